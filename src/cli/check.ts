@@ -1,0 +1,28 @@
+import type { Command } from 'commander'
+import { hasErrors } from '../core/problems/problem.ts'
+import { inspectStage } from '../node/load.ts'
+import { EXIT_FINE, EXIT_PROBLEMS } from './exit-codes.ts'
+import { type CommonOptions, openProject, stageFor, withCommonOptions } from './project.ts'
+import { printChecked } from './render/checked.ts'
+
+interface CheckOptions extends CommonOptions {
+  readonly all?: boolean
+  readonly reveal?: boolean
+}
+
+/** `mappa check`: checks one stage, or all. */
+export function configure(command: Command, exitWith: (code: number) => void): void {
+  withCommonOptions(command)
+    .option('--all', 'check every stage of the definition')
+    .option('--reveal', 'with --json, give the values of secrets as well')
+    .action(async (options: CheckOptions) => {
+      const project = await openProject(options)
+      const { root, definition } = project
+      const stages = options.all
+        ? definition.stages.map((stage) => ({ stage, from: '--all' }))
+        : [stageFor(project, options)]
+      const inspections = stages.map((stage) => inspectStage(definition, stage, { root }))
+      printChecked(inspections, options)
+      exitWith(inspections.some((each) => hasErrors(each.problems)) ? EXIT_PROBLEMS : EXIT_FINE)
+    })
+}

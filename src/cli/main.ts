@@ -1,0 +1,40 @@
+#!/usr/bin/env node
+import { Command, CommanderError } from 'commander'
+import { version } from '../version.ts'
+import { commands } from './commands.ts'
+import { EXIT_FINE, EXIT_USAGE } from './exit-codes.ts'
+import { printFailure } from './render/failure.ts'
+
+/**
+ * Runs one command. Only the file of the command that was called is loaded, so that each starts as fast as it
+ * can.
+ */
+async function main(words: readonly string[]): Promise<number> {
+  let exitCode = EXIT_FINE
+  const program = new Command('mappa')
+    .description('Keeps the settings of a program in layered .env files, and checks them.')
+    .version(version, '--version', 'print the version')
+    .helpOption('--help', 'print this help')
+    .helpCommand(false)
+    .showSuggestionAfterError()
+    .exitOverride()
+    .action(() => program.help())
+  for (const { name, summary, load } of commands) {
+    const command = program.command(name).description(summary).helpOption('--help', 'print this help').exitOverride()
+    if (words[0] !== name) continue
+    const { configure } = await load()
+    configure(command, (code) => {
+      exitCode = code
+    })
+  }
+  try {
+    await program.parseAsync(words, { from: 'user' })
+  } catch (error) {
+    if (error instanceof CommanderError) return error.exitCode === 0 ? EXIT_FINE : EXIT_USAGE
+    return printFailure(error)
+  }
+  return exitCode
+}
+
+// Not process.exit: what is still on its way into a pipe would be lost.
+process.exitCode = await main(process.argv.slice(2))

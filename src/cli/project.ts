@@ -1,0 +1,48 @@
+import { resolve } from 'node:path'
+import type { Command } from 'commander'
+import type { Definition } from '../core/definition/definition.ts'
+import { findDefinition } from '../node/definition/find.ts'
+import { loadDefinition } from '../node/definition/load.ts'
+import { findRoot } from '../node/root.ts'
+import { type ChosenStage, chooseStage } from '../node/stage.ts'
+
+/** The options that every command has. */
+export interface CommonOptions {
+  readonly stage?: string
+  readonly root?: string
+  readonly settings?: string
+  readonly json?: boolean
+}
+
+/** Gives a command the options that every command has. */
+export function withCommonOptions(command: Command): Command {
+  return command
+    .option('--stage <name>', 'the stage; else MAPPA_STAGE, NODE_ENV or the first of the definition')
+    .option('--root <folder>', 'the folder of the project; else the nearest one with a package.json')
+    .option('--settings <file>', 'the definition; else settings.definition.* in the folder or its src')
+    .option('--json', 'print JSON for programs')
+}
+
+/** A project that a command works on. */
+export interface Project {
+  readonly root: string
+  readonly definition: Definition
+}
+
+/**
+ * Finds the project that a command is called in and loads its definition.
+ *
+ * @throws {SettingsError} where there is no definition, or a wrong one
+ */
+export async function openProject(options: CommonOptions): Promise<Project> {
+  const from = process.cwd()
+  const root = options.root === undefined ? findRoot(from) : resolve(options.root)
+  const asked = options.settings === undefined ? undefined : { file: options.settings, from }
+  return { root, definition: await loadDefinition(findDefinition(root, asked), root) }
+}
+
+/** The stage that a command is about: the one of `--stage`, or as for a program. */
+export function stageFor({ definition }: Project, { stage }: CommonOptions): ChosenStage {
+  const asked = stage === undefined ? undefined : { stage, from: '--stage' }
+  return chooseStage(definition.stages, process.env, asked)
+}

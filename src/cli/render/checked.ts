@@ -1,0 +1,41 @@
+import { formatReport } from '../../core/problems/report.ts'
+import { type Inspection, reportOf } from '../../node/load.ts'
+import { labelFrom } from './failure.ts'
+import { printJson, stageAsData } from './json.ts'
+import { out } from './terminal.ts'
+
+/**
+ * Prints the outcome of a check.
+ *
+ * @param inspections one for each stage that was checked
+ */
+export function printChecked(
+  inspections: readonly Inspection[],
+  options: { json?: boolean; reveal?: boolean; all?: boolean },
+): void {
+  if (options.json) {
+    const stages = inspections.map((each) => stageAsData(each, options.reveal === true))
+    printJson(options.all ? { stages } : stages[0])
+    return
+  }
+  const { paint, width, print } = out
+  for (const [index, each] of inspections.entries()) {
+    if (each.problems.length === 0) {
+      print(fineLine(each))
+      continue
+    }
+    if (index > 0) print('')
+    print(formatReport(reportOf(each), { paint, width, fileLabel: labelFrom(each.root) }))
+    if (index < inspections.length - 1) print('')
+  }
+}
+
+function fineLine({ stage, settings, layers }: Inspection): string {
+  const files = layers
+    .filter((layer) => layer.id.startsWith('.env') && layer.state === 'read')
+    .map((layer) => layer.title)
+  const from = files.length === 0 ? 'no file' : files.join(', ')
+  const { paint } = out
+  const count = `${settings.length} setting${settings.length === 1 ? '' : 's'}`
+  return `${paint.strong(`Settings for ${stage}`)}: fine, ${count} ${paint.faint(`(${from})`)}`
+}

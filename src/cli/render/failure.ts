@@ -1,0 +1,34 @@
+import { relative } from 'node:path'
+import type { ProblemCode } from '../../core/problems/problem.ts'
+import { formatReport } from '../../core/problems/report.ts'
+import { isSettingsError } from '../../core/problems/settings-error.ts'
+import { EXIT_PROBLEMS, EXIT_USAGE } from '../exit-codes.ts'
+import { printJson } from './json.ts'
+import { err } from './terminal.ts'
+
+/** Problems that mean the command was called wrongly: it never came to look at any settings. */
+const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
+  'definition-not-found',
+  'definition-file-missing',
+  'stage-unknown',
+  'setting-unknown',
+] as const)
+
+/**
+ * Prints what kept a command from its work, and says what to end with.
+ *
+ * @param error what the command threw; a fault of Mappa itself is thrown on
+ */
+export function printFailure(error: unknown): number {
+  if (!isSettingsError(error)) throw error
+  const { paint, width, print } = err
+  if (process.argv.includes('--json')) printJson({ stage: error.stage, settings: [], problems: error.problems })
+  else print(formatReport(error.report, { paint, width }))
+  return error.problems.every((each) => CALLED_WRONGLY.has(each.code)) ? EXIT_USAGE : EXIT_PROBLEMS
+}
+
+/** Shows a path relative to the folder the command was called in, where that is no longer. */
+export function labelFrom(root: string): (file: string) => string {
+  const prefix = relative(process.cwd(), root)
+  return (file) => (prefix === '' || file.startsWith('/') ? file : `${prefix}/${file}`)
+}

@@ -1,0 +1,46 @@
+import type { Problem } from '../../core/problems/problem.ts'
+import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
+import type { Inspection } from '../../node/load.ts'
+import { out } from './terminal.ts'
+
+/** Prints data for programs: two spaces of indent, and nothing else on standard output. */
+export function printJson(data: unknown): void {
+  out.print(JSON.stringify(data, null, 2))
+}
+
+/**
+ * One stage as data. The shape is documented in `docs/json-output.md` and is kept stable.
+ *
+ * @param reveal true where the person asked for the values of secrets
+ */
+export function stageAsData(inspection: Inspection, reveal: boolean) {
+  return {
+    stage: inspection.stage,
+    root: inspection.root,
+    settings: inspection.settings.map((each) => settingAsData(each, reveal)),
+    problems: inspection.problems.map(problemAsData),
+  }
+}
+
+/** One setting as data. A value that may not be shown is `null`, and `masked` is true. */
+export function settingAsData(setting: ResolvedSetting, reveal: boolean) {
+  const { declaration, origin, valid } = setting
+  const hidden = setting.masked && !reveal
+  const known = valid ? setting.value : setting.text
+  return {
+    path: declaration.path,
+    name: declaration.name,
+    kind: declaration.kind.name,
+    value: hidden ? null : (known ?? null),
+    masked: hidden && setting.text !== undefined,
+    valid,
+    secret: declaration.secret,
+    public: declaration.public,
+    origin,
+  }
+}
+
+/** One problem as data. */
+export function problemAsData({ code, severity, stage, setting, name, file, line, column, message, hint }: Problem) {
+  return { code, severity, stage, setting, name, file, line, column, message, hint }
+}

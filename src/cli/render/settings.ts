@@ -1,0 +1,177 @@
+import Table from 'cli-table3'
+import { originLabel } from '../../core/layers/layer.ts'
+import type { Candidate } from '../../core/layers/merge.ts'
+import { formatReport } from '../../core/problems/report.ts'
+import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
+import { displayValue } from '../../core/secret/display.ts'
+import { visible } from '../../core/text/visible.ts'
+import { type Inspection, reportOf } from '../../node/load.ts'
+import { labelFrom } from './failure.ts'
+import { printJson, settingAsData, stageAsData } from './json.ts'
+import { err, out } from './terminal.ts'
+
+interface ShowOptions {
+  readonly json?: boolean
+  readonly reveal?: boolean
+}
+
+/** Prints every setting with its value and where that comes from; problems follow on standard error. */
+export function printSettings(inspection: Inspection, options: ShowOptions): void {
+  const reveal = options.reveal === true
+  if (options.json) {
+    printJson(stageAsData(inspection, reveal))
+    return
+  }
+  const { settings, stage, stageFrom, root, problems } = inspection
+  const { paint, print } = out
+  const label = labelFrom(root)
+  print(`${paint.strong(`Settings for ${stage}`)} ${paint.faint(`(named by ${stageFrom})`)}\n`)
+  const names = Math.max(...settings.map(({ declaration }) => declaration.name.length))
+  const widest = Math.max(24, (out.width ?? Number.POSITIVE_INFINITY) - names - 42)
+  const rows = settings.map((setting) => [
+    paint.strong(setting.declaration.name),
+    shownValue(setting, reveal, widest),
+    paint.faint(fromOf(setting, inspection, label)),
+    paint.faint(kindOf(setting)),
+  ])
+  print(tableOf(['NAME', 'VALUE', 'FROM', 'KIND'].map(paint.faint), rows))
+  if (problems.length > 0) {
+    err.print(`\n${formatReport(reportOf(inspection), { paint: err.paint, width: err.width, fileLabel: label })}`)
+  }
+}
+
+/** Prints what each layer says about one setting, lowest first, and why the winner won. */
+export function printLayersOf(inspection: Inspection, setting: ResolvedSetting, options: ShowOptions): void {
+  const reveal = options.reveal === true
+  const { declaration } = setting
+  const problems = inspection.problems.filter((each) => each.setting === declaration.path)
+  if (options.json) {
+    const { stage, root } = inspection
+    const candidates = setting.candidates.map(({ origin }) => origin)
+    printJson({
+      ...stageAsData({ ...inspection, settings: [setting], problems }, reveal),
+      stage,
+      root,
+      ...settingAsData(setting, reveal),
+      candidates,
+    })
+    return
+  }
+  const { paint, print } = out
+  const label = labelFrom(inspection.root)
+  const winner = setting.candidates[0]
+  print(`${paint.strong(declaration.name)} ${paint.faint(`(${declaration.path}, ${describe(setting)})`)}`)
+  print(`${visible(declaration.description)}\n`)
+  const rows = inspection.layers.map((layer) => {
+    const candidate = setting.candidates.find((each) => each.layer === layer)
+    const place = candidate === undefined ? layer.title : labelled(candidate, label)
+    const mark = candidate !== undefined && candidate === winner ? '▸' : ' '
+    return [
+      mark,
+      place,
+      candidate === undefined
+        ? paint.faint(absence(layer.state))
+        : candidateValue(inspection, setting, candidate, reveal),
+    ]
+  })
+  print(tableOf(['', 'LAYER, LOWEST FIRST', `VALUE IN ${inspection.stage.toUpperCase()}`].map(paint.faint), rows))
+  print(`\n${verdict(setting, label)}`)
+  if (problems.length > 0) {
+    const report = { stage: inspection.stage, problems }
+    err.print(`\n${formatReport(report, { paint: err.paint, width: err.width, fileLabel: label })}`)
+  }
+}
+
+function tableOf(head: string[], rows: string[][]): string {
+  const none = {
+    top: '',
+    'top-mid': '',
+    'top-left': '',
+    'top-right': '',
+    bottom: '',
+    'bottom-mid': '',
+    'bottom-left': '',
+  }
+  const lines = {
+    'bottom-right': '',
+    left: '',
+    'left-mid': '',
+    mid: '',
+    'mid-mid': '',
+    right: '',
+    'right-mid': '',
+    middle: '  ',
+  }
+  const table = new Table({
+    chars: { ...none, ...lines },
+    style: { 'padding-left': 0, 'padding-right': 0, head: [], border: [] },
+  })
+  table.push(head, ...rows)
+  return table.toString().replace(/[ ]+$/gm, '')
+}
+
+function shownValue(setting: ResolvedSetting, reveal: boolean, widest: number): string {
+  const { paint } = out
+  if (setting.text === undefined) {
+    if (setting.valid) return paint.faint('(not set)')
+    return paint.error(setting.origin === null ? '(missing)' : '(wrong)')
+  }
+  const options = { secret: setting.masked, reveal, widest }
+  if (!setting.valid) return paint.error(displayValue(setting.text, options))
+  // As the program gets it: DOME_MOTORS=yes is shown as true.
+  const bare = typeof setting.value !== 'string'
+  return displayValue(setting.declaration.kind.toText(setting.value), { ...options, bare })
+}
+
+function fromOf(
+  { candidates, origin }: ResolvedSetting,
+  { layers }: Inspection,
+  label: (file: string) => string,
+): string {
+  if (origin === null) return ''
+  const candidate = candidates.find((each) => each.origin === origin)
+  const title = candidate?.layer.title ?? layers.find((layer) => layer.id === origin.layer)?.title ?? origin.layer
+  return visible(originLabel({ ...origin, file: origin.file === null ? null : label(origin.file) }, title))
+}
+
+function kindOf({ declaration }: Pick<ResolvedSetting, 'declaration'>): string {
+  const reach = declaration.secret ? ', secret' : declaration.public ? ', public' : ''
+  return `${declaration.kind.name}${reach}`
+}
+
+function describe({ declaration }: ResolvedSetting): string {
+  const words = [kindOf({ declaration })]
+  if (declaration.optional) words.push('optional')
+  else if (declaration.default === undefined) words.push('required')
+  return words.join(', ')
+}
+
+function labelled(candidate: Candidate, label: (file: string) => string): string {
+  const { origin, layer } = candidate
+  return visible(originLabel({ ...origin, file: origin.file === null ? null : label(origin.file) }, layer.title))
+}
+
+function absence(state: string): string {
+  if (state === 'absent') return 'no such file'
+  return state === 'unreadable' ? "can't be read" : 'not set here'
+}
+
+function candidateValue(
+  inspection: Inspection,
+  setting: ResolvedSetting,
+  candidate: Candidate,
+  reveal: boolean,
+): string {
+  const { text, masked } = inspection.textOf(setting.declaration.name, candidate)
+  if (text === undefined) return out.paint.error('(wrong, see below)')
+  return displayValue(text, { secret: masked, reveal })
+}
+
+function verdict({ candidates, declaration, valid }: ResolvedSetting, label: (file: string) => string): string {
+  const [winner, ...beaten] = candidates
+  if (winner === undefined) return valid ? 'No layer sets it, and it may be left out.' : 'No layer sets it.'
+  const place = labelled(winner, label)
+  if (winner.value === '' && !declaration.allowEmpty) return `${place} sets it to nothing, which counts as missing.`
+  if (beaten.length === 0) return `${place} wins: no other layer sets it.`
+  return `${place} wins: it is the highest of the ${candidates.length} layers that set it.`
+}

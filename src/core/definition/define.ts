@@ -1,0 +1,161 @@
+import type { Problem } from '../problems/problem.ts'
+import { problem } from '../problems/problem.ts'
+import { SettingsError } from '../problems/settings-error.ts'
+import { nearestOf } from '../text/near.ts'
+import { declare } from './declare.ts'
+import { DEFINITION, type Declaration, type Definition } from './definition.ts'
+import { isPathKey, isStageName, isVariableName } from './naming.ts'
+import { type AnySetting, isSetting } from './setting.ts'
+
+/** The stages of a definition that names none. */
+export const DEFAULT_STAGES: readonly string[] = ['development', 'staging', 'production']
+
+/** What can stand in a definition: settings, and groups of them. */
+export interface SettingsTree {
+  readonly [key: string]: AnySetting | SettingsTree
+}
+
+/** Options of {@link defineSettings}. */
+export interface DefinitionOptions {
+  /** The stages of the project, the one that holds where none is named first. */
+  readonly stages?: readonly string[]
+  /** What all variable names begin with, such as `FERN_`. */
+  readonly prefix?: string
+}
+
+const OPTIONS = ['stages', 'prefix'] as const
+
+/**
+ * Says what settings there are. Reads nothing and holds no values.
+ *
+ * @param tree settings made with `setting`, in groups as deep as wanted
+ * @returns the definition, from which `loadSettings` and everything else derives
+ * @throws {SettingsError} with every fault of the definition, each naming its setting
+ * @example
+ * ```ts
+ * export default defineSettings({
+ *   server: { port: setting.port('Port the dome service listens on', { default: 4100 }) },
+ *   dome: { key: setting.string('Key the dome controller asks for', { secret: true }) },
+ * })
+ * ```
+ */
+export function defineSettings<const Tree extends SettingsTree>(
+  tree: Tree,
+  options: DefinitionOptions = {},
+): Definition<Tree> {
+  return buildDefinition(tree, options, [])
+}
+
+/**
+ * Builds a definition, adding its faults to those that were found while its tree was read.
+ *
+ * @throws {SettingsError} with all faults, those given included
+ */
+export function buildDefinition<Tree>(
+  tree: unknown,
+  options: Readonly<Record<keyof DefinitionOptions, unknown>> | DefinitionOptions,
+  faults: readonly Problem[],
+): Definition<Tree> {
+  const problems = [...faults]
+  const { stages, prefix } = checkOptions(options, problems)
+  const settings: Declaration[] = []
+  readTree(tree, [], [], prefix, settings, problems)
+  findSharedNames(settings, problems)
+  if (problems.length > 0) throw new SettingsError({ stage: null, problems })
+  return Object.freeze({
+    [DEFINITION]: true as const,
+    stages: Object.freeze([...stages]),
+    prefix,
+    settings: Object.freeze(settings),
+  }) as Definition<Tree>
+}
+
+function checkOptions(options: object, problems: Problem[]): { stages: readonly string[]; prefix: string } {
+  const given = options as Record<string, unknown>
+  for (const option of Object.keys(given)) {
+    if (!(OPTIONS as readonly string[]).includes(option)) {
+      problems.push(
+        problem('definition-option-unknown', { option, options: OPTIONS, near: nearestOf(OPTIONS)(option) }),
+      )
+    }
+  }
+  const { stages = DEFAULT_STAGES, prefix = '' } = given
+  if (prefix !== '' && !(isVariableName(prefix) && /^[A-Za-z]/.test(prefix))) {
+    problems.push(problem('prefix-wrong', { prefix: String(prefix) }))
+  }
+  if (!Array.isArray(stages) || stages.length === 0) {
+    problems.push(problem('stages-wrong', {}))
+    return { stages: DEFAULT_STAGES, prefix: String(prefix) }
+  }
+  const seen = new Set<unknown>()
+  for (const stage of stages) {
+    if (!isStageName(stage)) problems.push(problem('stage-name-wrong', { stage: String(stage) }))
+    else if (seen.has(stage)) problems.push(problem('stage-name-twice', { stage }))
+    seen.add(stage)
+  }
+  return { stages: stages as readonly string[], prefix: String(prefix) }
+}
+
+function readTree(
+  node: unknown,
+  keys: readonly string[],
+  above: readonly unknown[],
+  prefix: string,
+  settings: Declaration[],
+  problems: Problem[],
+): void {
+  const path = keys.join('.')
+  if (isSetting(node)) {
+    if (keys.length > 0) settings.push(declare(node, keys, prefix, problems))
+    else problems.push(problem('definition-not-tree', { path, found: 'a single setting' }))
+    return
+  }
+  if (!isPlainObject(node)) {
+    problems.push(problem('definition-not-tree', { path, found: wordFor(node) }, { setting: path }))
+    return
+  }
+  if (above.includes(node)) {
+    problems.push(problem('definition-circular', { path }, { setting: path }))
+    return
+  }
+  const children = Object.keys(node)
+  if (children.length === 0) problems.push(problem('definition-empty', { path }, { setting: path }))
+  for (const key of children) {
+    const childKeys = [...keys, key]
+    const childPath = childKeys.join('.')
+    if (!isPathKey(key)) {
+      problems.push(problem('setting-path-wrong', { path: childPath, key }, { setting: childPath }))
+    } else {
+      readTree(node[key], childKeys, [...above, node], prefix, settings, problems)
+    }
+  }
+}
+
+function findSharedNames(settings: readonly Declaration[], problems: Problem[]): void {
+  const byName = new Map<string, Declaration>()
+  for (const each of settings) {
+    const other = byName.get(each.name)
+    if (other === undefined) byName.set(each.name, each)
+    else {
+      problems.push(
+        problem(
+          'setting-name-taken',
+          { path: each.path, name: each.name, other: other.path },
+          { setting: each.path, name: each.name },
+        ),
+      )
+    }
+  }
+}
+
+function isPlainObject(value: unknown): value is Record<string, unknown> {
+  if (typeof value !== 'object' || value === null) return false
+  const prototype: unknown = Object.getPrototypeOf(value)
+  return prototype === null || Object.getPrototypeOf(prototype) === null
+}
+
+function wordFor(value: unknown): string {
+  if (value === null || value === undefined) return String(value)
+  if (Array.isArray(value)) return 'a list'
+  return typeof value === 'object' ? 'an object with a class of its own' : `a ${typeof value}`
+}

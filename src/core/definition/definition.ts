@@ -1,0 +1,67 @@
+import type { Secret } from '../secret/secret.ts'
+import type { Failure, Subject } from './kinds/failure.ts'
+import type { Kind, Options } from './kinds/kind.ts'
+import type { Setting } from './setting.ts'
+
+/** Marks a definition, also across two copies of this package in one program. */
+export const DEFINITION = Symbol.for('mappa.definition')
+
+declare const types: unique symbol
+
+/** A setting in its place: everything that is known about it without any value. */
+export interface Declaration {
+  /** Path in code, such as `dome.key`. */
+  readonly path: string
+  /** The keys of the path. */
+  readonly keys: readonly string[]
+  /** Variable name, such as `DOME_KEY`. */
+  readonly name: string
+  readonly kind: Kind
+  readonly description: string
+  readonly secret: boolean
+  readonly public: boolean
+  readonly optional: boolean
+  readonly allowEmpty: boolean
+  /** The value where no layer sets one; `undefined` where there is none. */
+  readonly default: unknown
+  /** The options as they were given. */
+  readonly options: Options
+  /** The constraints, ready to be put to a value. Each tells what is wrong, or `null`. */
+  readonly checks: readonly ((value: unknown, subject: Subject) => Failure | null)[]
+}
+
+/** The tree of all settings. Holds no values. */
+export interface Definition<Tree = unknown> {
+  readonly [DEFINITION]: true
+  /** The stages, the one that holds where none is named first. */
+  readonly stages: readonly string[]
+  /** What all variable names begin with. */
+  readonly prefix: string
+  /** The settings in the order in which they stand. */
+  readonly settings: readonly Declaration[]
+  /** For types alone. */
+  readonly [types]?: Tree
+}
+
+/** True for what `defineSettings` made. */
+export function isDefinition(value: unknown): value is Definition {
+  return typeof value === 'object' && value !== null && DEFINITION in value
+}
+
+type Flatten<T> = { readonly [Key in keyof T]: T[Key] }
+
+type ValueOf<Node> =
+  Node extends Setting<infer Type, infer IsSecret, infer IsOptional, boolean>
+    ? (IsSecret extends true ? Secret<Type> : Type) | (IsOptional extends true ? undefined : never)
+    : Flatten<{ [Key in keyof Node]: ValueOf<Node[Key]> }>
+
+/**
+ * The type of the values of a definition.
+ *
+ * @example
+ * ```ts
+ * const definition = defineSettings({ server: { port: setting.port('Port to listen on') } })
+ * type Settings = Values<typeof definition> // { readonly server: { readonly port: number } }
+ * ```
+ */
+export type Values<D> = D extends Definition<infer Tree> ? ValueOf<Tree> : never

@@ -1,0 +1,42 @@
+import { nearestOf } from '../../text/near.ts'
+import type { CommonOptions, Setting } from '../setting.ts'
+import { failure } from './failure.ts'
+import { kind } from './kind.ts'
+
+/** Makes a setting whose type is the union of its choices. */
+type ChoiceMaker = <
+  const Choice extends string,
+  const IsSecret extends boolean = false,
+  const IsOptional extends boolean = false,
+  const IsPublic extends boolean = false,
+>(
+  description: string,
+  options: Omit<CommonOptions<NoInfer<Choice>, IsSecret, IsOptional, IsPublic>, 'allowEmpty'> & {
+    /** The words to choose from. */
+    readonly enum: readonly Choice[]
+  },
+) => Setting<Choice, IsSecret, IsOptional, IsPublic>
+
+/** One of several words, in just the case in which the definition writes them. */
+export const choice = kind<string, ChoiceMaker>({
+  name: 'choice',
+  constraints: [],
+  options: {
+    enum: {
+      needed: "a list of different words, such as ['drill', 'open']",
+      required: true,
+      accepts: (value) =>
+        Array.isArray(value) &&
+        value.length > 0 &&
+        value.every((each) => typeof each === 'string' && each !== '') &&
+        new Set(value).size === value.length,
+    },
+  },
+  accepts: (value) => typeof value === 'string',
+  convert(text, subject, options) {
+    const choices = options.enum as readonly string[]
+    if (choices.includes(text)) return { value: text }
+    return failure('not-in-enum', { ...subject, choices, near: subject.secret ? null : nearestOf(choices)(text) })
+  },
+  toText: (value) => value,
+})

@@ -1,0 +1,139 @@
+import { type Failure, failure, type Subject } from './failure.ts'
+
+/**
+ * The constraints, under their names in JSON Schema (2020-12, validation vocabulary).
+ *
+ * Lengths count Unicode code points, as there.
+ */
+export interface Constraint {
+  /** What its argument must be, in words. */
+  readonly needed: string
+  /** True for an argument that makes sense. */
+  readonly accepts: (argument: unknown) => boolean
+  /** Makes the check once, so that a thousand values can be put to it quickly. */
+  readonly check: (argument: never) => (value: never, subject: Subject) => Failure | null
+}
+
+function constraint<Argument, Value>(
+  needed: string,
+  accepts: (argument: unknown) => boolean,
+  check: (argument: Argument) => (value: Value, subject: Subject) => Failure | null,
+): Constraint {
+  return { needed, accepts, check }
+}
+
+const isNumber = (argument: unknown) => typeof argument === 'number' && Number.isFinite(argument)
+const isLength = (argument: unknown) => Number.isSafeInteger(argument) && (argument as number) >= 0
+
+/** A pattern as a regular expression: with the flag `u`, as JSON Schema asks, unless it brings flags of its own. */
+function expressionOf(pattern: string | RegExp): RegExp {
+  return typeof pattern === 'string'
+    ? new RegExp(pattern, 'u')
+    : new RegExp(pattern.source, pattern.flags.replace(/[gy]/g, ''))
+}
+
+function isPattern(argument: unknown): boolean {
+  if (argument instanceof RegExp) return true
+  if (typeof argument !== 'string') return false
+  try {
+    expressionOf(argument)
+    return true
+  } catch {
+    return false
+  }
+}
+
+/** The length in code points, without taking a long text apart where the quick answer will do. */
+function lengthOf(text: string): number {
+  let length = text.length
+  for (let i = 0; i < text.length - 1; i++) {
+    if ((text.charCodeAt(i) & 0xfc00) === 0xd800 && (text.charCodeAt(i + 1) & 0xfc00) === 0xdc00) {
+      length--
+      i++
+    }
+  }
+  return length
+}
+
+const limit = (
+  code: 'below-minimum' | 'above-maximum',
+  exclusive: boolean,
+  breaks: (value: number, limit: number) => boolean,
+) =>
+  constraint<number, number>(
+    'a number',
+    isNumber,
+    (limit) => (value, subject) =>
+      breaks(value, limit) ? failure(code, { ...subject, limit, exclusive }).failure : null,
+  )
+
+/** Every constraint by its name. A kind names those that fit it. */
+export const constraints = {
+  minimum: limit('below-minimum', false, (value, limit) => value < limit),
+  exclusiveMinimum: limit('below-minimum', true, (value, limit) => value <= limit),
+  maximum: limit('above-maximum', false, (value, limit) => value > limit),
+  exclusiveMaximum: limit('above-maximum', true, (value, limit) => value >= limit),
+  multipleOf: constraint<number, number>(
+    'a number above 0',
+    (argument) => isNumber(argument) && (argument as number) > 0,
+    (of) => (value, subject) => (isMultiple(value, of) ? null : failure('not-multiple', { ...subject, of }).failure),
+  ),
+  minLength: constraint<number, string>('a whole number from 0 up', isLength, (limit) => (value, subject) => {
+    const length = lengthOf(value)
+    return length < limit ? failure('too-short', { ...subject, limit, length }).failure : null
+  }),
+  maxLength: constraint<number, string>('a whole number from 0 up', isLength, (limit) => (value, subject) => {
+    const length = lengthOf(value)
+    return length > limit ? failure('too-long', { ...subject, limit, length }).failure : null
+  }),
+  pattern: constraint<string | RegExp, string>('a regular expression', isPattern, (pattern) => {
+    const expression = expressionOf(pattern)
+    return (value, subject) =>
+      expression.test(value) ? null : failure('pattern-differs', { ...subject, pattern: String(expression) }).failure
+  }),
+} satisfies Record<string, Constraint>
+
+/** The name of a constraint. */
+export type ConstraintName = keyof typeof constraints
+
+/** True where a number is a whole number of steps, within what binary fractions can say: 0.3 is 3 times 0.1. */
+function isMultiple(value: number, of: number): boolean {
+  const steps = value / of
+  return Math.abs(steps - Math.round(steps)) <= 1e-9 * Math.max(1, Math.abs(steps))
+}
+
+/** Constraints of numbers. */
+export interface NumberConstraints {
+  /** The smallest value allowed. */
+  readonly minimum?: number
+  /** The largest value allowed. */
+  readonly maximum?: number
+  /** All values must be above this. */
+  readonly exclusiveMinimum?: number
+  /** All values must be below this. */
+  readonly exclusiveMaximum?: number
+  /** All values must be a multiple of this. */
+  readonly multipleOf?: number
+}
+
+/** Constraints of texts. */
+export interface TextConstraints {
+  /** The fewest characters (Unicode code points) allowed. */
+  readonly minLength?: number
+  /** The most characters (Unicode code points) allowed. */
+  readonly maxLength?: number
+  /** A regular expression that must match somewhere in the value; use `^` and `$` for the whole. */
+  readonly pattern?: RegExp | string
+}
+
+/** The names of the constraints of numbers. */
+export const NUMBER_CONSTRAINTS: readonly ConstraintName[] = [
+  'minimum',
+  'maximum',
+  'exclusiveMinimum',
+  'exclusiveMaximum',
+  'multipleOf',
+]
+
+/** The names of the constraints of texts. */
+export const TEXT_CONSTRAINTS: readonly ConstraintName[] = ['minLength', 'maxLength', 'pattern']

@@ -1,0 +1,44 @@
+import type { ConstraintName } from './constraints.ts'
+import type { Conversion, Subject } from './failure.ts'
+
+/** An option that belongs to one kind alone, and how to tell that it was given rightly. */
+export interface KindOption {
+  /** What to write, in words, such as `a list of words`. */
+  readonly needed: string
+  readonly accepts: (value: unknown) => boolean
+  /** True where the kind can't do without. */
+  readonly required?: boolean
+}
+
+/** The options of a setting, as given. */
+export type Options = Readonly<Record<string, unknown>>
+
+/**
+ * What a value can be. A kind is one file of this folder and one line in `index.ts`.
+ *
+ * `Make` is the type of the function that makes a setting of this kind, `setting.port` for example.
+ */
+export interface Kind<T = unknown, Make = unknown> {
+  readonly name: string
+  /** The constraints of JSON Schema that fit this kind. */
+  readonly constraints: readonly ConstraintName[]
+  /** Options beside them. */
+  readonly options?: Readonly<Record<string, KindOption>>
+  /** True for a value that is of this kind already, such as a default. */
+  readonly accepts: (value: unknown) => boolean
+  /**
+   * Converts a text. Never guesses: what is not wholly of this kind fails.
+   *
+   * @param text a text that is not empty, unless the setting allows that
+   */
+  readonly convert: (text: string, subject: Subject, options: Options) => Conversion<T>
+  /** The text that converts to a value. */
+  readonly toText: (value: T) => string
+  /** For types alone; there is nothing here when the program runs. */
+  readonly make?: Make
+}
+
+/** Gives a kind its type. */
+export function kind<T, Make>(definition: Kind<T, Make>): Kind<T, Make> {
+  return definition
+}

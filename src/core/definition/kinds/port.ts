@@ -1,0 +1,27 @@
+import type { Maker } from '../setting.ts'
+import type { ConstraintName } from './constraints.ts'
+import { failure } from './failure.ts'
+import { kind } from './kind.ts'
+
+/** Constraints of ports. */
+export interface PortConstraints {
+  /** The smallest port allowed; 1 if left out. 1024 keeps to ports that need no special right. */
+  readonly minimum?: number
+  /** The largest port allowed; 65535 if left out. */
+  readonly maximum?: number
+}
+
+const isPort = (value: unknown) => Number.isInteger(value) && (value as number) >= 1 && (value as number) <= 65535
+const CONSTRAINTS: readonly ConstraintName[] = ['minimum', 'maximum']
+
+/** A port of TCP or UDP (RFC 6335), 1 to 65535. Port 0, "any free one", is none to write down. */
+export const port = kind<number, Maker<number, PortConstraints>>({
+  name: 'port',
+  constraints: CONSTRAINTS,
+  accepts: isPort,
+  convert(text, subject) {
+    const value = /^[1-9][0-9]{0,4}$/.test(text) ? Number(text) : 0
+    return isPort(value) ? { value } : failure('not-port', subject)
+  },
+  toText: String,
+})

@@ -1,0 +1,12 @@
+import type { Maker } from '../setting.ts'
+import { TEXT_CONSTRAINTS, type TextConstraints } from './constraints.ts'
+import { kind } from './kind.ts'
+
+/** Any text, as it stands: nothing is trimmed. */
+export const string = kind<string, Maker<string, TextConstraints>>({
+  name: 'string',
+  constraints: TEXT_CONSTRAINTS,
+  accepts: (value) => typeof value === 'string',
+  convert: (text) => ({ value: text }),
+  toText: (value) => value,
+})

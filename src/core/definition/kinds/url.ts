@@ -1,0 +1,29 @@
+import type { Maker } from '../setting.ts'
+import { TEXT_CONSTRAINTS, type TextConstraints } from './constraints.ts'
+import { failure } from './failure.ts'
+import { kind } from './kind.ts'
+
+/**
+ * An absolute address, checked by the URL parser of WHATWG and kept as it was written.
+ *
+ * That parser is lenient: it takes `localhost:4100` for an address with the scheme `localhost`, adds missing
+ * slashes and drops blanks. Here an address has a scheme, `://` and no blanks.
+ */
+export const url = kind<string, Maker<string, TextConstraints>>({
+  name: 'url',
+  constraints: TEXT_CONSTRAINTS,
+  accepts: (value) => typeof value === 'string' && isAddress(value),
+  convert: (text, subject) =>
+    isAddress(text) ? { value: text } : failure('not-url', { ...subject, guess: subject.secret ? null : guess(text) }),
+  toText: (value) => value,
+})
+
+function isAddress(text: string): boolean {
+  return /^[A-Za-z][A-Za-z0-9+.-]*:\/\/[^\s\u0000-\u0020\\]+$/.test(text) && URL.canParse(text)
+}
+
+/** `localhost` and its like get a scheme in the hint; other texts are not repeated. */
+function guess(text: string): string | null {
+  const local = /^(localhost|127\.0\.0\.1|\[::1\])(:[0-9]{1,5})?(?=\/|$)/.exec(text)
+  return local === null ? null : `http://${local[0]}`
+}

@@ -1,0 +1,65 @@
+import type { Kind, Options } from './kinds/kind.ts'
+
+/** Marks a setting, also across two copies of this package in one program. */
+export const SETTING = Symbol.for('mappa.setting')
+
+declare const types: unique symbol
+
+/** A setting of whatever type. */
+export interface AnySetting {
+  readonly [SETTING]: true
+  readonly kind: Kind
+  readonly description: string
+  readonly options: Options
+}
+
+/**
+ * One setting of a definition, not yet placed in it. The type parameters say what a program gets: a `Type`,
+ * wrapped in a `Secret` where `IsSecret`, or `undefined` where `IsOptional`; `IsPublic` ones may reach the browser.
+ */
+export interface Setting<Type, IsSecret extends boolean, IsOptional extends boolean, IsPublic extends boolean>
+  extends AnySetting {
+  /** For types alone. */
+  readonly [types]?: { type: Type; secret: IsSecret; optional: IsOptional; public: IsPublic }
+}
+
+/** The options that a setting of any kind can have. */
+export interface CommonOptions<Type, IsSecret extends boolean, IsOptional extends boolean, IsPublic extends boolean> {
+  /** The value where no layer sets one. A setting without a default is required. */
+  readonly default?: Type
+  /** True where the program can do without; the value is then `undefined`. */
+  readonly optional?: IsOptional
+  /** True for a value that is never shown, logged or bundled. It arrives as a `Secret`. */
+  readonly secret?: IsSecret
+  /** True for a value that may reach the browser. */
+  readonly public?: IsPublic
+  /** The variable name, where the one that follows from the path won't do. */
+  readonly name?: string
+  /** True where an empty text is a value; otherwise it counts as missing. */
+  readonly allowEmpty?: boolean
+}
+
+/** A function that makes settings of one kind. */
+export type Maker<Type, KindOptions = unknown> = <
+  const IsSecret extends boolean = false,
+  const IsOptional extends boolean = false,
+  const IsPublic extends boolean = false,
+>(
+  description: string,
+  options?: CommonOptions<Type, IsSecret, IsOptional, IsPublic> & KindOptions,
+) => Setting<Type, IsSecret, IsOptional, IsPublic>
+
+/** True for what one of the makers made. */
+export function isSetting(value: unknown): value is AnySetting {
+  return typeof value === 'object' && value !== null && SETTING in value
+}
+
+/** Makes a setting of a kind. What it holds is checked when the definition is made, where its path is known. */
+export function makeSetting(kind: Kind, description: unknown, options: unknown): AnySetting {
+  return Object.freeze({
+    [SETTING]: true as const,
+    kind,
+    description: description as string,
+    options: options === undefined ? {} : (options as Options),
+  })
+}

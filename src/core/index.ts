@@ -1,0 +1,22 @@
+/**
+ * `mappa`: what needs neither files nor Node. Runs in a browser as well.
+ *
+ * @packageDocumentation
+ */
+export { type DefinitionOptions, defineSettings, type SettingsTree } from './definition/define.ts'
+export { type Declaration, type Definition, isDefinition, type Values } from './definition/definition.ts'
+export { definitionFromJson } from './definition/json.ts'
+export { type Makers, setting } from './definition/makers.ts'
+export type { AnySetting, CommonOptions, Maker, Setting } from './definition/setting.ts'
+export { EnvDocument, type EnvDocumentOptions } from './envfile/document.ts'
+export type { EnvEntry, Quote } from './envfile/entry.ts'
+export type { Operator, Reference, Template } from './envfile/template.ts'
+export type { Layer, LayerValue, Origin } from './layers/layer.ts'
+export { documentLayer, environmentLayer } from './layers/sources.ts'
+export type { Place, Problem, ProblemCode } from './problems/problem.ts'
+export { formatReport, type LookedAt, type Paint, type Report, type ReportOptions } from './problems/report.ts'
+export { SettingsError } from './problems/settings-error.ts'
+export { type Resolution, type ResolveOptions, resolveSettings } from './resolve/resolve.ts'
+export type { ResolvedSetting } from './resolve/resolved-setting.ts'
+export { displayValue } from './secret/display.ts'
+export { Secret, type SecretLabel } from './secret/secret.ts'

@@ -1,0 +1,45 @@
+import type { Template } from '../envfile/template.ts'
+import type { Problem } from '../problems/problem.ts'
+import type { Excerpt } from '../secret/display.ts'
+
+/** Where a value came from. */
+export interface Origin {
+  /** The layer: `defaults`, the name of a layer file such as `.env.production`, or `environment`. */
+  readonly layer: string
+  /** Path of the file, where it is one. */
+  readonly file: string | null
+  /** Line of the entry, from 1. */
+  readonly line: number | null
+  /** Column of the value, from 1. */
+  readonly column: number | null
+}
+
+/** What one layer says about one name. */
+export interface LayerValue {
+  readonly origin: Origin
+  /** The text, or the pieces of text and references it is made of. */
+  readonly value: string | Template
+  /** True where the entry has an error of its own, which is reported already. */
+  readonly broken: boolean
+  /** The entry as it stands in its file, safe to show where the setting is no secret. */
+  readonly excerpt: () => Excerpt | null
+}
+
+/** One source of values. */
+export interface Layer {
+  /** As in {@link Origin.layer}. */
+  readonly id: string
+  /** What a person calls it. */
+  readonly title: string
+  readonly state: 'read' | 'absent' | 'unreadable'
+  /** What was wrong while the layer was read. */
+  readonly problems: readonly Problem[]
+  readonly get: (name: string) => LayerValue | undefined
+  /** The names in a layer that belongs to the project alone, with their places; others are not listed. */
+  readonly names: () => Iterable<{ readonly name: string; readonly origin: Origin }>
+}
+
+/** A person's name for an origin: `.env.production:3` or `the process environment`. */
+export function originLabel(origin: Origin, title: string): string {
+  return origin.file === null ? title : `${origin.file}:${origin.line ?? 1}`
+}

@@ -1,0 +1,92 @@
+import type { Definition } from '../definition/definition.ts'
+import type { EnvDocument } from '../envfile/document.ts'
+import type { EnvEntry } from '../envfile/entry.ts'
+import type { Problem } from '../problems/problem.ts'
+import { displayEntry } from '../secret/display.ts'
+import type { Layer, LayerValue, Origin } from './layer.ts'
+import { DEFAULTS, ENVIRONMENT, layerTitle } from './order.ts'
+
+/**
+ * An env file as a layer.
+ *
+ * @param id the layer's name, such as `.env.production`
+ * @param document the file, read
+ */
+export function documentLayer(id: string, document: EnvDocument): Layer {
+  const originOf = (entry: EnvEntry): Origin => ({
+    layer: id,
+    file: document.file ?? id,
+    line: entry.line,
+    column: entry.valueColumn,
+  })
+  return {
+    id,
+    title: document.file ?? id,
+    state: 'read',
+    problems: document.problems,
+    get(name): LayerValue | undefined {
+      const entry = document.get(name)
+      if (entry === undefined) return undefined
+      return {
+        origin: originOf(entry),
+        value: entry.value,
+        broken: entry.broken,
+        excerpt() {
+          const { before, value } = document.written(entry)
+          return displayEntry(before, value)
+        },
+      }
+    },
+    *names() {
+      for (const entry of document.entries) {
+        yield { name: entry.name, origin: { ...originOf(entry), column: entry.column } }
+      }
+    },
+  }
+}
+
+/** A layer file that is not there, or can't be read for the reason that `problems` gives. */
+export function emptyLayer(id: string, file: string, problems: readonly Problem[]): Layer {
+  return {
+    id,
+    title: file,
+    state: problems.length > 0 ? 'unreadable' : 'absent',
+    problems,
+    get: () => undefined,
+    names: () => [],
+  }
+}
+
+/** The variables a process was started with. Their values are taken as they are: `$` is just a character. */
+export function environmentLayer(environment: Readonly<Record<string, string | undefined>>): Layer {
+  const origin: Origin = { layer: ENVIRONMENT, file: null, line: null, column: null }
+  return {
+    id: ENVIRONMENT,
+    title: layerTitle(ENVIRONMENT),
+    state: 'read',
+    problems: [],
+    get(name) {
+      const value = Object.hasOwn(environment, name) ? environment[name] : undefined
+      return value === undefined ? undefined : { origin, value, broken: false, excerpt: () => null }
+    },
+    names: () => [],
+  }
+}
+
+/** The defaults of a definition, as texts, so that other values can refer to them. */
+export function defaultsLayer(definition: Definition): Layer {
+  const origin: Origin = { layer: DEFAULTS, file: null, line: null, column: null }
+  const defaults = new Map<string, LayerValue>()
+  for (const { name, kind, default: value } of definition.settings) {
+    if (value === undefined) continue
+    defaults.set(name, { origin, value: kind.toText(value), broken: false, excerpt: () => null })
+  }
+  return {
+    id: DEFAULTS,
+    title: layerTitle(DEFAULTS),
+    state: 'read',
+    problems: [],
+    get: (name) => defaults.get(name),
+    names: () => [],
+  }
+}

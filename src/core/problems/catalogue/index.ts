@@ -1,0 +1,14 @@
+import { definitionProblems } from './definition.ts'
+import { envfileProblems } from './envfile.ts'
+import { fileProblems } from './files.ts'
+import { referenceProblems } from './references.ts'
+import { valueProblems } from './values.ts'
+
+/** Every problem there is, by its code. Nothing else in the project writes a sentence about one. */
+export const catalogue = {
+  ...envfileProblems,
+  ...referenceProblems,
+  ...valueProblems,
+  ...fileProblems,
+  ...definitionProblems,
+}

@@ -1,0 +1,79 @@
+import type { Excerpt } from '../secret/display.ts'
+import type { Severity } from './catalogue/entry.ts'
+import { catalogue } from './catalogue/index.ts'
+
+/** A stable code for each thing that can be wrong; `docs/problems.md` lists them. */
+export type ProblemCode = keyof typeof catalogue
+
+/** Where a problem is, and what it is about. All of it may be unknown. */
+export interface Place {
+  /** Path of the file, relative to the project root where it lies within it, with `/` between folders. */
+  readonly file?: string | null
+  /** The layer, where it is no file: `the process environment`. */
+  readonly layer?: string | null
+  /** Line, from 1. */
+  readonly line?: number | null
+  /** Column, from 1, in UTF-16 code units, as editors count. */
+  readonly column?: number | null
+  /** Variable name, such as `DOME_KEY`. */
+  readonly name?: string | null
+  /** Path of the setting in code, such as `dome.key`. */
+  readonly setting?: string | null
+  /** The stage that was looked at. */
+  readonly stage?: string | null
+  /** The line in question with a mark under the column, where it holds no secret. */
+  readonly excerpt?: Excerpt | null
+}
+
+/** Something wrong: what, where, and what to do about it. Holds no secret value. */
+export interface Problem extends Required<Place> {
+  readonly code: ProblemCode
+  readonly severity: Severity
+  /** One sentence that says what is wrong. */
+  readonly message: string
+  /** One sentence that says what to do. */
+  readonly hint: string
+}
+
+/** What must be told to make the sentence of a code. */
+export type ProblemDetails<Code extends ProblemCode> = Parameters<(typeof catalogue)[Code]['message']>[0]
+
+/**
+ * Makes a problem from its code. The only place where one is made, so that each sentence stands in the
+ * catalogue and nowhere else.
+ *
+ * @param code what is wrong
+ * @param details what its sentence needs; values in it must have gone through `displayValue`
+ * @param place where it is
+ */
+export function problem<Code extends ProblemCode>(
+  code: Code,
+  details: ProblemDetails<Code>,
+  place: Place = {},
+): Problem {
+  // Each entry takes the details of its own code; the union of all entries can't say so.
+  const entry = catalogue[code] as {
+    severity: Severity
+    message: (details: unknown) => string
+    hint: (details: unknown) => string
+  }
+  return {
+    code,
+    severity: entry.severity,
+    stage: place.stage ?? null,
+    setting: place.setting ?? null,
+    name: place.name ?? null,
+    file: place.file ?? null,
+    layer: place.layer ?? null,
+    line: place.line ?? null,
+    column: place.column ?? null,
+    message: entry.message(details),
+    hint: entry.hint(details),
+    excerpt: place.excerpt ?? null,
+  }
+}
+
+/** True where at least one of the problems keeps a program from starting. */
+export function hasErrors(problems: readonly Problem[]): boolean {
+  return problems.some((each) => each.severity === 'error')
+}

@@ -1,0 +1,158 @@
+import { visible } from '../text/visible.ts'
+import type { Problem } from './problem.ts'
+
+/** A layer that was looked at. */
+export interface LookedAt {
+  /** What a person calls it: `.env.production`, `the process environment`. */
+  readonly title: string
+  /** `read`; `absent`, a file that is not there; `unreadable`, a file whose problem is reported. */
+  readonly state: 'read' | 'absent' | 'unreadable'
+}
+
+/** What a report tells. */
+export interface Report {
+  /** The stage, or `null` where the fault lies before any, as in a wrong definition. */
+  readonly stage: string | null
+  readonly problems: readonly Problem[]
+  /** What the problems are about; the settings of the stage, or the definition, if left out. */
+  readonly title?: string
+  /** The layers, lowest first. */
+  readonly layers?: readonly LookedAt[]
+  /** The folder of the project. */
+  readonly root?: string
+}
+
+/** How to colour the parts of a report. Each takes a text and gives it back with its colour. */
+export interface Paint {
+  readonly error: (text: string) => string
+  readonly notice: (text: string) => string
+  readonly strong: (text: string) => string
+  readonly faint: (text: string) => string
+}
+
+/** Options of {@link formatReport}. */
+export interface ReportOptions {
+  readonly paint?: Paint
+  /** Width to fold lines to, in characters; lines are not folded if left out. */
+  readonly width?: number
+  /** Changes the path of a file into the one to show. */
+  readonly fileLabel?: (file: string) => string
+  /** How many problems to write out for one file; the rest are counted. 25 if left out. */
+  readonly mostForOneFile?: number
+}
+
+const plain = (text: string) => text
+const NO_PAINT: Paint = { error: plain, notice: plain, strong: plain, faint: plain }
+
+/**
+ * Writes a report for a person: files with errors first, in each file the errors first, each problem with its
+ * place, its sentence, the line in question where it holds no secret, and what to do.
+ *
+ * @returns lines without a line feed at the end, safe to send to a terminal
+ */
+export function formatReport(report: Report, options: ReportOptions = {}): string {
+  const { paint = NO_PAINT, fileLabel = plain, mostForOneFile = 25 } = options
+  const width = Math.max(40, options.width ?? Number.POSITIVE_INFINITY)
+  const lines: string[] = [headline(report, paint)]
+  for (const group of groups(report.problems)) {
+    for (const each of group.slice(0, mostForOneFile)) {
+      lines.push('', ...formatProblem(each, paint, width, fileLabel))
+    }
+    const left = group.length - mostForOneFile
+    if (left > 0) {
+      const where = group[0]!.file === null ? '' : ` in ${visible(fileLabel(group[0]!.file))}`
+      lines.push('', `  ... and ${left} more${where}.`)
+    }
+  }
+  if (report.layers !== undefined) lines.push('', ...formatLayers(report, paint, width))
+  return lines.join('\n')
+}
+
+/** Says how many errors and notices there are: `2 errors and 1 notice`. */
+export function countProblems(problems: readonly Problem[]): string {
+  const errors = problems.filter((each) => each.severity === 'error').length
+  const notices = problems.length - errors
+  const counts = [
+    errors > 0 ? `${errors} error${errors === 1 ? '' : 's'}` : '',
+    notices > 0 ? `${notices} notice${notices === 1 ? '' : 's'}` : '',
+  ].filter((count) => count !== '')
+  return counts.join(' and ') || 'no problems'
+}
+
+function headline(report: Report, paint: Paint): string {
+  const count = countProblems(report.problems)
+  const subject =
+    report.title ?? (report.stage === null ? 'The definition of settings' : `Settings for ${report.stage}`)
+  const verb = report.problems.some((each) => each.severity === 'error') ? paint.error : paint.notice
+  return `${paint.strong(visible(subject))}: ${verb(count)}`
+}
+
+/** Problems of one file together, those with errors first, each file's errors first and then by place. */
+function groups(problems: readonly Problem[]): readonly (readonly Problem[])[] {
+  const byPlace = new Map<string, Problem[]>()
+  for (const each of problems) {
+    const key = each.file ?? each.layer ?? ''
+    const group = byPlace.get(key)
+    if (group === undefined) byPlace.set(key, [each])
+    else group.push(each)
+  }
+  const rank = (each: Problem) => (each.severity === 'error' ? 0 : 1)
+  // What stands in no file comes first: it is missing altogether.
+  const groupRank = (group: readonly Problem[]) => 2 * rank(group[0]!) + (group[0]!.file === null ? 0 : 1)
+  const sorted = [...byPlace.values()].map((group) =>
+    group.sort((a, b) => rank(a) - rank(b) || (a.line ?? 0) - (b.line ?? 0) || (a.column ?? 0) - (b.column ?? 0)),
+  )
+  return sorted.sort((a, b) => groupRank(a) - groupRank(b))
+}
+
+function formatProblem(each: Problem, paint: Paint, width: number, fileLabel: (file: string) => string): string[] {
+  const colour = each.severity === 'error' ? paint.error : paint.notice
+  const place = visible(placeOf(each, fileLabel))
+  const lines = [
+    `  ${colour(each.severity)}  ${place === '' ? '' : `${paint.strong(place)}  `}${paint.faint(each.code)}`,
+  ]
+  lines.push(...fold(visible(each.message), width, '    ', '    '))
+  if (each.excerpt !== null) {
+    const gutter = String(each.line ?? '')
+    lines.push(`      ${paint.faint(`${gutter} |`)} ${each.excerpt.text}`)
+    lines.push(`      ${paint.faint(`${' '.repeat(gutter.length)} |`)} ${' '.repeat(each.excerpt.mark)}${colour('^')}`)
+  }
+  lines.push(...fold(visible(each.hint), width, '    → ', '      '))
+  return lines
+}
+
+function placeOf(each: Problem, fileLabel: (file: string) => string): string {
+  if (each.file === null) return each.layer ?? each.setting ?? ''
+  const place = [fileLabel(each.file)]
+  if (each.line !== null) place.push(String(each.line), String(each.column ?? 1))
+  return place.join(':')
+}
+
+function formatLayers(report: Report, paint: Paint, width: number): string[] {
+  const titles = report.layers!.map(({ title, state }) => (state === 'absent' ? `${title} (not there)` : title))
+  const where = report.root === undefined ? '' : ` in ${visible(report.root)}`
+  return fold(
+    `Looked at${where}, lowest layer first: ${titles.map((each) => visible(each)).join(', ')}`,
+    width,
+    '',
+    '  ',
+  ).map(paint.faint)
+}
+
+/** Folds a text between words. */
+function fold(text: string, width: number, first: string, rest: string): string[] {
+  const lines: string[] = []
+  let line = first
+  let empty = true
+  for (const word of text.split(' ')) {
+    if (!empty && line.length + 1 + word.length > width) {
+      lines.push(line)
+      line = rest
+      empty = true
+    }
+    line += empty ? word : ` ${word}`
+    empty = false
+  }
+  lines.push(line)
+  return lines
+}

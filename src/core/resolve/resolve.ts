@@ -1,0 +1,187 @@
+import type { Declaration, Definition, Values } from '../definition/definition.ts'
+import type { Layer, Origin } from '../layers/layer.ts'
+import { originLabel } from '../layers/layer.ts'
+import { type Candidate, type MergedLayers, mergeLayers } from '../layers/merge.ts'
+import { layerFiles } from '../layers/order.ts'
+import { defaultsLayer } from '../layers/sources.ts'
+import { hasErrors, type Problem, problem } from '../problems/problem.ts'
+import { displayValue } from '../secret/display.ts'
+import { nearestOf } from '../text/near.ts'
+import { convertText } from './convert.ts'
+import { type Expander, makeExpander } from './expand.ts'
+import { type NearName, nearNames } from './near-names.ts'
+import type { ResolvedSetting } from './resolved-setting.ts'
+import { buildValues } from './values.ts'
+
+/** Options of {@link resolveSettings}. */
+export interface ResolveOptions {
+  /** The stage; the first of the definition if left out. */
+  readonly stage?: string
+  /** The layers above the defaults, lowest first. */
+  readonly layers?: readonly Layer[]
+}
+
+/** Everything that is known about the settings of one stage. */
+export interface Resolution<D extends Definition = Definition> {
+  readonly stage: string
+  /** The settings in the order of the definition. */
+  readonly settings: readonly ResolvedSetting[]
+  /** Everything that is wrong. */
+  readonly problems: readonly Problem[]
+  /** The layers, lowest first, the defaults included. */
+  readonly layers: readonly Layer[]
+  /** The typed, frozen values; `null` where an error keeps them from being complete. */
+  readonly values: Values<D> | null
+  /** The value of a candidate with its references filled in, and whether it may be shown. */
+  readonly textOf: (name: string, candidate: Candidate) => { text: string | undefined; masked: boolean }
+}
+
+/**
+ * Works out the value of every setting of a definition from layers. Reads no files and throws nothing; what is
+ * wrong is in `problems`.
+ *
+ * @example
+ * ```ts
+ * const { values, problems } = resolveSettings(definition, {
+ *   stage: 'production',
+ *   layers: [documentLayer('.env', EnvDocument.from(text)), environmentLayer({ SERVER_PORT: '4100' })],
+ * })
+ * ```
+ */
+export function resolveSettings<D extends Definition>(definition: D, options: ResolveOptions = {}): Resolution<D> {
+  const stage = options.stage ?? definition.stages[0]!
+  const merged = mergeLayers([defaultsLayer(definition), ...(options.layers ?? [])])
+  const byName = new Map(definition.settings.map((each) => [each.name, each]))
+  const nearSetting = nearestOf(byName.keys())
+  const expander = makeExpander(merged, (name) => byName.get(name), nearSetting)
+  const near = nearNames(merged.layers, byName, nearSetting)
+  const problems: Problem[] = merged.layers.flatMap((layer) => layer.problems.map((each) => withSetting(each, byName)))
+  const settings = definition.settings.map((each) => resolveOne(each, merged, expander, near, stage, problems))
+  for (const each of expander.problems) problems.push(each)
+  for (const each of near) if (!expander.used.has(each.name)) problems.push(misspelt(each))
+  const staged = problems.map((each) => ({ ...each, stage }))
+  return {
+    stage,
+    settings,
+    problems: staged,
+    layers: merged.layers,
+    values: hasErrors(staged) ? null : (buildValues(settings, originTitles(merged)) as Values<D>),
+    textOf(name, candidate) {
+      const { text, secret } = expander.expand(name, candidate)
+      return { text, masked: byName.get(name)?.secret === true || secret !== null }
+    },
+  }
+}
+
+function resolveOne(
+  declaration: Declaration,
+  merged: MergedLayers,
+  expander: Expander,
+  near: readonly NearName[],
+  stage: string,
+  problems: Problem[],
+): ResolvedSetting {
+  const { name, path, secret } = declaration
+  const candidates = merged.candidates(name)
+  const winner = candidates[0]
+  const unset = { declaration, value: undefined, text: undefined, masked: secret, candidates }
+  if (winner === undefined) {
+    if (!declaration.optional) {
+      const { description } = declaration
+      const details = { name, description, put: whereToPut(declaration, stage), near: nearLabel(name, near) }
+      problems.push(problem('missing', details, { layer: 'not set', name, setting: path }))
+    }
+    return { ...unset, origin: null, valid: declaration.optional }
+  }
+  const { origin } = winner
+  const expanded = expander.expand(name, winner)
+  if (expanded.text === undefined) return { ...unset, origin, valid: false }
+  const masked = secret || expanded.secret !== null
+  const place = {
+    file: origin.file,
+    layer: winner.layer.title,
+    line: origin.line,
+    column: origin.column,
+    name,
+    setting: path,
+    excerpt: masked ? null : winner.excerpt(),
+  }
+  if (expanded.text === '' && !declaration.allowEmpty) {
+    return emptyValue(declaration, candidates, stage, problems, place)
+  }
+  if (expanded.secret !== null && !secret) {
+    problems.push(problem('holds-secret', { name, to: expanded.secret }, place))
+  }
+  // A default is of its type already, and was checked with the definition.
+  if (winner.rank === 0) {
+    return { declaration, value: declaration.default, text: expanded.text, masked, valid: true, origin, candidates }
+  }
+  const { value, failures } = convertText(declaration, expanded.text, {
+    name,
+    shown: displayValue(expanded.text, { secret: masked }),
+    secret: masked,
+  })
+  for (const { code, details } of failures) problems.push(problem(code, details as never, place))
+  return { declaration, value, text: expanded.text, masked, valid: failures.length === 0, origin, candidates }
+}
+
+/** An empty text counts as missing, but never lets a lower file shine through in silence. */
+function emptyValue(
+  declaration: Declaration,
+  candidates: readonly Candidate[],
+  stage: string,
+  problems: Problem[],
+  place: object,
+): ResolvedSetting {
+  const { name, description, optional } = declaration
+  const winner = candidates[0]!
+  const from = originLabel(winner.origin, winner.layer.title)
+  const hidden = candidates.slice(1).find((each) => each.rank > 0 && each.value !== '')
+  const fallback = candidates.find((each) => each.rank === 0)
+  const usable = fallback !== undefined || optional
+  if (!usable) {
+    problems.push(problem('empty', { name, description, from, put: whereToPut(declaration, stage) }, place))
+  }
+  if (hidden !== undefined) {
+    const details = { name, from, hidden: originLabel(hidden.origin, hidden.layer.title) }
+    problems.push(problem('empty-hides-value', details, place))
+  }
+  const value = fallback === undefined ? undefined : declaration.default
+  return {
+    declaration,
+    value,
+    text: typeof fallback?.value === 'string' ? fallback.value : undefined,
+    masked: declaration.secret,
+    valid: usable,
+    origin: fallback?.origin ?? (usable ? null : winner.origin),
+    candidates,
+  }
+}
+
+function whereToPut({ name, secret }: Declaration, stage: string): string {
+  const [shared, , ofStage, ofStageLocal] = layerFiles(stage)
+  return secret
+    ? `Add ${name}=... to ${ofStageLocal}, which stays on this machine and out of git, or set it in the process environment.`
+    : `Add ${name}=... to ${ofStage} (or to ${shared} for all stages), or set it in the process environment.`
+}
+
+/** A name in the layer files that probably is a misspelling of a missing one, and where it stands. */
+function nearLabel(name: string, near: readonly NearName[]): string | null {
+  const found = near.find((each) => each.meant.name === name)
+  return found === undefined ? null : `${found.name} in ${originLabel(found.origin, found.origin.layer)}`
+}
+
+function misspelt({ name, origin, meant }: NearName): Problem {
+  const { file, line, column } = origin
+  return problem('name-near', { name, meant: meant.name }, { file, line, column, name, setting: meant.path })
+}
+
+/** A problem of a text, told which setting it is about. */
+function withSetting(each: Problem, byName: ReadonlyMap<string, Declaration>): Problem {
+  const setting = each.name === null ? undefined : byName.get(each.name)
+  return setting === undefined ? each : { ...each, setting: setting.path }
+}
+
+function originTitles({ layers }: MergedLayers): (origin: Origin) => string {
+  return (origin) => originLabel(origin, layers.find((layer) => layer.id === origin.layer)?.title ?? origin.layer)
+}

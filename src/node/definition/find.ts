@@ -1,0 +1,48 @@
+import { existsSync, readFileSync } from 'node:fs'
+import { join, resolve } from 'node:path'
+import { problem } from '../../core/problems/problem.ts'
+import { SettingsError } from '../../core/problems/settings-error.ts'
+
+/** Where a definition is looked for, in this order, relative to the root of the project. */
+export const DEFINITION_FILES: readonly string[] = ['', 'src/'].flatMap((folder) =>
+  ['ts', 'mts', 'js', 'mjs', 'json'].map((ending) => `${folder}settings.definition.${ending}`),
+)
+
+/**
+ * Finds the definition of a project: the file asked for, else the one that `package.json` names under
+ * `"mappa": { "settings": "..." }`, else `settings.definition.*` in the root or in `src/`.
+ *
+ * @param root the folder of the project
+ * @param asked a path given by hand, relative to `from`
+ * @returns the whole path of the file
+ * @throws {SettingsError} where there is none
+ */
+export function findDefinition(root: string, asked?: { file: string; from: string }): string {
+  if (asked !== undefined) return existing(resolve(asked.from, asked.file), asked.file, '--settings')
+  const named = namedInPackage(root)
+  if (named !== null) return existing(resolve(root, named), named, 'package.json')
+  const found = DEFINITION_FILES.find((file) => existsSync(join(root, file)))
+  if (found !== undefined) return join(root, found)
+  const looked = ['settings.definition.ts', '.mts', '.js', '.mjs', `.json in ${root} and in its folder src`]
+  throw notFound(problem('definition-not-found', { looked }))
+}
+
+function existing(path: string, file: string, from: string): string {
+  if (existsSync(path)) return path
+  throw notFound(problem('definition-file-missing', { file, from }, { file }))
+}
+
+function notFound(why: ReturnType<typeof problem>): SettingsError {
+  return new SettingsError({ stage: null, problems: [why] })
+}
+
+/** The path under `"mappa": { "settings": ... }`; a `package.json` that is wrong is npm's to complain about. */
+function namedInPackage(root: string): string | null {
+  try {
+    const data: unknown = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'))
+    const settings = (data as { mappa?: { settings?: unknown } } | null)?.mappa?.settings
+    return typeof settings === 'string' && settings !== '' ? settings : null
+  } catch {
+    return null
+  }
+}

@@ -1,0 +1,67 @@
+import { readFileSync } from 'node:fs'
+import { relative } from 'node:path'
+import { fileURLToPath, pathToFileURL } from 'node:url'
+import { type Definition, isDefinition } from '../../core/definition/definition.ts'
+import { definitionFromJson } from '../../core/definition/json.ts'
+import { problem } from '../../core/problems/problem.ts'
+import { isSettingsError, SettingsError } from '../../core/problems/settings-error.ts'
+import { runCompiled } from './compile.ts'
+
+/**
+ * Loads a definition from its file: TypeScript, JavaScript or JSON.
+ *
+ * @param path the whole path of the file
+ * @param root the folder of the project
+ * @throws {SettingsError} where the file throws, exports something else, or holds a wrong definition
+ */
+export async function loadDefinition(path: string, root: string): Promise<Definition> {
+  const file = relative(root, path).replaceAll('\\', '/')
+  let exported: unknown
+  try {
+    exported = path.endsWith('.json')
+      ? definitionFromJson(JSON.parse(readFileSync(path, 'utf8')))
+      : await run(path, root)
+  } catch (error) {
+    throw loadingError(error, path, file)
+  }
+  if (isDefinition(exported)) return exported
+  const found =
+    exported === undefined ? 'no default' : exported === null ? 'null' : `a default that is a ${typeof exported}`
+  throw new SettingsError({ stage: null, problems: [problem('definition-not-exported', { file, found }, { file })] })
+}
+
+async function run(path: string, root: string): Promise<unknown> {
+  if (/\.[cm]?js$/.test(path)) return ((await import(pathToFileURL(path).href)) as { default?: unknown }).default
+  const compiled = await runCompiled(path, root)
+  if (compiled !== null) return compiled.default
+  const { createJiti } = await import('jiti')
+  // The definition gets the same package that reads it, wherever that is installed.
+  const jiti = createJiti(path, { alias: { mappa: fileURLToPath(import.meta.resolve('mappa')) }, fsCache: false })
+  return jiti.import(path, { default: true })
+}
+
+function loadingError(error: unknown, path: string, file: string): SettingsError {
+  if (isSettingsError(error)) {
+    const problems = error.problems.map((each) => ({ ...each, file: each.file ?? file }))
+    return new SettingsError({ stage: null, problems })
+  }
+  const thrown = error instanceof Error || (typeof error === 'object' && error !== null && 'message' in error)
+  const message = thrown ? String((error as Error).message) : String(error)
+  const name = thrown && (error as Error).name !== 'Error' ? `${(error as Error).name}: ` : ''
+  const reason = `${name}${message.split('\n', 1)[0]!.replaceAll(path, file)}`
+  const place = placeIn(path, error)
+  return new SettingsError({
+    stage: null,
+    problems: [problem('definition-failed', { file, reason }, { file, ...place })],
+  })
+}
+
+/** The first line of a stack that lies in the definition itself. */
+function placeIn(path: string, error: unknown): { line: number; column: number } | null {
+  const stack = typeof error === 'object' && error !== null && 'stack' in error ? String(error.stack) : ''
+  for (const line of stack.split('\n')) {
+    const at = line.includes(path) ? /:(\d+):(\d+)\)?$/.exec(line) : null
+    if (at !== null) return { line: Number(at[1]), column: Number(at[2]) }
+  }
+  return null
+}

@@ -1,0 +1,13 @@
+/**
+ * `mappa/node`: settings of a program that runs on Node.
+ *
+ * @packageDocumentation
+ */
+export {
+  type Inspection,
+  inspectSettings,
+  type LoadOptions,
+  loadSettings,
+  type SourceOptions,
+  stageOf,
+} from './load.ts'

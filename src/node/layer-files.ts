@@ -1,0 +1,68 @@
+import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
+import { join } from 'node:path'
+import { LARGEST_FILE } from '../core/envfile/decode.ts'
+import { EnvDocument } from '../core/envfile/document.ts'
+import type { Layer } from '../core/layers/layer.ts'
+import { layerFiles } from '../core/layers/order.ts'
+import { documentLayer, emptyLayer } from '../core/layers/sources.ts'
+import { type Problem, problem } from '../core/problems/problem.ts'
+import { nearFiles } from './near-files.ts'
+
+/** The layer files of a stage, read, and what was found beside them. */
+export interface LayerFiles {
+  /** Four layers, lowest first. */
+  readonly layers: readonly Layer[]
+  /** Files beside them whose names are probably mistaken; and a folder that can't be listed. */
+  readonly problems: readonly Problem[]
+}
+
+/**
+ * Reads the layer files of a stage. A file that is not there is an absent layer; one that can't be read is a
+ * problem.
+ *
+ * @param root the folder of the project
+ * @param stage a stage of the definition
+ * @param stages all stages of the definition
+ */
+export function readLayerFiles(root: string, stage: string, stages: readonly string[]): LayerFiles {
+  let present: string[]
+  try {
+    present = readdirSync(root).filter((name) => /env/i.test(name))
+  } catch {
+    const layers = layerFiles(stage).map((file) => emptyLayer(file, file, []))
+    return { layers, problems: [problem('root-missing', { root })] }
+  }
+  const layers = layerFiles(stage).map((file) =>
+    present.includes(file) ? readLayer(root, file) : emptyLayer(file, file, []),
+  )
+  const problems = nearFiles(present, stage, stages).map(({ file, meant }) =>
+    problem('file-name-near', { file, meant }, { file }),
+  )
+  return { layers, problems }
+}
+
+function readLayer(root: string, file: string): Layer {
+  const path = join(root, file)
+  try {
+    const stats = statSync(path)
+    if (stats.isDirectory()) return unreadable(file, problem('file-is-folder', { file }, { file }))
+    if (!stats.isFile()) return unreadable(file, problem('file-not-regular', { file }, { file }))
+    if (stats.size > LARGEST_FILE) {
+      return unreadable(file, problem('file-too-large', { size: stats.size }, { file }))
+    }
+    return documentLayer(file, EnvDocument.fromBytes(readFileSync(path), { file }))
+  } catch (error) {
+    return unreadable(file, readProblem(path, file, error as NodeJS.ErrnoException))
+  }
+}
+
+function unreadable(file: string, why: Problem): Layer {
+  return emptyLayer(file, file, [why])
+}
+
+function readProblem(path: string, file: string, error: NodeJS.ErrnoException): Problem {
+  // The name stands in its folder, so what does not exist is what it points to.
+  if (error.code === 'ENOENT' && !existsSync(path)) return problem('file-link-broken', { file }, { file })
+  if (error.code === 'EACCES' || error.code === 'EPERM') return problem('file-no-permission', { file }, { file })
+  return problem('file-unreadable', { file, reason: error.message.replace(/,.*$/s, '') }, { file })
+}

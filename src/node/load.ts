@@ -1,0 +1,136 @@
+import { resolve } from 'node:path'
+import type { Definition, Values } from '../core/definition/definition.ts'
+import { environmentLayer } from '../core/layers/sources.ts'
+import { hasErrors, type Problem } from '../core/problems/problem.ts'
+import { formatReport, type Report } from '../core/problems/report.ts'
+import { SettingsError } from '../core/problems/settings-error.ts'
+import { type Resolution, resolveSettings } from '../core/resolve/resolve.ts'
+import { readLayerFiles } from './layer-files.ts'
+import { findRoot } from './root.ts'
+import { type ChosenStage, chooseStage } from './stage.ts'
+
+/** EX_CONFIG of sysexits.h: something is wrong with the configuration. */
+export const EXIT_CONFIG = 78
+
+/** Where to look for values. */
+export interface SourceOptions {
+  /** The stage; else `MAPPA_STAGE`, else `NODE_ENV` where it names one, else the first of the definition. */
+  readonly stage?: string
+  /** The folder of the layer files; the nearest one with a `package.json` at or above the current one if left out. */
+  readonly root?: string
+  /** The process environment; `process.env` if left out. */
+  readonly environment?: Readonly<Record<string, string | undefined>>
+}
+
+/** Options of {@link loadSettings}. */
+export interface LoadOptions extends SourceOptions {
+  /**
+   * What to do when settings are missing or wrong: `throw` a `SettingsError` (the default), or print the report
+   * to standard error and `exit` the process with 78, EX_CONFIG of sysexits.h.
+   */
+  readonly onErrors?: 'throw' | 'exit'
+  /** Is given the notices of settings that can be used. Prints them to standard error if left out. */
+  readonly onNotices?: (notices: readonly Problem[], report: string) => void
+}
+
+/** Everything that was found out about one stage of a project. */
+export interface Inspection<D extends Definition = Definition> extends Resolution<D> {
+  /** The folder of the project. */
+  readonly root: string
+  /** What named the stage, in words. */
+  readonly stageFrom: string
+}
+
+/** The stage of each tree of values that was loaded. */
+const stages = new WeakMap<object, string>()
+
+/**
+ * The stage that settings were loaded for.
+ *
+ * @param settings what `loadSettings` gave back, whole
+ * @throws {TypeError} for anything else
+ * @example
+ * ```ts
+ * stageOf(settings) // 'production'
+ * ```
+ */
+export function stageOf(settings: object): string {
+  const stage = stages.get(settings)
+  if (stage === undefined) throw new TypeError('stageOf takes what loadSettings gave back, whole.')
+  return stage
+}
+
+/**
+ * Loads the settings of a program: reads the layers, converts and checks everything, and gives back all values,
+ * typed, frozen and complete. Synchronous, so that it can stand at the top of a module that others import.
+ *
+ * @param definition what `defineSettings` made
+ * @throws {SettingsError} with everything that is wrong, unless `onErrors` says to exit
+ * @example
+ * ```ts
+ * import { loadSettings } from 'mappa/node'
+ * import definition from './settings.definition.ts'
+ *
+ * export const settings = loadSettings(definition)
+ * ```
+ */
+export function loadSettings<D extends Definition>(definition: D, options: LoadOptions = {}): Values<D> {
+  const { onErrors = 'throw', onNotices = printNotices } = options
+  let error: SettingsError
+  try {
+    const inspection = inspectSettings(definition, options)
+    const { problems, values } = inspection
+    if (values !== null) {
+      stages.set(values as object, inspection.stage)
+      if (problems.length > 0) onNotices(problems, formatReport({ stage: inspection.stage, problems }))
+      return values
+    }
+    error = new SettingsError(reportOf(inspection))
+  } catch (thrown) {
+    if (!(thrown instanceof SettingsError)) throw thrown
+    error = thrown
+  }
+  if (onErrors === 'throw') throw error
+  process.stderr.write(`${error.message}\n`)
+  process.exit(EXIT_CONFIG)
+}
+
+/**
+ * Finds out everything about the settings of one stage without ending anything: values, origins and problems.
+ *
+ * @throws {SettingsError} where the stage is none of the definition
+ */
+export function inspectSettings<D extends Definition>(definition: D, options: SourceOptions = {}): Inspection<D> {
+  const { environment = process.env } = options
+  const asked = options.stage === undefined ? undefined : { stage: options.stage, from: 'the option stage' }
+  return inspectStage(definition, chooseStage(definition.stages, environment, asked), options)
+}
+
+/** The same for a stage that was chosen already, by the command line for example. */
+export function inspectStage<D extends Definition>(
+  definition: D,
+  { stage, from }: ChosenStage,
+  options: SourceOptions = {},
+): Inspection<D> {
+  const { environment = process.env } = options
+  const root = options.root === undefined ? findRoot(process.cwd()) : resolve(options.root)
+  const files = readLayerFiles(root, stage, definition.stages)
+  const resolution = resolveSettings(definition, { stage, layers: [...files.layers, environmentLayer(environment)] })
+  const beside = files.problems.map((each) => ({ ...each, stage }))
+  return {
+    ...resolution,
+    values: hasErrors(beside) ? null : resolution.values,
+    problems: [...resolution.problems, ...beside],
+    root,
+    stageFrom: from,
+  }
+}
+
+/** What a report about an inspection is made from. */
+export function reportOf({ stage, problems, layers, root }: Inspection): Report {
+  return { stage, problems, layers, root }
+}
+
+function printNotices(_notices: readonly Problem[], report: string): void {
+  process.stderr.write(`${report}\n`)
+}

@@ -1,0 +1,23 @@
+import { defineConfig } from 'vite'
+
+/** Builds the library and the command into `dist`. Types are written by the compiler, see `scripts/build.mjs`. */
+export default defineConfig({
+  // No .env file is read by the build.
+  envDir: false,
+  build: {
+    target: 'node20',
+    outDir: 'dist',
+    emptyOutDir: true,
+    minify: false,
+    ssr: true,
+    rolldownOptions: {
+      input: {
+        index: 'src/core/index.ts',
+        node: 'src/node/index.ts',
+        'cli/main': 'src/cli/main.ts',
+      },
+      external: [/^node:/, 'mappa', 'commander', 'jiti', 'picocolors', 'cli-table3'],
+      output: { format: 'es', entryFileNames: '[name].js', chunkFileNames: 'chunks/[name].js' },
+    },
+  },
+})
