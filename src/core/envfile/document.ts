@@ -2,6 +2,7 @@ import type { Problem } from '../problems/problem.ts'
 import { problem } from '../problems/problem.ts'
 import { decode } from './decode.ts'
 import type { EnvEntry } from './entry.ts'
+import { EntryTable } from './entry-table.ts'
 import { type Scan, scan } from './scan.ts'
 
 /** Options of {@link EnvDocument.from}. */
@@ -30,14 +31,14 @@ export class EnvDocument {
   /** What is wrong with the text, and what was read leniently. */
   readonly problems: readonly Problem[]
   readonly #text: string
-  readonly #byName: ReadonlyMap<string, EnvEntry>
+  readonly #table: EntryTable
 
   private constructor(text: string, file: string | null, scan: Scan) {
     this.#text = text
     this.file = file
-    this.entries = scan.entries
+    this.#table = scan.table
+    this.entries = scan.table.all()
     this.problems = scan.problems
-    this.#byName = scan.byName
   }
 
   /**
@@ -71,7 +72,7 @@ export class EnvDocument {
 
   /** The entry that holds for a name: the last one, where there are several. */
   get(name: string): EnvEntry | undefined {
-    return this.#byName.get(name)
+    return this.#table.last(name)
   }
 
   /**
@@ -92,5 +93,5 @@ export class EnvDocument {
 }
 
 function nothingRead(why: Problem): Scan {
-  return { entries: [], byName: new Map(), problems: [why] }
+  return { table: new EntryTable(''), problems: [why] }
 }

@@ -1,3 +1,13 @@
+import {
+  BACKSLASH,
+  BACKTICK,
+  CLOSE_BRACE,
+  DOLLAR,
+  NEWLINE,
+  OPEN_BRACE,
+  OPEN_PARENTHESIS,
+  RETURN,
+} from './characters.ts'
 import type { Quote } from './entry.ts'
 
 /** A value with references: fixed pieces and references, in order. */
@@ -44,109 +54,128 @@ export function parseTemplate(
   crlf: boolean,
   fault: (fault: TemplateFault) => void,
 ): string | Template {
-  let at = from
+  const pieces = new TemplateParser(text, from, to, quote === '"', crlf, fault).pieces(0)
+  if (pieces.length === 0) return ''
+  return pieces.length === 1 && typeof pieces[0] === 'string' ? pieces[0] : pieces
+}
 
-  function pieces(depth: number): Template {
+class TemplateParser {
+  private readonly text: string
+  private at: number
+  private readonly to: number
+  private readonly quoted: boolean
+  private readonly crlf: boolean
+  private readonly fault: (fault: TemplateFault) => void
+
+  constructor(
+    text: string,
+    from: number,
+    to: number,
+    quoted: boolean,
+    crlf: boolean,
+    fault: (fault: TemplateFault) => void,
+  ) {
+    this.text = text
+    this.at = from
+    this.to = to
+    this.quoted = quoted
+    this.crlf = crlf
+    this.fault = fault
+  }
+
+  /** Reads pieces up to the end, or within a reference up to its closing brace. */
+  pieces(depth: number): Template {
+    const { text, to } = this
     const found: (string | Reference)[] = []
     let literal = ''
-    while (at < to) {
-      const character = text[at]!
-      if (character === '}' && depth > 0) break
-      if (character === '\\') {
-        literal += unescaped()
-      } else if (character === '`') {
-        fault({ code: 'command-not-run', at, form: '`...`' })
-        at++
-      } else if (character === '$') {
-        const next = text[at + 1]
-        if (next === '(' && at + 1 < to) {
-          fault({ code: 'command-not-run', at, form: '$(...)' })
-          at += 2
-        } else {
-          const reference = referenceAt(depth)
-          if (typeof reference === 'string') {
-            literal += reference
-          } else {
-            if (literal !== '') found.push(literal)
-            literal = ''
-            found.push(reference)
-          }
-        }
-      } else if (character === '\r' && crlf && text[at + 1] === '\n' && at + 1 < to) {
-        at++
-      } else {
-        literal += character
-        at++
+    /** Where the text begins that was read and is not yet in `literal`. */
+    let pending = this.at
+    while (this.at < to) {
+      const at = this.at
+      const code = text.charCodeAt(at)
+      if (code === CLOSE_BRACE && depth > 0) break
+      if (code !== BACKSLASH && code !== DOLLAR && code !== BACKTICK && (code !== RETURN || !this.crlf)) {
+        this.at++
+        continue
       }
+      if (at > pending) literal += text.slice(pending, at)
+      const next = at + 1 < to ? text.charCodeAt(at + 1) : 0
+      if (code === BACKSLASH) {
+        literal += this.unescape(next)
+      } else if (code === RETURN) {
+        if (next !== NEWLINE) literal += '\r'
+        this.at++
+      } else if (code === BACKTICK || next === OPEN_PARENTHESIS) {
+        this.fault({ code: 'command-not-run', at, form: code === BACKTICK ? '`...`' : '$(...)' })
+        this.at += code === BACKTICK ? 1 : 2
+      } else {
+        const reference = this.reference(next === OPEN_BRACE, depth)
+        if (reference === null) {
+          literal += '$'
+        } else {
+          if (literal !== '') found.push(literal)
+          literal = ''
+          found.push(reference)
+        }
+      }
+      pending = this.at
     }
+    if (this.at > pending) literal += text.slice(pending, this.at)
     if (literal !== '') found.push(literal)
     return found
   }
 
-  function unescaped(): string {
-    const next = at + 1 < to ? text[at + 1]! : ''
-    const meaning = (quote === '"' ? ESCAPES : BARE_ESCAPES).get(next)
-    at += meaning === undefined ? 1 : 2
+  /** Reads a backslash and what belongs to it. */
+  private unescape(next: number): string {
+    const meaning = this.quoted ? QUOTED_ESCAPES[next] : next === DOLLAR ? '$' : undefined
+    this.at += meaning === undefined ? 1 : 2
     return meaning ?? '\\'
   }
 
-  function referenceAt(depth: number): Reference | string {
-    const dollar = at
-    const braced = text[at + 1] === '{' && at + 1 < to
-    REFERENCE_NAME.lastIndex = at + (braced ? 2 : 1)
+  /** Reads a reference; `null` where the `$` is none, or a wrong one. */
+  private reference(braced: boolean, depth: number): Reference | null {
+    const { text, to } = this
+    const dollar = this.at
+    REFERENCE_NAME.lastIndex = dollar + (braced ? 2 : 1)
     const name = REFERENCE_NAME.exec(text)?.[0]
     if (name === undefined || REFERENCE_NAME.lastIndex > to) {
-      at++
-      if (!braced) {
-        fault({ code: 'dollar-kept', at: dollar })
-      } else {
-        at = to
-        fault({ code: 'reference-wrong', at: dollar })
-      }
-      return '$'
+      if (braced) return this.refuse('reference-wrong', dollar)
+      this.at++
+      this.fault({ code: 'dollar-kept', at: dollar })
+      return null
     }
-    at = REFERENCE_NAME.lastIndex
+    this.at = REFERENCE_NAME.lastIndex
     if (!braced) return { name, operator: '', word: [] }
-    if (depth >= DEEPEST) {
-      at = to
-      fault({ code: 'reference-nested', at: dollar })
-      return '$'
-    }
+    if (depth >= DEEPEST) return this.refuse('reference-nested', dollar)
     let operator: Operator = ''
     let word: Template = []
-    if (at < to && text[at] !== '}') {
-      OPERATOR.lastIndex = at
+    if (this.at < to && text.charCodeAt(this.at) !== CLOSE_BRACE) {
+      OPERATOR.lastIndex = this.at
       operator = (OPERATOR.exec(text)?.[0] ?? '') as Operator
-      if (operator === '') {
-        at = to
-        fault({ code: 'reference-wrong', at: dollar })
-        return '$'
-      }
-      at = OPERATOR.lastIndex
-      word = pieces(depth + 1)
+      if (operator === '') return this.refuse('reference-wrong', dollar)
+      this.at = OPERATOR.lastIndex
+      word = this.pieces(depth + 1)
     }
-    if (at >= to) {
-      fault({ code: 'reference-open', at: dollar })
-      return '$'
-    }
-    at++
+    if (this.at >= to) return this.refuse('reference-open', dollar)
+    this.at++
     return { name, operator, word }
   }
 
-  const all = pieces(0)
-  if (all.length === 0) return ''
-  return all.length === 1 && typeof all[0] === 'string' ? all[0] : all
+  /** Gives up on the value: what follows can't be told apart any more. */
+  private refuse(code: 'reference-open' | 'reference-wrong' | 'reference-nested', at: number): null {
+    this.at = this.to
+    this.fault({ code, at })
+    return null
+  }
 }
 
 /** What follows a backslash within double quotes, and what both stand for. Any other backslash stays. */
-const ESCAPES = new Map([
-  ['n', '\n'],
-  ['r', '\r'],
-  ['t', '\t'],
-  ['\\', '\\'],
-  ['"', '"'],
-  ['$', '$'],
-  ['`', '`'],
-])
-
-const BARE_ESCAPES = new Map([['$', '$']])
+const QUOTED_ESCAPES: readonly (string | undefined)[] = Object.assign(new Array<string | undefined>(128), {
+  110: '\n',
+  114: '\r',
+  116: '\t',
+  92: '\\',
+  34: '"',
+  36: '$',
+  96: '`',
+})

@@ -42,8 +42,7 @@ export const envfileProblems = {
   ),
   'name-twice': entry<Named & { line: number; holds: number }>(
     'notice',
-    ({ name, line, holds }) =>
-      `${name} stands on line ${line} and again on line ${holds} of this file; line ${holds} holds.`,
+    ({ name, line, holds }) => `${name} stands on line ${line} and again on line ${holds}; line ${holds} holds.`,
     ({ line }) => `Take one of them out; line ${line} has no effect.`,
   ),
   'quote-open': entry<Named & { quote: string }>(

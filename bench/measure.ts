@@ -1,0 +1,62 @@
+import { spawnSync } from 'node:child_process'
+
+/** One measured quantity: medians of what was measured and of what it is held against. */
+export interface Measured {
+  readonly what: string
+  readonly subject: number
+  readonly base: number
+  readonly runs: number
+  /** The largest ratio allowed, or `null` where there is no limit. */
+  readonly limit: number | null
+}
+
+/** The middle of some numbers. */
+export function median(numbers: readonly number[]): number {
+  const sorted = [...numbers].sort((a, b) => a - b)
+  const middle = sorted.length >> 1
+  return sorted.length % 2 === 1 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2
+}
+
+/**
+ * Measures two pieces of work in turn, so that whatever else the machine does meets both.
+ *
+ * @param runs how often each runs; the first two runs are thrown away
+ * @returns the median time of each, in milliseconds
+ */
+export function inTurn(runs: number, subject: () => void, base: () => void): { subject: number; base: number } {
+  const times = { subject: [] as number[], base: [] as number[] }
+  for (let run = -2; run < runs; run++) {
+    for (const [key, work] of [
+      ['subject', subject],
+      ['base', base],
+    ] as const) {
+      const start = performance.now()
+      work()
+      const took = performance.now() - start
+      if (run >= 0) times[key].push(took)
+    }
+  }
+  return { subject: median(times.subject), base: median(times.base) }
+}
+
+/** Runs Node and waits for its end. */
+export function runNode(args: readonly string[], options: { cwd?: string } = {}): void {
+  const { status, stderr } = spawnSync(process.execPath, args, { ...options, stdio: ['ignore', 'ignore', 'pipe'] })
+  if (status !== 0) throw new Error(`node ${args.join(' ')} ended with ${status}: ${stderr}`)
+}
+
+/** Prints measurements as a table; `true` where all are within their limits. */
+export function printTable(title: string, rows: readonly Measured[]): boolean {
+  console.log(`\n${title}`)
+  console.table(
+    rows.map(({ what, subject, base, runs, limit }) => ({
+      what,
+      'median (ms)': Number(subject.toFixed(2)),
+      'floor (ms)': Number(base.toFixed(2)),
+      ratio: Number((subject / base).toFixed(2)),
+      'at most': limit ?? '',
+      runs,
+    })),
+  )
+  return rows.every(({ subject, base, limit }) => limit === null || subject / base <= limit)
+}

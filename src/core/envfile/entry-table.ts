@@ -1,0 +1,197 @@
+import type { EnvEntry, Quote } from './entry.ts'
+import type { Template } from './template.ts'
+
+const QUOTES: readonly Quote[] = ['', "'", '"']
+
+/** The numbers kept for each entry, in this order. */
+const LINE = 0
+const LINE_START = 1
+const START = 2
+const NAME_END = 3
+const VALUE_START = 4
+const VALUE_END = 5
+const FLAGS = 6
+const HASH = 7
+const NUMBERS = 8
+
+/** Bits of the flags beside the quote, which has the lowest two. */
+const BROKEN = 4
+const SPECIAL = 8
+
+/** What is known of an entry when it is added. */
+export interface EntryPlace {
+  readonly line: number
+  /** Where the line of the name begins in the text. */
+  readonly lineStart: number
+  readonly start: number
+  readonly nameEnd: number
+  readonly valueStart: number
+}
+
+/**
+ * The entries of one text. Keeps a few numbers for each in one array and cuts names and values out of the text
+ * when they are asked for: a file of a hundred thousand lines would otherwise cost more in collecting garbage
+ * than in reading.
+ */
+export class EntryTable {
+  readonly text: string
+  count = 0
+  numbers = new Int32Array(64 * NUMBERS)
+  /** The values that do not stand in the text as they are: with escapes, or with references. */
+  readonly special = new Map<number, string | Template>()
+  /** Open addressing: an index of an entry plus 1, or 0; made when all entries are there. */
+  private slots = new Int32Array(0)
+
+  constructor(text: string) {
+    this.text = text
+  }
+
+  /**
+   * Adds an entry.
+   *
+   * @param value its value, or `null` where that stands in the text as it is
+   */
+  add(place: EntryPlace, valueEnd: number, quote: Quote, value: string | Template | null, broken: boolean): void {
+    const at = this.count * NUMBERS
+    if (at + NUMBERS > this.numbers.length) {
+      const larger = new Int32Array(2 * this.numbers.length)
+      larger.set(this.numbers)
+      this.numbers = larger
+    }
+    const { numbers } = this
+    numbers[at + LINE] = place.line
+    numbers[at + LINE_START] = place.lineStart
+    numbers[at + START] = place.start
+    numbers[at + NAME_END] = place.nameEnd
+    numbers[at + VALUE_START] = place.valueStart
+    numbers[at + VALUE_END] = valueEnd
+    numbers[at + HASH] = hash(this.text, place.start, place.nameEnd)
+    numbers[at + FLAGS] =
+      (quote === '' ? 0 : quote === "'" ? 1 : 2) | (broken ? BROKEN : 0) | (value === null ? 0 : SPECIAL)
+    if (value !== null) this.special.set(this.count, value)
+    this.count++
+  }
+
+  /** All entries, in the order in which they stand. */
+  all(): EnvEntry[] {
+    return Array.from({ length: this.count }, (_, index) => new TableEntry(this, index))
+  }
+
+  /** The last entry of a name. */
+  last(name: string): EnvEntry | undefined {
+    if (this.slots.length === 0) return undefined
+    const { numbers, text, slots } = this
+    const mask = slots.length - 1
+    for (let slot = hash(name, 0, name.length) & mask; slots[slot] !== 0; slot = (slot + 1) & mask) {
+      const index = slots[slot]! - 1
+      const start = numbers[index * NUMBERS + START]!
+      const length = numbers[index * NUMBERS + NAME_END]! - start
+      if (length === name.length && text.startsWith(name, start)) return new TableEntry(this, index)
+    }
+    return undefined
+  }
+
+  /**
+   * Makes the index of names, once all entries are there.
+   *
+   * @param repeated is told of each entry whose name comes again, when the index is whole
+   */
+  index(repeated: (entry: EnvEntry) => void): void {
+    let size = 8
+    while (size < 2 * this.count) size *= 2
+    this.slots = new Int32Array(size)
+    const { numbers, text, slots } = this
+    const beaten: EnvEntry[] = []
+    for (let index = 0; index < this.count; index++) {
+      const start = numbers[index * NUMBERS + START]!
+      const end = numbers[index * NUMBERS + NAME_END]!
+      let slot = numbers[index * NUMBERS + HASH]! & (size - 1)
+      while (slots[slot] !== 0) {
+        const other = slots[slot]! - 1
+        const otherStart = numbers[other * NUMBERS + START]!
+        if (
+          numbers[other * NUMBERS + NAME_END]! - otherStart === end - start &&
+          same(text, start, otherStart, end - start)
+        ) {
+          beaten.push(new TableEntry(this, other))
+          break
+        }
+        slot = (slot + 1) & (size - 1)
+      }
+      slots[slot] = index + 1
+    }
+    for (const entry of beaten) repeated(entry)
+  }
+}
+
+/** An entry that looks itself up in its table. */
+class TableEntry implements EnvEntry {
+  private readonly table: EntryTable
+  private readonly index: number
+
+  constructor(table: EntryTable, index: number) {
+    this.table = table
+    this.index = index
+  }
+
+  private number(which: number): number {
+    return this.table.numbers[this.index * NUMBERS + which]!
+  }
+
+  get name(): string {
+    return this.table.text.slice(this.start, this.number(NAME_END))
+  }
+
+  get value(): string | Template {
+    const flags = this.number(FLAGS)
+    if ((flags & SPECIAL) !== 0) return this.table.special.get(this.index)!
+    if ((flags & BROKEN) !== 0) return ''
+    const inner = (flags & 3) === 0 ? 0 : 1
+    return this.table.text.slice(this.valueStart + inner, this.valueEnd - inner)
+  }
+
+  get quote(): Quote {
+    return QUOTES[this.number(FLAGS) & 3]!
+  }
+
+  get broken(): boolean {
+    return (this.number(FLAGS) & BROKEN) !== 0
+  }
+
+  get line(): number {
+    return this.number(LINE)
+  }
+
+  get column(): number {
+    return this.start - this.number(LINE_START) + 1
+  }
+
+  get valueColumn(): number {
+    return this.valueStart - this.number(LINE_START) + 1
+  }
+
+  get start(): number {
+    return this.number(START)
+  }
+
+  get valueStart(): number {
+    return this.number(VALUE_START)
+  }
+
+  get valueEnd(): number {
+    return this.number(VALUE_END)
+  }
+}
+
+/** FNV-1a over the characters of a name. */
+function hash(text: string, start: number, end: number): number {
+  let value = 0x811c9dc5
+  for (let at = start; at < end; at++) value = Math.imul(value ^ text.charCodeAt(at), 0x01000193)
+  // The low bits choose the slot; fold the high ones in, since names differ at their ends most.
+  return value ^ (value >>> 15)
+}
+
+function same(text: string, a: number, b: number, length: number): boolean {
+  for (let i = 0; i < length; i++) if (text.charCodeAt(a + i) !== text.charCodeAt(b + i)) return false
+  return true
+}
