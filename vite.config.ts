@@ -8,6 +8,7 @@ export default defineConfig({
     target: 'node20',
     outDir: 'dist',
     emptyOutDir: true,
+    // Readable where an error points into it, but without comments: the types carry them, and text costs time to load.
     minify: false,
     ssr: true,
     rolldownOptions: {
@@ -17,7 +18,7 @@ export default defineConfig({
         'cli/main': 'src/cli/main.ts',
       },
       external: [/^node:/, 'mappa', 'commander', 'jiti', 'picocolors', 'cli-table3'],
-      output: { format: 'es', entryFileNames: '[name].js', chunkFileNames: 'chunks/[name].js' },
+      output: { format: 'es', entryFileNames: '[name].js', chunkFileNames: 'chunks/[name].js', comments: false },
     },
   },
 })

@@ -1,4 +1,13 @@
 import { printTable } from './measure.ts'
 import { benchRead } from './read.ts'
+import { benchCheck, benchStart } from './start.ts'
 
-printTable('Reading', benchRead(25))
+// Each row holds a piece of work against a floor of the machine, measured in turn within one run.
+const fine = [
+  printTable('Reading', benchRead(25)),
+  printTable('Starting', await benchStart(31)),
+  printTable('Commands', benchCheck(31)),
+].every(Boolean)
+
+console.log(fine ? '\nAll within their limits.' : '\nSome are beyond their limits.')
+process.exitCode = fine ? 0 : 1

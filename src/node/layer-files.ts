@@ -1,12 +1,14 @@
-import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
-import { join } from 'node:path'
 import { LARGEST_FILE } from '../core/envfile/decode.ts'
 import { EnvDocument } from '../core/envfile/document.ts'
 import type { Layer } from '../core/layers/layer.ts'
 import { layerFiles } from '../core/layers/order.ts'
 import { documentLayer, emptyLayer } from '../core/layers/sources.ts'
 import { type Problem, problem } from '../core/problems/problem.ts'
+import { fs, path } from './builtin.ts'
 import { nearFiles } from './near-files.ts'
+
+const { existsSync, readdirSync, readFileSync, statSync } = fs
+const { join } = path
 
 /** The layer files of a stage, read, and what was found beside them. */
 export interface LayerFiles {

@@ -1,13 +1,15 @@
-import { resolve } from 'node:path'
 import type { Definition, Values } from '../core/definition/definition.ts'
 import { environmentLayer } from '../core/layers/sources.ts'
 import { hasErrors, type Problem } from '../core/problems/problem.ts'
 import { formatReport, type Report } from '../core/problems/report.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { type Resolution, resolveSettings } from '../core/resolve/resolve.ts'
+import { path } from './builtin.ts'
 import { readLayerFiles } from './layer-files.ts'
 import { findRoot } from './root.ts'
 import { type ChosenStage, chooseStage } from './stage.ts'
+
+const { resolve } = path
 
 /** EX_CONFIG of sysexits.h: something is wrong with the configuration. */
 export const EXIT_CONFIG = 78

@@ -1,5 +1,7 @@
-import { existsSync } from 'node:fs'
-import { dirname, join, resolve } from 'node:path'
+import { fs, path } from './builtin.ts'
+
+const { existsSync } = fs
+const { dirname, join, resolve } = path
 
 /**
  * The folder of a project: the nearest one with a `package.json`, at or above a folder; or that folder itself

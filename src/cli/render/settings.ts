@@ -47,7 +47,7 @@ export function printLayersOf(inspection: Inspection, setting: ResolvedSetting, 
   const problems = inspection.problems.filter((each) => each.setting === declaration.path)
   if (options.json) {
     const { stage, root } = inspection
-    const candidates = setting.candidates.map(({ origin }) => origin)
+    const candidates = setting.candidates().map(({ origin }) => origin)
     printJson({
       ...stageAsData({ ...inspection, settings: [setting], problems }, reveal),
       stage,
@@ -59,11 +59,12 @@ export function printLayersOf(inspection: Inspection, setting: ResolvedSetting, 
   }
   const { paint, print } = out
   const label = labelFrom(inspection.root)
-  const winner = setting.candidates[0]
+  const candidates = setting.candidates()
+  const winner = candidates[0]
   print(`${paint.strong(declaration.name)} ${paint.faint(`(${declaration.path}, ${describe(setting)})`)}`)
   print(`${visible(declaration.description)}\n`)
   const rows = inspection.layers.map((layer) => {
-    const candidate = setting.candidates.find((each) => each.layer === layer)
+    const candidate = candidates.find((each) => each.layer === layer)
     const place = candidate === undefined ? layer.title : labelled(candidate, label)
     const mark = candidate !== undefined && candidate === winner ? '▸' : ' '
     return [
@@ -129,7 +130,7 @@ function fromOf(
   label: (file: string) => string,
 ): string {
   if (origin === null) return ''
-  const candidate = candidates.find((each) => each.origin === origin)
+  const candidate = candidates().find((each) => each.origin.layer === origin.layer)
   const title = candidate?.layer.title ?? layers.find((layer) => layer.id === origin.layer)?.title ?? origin.layer
   return visible(originLabel({ ...origin, file: origin.file === null ? null : label(origin.file) }, title))
 }
@@ -168,10 +169,11 @@ function candidateValue(
 }
 
 function verdict({ candidates, declaration, valid }: ResolvedSetting, label: (file: string) => string): string {
-  const [winner, ...beaten] = candidates
+  const all = candidates()
+  const [winner, ...beaten] = all
   if (winner === undefined) return valid ? 'No layer sets it, and it may be left out.' : 'No layer sets it.'
   const place = labelled(winner, label)
   if (winner.value === '' && !declaration.allowEmpty) return `${place} sets it to nothing, which counts as missing.`
   if (beaten.length === 0) return `${place} wins: no other layer sets it.`
-  return `${place} wins: it is the highest of the ${candidates.length} layers that set it.`
+  return `${place} wins: it is the highest of the ${all.length} layers that set it.`
 }

@@ -4,7 +4,7 @@ import { nearestOf } from '../text/near.ts'
 import type { Declaration } from './definition.ts'
 import { type Constraint, type ConstraintName, constraints } from './kinds/constraints.ts'
 import type { Failure, Subject } from './kinds/failure.ts'
-import type { KindOption, Options } from './kinds/kind.ts'
+import type { Kind, KindOption, Options } from './kinds/kind.ts'
 import { isVariableName, variableName } from './naming.ts'
 import type { AnySetting } from './setting.ts'
 
@@ -69,7 +69,7 @@ export function declare(
 /** Checks each option and gives back those that can be used. */
 function checkOptions(setting: AnySetting, path: string, problems: Problem[]): Options {
   const { kind } = setting
-  const known = knownOptions(kind.constraints, kind.options)
+  const allowed = knownOptions(kind)
   const usable: Record<string, unknown> = {}
   const given: unknown = setting.options
   if (typeof given !== 'object' || given === null || Array.isArray(given)) {
@@ -77,9 +77,9 @@ function checkOptions(setting: AnySetting, path: string, problems: Problem[]): O
     return usable
   }
   for (const [option, argument] of Object.entries(given)) {
-    const rule = Object.hasOwn(known, option) ? known[option]! : undefined
+    const rule = Object.hasOwn(allowed, option) ? allowed[option]! : undefined
     if (rule === undefined) {
-      const options = Object.keys(known)
+      const options = Object.keys(allowed)
       problems.push(
         problem(
           'setting-option-unknown',
@@ -92,7 +92,7 @@ function checkOptions(setting: AnySetting, path: string, problems: Problem[]): O
       else problems.push(problem('setting-option-wrong', { path, option, needed: rule.needed }, { setting: path }))
     }
   }
-  for (const [option, rule] of Object.entries(known)) {
+  for (const [option, rule] of Object.entries(allowed)) {
     if (rule.required === true && !Object.hasOwn(given, option)) {
       problems.push(problem('setting-option-missing', { path, option, needed: rule.needed }, { setting: path }))
     }
@@ -100,15 +100,17 @@ function checkOptions(setting: AnySetting, path: string, problems: Problem[]): O
   return Object.freeze(usable)
 }
 
-function knownOptions(
-  names: readonly ConstraintName[],
-  own: Readonly<Record<string, KindOption>> = {},
-): Readonly<Record<string, KindOption>> {
-  return {
-    ...own,
-    ...Object.fromEntries(names.map((name): [string, KindOption] => [name, constraints[name]])),
-    ...COMMON,
+/** The options of each kind, put together once. */
+const known = new WeakMap<Kind, Readonly<Record<string, KindOption>>>()
+
+function knownOptions(kind: Kind): Readonly<Record<string, KindOption>> {
+  let options = known.get(kind)
+  if (options === undefined) {
+    const fitting = kind.constraints.map((name): [string, KindOption] => [name, constraints[name]])
+    options = { ...kind.options, ...Object.fromEntries(fitting), ...COMMON }
+    known.set(kind, options)
   }
+  return options
 }
 
 function checksOf(names: readonly ConstraintName[], options: Options): Declaration['checks'] {

@@ -23,6 +23,9 @@ export interface DefinitionOptions {
   readonly prefix?: string
 }
 
+/** What messages call the definition itself. */
+const WHOLE = 'The definition'
+
 const OPTIONS = ['stages', 'prefix'] as const
 
 /**
@@ -107,11 +110,11 @@ function readTree(
   const path = keys.join('.')
   if (isSetting(node)) {
     if (keys.length > 0) settings.push(declare(node, keys, prefix, problems))
-    else problems.push(problem('definition-not-tree', { path, found: 'a single setting' }))
+    else problems.push(problem('definition-not-tree', { path: WHOLE, found: 'a single setting' }))
     return
   }
   if (!isPlainObject(node)) {
-    problems.push(problem('definition-not-tree', { path, found: wordFor(node) }, { setting: path }))
+    problems.push(problem('definition-not-tree', { path: path || WHOLE, found: wordFor(node) }, { setting: path }))
     return
   }
   if (above.includes(node)) {
@@ -119,7 +122,7 @@ function readTree(
     return
   }
   const children = Object.keys(node)
-  if (children.length === 0) problems.push(problem('definition-empty', { path }, { setting: path }))
+  if (children.length === 0) problems.push(problem('definition-empty', { path: path || WHOLE }, { setting: path }))
   for (const key of children) {
     const childKeys = [...keys, key]
     const childPath = childKeys.join('.')

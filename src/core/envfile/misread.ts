@@ -33,7 +33,7 @@ export function misreadLine(line: string): Misread {
   }
   const nearly = NEARLY.exec(line)
   if (nearly !== null) {
-    return { code: 'name-wrong', details: { written: nearly[1]!, meant: mend(nearly[1]!) }, name: null }
+    return { code: 'name-wrong', details: { written: nearly[1]!, near: mend(nearly[1]!) }, name: null }
   }
   return { code: 'line-not-understood', details: {}, name: null }
 }

@@ -171,10 +171,9 @@ class Scanner {
       return
     }
     this.moveTo(close)
-    const manyLines = this.line > entry.line
     const here: Line = { line: this.line, lineStart: this.lineStart }
     if (!isRestOfLine(text, close + 1)) {
-      this.report('text-after-quote', entry, close, { quote, opened: manyLines ? entry.line : null }, here)
+      this.report('text-after-quote', entry, close, { quote, opened: entry.line }, here)
       this.add(entry, close + 1, quote, null, true)
       return
     }
@@ -184,7 +183,7 @@ class Scanner {
     if (escapes || dollar) {
       value = this.readTemplate(entry, open + 1, close)
       broken = value === null
-    } else if (manyLines && this.crlf) {
+    } else if (this.crlf && this.line > entry.line) {
       value = text.slice(open + 1, close).replaceAll('\r\n', '\n')
     }
     this.add(entry, close + 1, quote, value, broken)

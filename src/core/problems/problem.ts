@@ -1,5 +1,5 @@
 import type { Excerpt } from '../secret/display.ts'
-import type { Severity } from './catalogue/entry.ts'
+import { type CatalogueEntry, type Detail, type DetailsOf, fill, type Severity } from './catalogue/entry.ts'
 import { catalogue } from './catalogue/index.ts'
 
 /** A stable code for each thing that can be wrong; `docs/problems.md` lists them. */
@@ -36,7 +36,7 @@ export interface Problem extends Required<Place> {
 }
 
 /** What must be told to make the sentence of a code. */
-export type ProblemDetails<Code extends ProblemCode> = Parameters<(typeof catalogue)[Code]['message']>[0]
+export type ProblemDetails<Code extends ProblemCode> = DetailsOf<(typeof catalogue)[Code]>
 
 /**
  * Makes a problem from its code. The only place where one is made, so that each sentence stands in the
@@ -51,15 +51,12 @@ export function problem<Code extends ProblemCode>(
   details: ProblemDetails<Code>,
   place: Place = {},
 ): Problem {
-  // Each entry takes the details of its own code; the union of all entries can't say so.
-  const entry = catalogue[code] as {
-    severity: Severity
-    message: (details: unknown) => string
-    hint: (details: unknown) => string
-  }
+  const { severity, message, hint, nearHint } = catalogue[code] as CatalogueEntry
+  const told = details as Readonly<Record<string, Detail | null>>
+  const near = nearHint !== null && typeof told.near === 'string'
   return {
     code,
-    severity: entry.severity,
+    severity,
     stage: place.stage ?? null,
     setting: place.setting ?? null,
     name: place.name ?? null,
@@ -67,8 +64,8 @@ export function problem<Code extends ProblemCode>(
     layer: place.layer ?? null,
     line: place.line ?? null,
     column: place.column ?? null,
-    message: entry.message(details),
-    hint: entry.hint(details),
+    message: fill(message, told),
+    hint: fill(near ? nearHint : hint, told),
     excerpt: place.excerpt ?? null,
   }
 }

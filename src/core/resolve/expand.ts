@@ -111,20 +111,16 @@ export function makeExpander(
         return refuse('reference-demanded', {
           name: from.name,
           to: name,
-          why: word.every((piece) => typeof piece === 'string') ? word.join('').slice(0, 200) : '',
+          why: word.length === 1 && typeof word[0] === 'string' ? word[0].slice(0, 200) : 'it is required here',
         })
     }
     if (found !== undefined) return found
     const setting = declared(name)
     // A required setting that is missing is reported by itself.
     if (setting !== undefined && !setting.optional && !itself) return { text: undefined, secret: null }
+    if (itself) return refuse('reference-to-itself', { name })
     const suggestion = near(name)
-    return refuse('reference-to-nothing', {
-      name: from.name,
-      to: name,
-      near: suggestion === name ? null : suggestion,
-      below: itself,
-    })
+    return refuse('reference-to-nothing', { name: from.name, to: name, near: suggestion === name ? null : suggestion })
   }
 
   function refuse<Code extends ProblemCode>(code: Code, details: ProblemDetails<Code>): Expanded {

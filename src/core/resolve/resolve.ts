@@ -82,13 +82,17 @@ function resolveOne(
   problems: Problem[],
 ): ResolvedSetting {
   const { name, path, secret } = declaration
-  const candidates = merged.candidates(name)
-  const winner = candidates[0]
+  const candidates = () => merged.candidates(name)
+  const winner = merged.winner(name)
   const unset = { declaration, value: undefined, text: undefined, masked: secret, candidates }
   if (winner === undefined) {
     if (!declaration.optional) {
-      const { description } = declaration
-      const details = { name, description, put: whereToPut(declaration, stage), near: nearLabel(name, near) }
+      const details = {
+        name,
+        description: phrase(declaration),
+        put: whereToPut(declaration, stage),
+        near: nearLabel(name, near),
+      }
       problems.push(problem('missing', details, { layer: 'not set', name, setting: path }))
     }
     return { ...unset, origin: null, valid: declaration.optional }
@@ -97,7 +101,7 @@ function resolveOne(
   const expanded = expander.expand(name, winner)
   if (expanded.text === undefined) return { ...unset, origin, valid: false }
   const masked = secret || expanded.secret !== null
-  const place = {
+  const place = () => ({
     file: origin.file,
     layer: winner.layer.title,
     line: origin.line,
@@ -105,42 +109,48 @@ function resolveOne(
     name,
     setting: path,
     excerpt: masked ? null : winner.excerpt(),
-  }
+  })
   if (expanded.text === '' && !declaration.allowEmpty) {
-    return emptyValue(declaration, candidates, stage, problems, place)
+    return emptyValue(declaration, merged, stage, problems, place())
   }
   if (expanded.secret !== null && !secret) {
-    problems.push(problem('holds-secret', { name, to: expanded.secret }, place))
+    problems.push(problem('holds-secret', { name, to: expanded.secret }, place()))
   }
   // A default is of its type already, and was checked with the definition.
   if (winner.rank === 0) {
     return { declaration, value: declaration.default, text: expanded.text, masked, valid: true, origin, candidates }
   }
-  const { value, failures } = convertText(declaration, expanded.text, {
+  const { text } = expanded
+  const { value, failures } = convertText(declaration, text, {
     name,
-    shown: displayValue(expanded.text, { secret: masked }),
     secret: masked,
+    get shown() {
+      return displayValue(text, { secret: masked })
+    },
   })
-  for (const { code, details } of failures) problems.push(problem(code, details as never, place))
-  return { declaration, value, text: expanded.text, masked, valid: failures.length === 0, origin, candidates }
+  for (const { code, details } of failures) problems.push(problem(code, details as never, place()))
+  return { declaration, value, text, masked, valid: failures.length === 0, origin, candidates }
 }
 
 /** An empty text counts as missing, but never lets a lower file shine through in silence. */
 function emptyValue(
   declaration: Declaration,
-  candidates: readonly Candidate[],
+  merged: MergedLayers,
   stage: string,
   problems: Problem[],
   place: object,
 ): ResolvedSetting {
-  const { name, description, optional } = declaration
+  const { name, optional } = declaration
+  const candidates = merged.candidates(name)
   const winner = candidates[0]!
   const from = originLabel(winner.origin, winner.layer.title)
   const hidden = candidates.slice(1).find((each) => each.rank > 0 && each.value !== '')
   const fallback = candidates.find((each) => each.rank === 0)
   const usable = fallback !== undefined || optional
   if (!usable) {
-    problems.push(problem('empty', { name, description, from, put: whereToPut(declaration, stage) }, place))
+    problems.push(
+      problem('empty', { name, description: phrase(declaration), from, put: whereToPut(declaration, stage) }, place),
+    )
   }
   if (hidden !== undefined) {
     const details = { name, from, hidden: originLabel(hidden.origin, hidden.layer.title) }
@@ -154,8 +164,13 @@ function emptyValue(
     masked: declaration.secret,
     valid: usable,
     origin: fallback?.origin ?? (usable ? null : winner.origin),
-    candidates,
+    candidates: () => candidates,
   }
+}
+
+/** The description without a full stop, to be put into a sentence. */
+function phrase({ description }: Declaration): string {
+  return description.trim().replace(/\.$/, '')
 }
 
 function whereToPut({ name, secret }: Declaration, stage: string): string {

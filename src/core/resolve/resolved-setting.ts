@@ -16,5 +16,5 @@ export interface ResolvedSetting {
   /** Where the value came from; `null` where no layer sets it. */
   readonly origin: Origin | null
   /** Every layer that sets the name, the winner first. */
-  readonly candidates: readonly Candidate[]
+  readonly candidates: () => readonly Candidate[]
 }

@@ -1,9 +1,11 @@
-import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { dirname, join, relative } from 'node:path'
 import { compileFunction } from 'node:vm'
 import * as mappa from '../../core/index.ts'
 import { version } from '../../version.ts'
+import { fs, path } from '../builtin.ts'
+
+const { mkdirSync, readFileSync, renameSync, writeFileSync } = fs
+const { dirname, join, relative } = path
 
 /** JavaScript made from a TypeScript definition, with the text it was made from. */
 interface Compiled {

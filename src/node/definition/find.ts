@@ -1,7 +1,9 @@
-import { existsSync, readFileSync } from 'node:fs'
-import { join, resolve } from 'node:path'
 import { problem } from '../../core/problems/problem.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
+import { fs, path } from '../builtin.ts'
+
+const { existsSync, readFileSync } = fs
+const { join, resolve } = path
 
 /** Where a definition is looked for, in this order, relative to the root of the project. */
 export const DEFINITION_FILES: readonly string[] = ['', 'src/'].flatMap((folder) =>

@@ -1,11 +1,13 @@
-import { readFileSync } from 'node:fs'
-import { relative } from 'node:path'
 import { fileURLToPath, pathToFileURL } from 'node:url'
 import { type Definition, isDefinition } from '../../core/definition/definition.ts'
 import { definitionFromJson } from '../../core/definition/json.ts'
 import { problem } from '../../core/problems/problem.ts'
 import { isSettingsError, SettingsError } from '../../core/problems/settings-error.ts'
+import { fs, path } from '../builtin.ts'
 import { runCompiled } from './compile.ts'
+
+const { readFileSync } = fs
+const { relative } = path
 
 /**
  * Loads a definition from its file: TypeScript, JavaScript or JSON.

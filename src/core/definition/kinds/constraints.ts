@@ -56,23 +56,21 @@ function lengthOf(text: string): number {
 }
 
 const limit = (
-  code: 'below-minimum' | 'above-maximum',
-  exclusive: boolean,
+  code: 'below-minimum' | 'not-above' | 'above-maximum' | 'not-below',
   breaks: (value: number, limit: number) => boolean,
 ) =>
   constraint<number, number>(
     'a number',
     isNumber,
-    (limit) => (value, subject) =>
-      breaks(value, limit) ? failure(code, { ...subject, limit, exclusive }).failure : null,
+    (limit) => (value, subject) => (breaks(value, limit) ? failure(code, { ...subject, limit }).failure : null),
   )
 
 /** Every constraint by its name. A kind names those that fit it. */
 export const constraints = {
-  minimum: limit('below-minimum', false, (value, limit) => value < limit),
-  exclusiveMinimum: limit('below-minimum', true, (value, limit) => value <= limit),
-  maximum: limit('above-maximum', false, (value, limit) => value > limit),
-  exclusiveMaximum: limit('above-maximum', true, (value, limit) => value >= limit),
+  minimum: limit('below-minimum', (value, limit) => value < limit),
+  exclusiveMinimum: limit('not-above', (value, limit) => value <= limit),
+  maximum: limit('above-maximum', (value, limit) => value > limit),
+  exclusiveMaximum: limit('not-below', (value, limit) => value >= limit),
   multipleOf: constraint<number, number>(
     'a number above 0',
     (argument) => isNumber(argument) && (argument as number) > 0,

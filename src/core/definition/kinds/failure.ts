@@ -4,7 +4,7 @@ import type { ProblemCode, ProblemDetails } from '../../problems/problem.ts'
 export interface Subject {
   /** Variable name of the setting. */
   readonly name: string
-  /** The value as a person may see it. */
+  /** The value as a person may see it. Worked out when it is read: most values have nothing wrong with them. */
   readonly shown: string
   /** True where nothing may be said that tells a part of the value. */
   readonly secret: boolean

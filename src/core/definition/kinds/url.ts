@@ -14,7 +14,7 @@ export const url = kind<string, Maker<string, TextConstraints>>({
   constraints: TEXT_CONSTRAINTS,
   accepts: (value) => typeof value === 'string' && isAddress(value),
   convert: (text, subject) =>
-    isAddress(text) ? { value: text } : failure('not-url', { ...subject, guess: subject.secret ? null : guess(text) }),
+    isAddress(text) ? { value: text } : failure('not-url', { ...subject, near: subject.secret ? null : guess(text) }),
   toText: (value) => value,
 })
 

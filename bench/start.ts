@@ -1,0 +1,103 @@
+import { cpSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { build } from 'vite'
+import { inTurn, type Measured, runNode } from './measure.ts'
+
+const REPOSITORY = join(import.meta.dirname, '..')
+
+/** A program of 50 settings that does nothing but load them, and its four layer files. */
+function writeProgram(folder: string): void {
+  const lines = Array.from({ length: 50 }, (_, i) => {
+    const path = `mirror${i}`
+    return [
+      `${path}: setting.string('Name of mirror ${i}', { maxLength: 80 }),`,
+      `${path}: setting.integer('Width of mirror ${i}', { minimum: 0 }),`,
+      `${path}: setting.url('Address of mirror ${i}'),`,
+      `${path}: setting.string('Key of mirror ${i}', { secret: true, minLength: 12 }),`,
+      `${path}: setting.boolean('Whether mirror ${i} is covered', { default: true }),`,
+    ][i % 5]!
+  })
+  writeFileSync(
+    join(folder, 'program.ts'),
+    `import { defineSettings, setting } from 'mappa'
+import { loadSettings } from 'mappa/node'
+const settings = loadSettings(defineSettings({ ${lines.join('\n')} }))
+if (settings.mirror0 === '') process.exit(1)
+`,
+  )
+  const value = (i: number) =>
+    ['Fernhollow east', '2400', 'https://mirror.fernhollow.example/${MIRROR1:-x}', 'made-up-key-of-a-mirror', 'no'][
+      i % 5
+    ]!
+  const entries = (from: number, to: number) =>
+    Array.from({ length: to - from }, (_, i) => `MIRROR${from + i}="${value(from + i)}"`).join('\n')
+  writeFileSync(join(folder, '.env'), `${entries(0, 50)}\n`)
+  writeFileSync(join(folder, '.env.local'), `${entries(10, 20)}\n`)
+  writeFileSync(join(folder, '.env.development'), `${entries(15, 40)}\n`)
+  writeFileSync(join(folder, '.env.development.local'), `${entries(3, 9)}\n`)
+  writeFileSync(join(folder, 'package.json'), '{ "type": "module" }')
+  writeFileSync(join(folder, 'empty.mjs'), '')
+}
+
+/** Starting a built program that loads 50 settings from 4 files, over starting an empty one. */
+export async function benchStart(runs: number): Promise<Measured[]> {
+  const folder = mkdtempSync(join(tmpdir(), 'mappa-bench-'))
+  try {
+    writeProgram(folder)
+    mkdirSync(join(folder, 'node_modules'))
+    symlinkSync(REPOSITORY, join(folder, 'node_modules/mappa'))
+    await build({
+      root: folder,
+      envDir: false,
+      configFile: false,
+      logLevel: 'error',
+      build: { ssr: 'program.ts', target: 'node20' },
+      ssr: { noExternal: true },
+    })
+    const program = inTurn(
+      runs,
+      () => runNode(['dist/program.js'], { cwd: folder }),
+      () => runNode(['empty.mjs'], { cwd: folder }),
+    )
+    return [{ what: 'start with 50 settings from 4 files / empty program', ...program, runs, limit: 1.15 }]
+  } finally {
+    if (!process.env.KEEP) rmSync(folder, { recursive: true })
+  }
+}
+
+/** `mappa check` on the example, TypeScript definition included, over starting an empty program. */
+export function benchCheck(runs: number): Measured[] {
+  const folder = mkdtempSync(join(tmpdir(), 'mappa-bench-'))
+  try {
+    cpSync(join(REPOSITORY, 'examples/dome-api'), folder, {
+      recursive: true,
+      filter: (path) => !/node_modules|dist/.test(path.slice(REPOSITORY.length)),
+    })
+    writeFileSync(join(folder, '.env.development.local'), 'DOME_KEY=drill-made-up-for-this-measurement\n')
+    writeFileSync(join(folder, 'empty.mjs'), '')
+    mkdirSync(join(folder, 'node_modules'))
+    // What npm leaves behind; the compiled definition is kept only in a folder that npm filled.
+    writeFileSync(join(folder, 'node_modules/.package-lock.json'), '{}')
+    const command = join(REPOSITORY, 'dist/cli/main.js')
+    const check = inTurn(
+      runs,
+      () => runNode([command, 'check', '--stage', 'development'], { cwd: folder }),
+      () => runNode(['empty.mjs'], { cwd: folder }),
+    )
+    const cold = inTurn(
+      Math.min(runs, 15),
+      () => {
+        rmSync(join(folder, 'node_modules/.cache'), { recursive: true, force: true })
+        runNode([command, 'check', '--stage', 'development'], { cwd: folder })
+      },
+      () => runNode(['empty.mjs'], { cwd: folder }),
+    )
+    return [
+      { what: 'mappa check on the example / empty program', ...check, runs, limit: 1.6 },
+      { what: 'the same after an edit of the definition', ...cold, runs: Math.min(runs, 15), limit: null },
+    ]
+  } finally {
+    if (!process.env.KEEP) rmSync(folder, { recursive: true })
+  }
+}

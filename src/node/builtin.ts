@@ -1,0 +1,6 @@
+/**
+ * Modules of Node, taken without an import statement: importing `node:fs` into an ES module loads streams and
+ * more along with it, which every program that loads its settings would pay for at each start.
+ */
+export const fs = process.getBuiltinModule('node:fs')
+export const path = process.getBuiltinModule('node:path')
