@@ -52,7 +52,7 @@ export async function benchStart(runs: number): Promise<Measured[]> {
       envDir: false,
       configFile: false,
       logLevel: 'error',
-      build: { ssr: 'program.ts', target: 'node20' },
+      build: { ssr: 'program.ts', target: 'node20', minify: true },
       ssr: { noExternal: true },
     })
     const program = inTurn(

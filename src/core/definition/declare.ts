@@ -1,9 +1,9 @@
 import type { Problem } from '../problems/problem.ts'
 import { problem } from '../problems/problem.ts'
 import { nearestOf } from '../text/near.ts'
+import { convertText, failureProblem } from './convert.ts'
 import type { Declaration } from './definition.ts'
 import { type Constraint, type ConstraintName, constraints } from './kinds/constraints.ts'
-import type { Failure, Subject } from './kinds/failure.ts'
 import type { Kind, KindOption, Options } from './kinds/kind.ts'
 import { isVariableName, variableName } from './naming.ts'
 import type { AnySetting } from './setting.ts'
@@ -43,7 +43,7 @@ export function declare(
   if (typeof description !== 'string' || description.trim() === '') {
     problems.push(problem('setting-description-missing', { path }, at))
   }
-  const declaration: Declaration = Object.freeze({
+  const declaration: Declaration = {
     path,
     keys,
     name,
@@ -55,8 +55,8 @@ export function declare(
     allowEmpty: options.allowEmpty === true,
     default: options.default,
     options,
-    checks: Object.freeze(checksOf(kind.constraints, options)),
-  })
+    checks: checksOf(kind.constraints, options),
+  }
   if (declaration.secret && declaration.public) problems.push(problem('setting-secret-public', { path }, at))
   if (declaration.default !== undefined) {
     if (declaration.secret) problems.push(problem('setting-secret-default', { path }, at))
@@ -92,12 +92,12 @@ function checkOptions(setting: AnySetting, path: string, problems: Problem[]): O
       else problems.push(problem('setting-option-wrong', { path, option, needed: rule.needed }, { setting: path }))
     }
   }
-  for (const [option, rule] of Object.entries(allowed)) {
+  for (const [option, rule] of Object.entries(kind.options ?? {})) {
     if (rule.required === true && !Object.hasOwn(given, option)) {
       problems.push(problem('setting-option-missing', { path, option, needed: rule.needed }, { setting: path }))
     }
   }
-  return Object.freeze(usable)
+  return usable
 }
 
 /** The options of each kind, put together once. */
@@ -121,22 +121,17 @@ function checksOf(names: readonly ConstraintName[], options: Options): Declarati
 
 /** A default must be of its kind, keep the rules, and come through conversion from text unchanged. */
 function checkDefault(declaration: Declaration, problems: Problem[]): void {
-  const { path, name, kind, options } = declaration
+  const { path, name, kind } = declaration
   const place = { setting: path, name }
   if (!kind.accepts(declaration.default)) {
     problems.push(problem('setting-default-wrong', { path, why: `it is not of the kind ${kind.name}.` }, place))
     return
   }
   const text = kind.toText(declaration.default)
-  const subject: Subject = { name, shown: JSON.stringify(text), secret: false }
-  const converted = text === '' ? { value: declaration.default } : kind.convert(text, subject, options)
-  const failures: Failure[] = 'failure' in converted ? [converted.failure] : []
-  for (const check of declaration.checks) {
-    const failed = check(declaration.default, subject)
-    if (failed !== null) failures.push(failed)
-  }
-  for (const { code, details } of failures) {
-    const why = problem(code, details as never).message
+  // An empty text is a default that somebody wanted, even where it would count as missing in a file.
+  if (text === '') return
+  for (const failed of convertText(declaration, text).failures) {
+    const why = failureProblem(failed, { name, text, secret: false }).message
     problems.push(problem('setting-default-wrong', { path, why }, place))
   }
 }

@@ -1,5 +1,5 @@
 import type { Secret } from '../secret/secret.ts'
-import type { Failure, Subject } from './kinds/failure.ts'
+import type { Failure } from './kinds/failure.ts'
 import type { Kind, Options } from './kinds/kind.ts'
 import type { Setting } from './setting.ts'
 
@@ -27,7 +27,7 @@ export interface Declaration {
   /** The options as they were given. */
   readonly options: Options
   /** The constraints, ready to be put to a value. Each tells what is wrong, or `null`. */
-  readonly checks: readonly ((value: unknown, subject: Subject) => Failure | null)[]
+  readonly checks: readonly ((value: unknown) => Failure | null)[]
 }
 
 /** The tree of all settings. Holds no values. */

@@ -82,7 +82,7 @@ export class EntryTable {
     if (this.slots.length === 0) return undefined
     const { numbers, text, slots } = this
     const mask = slots.length - 1
-    for (let slot = hash(name, 0, name.length) & mask; slots[slot] !== 0; slot = (slot + 1) & mask) {
+    for (let slot = hashOf(name) & mask; slots[slot] !== 0; slot = (slot + 1) & mask) {
       const index = slots[slot]! - 1
       const start = numbers[index * NUMBERS + START]!
       const length = numbers[index * NUMBERS + NAME_END]! - start
@@ -181,6 +181,18 @@ class TableEntry implements EnvEntry {
   get valueEnd(): number {
     return this.number(VALUE_END)
   }
+}
+
+let lastName = ''
+let lastHash = 0
+
+/** The hash of a name. Each layer in turn is asked for the same name, so the last one is kept. */
+function hashOf(name: string): number {
+  if (name !== lastName) {
+    lastHash = hash(name, 0, name.length)
+    lastName = name
+  }
+  return lastHash
 }
 
 /** FNV-1a over the characters of a name. */

@@ -17,6 +17,8 @@ export interface Origin {
 /** What one layer says about one name. */
 export interface LayerValue {
   readonly origin: Origin
+  /** Column of the name, from 1, where it stands in a file. */
+  readonly nameColumn: number | null
   /** The text, or the pieces of text and references it is made of. */
   readonly value: string | Template
   /** True where the entry has an error of its own, which is reported already. */
@@ -35,8 +37,8 @@ export interface Layer {
   /** What was wrong while the layer was read. */
   readonly problems: readonly Problem[]
   readonly get: (name: string) => LayerValue | undefined
-  /** The names in a layer that belongs to the project alone, with their places; others are not listed. */
-  readonly names: () => Iterable<{ readonly name: string; readonly origin: Origin }>
+  /** The names in a layer that belongs to the project alone; those of others are not listed. */
+  readonly names: () => readonly string[]
 }
 
 /** A person's name for an origin: `.env.production:3` or `the process environment`. */

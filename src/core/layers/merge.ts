@@ -29,8 +29,10 @@ export interface MergedLayers {
 export function mergeLayers(layers: readonly Layer[]): MergedLayers {
   const candidate = (name: string, rank: number): Candidate | undefined => {
     const layer = layers[rank]!
-    const value = layer.get(name)
-    return value === undefined ? undefined : { ...value, layer, rank }
+    const said = layer.get(name)
+    if (said === undefined) return undefined
+    const { origin, nameColumn, value, broken, excerpt } = said
+    return { origin, nameColumn, value, broken, excerpt, layer, rank }
   }
   const winner = (name: string, below = layers.length): Candidate | undefined => {
     for (let rank = below - 1; rank >= 0; rank--) {

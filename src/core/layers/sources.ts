@@ -1,6 +1,5 @@
 import type { Definition } from '../definition/definition.ts'
 import type { EnvDocument } from '../envfile/document.ts'
-import type { EnvEntry } from '../envfile/entry.ts'
 import type { Problem } from '../problems/problem.ts'
 import { displayEntry } from '../secret/display.ts'
 import type { Layer, LayerValue, Origin } from './layer.ts'
@@ -13,12 +12,6 @@ import { DEFAULTS, ENVIRONMENT, layerTitle } from './order.ts'
  * @param document the file, read
  */
 export function documentLayer(id: string, document: EnvDocument): Layer {
-  const originOf = (entry: EnvEntry): Origin => ({
-    layer: id,
-    file: document.file ?? id,
-    line: entry.line,
-    column: entry.valueColumn,
-  })
   return {
     id,
     title: document.file ?? id,
@@ -28,7 +21,8 @@ export function documentLayer(id: string, document: EnvDocument): Layer {
       const entry = document.get(name)
       if (entry === undefined) return undefined
       return {
-        origin: originOf(entry),
+        origin: { layer: id, file: document.file ?? id, line: entry.line, column: entry.valueColumn },
+        nameColumn: entry.column,
         value: entry.value,
         broken: entry.broken,
         excerpt() {
@@ -37,11 +31,7 @@ export function documentLayer(id: string, document: EnvDocument): Layer {
         },
       }
     },
-    *names() {
-      for (const entry of document.entries) {
-        yield { name: entry.name, origin: { ...originOf(entry), column: entry.column } }
-      }
-    },
+    names: () => document.entries.map((entry) => entry.name),
   }
 }
 
@@ -68,7 +58,9 @@ export function environmentLayer(environment: Readonly<Record<string, string | u
     get(name) {
       // What a plain object inherits is no text; asking it whether it has the name would double the time.
       const value: unknown = environment[name]
-      return typeof value === 'string' ? { origin, value, broken: false, excerpt: () => null } : undefined
+      return typeof value === 'string'
+        ? { origin, nameColumn: null, value, broken: false, excerpt: () => null }
+        : undefined
     },
     names: () => [],
   }
@@ -80,7 +72,7 @@ export function defaultsLayer(definition: Definition): Layer {
   const defaults = new Map<string, LayerValue>()
   for (const { name, kind, default: value } of definition.settings) {
     if (value === undefined) continue
-    defaults.set(name, { origin, value: kind.toText(value), broken: false, excerpt: () => null })
+    defaults.set(name, { origin, nameColumn: null, value: kind.toText(value), broken: false, excerpt: () => null })
   }
   return {
     id: DEFAULTS,

@@ -21,9 +21,11 @@ export function nearNames(
 ): readonly NearName[] {
   const found: NearName[] = []
   for (const layer of layers) {
-    for (const { name, origin } of layer.names()) {
+    for (const name of layer.names()) {
       const meant = byName.has(name) ? null : nearest(name)
-      if (meant !== null) found.push({ name, origin, meant: byName.get(meant)! })
+      if (meant === null) continue
+      const { origin, nameColumn } = layer.get(name)!
+      found.push({ name, origin: { ...origin, column: nameColumn }, meant: byName.get(meant)! })
     }
   }
   return found

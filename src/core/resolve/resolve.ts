@@ -1,3 +1,4 @@
+import { convertText, failureProblem } from '../definition/convert.ts'
 import type { Declaration, Definition, Values } from '../definition/definition.ts'
 import type { Layer, Origin } from '../layers/layer.ts'
 import { originLabel } from '../layers/layer.ts'
@@ -5,9 +6,7 @@ import { type Candidate, type MergedLayers, mergeLayers } from '../layers/merge.
 import { layerFiles } from '../layers/order.ts'
 import { defaultsLayer } from '../layers/sources.ts'
 import { hasErrors, type Problem, problem } from '../problems/problem.ts'
-import { displayValue } from '../secret/display.ts'
 import { nearestOf } from '../text/near.ts'
-import { convertText } from './convert.ts'
 import { type Expander, makeExpander } from './expand.ts'
 import { type NearName, nearNames } from './near-names.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
@@ -121,14 +120,8 @@ function resolveOne(
     return { declaration, value: declaration.default, text: expanded.text, masked, valid: true, origin, candidates }
   }
   const { text } = expanded
-  const { value, failures } = convertText(declaration, text, {
-    name,
-    secret: masked,
-    get shown() {
-      return displayValue(text, { secret: masked })
-    },
-  })
-  for (const { code, details } of failures) problems.push(problem(code, details as never, place()))
+  const { value, failures } = convertText(declaration, text)
+  for (const failed of failures) problems.push(failureProblem(failed, { name, text, secret: masked }, place()))
   return { declaration, value, text, masked, valid: failures.length === 0, origin, candidates }
 }
 

@@ -1,6 +1,5 @@
 import { createRequire } from 'node:module'
 import { compileFunction } from 'node:vm'
-import * as mappa from '../../core/index.ts'
 import { version } from '../../version.ts'
 import { fs, path } from '../builtin.ts'
 
@@ -36,7 +35,8 @@ export async function runCompiled(file: string, root: string): Promise<Record<st
     compiled = { version, source, code: await compile(source, file) }
     writeCache(join(root, 'node_modules'), cacheFile, compiled)
   }
-  return run(compiled.code, file)
+  // Loaded here and not above, so that the library has no namespace object, which would keep all of it in bundles.
+  return run(compiled.code, file, await import('../../core/index.ts'))
 }
 
 async function compile(source: string, filename: string): Promise<string> {
@@ -44,7 +44,7 @@ async function compile(source: string, filename: string): Promise<string> {
   return createJiti(filename, { fsCache: false }).transform({ source, filename, ts: true, async: false })
 }
 
-function run(code: string, file: string): Record<string, unknown> | null {
+function run(code: string, file: string, mappa: object): Record<string, unknown> | null {
   // The compiler writes each import as a call of require, and import.meta and import() as names of its own.
   if (/\bjiti[A-Z]|\bimport\b/.test(code)) return null
   const imported = [...code.matchAll(/\brequire\("([^"]*)"\)/g)].map((match) => match[1]!)

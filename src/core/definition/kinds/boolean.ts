@@ -18,9 +18,9 @@ export const boolean = kind<boolean, Maker<boolean>>({
   name: 'boolean',
   constraints: [],
   accepts: (value) => typeof value === 'boolean',
-  convert(text, subject) {
+  convert(text) {
     const value = text.length <= 5 ? MEANINGS.get(text.toLowerCase()) : undefined
-    return value === undefined ? failure('not-boolean', subject) : { value }
+    return value === undefined ? failure('not-boolean', {}) : { value }
   },
   toText: String,
 })

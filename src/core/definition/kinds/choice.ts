@@ -33,10 +33,10 @@ export const choice = kind<string, ChoiceMaker>({
     },
   },
   accepts: (value) => typeof value === 'string',
-  convert(text, subject, options) {
+  convert(text, options) {
     const choices = options.enum as readonly string[]
     if (choices.includes(text)) return { value: text }
-    return failure('not-in-enum', { ...subject, choices, near: subject.secret ? null : nearestOf(choices)(text) })
+    return failure('not-in-enum', { choices, near: nearestOf(choices)(text) })
   },
   toText: (value) => value,
 })

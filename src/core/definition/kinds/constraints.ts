@@ -1,4 +1,4 @@
-import { type Failure, failure, type Subject } from './failure.ts'
+import { type Failure, failure } from './failure.ts'
 
 /**
  * The constraints, under their names in JSON Schema (2020-12, validation vocabulary).
@@ -11,13 +11,13 @@ export interface Constraint {
   /** True for an argument that makes sense. */
   readonly accepts: (argument: unknown) => boolean
   /** Makes the check once, so that a thousand values can be put to it quickly. */
-  readonly check: (argument: never) => (value: never, subject: Subject) => Failure | null
+  readonly check: (argument: never) => (value: never) => Failure | null
 }
 
 function constraint<Argument, Value>(
   needed: string,
   accepts: (argument: unknown) => boolean,
-  check: (argument: Argument) => (value: Value, subject: Subject) => Failure | null,
+  check: (argument: Argument) => (value: Value) => Failure | null,
 ): Constraint {
   return { needed, accepts, check }
 }
@@ -62,7 +62,7 @@ const limit = (
   constraint<number, number>(
     'a number',
     isNumber,
-    (limit) => (value, subject) => (breaks(value, limit) ? failure(code, { ...subject, limit }).failure : null),
+    (limit) => (value) => (breaks(value, limit) ? failure(code, { limit }).failure : null),
   )
 
 /** Every constraint by its name. A kind names those that fit it. */
@@ -74,20 +74,20 @@ export const constraints = {
   multipleOf: constraint<number, number>(
     'a number above 0',
     (argument) => isNumber(argument) && (argument as number) > 0,
-    (of) => (value, subject) => (isMultiple(value, of) ? null : failure('not-multiple', { ...subject, of }).failure),
+    (of) => (value) => (isMultiple(value, of) ? null : failure('not-multiple', { of }).failure),
   ),
-  minLength: constraint<number, string>('a whole number from 0 up', isLength, (limit) => (value, subject) => {
+  minLength: constraint<number, string>('a whole number from 0 up', isLength, (limit) => (value) => {
     const length = lengthOf(value)
-    return length < limit ? failure('too-short', { ...subject, limit, length }).failure : null
+    return length < limit ? failure('too-short', { limit, length }).failure : null
   }),
-  maxLength: constraint<number, string>('a whole number from 0 up', isLength, (limit) => (value, subject) => {
+  maxLength: constraint<number, string>('a whole number from 0 up', isLength, (limit) => (value) => {
     const length = lengthOf(value)
-    return length > limit ? failure('too-long', { ...subject, limit, length }).failure : null
+    return length > limit ? failure('too-long', { limit, length }).failure : null
   }),
   pattern: constraint<string | RegExp, string>('a regular expression', isPattern, (pattern) => {
     const expression = expressionOf(pattern)
-    return (value, subject) =>
-      expression.test(value) ? null : failure('pattern-differs', { ...subject, pattern: String(expression) }).failure
+    return (value) =>
+      expression.test(value) ? null : failure('pattern-differs', { pattern: String(expression) }).failure
   }),
 } satisfies Record<string, Constraint>
 

@@ -1,16 +1,9 @@
 import type { ProblemCode, ProblemDetails } from '../../problems/problem.ts'
 
-/** What conversion needs to know to word a problem: it never gets to show the value by itself. */
-export interface Subject {
-  /** Variable name of the setting. */
-  readonly name: string
-  /** The value as a person may see it. Worked out when it is read: most values have nothing wrong with them. */
-  readonly shown: string
-  /** True where nothing may be said that tells a part of the value. */
-  readonly secret: boolean
-}
-
-/** A value that could not be converted or broke a rule: the code and what its sentence needs. */
+/**
+ * A value that could not be converted or broke a rule. A kind names the code and what its sentence needs beside
+ * the name and the value; whether the value may be shown is not for a kind to know.
+ */
 export interface Failure {
   readonly code: ProblemCode
   readonly details: object
@@ -19,7 +12,14 @@ export interface Failure {
 /** The outcome of a conversion. */
 export type Conversion<T> = { readonly value: T } | { readonly failure: Failure }
 
-/** A failure with details that fit its code. */
-export function failure<Code extends ProblemCode>(code: Code, details: ProblemDetails<Code>): { failure: Failure } {
-  return { failure: { code, details: details as object } }
+/**
+ * Makes a failure.
+ *
+ * @param details what the sentence of the code needs; `name` and `shown` are added where it is reported
+ */
+export function failure<Code extends ProblemCode>(
+  code: Code,
+  details: Omit<ProblemDetails<Code>, 'name' | 'shown'>,
+): { failure: Failure } {
+  return { failure: { code, details } }
 }

@@ -11,10 +11,10 @@ export const integer = kind<number, Maker<number, NumberConstraints>>({
   name: 'integer',
   constraints: NUMBER_CONSTRAINTS,
   accepts: Number.isSafeInteger,
-  convert(text, subject) {
-    if (!WHOLE.test(text)) return failure('not-integer', subject)
+  convert(text) {
+    if (!WHOLE.test(text)) return failure('not-integer', {})
     const value = Number(text)
-    return Number.isSafeInteger(value) ? { value: value + 0 } : failure('integer-inexact', subject)
+    return Number.isSafeInteger(value) ? { value: value + 0 } : failure('integer-inexact', {})
   },
   toText: String,
 })

@@ -1,5 +1,5 @@
 import type { ConstraintName } from './constraints.ts'
-import type { Conversion, Subject } from './failure.ts'
+import type { Conversion } from './failure.ts'
 
 /** An option that belongs to one kind alone, and how to tell that it was given rightly. */
 export interface KindOption {
@@ -31,7 +31,7 @@ export interface Kind<T = unknown, Make = unknown> {
    *
    * @param text a text that is not empty, unless the setting allows that
    */
-  readonly convert: (text: string, subject: Subject, options: Options) => Conversion<T>
+  readonly convert: (text: string, options: Options) => Conversion<T>
   /** The text that converts to a value. */
   readonly toText: (value: T) => string
   /** For types alone; there is nothing here when the program runs. */

@@ -11,11 +11,11 @@ export const number = kind<number, Maker<number, NumberConstraints>>({
   name: 'number',
   constraints: NUMBER_CONSTRAINTS,
   accepts: (value) => typeof value === 'number' && Number.isFinite(value),
-  convert(text, subject) {
-    if (!JSON_NUMBER.test(text)) return failure('not-number', subject)
+  convert(text) {
+    if (!JSON_NUMBER.test(text)) return failure('not-number', {})
     const value = Number(text)
     // Adding 0 turns -0 into 0, which compares and prints as people expect.
-    return Number.isFinite(value) ? { value: value + 0 } : failure('number-too-large', subject)
+    return Number.isFinite(value) ? { value: value + 0 } : failure('number-too-large', {})
   },
   toText: String,
 })

@@ -19,9 +19,9 @@ export const port = kind<number, Maker<number, PortConstraints>>({
   name: 'port',
   constraints: CONSTRAINTS,
   accepts: isPort,
-  convert(text, subject) {
+  convert(text) {
     const value = /^[1-9][0-9]{0,4}$/.test(text) ? Number(text) : 0
-    return isPort(value) ? { value } : failure('not-port', subject)
+    return isPort(value) ? { value } : failure('not-port', {})
   },
   toText: String,
 })

@@ -13,8 +13,7 @@ export const url = kind<string, Maker<string, TextConstraints>>({
   name: 'url',
   constraints: TEXT_CONSTRAINTS,
   accepts: (value) => typeof value === 'string' && isAddress(value),
-  convert: (text, subject) =>
-    isAddress(text) ? { value: text } : failure('not-url', { ...subject, near: subject.secret ? null : guess(text) }),
+  convert: (text) => (isAddress(text) ? { value: text } : failure('not-url', { near: guess(text) })),
   toText: (value) => value,
 })
 
