@@ -1,8 +1,8 @@
 #!/usr/bin/env node
-import { Command, CommanderError } from 'commander'
 import { version } from '../version.ts'
 import { commands } from './commands.ts'
 import { EXIT_FINE, EXIT_USAGE } from './exit-codes.ts'
+import { Command, CommanderError } from './packages.ts'
 import { printFailure } from './render/failure.ts'
 
 /**

@@ -52,10 +52,18 @@ function readLayer(root: string, file: string): Layer {
     if (stats.size > LARGEST_FILE) {
       return unreadable(file, problem('file-too-large', { size: stats.size }, { file }))
     }
-    return documentLayer(file, EnvDocument.fromBytes(readFileSync(path), { file }))
+    return documentLayer(file, readDocument(path, file))
   } catch (error) {
     return unreadable(file, readProblem(path, file, error as NodeJS.ErrnoException))
   }
+}
+
+/** Text is read as text, which is quickest; what does not look like text is read again as bytes, to say why. */
+function readDocument(path: string, file: string): EnvDocument {
+  const text = readFileSync(path, 'utf8')
+  return /[\0\ufffd]/.test(text)
+    ? EnvDocument.fromBytes(readFileSync(path), { file })
+    : EnvDocument.from(text, { file })
 }
 
 function unreadable(file: string, why: Problem): Layer {

@@ -1,4 +1,3 @@
-import Table from 'cli-table3'
 import { originLabel } from '../../core/layers/layer.ts'
 import type { Candidate } from '../../core/layers/merge.ts'
 import { formatReport } from '../../core/problems/report.ts'
@@ -6,6 +5,7 @@ import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
 import { displayValue } from '../../core/secret/display.ts'
 import { visible } from '../../core/text/visible.ts'
 import { type Inspection, reportOf } from '../../node/load.ts'
+import { loadTable } from '../packages.ts'
 import { labelFrom } from './failure.ts'
 import { printJson, settingAsData, stageAsData } from './json.ts'
 import { err, out } from './terminal.ts'
@@ -84,6 +84,7 @@ export function printLayersOf(inspection: Inspection, setting: ResolvedSetting, 
 }
 
 function tableOf(head: string[], rows: string[][]): string {
+  const Table = loadTable()
   const none = {
     top: '',
     'top-mid': '',

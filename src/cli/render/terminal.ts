@@ -1,5 +1,5 @@
-import picocolors from 'picocolors'
 import type { Paint } from '../../core/problems/report.ts'
+import { createColors } from '../packages.ts'
 
 /** A stream that text goes to, and what it can show. */
 export interface Screen {
@@ -20,7 +20,7 @@ function screen(stream: NodeJS.WriteStream): Screen {
   const { NO_COLOR, FORCE_COLOR, TERM } = process.env
   const forced = FORCE_COLOR !== undefined && FORCE_COLOR !== '0'
   const colour = !NO_COLOR && (forced || (stream.isTTY === true && TERM !== 'dumb'))
-  const { bold, dim, red, yellow } = picocolors.createColors(colour)
+  const { bold, dim, red, yellow } = createColors(colour)
   return {
     paint: { error: red, notice: yellow, strong: bold, faint: dim },
     width: stream.isTTY === true ? stream.columns : undefined,

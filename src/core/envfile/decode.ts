@@ -4,8 +4,6 @@ import { problem } from '../problems/problem.ts'
 /** Larger files are not read, in bytes: 16 MiB. */
 export const LARGEST_FILE = 16 * 1024 * 1024
 
-const strict = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true })
-
 /**
  * Turns the bytes of an env file into text. A byte-order mark is kept, as the first character.
  *
@@ -19,7 +17,7 @@ export function decode(bytes: Uint8Array, file: string | null): { text: string }
   const nul = bytes.indexOf(0)
   if (nul >= 0) return { problem: problem('nul-byte', {}, { file, ...placeOf(bytes, nul) }) }
   try {
-    return { text: strict.decode(bytes) }
+    return { text: new TextDecoder('utf-8', { fatal: true, ignoreBOM: true }).decode(bytes) }
   } catch {
     return { problem: problem('not-utf8', {}, { file, ...placeOf(bytes, firstInvalid(bytes)) }) }
   }

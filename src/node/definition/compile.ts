@@ -3,7 +3,7 @@ import { compileFunction } from 'node:vm'
 import { version } from '../../version.ts'
 import { fs, path } from '../builtin.ts'
 
-const { mkdirSync, readFileSync, renameSync, writeFileSync } = fs
+const { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } = fs
 const { dirname, join, relative } = path
 
 /** JavaScript made from a TypeScript definition, with the text it was made from. */
@@ -25,15 +25,11 @@ interface Compiled {
  */
 export async function runCompiled(file: string, root: string): Promise<Record<string, unknown> | null> {
   const source = readFileSync(file, 'utf8')
-  const cacheFile = join(
-    root,
-    'node_modules/.cache/mappa',
-    `${relative(root, file).replace(/[^A-Za-z0-9.]+/g, '-')}.json`,
-  )
-  let compiled = readCache(cacheFile, source)
+  const cacheFile = placeInCache(root, file)
+  let compiled = cacheFile === null ? null : readCache(cacheFile, source)
   if (compiled === null) {
     compiled = { version, source, code: await compile(source, file) }
-    writeCache(join(root, 'node_modules'), cacheFile, compiled)
+    if (cacheFile !== null) writeCache(cacheFile, compiled)
   }
   // Loaded here and not above, so that the library has no namespace object, which would keep all of it in bundles.
   return run(compiled.code, file, await import('../../core/index.ts'))
@@ -61,6 +57,21 @@ function run(code: string, file: string, mappa: object): Record<string, unknown>
   return module.exports
 }
 
+/**
+ * Where the compiled form of a definition is kept: in the nearest `node_modules` at or above the project, so that
+ * no new folder appears in it; nowhere where there is none.
+ */
+function placeInCache(root: string, file: string): string | null {
+  for (let folder = root; ; folder = dirname(folder)) {
+    const modules = join(folder, 'node_modules')
+    if (existsSync(modules)) {
+      const name = relative(folder, file).replace(/[^A-Za-z0-9.]+/g, '-')
+      return join(modules, '.cache/mappa', `${name}.json`)
+    }
+    if (folder === dirname(folder)) return null
+  }
+}
+
 function readCache(cacheFile: string, source: string): Compiled | null {
   try {
     const cached = JSON.parse(readFileSync(cacheFile, 'utf8')) as Compiled
@@ -71,10 +82,8 @@ function readCache(cacheFile: string, source: string): Compiled | null {
 }
 
 /** Keeps the result for the next time. A folder that can't be written to is no fault: it is made anew then. */
-function writeCache(modules: string, cacheFile: string, compiled: Compiled): void {
+function writeCache(cacheFile: string, compiled: Compiled): void {
   try {
-    // Only where packages are installed anyway, never a new folder in somebody's project.
-    readFileSync(join(modules, '.package-lock.json'))
     mkdirSync(dirname(cacheFile), { recursive: true })
     const draft = `${cacheFile}.${process.pid}`
     writeFileSync(draft, JSON.stringify(compiled))

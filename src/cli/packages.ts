@@ -1,0 +1,18 @@
+const { createRequire } = process.getBuiltinModule('node:module')
+
+/**
+ * The packages that commands are built with. They are CommonJS, and are required rather than imported: importing
+ * them makes Node read each of their files twice, once to find out what it exports, and every start would pay.
+ */
+const require = createRequire(import.meta.url)
+
+/** Parsing of arguments, and help. */
+export const { Command, CommanderError } = require('commander') as typeof import('commander')
+
+/** Colours. */
+export const { createColors } = require('picocolors') as typeof import('picocolors')
+
+/** Tables; loaded only by what draws one. */
+export function loadTable(): typeof import('cli-table3') {
+  return require('cli-table3') as typeof import('cli-table3')
+}

@@ -1,0 +1,38 @@
+import { type Place, type Problem, problem } from '../problems/problem.ts'
+import { displayValue } from '../secret/display.ts'
+import type { Declaration } from './definition.ts'
+import type { Failure } from './kinds/failure.ts'
+
+/**
+ * Converts a text to the kind of a setting and puts its constraints to it.
+ *
+ * @returns the typed value, and everything that is wrong with it; the value is `undefined` where it is not of
+ *   the kind at all
+ */
+export function convertText(
+  { kind, options, checks }: Declaration,
+  text: string,
+): { readonly value: unknown; readonly failures: readonly Failure[] } {
+  const converted = kind.convert(text, options)
+  if ('failure' in converted) return { value: undefined, failures: [converted.failure] }
+  const failures: Failure[] = []
+  for (const check of checks) {
+    const failed = check(converted.value)
+    if (failed !== null) failures.push(failed)
+  }
+  return { value: converted.value, failures }
+}
+
+/**
+ * Words a failure for the value it is about. What is near to a secret is not told, since it tells of the secret.
+ *
+ * @param value the name of the variable, its text, and whether that may be shown
+ */
+export function failureProblem(
+  { code, details }: Failure,
+  { name, text, secret }: { name: string; text: string; secret: boolean },
+  place: Place = {},
+): Problem {
+  const told = { ...details, name, shown: displayValue(text, { secret }), ...(secret ? { near: null } : {}) }
+  return problem(code, told as never, place)
+}
