@@ -18,7 +18,6 @@ async function main(words: readonly string[]): Promise<number> {
     .helpCommand(false)
     .showSuggestionAfterError()
     .exitOverride()
-    .action(() => program.help())
   for (const { name, summary, load } of commands) {
     const command = program.command(name).description(summary).helpOption('--help', 'print this help').exitOverride()
     if (words[0] !== name) continue

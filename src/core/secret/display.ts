@@ -61,7 +61,7 @@ export interface Excerpt {
  */
 export function displayEntry(before: string, value: string): Excerpt {
   const text = visible(before)
-  const line = hideCredentials(value.slice(0, WIDEST).split('\n', 1)[0]!)
+  const line = value.slice(0, WIDEST).split('\n', 1)[0]!
   const cut = line.length < value.length ? '…' : ''
-  return { text: `${text}${visible(line)}${cut}`, mark: text.length }
+  return { text: `${text}${visible(hideCredentials(line))}${cut}`, mark: text.length }
 }

@@ -37,7 +37,12 @@ export async function runCompiled(file: string, root: string): Promise<Record<st
 
 async function compile(source: string, filename: string): Promise<string> {
   const { createJiti } = await import('jiti')
-  return createJiti(filename, { fsCache: false }).transform({ source, filename, ts: true, async: false })
+  const code = createJiti(filename, { fsCache: false }).transform({ source, filename, ts: true, async: false })
+  const failed = /^exports\.__JITI_ERROR__ = (\{.*\})\s*$/.exec(code)
+  if (failed === null) return code
+  // The compiler does not throw; it writes down what is wrong, with the column counted from 0.
+  const { line, column, message } = JSON.parse(failed[1]!) as { line: number; column: number; message: string }
+  throw Object.assign(new SyntaxError(message.trim()), { line, column: column + 1 })
 }
 
 function run(code: string, file: string, mappa: object): Record<string, unknown> | null {

@@ -58,8 +58,11 @@ function loadingError(error: unknown, path: string, file: string): SettingsError
   })
 }
 
-/** The first line of a stack that lies in the definition itself. */
+/** The place that the error names, or the first line of its stack that lies in the definition itself. */
 function placeIn(path: string, error: unknown): { line: number; column: number } | null {
+  if (error instanceof SyntaxError && 'line' in error && 'column' in error) {
+    return { line: Number(error.line), column: Number(error.column) }
+  }
   const stack = typeof error === 'object' && error !== null && 'stack' in error ? String(error.stack) : ''
   for (const line of stack.split('\n')) {
     const at = line.includes(path) ? /:(\d+):(\d+)\)?$/.exec(line) : null

@@ -1,0 +1,4 @@
+import { setUp, step } from './steps.mjs'
+
+setUp()
+step('Measuring', process.execPath, ['--import', 'tsx', 'bench/main.ts'])

@@ -1,0 +1,3 @@
+import { setUp } from './steps.mjs'
+
+setUp()

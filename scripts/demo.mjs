@@ -1,0 +1,4 @@
+import { setUp, step } from './steps.mjs'
+
+setUp()
+step('Demo', process.execPath, ['--import', 'tsx', 'examples/dome-api/demo.ts'])

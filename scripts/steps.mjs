@@ -1,0 +1,39 @@
+// Runs on plain Node: nothing is installed yet when it begins.
+import { spawnSync } from 'node:child_process'
+import { existsSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+
+export const root = join(import.meta.dirname, '..')
+
+/** Says what is done, does it, and ends everything where it fails. */
+export function step(what, program, words) {
+  console.log(`\n== ${what}`)
+  const { status, error } = spawnSync(program, words, { cwd: root, stdio: 'inherit' })
+  if (error) console.error(error.message)
+  if (status !== 0) process.exit(status ?? 1)
+}
+
+/** Runs a program that a package brought along. */
+export function packaged(what, name, words) {
+  step(what, process.execPath, [join(root, 'node_modules', name), ...words])
+}
+
+/** Installs packages where they are missing or no longer fit, and builds the library and the command. */
+export function setUp() {
+  if (!isInstalled())
+    step('Installing packages, as package-lock.json lists them', 'npm', ['ci', '--no-audit', '--no-fund'])
+  packaged('Building dist', 'vite/bin/vite.js', ['build', '--logLevel', 'warn'])
+  packaged('Writing types to dist/types', 'typescript/bin/tsc', ['-p', 'tsconfig.types.json'])
+}
+
+/** npm leaves a copy of what it installed; it holds each package of the lock file, in the same version. */
+function isInstalled() {
+  const installed = join(root, 'node_modules/.package-lock.json')
+  if (!existsSync(installed)) return false
+  const { packages } = JSON.parse(readFileSync(installed, 'utf8'))
+  const wanted = JSON.parse(readFileSync(join(root, 'package-lock.json'), 'utf8')).packages
+  return Object.entries(wanted).every(
+    ([path, { version, optional }]) =>
+      !path.startsWith('node_modules/') || optional || packages[path]?.version === version,
+  )
+}

@@ -1,0 +1,17 @@
+import { readdirSync } from 'node:fs'
+import { join } from 'node:path'
+import { packaged, root, setUp, step } from './steps.mjs'
+
+setUp()
+packaged('Checking format and lint', '@biomejs/biome/bin/biome', ['ci', '--colors=off', '.'])
+packaged('Checking types', 'typescript/bin/tsc', ['-p', '.'])
+packaged('Checking that the core needs neither Node nor a page', 'typescript/bin/tsc', ['-p', 'src/core'])
+packaged('Checking types of the example', 'typescript/bin/tsc', ['-p', 'examples/dome-api'])
+const files = readdirSync(join(root, 'tests')).filter((file) => file.endsWith('.test.ts'))
+step('Running tests', process.execPath, [
+  '--import',
+  'tsx',
+  '--test',
+  '--test-reporter=spec',
+  ...files.map((file) => `tests/${file}`),
+])

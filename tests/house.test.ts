@@ -1,0 +1,53 @@
+import assert from 'node:assert/strict'
+import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { describe, it } from 'node:test'
+import { REPOSITORY } from './support/project.ts'
+
+const read = (file: string) => readFileSync(join(REPOSITORY, file), 'utf8')
+const filesIn = (folder: string) =>
+  readdirSync(join(REPOSITORY, folder), { recursive: true, encoding: 'utf8' })
+    .filter((file) => file.endsWith('.ts'))
+    .map((file) => `${folder}/${file}`)
+const IMPORT = /(?:from|import)\s*\(?\s*["']([^"']+)["']/g
+
+/** Everything that a built file imports, its own chunks followed. */
+function importsOf(file: string, seen = new Set<string>()): Set<string> {
+  const found = new Set<string>()
+  if (seen.has(file)) return found
+  seen.add(file)
+  for (const [, specifier] of read(file).matchAll(IMPORT)) {
+    if (!specifier!.startsWith('.')) found.add(specifier!)
+    else for (const inner of importsOf(join(file, '..', specifier!), seen)) found.add(inner)
+  }
+  return found
+}
+
+describe('the house', () => {
+  it('has library entries that import no third-party module', () => {
+    assert.deepEqual([...importsOf('dist/index.js')], [])
+    assert.deepEqual([...importsOf('dist/node.js')], [])
+  })
+
+  it('lets data flow downwards only', () => {
+    const rooms = ['core', 'node', 'cli']
+    for (const [height, room] of rooms.entries()) {
+      for (const file of filesIn(`src/${room}`)) {
+        for (const [, specifier] of read(file).matchAll(IMPORT)) {
+          if (!specifier!.startsWith('.')) continue
+          const target = join(file, '..', specifier!).split('/')[1]!
+          assert.ok(rooms.indexOf(target) <= height, `${file} imports ${specifier}`)
+        }
+      }
+    }
+  })
+
+  it('prints in one place, and shows values in one', () => {
+    for (const file of filesIn('src')) {
+      const code = read(file).replace(/\/\*[\s\S]*?\*\/|\/\/.*/g, '')
+      const prints = /\bconsole\.|process\.std(out|err)\.write/.test(code)
+      // Programs that load their settings have no command to print for them.
+      assert.equal(prints && !file.includes('cli/render/') && file !== 'src/node/load.ts', false, file)
+    }
+  })
+})

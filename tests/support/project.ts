@@ -1,0 +1,70 @@
+import { spawnSync } from 'node:child_process'
+import { chmodSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import type { TestContext } from 'node:test'
+
+export const REPOSITORY = join(import.meta.dirname, '../..')
+export const EXAMPLE = join(REPOSITORY, 'examples/dome-api')
+const COMMAND = join(REPOSITORY, 'dist/cli/main.js')
+
+/** A small definition of the observatory, as a module. */
+export const DEFINITION = `import { defineSettings, setting } from 'mappa'
+export default defineSettings({
+  server: { port: setting.port('Port the dome service listens on', { default: 4100 }) },
+  dome: {
+    url: setting.url('Address of the dome controller'),
+    key: setting.string('Key the dome controller asks for', { secret: true, minLength: 12 }),
+    motors: setting.boolean('Whether the motors may really move', { default: false }),
+  },
+})
+`
+
+/** A folder with files, taken away when the test ends. */
+export interface Project {
+  readonly root: string
+  readonly write: (file: string, content: string | Uint8Array) => void
+  /** Runs the command in the folder. */
+  readonly mappa: (words: readonly string[], environment?: Record<string, string>) => Outcome
+}
+
+export interface Outcome {
+  readonly status: number | null
+  readonly stdout: string
+  readonly stderr: string
+}
+
+/** Makes a project of the given files, with this package installed in it. */
+export function makeProject(context: TestContext, files: Record<string, string | Uint8Array>): Project {
+  const root = mkdtempSync(join(tmpdir(), 'mappa-test-'))
+  context.after(() => rmSync(root, { recursive: true, force: true }))
+  const write: Project['write'] = (file, content) => {
+    mkdirSync(dirname(join(root, file)), { recursive: true })
+    writeFileSync(join(root, file), content)
+  }
+  mkdirSync(join(root, 'node_modules'))
+  symlinkSync(REPOSITORY, join(root, 'node_modules/mappa'))
+  for (const [file, content] of Object.entries({ 'package.json': '{ "type": "module" }', ...files })) {
+    write(file, content)
+  }
+  return { root, write, mappa: (words, environment) => run(process.execPath, [COMMAND, ...words], root, environment) }
+}
+
+/** Runs a program with nothing in its environment that a test did not put there. */
+export function run(
+  program: string,
+  words: readonly string[],
+  cwd: string,
+  environment: Record<string, string> = {},
+  user?: number,
+): Outcome {
+  const { PATH } = process.env
+  const options = { cwd, env: { PATH, ...environment }, encoding: 'utf8' as const, uid: user, maxBuffer: 1 << 26 }
+  const { status, stdout, stderr } = spawnSync(program, words, options)
+  return { status, stdout, stderr }
+}
+
+/** Lets any user of the machine into a folder, so that a test can run as one without rights. */
+export function openToAll(root: string): void {
+  chmodSync(root, 0o755)
+}

@@ -1,0 +1,11 @@
+/**
+ * The few things beyond the language that both Node and browsers have and the core may use. The core is compiled
+ * with these alone, so that nothing else slips in.
+ */
+declare const URL: { canParse(url: string): boolean }
+
+/** Encoding standard of WHATWG. */
+declare class TextDecoder {
+  constructor(label?: string, options?: { fatal?: boolean; ignoreBOM?: boolean })
+  decode(input?: Uint8Array, options?: { stream?: boolean }): string
+}
