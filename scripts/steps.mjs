@@ -24,6 +24,11 @@ export function setUp() {
     step('Installing packages, as package-lock.json lists them', 'npm', ['ci', '--no-audit', '--no-fund'])
   packaged('Building dist', 'vite/bin/vite.js', ['build', '--logLevel', 'warn'])
   packaged('Writing types to dist/types', 'typescript/bin/tsc', ['-p', 'tsconfig.types.json'])
+  step('Writing docs/problems.md, where it has changed', process.execPath, [
+    '--import',
+    'tsx',
+    'scripts/write-problems.ts',
+  ])
 }
 
 /** npm leaves a copy of what it installed; it holds each package of the lock file, in the same version. */

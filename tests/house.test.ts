@@ -2,6 +2,8 @@ import assert from 'node:assert/strict'
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
+import { problemsPage } from '../scripts/write-problems.ts'
+import { catalogue } from '../src/core/problems/catalogue/index.ts'
 import { REPOSITORY } from './support/project.ts'
 
 const read = (file: string) => readFileSync(join(REPOSITORY, file), 'utf8')
@@ -40,6 +42,15 @@ describe('the house', () => {
         }
       }
     }
+  })
+
+  it('documents every problem, and has none that nobody reports', () => {
+    assert.equal(read('docs/problems.md'), problemsPage())
+    const code = filesIn('src')
+      .filter((file) => !file.includes('/catalogue/'))
+      .map(read)
+      .join('\n')
+    for (const name of Object.keys(catalogue)) assert.ok(code.includes(`'${name}'`), name)
   })
 
   it('prints in one place, and shows values in one', () => {

@@ -9,9 +9,6 @@ const require = createRequire(import.meta.url)
 /** Parsing of arguments, and help. */
 export const { Command, CommanderError } = require('commander') as typeof import('commander')
 
-/** Colours. */
-export const { createColors } = require('picocolors') as typeof import('picocolors')
-
 /** Tables; loaded only by what draws one. */
 export function loadTable(): typeof import('cli-table3') {
   return require('cli-table3') as typeof import('cli-table3')

@@ -4,3 +4,4 @@
  */
 export const fs = process.getBuiltinModule('node:fs')
 export const path = process.getBuiltinModule('node:path')
+export const util = process.getBuiltinModule('node:util')

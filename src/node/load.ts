@@ -8,6 +8,7 @@ import { path } from './builtin.ts'
 import { readLayerFiles } from './layer-files.ts'
 import { findRoot } from './root.ts'
 import { type ChosenStage, chooseStage } from './stage.ts'
+import { lookOf } from './terminal.ts'
 
 const { resolve } = path
 
@@ -31,8 +32,11 @@ export interface LoadOptions extends SourceOptions {
    * to standard error and `exit` the process with 78, EX_CONFIG of sysexits.h.
    */
   readonly onErrors?: 'throw' | 'exit'
-  /** Is given the notices of settings that can be used. Prints them to standard error if left out. */
-  readonly onNotices?: (notices: readonly Problem[], report: string) => void
+  /**
+   * Is given the notices of settings that can be used, and a report of them for `formatReport`. They are printed to
+   * standard error if this is left out.
+   */
+  readonly onNotices?: (notices: readonly Problem[], report: Report) => void
 }
 
 /** Everything that was found out about one stage of a project. */
@@ -84,7 +88,7 @@ export function loadSettings<D extends Definition>(definition: D, options: LoadO
     const { problems, values } = inspection
     if (values !== null) {
       stages.set(values as object, inspection.stage)
-      if (problems.length > 0) onNotices(problems, formatReport({ stage: inspection.stage, problems }))
+      if (problems.length > 0) onNotices(problems, { stage: inspection.stage, problems })
       return values
     }
     error = new SettingsError(reportOf(inspection))
@@ -93,7 +97,7 @@ export function loadSettings<D extends Definition>(definition: D, options: LoadO
     error = thrown
   }
   if (onErrors === 'throw') throw error
-  process.stderr.write(`${error.message}\n`)
+  print(error.report)
   process.exit(EXIT_CONFIG)
 }
 
@@ -133,6 +137,11 @@ export function reportOf({ stage, problems, layers, root }: Inspection): Report 
   return { stage, problems, layers, root }
 }
 
-function printNotices(_notices: readonly Problem[], report: string): void {
-  process.stderr.write(`${report}\n`)
+function printNotices(_notices: readonly Problem[], report: Report): void {
+  print(report)
+}
+
+/** Prints a report to standard error. A program that loads its settings has nobody else to do it. */
+function print(report: Report): void {
+  process.stderr.write(`${formatReport(report, lookOf(process.stderr))}\n`)
 }

@@ -65,15 +65,10 @@ export function printLayersOf(inspection: Inspection, setting: ResolvedSetting, 
   print(`${visible(declaration.description)}\n`)
   const rows = inspection.layers.map((layer) => {
     const candidate = candidates.find((each) => each.layer === layer)
-    const place = candidate === undefined ? layer.title : labelled(candidate, label)
-    const mark = candidate !== undefined && candidate === winner ? '▸' : ' '
-    return [
-      mark,
-      place,
-      candidate === undefined
-        ? paint.faint(absence(layer.state))
-        : candidateValue(inspection, setting, candidate, reveal),
-    ]
+    if (candidate === undefined) return ['', layer.title, paint.faint(absence(layer.state))]
+    const value = candidateValue(inspection, setting, candidate, reveal)
+    if (candidate !== winner) return ['', labelled(candidate, label), value]
+    return ['▸', paint.strong(labelled(candidate, label)), value]
   })
   print(tableOf(['', 'LAYER, LOWEST FIRST', `VALUE IN ${inspection.stage.toUpperCase()}`].map(paint.faint), rows))
   print(`\n${verdict(setting, label)}`)

@@ -1,11 +1,7 @@
-import type { Paint } from '../../core/problems/report.ts'
-import { createColors } from '../packages.ts'
+import { lookOf, type TerminalLook } from '../../node/terminal.ts'
 
 /** A stream that text goes to, and what it can show. */
-export interface Screen {
-  readonly paint: Paint
-  /** Width in characters; `undefined` where nobody watches and nothing is folded. */
-  readonly width: number | undefined
+export interface Screen extends TerminalLook {
   readonly print: (text: string) => void
 }
 
@@ -16,14 +12,8 @@ export const out: Screen = screen(process.stdout)
 export const err: Screen = screen(process.stderr)
 
 function screen(stream: NodeJS.WriteStream): Screen {
-  // https://no-color.org: any value but the empty one switches colour off. FORCE_COLOR is the custom of Node.
-  const { NO_COLOR, FORCE_COLOR, TERM } = process.env
-  const forced = FORCE_COLOR !== undefined && FORCE_COLOR !== '0'
-  const colour = !NO_COLOR && (forced || (stream.isTTY === true && TERM !== 'dumb'))
-  const { bold, dim, red, yellow } = createColors(colour)
   return {
-    paint: { error: red, notice: yellow, strong: bold, faint: dim },
-    width: stream.isTTY === true ? stream.columns : undefined,
+    ...lookOf(stream),
     print(text) {
       stream.write(`${text}\n`)
     },

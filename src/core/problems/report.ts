@@ -122,7 +122,7 @@ function formatProblem(each: Problem, paint: Paint, width: number, fileLabel: (f
 }
 
 function placeOf(each: Problem, fileLabel: (file: string) => string): string {
-  if (each.file === null) return each.layer ?? each.setting ?? ''
+  if (each.file === null) return each.layer ?? each.name ?? each.setting ?? ''
   const place = [fileLabel(each.file)]
   if (each.line !== null) place.push(String(each.line), String(each.column ?? 1))
   return place.join(':')

@@ -92,7 +92,7 @@ function resolveOne(
         put: whereToPut(declaration, stage),
         near: nearLabel(name, near),
       }
-      problems.push(problem('missing', details, { layer: 'not set', name, setting: path }))
+      problems.push(problem('missing', details, { name, setting: path }))
     }
     return { ...unset, origin: null, valid: declaration.optional }
   }

@@ -31,10 +31,6 @@ export const definitionProblems = {
     "{path} can't be a setting: {key} is not a usable name.",
     'Use a letter first, then letters and digits, such as starMapUrl; names that every object has, such as constructor, are taken.',
   ),
-  'setting-name-wrong': error(
-    "{path} can't have the variable name {name}.",
-    'A variable name has capital or small letters, digits and _, and no digit first.',
-  ),
   'setting-name-taken': error(
     '{path} and {other} both have the variable name {name}.',
     "Give one of them another: { name: 'ANOTHER_NAME' }.",

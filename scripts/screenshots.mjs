@@ -1,0 +1,78 @@
+// Draws docs/screenshots anew, from the demo data, in a real terminal window. Needs Xvfb, xterm and ImageMagick.
+import { spawn, spawnSync } from 'node:child_process'
+import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { root } from './steps.mjs'
+
+const DISPLAY = ':97'
+const BACKGROUND = '#16181d'
+const example = mkdtempSync(join(tmpdir(), 'dome-api-'))
+const shots = [
+  { name: 'check', script: 'mappa check --all' },
+  { name: 'show', script: 'mappa show --stage production' },
+  { name: 'show-one', script: 'mappa show NIGHT_PLACES --stage development' },
+  { name: 'refusal', script: 'MAPPA_STAGE=production node dist/server.js', before: breakProduction },
+]
+
+function run(program, words, options = {}) {
+  const { status, stderr } = spawnSync(program, words, { encoding: 'utf8', ...options })
+  if (status !== 0) throw new Error(`${program} ended with ${status}: ${stderr}`)
+}
+
+function breakProduction() {
+  const file = join(example, '.env.production')
+  const text = readFileSync(file, 'utf8').replace('4120', '412000').replace('DOME_MOTORS', 'DOME_MOTRS')
+  writeFileSync(file, text)
+  rmSync(join(example, '.env.production.local'))
+}
+
+/** What a person would see after typing the command. */
+function draw({ name, script, before }) {
+  before?.()
+  const rc = join(example, '.shot')
+  writeFileSync(
+    rc,
+    `cd ${example}; mappa() { node ${join(root, 'dist/cli/main.js')} "$@"; }
+printf '\\033[1m$ %s\\033[0m\\n' '${script}'; ${script}; printf '\\n\\033[?25l'; touch .drawn; sleep 60\n`,
+  )
+  const colours = [
+    '-bg',
+    BACKGROUND,
+    '-fg',
+    '#e6e6e6',
+    '-xrm',
+    'XTerm*color3: #e0b050',
+    '-xrm',
+    'XTerm*color1: #ff7b72',
+  ]
+  const font = ['-fa', 'DejaVu Sans Mono', '-fs', '11', '-geometry', '139x23', '-b', '14', '-bw', '0', '+sb']
+  const terminal = spawn('xterm', [...colours, ...font, '-e', 'bash', rc], {
+    env: { ...process.env, DISPLAY, COLORTERM: '' },
+  })
+  run('bash', [
+    '-c',
+    `until [ -e ${join(example, '.drawn')} ]; do sleep 0.1; done; sleep 0.6; rm ${join(example, '.drawn')}`,
+  ])
+  const file = join(root, `docs/screenshots/${name}.png`)
+  run('import', ['-display', DISPLAY, '-window', 'root', '-crop', '1270x460+0+0', file])
+  // The empty rest of the window says nothing.
+  run('mogrify', ['+repage', '-trim', '-bordercolor', BACKGROUND, '-border', '16', '+repage', file])
+  terminal.kill()
+}
+
+cpSync(join(root, 'examples/dome-api'), example, {
+  recursive: true,
+  filter: (path) => !/node_modules|\.local$/.test(path),
+})
+symlinkSync(join(root, 'node_modules'), join(example, 'node_modules'))
+run('npx', ['tsx', 'stand-in/issue-keys.ts'], { cwd: example })
+run('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: example })
+const screen = spawn('Xvfb', [DISPLAY, '-screen', '0', '1280x470x24', '-br'], { stdio: 'ignore' })
+try {
+  await new Promise((resolve) => setTimeout(resolve, 1500))
+  for (const shot of shots) draw(shot)
+} finally {
+  screen.kill()
+  rmSync(example, { recursive: true, force: true })
+}

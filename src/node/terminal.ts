@@ -1,0 +1,27 @@
+import type { Paint } from '../core/problems/report.ts'
+import { util } from './builtin.ts'
+
+/** What a stream can show: colours, and how wide a line is. */
+export interface TerminalLook {
+  readonly paint: Paint
+  /** Width in characters; `undefined` where nobody watches and nothing is folded. */
+  readonly width: number | undefined
+}
+
+/**
+ * Finds out what a stream can show. Colour is for terminals only; the variable `NO_COLOR` (https://no-color.org)
+ * switches it off and `FORCE_COLOR`, as for Node itself, switches it on.
+ *
+ * @param stream standard output or standard error
+ */
+export function lookOf(stream: NodeJS.WriteStream): TerminalLook {
+  const { NO_COLOR, FORCE_COLOR, TERM } = process.env
+  const forced = FORCE_COLOR !== undefined && FORCE_COLOR !== '' && FORCE_COLOR !== '0'
+  const colour = !NO_COLOR && (forced || (stream.isTTY === true && TERM !== 'dumb'))
+  const style = (format: 'red' | 'yellow' | 'bold' | 'dim') => (text: string) =>
+    colour ? util.styleText(format, text) : text
+  return {
+    paint: { error: style('red'), notice: style('yellow'), strong: style('bold'), faint: style('dim') },
+    width: stream.isTTY === true ? stream.columns : undefined,
+  }
+}
