@@ -1,11 +1,15 @@
 import type { Problem } from '../../core/problems/problem.ts'
 import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
+import { visible } from '../../core/text/visible.ts'
 import type { Inspection } from '../../node/load.ts'
 import { out } from './terminal.ts'
 
-/** Prints data for programs: two spaces of indent, and nothing else on standard output. */
+/**
+ * Prints data for programs: two spaces of indent, and nothing else on standard output. Control characters that
+ * JSON leaves as they are become escapes, which mean the same to every reader but do nothing to a terminal.
+ */
 export function printJson(data: unknown): void {
-  out.print(JSON.stringify(data, null, 2))
+  out.print(visible(JSON.stringify(data, null, 2), { keep: '\n' }))
 }
 
 /**
