@@ -191,10 +191,10 @@ class Scanner {
 
   /** Takes a value apart; `null` where it has an error. Each sort of fault is reported once. */
   private readTemplate(entry: Opening, from: number, to: number): string | Template | null {
-    const quote = from > entry.valueStart ? '"' : ''
+    const quoted = from > entry.valueStart
     const seen = new Set<string>()
     let broken = false
-    const value = parseTemplate(this.text, from, to, quote, this.crlf, (fault) => {
+    const value = parseTemplate(this.text, from, to, quoted, this.crlf, (fault) => {
       if (fault.code !== 'dollar-kept') broken = true
       if (seen.has(fault.code)) return
       seen.add(fault.code)

@@ -8,7 +8,6 @@ import {
   OPEN_PARENTHESIS,
   RETURN,
 } from './characters.ts'
-import type { Quote } from './entry.ts'
 
 /** A value with references: fixed pieces and references, in order. */
 export type Template = readonly (string | Reference)[]
@@ -41,7 +40,7 @@ const OPERATOR = /:?[-?+]/y
  * @param text the whole text of the file
  * @param from where the value begins, behind its opening quote
  * @param to where it ends, before its closing quote
- * @param quote how it is quoted: without quotes only `\$` is an escape, since a backslash stays as it is
+ * @param quoted true within double quotes; without quotes only `\$` is an escape, since a backslash stays as it is
  * @param crlf true where lines of the file end in CRLF; a line break within the value is then one line feed
  * @param fault is told of everything that is wrong or was read leniently
  * @returns the text alone where there is no reference, else the pieces
@@ -50,11 +49,11 @@ export function parseTemplate(
   text: string,
   from: number,
   to: number,
-  quote: Exclude<Quote, "'">,
+  quoted: boolean,
   crlf: boolean,
   fault: (fault: TemplateFault) => void,
 ): string | Template {
-  const pieces = new TemplateParser(text, from, to, quote === '"', crlf, fault).pieces(0)
+  const pieces = new TemplateParser(text, from, to, quoted, crlf, fault).pieces(0)
   if (pieces.length === 0) return ''
   return pieces.length === 1 && typeof pieces[0] === 'string' ? pieces[0] : pieces
 }
