@@ -1,5 +1,5 @@
 import { LARGEST_FILE } from '../core/envfile/decode.ts'
-import { EnvDocument } from '../core/envfile/document.ts'
+import { EnvReading } from '../core/envfile/reading.ts'
 import type { Layer } from '../core/layers/layer.ts'
 import { layerFiles } from '../core/layers/order.ts'
 import { documentLayer, emptyLayer } from '../core/layers/sources.ts'
@@ -59,11 +59,9 @@ function readLayer(root: string, file: string): Layer {
 }
 
 /** Text is read as text, which is quickest; what does not look like text is read again as bytes, to say why. */
-function readDocument(path: string, file: string): EnvDocument {
+function readDocument(path: string, file: string): EnvReading {
   const text = readFileSync(path, 'utf8')
-  return /[\0\ufffd]/.test(text)
-    ? EnvDocument.fromBytes(readFileSync(path), { file })
-    : EnvDocument.from(text, { file })
+  return /[\0\ufffd]/.test(text) ? EnvReading.readBytes(readFileSync(path), file) : EnvReading.read(text, file)
 }
 
 function unreadable(file: string, why: Problem): Layer {

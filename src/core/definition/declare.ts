@@ -1,11 +1,12 @@
 import type { Problem } from '../problems/problem.ts'
 import { problem } from '../problems/problem.ts'
 import { nearestOf } from '../text/near.ts'
+import { isVariableName } from '../text/variable-name.ts'
 import { convertText, failureProblem } from './convert.ts'
 import type { Declaration } from './definition.ts'
 import { type Constraint, type ConstraintName, constraints } from './kinds/constraints.ts'
 import type { Kind, KindOption, Options } from './kinds/kind.ts'
-import { isVariableName, variableName } from './naming.ts'
+import { variableName } from './naming.ts'
 import type { AnySetting } from './setting.ts'
 
 const isTruth = (value: unknown) => typeof value === 'boolean'

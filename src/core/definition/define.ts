@@ -2,9 +2,10 @@ import type { Problem } from '../problems/problem.ts'
 import { problem } from '../problems/problem.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import { nearestOf } from '../text/near.ts'
+import { isVariableName } from '../text/variable-name.ts'
 import { declare } from './declare.ts'
 import { DEFINITION, type Declaration, type Definition } from './definition.ts'
-import { isPathKey, isStageName, isVariableName } from './naming.ts'
+import { isPathKey, isStageName } from './naming.ts'
 import { type AnySetting, isSetting } from './setting.ts'
 
 /** The stages of a definition that names none. */

@@ -1,6 +1,3 @@
-/** What a variable name looks like: the portable names of POSIX, small letters included. */
-const VARIABLE_NAME = /^[A-Za-z_][A-Za-z0-9_]*$/
-
 /**
  * The variable name that follows from a path in code.
  *
@@ -22,11 +19,6 @@ export function variableName(path: readonly string[], prefix: string): string {
       .toUpperCase(),
   )
   return prefix + words.join('_')
-}
-
-/** True for a name that a variable can have. */
-export function isVariableName(name: unknown): name is string {
-  return typeof name === 'string' && VARIABLE_NAME.test(name)
 }
 
 /**

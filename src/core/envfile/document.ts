@@ -1,9 +1,9 @@
-import type { Problem } from '../problems/problem.ts'
 import { problem } from '../problems/problem.ts'
+import { SettingsError } from '../problems/settings-error.ts'
 import { decode } from './decode.ts'
+import { dayOf, type Editable, removeEntry, renameEntry, type SetOptions, setEntry } from './edit.ts'
 import type { EnvEntry } from './entry.ts'
-import { EntryTable } from './entry-table.ts'
-import { type Scan, scan } from './scan.ts'
+import { EnvReading, nothingRead, scanText } from './reading.ts'
 
 /** Options of {@link EnvDocument.from}. */
 export interface EnvDocumentOptions {
@@ -12,50 +12,26 @@ export interface EnvDocumentOptions {
 }
 
 /**
- * An env file, read. Keeps its text as it is: `String(document)` gives back the same text for every input.
- * The dialect is described in `docs/env-file-format.md`.
+ * An env file, to read and to change. Keeps its text as it is: `String(document)` gives back the same text for every
+ * input. The dialect is described in `docs/env-file-format.md`.
  *
  * @example
  * ```ts
  * const document = EnvDocument.from('SERVER_PORT=4100 # the dome service\n', { file: '.env' })
- * document.get('SERVER_PORT')?.value // '4100'
- * document.problems                  // []
- * String(document)                   // 'SERVER_PORT=4100 # the dome service\n'
+ * document.get('SERVER_PORT')?.value         // '4100'
+ * document.problems                          // []
+ * String(document)                           // 'SERVER_PORT=4100 # the dome service\n'
+ * String(document.set('SERVER_PORT', '4200')) // 'SERVER_PORT=4200 # the dome service\n'
  * ```
  */
-export class EnvDocument {
-  /** The path that problems name, if one was given. */
-  readonly file: string | null
-  /** The entries, in the order in which they stand. */
-  readonly entries: readonly EnvEntry[]
-  /** What is wrong with the text, and what was read leniently. */
-  readonly problems: readonly Problem[]
-  readonly #text: string
-  readonly #table: EntryTable
-
-  private constructor(text: string, file: string | null, scan: Scan) {
-    this.#text = text
-    this.file = file
-    this.#table = scan.table
-    this.entries = scan.table.all()
-    this.problems = scan.problems
-  }
-
+export class EnvDocument extends EnvReading {
   /**
    * Reads a text. Never throws: what is wrong is in `problems`.
    *
    * @param text the whole text of an env file
    */
-  static from(text: string, options: EnvDocumentOptions = {}): EnvDocument {
-    const file = options.file ?? null
-    const nul = text.indexOf('\0')
-    if (nul >= 0) {
-      const before = text.slice(0, nul)
-      const line = before.split('\n').length
-      const column = nul - (before.lastIndexOf('\n') + 1) + 1
-      return new EnvDocument(text, file, nothingRead(problem('nul-byte', {}, { file, line, column })))
-    }
-    return new EnvDocument(text, file, scan(text, file))
+  static from(text: string, { file = '' }: EnvDocumentOptions = {}): EnvDocument {
+    return new EnvDocument(text, file || null, scanText(text, file || null))
   }
 
   /**
@@ -64,34 +40,62 @@ export class EnvDocument {
    *
    * @param bytes the whole file
    */
-  static fromBytes(bytes: Uint8Array, options: EnvDocumentOptions = {}): EnvDocument {
-    const decoded = decode(bytes, options.file ?? null)
-    if ('text' in decoded) return EnvDocument.from(decoded.text, options)
-    return new EnvDocument('', options.file ?? null, nothingRead(decoded.problem))
-  }
-
-  /** The entry that holds for a name: the last one, where there are several. */
-  get(name: string): EnvEntry | undefined {
-    return this.#table.last(name)
+  static fromBytes(bytes: Uint8Array, { file = '' }: EnvDocumentOptions = {}): EnvDocument {
+    const decoded = decode(bytes, file || null)
+    if ('text' in decoded) return EnvDocument.from(decoded.text, { file })
+    return new EnvDocument('', file || null, nothingRead(decoded.problem))
   }
 
   /**
-   * An entry as it stands in the text: what is before its value, and the value with its quotes. What a person
-   * sees of either must go through `displayEntry`.
+   * Gives a value to a name; a name that has none yet goes to the end of the file, or behind another. All else
+   * stays as it is: comments, order, spacing, line ends, and quotes where they can hold the value. What is written
+   * reads the same in any POSIX shell.
+   *
+   * @returns a new document; this one stays as it is
+   * @throws {SettingsError} where the name or the value can't be written, or an open quote would swallow them
+   * @example
+   * ```ts
+   * String(EnvDocument.from('DOME_URL="x" # the dome\n').set('DOME_URL', 'y')) // DOME_URL="y" # the dome
+   * ```
    */
-  written(entry: EnvEntry): { before: string; value: string } {
-    return {
-      before: this.#text.slice(entry.start, entry.valueStart),
-      value: this.#text.slice(entry.valueStart, entry.valueEnd),
-    }
+  set(name: string, value: string, options: SetOptions = {}): EnvDocument {
+    const edited = this.#edited(setEntry(this.#editable(), name, value, options))
+    if (edited.get(name)?.value === value) return edited
+    // An open quote further up has swallowed it.
+    const line = this.problems.find((each) => each.severity === 'error')?.line ?? 1
+    const why = problem('edit-swallowed', { name, line }, { file: this.file, line, name })
+    throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
   }
 
-  /** The text, the same as was read. */
-  toString(): string {
-    return this.#text
+  /** Gives a value to a name that has none yet, behind the entry of another. As {@link EnvDocument.set}. */
+  insertAfter(other: string, name: string, value: string): EnvDocument {
+    return this.set(name, value, { after: other })
   }
-}
 
-function nothingRead(why: Problem): Scan {
-  return { table: new EntryTable(''), problems: [why] }
+  /** Takes out every entry of a name, with its line. */
+  remove(name: string): EnvDocument {
+    return this.#edited(removeEntry(this.#editable(), name))
+  }
+
+  /**
+   * Renames every entry of a name, and every reference to it in this file.
+   *
+   * @throws {SettingsError} where the new name can't be one, or is taken
+   */
+  rename(from: string, to: string): EnvDocument {
+    return this.#edited(renameEntry(this.#editable(), from, to))
+  }
+
+  /** The day on which an entry was set (RFC 3339, `2026-11-23`), where the comment line above it says so. */
+  dayOf(entry: EnvEntry): string | null {
+    return dayOf(this.text, entry)
+  }
+
+  #editable(): Editable {
+    return { text: this.text, entries: this.entries, last: (name) => this.get(name) }
+  }
+
+  #edited(text: string): EnvDocument {
+    return EnvDocument.from(text, this.file === null ? {} : { file: this.file })
+  }
 }

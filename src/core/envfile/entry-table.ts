@@ -139,7 +139,7 @@ class TableEntry implements EnvEntry {
   }
 
   get name(): string {
-    return this.table.text.slice(this.start, this.number(NAME_END))
+    return this.table.text.slice(this.start, this.nameEnd)
   }
 
   get value(): string | Template {
@@ -172,6 +172,10 @@ class TableEntry implements EnvEntry {
 
   get start(): number {
     return this.number(START)
+  }
+
+  get nameEnd(): number {
+    return this.number(NAME_END)
   }
 
   get valueStart(): number {

@@ -24,6 +24,8 @@ export interface EnvEntry {
   readonly start: number
   /** Where the value, or its opening quote, begins in the text, from 0. */
   readonly valueStart: number
-  /** Where the value ends in the text, behind its closing quote. */
+  /** Where the name ends in the text. */
+  readonly nameEnd: number
+  /** Where the value ends in the text, behind its closing quote; a broken one ends with its last line. */
   readonly valueEnd: number
 }

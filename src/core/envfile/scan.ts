@@ -153,7 +153,7 @@ class Scanner {
     if (keyEnd < 0) this.keyEndAhead = false
     if (keyEnd < end) return false
     this.report('key-unquoted', entry, entry.valueStart)
-    this.add(entry, end, '', null, true)
+    this.add(entry, lineEnd(this.text, keyEnd), '', null, true)
     this.moveTo(keyEnd)
     return true
   }
@@ -174,7 +174,7 @@ class Scanner {
     const here: Line = { line: this.line, lineStart: this.lineStart }
     if (!isRestOfLine(text, close + 1)) {
       this.report('text-after-quote', entry, close, { quote, opened: entry.line }, here)
-      this.add(entry, close + 1, quote, null, true)
+      this.add(entry, lineEnd(text, close), quote, null, true)
       return
     }
     let value: string | Template | null = null

@@ -18,6 +18,8 @@ export type Operator = '' | ':-' | '-' | ':?' | '?' | ':+' | '+'
 /** `$NAME`, `${NAME}` or `${NAME:-word}` within a value. */
 export interface Reference {
   readonly name: string
+  /** Where the name stands in the text of the file, from 0. */
+  readonly at: number
   readonly operator: Operator
   /** What stands behind the operator. */
   readonly word: Template
@@ -143,8 +145,9 @@ class TemplateParser {
       this.fault({ code: 'dollar-kept', at: dollar })
       return null
     }
+    const at = REFERENCE_NAME.lastIndex - name.length
     this.at = REFERENCE_NAME.lastIndex
-    if (!braced) return { name, operator: '', word: [] }
+    if (!braced) return { name, at, operator: '', word: [] }
     if (depth >= DEEPEST) return this.refuse('reference-nested', dollar)
     let operator: Operator = ''
     let word: Template = []
@@ -157,7 +160,7 @@ class TemplateParser {
     }
     if (this.at >= to) return this.refuse('reference-open', dollar)
     this.at++
-    return { name, operator, word }
+    return { name, at, operator, word }
   }
 
   /** Gives up on the value: what follows can't be told apart any more. */

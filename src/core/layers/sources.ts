@@ -1,5 +1,5 @@
 import type { Definition } from '../definition/definition.ts'
-import type { EnvDocument } from '../envfile/document.ts'
+import type { EnvReading } from '../envfile/reading.ts'
 import type { Problem } from '../problems/problem.ts'
 import { displayEntry } from '../secret/display.ts'
 import type { Layer, LayerValue, Origin } from './layer.ts'
@@ -11,7 +11,7 @@ import { DEFAULTS, ENVIRONMENT, layerTitle } from './order.ts'
  * @param id the layer's name, such as `.env.production`
  * @param document the file, read
  */
-export function documentLayer(id: string, document: EnvDocument): Layer {
+export function documentLayer(id: string, document: EnvReading): Layer {
   return {
     id,
     title: document.file ?? id,

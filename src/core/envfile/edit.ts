@@ -1,0 +1,156 @@
+import { problem } from '../problems/problem.ts'
+import { SettingsError } from '../problems/settings-error.ts'
+import { isVariableName } from '../text/variable-name.ts'
+import { isLineEnd } from './characters.ts'
+import type { EnvEntry } from './entry.ts'
+import { quoteValue } from './quote.ts'
+import type { Template } from './template.ts'
+
+/** A text with some of it replaced: from one offset up to another, by what. */
+interface Change {
+  readonly from: number
+  readonly to: number
+  readonly by: string
+}
+
+/** What an edit needs to know of a document. */
+export interface Editable {
+  readonly text: string
+  readonly entries: readonly EnvEntry[]
+  readonly last: (name: string) => EnvEntry | undefined
+}
+
+/** Options of {@link setEntry}. */
+export interface SetOptions {
+  /** The name behind which a new entry goes; the end of the file if left out. */
+  readonly after?: string
+  /** The day on which the value was set, as `2026-11-23`. It is kept as a comment line above the entry. */
+  readonly day?: string
+  /** Comment lines above a new entry, without their `#`. */
+  readonly comment?: readonly string[]
+}
+
+/**
+ * Gives a value to a name. Nothing else changes: comments, order, spacing, line ends and a missing last line end
+ * stay, and quotes do where they can hold the value.
+ *
+ * @returns the new text
+ * @throws {SettingsError} where the name or the value can't be written
+ */
+export function setEntry(editable: Editable, name: string, value: string, options: SetOptions = {}): string {
+  mustBeName(name)
+  const { text } = editable
+  const crlf = isCrlf(text)
+  const existing = editable.last(name)
+  if (existing === undefined) return insertEntry(editable, `${name}=${quoteValue(value, '', crlf)}`, options)
+  const quote = existing.broken ? '' : existing.quote
+  // From the name on, so that blanks around = go: a shell would not read them.
+  const entry = { from: existing.nameEnd, to: existing.valueEnd, by: `=${quoteValue(value, quote, crlf)}` }
+  const days = options.day === undefined ? [] : [dayChange(text, existing, options.day)]
+  return apply(text, [...days, entry])
+}
+
+/** Takes out every entry of a name, with its line and the comment that says when it was set. */
+export function removeEntry({ text, entries }: Editable, name: string): string {
+  const changes = entries
+    .filter((entry) => entry.name === name)
+    .map((entry) => {
+      const dated = dayLine(text, entry)
+      const from = dated === null ? lineStart(text, entry) : dated.from
+      const end = text.indexOf('\n', entry.valueEnd)
+      return { from, to: end < 0 ? text.length : end + 1, by: '' }
+    })
+  const changed = apply(text, changes)
+  // Where the last line went and had no line end, the line that is now last has none either.
+  return text.endsWith('\n') ? changed : changed.replace(/\r?\n$/, '')
+}
+
+/**
+ * Gives a name to every entry of another, and to every reference to it in the file.
+ *
+ * @throws {SettingsError} where the new name can't be one, or has an entry already
+ */
+export function renameEntry({ text, entries, last }: Editable, from: string, to: string): string {
+  mustBeName(to)
+  if (from !== to && last(to) !== undefined) refuse(problem('rename-taken', { name: from, to }, { name: to }))
+  const changes: Change[] = []
+  for (const entry of entries) {
+    if (entry.name === from) changes.push({ from: entry.start, to: entry.nameEnd, by: to })
+    if (typeof entry.value !== 'string') {
+      for (const at of referencesTo(entry.value, from)) changes.push({ from: at, to: at + from.length, by: to })
+    }
+  }
+  return apply(text, changes)
+}
+
+/**
+ * The day on which an entry was set, if the comment line above it says so.
+ *
+ * @returns a date as in RFC 3339, such as `2026-11-23`
+ */
+export function dayOf(text: string, entry: EnvEntry): string | null {
+  const line = dayLine(text, entry)
+  return line === null ? null : text.slice(line.from, line.to).replace(/^.*?(\d{4}-\d{2}-\d{2})[\s\S]*$/, '$1')
+}
+
+function insertEntry({ text, last }: Editable, line: string, { after, day, comment = [] }: SetOptions): string {
+  const eol = isCrlf(text) ? '\r\n' : '\n'
+  const lines = [...comment.map((each) => `# ${each.replace(/[\r\n]+/g, ' ')}`), ...(day ? [`# set ${day}`] : []), line]
+  const written = lines.join(eol)
+  const anchor = after === undefined ? undefined : last(after)
+  if (anchor !== undefined) {
+    const end = text.indexOf('\n', anchor.valueEnd)
+    return end < 0 ? `${text}${eol}${written}` : `${text.slice(0, end + 1)}${written}${eol}${text.slice(end + 1)}`
+  }
+  if (text === '' || text === '\ufeff') return `${text}${written}${eol}`
+  return text.endsWith('\n') ? `${text}${written}${eol}` : `${text}${eol}${written}`
+}
+
+/** The line above an entry, where it says when the entry was set. */
+function dayLine(text: string, entry: EnvEntry): { from: number; to: number } | null {
+  const to = lineStart(text, entry)
+  if (to === 0) return null
+  const from = text.lastIndexOf('\n', to - 2) + 1
+  return /^[ \t]*# set \d{4}-\d{2}-\d{2}[ \t]*\r?\n$/.test(text.slice(from, to)) ? { from, to } : null
+}
+
+function dayChange(text: string, entry: EnvEntry, day: string): Change {
+  const at = lineStart(text, entry)
+  return { ...(dayLine(text, entry) ?? { from: at, to: at }), by: `# set ${day}${isCrlf(text) ? '\r\n' : '\n'}` }
+}
+
+function lineStart(text: string, entry: EnvEntry): number {
+  const start = entry.start - (entry.column - 1)
+  return text.charCodeAt(0) === 0xfeff && start === 1 ? 1 : start
+}
+
+function* referencesTo(template: Template, name: string): Generator<number> {
+  for (const piece of template) {
+    if (typeof piece === 'string') continue
+    if (piece.name === name) yield piece.at
+    yield* referencesTo(piece.word, name)
+  }
+}
+
+function isCrlf(text: string): boolean {
+  const first = text.indexOf('\n')
+  return first > 0 && isLineEnd(text, first - 1)
+}
+
+function apply(text: string, changes: readonly Change[]): string {
+  let changed = ''
+  let at = 0
+  for (const { from, to, by } of [...changes].sort((a, b) => a.from - b.from)) {
+    changed += text.slice(at, from) + by
+    at = to
+  }
+  return changed + text.slice(at)
+}
+
+function mustBeName(name: string): void {
+  if (!isVariableName(name)) refuse(problem('name-unwritable', { name: JSON.stringify(String(name).slice(0, 80)) }))
+}
+
+function refuse(why: ReturnType<typeof problem>): never {
+  throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+}
