@@ -253,6 +253,7 @@ describe('a definition', () => {
                   nameColumn: null,
                   value: text,
                   broken: false,
+                  setOn: () => null,
                   excerpt: () => null,
                 }
               : undefined,

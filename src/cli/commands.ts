@@ -15,4 +15,5 @@ export interface CommandModule {
 export const commands: readonly { name: string; summary: string; load: () => Promise<CommandModule> }[] = [
   { name: 'check', summary: 'check the settings of one stage, or of all', load: () => import('./check.ts') },
   { name: 'show', summary: 'show every value and where it comes from', load: () => import('./show.ts') },
+  { name: 'set', summary: 'write a value into a layer without showing it', load: () => import('./set.ts') },
 ]

@@ -14,10 +14,17 @@ export interface CommonOptions {
   readonly json?: boolean
 }
 
-/** Gives a command the options that every command has. */
-export function withCommonOptions(command: Command): Command {
+/**
+ * Gives a command the options that every command has.
+ *
+ * @param stage what `--stage` means to it
+ */
+export function withCommonOptions(
+  command: Command,
+  stage = 'the stage; else MAPPA_STAGE, NODE_ENV or the first of the definition',
+): Command {
   return command
-    .option('--stage <name>', 'the stage; else MAPPA_STAGE, NODE_ENV or the first of the definition')
+    .option('--stage <name>', stage)
     .option('--root <folder>', 'the folder of the project; else the nearest one with a package.json')
     .option('--settings <file>', 'the definition; else settings.definition.* in the folder or its src')
     .option('--json', 'print JSON for programs')

@@ -1,9 +1,7 @@
 import type { Command } from 'commander'
-import { hasErrors, problem } from '../core/problems/problem.ts'
-import { SettingsError } from '../core/problems/settings-error.ts'
-import type { ResolvedSetting } from '../core/resolve/resolved-setting.ts'
-import { nearestOf } from '../core/text/near.ts'
-import { type Inspection, inspectStage } from '../node/load.ts'
+import { hasErrors } from '../core/problems/problem.ts'
+import { inspectStage } from '../node/load.ts'
+import { declarationOf } from './declaration.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from './exit-codes.ts'
 import { type CommonOptions, openProject, stageFor, withCommonOptions } from './project.ts'
 import { printLayersOf, printSettings } from './render/settings.ts'
@@ -20,26 +18,14 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       const project = await openProject(options)
       const { root, definition } = project
       const inspection = inspectStage(definition, stageFor(project, options), { root })
-      if (name === undefined) printSettings(inspection, options)
-      else printLayersOf(inspection, oneSetting(inspection, name), options)
-      const relevant = name === undefined ? inspection.problems : oneSettingProblems(inspection, name)
+      if (name === undefined) {
+        printSettings(inspection, options)
+        exitWith(hasErrors(inspection.problems) ? EXIT_PROBLEMS : EXIT_FINE)
+        return
+      }
+      const declaration = declarationOf(definition, name)
+      printLayersOf(inspection, inspection.settings.find((each) => each.declaration === declaration)!, options)
+      const relevant = inspection.problems.filter((each) => each.setting === declaration.path)
       exitWith(hasErrors(relevant) ? EXIT_PROBLEMS : EXIT_FINE)
     })
-}
-
-function oneSetting({ settings }: Inspection, asked: string): ResolvedSetting {
-  const found = settings.find(({ declaration }) => declaration.name === asked || declaration.path === asked)
-  if (found !== undefined) return found
-  const near = nearestOf(settings.flatMap(({ declaration }) => [declaration.name, declaration.path]))(asked)
-  const shown = JSON.stringify(asked.slice(0, 80))
-  throw new SettingsError({
-    title: 'Settings',
-    stage: null,
-    problems: [problem('setting-unknown', { asked: shown, near })],
-  })
-}
-
-function oneSettingProblems(inspection: Inspection, asked: string) {
-  const { path } = oneSetting(inspection, asked).declaration
-  return inspection.problems.filter((each) => each.setting === path)
 }

@@ -6,7 +6,7 @@ import type { TestContext } from 'node:test'
 
 export const REPOSITORY = join(import.meta.dirname, '../..')
 export const EXAMPLE = join(REPOSITORY, 'examples/dome-api')
-const COMMAND = join(REPOSITORY, 'dist/cli/main.js')
+export const COMMAND = join(REPOSITORY, 'dist/cli/main.js')
 
 /** A small definition of the observatory, as a module. */
 export const DEFINITION = `import { defineSettings, setting } from 'mappa'
@@ -25,7 +25,9 @@ export interface Project {
   readonly root: string
   readonly write: (file: string, content: string | Uint8Array) => void
   /** Runs the command in the folder. */
-  readonly mappa: (words: readonly string[], environment?: Record<string, string>) => Outcome
+  readonly mappa: (words: readonly string[], environment?: Record<string, string>, input?: string) => Outcome
+  /** Runs git in the folder. */
+  readonly git: (...words: string[]) => string
 }
 
 export interface Outcome {
@@ -47,7 +49,18 @@ export function makeProject(context: TestContext, files: Record<string, string |
   for (const [file, content] of Object.entries({ 'package.json': '{ "type": "module" }', ...files })) {
     write(file, content)
   }
-  return { root, write, mappa: (words, environment) => run(process.execPath, [COMMAND, ...words], root, environment) }
+  return {
+    root,
+    write,
+    mappa: (words, environment, input) =>
+      run(process.execPath, [COMMAND, ...words], root, environment, undefined, input),
+    git(...words) {
+      const who = ['-c', 'user.name=Fern', '-c', 'user.email=fern@fernhollow.example', '-c', 'init.defaultBranch=main']
+      const { status, stdout, stderr } = run('git', [...who, ...words], root, { HOME: root })
+      if (status !== 0) throw new Error(stderr)
+      return stdout
+    },
+  }
 }
 
 /** Runs a program with nothing in its environment that a test did not put there. */
@@ -57,9 +70,17 @@ export function run(
   cwd: string,
   environment: Record<string, string> = {},
   user?: number,
+  input = '',
 ): Outcome {
   const { PATH } = process.env
-  const options = { cwd, env: { PATH, ...environment }, encoding: 'utf8' as const, uid: user, maxBuffer: 1 << 26 }
+  const options = {
+    cwd,
+    env: { PATH, ...environment },
+    encoding: 'utf8' as const,
+    uid: user,
+    input,
+    maxBuffer: 1 << 26,
+  }
   const { status, stdout, stderr } = spawnSync(program, words, options)
   return { status, stdout, stderr }
 }

@@ -12,6 +12,11 @@ const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
   'definition-file-missing',
   'stage-unknown',
   'setting-unknown',
+  'secret-on-command-line',
+  'secret-without-stage',
+  'value-twice',
+  'value-not-given',
+  'random-wrong',
 ] as const)
 
 /**

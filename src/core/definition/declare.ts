@@ -1,5 +1,6 @@
 import type { Problem } from '../problems/problem.ts'
 import { problem } from '../problems/problem.ts'
+import { isDayDuration } from '../text/iso-duration.ts'
 import { nearestOf } from '../text/near.ts'
 import { isVariableName } from '../text/variable-name.ts'
 import { convertText, failureProblem } from './convert.ts'
@@ -20,6 +21,7 @@ const COMMON: Readonly<Record<string, KindOption>> = {
   public: TRUTH,
   name: { needed: 'the name of a variable', accepts: isVariableName },
   allowEmpty: TRUTH,
+  rotate: { needed: "a duration in days, such as 'P28D' (ISO 8601)", accepts: isDayDuration },
 }
 
 /**

@@ -35,6 +35,11 @@ export interface CommonOptions<Type, IsSecret extends boolean, IsOptional extend
   readonly public?: IsPublic
   /** The variable name, where the one that follows from the path won't do. */
   readonly name?: string
+  /**
+   * How long a value may be used before it should be replaced, in days or longer units of ISO 8601: `P28D`. The day on
+   * which it was set stands in a comment line above it; `mappa set` writes that, and `mappa check` reminds.
+   */
+  readonly rotate?: string
   /** True where an empty text is a value; otherwise it counts as missing. */
   readonly allowEmpty?: boolean
 }

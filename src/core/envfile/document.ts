@@ -1,8 +1,7 @@
 import { problem } from '../problems/problem.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import { decode } from './decode.ts'
-import { dayOf, type Editable, removeEntry, renameEntry, type SetOptions, setEntry } from './edit.ts'
-import type { EnvEntry } from './entry.ts'
+import { type Editable, removeEntry, renameEntry, type SetOptions, setEntry } from './edit.ts'
 import { EnvReading, nothingRead, scanText } from './reading.ts'
 
 /** Options of {@link EnvDocument.from}. */
@@ -84,11 +83,6 @@ export class EnvDocument extends EnvReading {
    */
   rename(from: string, to: string): EnvDocument {
     return this.#edited(renameEntry(this.#editable(), from, to))
-  }
-
-  /** The day on which an entry was set (RFC 3339, `2026-11-23`), where the comment line above it says so. */
-  dayOf(entry: EnvEntry): string | null {
-    return dayOf(this.text, entry)
   }
 
   #editable(): Editable {

@@ -2,6 +2,7 @@ import { problem } from '../problems/problem.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import { isVariableName } from '../text/variable-name.ts'
 import { isLineEnd } from './characters.ts'
+import { dayComment, dayLine, lineStart } from './day.ts'
 import type { EnvEntry } from './entry.ts'
 import { quoteValue } from './quote.ts'
 import type { Template } from './template.ts'
@@ -83,19 +84,13 @@ export function renameEntry({ text, entries, last }: Editable, from: string, to:
   return apply(text, changes)
 }
 
-/**
- * The day on which an entry was set, if the comment line above it says so.
- *
- * @returns a date as in RFC 3339, such as `2026-11-23`
- */
-export function dayOf(text: string, entry: EnvEntry): string | null {
-  const line = dayLine(text, entry)
-  return line === null ? null : text.slice(line.from, line.to).replace(/^.*?(\d{4}-\d{2}-\d{2})[\s\S]*$/, '$1')
-}
-
 function insertEntry({ text, last }: Editable, line: string, { after, day, comment = [] }: SetOptions): string {
   const eol = isCrlf(text) ? '\r\n' : '\n'
-  const lines = [...comment.map((each) => `# ${each.replace(/[\r\n]+/g, ' ')}`), ...(day ? [`# set ${day}`] : []), line]
+  const lines = [
+    ...comment.map((each) => `# ${each.replace(/[\r\n]+/g, ' ')}`),
+    ...(day ? [dayComment(day)] : []),
+    line,
+  ]
   const written = lines.join(eol)
   const anchor = after === undefined ? undefined : last(after)
   if (anchor !== undefined) {
@@ -106,22 +101,9 @@ function insertEntry({ text, last }: Editable, line: string, { after, day, comme
   return text.endsWith('\n') ? `${text}${written}${eol}` : `${text}${eol}${written}`
 }
 
-/** The line above an entry, where it says when the entry was set. */
-function dayLine(text: string, entry: EnvEntry): { from: number; to: number } | null {
-  const to = lineStart(text, entry)
-  if (to === 0) return null
-  const from = text.lastIndexOf('\n', to - 2) + 1
-  return /^[ \t]*# set \d{4}-\d{2}-\d{2}[ \t]*\r?\n$/.test(text.slice(from, to)) ? { from, to } : null
-}
-
 function dayChange(text: string, entry: EnvEntry, day: string): Change {
   const at = lineStart(text, entry)
-  return { ...(dayLine(text, entry) ?? { from: at, to: at }), by: `# set ${day}${isCrlf(text) ? '\r\n' : '\n'}` }
-}
-
-function lineStart(text: string, entry: EnvEntry): number {
-  const start = entry.start - (entry.column - 1)
-  return text.charCodeAt(0) === 0xfeff && start === 1 ? 1 : start
+  return { ...(dayLine(text, entry) ?? { from: at, to: at }), by: `${dayComment(day)}${isCrlf(text) ? '\r\n' : '\n'}` }
 }
 
 function* referencesTo(template: Template, name: string): Generator<number> {

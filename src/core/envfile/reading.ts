@@ -1,5 +1,6 @@
 import type { Problem } from '../problems/problem.ts'
 import { problem } from '../problems/problem.ts'
+import { dayLine } from './day.ts'
 import { decode } from './decode.ts'
 import type { EnvEntry } from './entry.ts'
 import { EntryTable } from './entry-table.ts'
@@ -54,6 +55,11 @@ export class EnvReading {
       before: this.text.slice(entry.start, entry.valueStart),
       value: this.text.slice(entry.valueStart, entry.valueEnd),
     }
+  }
+
+  /** The day on which an entry was set (RFC 3339, `2026-11-23`), where the comment line above it says so. */
+  dayOf(entry: EnvEntry): string | null {
+    return dayLine(this.text, entry)?.day ?? null
   }
 
   /** The text, the same as was read. */

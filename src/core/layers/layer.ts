@@ -23,6 +23,8 @@ export interface LayerValue {
   readonly value: string | Template
   /** True where the entry has an error of its own, which is reported already. */
   readonly broken: boolean
+  /** The day on which the value was set, where its file says so. */
+  readonly setOn: () => string | null
   /** The entry as it stands in its file, safe to show where the setting is no secret. */
   readonly excerpt: () => Excerpt | null
 }

@@ -31,8 +31,8 @@ export function mergeLayers(layers: readonly Layer[]): MergedLayers {
     const layer = layers[rank]!
     const said = layer.get(name)
     if (said === undefined) return undefined
-    const { origin, nameColumn, value, broken, excerpt } = said
-    return { origin, nameColumn, value, broken, excerpt, layer, rank }
+    const { origin, nameColumn, value, broken, setOn, excerpt } = said
+    return { origin, nameColumn, value, broken, setOn, excerpt, layer, rank }
   }
   const winner = (name: string, below = layers.length): Candidate | undefined => {
     for (let rank = below - 1; rank >= 0; rank--) {

@@ -25,6 +25,7 @@ export function documentLayer(id: string, document: EnvReading): Layer {
         nameColumn: entry.column,
         value: entry.value,
         broken: entry.broken,
+        setOn: () => document.dayOf(entry),
         excerpt() {
           const { before, value } = document.written(entry)
           return displayEntry(before, value)
@@ -59,7 +60,7 @@ export function environmentLayer(environment: Readonly<Record<string, string | u
       // What a plain object inherits is no text; asking it whether it has the name would double the time.
       const value: unknown = environment[name]
       return typeof value === 'string'
-        ? { origin, nameColumn: null, value, broken: false, excerpt: () => null }
+        ? { origin, nameColumn: null, value, broken: false, setOn: () => null, excerpt: () => null }
         : undefined
     },
     names: () => [],
@@ -72,7 +73,14 @@ export function defaultsLayer(definition: Definition): Layer {
   const defaults = new Map<string, LayerValue>()
   for (const { name, kind, default: value } of definition.settings) {
     if (value === undefined) continue
-    defaults.set(name, { origin, nameColumn: null, value: kind.toText(value), broken: false, excerpt: () => null })
+    defaults.set(name, {
+      origin,
+      nameColumn: null,
+      value: kind.toText(value),
+      broken: false,
+      setOn: () => null,
+      excerpt: () => null,
+    })
   }
   return {
     id: DEFAULTS,

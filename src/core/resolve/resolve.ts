@@ -6,6 +6,7 @@ import { type Candidate, type MergedLayers, mergeLayers } from '../layers/merge.
 import { layerFiles } from '../layers/order.ts'
 import { defaultsLayer } from '../layers/sources.ts'
 import { hasErrors, type Problem, problem } from '../problems/problem.ts'
+import { dayAfter } from '../text/iso-duration.ts'
 import { nearestOf } from '../text/near.ts'
 import { type Expander, makeExpander } from './expand.ts'
 import { type NearName, nearNames } from './near-names.ts'
@@ -18,6 +19,8 @@ export interface ResolveOptions {
   readonly stage?: string
   /** The layers above the defaults, lowest first. */
   readonly layers?: readonly Layer[]
+  /** The day to hold ages against, as RFC 3339 writes it (`2026-11-23`); today, in UTC, if left out. */
+  readonly today?: string
 }
 
 /** Everything that is known about the settings of one stage. */
@@ -56,6 +59,8 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
   const near = nearNames(merged.layers, byName, nearSetting)
   const problems: Problem[] = merged.layers.flatMap((layer) => layer.problems.map((each) => withSetting(each, byName)))
   const settings = definition.settings.map((each) => resolveOne(each, merged, expander, near, stage, problems))
+  for (const each of settings)
+    if (each.declaration.options.rotate !== undefined) remindOfAge(each, merged, options.today, problems)
   for (const each of expander.problems) problems.push(each)
   for (const each of near) if (!expander.used.has(each.name)) problems.push(misspelt(each))
   const staged = problems.map((each) => ({ ...each, stage }))
@@ -123,6 +128,25 @@ function resolveOne(
   const { value, failures } = convertText(declaration, text)
   for (const failed of failures) problems.push(failureProblem(failed, { name, text, secret: masked }, place()))
   return { declaration, value, text, masked, valid: failures.length === 0, origin, candidates }
+}
+
+/** Reminds of a value that is older than its setting wants. A value that stands in no file has no known age. */
+function remindOfAge(
+  { declaration, origin }: ResolvedSetting,
+  merged: MergedLayers,
+  today = new Date().toISOString().slice(0, 10),
+  problems: Problem[],
+): void {
+  const { name, path, options } = declaration
+  const winner = merged.winner(name)
+  if (winner === undefined || origin === null || origin.file === null) return
+  const { file, line, column } = origin
+  const place = { file, line, column, name, setting: path }
+  const rotate = options.rotate as string
+  const day = winner.setOn()
+  const due = day === null ? null : dayAfter(day, rotate)
+  if (day === null || due === null) problems.push(problem('rotation-unknown', { name, rotate, today }, place))
+  else if (due < today) problems.push(problem('rotation-due', { name, day, due }, place))
 }
 
 /** An empty text counts as missing, but never lets a lower file shine through in silence. */

@@ -3,6 +3,7 @@ import { envfileProblems } from './envfile.ts'
 import { fileProblems } from './files.ts'
 import { referenceProblems } from './references.ts'
 import { valueProblems } from './values.ts'
+import { writingProblems } from './writing.ts'
 
 /** Every problem there is, by its code. Nothing else in the project writes a sentence about one. */
 export const catalogue = {
@@ -11,4 +12,5 @@ export const catalogue = {
   ...valueProblems,
   ...fileProblems,
   ...definitionProblems,
+  ...writingProblems,
 }

@@ -8,6 +8,14 @@ export const valueProblems = {
     '{name} is empty in {from}, which hides the value in {hidden}.',
     'Take it out of {from} if the other value was meant.',
   ),
+  'rotation-due': notice(
+    '{name} was set on {day} and should have been replaced by {due}.',
+    'Make a new one where it is issued, then write it with mappa set {name}.',
+  ),
+  'rotation-unknown': notice(
+    '{name} is to be replaced from time to time ({rotate}), and nothing says when it was set.',
+    'Write it with mappa set {name}, which notes the day; or write # set and the day, such as # set {today}, in a line above it.',
+  ),
   'name-near': notice(
     '{name} is not a setting of this project; {meant} is.',
     'Rename {name} to {meant}, or add {name} to the definition if it is another one.',

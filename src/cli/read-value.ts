@@ -1,0 +1,41 @@
+import { randomBytes } from 'node:crypto'
+import { problem } from '../core/problems/problem.ts'
+import { SettingsError } from '../core/problems/settings-error.ts'
+
+/**
+ * Asks for a value at the terminal without showing what is typed.
+ *
+ * @throws {SettingsError} where the question was left unanswered, with Ctrl+C for example
+ */
+export async function readHidden(question: string): Promise<string> {
+  const { password } = await import('@inquirer/prompts')
+  try {
+    return await password({ message: question }, { output: process.stderr })
+  } catch {
+    throw new SettingsError({ title: 'Settings', stage: null, problems: [problem('value-not-given', {})] })
+  }
+}
+
+/** Reads a value from standard input. One line end at its end is no part of it. */
+export async function readStandardInput(): Promise<string> {
+  const pieces: Buffer[] = []
+  for await (const piece of process.stdin) pieces.push(piece as Buffer)
+  return Buffer.concat(pieces)
+    .toString('utf8')
+    .replace(/\r?\n$/, '')
+}
+
+/**
+ * Makes up a value.
+ *
+ * @param bytes how many random bytes, 1 to 1024, in digits
+ * @returns the bytes as base64url (RFC 4648, section 5), about 4 characters for 3 of them
+ * @throws {SettingsError} where the number is none
+ */
+export function readRandom(bytes: string): string {
+  const count = /^[1-9][0-9]{0,3}$/.test(bytes) ? Number(bytes) : 0
+  if (count < 1 || count > 1024) {
+    throw new SettingsError({ title: 'Settings', stage: null, problems: [problem('random-wrong', {})] })
+  }
+  return randomBytes(count).toString('base64url')
+}

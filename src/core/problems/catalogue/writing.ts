@@ -1,0 +1,17 @@
+import { error } from './entry.ts'
+
+/** What keeps a value from being written. */
+export const writingProblems = {
+  'value-empty': error('The value for {name} is empty, and a value is required.', 'Give a value; nothing was written.'),
+  'value-twice': error('Both a value and --random were given for {name}.', 'Give one of the two.'),
+  'value-not-given': error('No value was given.', 'Nothing was written. Call the command again to give one.'),
+  'random-wrong': error('--random takes a whole number from 1 to 1024.', 'Write, for example, --random 24.'),
+  'secret-on-command-line': error(
+    '{name} is a secret, and the words of a command can be seen by other users and stay in the history of the shell.',
+    'Leave the value out: it is then asked for, or read from standard input. If it was a real key, replace it.',
+  ),
+  'secret-without-stage': error(
+    '{name} is a secret, and no stage was named for it.',
+    'Say --stage development, for example; or say --local to use one value for all stages on this machine.',
+  ),
+}

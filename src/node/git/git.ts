@@ -1,0 +1,44 @@
+const { spawnSync } = process.getBuiltinModule('node:child_process')
+
+/** What git answered. */
+export interface GitAnswer {
+  readonly status: number
+  readonly stdout: string
+}
+
+/**
+ * Asks the git that is installed.
+ *
+ * @param folder where to ask
+ * @param words the words behind `git`
+ * @param input what it reads from standard input
+ * @returns its answer; `null` where there is no git
+ */
+export function git(folder: string, words: readonly string[], input?: string): GitAnswer | null {
+  const { status, stdout, error } = spawnSync('git', ['-C', folder, ...words], {
+    encoding: 'utf8',
+    maxBuffer: 1 << 30,
+    // Messages are not for us to read, so their language does not matter; a prompt would wait for ever.
+    env: { ...process.env, GIT_TERMINAL_PROMPT: '0', GIT_OPTIONAL_LOCKS: '0' },
+    ...(input === undefined ? {} : { input }),
+  })
+  return error !== undefined || status === null ? null : { status, stdout }
+}
+
+/** The top folder of the repository that a folder lies in; `null` where there is none, or no git. */
+export function repositoryOf(folder: string): string | null {
+  const answer = git(folder, ['rev-parse', '--show-toplevel'])
+  return answer?.status === 0 ? answer.stdout.replace(/\r?\n$/, '') : null
+}
+
+/** Those of some files that git ignores; a file that it tracks is never among them. */
+export function ignoredAmong(folder: string, files: readonly string[]): ReadonlySet<string> {
+  const answer = git(folder, ['check-ignore', '-z', '--stdin'], files.join('\0'))
+  return new Set(answer?.stdout.split('\0').filter((file) => file !== ''))
+}
+
+/** Those of some files that git tracks. */
+export function trackedAmong(folder: string, files: readonly string[]): ReadonlySet<string> {
+  const answer = git(folder, ['ls-files', '-z', '--', ...files.map((file) => `:(literal)${file}`)])
+  return new Set(answer?.stdout.split('\0').filter((file) => file !== ''))
+}

@@ -1,0 +1,50 @@
+import { problem } from '../../core/problems/problem.ts'
+import { SettingsError } from '../../core/problems/settings-error.ts'
+import { path } from '../builtin.ts'
+import { updateFile } from '../writing/update-file.ts'
+import { ignoredAmong, repositoryOf, trackedAmong } from './git.ts'
+
+/** The rules that keep the files of one machine out of git. */
+export const LOCAL_RULES: readonly string[] = ['.env.local', '.env.*.local']
+
+/** What was done so that git leaves a file alone. */
+export type IgnoreOutcome = 'ignored already' | 'ignored now' | 'no repository'
+
+/**
+ * Makes sure that git ignores a file before a secret goes into it. Existing rules are respected: git itself says
+ * whether the file is ignored, and rules are added only where it is not.
+ *
+ * @param root the folder of the project
+ * @param file the file, relative to it
+ * @throws {SettingsError} where git tracks the file, so that no rule would help
+ */
+export async function ensureIgnored(root: string, file: string): Promise<IgnoreOutcome> {
+  if (repositoryOf(root) === null) return 'no repository'
+  if (trackedAmong(root, [file]).has(file)) {
+    throw new SettingsError({
+      title: 'Settings',
+      stage: null,
+      problems: [problem('secret-file-tracked', { file }, { file })],
+    })
+  }
+  if (ignoredAmong(root, [file]).has(file)) return 'ignored already'
+  await addIgnoreRules(root, /^\.env(\..*)?\.local$/.test(file) ? LOCAL_RULES : [`/${file}`])
+  // A rule further up may take the file back in, so the last word is given to the file itself.
+  if (!ignoredAmong(root, [file]).has(file)) await addIgnoreRules(root, [`/${file}`])
+  return 'ignored now'
+}
+
+/** Adds rules to the `.gitignore` of a folder, those that are not in it yet. */
+export async function addIgnoreRules(root: string, rules: readonly string[]): Promise<void> {
+  await updateFile(path.join(root, '.gitignore'), (before) => {
+    const text = before ?? ''
+    const lines = text.split(/\r?\n/)
+    const eol = text.includes('\r\n') ? '\r\n' : '\n'
+    const missing = rules.filter(
+      (rule) => lines.lastIndexOf(rule) < lines.lastIndexOf(`!${rule}`) || !lines.includes(rule),
+    )
+    if (missing.length === 0) return text
+    const gap = text === '' || text.endsWith('\n') ? '' : eol
+    return `${text}${gap}${missing.join(eol)}${eol}`
+  })
+}
