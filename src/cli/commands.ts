@@ -16,4 +16,5 @@ export const commands: readonly { name: string; summary: string; load: () => Pro
   { name: 'check', summary: 'check the settings of one stage, or of all', load: () => import('./check.ts') },
   { name: 'show', summary: 'show every value and where it comes from', load: () => import('./show.ts') },
   { name: 'set', summary: 'write a value into a layer without showing it', load: () => import('./set.ts') },
+  { name: 'write', summary: 'write what derives from the definition', load: () => import('./write.ts') },
 ]

@@ -13,3 +13,8 @@ export const { Command, CommanderError } = require('commander') as typeof import
 export function loadTable(): typeof import('cli-table3') {
   return require('cli-table3') as typeof import('cli-table3')
 }
+
+/** Differences between texts; loaded only by what shows one. */
+export function loadDiff(): typeof import('diff') {
+  return require('diff') as typeof import('diff')
+}

@@ -8,6 +8,7 @@ export { type Declaration, type Definition, isDefinition, type Values } from './
 export { definitionFromJson } from './definition/json.ts'
 export { type Makers, setting } from './definition/makers.ts'
 export type { AnySetting, CommonOptions, Maker, Setting } from './definition/setting.ts'
+export { exampleFile } from './derive/example.ts'
 export { EnvDocument, type EnvDocumentOptions } from './envfile/document.ts'
 export type { SetOptions } from './envfile/edit.ts'
 export type { EnvEntry, Quote } from './envfile/entry.ts'

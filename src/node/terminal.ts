@@ -3,7 +3,7 @@ import { util } from './builtin.ts'
 
 /** What a stream can show: colours, and how wide a line is. */
 export interface TerminalLook {
-  readonly paint: Paint
+  readonly paint: Paint & { readonly added: (text: string) => string }
   /** Width in characters; `undefined` where nobody watches and nothing is folded. */
   readonly width: number | undefined
 }
@@ -18,10 +18,16 @@ export function lookOf(stream: NodeJS.WriteStream): TerminalLook {
   const { NO_COLOR, FORCE_COLOR, TERM } = process.env
   const forced = FORCE_COLOR !== undefined && FORCE_COLOR !== '' && FORCE_COLOR !== '0'
   const colour = !NO_COLOR && (forced || (stream.isTTY === true && TERM !== 'dumb'))
-  const style = (format: 'red' | 'yellow' | 'bold' | 'dim') => (text: string) =>
+  const style = (format: 'red' | 'yellow' | 'green' | 'bold' | 'dim') => (text: string) =>
     colour ? util.styleText(format, text) : text
   return {
-    paint: { error: style('red'), notice: style('yellow'), strong: style('bold'), faint: style('dim') },
+    paint: {
+      error: style('red'),
+      notice: style('yellow'),
+      strong: style('bold'),
+      faint: style('dim'),
+      added: style('green'),
+    },
     width: stream.isTTY === true ? stream.columns : undefined,
   }
 }

@@ -10,6 +10,7 @@ import { dayAfter } from '../text/iso-duration.ts'
 import { nearestOf } from '../text/near.ts'
 import { type Expander, makeExpander } from './expand.ts'
 import { type NearName, nearNames } from './near-names.ts'
+import { placeholderOf } from './placeholder.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
 import { buildValues } from './values.ts'
 
@@ -119,6 +120,10 @@ function resolveOne(
   }
   if (expanded.secret !== null && !secret) {
     problems.push(problem('holds-secret', { name, to: expanded.secret }, place()))
+  }
+  if (expanded.text === placeholderOf(name)) {
+    problems.push(problem('placeholder-left', { name }, place()))
+    return { ...unset, origin, valid: false }
   }
   // A default is of its type already, and was checked with the definition.
   if (winner.rank === 0) {

@@ -20,6 +20,7 @@ type ChoiceMaker = <
 /** One of several words, in just the case in which the definition writes them. */
 export const choice = kind<string, ChoiceMaker>({
   name: 'choice',
+  says: (options) => `one of ${(options.enum as readonly string[]).join(', ')}`,
   constraints: [],
   options: {
     enum: {

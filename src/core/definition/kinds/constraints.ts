@@ -8,6 +8,8 @@ import { type Failure, failure } from './failure.ts'
 export interface Constraint {
   /** What its argument must be, in words. */
   readonly needed: string
+  /** The rule that an argument makes, in words. */
+  readonly says: (argument: never) => string
   /** True for an argument that makes sense. */
   readonly accepts: (argument: unknown) => boolean
   /** Makes the check once, so that a thousand values can be put to it quickly. */
@@ -16,10 +18,11 @@ export interface Constraint {
 
 function constraint<Argument, Value>(
   needed: string,
+  says: (argument: Argument) => string,
   accepts: (argument: unknown) => boolean,
   check: (argument: Argument) => (value: Value) => Failure | null,
 ): Constraint {
-  return { needed, accepts, check }
+  return { needed, says, accepts, check }
 }
 
 const isNumber = (argument: unknown) => typeof argument === 'number' && Number.isFinite(argument)
@@ -57,38 +60,56 @@ function lengthOf(text: string): number {
 
 const limit = (
   code: 'below-minimum' | 'not-above' | 'above-maximum' | 'not-below',
+  words: string,
   breaks: (value: number, limit: number) => boolean,
 ) =>
   constraint<number, number>(
     'a number',
+    (limit) => `${words} ${limit}`,
     isNumber,
     (limit) => (value) => (breaks(value, limit) ? failure(code, { limit }).failure : null),
   )
 
 /** Every constraint by its name. A kind names those that fit it. */
 export const constraints = {
-  minimum: limit('below-minimum', (value, limit) => value < limit),
-  exclusiveMinimum: limit('not-above', (value, limit) => value <= limit),
-  maximum: limit('above-maximum', (value, limit) => value > limit),
-  exclusiveMaximum: limit('not-below', (value, limit) => value >= limit),
+  minimum: limit('below-minimum', 'at least', (value, limit) => value < limit),
+  exclusiveMinimum: limit('not-above', 'more than', (value, limit) => value <= limit),
+  maximum: limit('above-maximum', 'at most', (value, limit) => value > limit),
+  exclusiveMaximum: limit('not-below', 'less than', (value, limit) => value >= limit),
   multipleOf: constraint<number, number>(
     'a number above 0',
+    (of) => `a multiple of ${of}`,
     (argument) => isNumber(argument) && (argument as number) > 0,
     (of) => (value) => (isMultiple(value, of) ? null : failure('not-multiple', { of }).failure),
   ),
-  minLength: constraint<number, string>('a whole number from 0 up', isLength, (limit) => (value) => {
-    const length = lengthOf(value)
-    return length < limit ? failure('too-short', { limit, length }).failure : null
-  }),
-  maxLength: constraint<number, string>('a whole number from 0 up', isLength, (limit) => (value) => {
-    const length = lengthOf(value)
-    return length > limit ? failure('too-long', { limit, length }).failure : null
-  }),
-  pattern: constraint<string | RegExp, string>('a regular expression', isPattern, (pattern) => {
-    const expression = expressionOf(pattern)
-    return (value) =>
-      expression.test(value) ? null : failure('pattern-differs', { pattern: String(expression) }).failure
-  }),
+  minLength: constraint<number, string>(
+    'a whole number from 0 up',
+    (limit) => `at least ${limit} characters`,
+    isLength,
+    (limit) => (value) => {
+      const length = lengthOf(value)
+      return length < limit ? failure('too-short', { limit, length }).failure : null
+    },
+  ),
+  maxLength: constraint<number, string>(
+    'a whole number from 0 up',
+    (limit) => `at most ${limit} characters`,
+    isLength,
+    (limit) => (value) => {
+      const length = lengthOf(value)
+      return length > limit ? failure('too-long', { limit, length }).failure : null
+    },
+  ),
+  pattern: constraint<string | RegExp, string>(
+    'a regular expression',
+    (pattern) => `fits ${expressionOf(pattern)}`,
+    isPattern,
+    (pattern) => {
+      const expression = expressionOf(pattern)
+      return (value) =>
+        expression.test(value) ? null : failure('pattern-differs', { pattern: String(expression) }).failure
+    },
+  ),
 } satisfies Record<string, Constraint>
 
 /** The name of a constraint. */
@@ -127,8 +148,8 @@ export interface TextConstraints {
 /** The names of the constraints of numbers. */
 export const NUMBER_CONSTRAINTS: readonly ConstraintName[] = [
   'minimum',
-  'maximum',
   'exclusiveMinimum',
+  'maximum',
   'exclusiveMaximum',
   'multipleOf',
 ]

@@ -9,6 +9,7 @@ const WHOLE = /^-?(?:0|[1-9][0-9]*)$/
 /** A whole number that JavaScript holds exactly. */
 export const integer = kind<number, Maker<number, NumberConstraints>>({
   name: 'integer',
+  says: () => 'whole number',
   constraints: NUMBER_CONSTRAINTS,
   accepts: Number.isSafeInteger,
   convert(text) {

@@ -20,6 +20,8 @@ export type Options = Readonly<Record<string, unknown>>
  */
 export interface Kind<T = unknown, Make = unknown> {
   readonly name: string
+  /** What a value is, in a few words, such as `whole number`. */
+  readonly says: (options: Options) => string
   /** The constraints of JSON Schema that fit this kind. */
   readonly constraints: readonly ConstraintName[]
   /** Options beside them. */

@@ -9,6 +9,7 @@ const JSON_NUMBER = /^-?(?:0|[1-9][0-9]*)(?:\.[0-9]+)?(?:[eE][+-]?[0-9]+)?$/
 /** A number, with or without a fraction. */
 export const number = kind<number, Maker<number, NumberConstraints>>({
   name: 'number',
+  says: () => 'number',
   constraints: NUMBER_CONSTRAINTS,
   accepts: (value) => typeof value === 'number' && Number.isFinite(value),
   convert(text) {

@@ -17,6 +17,7 @@ const CONSTRAINTS: readonly ConstraintName[] = ['minimum', 'maximum']
 /** A port of TCP or UDP (RFC 6335), 1 to 65535. Port 0, "any free one", is none to write down. */
 export const port = kind<number, Maker<number, PortConstraints>>({
   name: 'port',
+  says: () => 'port',
   constraints: CONSTRAINTS,
   accepts: isPort,
   convert(text) {

@@ -5,6 +5,7 @@ import { kind } from './kind.ts'
 /** Any text, as it stands: nothing is trimmed. */
 export const string = kind<string, Maker<string, TextConstraints>>({
   name: 'string',
+  says: () => 'text',
   constraints: TEXT_CONSTRAINTS,
   accepts: (value) => typeof value === 'string',
   convert: (text) => ({ value: text }),

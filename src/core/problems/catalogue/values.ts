@@ -4,6 +4,10 @@ import { error, notice } from './entry.ts'
 export const valueProblems = {
   missing: error('{name} is not set. {description}.', '{put}', 'Rename {near} if that was meant. Otherwise: {put}'),
   empty: error('{name} is empty in {from}, and a value is required. {description}.', '{put}'),
+  'placeholder-left': error(
+    '{name} still has the placeholder of the example file.',
+    'Put the real value in its place, or take the line out.',
+  ),
   'empty-hides-value': notice(
     '{name} is empty in {from}, which hides the value in {hidden}.',
     'Take it out of {from} if the other value was meant.',

@@ -1,0 +1,37 @@
+import type { Declaration, Definition } from '../definition/definition.ts'
+import { quoteValue } from '../envfile/quote.ts'
+import { placeholderOf } from '../resolve/placeholder.ts'
+import { visible } from '../text/visible.ts'
+import { rulesInWords } from './words.ts'
+
+/**
+ * The example file of a definition: every setting with its description and rules, in the order and the groups of the
+ * definition. What is required has a placeholder that no check lets pass; what has a default is there as a comment.
+ * The same definition always gives the same text.
+ *
+ * @returns the text of `.env.example`
+ */
+export function exampleFile({ settings }: Definition): string {
+  const lines = [
+    '# Every setting of this project. Made by mappa write example from the definition: change that, not this.',
+    '# Copy what you need into .env.<stage>, and secrets into .env.<stage>.local, which git ignores.',
+  ]
+  let group: string | null = null
+  for (const each of settings) {
+    const own = each.keys.slice(0, -1).join('.')
+    if (own !== group && own !== '') lines.push('', `# == ${own} ==`)
+    group = own
+    lines.push('', ...entryOf(each))
+  }
+  return `${lines.join('\n')}\n`
+}
+
+function entryOf(declaration: Declaration): string[] {
+  const { name, kind, optional, default: value } = declaration
+  const description = declaration.description.split(/\r?\n/).map((line) => `# ${line.trim()}`)
+  // A default of several lines must not leave its comment.
+  const rules = `# (${visible(rulesInWords(declaration).join('; '))})`
+  const needed = value === undefined && !optional
+  const entry = `${name}=${quoteValue(value === undefined ? placeholderOf(name) : kind.toText(value))}`
+  return [...description, rules, ...(needed ? [entry] : entry.split('\n').map((line) => `#${line}`))]
+}
