@@ -17,7 +17,7 @@ export default defineConfig({
         node: 'src/node/index.ts',
         'cli/main': 'src/cli/main.ts',
       },
-      external: [/^node:/, 'mappa', 'commander', 'jiti', '@inquirer/prompts'],
+      external: [/^node:/, 'mappa', 'commander', 'jiti', '@inquirer/prompts', 'fflate'],
       output: { format: 'es', entryFileNames: '[name].js', chunkFileNames: 'chunks/[name].js', comments: false },
     },
   },

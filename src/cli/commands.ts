@@ -17,4 +17,5 @@ export const commands: readonly { name: string; summary: string; load: () => Pro
   { name: 'show', summary: 'show every value and where it comes from', load: () => import('./show.ts') },
   { name: 'set', summary: 'write a value into a layer without showing it', load: () => import('./set.ts') },
   { name: 'write', summary: 'write what derives from the definition', load: () => import('./write.ts') },
+  { name: 'guard', summary: 'look for secrets where they must not be', load: () => import('./guard.ts') },
 ]

@@ -17,6 +17,7 @@ const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
   'value-twice',
   'value-not-given',
   'random-wrong',
+  'repository-missing',
 ] as const)
 
 /**

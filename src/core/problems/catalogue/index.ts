@@ -1,6 +1,7 @@
 import { definitionProblems } from './definition.ts'
 import { envfileProblems } from './envfile.ts'
 import { fileProblems } from './files.ts'
+import { guardProblems } from './guard.ts'
 import { referenceProblems } from './references.ts'
 import { valueProblems } from './values.ts'
 import { writingProblems } from './writing.ts'
@@ -13,4 +14,5 @@ export const catalogue = {
   ...fileProblems,
   ...definitionProblems,
   ...writingProblems,
+  ...guardProblems,
 }

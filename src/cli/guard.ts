@@ -1,0 +1,36 @@
+import { resolve } from 'node:path'
+import type { Command } from 'commander'
+import { hasErrors } from '../core/problems/problem.ts'
+import { guardProject } from '../node/guard/guard.ts'
+import { installHook } from '../node/guard/hook.ts'
+import { EXIT_FINE, EXIT_PROBLEMS } from './exit-codes.ts'
+import { type CommonOptions, openProject, withCommonOptions } from './project.ts'
+import { printGuard, printHook } from './render/guard.ts'
+
+interface Options extends CommonOptions {
+  readonly history?: boolean
+  readonly staged?: boolean
+  readonly install?: boolean
+}
+
+/** `mappa guard [PATHS...]`: looks for secrets where they must not be. */
+export function configure(command: Command, exitWith: (code: number) => void): void {
+  withCommonOptions(
+    command.argument('[paths...]', 'files and folders to search as well, such as built output'),
+    'has no effect: the secrets of all stages are looked for',
+  )
+    .option('--history', 'look through every commit, also for secrets that were deleted since')
+    .option('--staged', 'look at nothing but what is staged for the next commit')
+    .option('--install', 'set a pre-commit hook that runs mappa guard --staged')
+    .action(async (paths: string[], options: Options) => {
+      const { root, definition } = await openProject(options)
+      if (options.install) {
+        printHook(await installHook(root), options)
+        exitWith(EXIT_FINE)
+        return
+      }
+      const report = await guardProject(root, definition, { ...options, paths: paths.map((each) => resolve(each)) })
+      printGuard(report, root, options)
+      exitWith(hasErrors(report.problems) ? EXIT_PROBLEMS : EXIT_FINE)
+    })
+}

@@ -1,0 +1,77 @@
+/** One way in which a value can stand somewhere. */
+export interface Encoded {
+  /** How it is encoded, in words; empty where it stands as it is. */
+  readonly encoding: string
+  readonly text: string
+}
+
+/** Shorter values, in characters, stand in too many places by chance. */
+const SHORTEST = 8
+
+/** True for a value that can be told apart from other text: long enough, and of more than a few characters. */
+export function isSearchable(value: string): boolean {
+  return value.length >= SHORTEST && new Set(value).size >= 4
+}
+
+/**
+ * Every text in which a value can hide: as it stands, escaped for JSON, in percent-encoding (RFC 3986), in hexadecimal
+ * digits, and in base64 (RFC 4648) at each of the three places it can have among other bytes.
+ *
+ * @param value a value for which {@link isSearchable} holds
+ * @returns texts of characters up to U+00FF, one for each byte of UTF-8
+ */
+export function encodingsOf(value: string): readonly Encoded[] {
+  const bytes = utf8(value)
+  const found: Encoded[] = [{ encoding: '', text: binary(bytes) }]
+  const add = (encoding: string, text: string) => {
+    if (!found.some((each) => each.text === text)) found.push({ encoding, text })
+  }
+  add(', escaped for JSON', binary(utf8(JSON.stringify(value).slice(1, -1))))
+  add(', percent-encoded', encodeURIComponent(value))
+  add(', in hexadecimal digits', hex(bytes))
+  add(', in hexadecimal digits', hex(bytes).toUpperCase())
+  for (const offset of [0, 1, 2]) {
+    const text = base64At(bytes, offset)
+    add(', in base64', text)
+    add(', in base64', text.replaceAll('+', '-').replaceAll('/', '_'))
+  }
+  return found
+}
+
+function utf8(text: string): readonly number[] {
+  const escaped = encodeURIComponent(text)
+  const bytes: number[] = []
+  for (let at = 0; at < escaped.length; at++) {
+    if (escaped[at] === '%') {
+      bytes.push(Number.parseInt(escaped.slice(at + 1, at + 3), 16))
+      at += 2
+    } else bytes.push(escaped.charCodeAt(at))
+  }
+  return bytes
+}
+
+function binary(bytes: readonly number[]): string {
+  return bytes.map((byte) => String.fromCharCode(byte)).join('')
+}
+
+function hex(bytes: readonly number[]): string {
+  return bytes.map((byte) => byte.toString(16).padStart(2, '0')).join('')
+}
+
+const DIGITS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/'
+
+/** The digits that depend on the value alone where it begins `offset` bytes behind a multiple of three. */
+function base64At(bytes: readonly number[], offset: number): string {
+  const first = Math.ceil((offset * 8) / 6)
+  const last = Math.floor(((offset + bytes.length) * 8) / 6)
+  let text = ''
+  for (let digit = first; digit < last; digit++) {
+    let value = 0
+    for (let bit = digit * 6; bit < digit * 6 + 6; bit++) {
+      const byte = bytes[(bit >> 3) - offset]!
+      value = (value << 1) | ((byte >> (7 - (bit & 7))) & 1)
+    }
+    text += DIGITS[value]
+  }
+  return text
+}

@@ -1,0 +1,63 @@
+import { error, notice } from './entry.ts'
+
+/** Secrets where they must not be. */
+export const guardProblems = {
+  'secret-not-ignored': error(
+    '{file} holds secrets ({names}), and git does not ignore it: the next git add could take it along.',
+    'Add {rule} to .gitignore, or move the secrets into {local}.',
+  ),
+  'local-not-ignored': notice(
+    '{file} belongs to this machine, and git does not ignore it.',
+    'Add {rule} to .gitignore.',
+  ),
+  'secret-tracked': error(
+    'git tracks {file}, which holds secrets ({names}).',
+    'Run git rm --cached {file}, have git ignore it, and replace the secrets: whoever has the repository has them.',
+  ),
+  'secret-readable': error(
+    '{file} holds secrets ({names}), and other users of this machine can read it.',
+    'Run chmod 600 {file}.',
+  ),
+  'env-file-committed': error(
+    '{file} was committed, in {commit}. Deleting the file does not take it out of the history.',
+    'Replace every key that was in it where it is issued; then it no longer matters who has the history.',
+  ),
+  'secret-committed': error(
+    'The value of {name} stands in {file} in commit {commit}{encoding}. Deleting it does not unpublish it.',
+    'Replace {name} where it is issued, and write the new value with mappa set.',
+  ),
+  'secret-in-message': error(
+    'The value of {name} stands in the message of commit {commit}{encoding}.',
+    'Replace {name} where it is issued, and write the new value with mappa set.',
+  ),
+  'secret-staged': error(
+    'The value of {name} stands in {file}, which is staged for the next commit{encoding}.',
+    'Take it out and stage the file again. Read the value from the settings instead.',
+  ),
+  'env-file-staged': error(
+    '{file} is staged for the next commit, and belongs to this machine alone.',
+    'Run git restore --staged {file}, and have git ignore it.',
+  ),
+  'env-file-published': error(
+    'npm publish would carry {file} along.',
+    'List what is to be published under "files" in package.json, or name the file in .npmignore.',
+  ),
+  'env-file-in-image': error(
+    'A Docker build would take {file} into its context: {dockerignore}.',
+    'Add .env and .env.* to .dockerignore, and give the container its values when it starts.',
+  ),
+  'secret-in-output': error(
+    'The value of {name} stands in {file}{encoding}.',
+    'Find out which code put it there: what is built must not contain a secret. Replace {name} if the file was ever published.',
+  ),
+  'secret-not-searchable': notice(
+    'The value of {name} is too short or too common to be searched for.',
+    'A secret should be long and random: mappa set {name} --random 24 makes one.',
+  ),
+  'path-missing': error('{file} does not exist, or can not be read.', 'Name a file or a folder that exists.'),
+  'hook-foreign': error(
+    'There is a pre-commit hook at {file} that is no shell script, so nothing was added to it.',
+    'Have it run: {command}',
+  ),
+  'repository-missing': error('There is no git repository here.', 'Run git init first, or leave out {option}.'),
+}

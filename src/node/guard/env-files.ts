@@ -1,0 +1,59 @@
+import type { Definition } from '../../core/definition/definition.ts'
+import { layerFiles } from '../../core/layers/order.ts'
+import { type Problem, problem } from '../../core/problems/problem.ts'
+import { fs, path } from '../builtin.ts'
+import { ignoredAmong, trackedAmong } from '../git/git.ts'
+import { readLayerFiles } from '../layer-files.ts'
+
+/** A layer file that exists, and the secrets that have a value in it. */
+export interface EnvFile {
+  /** Its name, relative to the root. */
+  readonly file: string
+  readonly local: boolean
+  readonly secrets: readonly string[]
+}
+
+/** Every layer file of every stage that exists. */
+export function envFilesOf(root: string, { stages, settings }: Definition): EnvFile[] {
+  const found = new Map<string, EnvFile>()
+  for (const stage of stages) {
+    for (const layer of readLayerFiles(root, stage, stages).layers) {
+      if (layer.state === 'absent' || found.has(layer.id)) continue
+      const secrets = settings
+        .filter(({ secret, name }) => secret && (layer.get(name)?.value ?? '') !== '')
+        .map(({ name }) => name)
+      found.set(layer.id, { file: layer.id, local: layer.id.endsWith('.local'), secrets })
+    }
+  }
+  return [...found.values()]
+}
+
+/** The names that layer files of a definition can have. */
+export function layerFileNames({ stages }: Definition): string[] {
+  return [...new Set(stages.flatMap((stage) => layerFiles(stage)))]
+}
+
+/** Files that git tracks or would take along. */
+export function checkIgnored(root: string, files: readonly EnvFile[]): Problem[] {
+  const names = files.map(({ file }) => file)
+  const tracked = trackedAmong(root, names)
+  const ignored = ignoredAmong(root, names)
+  return files.flatMap(({ file, local, secrets }) => {
+    const rule = local ? '.env.local and .env.*.local' : `/${file}`
+    const details = { file, names: secrets, rule, local: local ? file : `${file}.local` }
+    if (tracked.has(file)) return secrets.length > 0 ? [problem('secret-tracked', details, { file })] : []
+    if (ignored.has(file)) return []
+    if (secrets.length > 0) return [problem('secret-not-ignored', details, { file })]
+    return local ? [problem('local-not-ignored', details, { file })] : []
+  })
+}
+
+/** Files with secrets that other users of the machine can read. Windows has no such bits. */
+export function checkModes(root: string, files: readonly EnvFile[]): Problem[] {
+  if (process.platform === 'win32') return []
+  return files.flatMap(({ file, secrets }) => {
+    const stats = fs.statSync(path.join(root, file), { throwIfNoEntry: false })
+    const open = stats !== undefined && (stats.mode & 0o077) !== 0
+    return open && secrets.length > 0 ? [problem('secret-readable', { file, names: secrets }, { file })] : []
+  })
+}

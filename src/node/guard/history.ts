@@ -1,0 +1,52 @@
+import { type Problem, problem } from '../../core/problems/problem.ts'
+import { git } from '../git/git.ts'
+import { readBlobs } from './blobs.ts'
+import { hitsIn, type Needle } from './needles.ts'
+
+/**
+ * Looks through every commit of every branch and tag: for layer files of one machine that were ever committed, and for
+ * the values of secrets in any version of any file and in any message. Each version of a file is read once, whichever
+ * commits hold it. No value is ever a word of a command.
+ *
+ * @param root a folder of the repository
+ * @param localFiles names of files that must never be committed
+ */
+export async function checkHistory(
+  root: string,
+  localFiles: readonly string[],
+  needles: readonly Needle[],
+): Promise<Problem[]> {
+  const problems: Problem[] = []
+  for (const file of localFiles) {
+    const commit = lastLine(
+      git(root, ['log', '--all', '--format=%h', '--diff-filter=A', '--', `:(literal)${file}`])?.stdout,
+    )
+    if (commit !== null) problems.push(problem('env-file-committed', { file, commit }, { file }))
+  }
+  const objects = git(root, ['rev-list', '--all', '--objects'])?.stdout.split('\n') ?? []
+  const paths = new Map<string, string>()
+  for (const line of objects) {
+    const space = line.indexOf(' ')
+    if (space > 0 && line.length > space + 1) paths.set(line.slice(0, space), line.slice(space + 1))
+  }
+  await readBlobs(root, [...paths.keys()], (object, bytes) => {
+    for (const { name, setting, encoding } of hitsIn(bytes, needles)) {
+      const commit =
+        lastLine(git(root, ['log', '--all', '--format=%h', `--find-object=${object}`])?.stdout) ?? object.slice(0, 10)
+      const file = paths.get(object)!
+      problems.push(problem('secret-committed', { name, file, commit, encoding }, { file, name, setting }))
+    }
+  })
+  for (const message of git(root, ['log', '--all', '--format=%h%n%B%x00'])?.stdout.split('\0') ?? []) {
+    const commit = message.trimStart().split('\n', 1)[0]!
+    for (const { name, setting, encoding } of hitsIn(Buffer.from(message), needles)) {
+      problems.push(problem('secret-in-message', { name, commit, encoding }, { name, setting }))
+    }
+  }
+  return problems
+}
+
+/** The last line of git's log is the oldest commit: where something came in. */
+function lastLine(text: string | undefined): string | null {
+  return text?.trim().split('\n').at(-1) || null
+}

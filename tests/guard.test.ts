@@ -1,0 +1,214 @@
+import assert from 'node:assert/strict'
+import { chmodSync, readFileSync, statSync } from 'node:fs'
+import { join } from 'node:path'
+import { describe, it } from 'node:test'
+import { brotliCompressSync, gzipSync } from 'node:zlib'
+import { zipSync } from 'fflate'
+import { COMMAND, DEFINITION, makeProject, type Project, run } from './support/project.ts'
+
+// Has characters that each way of writing it down changes.
+const SECRET = 'open "kq83" + made/up=ü'
+const FILES = {
+  'settings.definition.ts': DEFINITION,
+  'package.json': '{ "type": "module", "private": true }',
+  '.gitignore': 'node_modules\n.env.local\n.env.*.local\n',
+  '.env': 'DOME_URL=https://dome.fernhollow.example\n',
+  '.env.production.local': `DOME_KEY='${SECRET}'\n`,
+}
+
+interface Found {
+  readonly status: number | null
+  readonly problems: { code: string; file: string | null; message: string }[]
+  readonly looked: string[]
+  readonly notLooked: string[]
+}
+
+/** Runs the guard and makes sure that nothing of it tells the secret. */
+function guard(project: Project, ...words: string[]): Found {
+  const { status, stdout, stderr } = project.mappa(['guard', '--json', ...words])
+  const human = project.mappa(['guard', ...words])
+  for (const text of [stdout, stderr, human.stdout, human.stderr]) assert.ok(!/kq83/.test(text), text)
+  assert.equal(human.status, status)
+  return { status, ...JSON.parse(stdout) }
+}
+const codes = ({ problems }: Found) =>
+  problems.map(({ code, file }) => (file === null ? code : `${code} ${file}`)).sort()
+
+function project(context: Parameters<typeof makeProject>[0], files: Record<string, string> = {}): Project {
+  const made = makeProject(context, { ...FILES, ...files })
+  chmodSync(join(made.root, '.env.production.local'), 0o600)
+  return made
+}
+
+describe('mappa guard', () => {
+  it('says nothing where all is well, and how far it looked', (context) => {
+    const made = project(context)
+    const outside = guard(made)
+    assert.deepEqual([outside.status, codes(outside)], [0, []])
+    assert.match(outside.notLooked.join(), /no git repository/)
+    made.git('init')
+    made.git('add', '.')
+    made.git('commit', '-qm', 'first')
+    const inside = guard(made, '--history')
+    assert.deepEqual([inside.status, codes(inside), inside.notLooked], [0, [], []])
+    assert.deepEqual(inside.looked, ['.env, .env.production.local', 'every commit'])
+    const staged = guard(made, '--staged')
+    assert.deepEqual([staged.status, codes(staged)], [0, []])
+  })
+
+  it('finds files that git would take along, and files that others can read', (context) => {
+    const made = project(context, {
+      '.gitignore': 'node_modules\n',
+      '.env.local': '# empty\n',
+      '.env': `DOME_KEY='${SECRET}'\n`,
+    })
+    made.git('init')
+    made.git('add', '.env')
+    chmodSync(join(made.root, '.env'), 0o600)
+    chmodSync(join(made.root, '.env.production.local'), 0o644)
+    const found = guard(made)
+    assert.deepEqual(codes(found), [
+      'local-not-ignored .env.local',
+      'secret-not-ignored .env.production.local',
+      'secret-readable .env.production.local',
+      'secret-tracked .env',
+    ])
+    assert.equal(found.status, 1)
+  })
+
+  it('finds what was ever committed, and says that the key must be replaced', (context) => {
+    const made = project(context)
+    made.git('init')
+    // A repository without commits has no history to look at.
+    assert.deepEqual(codes(guard(made, '--history')), [])
+    made.git('add', '-f', '.')
+    made.git('commit', '-qm', `note: ${SECRET}`)
+    made.write('old.js', `key = "${Buffer.from(SECRET).toString('hex')}"`)
+    made.git('add', 'old.js')
+    made.git('commit', '-qm', 'second')
+    made.git('rm', '-q', '--cached', 'old.js', '.env.production.local')
+    made.git('commit', '-qm', 'third')
+    made.write('old.js', '')
+    assert.deepEqual(codes(guard(made)), [])
+    const found = guard(made, '--history')
+    assert.deepEqual(codes(found), [
+      'env-file-committed .env.production.local',
+      'secret-committed .env.production.local',
+      'secret-committed old.js',
+      'secret-in-message',
+    ])
+    const second = made.git('log', '--format=%h', '--grep=second').trim()
+    assert.match(
+      found.problems.find(({ file }) => file === 'old.js')!.message,
+      new RegExp(`commit ${second}, in hexadecimal digits`),
+    )
+    assert.match(made.mappa(['guard', '--history']).stdout, /Replace DOME_KEY where it is issued/)
+  })
+
+  it('finds secrets in what is staged, and installs a hook that does', (context) => {
+    const made = project(context, {
+      'with space.js': `const key = ${JSON.stringify(SECRET)}\n`,
+      'fine.js': 'const one = 1\n',
+    })
+    made.git('init')
+    made.git('add', '-f', 'with space.js', '.env.production.local', 'fine.js')
+    made.write('with space.js', '')
+    const found = guard(made, '--staged')
+    assert.deepEqual(codes(found), [
+      'env-file-staged .env.production.local',
+      'secret-staged .env.production.local',
+      'secret-staged with space.js',
+    ])
+    const hook = join(made.root, '.git/hooks/pre-commit')
+    assert.match(made.mappa(['guard', '--install']).stdout, /is written/)
+    assert.match(made.mappa(['guard', '--install']).stdout, /already/)
+    assert.equal(statSync(hook).mode & 0o111, 0o111)
+    // npx finds the command of this package only where npm installed it.
+    made.write('node_modules/.bin/mappa', `#!/bin/sh\nexec '${process.execPath}' '${COMMAND}' "$@"\n`)
+    chmodSync(join(made.root, 'node_modules/.bin/mappa'), 0o755)
+    const commit = () =>
+      run(
+        'git',
+        ['-c', 'user.name=Fern', '-c', 'user.email=fern@fernhollow.example', 'commit', '-qm', 'x'],
+        made.root,
+        { HOME: made.root },
+      )
+    const refused = commit()
+    assert.equal(refused.status, 1)
+    assert.match(refused.stdout + refused.stderr, /The value of DOME_KEY stands in with space\.js/)
+    made.git('rm', '-qf', '--cached', 'with space.js', '.env.production.local')
+    assert.equal(commit().status, 0)
+  })
+
+  it('respects a hook that is there', (context) => {
+    const made = project(context)
+    assert.match(made.mappa(['guard', '--install']).stderr, /no git repository/)
+    made.git('init')
+    made.write('.git/hooks/pre-commit', '#!/bin/bash\necho before\nexit 0\n')
+    assert.match(made.mappa(['guard', '--install']).stdout, /first, then what it ran before/)
+    assert.match(
+      readFileSync(join(made.root, '.git/hooks/pre-commit'), 'utf8'),
+      /^#!\/bin\/bash\n# .*\nnpx --no-install mappa guard --staged \|\| exit 1\necho before\nexit 0\n$/,
+    )
+    const foreign = '#!/usr/bin/env node\nconsole.log(1)\n'
+    made.write('.git/hooks/pre-commit', foreign)
+    const refused = made.mappa(['guard', '--install'])
+    assert.deepEqual([refused.status, readFileSync(join(made.root, '.git/hooks/pre-commit'), 'utf8')], [1, foreign])
+    assert.match(refused.stderr, /Have it run: npx --no-install mappa guard --staged/)
+  })
+
+  it('finds secrets in built output, however they are written down', (context) => {
+    const made = project(context)
+    const base64 = (before: string) => Buffer.from(`${before}${SECRET} and more`).toString('base64')
+    const forms: Record<string, string | Uint8Array> = {
+      'plain.js': `x = '${SECRET}'`,
+      'json.js': JSON.stringify({ key: SECRET }),
+      'percent.html': `?key=${encodeURIComponent(SECRET)}`,
+      'hex.txt': Buffer.from(SECRET).toString('hex'),
+      'HEX.txt': Buffer.from(SECRET).toString('hex').toUpperCase(),
+      'base64-0.txt': base64(''),
+      'base64-1.txt': base64('a'),
+      'base64-2.txt': base64('ab'),
+      'base64url.txt': Buffer.from(`${SECRET}`).toString('base64url'),
+      'app.js.gz': gzipSync(`x = '${SECRET}'`),
+      'app.js.br': brotliCompressSync(`x = '${SECRET}'`),
+      'app.zip': zipSync({ 'inner/app.js': Buffer.from(`x = '${SECRET}'`) }),
+    }
+    for (const [file, content] of Object.entries(forms)) made.write(`out/deep/${file}`, content)
+    made.write('out/clean.js', `x = '${SECRET.slice(0, -1)}'`)
+    made.write('out/broken.gz', Buffer.from([0x1f, 0x8b, 1, 2]))
+    const found = guard(made, 'out')
+    assert.deepEqual(
+      codes(found),
+      Object.keys(forms)
+        .map((file) => `secret-in-output out/deep/${file}`)
+        .sort(),
+    )
+    assert.match(found.notLooked.join(), /packed in out\/broken\.gz/)
+    assert.deepEqual(codes(guard(made, 'nowhere')), ['path-missing nowhere'])
+    // The files in which the secrets are at home are no output.
+    assert.ok(!codes(guard(made, '.')).some((code) => code.includes('.env')))
+  })
+
+  it('tells of secrets that can not be searched for', (context) => {
+    const definition = DEFINITION.replace('minLength: 12', 'minLength: 1')
+    const made = project(context, { 'settings.definition.ts': definition, '.env.production.local': 'DOME_KEY=abc\n' })
+    const found = guard(made)
+    assert.deepEqual([found.status, codes(found)], [0, ['secret-not-searchable']])
+  })
+
+  it('asks npm and the rules of Docker what would go out', (context) => {
+    const made = project(context, {
+      'package.json': '{ "name": "dome-api", "version": "1.0.0", "type": "module" }',
+      Dockerfile: 'FROM scratch\nCOPY . .\n',
+    })
+    assert.deepEqual(codes(guard(made)), [
+      'env-file-in-image .env',
+      'env-file-in-image .env.production.local',
+      'env-file-published .env',
+    ])
+    made.write('package.json', '{ "name": "dome-api", "version": "1.0.0", "type": "module", "files": ["dist"] }')
+    made.write('.dockerignore', '**/.env*\n!.env\n')
+    assert.deepEqual(codes(guard(made)), ['env-file-in-image .env'])
+  })
+})
