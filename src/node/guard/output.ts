@@ -34,7 +34,8 @@ export async function searchOutput(
   for (const start of paths) {
     for (const file of filesBelow(start)) {
       if (own.has(file)) continue
-      const shown = path.relative(root, file) || file
+      const inner = path.relative(root, file)
+      const shown = inner === '' || inner.startsWith('..') ? file : inner
       const bytes = read(file)
       if (bytes === null) {
         if (file === start) problems.push(problem('path-missing', { file: shown }, { file: shown }))

@@ -1,0 +1,72 @@
+import type { Finding } from '../../core/survey/findings.ts'
+import type { Read } from '../../core/survey/reads.ts'
+import { visible } from '../../core/text/visible.ts'
+import type { Survey } from '../../node/survey/survey.ts'
+import { labelFrom } from './failure.ts'
+import { printJson } from './json.ts'
+import { out } from './terminal.ts'
+
+/** How many places of one finding or read are written out. */
+const MOST_PLACES = 6
+
+/** Prints what a survey found. Values of secrets are masked. */
+export function printSurvey(survey: Survey, root: string, hasDefinition: boolean, { json }: { json?: boolean }): void {
+  const { findings, reads, unread, files, passedOver } = survey
+  if (json) {
+    printJson({ findings: findings.map(findingAsData), reads: reads.map(readAsData), unread, files, passedOver })
+    return
+  }
+  const { paint, print } = out
+  const label = labelFrom(root)
+  if (findings.length === 0) print(`${paint.strong('Survey')}: no setting or key stands in the code.`)
+  else
+    print(`${paint.strong('Survey')}: ${paint.error(`${findings.length} finding${findings.length === 1 ? '' : 's'}`)}`)
+  for (const each of findings) print(`\n${findingLines(each, label).join('\n')}`)
+  const odd = reads.filter(({ declared, ofSystem }) => !declared && !ofSystem)
+  if (hasDefinition && (odd.length > 0 || unread.length > 0)) print(`\n${readLines(odd, unread, label).join('\n')}`)
+  if (!hasDefinition && odd.length > 0) {
+    print(`\n${paint.strong('Variables that the code reads')}: ${odd.map(({ name }) => name).join(', ')}`)
+  }
+  print(paint.faint(`\nLooked at ${files} file${files === 1 ? '' : 's'}.`))
+  for (const { file, why } of passedOver.slice(0, MOST_PLACES))
+    print(paint.faint(`Passed over ${visible(label(file))}: ${why}.`))
+  if (passedOver.length > MOST_PLACES)
+    print(paint.faint(`Passed over ${passedOver.length - MOST_PLACES} more; --json names them.`))
+}
+
+function findingLines(
+  { number, places, path, name, kind, secret, sureness, why, masked }: Finding,
+  label: (file: string) => string,
+): string[] {
+  const { paint } = out
+  const lines = [`  ${paint.strong(`${number}.`)} ${paint.strong(name)}  ${masked}`]
+  lines.push(`     ${visible(why)}; ${Math.round(sureness * 100)} % sure`)
+  lines.push(`     ${paint.faint(`would be ${path}, ${kind}${secret ? ', secret' : ''}`)}`)
+  for (const place of places.slice(0, MOST_PLACES))
+    lines.push(`     ${visible(label(place.file))}:${place.line}:${place.column}`)
+  if (places.length > MOST_PLACES) lines.push(`     ... and ${places.length - MOST_PLACES} more places`)
+  return lines
+}
+
+function readLines(odd: readonly Read[], unread: readonly string[], label: (file: string) => string): string[] {
+  const { paint } = out
+  const lines: string[] = []
+  for (const { name, places, near } of odd) {
+    const { file, line, column } = places[0]!
+    const where = `${visible(label(file))}:${line}:${column}${places.length > 1 ? ` and ${places.length - 1} more` : ''}`
+    lines.push(
+      `  ${paint.notice('read, not declared')}  ${paint.strong(name)}  ${where}${near === null ? '' : `  (did you mean ${near}?)`}`,
+    )
+  }
+  for (const name of unread) lines.push(`  ${paint.notice('declared, not read')}  ${paint.strong(name)}`)
+  return lines
+}
+
+function findingAsData({ number, places, path, name, kind, secret, sureness, why, masked }: Finding) {
+  const at = places.map(({ file, line, column }) => ({ file, line, column }))
+  return { number, places: at, path, name, kind, secret, sureness, why, masked }
+}
+
+function readAsData({ name, places, declared, near, ofSystem }: Read) {
+  return { name, places, declared, near, ofSystem }
+}

@@ -1,0 +1,43 @@
+/** Text that stands for a value and is none. */
+const PLACEHOLDER =
+  /^[<[{(*].*[>\]})*]$|x{4,}|\*{3,}|\.{3}|^(your|my|some|insert|replace|enter|put|change|add)[-_ ]?|^(todo|tbd|none|null|undefined|true|false|n\/a|changeme|change-me|placeholder|dummy|sample|foo|bar|baz|abc|redacted|hidden|secret|password|token|key|test|testing|default)$|placeholder|changeme|change[-_ ]me|\bexample\b.*\bkey\b/i
+/** Places of documents about things rather than of services. */
+const ABOUT =
+  /^https?:\/\/(www\.w3\.org|[^/]*json-schema\.org|schema\.org|[^/]*\bexample\.(com|org|net)\b|opensource\.org|creativecommons\.org|[^/]*\.(rfc-editor|ietf|iana)\.org|developer\.|docs?\.)/i
+
+/**
+ * Says what speaks against a value being a setting.
+ *
+ * @param value the value
+ * @param secretByName true where the name alone says that it is a secret
+ * @returns the reason, or `null` where nothing does
+ */
+export function reasonAgainst(value: string, secretByName: boolean): string | null {
+  if (value.trim() === '') return 'empty'
+  if (PLACEHOLDER.test(value)) return 'a placeholder'
+  if (/^(\.{0,2}\/|@\/|~\/|node:|file:)/.test(value)) return 'a path'
+  if (/^sha(1|256|384|512)-/.test(value)) return 'a checksum'
+  if (/^data:|^[\w.+-]+\/[\w.+-]+(;|$)/.test(value) && !secretByName) return 'a type of data'
+  if (/^#?[0-9a-f]{3,8}$/i.test(value) && !secretByName) return 'a colour or a short number'
+  if (ABOUT.test(value)) return 'a link to a document'
+  if (/^[A-Za-z][A-Za-z_ -]*$/.test(value) && !secretByName) return 'a word'
+  if (/^([a-z]+[A-Z]?[a-z]*|[a-z]+([._:-][a-z]+)+|[A-Z]+(_[A-Z]+)*)$/.test(value)) return 'a name within the program'
+  if (
+    /\s/.test(value) &&
+    !/^(Bearer|Basic|Token|Key) \S+$/.test(value) &&
+    !/-----BEGIN/.test(value) &&
+    !/;\s*(password|pwd)\s*=/i.test(value)
+  ) {
+    return 'a text of several words'
+  }
+  if (/[<>{}]|\$\(|^\^|\\[dws]/.test(value)) return 'a pattern or markup'
+  return null
+}
+
+/** True for files whose values are made up, by custom: tests, fixtures, stories, mocks. */
+export function isTestFile(file: string): boolean {
+  return (
+    /(^|\/)(tests?|__tests__|__mocks__|specs?|fixtures?|mocks?|stories|e2e|cypress)\//i.test(file) ||
+    /[._-](test|spec|stories|fixture|mock)\.\w+$/i.test(file)
+  )
+}

@@ -1,0 +1,36 @@
+/** A place in a source file; line and column count from 1, offsets from 0, all in UTF-16 code units. */
+export interface SourcePlace {
+  /** Path of the file, relative to the root, with `/` between folders. */
+  readonly file: string
+  readonly line: number
+  readonly column: number
+}
+
+/** A fixed value that stands in a source file, and what can be told of it without knowing the language. */
+export interface SourceLiteral extends SourcePlace {
+  /** The value, escapes undone. */
+  readonly value: string
+  /** What it is written as: a text, a number, or the fixed part of a template with other parts in it. */
+  readonly form: 'text' | 'number' | 'template part'
+  /**
+   * The names it is given to, outermost first: a variable and the keys that lead to the value, a parameter, or the
+   * variable of the environment it stands in for.
+   */
+  readonly names: readonly string[]
+  /** The function it is passed to, if any: `listen`, `connect`. */
+  readonly callee: string | null
+  /** Where it begins and ends in the text, quotes included. */
+  readonly start: number
+  readonly end: number
+}
+
+/** A place at which a variable of the environment is read. */
+export interface SourceRead extends SourcePlace {
+  readonly name: string
+}
+
+/** What a source file was found to hold. */
+export interface Source {
+  readonly literals: readonly SourceLiteral[]
+  readonly reads: readonly SourceRead[]
+}

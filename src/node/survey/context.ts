@@ -1,0 +1,157 @@
+import type { SyntaxNode } from './parser.ts'
+
+/** What a value is given to. */
+export interface Context {
+  readonly names: readonly string[]
+  readonly callee: string | null
+}
+
+/**
+ * Finds out what a value in a syntax tree is given to.
+ *
+ * @param node the value
+ * @param above the nodes above it, the nearest last
+ * @returns `null` where the text is no value: the name of a key or of a module
+ */
+export function contextOf(node: SyntaxNode, above: readonly SyntaxNode[]): Context | null {
+  const names: string[] = []
+  let callee: string | null = null
+  let child = node
+  for (let at = above.length - 1; at >= 0; at--) {
+    const parent = above[at]!
+    const step = stepUp(parent, child)
+    if (step === 'no value') return null
+    if (step === 'stop') break
+    if (step !== null) {
+      if (step.name !== undefined && step.name !== '') names.unshift(step.name)
+      // Only the function the value goes into directly counts.
+      callee ??= step.callee ?? null
+      if (step.last) break
+    }
+    child = parent
+  }
+  return { names, callee }
+}
+
+interface Step {
+  readonly name?: string | undefined
+  readonly callee?: string | undefined
+  /** True where what is further up says nothing of the value. */
+  readonly last?: boolean
+}
+
+/** What one node says about a value below it; `null` where it says nothing and those above it may. */
+function stepUp(parent: SyntaxNode, child: SyntaxNode): Step | null | 'no value' | 'stop' {
+  switch (parent.type) {
+    case 'VariableDeclarator':
+      return { name: nameOf(parent.id), last: true }
+    case 'AssignmentExpression':
+      return parent.right === child ? { name: nameOf(parent.left), last: true } : 'stop'
+    case 'AssignmentPattern':
+      return { name: nameOf(parent.left), last: true }
+    case 'ObjectProperty':
+    case 'ClassProperty':
+    case 'ClassPrivateProperty':
+    case 'ClassAccessorProperty':
+      if (parent.key === child && !parent.computed) return 'no value'
+      return parent.value === child ? { name: nameOf(parent.key) } : 'stop'
+    case 'JSXAttribute':
+      return { name: nameOf(parent.name), last: true }
+    case 'CallExpression':
+    case 'OptionalCallExpression':
+    case 'NewExpression':
+      return callStep(parent, child)
+    case 'MemberExpression':
+    case 'OptionalMemberExpression':
+      return parent.property === child ? 'no value' : 'stop'
+    case 'BinaryExpression':
+      return binaryStep(parent, child)
+    case 'LogicalExpression':
+      // `process.env.DOME_KEY || '...'`: the variable that the value stands in for names it best.
+      return parent.right === child ? { name: environmentName(parent.left) } : null
+    case 'ReturnStatement':
+    case 'ArrowFunctionExpression':
+    case 'BlockStatement':
+    case 'ConditionalExpression':
+    case 'TemplateLiteral':
+    case 'ArrayExpression':
+    case 'ObjectExpression':
+    case 'ClassBody':
+    case 'AwaitExpression':
+    case 'ParenthesizedExpression':
+    case 'JSXExpressionContainer':
+    case 'TSAsExpression':
+    case 'TSSatisfiesExpression':
+    case 'TSNonNullExpression':
+    case 'SpreadElement':
+      return parent.type === 'BlockStatement' && child.type !== 'ReturnStatement' ? 'stop' : null
+    case 'FunctionDeclaration':
+    case 'ClassMethod':
+    case 'ObjectMethod':
+      return { name: nameOf(parent.id ?? parent.key), last: true }
+    default:
+      return 'stop'
+  }
+}
+
+function callStep(call: SyntaxNode, child: SyntaxNode): Step | 'no value' {
+  const callee = nameOf(call.callee)
+  if (callee === 'require' || (call.callee as SyntaxNode).type === 'Import') return 'no value'
+  const given = call.arguments as SyntaxNode[]
+  const before = given[given.indexOf(child) - 1]
+  // `headers.set('authorization', '...')`: the text before says what it is.
+  const named = before?.type === 'StringLiteral' ? String(before.value) : undefined
+  return { name: named, callee, last: named !== undefined || !WRAPPERS.has(callee ?? '') }
+}
+
+/** Functions that give back what they are given, so that what is further up counts. */
+const WRAPPERS = new Set([
+  'String',
+  'Number',
+  'URL',
+  'from',
+  'freeze',
+  'trim',
+  'toString',
+  'parseInt',
+  'encodeURIComponent',
+  'Object',
+  'TextEncoder',
+  'encode',
+])
+
+function binaryStep(parent: SyntaxNode, child: SyntaxNode): Step | null | 'stop' {
+  if (parent.operator === '+') return null
+  if (parent.operator !== '===' && parent.operator !== '==' && parent.operator !== '!==' && parent.operator !== '!=')
+    return 'stop'
+  return { name: nameOf(parent.left === child ? parent.right : parent.left), last: true }
+}
+
+function environmentName(node: unknown): string | undefined {
+  const { type, object, property } = (node ?? {}) as SyntaxNode
+  const isMember = type === 'MemberExpression' || type === 'OptionalMemberExpression'
+  return isMember && nameOf(object) === 'env' ? nameOf(property) : undefined
+}
+
+/** The last name of an expression: `c` of `a.b.c`. */
+function nameOf(node: unknown): string | undefined {
+  const { type, name, value, property, id, callee } = (node ?? {}) as SyntaxNode
+  switch (type) {
+    case 'Identifier':
+    case 'JSXIdentifier':
+      return String(name)
+    case 'StringLiteral':
+      return String(value)
+    case 'PrivateName':
+      return nameOf(id)
+    case 'MemberExpression':
+    case 'OptionalMemberExpression':
+      return nameOf(property)
+    case 'JSXNamespacedName':
+      return nameOf(name)
+    case 'CallExpression':
+      return nameOf(callee)
+    default:
+      return undefined
+  }
+}

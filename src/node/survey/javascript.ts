@@ -1,0 +1,110 @@
+import type { Source, SourceLiteral, SourceRead } from '../../core/survey/source.ts'
+import { contextOf } from './context.ts'
+import { parseSource, type SyntaxNode } from './parser.ts'
+
+/** Nodes whose texts are no values: names of modules, keys, types. */
+const NO_VALUES = new Set([
+  'ImportDeclaration',
+  'ExportAllDeclaration',
+  'TSLiteralType',
+  'TSImportType',
+  'TSExternalModuleReference',
+  'Directive',
+  'TSEnumMember',
+  'ImportAttribute',
+])
+
+/**
+ * Reads a source file of JavaScript or TypeScript: its fixed values with what they are given to, and its reads of
+ * variables.
+ *
+ * @returns `null` where the file can't be understood
+ */
+export function readJavaScript(text: string, file: string): Source | null {
+  const tree = parseSource(text, file)
+  if (tree === null) return null
+  const literals: SourceLiteral[] = []
+  const reads: SourceRead[] = []
+  walk(tree, [], (node, above) => {
+    if (node.type === 'StringLiteral') {
+      add(node, String(node.value), 'text', above)
+    } else if (node.type === 'NumericLiteral') {
+      add(node, String(node.value), 'number', above)
+    } else if (node.type === 'TemplateLiteral') {
+      const quasis = node.quasis as SyntaxNode[]
+      for (const quasi of quasis) {
+        const { cooked } = quasi.value as { cooked?: string }
+        if (cooked)
+          add(quasis.length === 1 ? node : quasi, cooked, quasis.length === 1 ? 'text' : 'template part', above)
+      }
+    } else {
+      for (const { name, at } of readsIn(node)) {
+        const { line, column } = at.loc.start
+        reads.push({ name, file, line, column: column + 1 })
+      }
+    }
+  })
+  return { literals, reads }
+
+  function add(node: SyntaxNode, value: string, form: SourceLiteral['form'], above: readonly SyntaxNode[]): void {
+    // Most values in a program are short words; what is shorter than this is no setting but a port.
+    if (value.length < (form === 'number' ? 2 : 4)) return
+    const { line, column } = node.loc.start
+    const context = contextOf(node, above)
+    if (context === null) return
+    literals.push({ file, line, column: column + 1, value, form, ...context, start: node.start, end: node.end })
+  }
+}
+
+/** Visits every node but those that hold no values, with those above it, the nearest last. */
+function walk(
+  node: SyntaxNode,
+  above: SyntaxNode[],
+  visit: (node: SyntaxNode, above: readonly SyntaxNode[]) => void,
+): void {
+  if (NO_VALUES.has(node.type)) return
+  visit(node, above)
+  above.push(node)
+  for (const key in node) {
+    if (key === 'loc' || key === 'start' || key === 'end' || key === 'type' || key === 'extra') continue
+    const member = node[key]
+    if (Array.isArray(member)) {
+      for (const each of member) if (isNode(each)) walk(each, above, visit)
+    } else if (isNode(member)) walk(member, above, visit)
+  }
+  above.pop()
+}
+
+function isNode(value: unknown): value is SyntaxNode {
+  return typeof value === 'object' && value !== null && typeof (value as SyntaxNode).type === 'string'
+}
+
+/** `process.env.NAME`, `process.env['NAME']`, `import.meta.env.NAME`, and taking names out of either. */
+function* readsIn(node: SyntaxNode): Generator<{ name: string; at: SyntaxNode }> {
+  if (node.type === 'MemberExpression' || node.type === 'OptionalMemberExpression') {
+    const property = node.property as SyntaxNode
+    const name = node.computed ? (property.type === 'StringLiteral' ? property.value : null) : property.name
+    if (typeof name === 'string' && isEnvironment(node.object as SyntaxNode)) yield { name, at: node }
+  } else if (node.type === 'VariableDeclarator' && isNode(node.init) && isEnvironment(node.init)) {
+    const pattern = node.id as SyntaxNode
+    if (pattern.type !== 'ObjectPattern') return
+    for (const property of pattern.properties as SyntaxNode[]) {
+      const key = property.key as SyntaxNode | undefined
+      const name = key?.type === 'Identifier' ? key.name : key?.value
+      if (typeof name === 'string') yield { name, at: property }
+    }
+  }
+}
+
+function isEnvironment(node: SyntaxNode): boolean {
+  if (node.type !== 'MemberExpression' && node.type !== 'OptionalMemberExpression') return false
+  const object = node.object as SyntaxNode
+  const property = node.property as SyntaxNode
+  if (property.name !== 'env' && property.value !== 'env') return false
+  const meta = object.type === 'MetaProperty'
+  return (
+    meta ||
+    object.name === 'process' ||
+    (object.type === 'MemberExpression' && (object.property as SyntaxNode).name === 'process')
+  )
+}

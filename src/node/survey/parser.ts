@@ -1,0 +1,45 @@
+const { createRequire } = process.getBuiltinModule('node:module')
+
+/** A node of a syntax tree, as far as this project looks at one. */
+export interface SyntaxNode {
+  readonly type: string
+  readonly start: number
+  readonly end: number
+  readonly loc: { readonly start: { readonly line: number; readonly column: number } }
+  readonly [member: string]: unknown
+}
+
+let load: typeof import('@babel/parser') | undefined
+
+/**
+ * Parses JavaScript or TypeScript, with or without JSX. What is wrong in one place does not keep the rest from being
+ * understood.
+ *
+ * @returns the tree; `null` where the text can't be understood at all
+ */
+export function parseSource(text: string, file: string): SyntaxNode | null {
+  load ??= createRequire(import.meta.url)('@babel/parser') as typeof import('@babel/parser')
+  const typescript = /\.[cm]?tsx?$/.test(file)
+  // In plain TypeScript `<T>x` is a conversion, not an element.
+  const jsx = !/\.[cm]?ts$/.test(file)
+  try {
+    const tree = load.parse(text, {
+      sourceType: 'unambiguous',
+      errorRecovery: true,
+      allowReturnOutsideFunction: true,
+      allowAwaitOutsideFunction: true,
+      allowUndeclaredExports: true,
+      allowImportExportEverywhere: true,
+      attachComment: false,
+      plugins: [
+        ...(typescript ? (['typescript'] as const) : (['flow'] as const)),
+        ...(jsx ? (['jsx'] as const) : []),
+        'decorators',
+        'explicitResourceManagement',
+      ],
+    })
+    return tree.program as unknown as SyntaxNode
+  } catch {
+    return null
+  }
+}
