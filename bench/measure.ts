@@ -58,5 +58,7 @@ export function printTable(title: string, rows: readonly Measured[]): boolean {
       runs,
     })),
   )
-  return rows.every(({ subject, base, limit }) => limit === null || subject / base <= limit)
+  const beyond = rows.filter(({ subject, base, limit }) => limit !== null && subject / base > limit)
+  for (const { what } of beyond) console.log(`Beyond its limit: ${what}`)
+  return beyond.length === 0
 }

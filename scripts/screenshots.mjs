@@ -1,6 +1,6 @@
 // Draws docs/screenshots anew, from the demo data, in a real terminal window. Needs Xvfb, xterm and ImageMagick.
 import { spawn, spawnSync } from 'node:child_process'
-import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { chmodSync, cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { root } from './steps.mjs'
@@ -12,12 +12,25 @@ const shots = [
   { name: 'check', script: 'mappa check --all' },
   { name: 'show', script: 'mappa show --stage production' },
   { name: 'show-one', script: 'mappa show NIGHT_PLACES --stage development' },
+  { name: 'guard', script: 'mappa guard src', before: openKey },
+  { name: 'survey', script: 'mappa survey --root sources sources', before: addSources },
   { name: 'refusal', script: 'MAPPA_STAGE=production node dist/server.js', before: breakProduction },
 ]
 
 function run(program, words, options = {}) {
   const { status, stderr } = spawnSync(program, words, { encoding: 'utf8', ...options })
   if (status !== 0) throw new Error(`${program} ended with ${status}: ${stderr}`)
+}
+
+function openKey() {
+  chmodSync(join(example, '.env.production.local'), 0o644)
+  run('git', ['init', '-q'], { cwd: example })
+}
+
+function addSources() {
+  mkdirSync(join(example, 'sources/src'), { recursive: true })
+  writeFileSync(join(example, 'sources/package.json'), '{}')
+  cpSync(join(root, 'tests/sources/tower/app/telescope.ts'), join(example, 'sources/src/telescope.ts'))
 }
 
 function breakProduction() {
@@ -46,7 +59,7 @@ printf '\\033[1m$ %s\\033[0m\\n' '${script}'; ${script}; printf '\\n\\033[?25l';
     '-xrm',
     'XTerm*color1: #ff7b72',
   ]
-  const font = ['-fa', 'DejaVu Sans Mono', '-fs', '11', '-geometry', '139x23', '-b', '14', '-bw', '0', '+sb']
+  const font = ['-fa', 'DejaVu Sans Mono', '-fs', '11', '-geometry', '139x40', '-b', '14', '-bw', '0', '+sb']
   const terminal = spawn('xterm', [...colours, ...font, '-e', 'bash', rc], {
     env: { ...process.env, DISPLAY, COLORTERM: '' },
   })
@@ -55,7 +68,7 @@ printf '\\033[1m$ %s\\033[0m\\n' '${script}'; ${script}; printf '\\n\\033[?25l';
     `until [ -e ${join(example, '.drawn')} ]; do sleep 0.1; done; sleep 0.6; rm ${join(example, '.drawn')}`,
   ])
   const file = join(root, `docs/screenshots/${name}.png`)
-  run('import', ['-display', DISPLAY, '-window', 'root', '-crop', '1270x460+0+0', file])
+  run('import', ['-display', DISPLAY, '-window', 'root', '-crop', '1270x780+0+0', file])
   // The empty rest of the window says nothing.
   run('mogrify', ['+repage', '-trim', '-bordercolor', BACKGROUND, '-border', '16', '+repage', file])
   terminal.kill()
@@ -68,7 +81,7 @@ cpSync(join(root, 'examples/dome-api'), example, {
 symlinkSync(join(root, 'node_modules'), join(example, 'node_modules'))
 run('npx', ['tsx', 'stand-in/issue-keys.ts'], { cwd: example })
 run('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: example })
-const screen = spawn('Xvfb', [DISPLAY, '-screen', '0', '1280x470x24', '-br'], { stdio: 'ignore' })
+const screen = spawn('Xvfb', [DISPLAY, '-screen', '0', '1280x800x24', '-br'], { stdio: 'ignore' })
 try {
   await new Promise((resolve) => setTimeout(resolve, 1500))
   for (const shot of shots) draw(shot)

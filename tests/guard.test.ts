@@ -69,7 +69,7 @@ describe('mappa guard', () => {
     const found = guard(made)
     assert.deepEqual(codes(found), [
       'local-not-ignored .env.local',
-      'secret-not-ignored .env.production.local',
+      'local-secret-not-ignored .env.production.local',
       'secret-readable .env.production.local',
       'secret-tracked .env',
     ])

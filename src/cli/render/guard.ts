@@ -1,5 +1,6 @@
 import { relative } from 'node:path'
 import { formatReport } from '../../core/problems/report.ts'
+import { fold } from '../../core/text/fold.ts'
 import { visible } from '../../core/text/visible.ts'
 import type { GuardReport } from '../../node/guard/guard.ts'
 import type { HookOutcome } from '../../node/guard/hook.ts'
@@ -21,8 +22,13 @@ export function printGuard(
   if (problems.length === 0) print(`${paint.strong('Guard')}: no secret where it must not be.`)
   else print(formatReport({ title: 'Guard', stage: null, problems }, { paint, width, fileLabel: labelFrom(root) }))
   print('')
-  if (looked.length > 0) print(paint.faint(`Looked at: ${visible(looked.join('; '))}`))
-  if (notLooked.length > 0) print(paint.faint(`Not looked at: ${visible(notLooked.join('; '))}`))
+  const say = (what: string, list: readonly string[]) => {
+    if (list.length === 0) return
+    const lines = fold(`${what}: ${visible(list.join('; '))}`, width ?? Number.POSITIVE_INFINITY, '', '  ')
+    print(lines.map(paint.faint).join('\n'))
+  }
+  say('Looked at', looked)
+  say('Not looked at', notLooked)
 }
 
 /** Says what became of the hook. */

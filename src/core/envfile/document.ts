@@ -1,7 +1,7 @@
 import { problem } from '../problems/problem.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import { decode } from './decode.ts'
-import { type Editable, removeEntry, renameEntry, type SetOptions, setEntry } from './edit.ts'
+import { type Editable, isCrlf, removeEntry, renameEntry, type SetOptions, setEntry } from './edit.ts'
 import { EnvReading, nothingRead, scanText } from './reading.ts'
 
 /** Options of {@link EnvDocument.from}. */
@@ -58,8 +58,12 @@ export class EnvDocument extends EnvReading {
    * ```
    */
   set(name: string, value: string, options: SetOptions = {}): EnvDocument {
-    const edited = this.#edited(setEntry(this.#editable(), name, value, options))
-    if (edited.get(name)?.value === value) return edited
+    const crlf = isCrlf(this.text)
+    // A value that brings the first line break into a file decides how the file is read, so both ways are tried.
+    for (const breaks of [crlf, !crlf]) {
+      const edited = this.#edited(setEntry(this.#editable(), name, value, options, breaks))
+      if (edited.get(name)?.value === value) return edited
+    }
     // An open quote further up has swallowed it.
     const line = this.problems.find((each) => each.severity === 'error')?.line ?? 1
     const why = problem('edit-swallowed', { name, line }, { file: this.file, line, name })

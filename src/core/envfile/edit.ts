@@ -35,13 +35,19 @@ export interface SetOptions {
  * Gives a value to a name. Nothing else changes: comments, order, spacing, line ends and a missing last line end
  * stay, and quotes do where they can hold the value.
  *
+ * @param crlf how line breaks within the value are written; as the lines of the file end, if left out
  * @returns the new text
  * @throws {SettingsError} where the name or the value can't be written
  */
-export function setEntry(editable: Editable, name: string, value: string, options: SetOptions = {}): string {
+export function setEntry(
+  editable: Editable,
+  name: string,
+  value: string,
+  options: SetOptions = {},
+  crlf = isCrlf(editable.text),
+): string {
   mustBeName(name)
   const { text } = editable
-  const crlf = isCrlf(text)
   const existing = editable.last(name)
   if (existing === undefined) return insertEntry(editable, `${name}=${quoteValue(value, '', crlf)}`, options)
   const quote = existing.broken ? '' : existing.quote
@@ -114,7 +120,8 @@ function* referencesTo(template: Template, name: string): Generator<number> {
   }
 }
 
-function isCrlf(text: string): boolean {
+/** True for a text whose first line ends in CRLF, as in reading. */
+export function isCrlf(text: string): boolean {
   const first = text.indexOf('\n')
   return first > 0 && isLineEnd(text, first - 1)
 }

@@ -1,3 +1,4 @@
+import { fold } from '../text/fold.ts'
 import { visible } from '../text/visible.ts'
 import type { Problem } from './problem.ts'
 
@@ -137,22 +138,4 @@ function formatLayers(report: Report, paint: Paint, width: number): string[] {
     '',
     '  ',
   ).map(paint.faint)
-}
-
-/** Folds a text between words. */
-function fold(text: string, width: number, first: string, rest: string): string[] {
-  const lines: string[] = []
-  let line = first
-  let empty = true
-  for (const word of text.split(' ')) {
-    if (!empty && line.length + 1 + word.length > width) {
-      lines.push(line)
-      line = rest
-      empty = true
-    }
-    line += empty ? word : ` ${word}`
-    empty = false
-  }
-  lines.push(line)
-  return lines
 }

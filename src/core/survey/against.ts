@@ -1,6 +1,6 @@
 /** Text that stands for a value and is none. */
 const PLACEHOLDER =
-  /^[<[{(*].*[>\]})*]$|x{4,}|\*{3,}|\.{3}|^(your|my|some|insert|replace|enter|put|change|add)[-_ ]?|^(todo|tbd|none|null|undefined|true|false|n\/a|changeme|change-me|placeholder|dummy|sample|foo|bar|baz|abc|redacted|hidden|secret|password|token|key|test|testing|default)$|placeholder|changeme|change[-_ ]me|\bexample\b.*\bkey\b/i
+  /^[<[{(*].*[>\]})*]$|x{4,}|\*{3,}|\.{3}|^(your|my|some|insert|replace|enter|put|change|add)[-_ ]|^(todo|tbd|none|null|undefined|true|false|n\/a|changeme|change-me|placeholder|dummy|sample|foo|bar|baz|abc|redacted|hidden|secret|password|token|key|test|testing|default)$|placeholder|changeme|change[-_ ]me|\bexample\b.*\bkey\b/i
 /** Places of documents about things rather than of services. */
 const ABOUT =
   /^https?:\/\/(www\.w3\.org|[^/]*json-schema\.org|schema\.org|[^/]*\bexample\.(com|org|net)\b|opensource\.org|creativecommons\.org|[^/]*\.(rfc-editor|ietf|iana)\.org|developer\.|docs?\.)/i
@@ -22,12 +22,7 @@ export function reasonAgainst(value: string, secretByName: boolean): string | nu
   if (ABOUT.test(value)) return 'a link to a document'
   if (/^[A-Za-z][A-Za-z_ -]*$/.test(value) && !secretByName) return 'a word'
   if (/^([a-z]+[A-Z]?[a-z]*|[a-z]+([._:-][a-z]+)+|[A-Z]+(_[A-Z]+)*)$/.test(value)) return 'a name within the program'
-  if (
-    /\s/.test(value) &&
-    !/^(Bearer|Basic|Token|Key) \S+$/.test(value) &&
-    !/-----BEGIN/.test(value) &&
-    !/;\s*(password|pwd)\s*=/i.test(value)
-  ) {
+  if (/\s/.test(value) && !isSpaced(value, secretByName)) {
     return 'a text of several words'
   }
   if (/[<>{}]|\$\(|^\^|\\[dws]/.test(value)) return 'a pattern or markup'
@@ -40,4 +35,12 @@ export function isTestFile(file: string): boolean {
     /(^|\/)(tests?|__tests__|__mocks__|specs?|fixtures?|mocks?|stories|e2e|cypress)\//i.test(file) ||
     /[._-](test|spec|stories|fixture|mock)\.\w+$/i.test(file)
   )
+}
+
+/** Text with blanks in it that may be a value all the same: a scheme and a key, a key in lines, a pass phrase. */
+function isSpaced(value: string, secretByName: boolean): boolean {
+  if (/^(Bearer|Basic|Token|Key) \S+$/.test(value) || value.includes('-----BEGIN')) return true
+  if (/;\s*(password|pwd)\s*=/i.test(value)) return true
+  // A sentence for people ends in a mark or has no number in it.
+  return secretByName && /\d/.test(value) && value.length <= 64 && !/[.!?:]$/.test(value)
 }

@@ -43,12 +43,13 @@ const LANGUAGES: readonly Language[] = [
 
 /** `name = "value"`, `name: 'value'`, `name => "value"`, `name := "value"`, `ENV NAME=value`, `"name": "value"`. */
 const ASSIGNMENT =
-  /(?:^|[\s{,(;])(?:export\s+|ENV\s+|ARG\s+|const\s+|var\s+|let\s+|define\(\s*)?['"]?\$?([A-Za-z_][\w.-]*)['"]?\s*(?:=>|:=|=|:|,)\s*(["'])((?:(?!\2)[^\\]|\\.){4,})\2/g
+  /(?:^|[\s{,(;])(?:export\s+|ENV\s+|ARG\s+|const\s+|var\s+|let\s+|define\(\s*|set\s+:)?['"]?\$?([A-Za-z_][\w.-]*)['"]?\s*(?:=>|:=|=|:|,)\s*(["'])((?:(?!\2)[^\\]|\\.){4,})\2/g
 /** Values without quotes, as in YAML, shell and Dockerfiles. */
 const BARE_ASSIGNMENT =
   /^\s*(?:export\s+|ENV\s+|ARG\s+|-\s+)?([A-Za-z_][\w.-]*)\s*[=:]\s*([^\s"'#][^\s#]{3,})\s*(?:#.*)?$/
-/** The last call of a listening function with a number in it. */
-const LISTEN = /\b(listen|ListenAndServe|run|bind)\(.*?\b(?:port\s*=\s*)?(\d{2,5})\b/
+/** A call of a listening function with a number in it, or a number given to a port. */
+const LISTEN =
+  /\b(?:(?:listen|ListenAndServe|run|bind)\(.*?\b(?:port\s*=\s*)?|port['"]?\s*(?:=>|:=|=|:|,)\s*['"]?)(\d{2,5})\b/i
 
 function global(pattern: string): RegExp {
   return new RegExp(pattern, 'g')
@@ -101,7 +102,8 @@ export function readLines(text: string, file: string, { reads: patterns, comment
       )
     }
     const listen = LISTEN.exec(line)
-    if (listen !== null) add(line.lastIndexOf(listen[2]!), listen[2]!, [], 'listen', 'number', listen[2]!.length)
+    if (listen !== null && bare === null && !found)
+      add(line.lastIndexOf(listen[1]!), listen[1]!, [], 'listen', 'number', listen[1]!.length)
     offset += whole.length + 1
   }
   return { literals, reads }

@@ -5,6 +5,7 @@ import { wordsOf } from './words.ts'
 /** Words that say no more than that a value is a setting. */
 const EMPTY_WORDS = new Set([
   'config',
+  'x',
   'configuration',
   'settings',
   'options',

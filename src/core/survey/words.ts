@@ -19,6 +19,8 @@ const SECRET = new Set([
   'password',
   'passwd',
   'pwd',
+  'pass',
+  'pswd',
   'passphrase',
   'secret',
   'credential',
@@ -110,6 +112,35 @@ const DIGEST = new Set([
   'uuid',
   'guid',
 ])
+/** What makes a key one of the program's own: `storageKey`, `sortKey`. */
+const OF_PROGRAMS = new Set([
+  'storage',
+  'cache',
+  'local',
+  'query',
+  'sort',
+  'primary',
+  'foreign',
+  'translation',
+  'i18n',
+  'object',
+  'row',
+  'index',
+  'group',
+  'partition',
+  'lookup',
+  'feature',
+  'item',
+  'react',
+  'public',
+  'shortcut',
+  'hot',
+  'arrow',
+  'property',
+  'state',
+  'store',
+  'flag',
+])
 /** The value is a word of the program itself: the name of a header or of a field, a text for people. */
 const LABEL = new Set([
   'label',
@@ -181,11 +212,19 @@ const LABEL = new Set([
  * @param names as in `SourceLiteral`
  */
 export function meaningOf(names: readonly string[]): NameMeaning {
+  // Where the innermost name says nothing, as that of a variable may, the one around it does.
+  return meaningOfLast(names) ?? meaningOfLast(names.slice(0, -1))
+}
+
+function meaningOfLast(names: readonly string[]): NameMeaning {
   const innermost = wordsOf(names.at(-1) ?? '')
   const last = innermost.at(-1)
   if (last === undefined) return null
   if (innermost.some((word) => DIGEST.has(word))) return 'digest'
-  if (LABEL.has(last) || (last === 'key' && innermost.some((word) => LABEL.has(word)))) return 'label'
+  // `accessKeyId`: half of a pair, which goes where the other half goes.
+  if (last === 'id' && (innermost.includes('key') || innermost.includes('client'))) return 'maybe secret'
+  if (LABEL.has(last) || (last === 'key' && innermost.some((word) => LABEL.has(word) || OF_PROGRAMS.has(word))))
+    return 'label'
   if (innermost.some((word) => SECRET.has(word))) return 'secret'
   const around = names.slice(-2, -1).flatMap(wordsOf)
   if (MAYBE.has(last) || innermost.some((word) => word === 'token')) {

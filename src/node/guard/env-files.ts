@@ -43,7 +43,8 @@ export function checkIgnored(root: string, files: readonly EnvFile[]): Problem[]
     const details = { file, names: secrets, rule, local: local ? file : `${file}.local` }
     if (tracked.has(file)) return secrets.length > 0 ? [problem('secret-tracked', details, { file })] : []
     if (ignored.has(file)) return []
-    if (secrets.length > 0) return [problem('secret-not-ignored', details, { file })]
+    if (secrets.length > 0)
+      return [problem(local ? 'local-secret-not-ignored' : 'secret-not-ignored', details, { file })]
     return local ? [problem('local-not-ignored', details, { file })] : []
   })
 }

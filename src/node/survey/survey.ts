@@ -4,6 +4,7 @@ import { languageOf, readLines } from '../../core/survey/lines.ts'
 import { type Read, readsOf } from '../../core/survey/reads.ts'
 import { applySilence } from '../../core/survey/silence.ts'
 import type { Source, SourceLiteral, SourceRead } from '../../core/survey/source.ts'
+import { isWorthParsing } from '../../core/survey/worth.ts'
 import { fs, path } from '../builtin.ts'
 import { type FileOptions, sourceFiles } from './files.ts'
 import { readJavaScript } from './javascript.ts'
@@ -74,13 +75,9 @@ function shownPath(root: string, whole: string): string {
 
 const JAVASCRIPT = /\.([cm]?[jt]sx?)$/
 
-/** What could hold a value that is judged a setting, or a read: a file without any of it need not be parsed. */
-const WORTH_PARSING =
-  /process\s*\??\.\s*env|import\.meta\.env|BEGIN [A-Z ]*PRIVATE KEY|:\/\/|localhost|\d\.\d+\.\d+\.\d|\.listen\s*\(|port|(?:key|token|secret|password|passwd|pwd|passphrase|credential|auth|bearer|salt|cookie|jwt|pin|passcode|licen[sc]e|signature|host|server|domain|broker|dsn|database|connection)\w*["'\]]?\s*[\])]*\s*(?:[:=,)|?]|\|\|)|["'`][\w+/=.~-]{24,}["'`]/i
-
 function readFile(text: string, file: string, passedOver: { file: string; why: string }[]): Source | null {
   if (JAVASCRIPT.test(file)) {
-    if (!WORTH_PARSING.test(text)) return { literals: [], reads: [] }
+    if (!isWorthParsing(text)) return { literals: [], reads: [] }
     if (isMinified(text)) {
       passedOver.push({ file, why: 'minified' })
       return null
@@ -90,7 +87,10 @@ function readFile(text: string, file: string, passedOver: { file: string; why: s
     return source
   }
   const language = languageOf(file)
-  return language === null ? null : readLines(text, file, language)
+  if (language === null) return null
+  // Data has no reads, so that only values count.
+  if (language.reads.length === 0 && !isWorthParsing(text)) return { literals: [], reads: [] }
+  return readLines(text, file, language)
 }
 
 function readSource(whole: string, file: string, passedOver: { file: string; why: string }[]): string | null {

@@ -4,7 +4,11 @@ import { error, notice } from './entry.ts'
 export const guardProblems = {
   'secret-not-ignored': error(
     '{file} holds secrets ({names}), and git does not ignore it: the next git add could take it along.',
-    'Add {rule} to .gitignore, or move the secrets into {local}.',
+    'Move the secrets into {local}, which git should ignore.',
+  ),
+  'local-secret-not-ignored': error(
+    '{file} holds secrets ({names}), and git does not ignore it: the next git add could take it along.',
+    'Add {rule} to .gitignore.',
   ),
   'local-not-ignored': notice(
     '{file} belongs to this machine, and git does not ignore it.',

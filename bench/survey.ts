@@ -1,0 +1,58 @@
+import { spawnSync } from 'node:child_process'
+import { cpSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { inTurn, type Measured, runNode } from './measure.ts'
+
+const REPOSITORY = join(import.meta.dirname, '..')
+const COMMAND = join(REPOSITORY, 'dist/cli/main.js')
+
+/** Surveying the packages of the project, over one `grep -rIE` through the same tree; and the project itself. */
+export function benchSurvey(runs: number): { rows: Measured[]; megabytes: number } {
+  const tree = mkdtempSync(join(tmpdir(), 'mappa-bench-'))
+  try {
+    // Two copies, so that the tree has the size of a large project's sources.
+    for (const copy of ['one', 'two']) {
+      cpSync(join(REPOSITORY, 'node_modules'), join(tree, copy), {
+        recursive: true,
+        filter: (path) => !/\.(node|exe)$|\/(mappa|dome-api|\.cache)$|\/bin\/esbuild$/.test(path),
+      })
+    }
+    const survey = [COMMAND, 'survey', '--ignored', '--json', '--root', tree, tree]
+    const row = inTurn(
+      runs,
+      () => runSurvey(survey),
+      () => spawnSync('grep', ['-rIE', '(api|secret|access)_?key *[:=]', tree], { stdio: 'ignore' }),
+    )
+    const own = inTurn(
+      runs,
+      () => runSurvey([COMMAND, 'survey', '--json'], REPOSITORY),
+      () => runNode([COMMAND, '--help']),
+    )
+    return {
+      rows: [
+        { what: 'mappa survey of a large tree / grep -rIE', ...row, runs, limit: 10 },
+        { what: 'mappa survey of this project / start of the command', ...own, runs, limit: 1.5 },
+      ],
+      megabytes: peakMemory(survey),
+    }
+  } finally {
+    rmSync(tree, { recursive: true })
+  }
+}
+
+function runSurvey(words: readonly string[], cwd = REPOSITORY): void {
+  const { status } = spawnSync(process.execPath, words, { cwd, stdio: 'ignore' })
+  if (status !== 0 && status !== 1) throw new Error(`mappa survey ended with ${status}`)
+}
+
+/** The most memory the command held, in MB, as the system counted it. */
+function peakMemory(words: readonly string[]): number {
+  const report = 'process.on("exit", () => process.stderr.write(String(process.resourceUsage().maxRSS)))'
+  const { stderr } = spawnSync(
+    process.execPath,
+    ['--import', `data:text/javascript,${encodeURIComponent(report)}`, ...words],
+    { stdio: ['ignore', 'ignore', 'pipe'], encoding: 'utf8' },
+  )
+  return Number(/\d+$/.exec(stderr)?.[0]) / 1024
+}
