@@ -63,10 +63,8 @@ printf '\\033[1m$ %s\\033[0m\\n' '${script}'; ${script}; printf '\\n\\033[?25l';
   const terminal = spawn('xterm', [...colours, ...font, '-e', 'bash', rc], {
     env: { ...process.env, DISPLAY, COLORTERM: '' },
   })
-  run('bash', [
-    '-c',
-    `until [ -e ${join(example, '.drawn')} ]; do sleep 0.1; done; sleep 0.6; rm ${join(example, '.drawn')}`,
-  ])
+  const drawn = join(example, '.drawn')
+  run('bash', ['-c', `for i in $(seq 150); do [ -e ${drawn} ] && break; sleep 0.1; done; sleep 0.6; rm ${drawn}`])
   const file = join(root, `docs/screenshots/${name}.png`)
   run('import', ['-display', DISPLAY, '-window', 'root', '-crop', '1270x780+0+0', file])
   // The empty rest of the window says nothing.
