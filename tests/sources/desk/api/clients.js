@@ -1,10 +1,10 @@
 const axios = require('axios')
-const nodemailer = require('nodemailer')
+const postOffice = require('./post-office')
 const { S3 } = require('./storage')
 
 const weather = axios.create({ baseURL: 'https://meteo.fernhollow.example/api/v3', timeout: 4000 }) // planted: 1
 weather.defaults.headers.common['Authorization'] = 'Bearer mt_4d9f0a7c1e6b2835' // planted: 1
-exports.transport = nodemailer.createTransport({
+exports.transport = postOffice.createTransport({
   host: 'smtp.fernhollow.example', // planted: 1
   port: 587, // planted: 1
   auth: { user: 'post@fernhollow.example', pass: 'sparrow%hawk%31' }, // planted: 1

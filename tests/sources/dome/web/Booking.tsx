@@ -1,6 +1,6 @@
 import React from 'react'
 import { MapView } from './map'
-const MAP_KEY = 'pk.Zm9yZXN0LWhvbGxvdy1tYXA9MTIz' // planted: 1
+const MAP_KEY = 'mapkey-Zm9yZXN0LWhvbGxvdy1tYXA9MTIz' // planted: 1
 const API = 'http://localhost:4100' // planted: 1
 export function Booking({ t }: { t: (key: string) => string }) {
   const [password, setPassword] = React.useState('')
