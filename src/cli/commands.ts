@@ -13,6 +13,7 @@ export interface CommandModule {
 
 /** Every command: its name, what it is for, and its file, which is loaded only when it is called. */
 export const commands: readonly { name: string; summary: string; load: () => Promise<CommandModule> }[] = [
+  { name: 'init', summary: 'set a project up', load: () => import('./init.ts') },
   { name: 'survey', summary: 'find settings and keys that still stand in the code', load: () => import('./survey.ts') },
   { name: 'check', summary: 'check the settings of one stage, or of all', load: () => import('./check.ts') },
   { name: 'show', summary: 'show every value and where it comes from', load: () => import('./show.ts') },

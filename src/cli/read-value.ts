@@ -39,3 +39,34 @@ export function readRandom(bytes: string): string {
   }
   return randomBytes(count).toString('base64url')
 }
+
+/**
+ * Asks for the stages of a project at the terminal.
+ *
+ * @param proposed what is taken where nothing else is typed
+ * @param isGood tells a name that a stage can have
+ * @throws {SettingsError} where the question was left unanswered
+ */
+export async function askForStages(
+  proposed: readonly string[],
+  isGood: (name: string) => boolean,
+): Promise<readonly string[]> {
+  const { input } = await import('@inquirer/prompts')
+  const namesIn = (text: string) => text.split(/[\s,]+/).filter((name) => name !== '')
+  try {
+    const answer = await input({
+      message: 'Stages, the one of your own machine first',
+      default: proposed.join(', '),
+      validate: (text) => {
+        const names = namesIn(text)
+        return (
+          (names.length > 0 && names.every(isGood) && new Set(names).size === names.length) ||
+          'Small letters, digits and -, separated by commas, each once.'
+        )
+      },
+    })
+    return namesIn(answer)
+  } catch {
+    throw new SettingsError({ title: 'Settings', stage: null, problems: [problem('value-not-given', {})] })
+  }
+}

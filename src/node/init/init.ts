@@ -1,0 +1,138 @@
+import { DEFAULT_STAGES } from '../../core/definition/define.ts'
+import { exampleFile } from '../../core/derive/example.ts'
+import { EnvReading } from '../../core/envfile/reading.ts'
+import { definitionSource, draftSetting } from '../../core/init/draft.ts'
+import { layerFiles } from '../../core/layers/order.ts'
+import { isSettingsError } from '../../core/problems/settings-error.ts'
+import { fs, path } from '../builtin.ts'
+import { findDefinition } from '../definition/find.ts'
+import { loadDefinition } from '../definition/load.ts'
+import { ignoredAmong, repositoryOf } from '../git/git.ts'
+import { addIgnoreRules, ensureIgnored } from '../git/ignore-rules.ts'
+import { surveyProject } from '../survey/survey.ts'
+import { updateFile } from '../writing/update-file.ts'
+import { writeDerived } from '../writing/write-derived.ts'
+
+/** What a project looks like before anything is set up. */
+export interface ProjectLook {
+  /** The definition that exists already, relative to the root. */
+  readonly definition: string | null
+  /** Where a new one would go. */
+  readonly place: string
+  /** Env files that exist. */
+  readonly envFiles: readonly string[]
+  /** Variables that the code reads and systems do not set. */
+  readonly reads: readonly string[]
+  readonly usesVite: boolean
+  readonly inRepository: boolean
+}
+
+/** Looks at a project before it is set up. Changes nothing. */
+export function lookAtProject(root: string): ProjectLook {
+  const has = (file: string) => fs.existsSync(path.join(root, file))
+  const manifest = readJson(path.join(root, 'package.json'))
+  const packages = { ...manifest?.dependencies, ...manifest?.devDependencies }
+  const typescript = has('tsconfig.json') || 'typescript' in packages
+  const { reads } = surveyProject(root, null)
+  return {
+    definition: existingDefinition(root),
+    place: `${has('src') ? 'src/' : ''}settings.definition.${typescript ? 'ts' : 'mjs'}`,
+    envFiles: fs
+      .readdirSync(root)
+      .filter((file) => /^\.env(\.[\w-]+)*$/.test(file) && file !== '.env.example')
+      .sort(),
+    reads: reads.filter(({ ofSystem }) => !ofSystem).map(({ name }) => name),
+    usesVite: 'vite' in packages,
+    inRepository: repositoryOf(root) !== null,
+  }
+}
+
+/** What was done, in the order in which it was. */
+export interface SetUp {
+  /** Files that were written, relative to the root. */
+  readonly written: readonly string[]
+  /** What was left as it was, relative to the root. */
+  readonly kept: readonly string[]
+  /** How many settings the definition has. */
+  readonly settings: number
+}
+
+/**
+ * Sets a project up: a definition with what was found, a file for each stage, the example file, and ignore rules. What is
+ * there already stays as it is; a second time changes nothing.
+ *
+ * @param stages the stages of the project
+ * @throws {SettingsError} where an existing definition is wrong, or a file can't be written
+ */
+export async function setUpProject(
+  root: string,
+  look: ProjectLook,
+  stages: readonly string[] = DEFAULT_STAGES,
+): Promise<SetUp> {
+  const written: string[] = []
+  const kept: string[] = []
+  const write = async (file: string, text: string) => {
+    const { changed } = await updateFile(path.join(root, file), (before) => before ?? text)
+    ;(changed ? written : kept).push(file)
+  }
+  const file = look.definition ?? look.place
+  if (look.definition === null) await write(file, draftDefinition(root, look, stages))
+  else kept.push(file)
+  const definition = await loadDefinition(path.join(root, file), root)
+  for (const stage of definition.stages) {
+    await write(
+      layerFiles(stage)[2],
+      `# Values of ${stage}. Committed, so without secrets: those go into .env.${stage}.local.\n`,
+    )
+  }
+  if (await ignoreLocalFiles(root, definition.stages, look.inRepository)) written.push('.gitignore')
+  const example = await writeDerived(path.join(root, '.env.example'), exampleFile(definition), false)
+  ;(example.written ? written : kept).push('.env.example')
+  return { written, kept, settings: definition.settings.length }
+}
+
+/** A definition of every variable that has a value in a file or is read by the code. */
+function draftDefinition(root: string, { envFiles, reads }: ProjectLook, stages: readonly string[]): string {
+  const values = new Map<string, string[]>(reads.map((name) => [name, []]))
+  for (const file of envFiles) {
+    for (const { name, value } of EnvReading.readBytes(fs.readFileSync(path.join(root, file)), file).entries) {
+      values.set(name, [...(values.get(name) ?? []), typeof value === 'string' ? value : '${}'])
+    }
+  }
+  if (values.size === 0) values.set('SERVER_PORT', ['4100'])
+  const drafts = [...values].sort(([a], [b]) => (a < b ? -1 : 1)).map(([name, all]) => draftSetting(name, all))
+  const named = stages.join() === DEFAULT_STAGES.join() ? null : stages
+  return definitionSource(drafts, named)
+}
+
+/** Has git ignore the files of one machine, and not the example; true where a rule was added. */
+async function ignoreLocalFiles(root: string, stages: readonly string[], inRepository: boolean): Promise<boolean> {
+  if (!inRepository) return false
+  let added = false
+  for (const file of ['.env.local', ...stages.map((stage) => layerFiles(stage)[3])]) {
+    if ((await ensureIgnored(root, file)) === 'ignored now') added = true
+  }
+  // A rule so wide that it hides the example as well would keep it from everybody else.
+  if (ignoredAmong(root, ['.env.example']).has('.env.example')) {
+    await addIgnoreRules(root, ['!.env.example'])
+    added = true
+  }
+  return added
+}
+
+function existingDefinition(root: string): string | null {
+  try {
+    return path.relative(root, findDefinition(root)).replaceAll('\\', '/')
+  } catch (error) {
+    if (isSettingsError(error) && error.problems[0]?.code === 'definition-not-found') return null
+    throw error
+  }
+}
+
+function readJson(file: string): Record<string, Record<string, string> | undefined> | null {
+  try {
+    return JSON.parse(fs.readFileSync(file, 'utf8'))
+  } catch {
+    return null
+  }
+}

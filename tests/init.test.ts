@@ -1,0 +1,81 @@
+import assert from 'node:assert/strict'
+import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
+import { join } from 'node:path'
+import { describe, it } from 'node:test'
+import { COMMAND, DEFINITION, makeProject, type Project, run } from './support/project.ts'
+
+const read = ({ root }: Project, file: string) => readFileSync(join(root, file), 'utf8')
+const SECRET = 'drill-5J3kQ8zX1vB7nM2cT6yR'
+
+describe('mappa init', () => {
+  it('writes a definition of what it found, a file for each stage, the example and ignore rules', (context) => {
+    const project = makeProject(context, {
+      'tsconfig.json': '{}',
+      'src/a.ts': 'use(process.env.WEATHER_URL, process.env.DOME_API_KEY, process.env.NODE_ENV)\n',
+      '.gitignore': 'node_modules\n.env*\n',
+      '.env': `PORT=4100\nDOME_API_KEY=${SECRET}\nDOME_MOTORS=yes\nNIGHT_PLACES=12\nDOME_PATIENCE=2.5\nDOME_URL=https://dome.fernhollow.example\nNOTE=\n`,
+      '.env.production': '# kept\nNIGHT_PLACES=9\n',
+    })
+    project.git('init')
+    const outcome = project.mappa(['init', '--yes'])
+    assert.deepEqual([outcome.status, outcome.stderr], [0, ''])
+    assert.ok(!outcome.stdout.includes(SECRET))
+    const parts = [
+      "apiKey: setting.string('Dome api key', { secret: true })",
+      "motors: setting.boolean('Dome motors')",
+      "patience: setting.number('Dome patience')",
+      "url: setting.url('Dome url')",
+      "places: setting.integer('Night places')",
+      "port: setting.port('Port', { name: 'PORT' })",
+      "note: setting.string('Note', { optional: true, name: 'NOTE' })",
+      "url: setting.url('Weather url', { optional: true })",
+    ]
+    const source = read(project, 'src/settings.definition.ts')
+    for (const part of parts) assert.ok(source.includes(part), part)
+    assert.ok(
+      !source.includes(SECRET) && !source.includes('NODE_ENV') && !read(project, '.env.example').includes(SECRET),
+    )
+    assert.equal(read(project, '.env.production'), '# kept\nNIGHT_PLACES=9\n')
+    assert.ok(existsSync(join(project.root, '.env.staging')))
+    // The rule was so wide that it hid the example.
+    assert.equal(read(project, '.gitignore'), 'node_modules\n.env*\n!.env.example\n')
+    assert.match(project.git('status', '--porcelain', '-uall'), /\?\? \.env\.example\n/)
+    assert.equal(project.mappa(['check', '--all']).status, 0)
+    const before = readdirSync(project.root).map((file) => [file, statSync(join(project.root, file)).mtimeMs])
+    assert.match(project.mappa(['init', '--yes']).stdout, /Nothing was changed/)
+    assert.deepEqual(
+      readdirSync(project.root).map((file) => [file, statSync(join(project.root, file)).mtimeMs]),
+      before,
+    )
+  })
+
+  it('begins from nothing, without git, and keeps a definition that exists', (context) => {
+    const bare = makeProject(context, {})
+    const first = bare.mappa(['init'])
+    assert.equal(first.status, 0)
+    assert.match(first.stdout, /no git repository/)
+    assert.equal(bare.mappa(['check', '--stage', 'development']).status, 1)
+    assert.match(bare.mappa(['set', 'SERVER_PORT', '4100']).stdout, /is set in \.env:1/)
+    assert.equal(bare.mappa(['check', '--all']).status, 0)
+    const defined = makeProject(context, { 'settings.definition.ts': DEFINITION })
+    const data = JSON.parse(defined.mappa(['init', '--json']).stdout)
+    assert.deepEqual(data, {
+      written: ['.env.development', '.env.staging', '.env.production', '.env.example'],
+      kept: ['settings.definition.ts'],
+      settings: 4,
+    })
+    assert.equal(read(defined, 'settings.definition.ts'), DEFINITION)
+    const broken = makeProject(context, { 'settings.definition.ts': 'export default 1' })
+    const refused = broken.mappa(['init', '--yes'])
+    assert.deepEqual([refused.status, existsSync(join(broken.root, '.env.example'))], [1, false])
+    assert.match(refused.stderr, /where a definition is needed/)
+  })
+
+  it('asks for the stages at a terminal', (context) => {
+    const project = makeProject(context, {})
+    const typed = `(sleep 2; printf 'day, night\\r'; sleep 1) | script -qec "${process.execPath} ${COMMAND} init" /dev/null`
+    const { stdout } = run('bash', ['-c', typed], project.root, { TERM: 'xterm' })
+    assert.match(read(project, 'settings.definition.mjs'), /stages: \['day', 'night'\]/, stdout)
+    assert.ok(existsSync(join(project.root, '.env.night')) && !existsSync(join(project.root, '.env.production')))
+  })
+})
