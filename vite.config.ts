@@ -1,5 +1,8 @@
 import { defineConfig } from 'vite'
 
+const LOADING =
+  /src\/(core\/(text|secret|layers|resolve)\/|core\/definition\/(?!json)|core\/envfile\/(?!document|edit|quote)|core\/problems\/(catalogue\/(entry|envfile|references|values|files|definition|index)\.ts|problem|report|settings-error)|node\/[a-z-]+\.ts)/
+
 /** Builds the library and the command into `dist`. Types are written by the compiler, see `scripts/build.mjs`. */
 export default defineConfig({
   // No .env file is read by the build.
@@ -18,7 +21,15 @@ export default defineConfig({
         'cli/main': 'src/cli/main.ts',
       },
       external: [/^node:/, 'mappa', 'commander', 'jiti', '@inquirer/prompts', 'fflate'],
-      output: { format: 'es', entryFileNames: '[name].js', chunkFileNames: 'chunks/[name].js', comments: false },
+      output: {
+        format: 'es',
+        entryFileNames: '[name].js',
+        chunkFileNames: 'chunks/[name].js',
+        comments: false,
+        // What every program needs that loads its settings lies in one file, since Node takes longer to open a file than to
+        // read it. The rest lies apart, so that a bundler leaves it out of such programs.
+        codeSplitting: { groups: [{ name: 'loading', test: LOADING }] },
+      },
     },
   },
 })

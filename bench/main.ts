@@ -9,7 +9,7 @@ const survey = benchSurvey(15)
 const fine = [
   printTable('Reading', benchRead(25)),
   printTable('Starting', await benchStart(61)),
-  printTable('Commands', benchCheck(31)),
+  printTable('Commands', benchCheck(41)),
   printTable('Surveying', survey.rows),
   survey.megabytes <= 400,
 ].every(Boolean)

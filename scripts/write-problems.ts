@@ -1,13 +1,13 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { allProblems } from '../src/core/problems/catalogue/all.ts'
 import type { CatalogueEntry } from '../src/core/problems/catalogue/entry.ts'
-import { catalogue } from '../src/core/problems/catalogue/index.ts'
 
 const FILE = join(import.meta.dirname, '../docs/problems.md')
 
 /** `docs/problems.md`, made from the one place where problems stand. Words in braces are filled in when one is reported. */
 export function problemsPage(): string {
-  const entries = (Object.entries(catalogue) as [string, CatalogueEntry][]).sort(([a], [b]) => (a < b ? -1 : 1))
+  const entries = (Object.entries(allProblems) as [string, CatalogueEntry][]).sort(([a], [b]) => (a < b ? -1 : 1))
   const sections = entries.map(([code, { severity, message, hint, nearHint }]) =>
     [
       `## ${code}`,

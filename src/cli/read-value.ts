@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto'
-import { problem } from '../core/problems/problem.ts'
+import { writingProblem } from '../core/problems/of-commands.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 
 /**
@@ -12,7 +12,7 @@ export async function readHidden(question: string): Promise<string> {
   try {
     return await password({ message: question }, { output: process.stderr })
   } catch {
-    throw new SettingsError({ title: 'Settings', stage: null, problems: [problem('value-not-given', {})] })
+    throw new SettingsError({ title: 'Settings', stage: null, problems: [writingProblem('value-not-given', {})] })
   }
 }
 
@@ -35,7 +35,7 @@ export async function readStandardInput(): Promise<string> {
 export function readRandom(bytes: string): string {
   const count = /^[1-9][0-9]{0,3}$/.test(bytes) ? Number(bytes) : 0
   if (count < 1 || count > 1024) {
-    throw new SettingsError({ title: 'Settings', stage: null, problems: [problem('random-wrong', {})] })
+    throw new SettingsError({ title: 'Settings', stage: null, problems: [writingProblem('random-wrong', {})] })
   }
   return randomBytes(count).toString('base64url')
 }
@@ -67,6 +67,6 @@ export async function askForStages(
     })
     return namesIn(answer)
   } catch {
-    throw new SettingsError({ title: 'Settings', stage: null, problems: [problem('value-not-given', {})] })
+    throw new SettingsError({ title: 'Settings', stage: null, problems: [writingProblem('value-not-given', {})] })
   }
 }

@@ -1,6 +1,6 @@
 import type { Command } from 'commander'
 import type { Declaration } from '../core/definition/definition.ts'
-import { problem } from '../core/problems/problem.ts'
+import { writingProblem } from '../core/problems/of-commands.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { writeSetting } from '../node/writing/write-setting.ts'
 import { declarationOf } from './declaration.ts'
@@ -57,9 +57,9 @@ function mustBeClear(
 ) {
   const place = { name, setting: path }
   const problems = []
-  if (secret && value !== undefined) problems.push(problem('secret-on-command-line', { name }, place))
-  if (secret && stage === null && !options.local) problems.push(problem('secret-without-stage', { name }, place))
-  if (value !== undefined && options.random !== undefined) problems.push(problem('value-twice', { name }, place))
+  if (secret && value !== undefined) problems.push(writingProblem('secret-on-command-line', { name }, place))
+  if (secret && stage === null && !options.local) problems.push(writingProblem('secret-without-stage', { name }, place))
+  if (value !== undefined && options.random !== undefined) problems.push(writingProblem('value-twice', { name }, place))
   if (problems.length > 0) throw new SettingsError({ title: `${name} was not written`, stage, problems })
 }
 

@@ -1,5 +1,5 @@
+import { definitionFileProblem } from '../problems/of-commands.ts'
 import type { Problem } from '../problems/problem.ts'
-import { problem } from '../problems/problem.ts'
 import { nearestOf } from '../text/near.ts'
 import { buildDefinition } from './define.ts'
 import type { Definition } from './definition.ts'
@@ -44,7 +44,7 @@ function treeOf(node: unknown, keys: readonly string[], problems: Problem[]): un
     const names = Object.keys(kinds)
     const path = keys.join('.')
     problems.push(
-      problem(
+      definitionFileProblem(
         'setting-kind-unknown',
         { path, kind: name as string, kinds: names, near: nearestOf(names)(name as string) },
         { setting: path },

@@ -1,4 +1,4 @@
-import { problem } from '../problems/problem.ts'
+import { editingProblem } from '../problems/of-commands.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import { decode } from './decode.ts'
 import { type Editable, isCrlf, removeEntry, renameEntry, type SetOptions, setEntry } from './edit.ts'
@@ -66,7 +66,7 @@ export class EnvDocument extends EnvReading {
     }
     // An open quote further up has swallowed it.
     const line = this.problems.find((each) => each.severity === 'error')?.line ?? 1
-    const why = problem('edit-swallowed', { name, line }, { file: this.file, line, name })
+    const why = editingProblem('edit-swallowed', { name, line }, { file: this.file, line, name })
     throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
   }
 

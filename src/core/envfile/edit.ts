@@ -1,4 +1,5 @@
-import { problem } from '../problems/problem.ts'
+import { editingProblem } from '../problems/of-commands.ts'
+import type { problem } from '../problems/problem.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import { isVariableName } from '../text/variable-name.ts'
 import { isLineEnd } from './characters.ts'
@@ -79,7 +80,7 @@ export function removeEntry({ text, entries }: Editable, name: string): string {
  */
 export function renameEntry({ text, entries, last }: Editable, from: string, to: string): string {
   mustBeName(to)
-  if (from !== to && last(to) !== undefined) refuse(problem('rename-taken', { name: from, to }, { name: to }))
+  if (from !== to && last(to) !== undefined) refuse(editingProblem('rename-taken', { name: from, to }, { name: to }))
   const changes: Change[] = []
   for (const entry of entries) {
     if (entry.name === from) changes.push({ from: entry.start, to: entry.nameEnd, by: to })
@@ -137,7 +138,8 @@ function apply(text: string, changes: readonly Change[]): string {
 }
 
 function mustBeName(name: string): void {
-  if (!isVariableName(name)) refuse(problem('name-unwritable', { name: JSON.stringify(String(name).slice(0, 80)) }))
+  if (!isVariableName(name))
+    refuse(editingProblem('name-unwritable', { name: JSON.stringify(String(name).slice(0, 80)) }))
 }
 
 function refuse(why: ReturnType<typeof problem>): never {

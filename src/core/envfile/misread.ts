@@ -1,8 +1,8 @@
-import type { Problem } from '../problems/problem.ts'
+import type { LoadingCode } from '../problems/problem.ts'
 
 /** What a line that is no entry probably was. */
 export interface Misread {
-  readonly code: Problem['code']
+  readonly code: LoadingCode
   readonly details: object
   /** The name it gives a value to, as far as that can be told. */
   readonly name: string | null

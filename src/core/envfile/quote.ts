@@ -1,4 +1,4 @@
-import { problem } from '../problems/problem.ts'
+import { editingProblem } from '../problems/of-commands.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import type { Quote } from './entry.ts'
 
@@ -23,7 +23,7 @@ const PLAIN = /^[A-Za-z0-9_./:@%+,=-]*$/
  */
 export function quoteValue(value: string, preferred: Quote = '', crlf = false): string {
   if (value.includes('\0') || !isWellFormed(value)) {
-    throw new SettingsError({ title: 'Settings', stage: null, problems: [problem('value-unwritable', {})] })
+    throw new SettingsError({ title: 'Settings', stage: null, problems: [editingProblem('value-unwritable', {})] })
   }
   if (preferred === '' && PLAIN.test(value)) return value
   const asIs = !value.includes("'") && !(crlf && value.includes('\r'))

@@ -1,4 +1,4 @@
-import type { Problem } from '../problems/problem.ts'
+import type { LoadingCode, Problem } from '../problems/problem.ts'
 import { problem } from '../problems/problem.ts'
 import { measureBare } from './bare.ts'
 import {
@@ -234,7 +234,7 @@ class Scanner {
     this.table.add(entry, valueEnd, quote, value, broken)
   }
 
-  private report(code: Problem['code'], entry: Opening, at: number, more: object = {}, line: Line = entry): void {
+  private report(code: LoadingCode, entry: Opening, at: number, more: object = {}, line: Line = entry): void {
     const name = this.text.slice(entry.start, entry.nameEnd)
     const place = { file: this.file, line: line.line, column: at - line.lineStart + 1, name }
     this.problems.push(problem(code, { name, ...more } as never, place))

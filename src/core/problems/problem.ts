@@ -1,9 +1,13 @@
 import type { Excerpt } from '../secret/display.ts'
+import type { allProblems } from './catalogue/all.ts'
 import { type CatalogueEntry, type Detail, type DetailsOf, fill, type Severity } from './catalogue/entry.ts'
 import { catalogue } from './catalogue/index.ts'
 
 /** A stable code for each thing that can be wrong; `docs/problems.md` lists them. */
-export type ProblemCode = keyof typeof catalogue
+export type ProblemCode = keyof typeof allProblems
+
+/** The codes that a program can meet when it loads its settings. */
+export type LoadingCode = keyof typeof catalogue
 
 /** Where a problem is, and what it is about. All of it may be unknown. */
 export interface Place {
@@ -36,39 +40,45 @@ export interface Problem extends Required<Place> {
 }
 
 /** What must be told to make the sentence of a code. */
-export type ProblemDetails<Code extends ProblemCode> = DetailsOf<(typeof catalogue)[Code]>
+export type ProblemDetails<Code extends ProblemCode> = DetailsOf<(typeof allProblems)[Code]>
 
-/**
- * Makes a problem from its code. The only place where one is made, so that each sentence stands in the
- * catalogue and nowhere else.
- *
- * @param code what is wrong
- * @param details what its sentence needs; values in it must have gone through `displayValue`
- * @param place where it is
- */
-export function problem<Code extends ProblemCode>(
+/** Makes a problem from its code: what is wrong, what its sentence needs, and where it is. */
+export type MakeProblem<Codes extends ProblemCode> = <Code extends Codes>(
   code: Code,
   details: ProblemDetails<Code>,
-  place: Place = {},
-): Problem {
-  const { severity, message, hint, nearHint } = catalogue[code] as CatalogueEntry
-  const told = details as Readonly<Record<string, Detail | null>>
-  const near = nearHint !== null && typeof told.near === 'string'
-  return {
-    code,
-    severity,
-    stage: place.stage ?? null,
-    setting: place.setting ?? null,
-    name: place.name ?? null,
-    file: place.file ?? null,
-    layer: place.layer ?? null,
-    line: place.line ?? null,
-    column: place.column ?? null,
-    message: fill(message, told),
-    hint: fill(near ? nearHint : hint, told),
-    excerpt: place.excerpt ?? null,
+  place?: Place,
+) => Problem
+
+/**
+ * Makes the function that makes the problems of a catalogue. The only place where one is made, so that each sentence
+ * stands in a catalogue and nowhere else. Values among the details must have gone through `displayValue`.
+ */
+export function problemsOf<Codes extends ProblemCode>(
+  entries: Readonly<Record<Codes, CatalogueEntry>>,
+): MakeProblem<Codes> {
+  return (code, details, place = {}) => {
+    const { severity, message, hint, nearHint } = entries[code]
+    const told = details as Readonly<Record<string, Detail | null>>
+    const near = nearHint !== null && typeof told.near === 'string'
+    return {
+      code,
+      severity,
+      stage: place.stage ?? null,
+      setting: place.setting ?? null,
+      name: place.name ?? null,
+      file: place.file ?? null,
+      layer: place.layer ?? null,
+      line: place.line ?? null,
+      column: place.column ?? null,
+      message: fill(message, told),
+      hint: fill(near ? nearHint : hint, told),
+      excerpt: place.excerpt ?? null,
+    }
   }
 }
+
+/** Makes a problem that a program can meet when it loads its settings. */
+export const problem = /* @__PURE__ */ problemsOf(catalogue)
 
 /** True where at least one of the problems keeps a program from starting. */
 export function hasErrors(problems: readonly Problem[]): boolean {

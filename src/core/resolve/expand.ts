@@ -2,7 +2,7 @@ import type { Declaration } from '../definition/definition.ts'
 import type { Reference, Template } from '../envfile/template.ts'
 import { originLabel } from '../layers/layer.ts'
 import type { Candidate, MergedLayers } from '../layers/merge.ts'
-import type { ProblemCode, ProblemDetails } from '../problems/problem.ts'
+import type { LoadingCode, ProblemDetails } from '../problems/problem.ts'
 import { type Problem, problem } from '../problems/problem.ts'
 
 /** The most characters one value may have when its references are filled in: 1 MiB. */
@@ -123,7 +123,7 @@ export function makeExpander(
     return refuse('reference-to-nothing', { name: from.name, to: name, near: suggestion === name ? null : suggestion })
   }
 
-  function refuse<Code extends ProblemCode>(code: Code, details: ProblemDetails<Code>): Expanded {
+  function refuse<Code extends LoadingCode>(code: Code, details: ProblemDetails<Code>): Expanded {
     const { name, candidate } = open.at(-1)!
     const { file, line, column } = candidate.origin
     const setting = declared(name)?.path ?? null

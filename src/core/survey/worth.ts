@@ -9,7 +9,7 @@ const GIVEN = `\\w*["'\\]]?\\s*(?:[:=,(]|\\|\\||\\?\\?|[!=]==?)\\s*`
  * judgement: it only saves parsing what can hold neither.
  */
 const WORTH: readonly RegExp[] = [
-  /process\s*\??\.\s*env|import\.meta|PRIVATE KEY-/,
+  /process\s*\??\.\s*env|import\.meta\s*\??\.\s*env|PRIVATE KEY-/,
   /(?:postgres(?:ql)?|mysql|mariadb|mongodb(?:\+srv)?|rediss?|amqps?|mqtts?|nats|kafka|ldaps?|smtps?|s?ftp|sqlserver):\/\/|:\/\/[^\s/"'`@]*:[^\s"'`@]+@/,
   /["'`](?:(?:https?|wss?|tcp):\/\/)?(?:localhost|127\.|0\.0\.0\.0|10\.\d|192\.168\.|172\.)/,
   new RegExp(`(?:${ADDRESSES})${GIVEN}["'\`](?:(?:https?|wss?):|[\\w-]+\\.[\\w-]+)`, 'i'),

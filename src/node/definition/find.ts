@@ -1,4 +1,5 @@
-import { problem } from '../../core/problems/problem.ts'
+import { definitionFileProblem } from '../../core/problems/of-commands.ts'
+import type { problem } from '../../core/problems/problem.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../builtin.ts'
 
@@ -26,12 +27,12 @@ export function findDefinition(root: string, asked?: { file: string; from: strin
   const found = DEFINITION_FILES.find((file) => existsSync(join(root, file)))
   if (found !== undefined) return join(root, found)
   const looked = ['settings.definition.ts', '.mts', '.js', '.mjs', `.json in ${root} and in its folder src`]
-  throw notFound(problem('definition-not-found', { looked }))
+  throw notFound(definitionFileProblem('definition-not-found', { looked }))
 }
 
 function existing(path: string, file: string, from: string): string {
   if (existsSync(path)) return path
-  throw notFound(problem('definition-file-missing', { file, from }, { file }))
+  throw notFound(definitionFileProblem('definition-file-missing', { file, from }, { file }))
 }
 
 function notFound(why: ReturnType<typeof problem>): SettingsError {

@@ -1,7 +1,7 @@
 import { fileURLToPath, pathToFileURL } from 'node:url'
 import { type Definition, isDefinition } from '../../core/definition/definition.ts'
 import { definitionFromJson } from '../../core/definition/json.ts'
-import { problem } from '../../core/problems/problem.ts'
+import { definitionFileProblem } from '../../core/problems/of-commands.ts'
 import { isSettingsError, SettingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../builtin.ts'
 import { runCompiled } from './compile.ts'
@@ -29,7 +29,10 @@ export async function loadDefinition(path: string, root: string): Promise<Defini
   if (isDefinition(exported)) return exported
   const found =
     exported === undefined ? 'no default' : exported === null ? 'null' : `a default that is a ${typeof exported}`
-  throw new SettingsError({ stage: null, problems: [problem('definition-not-exported', { file, found }, { file })] })
+  throw new SettingsError({
+    stage: null,
+    problems: [definitionFileProblem('definition-not-exported', { file, found }, { file })],
+  })
 }
 
 async function run(path: string, root: string): Promise<unknown> {
@@ -54,7 +57,7 @@ function loadingError(error: unknown, path: string, file: string): SettingsError
   const place = placeIn(path, error)
   return new SettingsError({
     stage: null,
-    problems: [problem('definition-failed', { file, reason }, { file, ...place })],
+    problems: [definitionFileProblem('definition-failed', { file, reason }, { file, ...place })],
   })
 }
 

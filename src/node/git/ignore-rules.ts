@@ -1,4 +1,4 @@
-import { problem } from '../../core/problems/problem.ts'
+import { writingProblem } from '../../core/problems/of-commands.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { path } from '../builtin.ts'
 import { updateFile } from '../writing/update-file.ts'
@@ -24,7 +24,7 @@ export async function ensureIgnored(root: string, file: string): Promise<IgnoreO
     throw new SettingsError({
       title: 'Settings',
       stage: null,
-      problems: [problem('secret-file-tracked', { file }, { file })],
+      problems: [writingProblem('secret-file-tracked', { file }, { file })],
     })
   }
   if (ignoredAmong(root, [file]).has(file)) return 'ignored already'

@@ -1,6 +1,7 @@
 import type { Definition } from '../../core/definition/definition.ts'
 import { layerFiles } from '../../core/layers/order.ts'
-import { type Problem, problem } from '../../core/problems/problem.ts'
+import { guardProblem } from '../../core/problems/of-commands.ts'
+import type { Problem } from '../../core/problems/problem.ts'
 import { fs, path } from '../builtin.ts'
 import { ignoredAmong, trackedAmong } from '../git/git.ts'
 import { readLayerFiles } from '../layer-files.ts'
@@ -41,11 +42,11 @@ export function checkIgnored(root: string, files: readonly EnvFile[]): Problem[]
   return files.flatMap(({ file, local, secrets }) => {
     const rule = local ? '.env.local and .env.*.local' : `/${file}`
     const details = { file, names: secrets, rule, local: local ? file : `${file}.local` }
-    if (tracked.has(file)) return secrets.length > 0 ? [problem('secret-tracked', details, { file })] : []
+    if (tracked.has(file)) return secrets.length > 0 ? [guardProblem('secret-tracked', details, { file })] : []
     if (ignored.has(file)) return []
     if (secrets.length > 0)
-      return [problem(local ? 'local-secret-not-ignored' : 'secret-not-ignored', details, { file })]
-    return local ? [problem('local-not-ignored', details, { file })] : []
+      return [guardProblem(local ? 'local-secret-not-ignored' : 'secret-not-ignored', details, { file })]
+    return local ? [guardProblem('local-not-ignored', details, { file })] : []
   })
 }
 
@@ -55,6 +56,6 @@ export function checkModes(root: string, files: readonly EnvFile[]): Problem[] {
   return files.flatMap(({ file, secrets }) => {
     const stats = fs.statSync(path.join(root, file), { throwIfNoEntry: false })
     const open = stats !== undefined && (stats.mode & 0o077) !== 0
-    return open && secrets.length > 0 ? [problem('secret-readable', { file, names: secrets }, { file })] : []
+    return open && secrets.length > 0 ? [guardProblem('secret-readable', { file, names: secrets }, { file })] : []
   })
 }

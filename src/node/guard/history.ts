@@ -1,4 +1,5 @@
-import { type Problem, problem } from '../../core/problems/problem.ts'
+import { guardProblem } from '../../core/problems/of-commands.ts'
+import type { Problem } from '../../core/problems/problem.ts'
 import { git } from '../git/git.ts'
 import { readBlobs } from './blobs.ts'
 import { hitsIn, type Needle } from './needles.ts'
@@ -21,7 +22,7 @@ export async function checkHistory(
     const commit = lastLine(
       git(root, ['log', '--all', '--format=%h', '--diff-filter=A', '--', `:(literal)${file}`])?.stdout,
     )
-    if (commit !== null) problems.push(problem('env-file-committed', { file, commit }, { file }))
+    if (commit !== null) problems.push(guardProblem('env-file-committed', { file, commit }, { file }))
   }
   const objects = git(root, ['rev-list', '--all', '--objects'])?.stdout.split('\n') ?? []
   const paths = new Map<string, string>()
@@ -34,13 +35,13 @@ export async function checkHistory(
       const commit =
         lastLine(git(root, ['log', '--all', '--format=%h', `--find-object=${object}`])?.stdout) ?? object.slice(0, 10)
       const file = paths.get(object)!
-      problems.push(problem('secret-committed', { name, file, commit, encoding }, { file, name, setting }))
+      problems.push(guardProblem('secret-committed', { name, file, commit, encoding }, { file, name, setting }))
     }
   })
   for (const message of git(root, ['log', '--all', '--format=%h%n%B%x00'])?.stdout.split('\0') ?? []) {
     const commit = message.trimStart().split('\n', 1)[0]!
     for (const { name, setting, encoding } of hitsIn(Buffer.from(message), needles)) {
-      problems.push(problem('secret-in-message', { name, commit, encoding }, { name, setting }))
+      problems.push(guardProblem('secret-in-message', { name, commit, encoding }, { name, setting }))
     }
   }
   return problems

@@ -1,4 +1,5 @@
-import { problem } from '../../core/problems/problem.ts'
+import { guardProblem } from '../../core/problems/of-commands.ts'
+import type { problem } from '../../core/problems/problem.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../builtin.ts'
 import { git, repositoryOf } from '../git/git.ts'
@@ -21,7 +22,7 @@ const MARK = '# Keeps secrets out of commits (mappa guard --install).'
  */
 export async function installHook(root: string): Promise<HookOutcome> {
   const top = repositoryOf(root)
-  if (top === null) refuse(problem('repository-missing', { option: '--install' }))
+  if (top === null) refuse(guardProblem('repository-missing', { option: '--install' }))
   const hooks = git(root, ['rev-parse', '--git-path', 'hooks'])!.stdout.trim()
   const file = path.join(path.resolve(root, hooks), 'pre-commit')
   // A hook runs at the top of the repository.
@@ -38,7 +39,7 @@ export async function installHook(root: string): Promise<HookOutcome> {
         return before
       }
       const [first = '', ...rest] = before.split('\n')
-      if (!/^#!.*\b(ba|da|k|z)?sh\b/.test(first)) refuse(problem('hook-foreign', { file, command }, { file }))
+      if (!/^#!.*\b(ba|da|k|z)?sh\b/.test(first)) refuse(guardProblem('hook-foreign', { file, command }, { file }))
       state = 'added to'
       // First, since what is there may end in exec or exit.
       return [first, MARK, command, ...rest].join('\n')

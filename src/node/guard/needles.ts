@@ -1,6 +1,7 @@
 import type { Definition } from '../../core/definition/definition.ts'
 import { encodingsOf, isSearchable } from '../../core/guard/encodings.ts'
-import { type Problem, problem } from '../../core/problems/problem.ts'
+import { guardProblem } from '../../core/problems/of-commands.ts'
+import type { Problem } from '../../core/problems/problem.ts'
 import type { Inspection } from '../load.ts'
 
 /** A secret to look for, in all its encodings. */
@@ -34,7 +35,7 @@ export function needlesOf(inspections: readonly Inspection<Definition>[]): { nee
       const { name, path: setting } = declaration
       if (!isSearchable(text)) {
         if (!problems.some((each) => each.name === name))
-          problems.push(problem('secret-not-searchable', { name }, { name, setting }))
+          problems.push(guardProblem('secret-not-searchable', { name }, { name, setting }))
         continue
       }
       const patterns = encodingsOf(text).map((each) => ({

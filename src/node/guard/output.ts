@@ -1,4 +1,5 @@
-import { type Problem, problem } from '../../core/problems/problem.ts'
+import { guardProblem } from '../../core/problems/of-commands.ts'
+import type { Problem } from '../../core/problems/problem.ts'
 import { fs, path } from '../builtin.ts'
 import { hitsIn, type Needle } from './needles.ts'
 
@@ -38,7 +39,7 @@ export async function searchOutput(
       const shown = inner === '' || inner.startsWith('..') ? file : inner
       const bytes = read(file)
       if (bytes === null) {
-        if (file === start) problems.push(problem('path-missing', { file: shown }, { file: shown }))
+        if (file === start) problems.push(guardProblem('path-missing', { file: shown }, { file: shown }))
         else passedOver.push(`${shown} (can't be read)`)
         continue
       }
@@ -56,7 +57,7 @@ export async function searchOutput(
           told.add(name)
           const packed = piece === bytes ? '' : ', compressed'
           const details = { name, file: shown, encoding: `${encoding}${packed}` }
-          problems.push(problem('secret-in-output', details, { file: shown, name, setting }))
+          problems.push(guardProblem('secret-in-output', details, { file: shown, name, setting }))
         }
       }
     }

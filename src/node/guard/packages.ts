@@ -1,4 +1,5 @@
-import { type Problem, problem } from '../../core/problems/problem.ts'
+import { guardProblem } from '../../core/problems/of-commands.ts'
+import type { Problem } from '../../core/problems/problem.ts'
 import { fs, path } from '../builtin.ts'
 
 const { spawnSync } = process.getBuiltinModule('node:child_process')
@@ -28,7 +29,7 @@ export function checkPublished(root: string): PackageCheck {
   })
   const packed = error === undefined ? packedFiles(stdout) : null
   if (packed === null) return { problems: [], notLooked: 'what npm publish would carry along: npm did not say' }
-  const problems = packed.filter(isEnvFile).map((file) => problem('env-file-published', { file }, { file }))
+  const problems = packed.filter(isEnvFile).map((file) => guardProblem('env-file-published', { file }, { file }))
   return { problems, notLooked: null }
 }
 
@@ -55,7 +56,7 @@ export function checkDockerContext(root: string, envFiles: readonly string[]): P
   const why = hasRules ? '.dockerignore does not name it' : 'there is no .dockerignore'
   const problems = envFiles
     .filter((file) => !ignore.ignores(file))
-    .map((file) => problem('env-file-in-image', { file, dockerignore: why }, { file }))
+    .map((file) => guardProblem('env-file-in-image', { file, dockerignore: why }, { file }))
   return { problems, notLooked: null }
 }
 

@@ -1,4 +1,5 @@
-import { type Problem, problem } from '../../core/problems/problem.ts'
+import { guardProblem } from '../../core/problems/of-commands.ts'
+import type { Problem } from '../../core/problems/problem.ts'
 import { git } from '../git/git.ts'
 import { readBlobs } from './blobs.ts'
 import { hitsIn, type Needle } from './needles.ts'
@@ -18,12 +19,12 @@ export async function checkStaged(
   const files = stagedFiles(root)
   for (const file of files.values()) {
     const name = file.split('/').at(-1)!
-    if (localFiles.includes(name)) problems.push(problem('env-file-staged', { file }, { file }))
+    if (localFiles.includes(name)) problems.push(guardProblem('env-file-staged', { file }, { file }))
   }
   await readBlobs(root, [...files.keys()], (object, bytes) => {
     const file = files.get(object)!
     for (const { name, setting, encoding } of hitsIn(bytes, needles)) {
-      problems.push(problem('secret-staged', { name, file, encoding }, { file, name, setting }))
+      problems.push(guardProblem('secret-staged', { name, file, encoding }, { file, name, setting }))
     }
   })
   return problems

@@ -1,4 +1,5 @@
 import { EnvDocument } from '../../core/envfile/document.ts'
+import { writingProblem } from '../../core/problems/of-commands.ts'
 import { hasErrors, problem } from '../../core/problems/problem.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../builtin.ts'
@@ -98,9 +99,9 @@ function asProblem(error: unknown, file: string): unknown {
   if (code === undefined) return error
   const why =
     code === 'ELOCKED'
-      ? problem('file-busy', { file }, { file })
+      ? writingProblem('file-busy', { file }, { file })
       : code === 'EISDIR'
         ? problem('file-is-folder', { file }, { file })
-        : problem('file-unwritable', { file, reason: message.replace(/,.*$/s, '') }, { file })
+        : writingProblem('file-unwritable', { file, reason: message.replace(/,.*$/s, '') }, { file })
   return new SettingsError({ title: 'Settings', stage: null, problems: [why] })
 }

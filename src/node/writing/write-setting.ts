@@ -1,7 +1,7 @@
 import { convertText, failureProblem } from '../../core/definition/convert.ts'
 import type { Declaration } from '../../core/definition/definition.ts'
 import { layerFiles } from '../../core/layers/order.ts'
-import { problem } from '../../core/problems/problem.ts'
+import { writingProblem } from '../../core/problems/of-commands.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { path } from '../builtin.ts'
 import { ensureIgnored, type IgnoreOutcome } from '../git/ignore-rules.ts'
@@ -70,7 +70,7 @@ function mustFit(declaration: Declaration, text: string, { stage }: Target): voi
   const place = { name, setting, stage }
   const problems =
     text === '' && !allowEmpty
-      ? [problem('value-empty', { name }, place)]
+      ? [writingProblem('value-empty', { name }, place)]
       : convertText(declaration, text).failures.map((each) => failureProblem(each, { name, text, secret }, place))
   if (problems.length > 0) throw new SettingsError({ title: `${name} was not written`, stage, problems })
 }

@@ -1,11 +1,11 @@
-import type { ProblemCode, ProblemDetails } from '../../problems/problem.ts'
+import type { LoadingCode, ProblemDetails } from '../../problems/problem.ts'
 
 /**
  * A value that could not be converted or broke a rule. A kind names the code and what its sentence needs beside
  * the name and the value; whether the value may be shown is not for a kind to know.
  */
 export interface Failure {
-  readonly code: ProblemCode
+  readonly code: LoadingCode
   readonly details: object
 }
 
@@ -17,7 +17,7 @@ export type Conversion<T> = { readonly value: T } | { readonly failure: Failure 
  *
  * @param details what the sentence of the code needs; `name` and `shown` are added where it is reported
  */
-export function failure<Code extends ProblemCode>(
+export function failure<Code extends LoadingCode>(
   code: Code,
   details: Omit<ProblemDetails<Code>, 'name' | 'shown'>,
 ): { failure: Failure } {

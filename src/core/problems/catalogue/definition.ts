@@ -2,22 +2,6 @@ import { error } from './entry.ts'
 
 /** What can be wrong with a definition, and with finding one. */
 export const definitionProblems = {
-  'definition-not-found': error(
-    'No definition of settings was found. Looked for {looked}.',
-    'Create src/settings.definition.ts, or name the file with --settings FILE.',
-  ),
-  'definition-file-missing': error(
-    'The definition {file}, named by {from}, does not exist.',
-    'Name a file that exists.',
-  ),
-  'definition-failed': error(
-    "The definition {file} can't be loaded: {reason}",
-    'Mend the file; it should do nothing but call defineSettings.',
-  ),
-  'definition-not-exported': error(
-    'The definition {file} exports {found} where a definition is needed.',
-    'Write: export default defineSettings({ ... }).',
-  ),
   'definition-not-tree': error(
     '{path} is {found}; a setting or a group of settings belongs here.',
     "Write a setting, such as setting.string('What it is for'), or an object that groups settings.",
@@ -34,11 +18,6 @@ export const definitionProblems = {
   'setting-name-taken': error(
     '{path} and {other} both have the variable name {name}.',
     "Give one of them another: { name: 'ANOTHER_NAME' }.",
-  ),
-  'setting-kind-unknown': error(
-    '{path} has the kind {kind}, which does not exist. The kinds are {kinds}.',
-    'Use one of them.',
-    'Did you mean {near}?',
   ),
   'setting-description-missing': error(
     '{path} has no description.',

@@ -80,20 +80,4 @@ export const envfileProblems = {
     'The file has {size} bytes, more than the 16777216 (16 MiB) that are read; nothing was read from it.',
     'It is probably not an env file. Keep large data in a file of its own and put its path into the setting.',
   ),
-  'value-unwritable': error(
-    'The value holds a NUL or half a character; no env file can hold that.',
-    'Write binary data as base64 or hexadecimal digits.',
-  ),
-  'name-unwritable': error(
-    '{name} is not the name of a variable: a name has letters, digits and _, and no digit first.',
-    'Choose a name such as DOME_KEY.',
-  ),
-  'edit-swallowed': error(
-    '{name} was not written: the mistake on line {line} would make it part of another value.',
-    'Mend line {line} first; mappa check says what is wrong with it.',
-  ),
-  'rename-taken': error(
-    '{name} can not be renamed to {to}: there is an entry of that name already.',
-    'Remove one of the two first.',
-  ),
 }

@@ -22,18 +22,6 @@ export const fileProblems = {
     "{file} can't be read: {reason}.",
     'The reason comes from the operating system; the disk or the network drive may be the cause.',
   ),
-  'file-unwritable': error(
-    '{file} can not be written: {reason}.',
-    'The reason comes from the operating system. Nothing was changed.',
-  ),
-  'file-busy': error(
-    '{file} is being changed by somebody else, and stayed so for seconds. Nothing was changed.',
-    'Try again. If nobody else is at work, a program was ended in the middle: remove {file}.lock.',
-  ),
-  'secret-file-tracked': error(
-    'git tracks {file}, so a secret can not go into it.',
-    'Run git rm --cached {file} and commit that; replace every key that was ever committed in it.',
-  ),
   'file-name-near': notice(
     '{file} is not read; the name {meant} is.',
     'If it was meant for this project, rename it: mv {file} {meant}',

@@ -14,4 +14,16 @@ export const writingProblems = {
     '{name} is a secret, and no stage was named for it.',
     'Say --stage development, for example; or say --local to use one value for all stages on this machine.',
   ),
+  'file-unwritable': error(
+    '{file} can not be written: {reason}.',
+    'The reason comes from the operating system. Nothing was changed.',
+  ),
+  'file-busy': error(
+    '{file} is being changed by somebody else, and stayed so for seconds. Nothing was changed.',
+    'Try again. If nobody else is at work, a program was ended in the middle: remove {file}.lock.',
+  ),
+  'secret-file-tracked': error(
+    'git tracks {file}, so a secret can not go into it.',
+    'Run git rm --cached {file} and commit that; replace every key that was ever committed in it.',
+  ),
 }

@@ -1,0 +1,17 @@
+import { definitionFileProblems } from './definition-files.ts'
+import { editingProblems } from './editing.ts'
+import { guardProblems } from './guard.ts'
+import { catalogue } from './index.ts'
+import { writingProblems } from './writing.ts'
+
+/**
+ * Every problem there is, by its code. Nothing else in the project writes a sentence about one. A program that loads
+ * its settings carries only those of `index.ts` along.
+ */
+export const allProblems = {
+  ...catalogue,
+  ...definitionFileProblems,
+  ...editingProblems,
+  ...writingProblems,
+  ...guardProblems,
+}

@@ -1,0 +1,26 @@
+import { error } from './entry.ts'
+
+/** What can be wrong with the file of a definition. Programs that bring their definition along never meet these. */
+export const definitionFileProblems = {
+  'definition-not-found': error(
+    'No definition of settings was found. Looked for {looked}.',
+    'Create src/settings.definition.ts, or name the file with --settings FILE.',
+  ),
+  'definition-file-missing': error(
+    'The definition {file}, named by {from}, does not exist.',
+    'Name a file that exists.',
+  ),
+  'definition-failed': error(
+    "The definition {file} can't be loaded: {reason}",
+    'Mend the file; it should do nothing but call defineSettings.',
+  ),
+  'definition-not-exported': error(
+    'The definition {file} exports {found} where a definition is needed.',
+    'Write: export default defineSettings({ ... }).',
+  ),
+  'setting-kind-unknown': error(
+    '{path} has the kind {kind}, which does not exist. The kinds are {kinds}.',
+    'Use one of them.',
+    'Did you mean {near}?',
+  ),
+}
