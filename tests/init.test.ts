@@ -2,7 +2,8 @@ import assert from 'node:assert/strict'
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
-import { COMMAND, DEFINITION, makeProject, type Project, run } from './support/project.ts'
+import { DEFINITION, makeProject, type Project } from './support/project.ts'
+import { atTerminal } from './support/terminal.ts'
 
 const read = ({ root }: Project, file: string) => readFileSync(join(root, file), 'utf8')
 const SECRET = 'drill-5J3kQ8zX1vB7nM2cT6yR'
@@ -71,10 +72,9 @@ describe('mappa init', () => {
     assert.match(refused.stderr, /where a definition is needed/)
   })
 
-  it('asks for the stages at a terminal', (context) => {
+  it('asks for the stages at a terminal', async (context) => {
     const project = makeProject(context, {})
-    const typed = `(sleep 2; printf 'day, night\\r'; sleep 1) | script -qec "${process.execPath} ${COMMAND} init" /dev/null`
-    const { stdout } = run('bash', ['-c', typed], project.root, { TERM: 'xterm' })
+    const stdout = await atTerminal(['init'], project.root, 'Stages, the one', 'day, night')
     assert.match(read(project, 'settings.definition.mjs'), /stages: \['day', 'night'\]/, stdout)
     assert.ok(existsSync(join(project.root, '.env.night')) && !existsSync(join(project.root, '.env.production')))
   })
