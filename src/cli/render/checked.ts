@@ -20,13 +20,11 @@ export function printChecked(
   }
   const { paint, width, print } = out
   for (const [index, each] of inspections.entries()) {
-    if (each.problems.length === 0) {
-      print(fineLine(each))
-      continue
-    }
-    if (index > 0) print('')
-    print(formatReport(reportOf(each), { paint, width, fileLabel: labelFrom(each.root) }))
-    if (index < inspections.length - 1) print('')
+    // Reports stand apart; lines that say all is well go together.
+    const before = inspections[index - 1]
+    if (before !== undefined && before.problems.length + each.problems.length > 0) print('')
+    if (each.problems.length === 0) print(fineLine(each))
+    else print(formatReport(reportOf(each), { paint, width, fileLabel: labelFrom(each.root) }))
   }
 }
 

@@ -3,7 +3,7 @@ import type { ProblemCode } from '../../core/problems/problem.ts'
 import { formatReport } from '../../core/problems/report.ts'
 import { isSettingsError } from '../../core/problems/settings-error.ts'
 import { EXIT_PROBLEMS, EXIT_USAGE } from '../exit-codes.ts'
-import { printJson } from './json.ts'
+import { printJson, problemAsData } from './json.ts'
 import { err } from './terminal.ts'
 
 /** Problems that mean the command was called wrongly: it never came to look at any settings. */
@@ -28,7 +28,8 @@ const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
 export function printFailure(error: unknown): number {
   if (!isSettingsError(error)) throw error
   const { paint, width, print } = err
-  if (process.argv.includes('--json')) printJson({ stage: error.stage, settings: [], problems: error.problems })
+  if (process.argv.includes('--json'))
+    printJson({ stage: error.stage, settings: [], problems: error.problems.map(problemAsData) })
   else print(formatReport(error.report, { paint, width }))
   return error.problems.every((each) => CALLED_WRONGLY.has(each.code)) ? EXIT_USAGE : EXIT_PROBLEMS
 }

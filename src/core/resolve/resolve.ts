@@ -5,6 +5,8 @@ import { originLabel } from '../layers/layer.ts'
 import { type Candidate, type MergedLayers, mergeLayers } from '../layers/merge.ts'
 import { layerFiles } from '../layers/order.ts'
 import { defaultsLayer } from '../layers/sources.ts'
+import { fill } from '../problems/catalogue/entry.ts'
+import { WHERE_TO_PUT } from '../problems/catalogue/values.ts'
 import { hasErrors, type Problem, problem } from '../problems/problem.ts'
 import { dayAfter } from '../text/iso-duration.ts'
 import { nearestOf } from '../text/near.ts'
@@ -196,10 +198,8 @@ function phrase({ description }: Declaration): string {
 }
 
 function whereToPut({ name, secret }: Declaration, stage: string): string {
-  const [shared, , ofStage, ofStageLocal] = layerFiles(stage)
-  return secret
-    ? `Add ${name}=... to ${ofStageLocal}, which stays on this machine and out of git, or set it in the process environment.`
-    : `Add ${name}=... to ${ofStage} (or to ${shared} for all stages), or set it in the process environment.`
+  const [shared, , file, local] = layerFiles(stage)
+  return fill(secret ? WHERE_TO_PUT.secret : WHERE_TO_PUT.other, { name, shared, file, local })
 }
 
 /** A name in the layer files that probably is a misspelling of a missing one, and where it stands. */

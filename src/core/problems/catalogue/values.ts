@@ -1,5 +1,12 @@
 import { error, notice } from './entry.ts'
 
+/** Where a value belongs, as the hints of `missing` and `empty` say it in their word `put`. */
+export const WHERE_TO_PUT = {
+  secret:
+    'Add {name}=... to {local}, which stays on this machine and out of git, or set it in the process environment.',
+  other: 'Add {name}=... to {file} (or to {shared} for all stages), or set it in the process environment.',
+}
+
 /** What can be wrong with the value of a setting. */
 export const valueProblems = {
   missing: error('{name} is not set. {description}.', '{put}', 'Rename {near} if that was meant. Otherwise: {put}'),
