@@ -7,7 +7,7 @@ const { createRequire } = process.getBuiltinModule('node:module')
 const require = createRequire(import.meta.url)
 
 /** Parsing of arguments, and help. */
-export const { Command, CommanderError } = require('commander') as typeof import('commander')
+export const { Command, CommanderError, Option } = require('commander') as typeof import('commander')
 
 /** Tables; loaded only by what draws one. */
 export function loadTable(): typeof import('cli-table3') {

@@ -1,6 +1,7 @@
 import { resolve } from 'node:path'
 import type { Command } from 'commander'
 import type { Definition } from '../core/definition/definition.ts'
+import { isSettingsError } from '../core/problems/settings-error.ts'
 import { findDefinition } from '../node/definition/find.ts'
 import { loadDefinition } from '../node/definition/load.ts'
 import { findRoot } from '../node/root.ts'
@@ -46,6 +47,16 @@ export async function openProject(options: CommonOptions): Promise<Project> {
   const root = options.root === undefined ? findRoot(from) : resolve(options.root)
   const asked = options.settings === undefined ? undefined : { file: options.settings, from }
   return { root, definition: await loadDefinition(findDefinition(root, asked), root) }
+}
+
+/** The same for commands that work before there is a definition; a wrong one is told of all the same. */
+export async function openOrWithout(options: CommonOptions): Promise<{ root: string; definition: Definition | null }> {
+  try {
+    return await openProject(options)
+  } catch (error) {
+    if (!isSettingsError(error) || error.problems[0]?.code !== 'definition-not-found') throw error
+    return { root: options.root === undefined ? findRoot(process.cwd()) : resolve(options.root), definition: null }
+  }
 }
 
 /** The stage that a command is about: the one of `--stage`, or as for a program. */

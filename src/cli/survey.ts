@@ -1,11 +1,8 @@
 import { resolve } from 'node:path'
 import type { Command } from 'commander'
-import type { Definition } from '../core/definition/definition.ts'
-import { isSettingsError } from '../core/problems/settings-error.ts'
-import { findRoot } from '../node/root.ts'
 import { surveyProject } from '../node/survey/survey.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from './exit-codes.ts'
-import { type CommonOptions, openProject, withCommonOptions } from './project.ts'
+import { type CommonOptions, openOrWithout, withCommonOptions } from './project.ts'
 import { progress } from './render/progress.ts'
 import { printSurvey } from './render/survey.ts'
 
@@ -32,14 +29,4 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       printSurvey(survey, root, definition !== null, options)
       exitWith(survey.findings.length > 0 ? EXIT_PROBLEMS : EXIT_FINE)
     })
-}
-
-/** A project may be surveyed before it has a definition; a wrong one is told of all the same. */
-async function openOrWithout(options: CommonOptions): Promise<{ root: string; definition: Definition | null }> {
-  try {
-    return await openProject(options)
-  } catch (error) {
-    if (!isSettingsError(error) || error.problems[0]?.code !== 'definition-not-found') throw error
-    return { root: options.root === undefined ? findRoot(process.cwd()) : resolve(options.root), definition: null }
-  }
 }

@@ -7,11 +7,12 @@ import { out } from './terminal.ts'
  * has masked them.
  *
  * @param file the path to name
+ * @param context how many lines to show around each change
  */
-export function diffOf(file: string, before: string, after: string): string {
+export function diffOf(file: string, before: string, after: string, context = 2): string {
   const { paint } = out
-  const patch = loadDiff().createTwoFilesPatch(file, file, before, after, undefined, undefined, { context: 2 })
-  const lines = patch.split('\n').filter((line) => !/^=+$/.test(line))
+  const patch = loadDiff().createTwoFilesPatch(file, file, before, after, undefined, undefined, { context })
+  const lines = patch.split('\n').filter((line) => !/^(=+$|Index: )/.test(line))
   return lines
     .filter((line) => !line.startsWith('\\'))
     .map((line) => visible(line))

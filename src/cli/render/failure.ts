@@ -18,6 +18,10 @@ const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
   'value-not-given',
   'random-wrong',
   'repository-missing',
+  'findings-not-chosen',
+  'finding-unknown',
+  'one-finding-needed',
+  'path-unusable',
 ] as const)
 
 /**

@@ -12,6 +12,10 @@ export const out: Screen = screen(process.stdout)
 export const err: Screen = screen(process.stderr)
 
 function screen(stream: NodeJS.WriteStream): Screen {
+  // A reader that has gone, as `| head` does, must not end a command in the middle of its work.
+  stream.on('error', (error: NodeJS.ErrnoException) => {
+    if (error.code !== 'EPIPE') throw error
+  })
   return {
     ...lookOf(stream),
     print(text) {

@@ -21,12 +21,13 @@ export function exampleFile({ settings }: Definition): string {
     const own = each.keys.slice(0, -1).join('.')
     if (own !== group && own !== '') lines.push('', `# == ${own} ==`)
     group = own
-    lines.push('', ...entryOf(each))
+    lines.push('', ...exampleEntry(each))
   }
   return `${lines.join('\n')}\n`
 }
 
-function entryOf(declaration: Declaration): string[] {
+/** The lines of one setting in the example file. */
+export function exampleEntry(declaration: Declaration): string[] {
   const { name, kind, optional, default: value } = declaration
   const description = declaration.description.split(/\r?\n/).map((line) => `# ${line.trim()}`)
   // A default of several lines must not leave its comment.

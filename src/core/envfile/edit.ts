@@ -1,19 +1,13 @@
 import { editingProblem } from '../problems/of-commands.ts'
 import type { problem } from '../problems/problem.ts'
 import { SettingsError } from '../problems/settings-error.ts'
+import { applyEdits, type TextEdit } from '../text/edits.ts'
 import { isVariableName } from '../text/variable-name.ts'
 import { isLineEnd } from './characters.ts'
 import { dayComment, dayLine, lineStart } from './day.ts'
 import type { EnvEntry } from './entry.ts'
 import { quoteValue } from './quote.ts'
 import type { Template } from './template.ts'
-
-/** A text with some of it replaced: from one offset up to another, by what. */
-interface Change {
-  readonly from: number
-  readonly to: number
-  readonly by: string
-}
 
 /** What an edit needs to know of a document. */
 export interface Editable {
@@ -55,7 +49,7 @@ export function setEntry(
   // From the name on, so that blanks around = go: a shell would not read them.
   const entry = { from: existing.nameEnd, to: existing.valueEnd, by: `=${quoteValue(value, quote, crlf)}` }
   const days = options.day === undefined ? [] : [dayChange(text, existing, options.day)]
-  return apply(text, [...days, entry])
+  return applyEdits(text, [...days, entry])
 }
 
 /** Takes out every entry of a name, with its line and the comment that says when it was set. */
@@ -68,7 +62,7 @@ export function removeEntry({ text, entries }: Editable, name: string): string {
       const end = text.indexOf('\n', entry.valueEnd)
       return { from, to: end < 0 ? text.length : end + 1, by: '' }
     })
-  const changed = apply(text, changes)
+  const changed = applyEdits(text, changes)
   // Where the last line went and had no line end, the line that is now last has none either.
   return text.endsWith('\n') ? changed : changed.replace(/\r?\n$/, '')
 }
@@ -81,14 +75,14 @@ export function removeEntry({ text, entries }: Editable, name: string): string {
 export function renameEntry({ text, entries, last }: Editable, from: string, to: string): string {
   mustBeName(to)
   if (from !== to && last(to) !== undefined) refuse(editingProblem('rename-taken', { name: from, to }, { name: to }))
-  const changes: Change[] = []
+  const changes: TextEdit[] = []
   for (const entry of entries) {
     if (entry.name === from) changes.push({ from: entry.start, to: entry.nameEnd, by: to })
     if (typeof entry.value !== 'string') {
       for (const at of referencesTo(entry.value, from)) changes.push({ from: at, to: at + from.length, by: to })
     }
   }
-  return apply(text, changes)
+  return applyEdits(text, changes)
 }
 
 function insertEntry({ text, last }: Editable, line: string, { after, day, comment = [] }: SetOptions): string {
@@ -108,7 +102,7 @@ function insertEntry({ text, last }: Editable, line: string, { after, day, comme
   return text.endsWith('\n') ? `${text}${written}${eol}` : `${text}${eol}${written}`
 }
 
-function dayChange(text: string, entry: EnvEntry, day: string): Change {
+function dayChange(text: string, entry: EnvEntry, day: string): TextEdit {
   const at = lineStart(text, entry)
   return { ...(dayLine(text, entry) ?? { from: at, to: at }), by: `${dayComment(day)}${isCrlf(text) ? '\r\n' : '\n'}` }
 }
@@ -125,16 +119,6 @@ function* referencesTo(template: Template, name: string): Generator<number> {
 export function isCrlf(text: string): boolean {
   const first = text.indexOf('\n')
   return first > 0 && isLineEnd(text, first - 1)
-}
-
-function apply(text: string, changes: readonly Change[]): string {
-  let changed = ''
-  let at = 0
-  for (const { from, to, by } of [...changes].sort((a, b) => a.from - b.from)) {
-    changed += text.slice(at, from) + by
-    at = to
-  }
-  return changed + text.slice(at)
 }
 
 function mustBeName(name: string): void {

@@ -1,4 +1,5 @@
-import { isPathKey, variableName } from '../definition/naming.ts'
+import { variableName } from '../definition/naming.ts'
+import { keysOfVariable } from '../survey/propose.ts'
 import { shapeOf } from '../survey/shapes.ts'
 import { meaningOf, wordsOf } from '../survey/words.ts'
 
@@ -19,8 +20,6 @@ export interface DraftSetting {
  * @param values the values it has in files, in whatever stage; none where it is only read
  */
 export function draftSetting(name: string, values: readonly string[]): DraftSetting {
-  const words = wordsOf(name)
-  const [first = 'app', ...rest] = words.length > 1 ? words : ['app', ...words]
   const meaning = meaningOf([name])
   const shapes = values.map(shapeOf)
   const bySight = shapes.some(
@@ -32,7 +31,7 @@ export function draftSetting(name: string, values: readonly string[]): DraftSett
   )
   return {
     name,
-    keys: [keyOf([first]), keyOf(rest)],
+    keys: keysOfVariable(name),
     kind: kindOf(
       name,
       values.filter((value) => value !== ''),
@@ -52,11 +51,6 @@ function kindOf(name: string, values: readonly string[]): DraftSetting['kind'] {
   if (all(/^-?(0|[1-9]\d{0,14})$/)) return 'integer'
   if (all(/^-?(0|[1-9]\d*)\.\d+$/)) return 'number'
   return all(/^[a-z][a-z0-9+.-]*:\/\/\S+$/i) ? 'url' : 'string'
-}
-
-function keyOf(words: readonly string[]): string {
-  const key = words.map((word, at) => (at === 0 ? word : word[0]!.toUpperCase() + word.slice(1))).join('')
-  return isPathKey(key) ? key : `value${key[0]?.toUpperCase() ?? ''}${key.slice(1)}`
 }
 
 /**
@@ -80,17 +74,30 @@ export function definitionSource(settings: readonly DraftSetting[], stages: read
   })
   const options =
     stages === null ? '' : `, { stages: ${JSON.stringify(stages).replaceAll('"', "'").replaceAll(',', ', ')} }`
-  const tree = `{\n${body.join('\n')}\n}`
+  const tree = body.length === 0 ? '{}' : `{\n${body.join('\n')}\n}`
   return `import { defineSettings, setting } from 'mappa'\n\n/** Every setting of this project. What is missing or wrong keeps it from starting. */\nexport default defineSettings(${tree}${options})\n`
 }
 
 function makerOf({ name, kind, secret, optional }: DraftSetting, path: readonly string[]): string {
-  const words = wordsOf(name).join(' ')
   const options = [
     ...(secret ? ['secret: true'] : []),
     ...(optional ? ['optional: true'] : []),
     ...(variableName(path, '') === name ? [] : [`name: '${name}'`]),
   ]
-  const description = words[0]!.toUpperCase() + words.slice(1)
-  return `setting.${kind}('${description}'${options.length === 0 ? '' : `, { ${options.join(', ')} }`})`
+  return `setting.${kind}('${descriptionFrom(name)}'${options.length === 0 ? '' : `, { ${options.join(', ')} }`})`
+}
+
+/** What people write in capital letters. */
+const CAPITALS =
+  /^(api|url|uri|id|ip|jwt|smtp|sms|dsn|sql|http|https|tls|ssl|ssh|ftp|aws|gcp|cdn|db|s3|oauth|hmac|csrf)$/
+
+/**
+ * A description to begin with, from a name: `DOME_API_KEY` gives "Dome API key".
+ *
+ * @param name a variable name, or the keys of a path with blanks between them
+ */
+export function descriptionFrom(name: string): string {
+  const words = wordsOf(name).map((word) => (CAPITALS.test(word) ? word.toUpperCase() : word))
+  const text = words.join(' ')
+  return `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}`
 }

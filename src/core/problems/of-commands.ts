@@ -1,6 +1,7 @@
 import { definitionFileProblems } from './catalogue/definition-files.ts'
 import { editingProblems } from './catalogue/editing.ts'
 import { guardProblems } from './catalogue/guard.ts'
+import { movingProblems } from './catalogue/moving.ts'
 import { writingProblems } from './catalogue/writing.ts'
 import { problemsOf } from './problem.ts'
 
@@ -15,3 +16,6 @@ export const writingProblem = /* @__PURE__ */ problemsOf(writingProblems)
 
 /** Makes a problem that the guard found. */
 export const guardProblem = /* @__PURE__ */ problemsOf(guardProblems)
+
+/** Makes a problem with moving a finding. */
+export const movingProblem = /* @__PURE__ */ problemsOf(movingProblems)

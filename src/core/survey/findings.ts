@@ -1,6 +1,6 @@
 import { displayValue } from '../secret/display.ts'
 import { type Judgement, judge } from './judge.ts'
-import { propose } from './propose.ts'
+import { PathRegister, propose } from './propose.ts'
 import type { SourceLiteral } from './source.ts'
 
 /** A value that should be a setting, with every place in which it stands. */
@@ -10,8 +10,10 @@ export interface Finding {
   readonly places: readonly SourceLiteral[]
   /** The path proposed for it in the definition. */
   readonly path: string
-  /** The variable name that follows. */
+  /** The variable name that follows, or the one that the code reads already. */
   readonly name: string
+  /** The path of a setting that the definition has under this name already, and which is probably meant. */
+  readonly like: string | null
   readonly kind: Judgement['kind']
   readonly secret: boolean
   /** How sure it is that this should be a setting, from 0 to 1. */
@@ -20,6 +22,8 @@ export interface Finding {
   readonly why: string
   /** The value as a person may see it. */
   readonly masked: string
+  /** What the value is written as where it was found first. */
+  readonly form: 'text' | 'number'
   /** The value itself. Never print it. */
   readonly value: string
 }
@@ -28,27 +32,37 @@ export interface Finding {
  * Puts together what should be settings: the same value in several places is one finding, the surest first.
  *
  * @param literals of all sources
- * @param taken paths that the definition has already
+ * @param settings those that the definition has already
  */
-export function findingsOf(literals: readonly SourceLiteral[], taken: ReadonlySet<string>): readonly Finding[] {
-  const byValue = new Map<string, { literal: SourceLiteral; judgement: Judgement }[]>()
+export function findingsOf(
+  literals: readonly SourceLiteral[],
+  settings: readonly { readonly path: string; readonly name: string }[],
+): readonly Finding[] {
+  const byValue = new Map<string, Judged[]>()
   for (const literal of literals) {
     const judgement = judge(literal)
     if (judgement === null) continue
-    const same = byValue.get(`${literal.form === 'number'} ${literal.value}`)
-    if (same === undefined) byValue.set(`${literal.form === 'number'} ${literal.value}`, [{ literal, judgement }])
-    else same.push({ literal, judgement })
+    const value = settingPart(literal, judgement)
+    const key = `${literal.form === 'number'} ${value}`
+    const same = byValue.get(key)
+    if (same === undefined) byValue.set(key, [{ literal, judgement, value }])
+    else same.push({ literal, judgement, value })
   }
-  const used = new Set(taken)
+  joinAddresses(byValue)
+  const used = new PathRegister(settings)
   const sorted = [...byValue.values()].map((group) =>
     [...group].sort((a, b) => b.judgement.sureness - a.judgement.sureness),
   )
   sorted.sort((a, b) => b[0]!.judgement.sureness - a[0]!.judgement.sureness)
   return sorted.map((group, index) => {
-    const { literal, judgement } = group[0]!
-    const fallback = judgement.kind === 'string' ? (judgement.secret ? 'key' : 'value') : judgement.kind
-    const { path, name } = propose(literal, fallback, used)
-    used.add(path)
+    const { literal, judgement, value } = group[0]!
+    const named = group.find((each) => each.literal.variable !== null)?.literal ?? literal
+    // What is a secret in one place is one in all.
+    const secret = group.some((each) => each.judgement.secret)
+    const fallback = judgement.kind === 'string' ? (secret ? 'key' : 'value') : judgement.kind
+    const { path, name, like } = propose(named, fallback, used)
+    used.add(path, name)
+    const form = literal.form === 'number' ? 'number' : 'text'
     return {
       number: index + 1,
       places: group
@@ -56,12 +70,49 @@ export function findingsOf(literals: readonly SourceLiteral[], taken: ReadonlySe
         .sort((a, b) => (a.file < b.file ? -1 : a.file > b.file ? 1 : a.start - b.start)),
       path,
       name,
+      like,
       kind: judgement.kind,
-      secret: judgement.secret,
+      secret,
       sureness: judgement.sureness,
       why: judgement.why,
-      masked: displayValue(literal.value, { secret: judgement.secret, widest: 60, bare: literal.form === 'number' }),
-      value: literal.value,
+      masked: displayValue(value, { secret, widest: 60, bare: form === 'number' }),
+      form,
+      value,
     }
   })
+}
+
+/** A literal that should be a setting, and the part of it that is the setting's value. */
+interface Judged {
+  readonly literal: SourceLiteral
+  readonly judgement: Judgement
+  readonly value: string
+}
+
+/** The part of a literal that is the setting; what stands around it stays in the code. */
+function settingPart({ value, form }: SourceLiteral, { secret, kind }: Judgement): string {
+  // A header names its scheme before the key (RFC 9110, section 11).
+  if (secret) return value.replace(/^(Bearer|Basic|Token|Key) +(?=\S+$)/, '')
+  // Where a program puts an address together, the places below it are its own affair.
+  const origin = form === 'template part' && kind === 'url' ? /^[a-z][\w+.-]*:\/\/[^/?#]+(?=[/?#])/i.exec(value) : null
+  return origin?.[0] ?? value
+}
+
+/** An address below another one is a place of that one: the setting is what they share. */
+function joinAddresses(byValue: Map<string, Judged[]>): void {
+  const addresses = [...byValue].filter(([, [first]]) => first!.judgement.kind === 'url' && !first!.judgement.secret)
+  addresses.sort(([a], [b]) => a.length - b.length)
+  for (const [index, [key, group]] of addresses.entries()) {
+    const above = addresses
+      .slice(0, index)
+      .find(([other, [first]]) => byValue.has(other) && isBelow(group[0]!.value, first!.value))
+    if (above === undefined) continue
+    byValue.delete(key)
+    above[1].push(...group.map((each) => ({ ...each, value: above[1][0]!.value })))
+  }
+}
+
+/** True for an address that begins with another and goes on with a path, a query or a fragment (RFC 3986). */
+export function isBelow(address: string, other: string): boolean {
+  return address.startsWith(other) && (other.endsWith('/') || /^[/?#]/.test(address.slice(other.length)))
 }

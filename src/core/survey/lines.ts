@@ -81,7 +81,17 @@ export function readLines(text: string, file: string, { reads: patterns, comment
       callee: string | null,
       form: SourceLiteral['form'],
       length: number,
-    ) => literals.push({ ...place(at), value, form, names, callee, start: offset + at, end: offset + at + length })
+    ) =>
+      literals.push({
+        ...place(at),
+        value,
+        form,
+        names,
+        callee,
+        variable: null,
+        start: offset + at,
+        end: offset + at + length,
+      })
     let found = false
     for (const match of line.matchAll(ASSIGNMENT)) {
       const value = match[3]!.replace(/\\(["'\\])/g, '$1')

@@ -1,4 +1,4 @@
-import { variableName } from '../definition/naming.ts'
+import { isPathKey, variableName } from '../definition/naming.ts'
 import type { SourceLiteral } from './source.ts'
 import { wordsOf } from './words.ts'
 
@@ -20,6 +20,7 @@ const EMPTY_WORDS = new Set([
   'props',
   'args',
   'headers',
+  'authorization',
   'init',
   'data',
   'this',
@@ -36,25 +37,76 @@ const EMPTY_WORDS = new Set([
 export interface Proposal {
   readonly path: string
   readonly name: string
+  /** The path of a setting that the definition has under this name already, and which is probably meant. */
+  readonly like: string | null
+}
+
+/** The paths that are in use, so that a new one goes together with them. */
+export class PathRegister {
+  readonly #paths = new Set<string>()
+  readonly #groups = new Set<string>()
+  readonly #names = new Map<string, string>()
+
+  constructor(settings: readonly { readonly path: string; readonly name: string }[] = []) {
+    for (const { path, name } of settings) this.add(path, name)
+  }
+
+  add(path: string, name: string): void {
+    this.#paths.add(path)
+    this.#names.set(name, path)
+    const keys = path.split('.')
+    for (let depth = 1; depth < keys.length; depth++) this.#groups.add(keys.slice(0, depth).join('.'))
+  }
+
+  /** The path that has a variable name. */
+  pathOf(name: string): string | null {
+    return this.#names.get(name) ?? null
+  }
+
+  /** True for a path that no other stands in the way of: as itself, as a group, by its name. */
+  isFree(path: string, name: string): boolean {
+    const keys = path.split('.')
+    const leads = keys.some((_, depth) => depth > 0 && this.#paths.has(keys.slice(0, depth).join('.')))
+    return !leads && !this.#paths.has(path) && !this.#groups.has(path) && !this.#names.has(name)
+  }
 }
 
 /**
- * Proposes where a value could stand in the definition: from the names it is given to, and where they say too little
- * from the name of its file.
+ * Proposes where a value could stand in the definition: under the variable that it stands in for, else from the names it
+ * is given to, and where they say too little from the name of its file.
  *
  * @param fallback the last word, where no name says any: `key`, `url`, `port`
- * @param taken paths that are in use
+ * @param used paths that are in use
  */
-export function propose(literal: SourceLiteral, fallback: string, taken: ReadonlySet<string>): Proposal {
+export function propose(literal: SourceLiteral, fallback: string, used: PathRegister): Proposal {
+  const { variable } = literal
+  const keys = variable === null ? keysFromNames(literal, fallback) : keysOfVariable(variable)
+  const nameOf = (path: string) => variable ?? variableName(path.split('.'), '')
+  const first = keys.join('.')
+  const like = used.pathOf(nameOf(first))
+  let path = first
+  let name = nameOf(path)
+  for (let number = 2; !used.isFree(path, name); number++) {
+    path = `${first}${number}`
+    name = variable === null ? nameOf(path) : `${variable}${number}`
+  }
+  return { path, name, like }
+}
+
+/** The keys of a path for a variable that is in use: `DOME_API_KEY` gives dome and apiKey. */
+export function keysOfVariable(name: string): [group: string, key: string] {
+  const words = wordsOf(name)
+  const [group = 'app', ...rest] = words.length > 1 ? words : ['app', ...words]
+  return [camel([group]), camel(rest)]
+}
+
+function keysFromNames(literal: SourceLiteral, fallback: string): [group: string, key: string] {
   const words = literal.names.flatMap((name) => wordsOf(name).filter((word) => !EMPTY_WORDS.has(word)))
   const own = words.filter((word, at) => word !== words[at - 1])
   if (own.length === 0) own.push(fallback)
   if (own.length === 1) own.unshift(groupFrom(literal, own[0]!))
   const [group, ...rest] = own.slice(-5)
-  const key = camel(rest)
-  let path = `${group}.${key}`
-  for (let number = 2; taken.has(path); number++) path = `${group}.${key}${number}`
-  return { path, name: variableName(path.split('.'), '') }
+  return [camel([group!]), camel(rest)]
 }
 
 function groupFrom({ file, callee }: SourceLiteral, word: string): string {
@@ -64,7 +116,12 @@ function groupFrom({ file, callee }: SourceLiteral, word: string): string {
   return fromFile.length > 0 ? camel(fromFile.slice(0, 2)) : 'service'
 }
 
+/** A key of a path from words. */
 function camel(words: readonly string[]): string {
-  const joined = words.map((word, at) => (at === 0 ? word : word[0]!.toUpperCase() + word.slice(1))).join('')
-  return /^[a-z]/.test(joined) ? joined : `value${joined}`
+  const joined = words.map((word, at) => (at === 0 ? word : capital(word))).join('')
+  return isPathKey(joined) ? joined : `value${capital(joined)}`
+}
+
+function capital(word: string): string {
+  return `${word[0]?.toUpperCase() ?? ''}${word.slice(1)}`
 }

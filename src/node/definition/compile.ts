@@ -20,11 +20,15 @@ interface Compiled {
  *
  * @param file the whole path of the definition
  * @param root the folder of the project
+ * @param source its text; what the file holds if left out
  * @returns what the module exports, or `null` where it imports more or needs another way of loading
  * @throws whatever the definition throws
  */
-export async function runCompiled(file: string, root: string): Promise<Record<string, unknown> | null> {
-  const source = readFileSync(file, 'utf8')
+export async function runCompiled(
+  file: string,
+  root: string,
+  source = readFileSync(file, 'utf8'),
+): Promise<Record<string, unknown> | null> {
   const cacheFile = placeInCache(root, file)
   let compiled = cacheFile === null ? null : readCache(cacheFile, source)
   if (compiled === null) {

@@ -14,15 +14,16 @@ const { relative } = path
  *
  * @param path the whole path of the file
  * @param root the folder of the project
+ * @param text a source to take instead of what the file holds, to try it before it is written
  * @throws {SettingsError} where the file throws, exports something else, or holds a wrong definition
  */
-export async function loadDefinition(path: string, root: string): Promise<Definition> {
+export async function loadDefinition(path: string, root: string, text?: string): Promise<Definition> {
   const file = relative(root, path).replaceAll('\\', '/')
   let exported: unknown
   try {
     exported = path.endsWith('.json')
-      ? definitionFromJson(JSON.parse(readFileSync(path, 'utf8')))
-      : await run(path, root)
+      ? definitionFromJson(JSON.parse(text ?? readFileSync(path, 'utf8')))
+      : await run(path, root, text)
   } catch (error) {
     throw loadingError(error, path, file)
   }
@@ -35,14 +36,19 @@ export async function loadDefinition(path: string, root: string): Promise<Defini
   })
 }
 
-async function run(path: string, root: string): Promise<unknown> {
-  if (/\.[cm]?js$/.test(path)) return ((await import(pathToFileURL(path).href)) as { default?: unknown }).default
-  const compiled = await runCompiled(path, root)
-  if (compiled !== null) return compiled.default
+async function run(path: string, root: string, text: string | undefined): Promise<unknown> {
+  if (text === undefined && /\.[cm]?js$/.test(path)) {
+    return ((await import(pathToFileURL(path).href)) as { default?: unknown }).default
+  }
+  const compiled = await runCompiled(path, root, text)
+  // What CommonJS exports is its default.
+  if (compiled !== null) return isDefinition(compiled) ? compiled : compiled.default
   const { createJiti } = await import('jiti')
   // The definition gets the same package that reads it, wherever that is installed.
   const jiti = createJiti(path, { alias: { mappa: fileURLToPath(import.meta.resolve('mappa')) }, fsCache: false })
-  return jiti.import(path, { default: true })
+  if (text === undefined) return jiti.import(path, { default: true })
+  const module = (await jiti.evalModule(text, { filename: path, async: true })) as { default?: unknown }
+  return isDefinition(module) ? module : module.default
 }
 
 function loadingError(error: unknown, path: string, file: string): SettingsError {

@@ -36,15 +36,17 @@ export async function ensureIgnored(root: string, file: string): Promise<IgnoreO
 
 /** Adds rules to the `.gitignore` of a folder, those that are not in it yet. */
 export async function addIgnoreRules(root: string, rules: readonly string[]): Promise<void> {
-  await updateFile(path.join(root, '.gitignore'), (before) => {
-    const text = before ?? ''
-    const lines = text.split(/\r?\n/)
-    const eol = text.includes('\r\n') ? '\r\n' : '\n'
-    const missing = rules.filter(
-      (rule) => lines.lastIndexOf(rule) < lines.lastIndexOf(`!${rule}`) || !lines.includes(rule),
-    )
-    if (missing.length === 0) return text
-    const gap = text === '' || text.endsWith('\n') ? '' : eol
-    return `${text}${gap}${missing.join(eol)}${eol}`
-  })
+  await updateFile(path.join(root, '.gitignore'), (before) => withIgnoreRules(before ?? '', rules))
+}
+
+/** The text of a `.gitignore` with some rules, those added that are not in it yet. */
+export function withIgnoreRules(text: string, rules: readonly string[]): string {
+  const lines = text.split(/\r?\n/)
+  const eol = text.includes('\r\n') ? '\r\n' : '\n'
+  const missing = rules.filter(
+    (rule) => lines.lastIndexOf(rule) < lines.lastIndexOf(`!${rule}`) || !lines.includes(rule),
+  )
+  if (missing.length === 0) return text
+  const gap = text === '' || text.endsWith('\n') ? '' : eol
+  return `${text}${gap}${missing.join(eol)}${eol}`
 }

@@ -7,8 +7,10 @@ import { isSettingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../builtin.ts'
 import { findDefinition } from '../definition/find.ts'
 import { loadDefinition } from '../definition/load.ts'
+import { definitionPlace } from '../definition/place.ts'
 import { ignoredAmong, repositoryOf } from '../git/git.ts'
 import { addIgnoreRules, ensureIgnored } from '../git/ignore-rules.ts'
+import { packagesOf } from '../manifest.ts'
 import { surveyProject } from '../survey/survey.ts'
 import { updateFile } from '../writing/update-file.ts'
 import { writeDerived } from '../writing/write-derived.ts'
@@ -29,20 +31,16 @@ export interface ProjectLook {
 
 /** Looks at a project before it is set up. Changes nothing. */
 export function lookAtProject(root: string): ProjectLook {
-  const has = (file: string) => fs.existsSync(path.join(root, file))
-  const manifest = readJson(path.join(root, 'package.json'))
-  const packages = { ...manifest?.dependencies, ...manifest?.devDependencies }
-  const typescript = has('tsconfig.json') || 'typescript' in packages
   const { reads } = surveyProject(root, null)
   return {
     definition: existingDefinition(root),
-    place: `${has('src') ? 'src/' : ''}settings.definition.${typescript ? 'ts' : 'mjs'}`,
+    place: definitionPlace(root),
     envFiles: fs
       .readdirSync(root)
       .filter((file) => /^\.env(\.[\w-]+)*$/.test(file) && file !== '.env.example')
       .sort(),
     reads: reads.filter(({ ofSystem }) => !ofSystem).map(({ name }) => name),
-    usesVite: 'vite' in packages,
+    usesVite: 'vite' in packagesOf(root),
     inRepository: repositoryOf(root) !== null,
   }
 }
@@ -126,13 +124,5 @@ function existingDefinition(root: string): string | null {
   } catch (error) {
     if (isSettingsError(error) && error.problems[0]?.code === 'definition-not-found') return null
     throw error
-  }
-}
-
-function readJson(file: string): Record<string, Record<string, string> | undefined> | null {
-  try {
-    return JSON.parse(fs.readFileSync(file, 'utf8'))
-  } catch {
-    return null
   }
 }

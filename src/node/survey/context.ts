@@ -4,6 +4,8 @@ import type { SyntaxNode } from './parser.ts'
 export interface Context {
   readonly names: readonly string[]
   readonly callee: string | null
+  /** The variable of the environment that the value stands in for. */
+  readonly variable: string | null
 }
 
 /**
@@ -16,6 +18,7 @@ export interface Context {
 export function contextOf(node: SyntaxNode, above: readonly SyntaxNode[]): Context | null {
   const names: string[] = []
   let callee: string | null = null
+  let variable: string | null = null
   let child = node
   for (let at = above.length - 1; at >= 0; at--) {
     const parent = above[at]!
@@ -26,16 +29,18 @@ export function contextOf(node: SyntaxNode, above: readonly SyntaxNode[]): Conte
       if (step.name !== undefined && step.name !== '') names.unshift(step.name)
       // Only the function the value goes into directly counts.
       callee ??= step.callee ?? null
+      variable ??= step.variable ?? null
       if (step.last) break
     }
     child = parent
   }
-  return { names, callee }
+  return { names, callee, variable }
 }
 
 interface Step {
   readonly name?: string | undefined
   readonly callee?: string | undefined
+  readonly variable?: string | undefined
   /** True where what is further up says nothing of the value. */
   readonly last?: boolean
 }
@@ -68,7 +73,7 @@ function stepUp(parent: SyntaxNode, child: SyntaxNode): Step | null | 'no value'
       return binaryStep(parent, child)
     case 'LogicalExpression':
       // `process.env.DOME_KEY || '...'`: the variable that the value stands in for names it best.
-      return parent.right === child ? { name: environmentName(parent.left) } : null
+      return parent.right === child ? variableStep(parent.left) : null
     case 'ReturnStatement':
     case 'ArrowFunctionExpression':
     case 'BlockStatement':
@@ -127,7 +132,13 @@ function binaryStep(parent: SyntaxNode, child: SyntaxNode): Step | null | 'stop'
   return { name: nameOf(parent.left === child ? parent.right : parent.left), last: true }
 }
 
-function environmentName(node: unknown): string | undefined {
+function variableStep(left: unknown): Step {
+  const variable = environmentName(left)
+  return { name: variable, variable }
+}
+
+/** `NAME` of `process.env.NAME` or `import.meta.env.NAME`. */
+export function environmentName(node: unknown): string | undefined {
   const { type, object, property } = (node ?? {}) as SyntaxNode
   const isMember = type === 'MemberExpression' || type === 'OptionalMemberExpression'
   return isMember && nameOf(object) === 'env' ? nameOf(property) : undefined

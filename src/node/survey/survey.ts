@@ -56,10 +56,9 @@ export function surveyProject(root: string, definition: Definition | null, optio
     for (const literal of applySilence(source.literals, text)) literals.push(literal)
     for (const read of source.reads) reads.push(read)
   }
-  const taken = new Set(definition?.settings.map((each) => each.path))
   const found = readsOf(reads, definition)
   return {
-    findings: findingsOf(literals, taken),
+    findings: findingsOf(literals, definition?.settings ?? []),
     reads: found,
     unread: usage.unread(new Set(found.map((each) => each.name))),
     files: count,

@@ -13,22 +13,36 @@ import { fs, path } from '../builtin.ts'
  * @throws what the operating system reports; the old file is untouched then
  */
 export function replaceFile(target: string, text: string, newMode = 0o666): void {
-  const old = fs.statSync(target, { throwIfNoEntry: false })
-  const draft = draftOf(target)
-  const file = fs.openSync(draft, 'wx', old === undefined ? newMode : old.mode & 0o777)
+  const draft = writeDraft(target, text, newMode)
   try {
-    try {
-      fs.writeFileSync(file, text)
-      if (old !== undefined) keepRights(file, old)
-      fs.fsyncSync(file)
-    } finally {
-      fs.closeSync(file)
-    }
     fs.renameSync(draft, target)
   } catch (error) {
     fs.rmSync(draft, { force: true })
     throw error
   }
+}
+
+/**
+ * Writes the draft that is to take the place of a file, so that only its name has to change.
+ *
+ * @returns its whole path
+ * @throws what the operating system reports; nothing is left behind then
+ */
+export function writeDraft(target: string, text: string, newMode = 0o666): string {
+  const old = fs.statSync(target, { throwIfNoEntry: false })
+  const draft = draftOf(target)
+  const file = fs.openSync(draft, 'wx', old === undefined ? newMode : old.mode & 0o777)
+  try {
+    fs.writeFileSync(file, text)
+    if (old !== undefined) keepRights(file, old)
+    fs.fsyncSync(file)
+  } catch (error) {
+    fs.rmSync(draft, { force: true })
+    throw error
+  } finally {
+    fs.closeSync(file)
+  }
+  return draft
 }
 
 function draftOf(target: string): string {

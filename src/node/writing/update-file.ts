@@ -60,7 +60,7 @@ export function updateEnvFile(
 }
 
 /** The file itself, where the path is a link to it. */
-function targetOf(file: string): string {
+export function targetOf(file: string): string {
   try {
     return fs.realpathSync(file)
   } catch {
@@ -73,7 +73,8 @@ function targetOf(file: string): string {
   }
 }
 
-async function lock(target: string): Promise<() => Promise<void>> {
+/** Keeps others from changing a file; what is given back lets them again. */
+export async function lock(target: string): Promise<() => Promise<void>> {
   try {
     const retries = { retries: 60, minTimeout: 10, maxTimeout: 250 }
     return await loadLocking().lock(target, { realpath: false, stale: 10_000, retries })
@@ -83,7 +84,7 @@ async function lock(target: string): Promise<() => Promise<void>> {
 }
 
 /** The text of a file, refusing what would not come through unharmed. */
-function readText(target: string, file: string): string | null {
+export function readText(target: string, file: string): string | null {
   if (!fs.existsSync(target)) return null
   const document = EnvDocument.fromBytes(fs.readFileSync(target), { file: path.basename(file) })
   const unreadable = document.problems.filter((each) => UNREADABLE.has(each.code))
@@ -93,7 +94,8 @@ function readText(target: string, file: string): string | null {
 
 const UNREADABLE: ReadonlySet<string> = new Set(['nul-byte', 'not-utf8', 'utf16-text', 'file-too-large'])
 
-function asProblem(error: unknown, file: string): unknown {
+/** What the operating system reported, as a problem of a file. */
+export function asProblem(error: unknown, file: string): unknown {
   if (error instanceof SettingsError) return error
   const { code, message } = error as NodeJS.ErrnoException
   if (code === undefined) return error

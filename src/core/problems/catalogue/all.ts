@@ -2,6 +2,7 @@ import { definitionFileProblems } from './definition-files.ts'
 import { editingProblems } from './editing.ts'
 import { guardProblems } from './guard.ts'
 import { catalogue } from './index.ts'
+import { movingProblems } from './moving.ts'
 import { writingProblems } from './writing.ts'
 
 /**
@@ -13,5 +14,6 @@ export const allProblems = {
   ...definitionFileProblems,
   ...editingProblems,
   ...writingProblems,
+  ...movingProblems,
   ...guardProblems,
 }

@@ -22,6 +22,10 @@ export const writingProblems = {
     '{file} is being changed by somebody else, and stayed so for seconds. Nothing was changed.',
     'Try again. If nobody else is at work, a program was ended in the middle: remove {file}.lock.',
   ),
+  'file-changed': error(
+    '{file} was changed by somebody else after it was looked at. Nothing was written.',
+    'Call the command again; it looks anew.',
+  ),
   'secret-file-tracked': error(
     'git tracks {file}, so a secret can not go into it.',
     'Run git rm --cached {file} and commit that; replace every key that was ever committed in it.',

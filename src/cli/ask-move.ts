@@ -1,0 +1,68 @@
+import { isPathKey } from '../core/definition/naming.ts'
+import { writingProblem } from '../core/problems/of-commands.ts'
+import { SettingsError } from '../core/problems/settings-error.ts'
+import type { Finding } from '../core/survey/findings.ts'
+import { visible } from '../core/text/visible.ts'
+
+/**
+ * Asks at the terminal, finding by finding, whether it moves and as what.
+ *
+ * @returns the findings that move, with the path and the description that were typed for each
+ * @throws {SettingsError} where a question was left unanswered, with Ctrl+C for example
+ */
+export async function askForFindings(
+  findings: readonly Finding[],
+): Promise<ReadonlyMap<Finding, { path: string; description?: string }>> {
+  const { input, select } = await import('@inquirer/prompts')
+  const chosen = new Map<Finding, { path: string; description?: string }>()
+  return answered(async () => {
+    for (const finding of findings) {
+      const { number, masked, places, why, path, name } = finding
+      const { file, line, column } = places[0]!
+      const more = places.length > 1 ? ` and ${places.length - 1} more` : ''
+      const answer = await select({
+        message: `${number}. ${visible(why)}, ${masked}, at ${visible(file)}:${line}:${column}${more}`,
+        choices: [
+          { name: `move it, as ${path} (${name})`, value: 'move' },
+          { name: 'move it under another path', value: 'path' },
+          { name: 'leave it', value: 'leave' },
+          { name: 'leave it and all that follow', value: 'end' },
+        ],
+      })
+      if (answer === 'end') break
+      if (answer === 'leave') continue
+      const wished = answer === 'move' ? path : await input({ message: 'Path', default: path, validate: isPath })
+      const description = await input({ message: 'What it is, in words (may be left out)' })
+      chosen.set(
+        finding,
+        description.trim() === '' ? { path: wished } : { path: wished, description: description.trim() },
+      )
+    }
+    return chosen
+  })
+}
+
+/** Asks whether what was shown is to be written. */
+export async function askToWrite(): Promise<boolean> {
+  const { confirm } = await import('@inquirer/prompts')
+  return answered(() => confirm({ message: 'Write all of this?', default: false }))
+}
+
+function isPath(text: string): true | string {
+  return (
+    (text.includes('.') && text.split('.').every(isPathKey)) ||
+    'Names with a dot between them, such as dome.key, please.'
+  )
+}
+
+async function answered<T>(ask: () => Promise<T>): Promise<T> {
+  try {
+    return await ask()
+  } catch {
+    throw new SettingsError({
+      title: 'Nothing was moved',
+      stage: null,
+      problems: [writingProblem('value-not-given', {})],
+    })
+  }
+}

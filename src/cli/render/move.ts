@@ -1,0 +1,110 @@
+import { maskEnvText, maskSecrets } from '../../core/move/mask.ts'
+import type { Finding } from '../../core/survey/findings.ts'
+import { visible } from '../../core/text/visible.ts'
+import type { MovePlan } from '../../node/move/plan.ts'
+import type { FileChange } from '../../node/writing/update-files.ts'
+import { diffOf } from './diff.ts'
+import { labelFrom } from './failure.ts'
+import { printJson } from './json.ts'
+import { out } from './terminal.ts'
+
+/** Shows the whole change before anything is written: what moves where, the differences, and what is left alone. */
+export function printPlan(plan: MovePlan, findings: readonly Finding[], root: string): void {
+  const { paint, print } = out
+  const label = labelFrom(root)
+  const { moved, changes, left, stage } = plan
+  if (moved.length > 0) print(`${paint.strong('Move')}, with the values for ${paint.strong(stage)}:`)
+  for (const { finding, declaration, file, places } of moved) {
+    const count = `${places.length} place${places.length === 1 ? '' : 's'}`
+    print(`  ${paint.strong(declaration.name)}  ${finding.masked}  ${count} -> ${label(file)}`)
+  }
+  const secrets = findings.filter(({ secret }) => secret).map(({ value }) => value)
+  for (const change of changes) print(`\n${shownDiff(change, plan, secrets, label)}`)
+  if (left.length > 0) print(`\n${leftLines(plan, label).join('\n')}`)
+}
+
+/** Says that nothing was written, and how it would be. */
+export function printNotWritten(plan: MovePlan): void {
+  const { print } = out
+  print(
+    plan.moved.length === 0
+      ? '\nNothing can be moved, and nothing was written.'
+      : '\nNothing was written. Say --yes to write all of it.',
+  )
+}
+
+/** Says what was written, and what comes next. */
+export function printMoved(plan: MovePlan, root: string): void {
+  const { paint, print } = out
+  const label = labelFrom(root)
+  const { changes, lacking, packageMissing, inRepository, moved, secretFiles } = plan
+  print(`\nWritten: ${changes.map(({ file }) => paint.strong(label(file))).join(', ')}.`)
+  if (secretFiles.length > 0 && !inRepository) {
+    print(paint.faint('There is no git repository here, so nothing was told to ignore the files of secrets.'))
+  }
+  const next: string[] = []
+  if (packageMissing)
+    next.push(`The program reads its settings through mappa now: ${paint.strong('npm install mappa')}.`)
+  for (const { stage, names } of lacking) {
+    next.push(
+      `${stage} has no value yet for ${names.join(', ')}: ${paint.strong(`mappa set ${names[0]} --stage ${stage}`)}.`,
+    )
+  }
+  if (inRepository && moved.some(({ declaration }) => declaration.secret)) {
+    next.push(
+      `What was ever committed stays in the history: ${paint.strong('mappa guard --history')} says which keys to replace.`,
+    )
+  }
+  if (next.length > 0) print(`\nWhat comes next:\n${next.map((line) => `  ${line}`).join('\n')}`)
+}
+
+/** Prints a plan, carried out or not, as data. */
+export function printMoveData(plan: MovePlan, written: boolean): void {
+  printJson({
+    stage: plan.stage,
+    written,
+    moved: plan.moved.map(({ finding, declaration, file, places }) => ({
+      path: declaration.path,
+      name: declaration.name,
+      kind: declaration.kind.name,
+      secret: declaration.secret,
+      masked: finding.masked,
+      file,
+      places: places.map(({ file: inFile, line, column }) => ({ file: inFile, line, column })),
+    })),
+    left: plan.left.map(({ finding, file, line, column, obstacle }) => ({
+      name: finding.name,
+      file,
+      line,
+      column,
+      why: obstacle,
+    })),
+    files: plan.changes.map(({ file }) => file),
+    lacking: plan.lacking,
+  })
+}
+
+function shownDiff(
+  { file, before, after }: FileChange,
+  plan: MovePlan,
+  secrets: readonly string[],
+  label: (file: string) => string,
+): string {
+  const isEnv = /^\.env(\.|$)/.test(file) && file !== '.env.example'
+  const local = file.endsWith('.local')
+  const names = new Set(plan.definition.settings.filter(({ secret }) => secret).map(({ name }) => name))
+  const masked = (text: string) =>
+    maskSecrets(isEnv ? maskEnvText(text, (name) => local || names.has(name)) : text, secrets)
+  // What can't be read as entries of such a file may hold anything, so no lines around the change are shown.
+  return diffOf(label(file), masked(before ?? ''), masked(after), local ? 0 : 2)
+}
+
+function leftLines({ left, moved }: MovePlan, label: (file: string) => string): string[] {
+  const { paint } = out
+  const names = new Map(moved.map(({ finding, declaration }) => [finding, declaration.name]))
+  const lines = left.map(({ finding, file, line, column, obstacle }) => {
+    const place = `${visible(label(file))}:${line}:${column}`
+    return `  ${place}  ${paint.strong(names.get(finding) ?? finding.name)}  ${visible(obstacle ?? '')}`
+  })
+  return [paint.notice(`Left as ${left.length === 1 ? 'it is' : 'they are'}, for you to change by hand:`), ...lines]
+}

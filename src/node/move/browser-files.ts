@@ -1,0 +1,75 @@
+import { fs, path } from '../builtin.ts'
+import type { SyntaxNode } from '../survey/parser.ts'
+import { visit } from './occurrences.ts'
+
+/** What only a page has. A `document` may be anything, but not one with these members. */
+const OF_BROWSERS =
+  /^(window|localStorage|sessionStorage)\.|^document\.(getElement|querySelector|createElement|body$|cookie$|location$|addEventListener)/
+
+/**
+ * Finds the source files that pages load: the scripts of HTML files at the top of the project or in `src` and `public`,
+ * and everything they import from it.
+ *
+ * @returns whole paths
+ */
+export function browserFiles(root: string): ReadonlySet<string> {
+  const found = new Set<string>()
+  const open = [root, path.join(root, 'src'), path.join(root, 'public')].flatMap(scriptsIn(root))
+  for (let file = open.pop(); file !== undefined; file = open.pop()) {
+    if (found.has(file)) continue
+    found.add(file)
+    for (const match of fs
+      .readFileSync(file, 'utf8')
+      .matchAll(/(?:\bfrom|\bimport\s*\(?)\s*['"](\.\.?\/[^'"\n]+)['"]/g)) {
+      const next = sourceAt(path.resolve(path.dirname(file), match[1]!))
+      if (next !== null) open.push(next)
+    }
+  }
+  return found
+}
+
+const scriptsIn =
+  (root: string) =>
+  (folder: string): string[] => {
+    if (!fs.existsSync(folder)) return []
+    return fs
+      .readdirSync(folder)
+      .filter((name) => name.endsWith('.html'))
+      .flatMap((name) =>
+        [...fs.readFileSync(path.join(folder, name), 'utf8').matchAll(/<script[^>]*\ssrc=["']([^"']+)["']/gi)].flatMap(
+          ([, source]) =>
+            sourceAt(source!.startsWith('/') ? path.join(root, source!) : path.resolve(folder, source!)) ?? [],
+        ),
+      )
+  }
+
+/** The file that an import means: as it is written, with an ending, compiled from TypeScript, or a folder. */
+function sourceAt(whole: string): string | null {
+  const stem = whole.replace(/\.[cm]?jsx?$/, '')
+  const endings = ['ts', 'tsx', 'js', 'jsx', 'mjs', 'mts']
+  const candidates = [
+    whole,
+    ...endings.map((each) => `${whole}.${each}`),
+    ...endings.map((each) => `${stem}.${each}`),
+    ...endings.map((each) => path.join(whole, `index.${each}`)),
+  ]
+  return candidates.find((each) => fs.statSync(each, { throwIfNoEntry: false })?.isFile()) ?? null
+}
+
+/** True for a source file that is of a page by what it holds: elements, or names that only a browser has. */
+export function isOfBrowser(tree: SyntaxNode): boolean {
+  let found = false
+  visit(tree, [], (node, above) => {
+    if (found) return
+    const { type, name } = node
+    const parent = above.at(-1)
+    const isObject = parent?.type === 'MemberExpression' && parent.object === node
+    const member = isObject ? String((parent.property as SyntaxNode).name) : ''
+    found =
+      type === 'JSXElement' ||
+      type === 'JSXFragment' ||
+      (isObject && OF_BROWSERS.test(`${String(name)}.${member}`)) ||
+      (type === 'MetaProperty' && parent?.type === 'MemberExpression' && (parent.property as SyntaxNode).name === 'env')
+  })
+  return found
+}

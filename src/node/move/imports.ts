@@ -1,0 +1,180 @@
+import type { TextEdit } from '../../core/text/edits.ts'
+import { path } from '../builtin.ts'
+import type { SyntaxNode } from '../survey/parser.ts'
+import { endingStyle, withEnding } from './import-paths.ts'
+import { visit } from './occurrences.ts'
+import type { SettingsModule } from './settings-module.ts'
+
+/** How a source file gets at the typed settings. */
+export interface SettingsImport {
+  /** The name under which it knows them. */
+  readonly local: string
+  /** The edit that adds the import; `null` where it is there. */
+  readonly edit: TextEdit | null
+}
+
+/**
+ * Finds out how a file gets at the typed settings: by an import that it has, or by one that is added after its others.
+ * What is added has the quotes, semicolons, line ends and kind of path that the file has.
+ *
+ * @param tree the file, parsed
+ * @param file its whole path
+ * @param moduleType what a file of this ending is by its package, where nothing in it tells
+ */
+export function settingsImport(
+  text: string,
+  tree: SyntaxNode,
+  file: string,
+  module: SettingsModule,
+  moduleType: 'module' | 'commonjs',
+): SettingsImport {
+  const body = tree.body as readonly SyntaxNode[]
+  const imports = body.flatMap((node) => importedBy(node) ?? [])
+  const own = imports.find(({ source }) => isSame(path.resolve(path.dirname(file), source), module.file))
+  const known = own?.names.get(module.exported)
+  if (known !== undefined) return { local: known, edit: null }
+  const local = freeName(tree)
+  const isModule =
+    imports.some(({ node }) => node.type === 'ImportDeclaration') || isModuleFile(text, tree, file, moduleType)
+  const quote = quoteOf(text, imports)
+  const source = specifierFor(file, module.file, imports, module.ending)
+  const names = module.exported === 'default' ? local : module.exported === local ? `{ ${local} }` : null
+  const from = `${quote}${source}${quote}`
+  const semicolon = body.length > 0 && body.every(endsWithSemicolon(text)) ? ';' : ''
+  const statement = isModule
+    ? `import ${names ?? `{ ${module.exported} as ${local} }`} from ${from}${semicolon}`
+    : `const ${names ?? `{ ${module.exported}: ${local} }`} = require(${from})${module.exported === 'default' ? '.default' : ''}${semicolon}`
+  return {
+    local,
+    edit: insertion(
+      text,
+      tree,
+      imports.map(({ node }) => node),
+      statement,
+    ),
+  }
+}
+
+interface Imported {
+  readonly node: SyntaxNode
+  readonly source: string
+  /** What is imported, and the name it gets. */
+  readonly names: ReadonlyMap<string, string>
+}
+
+/** What an import statement, or a `const ... = require(...)` at the top level, brings in. */
+function importedBy(node: SyntaxNode): Imported | null {
+  if (node.type === 'ImportDeclaration') {
+    if (node.importKind === 'type') return { node, source: textOf(node.source), names: new Map() }
+    const names = (node.specifiers as SyntaxNode[]).map((each): [string, string] => [
+      each.type === 'ImportDefaultSpecifier'
+        ? 'default'
+        : each.type === 'ImportSpecifier'
+          ? nameOf(each.imported)
+          : '*',
+      nameOf(each.local),
+    ])
+    return { node, source: textOf(node.source), names: new Map(names) }
+  }
+  if (node.type !== 'VariableDeclaration') return null
+  const [first] = node.declarations as SyntaxNode[]
+  const call = first?.init as SyntaxNode | null | undefined
+  const [argument] = (call?.arguments ?? []) as SyntaxNode[]
+  if (call?.type !== 'CallExpression' || nameOf(call.callee) !== 'require' || argument?.type !== 'StringLiteral')
+    return null
+  const id = first!.id as SyntaxNode
+  const names = ((id.properties ?? []) as SyntaxNode[]).map((each): [string, string] => [
+    nameOf(each.key),
+    nameOf(each.value),
+  ])
+  return { node, source: textOf(argument), names: new Map(names) }
+}
+
+/** `settings`, or another name where the file uses that one for something else. */
+function freeName(tree: SyntaxNode): string {
+  const used = new Set<string>()
+  visit(tree, [], (node, above) => {
+    if (node.type !== 'Identifier' && node.type !== 'JSXIdentifier') return
+    const parent = above.at(-1)
+    const isMember = parent?.type === 'MemberExpression' || parent?.type === 'OptionalMemberExpression'
+    if (!(isMember && parent.property === node && !parent.computed)) used.add(String(node.name))
+  })
+  for (const name of ['settings', 'loadedSettings']) if (!used.has(name)) return name
+  let number = 2
+  while (used.has(`loadedSettings${number}`)) number++
+  return `loadedSettings${number}`
+}
+
+function isModuleFile(text: string, tree: SyntaxNode, file: string, moduleType: 'module' | 'commonjs'): boolean {
+  if (/\.m[jt]s$/.test(file)) return true
+  if (/\.c[jt]s$/.test(file)) return false
+  if ((tree.body as SyntaxNode[]).some(({ type }) => type.startsWith('Export'))) return true
+  if (/\brequire\s*\(|\bmodule\.exports\b|\bexports\.\w/.test(text)) return false
+  return /\.[jt]sx$|\.ts$/.test(file) || moduleType === 'module'
+}
+
+/** The path by which one file imports another, in the way in which the file writes paths. */
+function specifierFor(
+  file: string,
+  target: string,
+  imports: readonly Imported[],
+  ending: SettingsModule['ending'],
+): string {
+  const inner = path.relative(path.dirname(file), target).replaceAll('\\', '/')
+  const relative = inner.startsWith('.') ? inner : `./${inner}`
+  const others = imports.filter(({ source }) => /^\.\.?\//.test(source)).map(({ source }) => source)
+  const style = others.length === 0 ? ending : endingStyle(others)
+  return withEnding(relative, style)
+}
+
+/** After the last import; where there is none, on top, but below what has to come first. */
+function insertion(text: string, tree: SyntaxNode, imports: readonly SyntaxNode[], statement: string): TextEdit {
+  const eol = /\r\n/.test(text) ? '\r\n' : '\n'
+  const last = imports.at(-1) ?? (tree.directives as readonly SyntaxNode[]).at(-1)
+  if (last !== undefined) {
+    const lineEnd = endOfLine(text, last.end)
+    // Other code behind it on its line stays behind.
+    const at = /^[ \t;]*(\/\/.*|\/\*.*\*\/[ \t]*)?$/.test(text.slice(last.end, lineEnd)) ? lineEnd : last.end
+    return { from: at, to: at, by: `${eol}${statement}` }
+  }
+  const at = topOf(text)
+  const gap = /^\s*\r?\n/.test(text.slice(at)) || text.slice(at) === '' ? '' : eol
+  return { from: at, to: at, by: `${statement}${eol}${gap}` }
+}
+
+/** Where code can begin: behind a byte-order mark, `#!`, and comments that stand apart from what follows. */
+function topOf(text: string): number {
+  const header = /^\ufeff?(#!.*\r?\n)?((\s*(\/\/.*|\/\*[\s\S]*?\*\/)[ \t]*\r?\n)+[ \t]*\r?\n)?/.exec(text)
+  return header?.[0].length ?? 0
+}
+
+function endOfLine(text: string, at: number): number {
+  const end = text.indexOf('\n', at)
+  return end < 0 ? text.length : text[end - 1] === '\r' ? end - 1 : end
+}
+
+function quoteOf(text: string, imports: readonly Imported[]): string {
+  const first = imports[0]?.node
+  const piece = first === undefined ? text : text.slice(first.start, first.end)
+  return (piece.match(/"/g)?.length ?? 0) > (piece.match(/'/g)?.length ?? 0) ? '"' : "'"
+}
+
+const endsWithSemicolon = (text: string) => (node: SyntaxNode) =>
+  text[node.end - 1] === ';' ||
+  !/^(Import|Export(All|Named)|Variable|Expression)/.test(node.type) ||
+  text[node.end - 1] === '}'
+
+/** The same file, whatever of its ending was left out or stands for. */
+function isSame(specifier: string, file: string): boolean {
+  const stem = (name: string) => name.replace(/\.[cm]?[jt]sx?$/, '')
+  return stem(specifier) === stem(file)
+}
+
+function nameOf(node: unknown): string {
+  const { name, value } = (node ?? {}) as { name?: string; value?: string }
+  return name ?? String(value ?? '')
+}
+
+function textOf(node: unknown): string {
+  return String((node as { value?: unknown }).value)
+}

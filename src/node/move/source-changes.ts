@@ -1,0 +1,162 @@
+import { type ReadingStyle, type ReadSetting, readingOf } from '../../core/move/reading.ts'
+import { isTestFile } from '../../core/survey/against.ts'
+import type { Finding } from '../../core/survey/findings.ts'
+import { applyEdits } from '../../core/text/edits.ts'
+import { fs, path } from '../builtin.ts'
+import { parseSource } from '../survey/parser.ts'
+import { browserFiles, isOfBrowser } from './browser-files.ts'
+import { settingsImport } from './imports.ts'
+import { type Occurrence, occurrencesIn, type Wanted } from './occurrences.ts'
+import type { SettingsModule } from './settings-module.ts'
+
+/** A place of a finding, and why it is left alone, if it is. */
+export interface MovePlace {
+  readonly finding: Finding
+  /** Relative to the root. */
+  readonly file: string
+  readonly line: number
+  readonly column: number
+  /** Why it can't be replaced, in words; `null` where it can. */
+  readonly obstacle: string | null
+}
+
+/** A source file in which findings stand. */
+export interface MoveSource {
+  readonly file: string
+  readonly text: string
+  readonly places: readonly MovePlace[]
+  readonly wanted: ReadonlyMap<Wanted, Finding>
+  /** Why nothing in it can be replaced, if so. */
+  readonly obstacle: string | null
+}
+
+const JAVASCRIPT = /\.[cm]?[jt]sx?$/
+const OTHER_LANGUAGE = 'Mappa changes JavaScript and TypeScript only'
+
+/**
+ * Finds every place at which findings stand, whether the survey looked there or not.
+ *
+ * @param files the source files of the project, by whole paths
+ */
+export function moveSources(
+  root: string,
+  files: readonly string[],
+  findings: readonly Finding[],
+): readonly MoveSource[] {
+  const ofPages = browserFiles(root)
+  const found = new Set(findings.flatMap(({ places }) => places.map(({ file }) => file)))
+  const sources: MoveSource[] = []
+  const wholes = new Set([...files, ...[...found].map((file) => path.resolve(root, file))])
+  for (const whole of wholes) {
+    const file = path.relative(root, whole).replaceAll('\\', '/')
+    const outside = file.startsWith('..') || path.isAbsolute(file)
+    const label = outside ? whole : file
+    if (!found.has(label) && (!JAVASCRIPT.test(file) || /\.d\.[cm]?ts$/.test(file) || outside)) continue
+    const text = read(whole)
+    const here = findings.filter((each) => isIn(each, label, text ?? ''))
+    if (here.length === 0) continue
+    const wanted = new Map(here.map((each) => [wantedIn(each, label), each]))
+    const obstacle = outside
+      ? 'it lies outside the project'
+      : !JAVASCRIPT.test(file)
+        ? OTHER_LANGUAGE
+        : text === null
+          ? 'the file is not UTF-8 text'
+          : obstacleIn(text, file, ofPages.has(whole))
+    const places = obstacle === null ? placesIn(text!, file, wanted) : surveyedPlaces(here, label, obstacle)
+    if (places.length > 0) sources.push({ file: label, text: text ?? '', places, wanted, obstacle })
+  }
+  return sources
+}
+
+/** A file with the readings in the places of values. */
+export interface RewrittenSource {
+  readonly file: string
+  readonly before: string
+  readonly after: string
+}
+
+/**
+ * Puts the reading of settings in the place of values, and adds the import where it is missing.
+ *
+ * @param settings what each finding became; findings without one stay as they are
+ */
+export function rewriteSource(
+  root: string,
+  { file, text, wanted }: MoveSource,
+  settings: ReadonlyMap<Finding, ReadSetting>,
+  { as, module, moduleType }: { as: ReadingStyle; module: SettingsModule; moduleType: 'module' | 'commonjs' },
+): RewrittenSource {
+  const whole = path.join(root, file)
+  const tree = parseSource(text, file)!
+  const imported = as === 'settings' ? settingsImport(text, tree, whole, module, moduleType) : null
+  const how = { settings: imported?.local ?? null, typescript: /\.[cm]?tsx?$/.test(file) }
+  const editsOf = (occurrences: readonly Occurrence[]) =>
+    occurrences.flatMap((each) => {
+      const setting = settings.get(wanted.get(each.wanted)!)
+      if (each.obstacle !== null || setting === undefined) return []
+      const expression = readingOf(setting, each.form, how)
+      const isFallback = each.fallback !== null && each.fallback.variable === setting.name
+      return [(isFallback ? each.fallback : each).replaceBy(expression)]
+    })
+  const first = editsOf(occurrencesIn(text, file, [...wanted.keys()]) ?? [])
+  if (first.length === 0) return { file, before: text, after: text }
+  let after = applyEdits(text, imported?.edit == null ? first : [...first, imported.edit])
+  // A text may hold several secrets, of which one goes at a time.
+  const others = [...wanted.keys()].filter(({ reach }) => reach === 'everywhere')
+  for (let round = 0; round < 8; round++) {
+    const more = editsOf(occurrencesIn(after, file, others) ?? [])
+    if (more.length === 0) break
+    after = applyEdits(after, more)
+  }
+  return { file, before: text, after }
+}
+
+function isIn({ places, value, secret, kind }: Finding, file: string, text: string): boolean {
+  if (places.some((each) => each.file === file)) return true
+  const wide = secret || (kind === 'url' && !isTestFile(file))
+  return wide && (text.includes(value) || text.includes(JSON.stringify(value).slice(1, -1)))
+}
+
+function wantedIn({ places, value, secret, kind }: Finding, file: string): Wanted {
+  const found = new Set(places.filter((each) => each.file === file).map(({ start }) => start))
+  // An address may stand in a test or in a link of its own right; a secret may stand nowhere.
+  const reach = secret ? 'everywhere' : kind === 'url' && !isTestFile(file) ? 'address' : 'found'
+  return { value, reach, found }
+}
+
+function obstacleIn(text: string, file: string, ofPage: boolean): string | null {
+  const tree = parseSource(text, file)
+  if (tree === null) return 'the file can not be understood'
+  return ofPage || isOfBrowser(tree) ? 'the file goes to the browser, where everybody can read every value' : null
+}
+
+function placesIn(text: string, file: string, wanted: ReadonlyMap<Wanted, Finding>): MovePlace[] {
+  return (occurrencesIn(text, file, [...wanted.keys()]) ?? []).map(({ line, column, obstacle, wanted: key }) => ({
+    finding: wanted.get(key)!,
+    file,
+    line,
+    column,
+    obstacle,
+  }))
+}
+
+/** The places that the survey gave, where nothing more can be looked at. */
+function surveyedPlaces(findings: readonly Finding[], file: string, obstacle: string): MovePlace[] {
+  return findings.flatMap((finding) =>
+    finding.places
+      .filter((each) => each.file === file)
+      .map(({ line, column }) => ({ finding, file, line, column, obstacle })),
+  )
+}
+
+/** The text of a file; `null` where it is none, so that writing it back would change it. */
+function read(whole: string): string | null {
+  try {
+    const bytes = fs.readFileSync(whole)
+    const text = bytes.toString('utf8')
+    return Buffer.from(text, 'utf8').equals(bytes) ? text : null
+  } catch {
+    return null
+  }
+}

@@ -1,0 +1,137 @@
+import { convertText } from '../../core/definition/convert.ts'
+import type { Declaration, Definition } from '../../core/definition/definition.ts'
+import { kinds } from '../../core/definition/kinds/index.ts'
+import { isPathKey, variableName } from '../../core/definition/naming.ts'
+import type { EnvDocument } from '../../core/envfile/document.ts'
+import { descriptionFrom } from '../../core/init/draft.ts'
+import { layerFiles } from '../../core/layers/order.ts'
+import { movingProblem } from '../../core/problems/of-commands.ts'
+import { SettingsError } from '../../core/problems/settings-error.ts'
+import type { Finding } from '../../core/survey/findings.ts'
+import { PathRegister } from '../../core/survey/propose.ts'
+import type { NewSetting } from './definition-source.ts'
+
+/** Where a finding goes: to a setting that is there, to a new one, or nowhere. */
+export type Target =
+  | { readonly finding: Finding; readonly existing: Declaration }
+  | { readonly finding: Finding; readonly added: NewSetting }
+  | { readonly finding: Finding; readonly obstacle: string }
+
+/** What a person asked for, beside what is proposed. */
+export interface Wishes {
+  /** The path of each finding's setting, where another is wanted. */
+  readonly paths: ReadonlyMap<Finding, string>
+  readonly descriptions: ReadonlyMap<Finding, string>
+}
+
+/** What is known of the stage that the values are for. */
+export interface StageValues {
+  readonly stage: string
+  /** The text of a setting in this stage; `undefined` where it has none. */
+  readonly textOf: (path: string) => string | undefined
+  /** The layer files of the stage that exist, lowest first. */
+  readonly documents: ReadonlyMap<string, EnvDocument>
+}
+
+/**
+ * Decides for each finding which setting it becomes. A value that a setting has already becomes that setting; a setting
+ * that has no value yet and the right name takes it; otherwise a new one is made.
+ *
+ * @throws {SettingsError} where a path that was asked for can't be used
+ */
+export function targetsOf(
+  findings: readonly Finding[],
+  definition: Definition | null,
+  values: StageValues,
+  wishes: Wishes,
+): readonly Target[] {
+  const settings = definition?.settings ?? []
+  const register = new PathRegister(settings)
+  return findings.map((finding) => {
+    const wish = wishes.paths.get(finding)
+    const known = settings.find(({ path, secret }) =>
+      wish === undefined
+        ? (finding.secret && secret && values.textOf(path) === finding.value) || path === finding.like
+        : path === wish,
+    )
+    if (known !== undefined) {
+      const present = values.textOf(known.path)
+      if (present === undefined || present === finding.value) return reuse(finding, known)
+      if (wish !== undefined) return { finding, obstacle: `${known.name} has another value in ${values.stage}` }
+    }
+    const variable = finding.places.find((each) => each.variable !== null)?.variable ?? null
+    const other = variable === null ? null : fileWithOther(variable, finding.value, values)
+    if (other !== null) {
+      return { finding, obstacle: `${variable} has another value in ${other}, so this one is never used` }
+    }
+    const path = wish === undefined ? freePath(finding, register, values) : wished(wish, register)
+    const name = variable !== null && register.pathOf(variable) === null ? variable : null
+    const keys = path.split('.')
+    const follows = variableName(keys, definition?.prefix ?? '')
+    register.add(path, name ?? follows)
+    return {
+      finding,
+      added: {
+        keys,
+        kind: fittingKind(finding),
+        description: wishes.descriptions.get(finding) ?? descriptionFrom(keys.join(' ')),
+        secret: finding.secret,
+        name: name === follows ? null : name,
+      },
+    }
+  })
+}
+
+/** The layer file that a setting's value goes into. */
+export function layerOf(secret: boolean, stage: string): string {
+  return layerFiles(stage)[secret ? 3 : 2]
+}
+
+function reuse(finding: Finding, existing: Declaration): Target {
+  const { value, failures } = convertText(existing, finding.value)
+  if (failures.length > 0) return { finding, obstacle: `${existing.name} does not allow it, as mappa set would say` }
+  if (typeof value !== 'string' && typeof value !== 'number')
+    return { finding, obstacle: `${existing.name} is a ${existing.kind.name}` }
+  if (finding.secret && !existing.secret)
+    return { finding, obstacle: `${existing.name} is no secret, and this looks like one` }
+  return { finding, existing }
+}
+
+/** The path that was proposed, or one with a number, so that no value that is in a file already is written over. */
+function freePath({ path, name, value }: Finding, register: PathRegister, values: StageValues): string {
+  let free = path
+  for (let number = 2; ; number++) {
+    const variable = free === path ? name : variableName(free.split('.'), '')
+    if (register.isFree(free, variable) && fileWithOther(variable, value, values) === null) return free
+    free = `${path}${number}`
+  }
+}
+
+function wished(path: string, register: PathRegister): string {
+  const keys = path.split('.')
+  const bad = keys.find((key) => !isPathKey(key))
+  const reason =
+    bad !== undefined
+      ? `${JSON.stringify(bad)} is no name that a program can read`
+      : register.isFree(path, variableName(keys, ''))
+        ? null
+        : 'another setting or group has that name'
+  if (reason === null) return path
+  const why = movingProblem('path-unusable', { asked: JSON.stringify(path.slice(0, 80)), reason })
+  throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+}
+
+/** The layer file that gives a name another value. */
+function fileWithOther(name: string, value: string, { documents }: StageValues): string | null {
+  for (const [file, document] of [...documents].reverse()) {
+    const entry = document.get(name)
+    if (entry !== undefined) return entry.value === value ? null : file
+  }
+  return null
+}
+
+/** The kind that was proposed, where it takes the value as it is written. */
+function fittingKind({ kind, value }: Finding): string {
+  const converted = kinds[kind].convert(value, {})
+  return !('failure' in converted) && String(converted.value) === value ? kind : 'string'
+}
