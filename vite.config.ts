@@ -1,7 +1,7 @@
 import { defineConfig } from 'vite'
 
 const LOADING =
-  /src\/(core\/text\/(?!edits)|core\/(secret|layers|resolve)\/|core\/definition\/(?!json)|core\/envfile\/(?!document|edit|quote)|core\/problems\/(catalogue\/(entry|envfile|references|values|files|definition|index)\.ts|problem|report|settings-error)|node\/(?!manifest)[a-z-]+\.ts)/
+  /src\/(core\/text\/(?!edits)|core\/(secret|layers|resolve)\/|core\/definition\/(?!json)|core\/envfile\/(?!document|edit|quote)|core\/problems\/(catalogue\/(entry|envfile|references|values|files|definition|index)\.ts|problem|report|settings-error)|node\/(?!manifest|preload)[a-z-]+\.ts)/
 
 /** Builds the library and the command into `dist`. Types are written by the compiler, see `scripts/build.mjs`. */
 export default defineConfig({
@@ -18,6 +18,7 @@ export default defineConfig({
       input: {
         index: 'src/core/index.ts',
         node: 'src/node/index.ts',
+        preload: 'src/node/preload.ts',
         'cli/main': 'src/cli/main.ts',
       },
       external: [/^node:/, 'mappa', 'commander', 'jiti', '@inquirer/prompts', 'fflate'],

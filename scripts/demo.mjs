@@ -1,4 +1,5 @@
 import { setUp, step } from './steps.mjs'
 
 setUp()
-step('Demo', process.execPath, ['--import', 'tsx', 'examples/dome-api/demo.ts'])
+step('Demo: moving settings out of the code', process.execPath, ['--import', 'tsx', 'examples/dome-early/demo.ts'])
+step('Demo: a server in all its stages', process.execPath, ['--import', 'tsx', 'examples/dome-api/demo.ts'])

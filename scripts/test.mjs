@@ -6,7 +6,9 @@ setUp()
 packaged('Checking format and lint', '@biomejs/biome/bin/biome', ['ci', '--colors=off', '.'])
 packaged('Checking types', 'typescript/bin/tsc', ['-p', '.'])
 packaged('Checking that the core needs neither Node nor a page', 'typescript/bin/tsc', ['-p', 'src/core'])
-packaged('Checking types of the example', 'typescript/bin/tsc', ['-p', 'examples/dome-api'])
+for (const example of ['dome-early', 'dome-api']) {
+  packaged(`Checking types of ${example}`, 'typescript/bin/tsc', ['-p', `examples/${example}`])
+}
 const files = readdirSync(join(root, 'tests')).filter((file) => file.endsWith('.test.ts'))
 step('Running tests', process.execPath, [
   '--import',

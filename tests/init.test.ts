@@ -22,14 +22,14 @@ describe('mappa init', () => {
     assert.deepEqual([outcome.status, outcome.stderr], [0, ''])
     assert.ok(!outcome.stdout.includes(SECRET))
     const parts = [
-      "apiKey: setting.string('Dome api key', { secret: true })",
+      "apiKey: setting.string('Dome API key', { secret: true })",
       "motors: setting.boolean('Dome motors')",
       "patience: setting.number('Dome patience')",
-      "url: setting.url('Dome url')",
+      "url: setting.url('Dome URL')",
       "places: setting.integer('Night places')",
       "port: setting.port('Port', { name: 'PORT' })",
       "note: setting.string('Note', { optional: true, name: 'NOTE' })",
-      "url: setting.url('Weather url', { optional: true })",
+      "url: setting.url('Weather URL', { optional: true })",
     ]
     const source = read(project, 'src/settings.definition.ts')
     for (const part of parts) assert.ok(source.includes(part), part)
@@ -74,7 +74,7 @@ describe('mappa init', () => {
 
   it('asks for the stages at a terminal', async (context) => {
     const project = makeProject(context, {})
-    const stdout = await atTerminal(['init'], project.root, 'Stages, the one', 'day, night')
+    const stdout = await atTerminal(['init'], project.root, ['Stages, the one'], ['day, night'])
     assert.match(read(project, 'settings.definition.mjs'), /stages: \['day', 'night'\]/, stdout)
     assert.ok(existsSync(join(project.root, '.env.night')) && !existsSync(join(project.root, '.env.production')))
   })

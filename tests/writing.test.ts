@@ -163,7 +163,7 @@ describe('mappa set', () => {
 
   it('asks at a terminal without showing what is typed', async (context) => {
     const project = makeProject(context, { 'settings.definition.ts': DEFINITION })
-    const shown = await atTerminal(['set', 'DOME_KEY', '--stage', 'staging'], project.root, 'DOME_KEY (', SECRET)
+    const shown = await atTerminal(['set', 'DOME_KEY', '--stage', 'staging'], project.root, ['DOME_KEY ('], [SECRET])
     assert.equal(read(project, '.env.staging.local'), `DOME_KEY=${SECRET}\n`, shown)
     assert.ok(!shown.includes(SECRET))
   })

@@ -97,7 +97,7 @@ export function loadSettings<D extends Definition>(definition: D, options: LoadO
     error = thrown
   }
   if (onErrors === 'throw') throw error
-  print(error.report)
+  printReport(error.report)
   process.exit(EXIT_CONFIG)
 }
 
@@ -138,10 +138,10 @@ export function reportOf({ stage, problems, layers, root }: Inspection): Report 
 }
 
 function printNotices(_notices: readonly Problem[], report: Report): void {
-  print(report)
+  printReport(report)
 }
 
 /** Prints a report to standard error. A program that loads its settings has nobody else to do it. */
-function print(report: Report): void {
+export function printReport(report: Report): void {
   process.stderr.write(`${formatReport(report, lookOf(process.stderr))}\n`)
 }

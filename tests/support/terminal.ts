@@ -2,22 +2,29 @@ import { spawn } from 'node:child_process'
 import { COMMAND } from './project.ts'
 
 /**
- * Runs the command at a terminal, typing an answer when its question is there.
+ * Runs the command at a terminal, typing each answer when its question is there.
  *
- * @param question a text that is printed before the answer is typed
+ * @param questions texts that are printed before each answer is typed, in order
  * @returns everything that the terminal showed
  */
-export function atTerminal(words: readonly string[], cwd: string, question: string, answer: string): Promise<string> {
+export function atTerminal(
+  words: readonly string[],
+  cwd: string,
+  questions: readonly string[],
+  answers: readonly string[],
+): Promise<string> {
   const command = [process.execPath, COMMAND, ...words].join(' ')
   const { PATH } = process.env
   const child = spawn('script', ['-qec', command, '/dev/null'], { cwd, env: { PATH, TERM: 'xterm' } })
   let shown = ''
-  let asked = false
+  let asked = 0
+  let from = 0
   child.stdout.on('data', (text) => {
     shown += text
-    if (asked || !shown.includes(question)) return
-    asked = true
-    child.stdin.write(`${answer}\r`)
+    const question = questions[asked]
+    if (question === undefined || !shown.slice(from).includes(question)) return
+    from = shown.length
+    child.stdin.write(`${answers[asked++]}\r`)
   })
   return new Promise((resolve, reject) => {
     child.on('error', reject)

@@ -37,7 +37,7 @@ export function printNotWritten(plan: MovePlan): void {
 export function printMoved(plan: MovePlan, root: string): void {
   const { paint, print } = out
   const label = labelFrom(root)
-  const { changes, lacking, packageMissing, inRepository, moved, secretFiles } = plan
+  const { as, changes, lacking, packageMissing, inRepository, moved, secretFiles } = plan
   print(`\nWritten: ${changes.map(({ file }) => paint.strong(label(file))).join(', ')}.`)
   if (secretFiles.length > 0 && !inRepository) {
     print(paint.faint('There is no git repository here, so nothing was told to ignore the files of secrets.'))
@@ -45,6 +45,9 @@ export function printMoved(plan: MovePlan, root: string): void {
   const next: string[] = []
   if (packageMissing)
     next.push(`The program reads its settings through mappa now: ${paint.strong('npm install mappa')}.`)
+  if (as === 'environment') {
+    next.push(`The code reads its environment: ${paint.strong('node --import mappa/preload')} fills it from the files.`)
+  }
   for (const { stage, names } of lacking) {
     next.push(
       `${stage} has no value yet for ${names.join(', ')}: ${paint.strong(`mappa set ${names[0]} --stage ${stage}`)}.`,

@@ -49,9 +49,12 @@ export function findingsOf(
     else same.push({ literal, judgement, value })
   }
   joinAddresses(byValue)
+  joinSecrets(byValue)
   const used = new PathRegister(settings)
+  // The surest first, but one that is no more than the value before one that holds it among other text.
+  const isWhole = ({ literal, value }: Judged) => (literal.value === value ? 1 : 0)
   const sorted = [...byValue.values()].map((group) =>
-    [...group].sort((a, b) => b.judgement.sureness - a.judgement.sureness),
+    [...group].sort((a, b) => isWhole(b) - isWhole(a) || b.judgement.sureness - a.judgement.sureness),
   )
   sorted.sort((a, b) => b[0]!.judgement.sureness - a[0]!.judgement.sureness)
   return sorted.map((group, index) => {
@@ -109,6 +112,21 @@ function joinAddresses(byValue: Map<string, Judged[]>): void {
     if (above === undefined) continue
     byValue.delete(key)
     above[1].push(...group.map((each) => ({ ...each, value: above[1][0]!.value })))
+  }
+}
+
+/** A text that holds another secret, as an address with a key in it does, is a place of that one. */
+function joinSecrets(byValue: Map<string, Judged[]>): void {
+  const secrets = [...byValue].filter(([, group]) => group.some(({ judgement }) => judgement.secret))
+  secrets.sort(([a], [b]) => a.length - b.length)
+  for (const [index, [key, group]] of secrets.entries()) {
+    const { value } = group[0]!
+    const inner = secrets
+      .slice(0, index)
+      .find(([other, [first]]) => byValue.has(other) && first!.value.length >= 8 && value.includes(first!.value))
+    if (inner === undefined) continue
+    byValue.delete(key)
+    inner[1].push(...group.map((each) => ({ ...each, value: inner[1][0]!.value })))
   }
 }
 

@@ -40,7 +40,7 @@ export function settingsImport(
   const source = specifierFor(file, module.file, imports, module.ending)
   const names = module.exported === 'default' ? local : module.exported === local ? `{ ${local} }` : null
   const from = `${quote}${source}${quote}`
-  const semicolon = body.length > 0 && body.every(endsWithSemicolon(text)) ? ';' : ''
+  const semicolon = usesSemicolons(text, body) ? ';' : ''
   const statement = isModule
     ? `import ${names ?? `{ ${module.exported} as ${local} }`} from ${from}${semicolon}`
     : `const ${names ?? `{ ${module.exported}: ${local} }`} = require(${from})${module.exported === 'default' ? '.default' : ''}${semicolon}`
@@ -159,10 +159,14 @@ function quoteOf(text: string, imports: readonly Imported[]): string {
   return (piece.match(/"/g)?.length ?? 0) > (piece.match(/'/g)?.length ?? 0) ? '"' : "'"
 }
 
-const endsWithSemicolon = (text: string) => (node: SyntaxNode) =>
-  text[node.end - 1] === ';' ||
-  !/^(Import|Export(All|Named)|Variable|Expression)/.test(node.type) ||
-  text[node.end - 1] === '}'
+/** True for a file that ends its statements so. */
+function usesSemicolons(text: string, body: readonly SyntaxNode[]): boolean {
+  const telling = body.filter(({ type, declaration }) => {
+    const inner = (declaration as SyntaxNode | null | undefined)?.type ?? ''
+    return /^(Import|Export|Variable|Expression)/.test(type) && !/^(Function|Class|TS)/.test(inner)
+  })
+  return telling.length > 0 && telling.every(({ end }) => text[end - 1] === ';')
+}
 
 /** The same file, whatever of its ending was left out or stands for. */
 function isSame(specifier: string, file: string): boolean {

@@ -21,6 +21,9 @@ export interface Occurrence {
   /** From 1. */
   readonly line: number
   readonly column: number
+  /** Where the literal begins and ends in the text, quotes included. */
+  readonly start: number
+  readonly end: number
   /** Which of the wanted values. */
   readonly wanted: Wanted
   readonly form: 'text' | 'number'
@@ -180,8 +183,8 @@ function isConst({ typeAnnotation }: SyntaxNode): boolean {
   return typeName?.name === 'const'
 }
 
-function placeOf({ loc }: SyntaxNode): { line: number; column: number } {
-  return { line: loc.start.line, column: loc.start.column + 1 }
+function placeOf({ loc, start, end }: SyntaxNode): { line: number; column: number; start: number; end: number } {
+  return { line: loc.start.line, column: loc.start.column + 1, start, end }
 }
 
 /** Visits every node, with those above it, the nearest last. */

@@ -66,6 +66,7 @@ export interface MovePlan {
   readonly inRepository: boolean
   /** True where the program reads its settings through this package, which its `package.json` does not name. */
   readonly packageMissing: boolean
+  readonly as: ReadingStyle
 }
 
 /**
@@ -128,10 +129,7 @@ export async function planMove(
   ]
   const secrets = moved.filter(({ declaration }) => declaration.secret).map(({ finding }) => finding)
   const left = places.filter(({ obstacle }) => obstacle !== null)
-  const leftovers = leftoversOf(root, files, secrets, changes).filter(
-    (each) =>
-      !left.some(({ finding, file, line }) => finding === each.finding && file === each.file && line === each.line),
-  )
+  const leftovers = leftoversOf(root, [...files, wholeDefinition], secrets, places)
   const secretFiles = [...new Set(moved.filter(({ declaration }) => declaration.secret).map(({ file }) => file))]
   const ignoring = ignoreChange(root, secretFiles)
   return {
@@ -143,6 +141,7 @@ export async function planMove(
     lacking: stagesWithout(root, definition, moved, options.stage),
     definition,
     inRepository: repositoryOf(root) !== null,
+    as: options.as,
     packageMissing:
       options.as === 'settings' && rewritten.length > 0 && readManifest(root).dependencies?.mappa === undefined,
   }

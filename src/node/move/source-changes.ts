@@ -16,6 +16,9 @@ export interface MovePlace {
   readonly file: string
   readonly line: number
   readonly column: number
+  /** Where it begins and ends in the text, from 0. */
+  readonly start: number
+  readonly end: number
   /** Why it can't be replaced, in words; `null` where it can. */
   readonly obstacle: string | null
 }
@@ -132,13 +135,17 @@ function obstacleIn(text: string, file: string, ofPage: boolean): string | null 
 }
 
 function placesIn(text: string, file: string, wanted: ReadonlyMap<Wanted, Finding>): MovePlace[] {
-  return (occurrencesIn(text, file, [...wanted.keys()]) ?? []).map(({ line, column, obstacle, wanted: key }) => ({
-    finding: wanted.get(key)!,
-    file,
-    line,
-    column,
-    obstacle,
-  }))
+  return (occurrencesIn(text, file, [...wanted.keys()]) ?? []).map(
+    ({ wanted: key, line, column, start, end, obstacle }) => ({
+      finding: wanted.get(key)!,
+      file,
+      line,
+      column,
+      start,
+      end,
+      obstacle,
+    }),
+  )
 }
 
 /** The places that the survey gave, where nothing more can be looked at. */
@@ -146,7 +153,7 @@ function surveyedPlaces(findings: readonly Finding[], file: string, obstacle: st
   return findings.flatMap((finding) =>
     finding.places
       .filter((each) => each.file === file)
-      .map(({ line, column }) => ({ finding, file, line, column, obstacle })),
+      .map(({ line, column, start, end }) => ({ finding, file, line, column, start, end, obstacle })),
   )
 }
 

@@ -76,6 +76,8 @@ export function targetOf(file: string): string {
 /** Keeps others from changing a file; what is given back lets them again. */
 export async function lock(target: string): Promise<() => Promise<void>> {
   try {
+    // Told at once: whoever can't write here can't later either.
+    fs.accessSync(path.dirname(target), fs.constants.W_OK)
     const retries = { retries: 60, minTimeout: 10, maxTimeout: 250 }
     return await loadLocking().lock(target, { realpath: false, stale: 10_000, retries })
   } catch (error) {

@@ -1,0 +1,27 @@
+/**
+ * `mappa/preload`: for `node --import mappa/preload app.js`. Puts the values of the stage into `process.env` before
+ * anything else runs, for code that reads its variables there. What the process was started with stays as it is. Where a
+ * setting is missing or wrong, nothing runs: the report is printed, and the process ends with 78, EX_CONFIG of sysexits.h.
+ *
+ * @packageDocumentation
+ */
+import { hasErrors } from '../core/problems/problem.ts'
+import { isSettingsError } from '../core/problems/settings-error.ts'
+import { findDefinition } from './definition/find.ts'
+import { loadDefinition } from './definition/load.ts'
+import { EXIT_CONFIG, inspectSettings, printReport, reportOf } from './load.ts'
+import { findRoot } from './root.ts'
+
+try {
+  const root = findRoot(process.cwd())
+  const inspection = inspectSettings(await loadDefinition(findDefinition(root), root), { root })
+  if (inspection.problems.length > 0) printReport(reportOf(inspection))
+  if (hasErrors(inspection.problems)) process.exit(EXIT_CONFIG)
+  for (const { declaration, text } of inspection.settings) {
+    if (text !== undefined) process.env[declaration.name] ??= text
+  }
+} catch (error) {
+  if (!isSettingsError(error)) throw error
+  printReport(error.report)
+  process.exit(EXIT_CONFIG)
+}
