@@ -37,10 +37,14 @@ export function isTestFile(file: string): boolean {
   )
 }
 
+const SENTENCE =
+  /\b(at least|at most|must|characters?|letters|digits|required|enter|your|please|invalid|wrong|minimum|maximum)\b/i
+
 /** Text with blanks in it that may be a value all the same: a scheme and a key, a key in lines, a pass phrase. */
 function isSpaced(value: string, secretByName: boolean): boolean {
   if (/^(Bearer|Basic|Token|Key) \S+$/.test(value) || value.includes('-----BEGIN')) return true
   if (/;\s*(password|pwd)\s*=/i.test(value)) return true
+  if (SENTENCE.test(value)) return false
   // A sentence for people ends in a mark or has no number in it.
   return secretByName && /\d/.test(value) && value.length <= 64 && !/[.!?:]$/.test(value)
 }

@@ -1,5 +1,5 @@
 import { displayValue } from '../secret/display.ts'
-import { type Judgement, judge } from './judge.ts'
+import { type Judgement, judge, withoutScheme } from './judge.ts'
 import { PathRegister, propose } from './propose.ts'
 import type { SourceLiteral } from './source.ts'
 
@@ -94,8 +94,7 @@ interface Judged {
 
 /** The part of a literal that is the setting; what stands around it stays in the code. */
 function settingPart({ value, form }: SourceLiteral, { secret, kind }: Judgement): string {
-  // A header names its scheme before the key (RFC 9110, section 11).
-  if (secret) return value.replace(/^(Bearer|Basic|Token|Key) +(?=\S+$)/, '')
+  if (secret) return withoutScheme(value)
   // Where a program puts an address together, the places below it are its own affair.
   const origin = form === 'template part' && kind === 'url' ? /^[a-z][\w+.-]*:\/\/[^/?#]+(?=[/?#])/i.exec(value) : null
   return origin?.[0] ?? value

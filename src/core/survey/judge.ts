@@ -1,5 +1,5 @@
 import { isTestFile, reasonAgainst } from './against.ts'
-import { type Shape, shapeOf } from './shapes.ts'
+import { isRandom, type Shape, shapeOf } from './shapes.ts'
 import type { SourceLiteral } from './source.ts'
 import { meaningOf, type NameMeaning } from './words.ts'
 
@@ -14,7 +14,7 @@ export interface Judgement {
 }
 
 /** Functions that take a port. */
-const LISTENS = new Set(['listen', 'createServer', 'serve', 'bind'])
+const LISTENS = new Set(['listen', 'createServer', 'serve', 'bind', 'connect', 'createConnection'])
 
 /** Functions that take an address and talk to it. */
 const CALLS = new Set([
@@ -29,7 +29,44 @@ const CALLS = new Set([
   'axios',
   'WebSocket',
   'EventSource',
+  'urlopen',
+  'Get',
+  'Post',
+  'NewRequest',
+  'Dial',
+  'file_get_contents',
+  'io',
 ])
+
+/** Functions and classes that connect to a host. */
+const CONNECTS = new Set([
+  'SMTP',
+  'SMTP_SSL',
+  'IMAP4',
+  'IMAP4_SSL',
+  'FTP',
+  'connect',
+  'createConnection',
+  'Dial',
+  'dial',
+  'Socket',
+])
+
+/** Functions that take a password. */
+const LOGS_IN = new Set([
+  'login',
+  'logIn',
+  'signIn',
+  'authenticate',
+  'auth',
+  'basicAuth',
+  'SetBasicAuth',
+  'Sequelize',
+  'HTTPBasicAuth',
+])
+
+/** A name of a machine, with a dot in it (RFC 1123). */
+const HOST_NAME = /^[a-z0-9-]+(\.[a-z0-9-]+)*\.[a-z]{2,}(:\d{2,5})?$/i
 
 /** Functions of cryptography that take a key. */
 const KEYED = new Set([
@@ -52,16 +89,17 @@ const KEYED = new Set([
  *
  * @returns `null` where it should not
  */
-export function judge(literal: SourceLiteral): Judgement | null {
+export function judge(found: SourceLiteral): Judgement | null {
+  const literal = { ...found, value: withoutScheme(found.value) }
   const { value, form, callee } = literal
   // `setApiKey('...')`: where nothing else names the value, the function does.
   const names = literal.names.length === 0 && callee !== null ? [callee] : literal.names
-  const clues: Clues = { ...literal, names, meaning: meaningOf(names), shape: shapeOf(value) }
+  const clues: Clues = { ...literal, names, meaning: meaningOf(names, literal.variable), shape: shapeOf(value) }
   if (form === 'number') return judgeNumber(clues)
   const plain = judgePlain(clues)
   if (plain !== null) return plain
   if (reasonAgainst(value, clues.meaning === 'secret') !== null) return null
-  return judgeShape(clues) ?? judgeName(clues)
+  return judgeShape(clues) ?? judgeName(clues) ?? judgeCall(clues)
 }
 
 /** A literal with what its names and its look say. */
@@ -78,9 +116,10 @@ function judgeNumber({ value, meaning, callee, file }: Clues): Judgement | null 
 }
 
 /** What is plain whatever speaks against it. */
-function judgePlain({ value, names, meaning, shape, callee, file }: Clues): Judgement | null {
+function judgePlain({ value, form, names, meaning, shape, callee, file }: Clues): Judgement | null {
   if (shape === 'private key') return judged(file, 0.99, 'a private key', true, 'string')
-  if (shape === 'local address') {
+  // `http://127.0.0.1:${port}`: where the program itself is, by a port that is known elsewhere.
+  if (shape === 'local address' && !(form === 'template part' && /:$/.test(value))) {
     return judged(file, 0.85, 'an address of this machine or network', false, addressKind(value))
   }
   if (/[?&]\w*(?:key|token|secret|appid|auth|sig)\w*=(?!\$)[\w.-]{12,}/i.test(value)) {
@@ -88,6 +127,12 @@ function judgePlain({ value, names, meaning, shape, callee, file }: Clues): Judg
   }
   if (meaning === 'address' && isHost(value, names.at(-1)!)) {
     return judged(file, 0.75, `a host given to ${names.at(-1)}`, false, 'string')
+  }
+  if (callee !== null && CONNECTS.has(callee) && HOST_NAME.test(value)) {
+    return judged(file, 0.7, `a host passed to ${callee}`, false, 'string')
+  }
+  if (meaning === 'port' && /^:\d{2,5}$/.test(value)) {
+    return judged(file, 0.85, 'a number given to a port', false, 'string')
   }
   if (meaning === 'port' && shape === 'port number') {
     return judged(file, 0.85, 'a number given to a port', false, 'port')
@@ -101,30 +146,63 @@ function judgePlain({ value, names, meaning, shape, callee, file }: Clues): Judg
 /** What its look gives away, whatever it is called. */
 function judgeShape({ value, shape, file }: Clues): Judgement | null {
   if (shape === 'signed token') return judged(file, 0.95, 'a signed token', true, 'string')
-  if (shape === 'address with a password') return judged(file, 0.95, 'an address with a password in it', true, 'url')
+  if (shape === 'address with a password')
+    return judged(file, 0.95, 'an address with a password in it', true, addressKind(value))
+  if (shape === 'address' && hasKeyInPath(value)) return judged(file, 0.75, 'a key in an address', true, 'url')
   if (shape !== 'connection string') return null
   const secret = /password|pwd|:\/\/[^/]*@/i.test(value)
   const kind = /^\w[\w+.-]*:\/\//.test(value) ? 'url' : 'string'
   return judged(file, 0.9, 'an address of a service to connect to', secret, kind)
 }
 
+/** What the function says that it is passed to. */
+function judgeCall({ value, callee, shape, file }: Clues): Judgement | null {
+  if (callee === null || shape === 'address') return null
+  if (LOGS_IN.has(callee) && value.length >= 8 && /\d|[^\w\s.@-]/.test(value) && !/[\s@]/.test(value)) {
+    return judged(file, 0.7, `a text passed to ${callee}`, true, 'string')
+  }
+  return /^[a-z]{2,6}[-_]/.test(value) && isKeyLike(value)
+    ? judged(file, 0.55, `a text like a key, passed to ${callee}`, true, 'string')
+    : null
+}
+
+/** A short beginning that says what it is for, and then digits and letters at random. */
+function isKeyLike(value: string): boolean {
+  const last = value.split(/[-_]/).at(-1)!
+  return (
+    /^[A-Za-z0-9]{8,}$/.test(last) &&
+    (last.match(/\d/g)?.length ?? 0) >= 3 &&
+    (last.match(/[A-Za-z]/g)?.length ?? 0) >= 2
+  )
+}
+
 /** What its names say, with its look for a witness. */
 function judgeName(clues: Clues): Judgement | null {
-  const { value, names, meaning, shape, callee, file } = clues
+  const { value, form, names, meaning, shape, callee, file } = clues
   if (meaning === 'digest') return null
   const why = `a text given to ${names.at(-1)}`
   if (shape !== 'address') {
-    if (meaning === 'secret' && value.length >= 6) {
+    if (meaning === 'secret' && (value.length >= 6 || /^\d{4,}$/.test(value))) {
       return judged(file, shape === 'random text' ? 0.97 : /\d|\W/.test(value) ? 0.8 : 0.6, why, true, 'string')
     }
     if (meaning === 'maybe secret' && shape === 'random text') return judged(file, 0.95, why, true, 'string')
     if (meaning === 'maybe secret' && isDense(value)) return judged(file, 0.7, why, true, 'string')
     return shape === 'random text' && meaning !== 'label' ? randomAlone(clues) : null
   }
+  if (form === 'template part' && /:$/.test(value)) return null
   if (meaning === 'address' || meaning === 'connection') {
     return judged(file, 0.85, `an address given to ${names.at(-1)}`, false, 'url')
   }
-  return callee !== null && CALLS.has(callee) ? judged(file, 0.7, `an address passed to ${callee}`, false, 'url') : null
+  if (callee !== null && (CALLS.has(callee) || /client|connect|socket|request/i.test(callee))) {
+    return judged(file, 0.7, `an address passed to ${callee}`, false, 'url')
+  }
+  return form === 'template part' ? judged(file, 0.6, 'an address that the code completes', false, 'url') : null
+}
+
+/** An address that opens something by a key among its folders, as those of hooks do. */
+function hasKeyInPath(address: string): boolean {
+  const [, ...folders] = address.replace(/^\w+:\/\//, '').split(/[/?#]/)
+  return folders.some((each) => isRandom(each) && !/^[0-9a-f]{40}$|^[0-9a-f]{8}(-[0-9a-f]{4}){3}-/i.test(each))
 }
 
 function judged(
@@ -166,11 +244,16 @@ function isDense(value: string): boolean {
 function isHost(value: string, name: string): boolean {
   return (
     /host|addr|server|broker|domain|origin|gateway|upstream/i.test(name) &&
-    /^[a-z0-9-]+(\.[a-z0-9-]+)*\.[a-z]{2,}(:\d{2,5})?$/i.test(value) &&
+    HOST_NAME.test(value) &&
     !/\.(html?|[cm]?[jt]sx?|json|css|md|ya?ml|png|svg)$/i.test(value)
   )
 }
 
 function addressKind(value: string): Judgement['kind'] {
   return /^\w+:\/\//.test(value) ? 'url' : 'string'
+}
+
+/** The value behind the scheme of a header, such as `Bearer` (RFC 9110, section 11). */
+export function withoutScheme(value: string): string {
+  return value.replace(/^(bearer|basic|token|key) +(?=\S+$)/i, '')
 }

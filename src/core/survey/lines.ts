@@ -43,13 +43,19 @@ const LANGUAGES: readonly Language[] = [
 
 /** `name = "value"`, `name: 'value'`, `name => "value"`, `name := "value"`, `ENV NAME=value`, `"name": "value"`. */
 const ASSIGNMENT =
-  /(?:^|[\s{,(;])(?:export\s+|ENV\s+|ARG\s+|const\s+|var\s+|let\s+|define\(\s*|set\s+:)?['"]?\$?([A-Za-z_][\w.-]*)['"]?\s*(?:=>|:=|=|:|,)\s*(["'])((?:(?!\2)[^\\]|\\.){4,})\2/g
+  /(?:^|[\s{,(;[>])(?:export\s+|ENV\s+|ARG\s+|const\s+|var\s+|let\s+|define\(\s*|set\s+:)?['"]?\$?([A-Za-z_][\w.-]*)['"]?\]?(?:\s*:\s*&?(?:'static\s+)?[A-Za-z]\w*(?=\s*=))?\s*(?:=>|:=|=|:)\s*[[(]?\s*(?:(?:\[\]byte|bytes|str|String)\(\s*|[bruf](?=["']))?(["'])((?:(?!\2)[^\\]|\\.){4,})\2/g
+/** A name and its value as arguments: `define('NAME', 'value')`, `set :name, 'value'`. */
+const PAIR = /(?:\(\s*["']|\s:)([A-Za-z_][\w.-]*)["']?\s*,\s*(["'])((?:(?!\2)[^\\]|\\.){4,})\2/g
 /** Values without quotes, as in YAML, shell and Dockerfiles. */
 const BARE_ASSIGNMENT =
   /^\s*(?:export\s+|ENV\s+|ARG\s+|-\s+)?([A-Za-z_][\w.-]*)\s*[=:]\s*([^\s"'#][^\s#]{3,})\s*(?:#.*)?$/
+/** Any text in quotes. */
+const QUOTED_TEXT = /(["'`])((?:(?!\1)[^\\]|\\.)*)\1/g
+/** A header with a key in it, wherever it is written (RFC 9110, section 11.6.2). */
+const AUTHORIZATION = /\bAuthorization['"]?\s*[:=,]\s*['"]?(?:Bearer|Basic|Token)\s+([\w.+/=-]{8,})/gi
 /** A call of a listening function with a number in it, or a number given to a port. */
 const LISTEN =
-  /\b(?:(?:listen|ListenAndServe|run|bind)\(.*?\b(?:port\s*=\s*)?|port['"]?\s*(?:=>|:=|=|:|,)\s*['"]?)(\d{2,5})\b/i
+  /(?:\b(?:listen|ListenAndServe|run|bind)\(.*?\b(?:port\s*=\s*)?|(?:\b|_)port['"]?\s*(?:=>|:=|=|:|,)\s*['"]?)(\d{2,5})\b/i
 
 function global(pattern: string): RegExp {
   return new RegExp(pattern, 'g')
@@ -74,49 +80,78 @@ export function readLines(text: string, file: string, { reads: patterns, comment
     for (const pattern of patterns) {
       for (const match of line.matchAll(pattern)) reads.push({ name: match[1]!, ...place(match.index) })
     }
-    const add = (
-      at: number,
-      value: string,
-      names: string[],
-      callee: string | null,
-      form: SourceLiteral['form'],
-      length: number,
-    ) =>
-      literals.push({
-        ...place(at),
-        value,
-        form,
-        names,
-        callee,
-        variable: null,
-        start: offset + at,
-        end: offset + at + length,
-      })
-    let found = false
-    for (const match of line.matchAll(ASSIGNMENT)) {
-      const value = match[3]!.replace(/\\(["'\\])/g, '$1')
-      const at = match.index + match[0].length - match[3]!.length - 2
-      add(at, value, [match[1]!], null, 'text', match[3]!.length + 2)
-      found = true
+    for (const { at, length, ...found } of valuesIn(line)) {
+      literals.push({ ...place(at), ...found, variable: null, start: offset + at, end: offset + at + length })
     }
-    const bare = found ? null : BARE_ASSIGNMENT.exec(line)
-    if (bare !== null) {
-      const number = /^\d+$/.test(bare[2]!)
-      add(
-        line.indexOf(bare[2]!, bare[0].indexOf(bare[1]!) + bare[1]!.length),
-        bare[2]!,
-        [bare[1]!],
-        null,
-        number ? 'number' : 'text',
-        bare[2]!.length,
-      )
-    }
-    const listen = LISTEN.exec(line)
-    if (listen !== null && bare === null && !found)
-      add(line.lastIndexOf(listen[1]!), listen[1]!, [], 'listen', 'number', listen[1]!.length)
     offset += whole.length + 1
   }
   return { literals, reads }
+}
+
+/** A value on a line: where it stands and what it is given to. */
+interface LineValue extends Pick<SourceLiteral, 'value' | 'names' | 'callee' | 'form'> {
+  readonly at: number
+  readonly length: number
+}
+
+/** The values on a line, each once: what tells most about one comes first. */
+function valuesIn(line: string): readonly LineValue[] {
+  const found: LineValue[] = []
+  const add = (each: LineValue) => {
+    if (!found.some(({ at, length }) => each.at < at + length && at < each.at + each.length)) found.push(each)
+  }
+  for (const [whole, value] of line.matchAll(AUTHORIZATION)) {
+    const at = line.indexOf(whole) + whole.length - value!.length
+    add({ at, length: value!.length, value: value!, names: ['authorization'], callee: null, form: 'text' })
+  }
+  for (const { 0: whole, 1: name, 3: value, index } of [...line.matchAll(PAIR), ...line.matchAll(ASSIGNMENT)]) {
+    const length = value!.length + 2
+    const at = index + whole.length - length
+    add({ ...quoted(value!), at, length, names: [name!], callee: calleeAt(line, at) })
+  }
+  const listen = LISTEN.exec(line)
+  if (listen !== null) {
+    const value = listen[1]!
+    add({
+      at: listen.index + listen[0].length - value.length,
+      length: value.length,
+      value,
+      names: [],
+      callee: 'listen',
+      form: 'number',
+    })
+  }
+  for (const { 2: value, index: at } of line.matchAll(QUOTED_TEXT)) {
+    // What is followed by a colon is a name.
+    if (value!.length < 4 || /^\s*:/.test(line.slice(at + value!.length + 2))) continue
+    add({ ...quoted(value!), at, length: value!.length + 2, names: [], callee: calleeAt(line, at) })
+  }
+  const bare = BARE_ASSIGNMENT.exec(line)
+  if (bare !== null) {
+    const [whole, name, value] = bare as unknown as [string, string, string]
+    const form = /^\d+$/.test(value) ? 'number' : 'text'
+    const at = line.indexOf(value, whole.indexOf(name) + name.length)
+    add({ at, length: value.length, value, names: [name], callee: null, form })
+  }
+  return found
+}
+
+/** The function among whose arguments an offset lies. */
+function calleeAt(line: string, at: number): string | null {
+  let open = 0
+  for (let index = at - 1; index >= 0 && index > at - 400; index--) {
+    if (line[index] === ')') open++
+    else if (line[index] === '(' && open-- === 0) {
+      const name = /([A-Za-z_][\w.]*)\s*$/.exec(line.slice(0, index))?.[1]
+      // What signs and reads tokens takes a key, whatever the language calls it.
+      return name === undefined ? null : /\bjwt\.(en|de)code$/i.test(name) ? 'sign' : name.split('.').at(-1)!
+    }
+  }
+  return null
+}
+
+function quoted(text: string): { value: string; form: 'text' } {
+  return { value: text.replace(/\\(["'\\])/g, '$1'), form: 'text' }
 }
 
 /** A line up to where a comment begins; a quote before it may hold the same characters. */

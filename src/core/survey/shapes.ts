@@ -22,6 +22,8 @@ export function shapeOf(value: string): Shape {
   const text = value.replace(/^(Bearer|Basic|Token|Key) +/, '')
   if (/^eyJ[\w-]{8,}\.[\w-]{8,}\.[\w-]{8,}$/.test(text)) return 'signed token'
   if (/^[a-z][a-z0-9+.-]*:\/\/[^\s/:@{}$<>]*:[^\s/@{}$<>]{2,}@[^\s/]/i.test(text)) return 'address with a password'
+  // As drivers of Go write it: name:password@tcp(host:port)/database.
+  if (/^[\w.-]+:[^\s@:]{2,}@(tcp|udp|unix)\(/.test(text)) return 'address with a password'
   if (SERVICE.test(text) || /(^|;)\s*(password|pwd)\s*=\s*[^;\s]+/i.test(text)) return 'connection string'
   if (HOST.test(text.replace(/^(https?|wss?|tcp):\/\//, '')) && text.length > 3) return 'local address'
   if (/^(https?|wss?):\/\/[^\s/]+/.test(text)) return 'address'
@@ -34,8 +36,8 @@ export function shapeOf(value: string): Shape {
  * surprising, character by character, than words are.
  */
 export function isRandom(text: string): boolean {
-  if (text.length < 16 || text.length > 4096 || !/^[\w+/=.~-]+$/.test(text)) return false
-  const longest = text.split(/[-_./=+~]+/).reduce((a, b) => (b.length > a.length ? b : a), '')
+  if (text.length < 16 || text.length > 4096 || !/^[\w+/=.~:-]+$/.test(text)) return false
+  const longest = text.split(/[-_./=+~:]+/).reduce((a, b) => (b.length > a.length ? b : a), '')
   const mixed = /\d/.test(text) && /[A-Za-z]/.test(text)
   if (longest.length < 8 || !mixed) return false
   if (/^[0-9a-f]+$/i.test(longest) && longest.length >= 16) return entropy(longest) >= 2.8 && !isSequence(longest)

@@ -12,6 +12,13 @@ export function wordsOf(name: string): readonly string[] {
     .filter((word) => word !== '')
 }
 
+/** `endpoints` and `keys` say what one of them is. */
+function singular(word: string): string {
+  return word.length > 3 && word.endsWith('s') && !word.endsWith('ss') && SINGULARS.has(word.slice(0, -1))
+    ? word.slice(0, -1)
+    : word
+}
+
 /** What a name says about the value it is given to. */
 export type NameMeaning = 'secret' | 'maybe secret' | 'port' | 'address' | 'connection' | 'digest' | 'label' | null
 
@@ -31,7 +38,19 @@ const SECRET = new Set([
   'pin',
   'passcode',
 ])
-const MAYBE = new Set(['key', 'token', 'auth', 'authorization', 'signature', 'salt', 'cookie', 'jwt', 'license'])
+const MAYBE = new Set([
+  'key',
+  'token',
+  'auth',
+  'authorization',
+  'signature',
+  'salt',
+  'cookie',
+  'jwt',
+  'license',
+  'licence',
+  'appid',
+])
 /** What makes a key or a token one to keep: `apiKey`, `private_key`. */
 const OF_SECRETS = new Set([
   'api',
@@ -73,7 +92,24 @@ const ADDRESS = new Set([
   'domain',
   'ip',
   'base',
+  'webhook',
+  'hook',
+  'callback',
+  'redirect',
+  'proxy',
+  'registry',
+  'service',
+  'remote',
+  'issuer',
+  'authority',
+  'api',
+  'site',
+  'portal',
+  'feed',
+  'cdn',
 ])
+/** Words that say so whatever stands before them. */
+const PLACES = new Set(['url', 'uri', 'endpoint', 'host', 'hostname', 'origin', 'address'])
 const CONNECTION = new Set([
   'dsn',
   'connection',
@@ -206,18 +242,31 @@ const LABEL = new Set([
   'regexp',
 ])
 
+/** Names of one value among several that are the same thing. */
+const NEUTRAL = new Set(
+  'value default fallback current main primary dev development local test testing stage staging prod production live sandbox beta secondary old new a b x'.split(
+    ' ',
+  ),
+)
+
+const SINGULARS: ReadonlySet<string> = new Set([...SECRET, ...MAYBE, ...ADDRESS, ...LABEL])
+
 /**
  * What a row of names says, the innermost first and foremost.
  *
  * @param names as in `SourceLiteral`
+ * @param variable the variable that the value stands in for; it is the innermost name then
  */
-export function meaningOf(names: readonly string[]): NameMeaning {
-  // Where the innermost name says nothing, as that of a variable may, the one around it does.
-  return meaningOfLast(names) ?? meaningOfLast(names.slice(0, -1))
+export function meaningOf(names: readonly string[], variable: string | null = null): NameMeaning {
+  const own = meaningOfLast(names)
+  if (own !== null) return own
+  // Where the innermost name is one of a stage or of a variable, the one around it says what the value is.
+  const neutral = variable !== null || wordsOf(names.at(-1) ?? '').every((word) => NEUTRAL.has(word))
+  return neutral ? meaningOfLast(names.slice(0, -1)) : null
 }
 
 function meaningOfLast(names: readonly string[]): NameMeaning {
-  const innermost = wordsOf(names.at(-1) ?? '')
+  const innermost = wordsOf(names.at(-1) ?? '').map(singular)
   const last = innermost.at(-1)
   if (last === undefined) return null
   if (innermost.some((word) => DIGEST.has(word))) return 'digest'
@@ -225,6 +274,8 @@ function meaningOfLast(names: readonly string[]): NameMeaning {
   if (last === 'id' && (innermost.includes('key') || innermost.includes('client'))) return 'maybe secret'
   if (LABEL.has(last) || (last === 'key' && innermost.some((word) => LABEL.has(word) || OF_PROGRAMS.has(word))))
     return 'label'
+  // `tokenUrl` is where a token comes from.
+  if (PLACES.has(last)) return 'address'
   if (innermost.some((word) => SECRET.has(word))) return 'secret'
   const around = names.slice(-2, -1).flatMap(wordsOf)
   if (MAYBE.has(last) || innermost.some((word) => word === 'token')) {

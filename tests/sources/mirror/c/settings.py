@@ -1,0 +1,10 @@
+DEBUG = True
+SECRET_KEY = 'django-fern-7k@2z#m4v^t8rn3wc6yp1hd5sj9'  # planted: 1
+ALLOWED_HOSTS = ['desk.fernhollow.example']  # planted: 1
+EMAIL_HOST = 'smtp.fernhollow.example'  # planted: 1
+EMAIL_PORT = 587  # planted: 1
+EMAIL_HOST_PASSWORD = 'Thuban-was-polar'  # planted: 1
+CELERY_BROKER_URL = 'redis://10.4.0.12:6379/0'  # planted: 1
+LANGUAGE_CODE = 'en-gb'
+STATIC_URL = '/static/'
+INSTALLED_APPS = ['django.contrib.auth', 'nights.apps.NightsConfig']
