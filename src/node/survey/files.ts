@@ -1,5 +1,5 @@
 import { fs, path } from '../builtin.ts'
-import { git, repositoryOf } from '../git/git.ts'
+import { git } from '../git/git.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')
 
@@ -24,17 +24,19 @@ export function sourceFiles(root: string, starts: readonly string[], { ignored =
     if (stats?.isFile()) found.add(start)
     else if (stats?.isDirectory()) for (const file of below(start, ignored)) found.add(file)
   }
-  return [...found].filter((file) => !file.startsWith(`${path.join(root, '.git')}${path.sep}`))
+  const own = `${path.join(root, '.git')}${path.sep}`
+  return [...found].filter((file) => !file.startsWith(own))
 }
 
 function below(folder: string, ignored: boolean): Iterable<string> {
-  if (!ignored && repositoryOf(folder) !== null) {
+  if (!ignored) {
+    // Outside of a repository git refuses.
     const answer = git(folder, ['ls-files', '-z', '--cached', '--others', '--exclude-standard', '--deduplicate', '.'])
     if (answer?.status === 0)
       return answer.stdout
         .split('\0')
         .filter((file) => file !== '')
-        .map((file) => path.join(folder, file))
+        .map((file) => `${folder}${path.sep}${path.sep === '/' ? file : path.normalize(file)}`)
   }
   return walk(folder, ignored ? null : [])
 }

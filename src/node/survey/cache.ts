@@ -1,0 +1,155 @@
+import { judge } from '../../core/survey/judge.ts'
+import type { Source, SourceLiteral, SourceRead } from '../../core/survey/source.ts'
+import { fs, path } from '../builtin.ts'
+
+const { createHash } = process.getBuiltinModule('node:crypto')
+const { homedir } = process.getBuiltinModule('node:os')
+const { fileURLToPath } = process.getBuiltinModule('node:url')
+
+/** What a survey found in a file: values that should be settings, reads, and why it was passed over, if it was. */
+export interface Found extends Source {
+  readonly passedOver: string | null
+}
+
+/** A literal without its value: that is taken from the file again, so that no secret is kept a second time. */
+interface Place extends Omit<SourceLiteral, 'value' | 'file'> {
+  /** How its escapes are undone. */
+  readonly escapes: Escapes
+}
+
+type Escapes = keyof typeof UNESCAPE
+
+/** The ways in which a value can be written; what is written in another way is looked at again each time. */
+const UNESCAPE = {
+  none: (raw: string) => raw,
+  quotes: (raw: string) => raw.replace(/\\(["'\\])/g, '$1'),
+  script: (raw: string) =>
+    raw.replace(/\\([nrt]|[^\w\r\n])/g, (_, each: string) => ({ n: '\n', r: '\r', t: '\t' })[each] ?? each),
+}
+
+interface Entry {
+  /** Size, times of change and number of the file; the same for a file that nobody touched. */
+  readonly stamp: string
+  readonly literals: readonly Place[]
+  readonly reads: readonly Omit<SourceRead, 'file'>[]
+  readonly passedOver: string | null
+}
+
+/** A file that was changed less than so many milliseconds ago may change again without its times telling. */
+const TOO_YOUNG = 2000
+
+/**
+ * Remembers what was found in each file, so that a file that nobody touched is not taken apart again. Holds places and names,
+ * and never a value.
+ */
+export class SurveyCache {
+  readonly #file: string
+  readonly #entries: Map<string, Entry>
+  readonly #kept = new Map<string, Entry>()
+  readonly #opened = Date.now()
+  #changed = false
+
+  /** Opens what was remembered for a project; nothing, where it was another version that remembered it. */
+  constructor(root: string) {
+    this.#file = placeFor(root)
+    this.#entries = read(this.#file)
+  }
+
+  /**
+   * What is remembered of a file.
+   *
+   * @param file the path to name in places
+   * @returns `null` where it has to be looked at again
+   */
+  get(whole: string, stats: Stats, file: string): Found | null {
+    const entry = this.#entries.get(whole)
+    if (entry === undefined || entry.stamp !== stampOf(stats)) return null
+    const literals = entry.literals.length === 0 ? [] : withValues(entry.literals, whole, file)
+    if (literals === null) return null
+    this.#kept.set(whole, entry)
+    return { literals, reads: entry.reads.map((each) => ({ ...each, file })), passedOver: entry.passedOver }
+  }
+
+  /** Remembers what was found in a file, as far as its values can be found again. */
+  put(whole: string, stats: Stats, { literals, reads, passedOver }: Found, text: string): void {
+    this.#changed = true
+    if (Math.max(stats.mtimeMs, stats.ctimeMs) > this.#opened - TOO_YOUNG) return
+    const places: Place[] = []
+    for (const { value, file: _, ...place } of literals) {
+      const ways = Object.keys(UNESCAPE) as Escapes[]
+      const escapes = ways.find((each) => valueAt(text, { ...place, escapes: each }) === value)
+      if (escapes === undefined) return
+      places.push({ ...place, escapes })
+    }
+    this.#kept.set(whole, {
+      stamp: stampOf(stats),
+      literals: places,
+      reads: reads.map(({ file: _, ...each }) => each),
+      passedOver,
+    })
+  }
+
+  /** Writes it down. A folder that can't be written to is no fault: everything is looked at again then. */
+  save(): void {
+    // What was not looked at this time, because only a part of the project was, stays remembered.
+    if (!this.#changed) return
+    const entries = { ...Object.fromEntries(this.#entries), ...Object.fromEntries(this.#kept) }
+    try {
+      fs.mkdirSync(path.dirname(this.#file), { recursive: true, mode: 0o700 })
+      const draft = `${this.#file}.${process.pid}`
+      fs.writeFileSync(draft, JSON.stringify({ rules: rulesStamp(), entries }), { mode: 0o600 })
+      fs.renameSync(draft, this.#file)
+    } catch {}
+  }
+}
+
+type Stats = import('node:fs').Stats
+
+/** Of all literals, those that are judged settings; the others need not be remembered. */
+export function judged(literals: readonly SourceLiteral[]): SourceLiteral[] {
+  return literals.filter((each) => judge(each) !== null)
+}
+
+function withValues(places: readonly Place[], whole: string, file: string): SourceLiteral[] | null {
+  try {
+    const text = fs.readFileSync(whole, 'utf8')
+    return places.map(({ escapes, ...place }) => ({ ...place, file, value: valueAt(text, { ...place, escapes }) }))
+  } catch {
+    return null
+  }
+}
+
+function valueAt(text: string, { start, end, form, escapes }: Place): string {
+  const raw = text.slice(start, end)
+  const quoted = form === 'text' && /^(["'`])[\s\S]*\1$/.test(raw)
+  return UNESCAPE[escapes](quoted ? raw.slice(1, -1) : raw)
+}
+
+function stampOf({ size, mtimeMs, ctimeMs, ino }: Stats): string {
+  return `${size} ${mtimeMs} ${ctimeMs} ${ino}`
+}
+
+/** Changes with the program that looks for values: what older rules found counts no more. */
+function rulesStamp(): string {
+  return stampOf(fs.statSync(fileURLToPath(import.meta.url)))
+}
+
+function read(file: string): Map<string, Entry> {
+  try {
+    const { rules, entries } = JSON.parse(fs.readFileSync(file, 'utf8')) as {
+      rules: string
+      entries: Record<string, Entry>
+    }
+    return rules === rulesStamp() ? new Map(Object.entries(entries)) : new Map()
+  } catch {
+    return new Map()
+  }
+}
+
+/** In the `node_modules` of the project where there is one, else in the user's folder for such things (XDG). */
+function placeFor(root: string): string {
+  const modules = path.join(root, 'node_modules')
+  if (fs.existsSync(modules)) return path.join(modules, '.cache/mappa/survey.json')
+  const folder = process.env.XDG_CACHE_HOME || path.join(homedir(), '.cache')
+  return path.join(folder, 'mappa', `survey-${createHash('sha256').update(root).digest('hex').slice(0, 24)}.json`)
+}

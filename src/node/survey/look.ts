@@ -1,0 +1,80 @@
+import { languageOf, readLines } from '../../core/survey/lines.ts'
+import { applySilence } from '../../core/survey/silence.ts'
+import type { Source } from '../../core/survey/source.ts'
+import { isWorthParsing } from '../../core/survey/worth.ts'
+import { fs } from '../builtin.ts'
+import { type Found, judged, type SurveyCache } from './cache.ts'
+import { readJavaScript } from './javascript.ts'
+import type { UsageCheck } from './usage.ts'
+
+/** Larger files are passed over, in bytes: they are made by programs. */
+const LARGEST = 1024 * 1024
+
+const JAVASCRIPT = /\.([cm]?[jt]sx?)$/
+
+/** Files that programs write: which packages are installed, what was compiled, packed or generated. */
+const MADE =
+  /(^|\/)(\.?package-lock\.json|npm-shrinkwrap\.json|composer\.lock|pnpm-lock\.yaml|tsconfig[^/]*\.json|package\.json|[^/]*\.min\.[cm]?js|[^/]*\.d\.[cm]?ts|[^/]*\.(generated|gen)\.\w+|settings\.definition\.\w+)$/
+
+/** Why a file is passed over that no parser takes. */
+export const NOT_UNDERSTOOD = 'not understood'
+
+/**
+ * Looks at one file of the sources.
+ *
+ * @param whole its whole path
+ * @param file the path to name in places
+ * @param usage is shown the text, while it asks for more
+ * @returns what was found; `null` for a file that is no source
+ */
+export function lookAt(whole: string, file: string, cache: SurveyCache, usage: UsageCheck): Found | null {
+  if ((!JAVASCRIPT.test(file) && languageOf(file) === null) || MADE.test(file)) return null
+  try {
+    const stats = fs.statSync(whole)
+    if (!stats.isFile()) return null
+    if (stats.size > LARGEST) return passedOver('more than 1 MiB')
+    const known = cache.get(whole, stats, file)
+    if (known !== null && !usage.isOpen) return known
+    const text = fs.readFileSync(whole, 'utf8')
+    if (text.includes('\0')) return null
+    usage.look(text)
+    if (known !== null) return known
+    const found = read(text, file)
+    cache.put(whole, stats, found, text)
+    return found
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === undefined) throw error
+    return passedOver("can't be read")
+  }
+}
+
+function read(text: string, file: string): Found {
+  const source = JAVASCRIPT.test(file) ? readScript(text, file) : readOther(text, file)
+  if (typeof source === 'string') return passedOver(source)
+  return { literals: judged(applySilence(source.literals, text)), reads: source.reads, passedOver: null }
+}
+
+const NOTHING: Source = { literals: [], reads: [] }
+
+function passedOver(why: string): Found {
+  return { ...NOTHING, passedOver: why }
+}
+
+function readScript(text: string, file: string): Source | string {
+  if (!isWorthParsing(text)) return NOTHING
+  if (isMinified(text)) return 'minified'
+  return readJavaScript(text, file) ?? NOT_UNDERSTOOD
+}
+
+function readOther(text: string, file: string): Source {
+  const language = languageOf(file)!
+  // Data has no reads, so that only values count.
+  return language.reads.length === 0 && !isWorthParsing(text) ? NOTHING : readLines(text, file, language)
+}
+
+/** Made by a program: lines longer than anybody writes, or a comment that says so. */
+function isMinified(text: string): boolean {
+  const lines = text.split('\n', 200).length
+  const head = text.slice(0, 600)
+  return (text.length > 4000 && Math.min(text.length, 200_000) / lines > 400) || /@generated\b|do not edit/i.test(head)
+}
