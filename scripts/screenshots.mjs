@@ -13,7 +13,8 @@ const shots = [
   { name: 'show', script: 'mappa show --stage production' },
   { name: 'show-one', script: 'mappa show NIGHT_PLACES --stage development' },
   { name: 'guard', script: 'mappa guard src', before: openKey },
-  { name: 'survey', script: 'mappa survey --root sources sources', before: addSources },
+  { name: 'survey', script: 'cd early; mappa survey', before: addEarly },
+  { name: 'move', script: 'cd early; mappa move DOME_KEY < /dev/null', before: moveOthers, size: 8 },
   { name: 'refusal', script: 'MAPPA_STAGE=production node dist/server.js', before: breakProduction },
 ]
 
@@ -27,10 +28,24 @@ function openKey() {
   run('git', ['init', '-q'], { cwd: example })
 }
 
-function addSources() {
-  mkdirSync(join(example, 'sources/src'), { recursive: true })
-  writeFileSync(join(example, 'sources/package.json'), '{}')
-  cpSync(join(root, 'tests/sources/tower/app/telescope.ts'), join(example, 'sources/src/telescope.ts'))
+/** The server as it was when its settings stood in the code. */
+function addEarly() {
+  const early = join(example, 'early')
+  mkdirSync(early)
+  cpSync(join(root, 'examples/dome-early/src'), join(early, 'src'), { recursive: true })
+  writeFileSync(join(early, 'package.json'), '{ "type": "module", "dependencies": { "mappa": "*" } }')
+  writeFileSync(join(early, '.gitignore'), '.env.local\n.env.*.local\n')
+  run('git', ['init', '-q'], { cwd: early })
+}
+
+/** Everything but the key, so that the change is short enough for one picture. */
+function moveOthers() {
+  const command = join(root, 'dist/cli/main.js')
+  run(
+    process.execPath,
+    [command, 'move', 'SERVER_PORT', 'SERVER_HOSTNAME', 'STAR_MAP_URL', 'CONTROLLER_URL', '--yes'],
+    { cwd: join(example, 'early') },
+  )
 }
 
 function breakProduction() {
@@ -41,13 +56,13 @@ function breakProduction() {
 }
 
 /** What a person would see after typing the command. */
-function draw({ name, script, before }) {
+function draw({ name, script, before, size = 11 }) {
   before?.()
   const rc = join(example, '.shot')
   writeFileSync(
     rc,
     `cd ${example}; mappa() { node ${join(root, 'dist/cli/main.js')} "$@"; }
-printf '\\033[1m$ %s\\033[0m\\n' '${script}'; ${script}; printf '\\n\\033[?25l'; touch .drawn; sleep 60\n`,
+printf '\\033[1m$ %s\\033[0m\\n' '${script.replace(/^cd \w+; | < .*/g, '')}'; ${script}; printf '\\n\\033[?25l'; touch ${example}/.drawn; sleep 60\n`,
   )
   const colours = [
     '-bg',
@@ -59,7 +74,19 @@ printf '\\033[1m$ %s\\033[0m\\n' '${script}'; ${script}; printf '\\n\\033[?25l';
     '-xrm',
     'XTerm*color1: #ff7b72',
   ]
-  const font = ['-fa', 'DejaVu Sans Mono', '-fs', '11', '-geometry', '139x40', '-b', '14', '-bw', '0', '+sb']
+  const font = [
+    '-fa',
+    'DejaVu Sans Mono',
+    '-fs',
+    String(size),
+    '-geometry',
+    size < 11 ? '178x58' : '139x40',
+    '-b',
+    '14',
+    '-bw',
+    '0',
+    '+sb',
+  ]
   const terminal = spawn('xterm', [...colours, ...font, '-e', 'bash', rc], {
     env: { ...process.env, DISPLAY, COLORTERM: '' },
   })

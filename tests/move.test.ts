@@ -240,7 +240,7 @@ const quiet = '${KEY}' // mappa: stays, it opens nothing
     const words = ['move', 'DOME_KEY', '--path', 'door.key', '--description', "Opens the dome's door", '--yes']
     assert.equal(project.mappa(words).status, 0)
     assert.match(
-      read(project, 'settings.definition.mjs'),
+      read(project, 'settings.definition.ts'),
       /key: setting\.string\('Opens the dome\\'s door', \{ secret: true \}\)/,
     )
     assert.equal(read(project, '.env.development.local'), `OLD=${OTHER}\nDOOR_KEY=${KEY}\n`)
@@ -255,7 +255,7 @@ const quiet = '${KEY}' // mappa: stays, it opens nothing
       read(project, 'a.ts'),
       /settings\.door\.key[\s\S]*settings\.mail\.key\.reveal\(\)\nserver\.listen\(4100\)/,
     )
-    assert.match(read(project, 'settings.definition.mjs'), /'Post office'/)
+    assert.match(read(project, 'settings.definition.ts'), /'Post office'/)
   })
 
   it('writes all or nothing, has git ignore a secret first, and never loses the value', (context) => {

@@ -15,7 +15,7 @@ export interface CommandModule {
 export const commands: readonly { name: string; summary: string; load: () => Promise<CommandModule> }[] = [
   { name: 'init', summary: 'set a project up', load: () => import('./init.ts') },
   { name: 'survey', summary: 'find settings and keys that still stand in the code', load: () => import('./survey.ts') },
-  { name: 'move', summary: 'move them into the layered files', load: () => import('./move.ts') },
+  { name: 'move', summary: 'move settings and keys out of the code', load: () => import('./move.ts') },
   { name: 'check', summary: 'check the settings of one stage, or of all', load: () => import('./check.ts') },
   { name: 'show', summary: 'show every value and where it comes from', load: () => import('./show.ts') },
   { name: 'set', summary: 'write a value into a layer without showing it', load: () => import('./set.ts') },

@@ -27,6 +27,11 @@ export function printSurvey(survey: Survey, root: string, hasDefinition: boolean
   if (!hasDefinition && odd.length > 0) {
     print(`\n${paint.strong('Variables that the code reads')}: ${odd.map(({ name }) => name).join(', ')}`)
   }
+  if (findings.length > 0) {
+    print(
+      `\n${paint.strong('mappa move')} takes them out of the code. What is to stay gets a comment: // mappa: stays, <why>`,
+    )
+  }
   print(paint.faint(`\nLooked at ${files} file${files === 1 ? '' : 's'}.`))
   for (const { file, why } of passedOver.slice(0, MOST_PLACES))
     print(paint.faint(`Passed over ${visible(label(file))}: ${why}.`))
@@ -35,13 +40,14 @@ export function printSurvey(survey: Survey, root: string, hasDefinition: boolean
 }
 
 function findingLines(
-  { number, places, path, name, kind, secret, sureness, why, masked }: Finding,
+  { number, places, path, name, like, kind, secret, sureness, why, masked }: Finding,
   label: (file: string) => string,
 ): string[] {
   const { paint } = out
   const lines = [`  ${paint.strong(`${number}.`)} ${paint.strong(name)}  ${masked}`]
   lines.push(`     ${visible(why)}; ${Math.round(sureness * 100)} % sure`)
   lines.push(`     ${paint.faint(`would be ${path}, ${kind}${secret ? ', secret' : ''}`)}`)
+  if (like !== null) lines.push(`     ${paint.faint(`the definition has ${like} already, which may be it`)}`)
   for (const place of places.slice(0, MOST_PLACES))
     lines.push(`     ${visible(label(place.file))}:${place.line}:${place.column}`)
   if (places.length > MOST_PLACES) lines.push(`     ... and ${places.length - MOST_PLACES} more places`)
@@ -62,9 +68,9 @@ function readLines(odd: readonly Read[], unread: readonly string[], label: (file
   return lines
 }
 
-function findingAsData({ number, places, path, name, kind, secret, sureness, why, masked }: Finding) {
+function findingAsData({ number, places, path, name, like, kind, secret, sureness, why, masked }: Finding) {
   const at = places.map(({ file, line, column }) => ({ file, line, column }))
-  return { number, places: at, path, name, kind, secret, sureness, why, masked }
+  return { number, places: at, path, name, like, kind, secret, sureness, why, masked }
 }
 
 function readAsData({ name, places, declared, near, ofSystem }: Read) {

@@ -1,8 +1,6 @@
 import type { Declaration, Definition } from '../../core/definition/definition.ts'
-import { exampleEntry, exampleFile } from '../../core/derive/example.ts'
-import { EnvDocument } from '../../core/envfile/document.ts'
+import type { EnvDocument } from '../../core/envfile/document.ts'
 import { definitionSource } from '../../core/init/draft.ts'
-import { layerFiles } from '../../core/layers/order.ts'
 import { documentLayer } from '../../core/layers/sources.ts'
 import type { ReadingStyle, ReadSetting } from '../../core/move/reading.ts'
 import { movingProblem } from '../../core/problems/of-commands.ts'
@@ -11,18 +9,18 @@ import { resolveSettings } from '../../core/resolve/resolve.ts'
 import type { Finding } from '../../core/survey/findings.ts'
 import { fs, path } from '../builtin.ts'
 import { loadDefinition } from '../definition/load.ts'
-import { ignoredAmong, repositoryOf } from '../git/git.ts'
-import { ensureIgnored, LOCAL_RULES, withIgnoreRules } from '../git/ignore-rules.ts'
+import { repositoryOf } from '../git/git.ts'
+import { ensureIgnored } from '../git/ignore-rules.ts'
 import { readLayerFiles } from '../layer-files.ts'
 import { readManifest } from '../manifest.ts'
 import { sourceFiles } from '../survey/files.ts'
-import { SECRET_MODE } from '../writing/update-file.ts'
 import { type FileChange, updateFiles } from '../writing/update-files.ts'
-import { addSetting } from './definition-source.ts'
+import { addSetting, type NewSetting } from './definition-source.ts'
+import { exampleChange, ignoreChange, layerChanges, stageDocuments } from './file-changes.ts'
 import { leftoversOf } from './leftovers.ts'
 import { settingsModule } from './settings-module.ts'
-import { type MovePlace, moveSources, type RewrittenSource, rewriteSource } from './source-changes.ts'
-import { layerOf, type Target, targetsOf, type Wishes } from './targets.ts'
+import { type MovePlace, moveSources, rewriteSource } from './source-changes.ts'
+import { layerOf, type MovedFinding, type Target, targetsOf, type Wishes } from './targets.ts'
 
 /** The project that findings move in. */
 export interface MoveProject {
@@ -38,15 +36,6 @@ export interface MoveOptions extends Wishes {
   /** The stage that the values in the code are for. */
   readonly stage: string
   readonly as: ReadingStyle
-}
-
-/** A finding that becomes a setting. */
-export interface MovedFinding {
-  readonly finding: Finding
-  readonly declaration: Declaration
-  /** The layer file that gets the value, relative to the root. */
-  readonly file: string
-  readonly places: readonly MovePlace[]
 }
 
 /** Everything that moving some findings does, before any of it is done. */
@@ -95,13 +84,7 @@ export async function planMove(
   const movable = targets.filter(({ finding }) =>
     places.some((each) => each.finding === finding && each.obstacle === null),
   )
-  const added = movable.filter((each) => 'added' in each)
-  const source = definitionText(wholeDefinition)
-  const text = added.reduce((before, each) => withSetting(before, definitionFile, each), source.text)
-  const definition =
-    added.length === 0 && project.definition !== null
-      ? project.definition
-      : await loadDefinition(wholeDefinition, root, text)
+  const { definition, change } = await definitionAfter(project, movable)
   const moved = movable.map((target): MovedFinding => {
     const wanted = 'added' in target ? target.added.keys.join('.') : 'existing' in target ? target.existing.path : ''
     const declaration = definition.settings.find((each) => each.path === wanted)!
@@ -116,16 +99,13 @@ export async function planMove(
     .filter(({ obstacle }) => obstacle === null)
     .map((each) => rewriteSource(root, each, readings, { as: options.as, module, moduleType }))
     .filter(({ before, after }) => before !== after)
-  const layers = layerChanges(root, moved, documents)
   const needsModule = options.as === 'settings' && module.text !== null && rewritten.length > 0
   const changes = [
-    ...layers,
-    ...(added.length > 0 ? [{ file: definitionFile, before: source.exists ? source.text : null, after: text }] : []),
-    ...(needsModule
-      ? [{ file: path.relative(root, module.file).replaceAll('\\', '/'), before: null, after: module.text! }]
-      : []),
-    ...(added.length > 0 ? exampleChange(root, project.definition, definition, added.length) : []),
-    ...rewritten.map(({ file, before, after }: RewrittenSource) => ({ file, before, after })),
+    ...layerChanges(root, moved, documents),
+    ...(change === null ? [] : [change]),
+    ...(needsModule ? [{ file: inner(root, module.file), before: null, after: module.text! }] : []),
+    ...(change === null ? [] : exampleChange(root, project.definition, definition)),
+    ...rewritten,
   ]
   const secrets = moved.filter(({ declaration }) => declaration.secret).map(({ finding }) => finding)
   const left = places.filter(({ obstacle }) => obstacle !== null)
@@ -160,16 +140,6 @@ export async function carryOut(root: string, { changes, secretFiles }: MovePlan)
   )
 }
 
-/** The layer files of a stage that exist, lowest first. */
-function stageDocuments(root: string, stage: string): Map<string, EnvDocument> {
-  const found = layerFiles(stage).flatMap((file): [string, EnvDocument][] => {
-    const whole = path.join(root, file)
-    const isFile = fs.statSync(whole, { throwIfNoEntry: false })?.isFile() === true
-    return isFile ? [[file, EnvDocument.fromBytes(fs.readFileSync(whole), { file })]] : []
-  })
-  return new Map(found)
-}
-
 /** What the settings of a stage are by its files alone: the environment of this process is nobody else's. */
 function stageValues({ definition }: MoveProject, stage: string, documents: ReadonlyMap<string, EnvDocument>) {
   const layers = [...documents].map(([file, document]) => documentLayer(file, document))
@@ -180,75 +150,34 @@ function stageValues({ definition }: MoveProject, stage: string, documents: Read
   return { stage, documents, textOf: (each: string) => texts.get(each) }
 }
 
-function definitionText(whole: string): { text: string; exists: boolean } {
-  const exists = fs.existsSync(whole)
-  return { exists, text: exists ? fs.readFileSync(whole, 'utf8') : definitionSource([], null) }
+/** The definition with the new settings in it, and the change of its file; `null` where nothing is added. */
+async function definitionAfter(
+  { root, definitionFile: file, definition }: MoveProject,
+  movable: readonly Target[],
+): Promise<{ definition: Definition; change: FileChange | null }> {
+  const whole = path.join(root, file)
+  const before = fs.existsSync(whole) ? fs.readFileSync(whole, 'utf8') : null
+  const start = before ?? definitionSource([], null)
+  const after = movable.reduce((text, each) => ('added' in each ? withSetting(text, file, each.added) : text), start)
+  if (after === before && definition !== null) return { definition, change: null }
+  return { definition: await loadDefinition(whole, root, after), change: { file, before, after } }
 }
 
-function withSetting(text: string, file: string, target: Target & { added: unknown }): string {
-  if (!('added' in target)) return text
-  const { added } = target as Extract<Target, { added: unknown }>
+function withSetting(text: string, file: string, added: NewSetting): string {
   const after = addSetting(text, file, added)
   if (after !== null) return after
   const why = movingProblem('definition-not-editable', { file, path: added.keys.join('.'), kind: added.kind }, { file })
   throw new SettingsError({ title: 'Nothing was moved', stage: null, problems: [why] })
 }
 
+function inner(root: string, whole: string): string {
+  return path.relative(root, whole).replaceAll('\\', '/')
+}
+
 function asRead({ keys, name, secret, kind, options }: Declaration, { value }: Finding): ReadSetting {
   const converted = kind.convert(value, options)
   const type = 'value' in converted && typeof converted.value === 'number' ? 'number' : 'text'
   return { keys, name, secret, type }
-}
-
-/** The layer files with the values in them. A value that is there already is not written again. */
-function layerChanges(
-  root: string,
-  moved: readonly MovedFinding[],
-  documents: ReadonlyMap<string, EnvDocument>,
-): FileChange[] {
-  const after = new Map<string, EnvDocument>()
-  for (const { finding, declaration, file } of moved) {
-    const present = [...documents.values()].some((each) => each.get(declaration.name)?.value === finding.value)
-    if (present) continue
-    const document = after.get(file) ?? documents.get(file) ?? EnvDocument.from('', { file })
-    after.set(file, document.set(declaration.name, finding.value))
-  }
-  return [...after].map(([file, document]) => ({
-    file,
-    before: documents.has(file) ? String(documents.get(file)) : fs.existsSync(path.join(root, file)) ? '' : null,
-    after: String(document),
-    ...(file.endsWith('.local') ? { newMode: SECRET_MODE } : {}),
-  }))
-}
-
-/** The example file with the new settings: made anew where it was true to the definition, else only added to. */
-function exampleChange(root: string, old: Definition | null, definition: Definition, count: number): FileChange[] {
-  const file = '.env.example'
-  const whole = path.join(root, file)
-  const before = fs.existsSync(whole) ? fs.readFileSync(whole, 'utf8') : null
-  if (before === null || (old !== null && before === exampleFile(old))) {
-    return [{ file, before, after: exampleFile(definition) }]
-  }
-  const known = new Set(old?.settings.map(({ path: each }) => each))
-  const fresh = definition.settings.filter((each) => !known.has(each.path)).slice(0, count)
-  const eol = before.includes('\r\n') ? '\r\n' : '\n'
-  const names = EnvDocument.from(before)
-  const lines = fresh.filter(({ name }) => names.get(name) === undefined).flatMap((each) => ['', ...exampleEntry(each)])
-  if (lines.length === 0) return []
-  return [
-    { file, before, after: `${before}${before === '' || before.endsWith('\n') ? '' : eol}${lines.join(eol)}${eol}` },
-  ]
-}
-
-/** The ignore rules that are written before a secret is; `null` where git ignores the files already. */
-function ignoreChange(root: string, secretFiles: readonly string[]): FileChange | null {
-  if (secretFiles.length === 0 || repositoryOf(root) === null) return null
-  const ignored = ignoredAmong(root, secretFiles)
-  if (secretFiles.every((file) => ignored.has(file))) return null
-  const file = '.gitignore'
-  const whole = path.join(root, file)
-  const before = fs.existsSync(whole) ? fs.readFileSync(whole, 'utf8') : null
-  return { file, before, after: withIgnoreRules(before ?? '', LOCAL_RULES) }
 }
 
 /** Other stages in which a moved setting has no value. */

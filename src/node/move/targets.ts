@@ -10,12 +10,22 @@ import { SettingsError } from '../../core/problems/settings-error.ts'
 import type { Finding } from '../../core/survey/findings.ts'
 import { PathRegister } from '../../core/survey/propose.ts'
 import type { NewSetting } from './definition-source.ts'
+import type { MovePlace } from './source-changes.ts'
 
 /** Where a finding goes: to a setting that is there, to a new one, or nowhere. */
 export type Target =
   | { readonly finding: Finding; readonly existing: Declaration }
   | { readonly finding: Finding; readonly added: NewSetting }
   | { readonly finding: Finding; readonly obstacle: string }
+
+/** A finding that becomes a setting. */
+export interface MovedFinding {
+  readonly finding: Finding
+  readonly declaration: Declaration
+  /** The layer file that gets the value, relative to the root. */
+  readonly file: string
+  readonly places: readonly MovePlace[]
+}
 
 /** What a person asked for, beside what is proposed. */
 export interface Wishes {
