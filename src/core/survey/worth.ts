@@ -1,32 +1,42 @@
-import { reasonAgainst } from './against.ts'
+import { judge } from './judge.ts'
 import { isRandom } from './shapes.ts'
 
 const NAMES = 'pass|pwd|secret|credential|key|token|auth|bearer|salt|cookie|jwt|licen[cs]e|signature|pin|appid'
 const ADDRESSES =
   'url|uri|endpoint|host|origin|addr|server|gateway|upstream|backend|broker|domain|base|dsn|connection|database|db|hook|callback|redirect|proxy|registry|service|remote|issuer|authority|api|site|portal|feed|cdn'
 /** What stands between a name and the value it is given. */
-const GIVEN = `\\w*["'\\]]?\\s*(?:[:=,(]|\\|\\||\\?\\?|[!=]==?)\\s*`
+const GIVEN = `["'\\]]?\\s*(?:[:=,(]|\\|\\||\\?\\?|[!=]==?)\\s*`
 
-/** What can be told apart by a pattern alone. */
-const SIGNS: readonly RegExp[] = [
-  /process\s*\??\.\s*env|import\.meta\s*\??\.\s*env|\benv\b[^\n]{0,40}\bprocess\b|PRIVATE KEY-/,
-  /(?:postgres(?:ql)?|mysql|mariadb|mongodb(?:\+srv)?|rediss?|amqps?|mqtts?|nats|kafka|ldaps?|smtps?|s?ftp|sqlserver|cockroachdb|clickhouse|jdbc:\w+):\/\/|:\/\/[^\s/"'`@]*:[^\s"'`@]+@|[;"'`]\s*(?:password|pwd)\s*=|@(?:tcp|udp|unix)\(/i,
-  /["'`](?:(?:https?|wss?|tcp):\/\/)?(?:localhost|127\.|0\.0\.0\.0|10\.\d|192\.168\.|172\.|\[::)/,
-  /\b(?:fetch|\w*(?:connect|client|socket|request)\w*|get|post|put|patch|delete|axios|EventSource|io)\s*\(\s*["'`](?:https?|wss?):/i,
-  /(?:https?|wss?):\/\/[^/"'`\s]+[^"'`\n]*\$\{/,
-  /[pP](?:ort|ORT)["'\]]?\s*(?:[:=,(]|\|\||\?\?)\s*["']?:?\d{2,5}\b|\b(?:listen|serve|bind|connect|createConnection|createServer)\s*\([^)\n]*\d{2}/,
-  /[?&]\w*(?:key|token|secret|appid|auth|sig)\w*=/i,
+/** What can be told apart by a pattern alone, and a piece of text without which the pattern need not be tried. */
+const SIGNS: readonly (readonly [needs: string, pattern: RegExp])[] = [
+  ['env', /process\s*\??\.\s*env|import\.meta\s*\??\.\s*env|\benv\b[^\n]{0,40}\bprocess\b/],
+  ['PRIVATE KEY-', /PRIVATE KEY-/],
+  [
+    '://',
+    /(?:postgres(?:ql)?|mysql|mariadb|mongodb(?:\+srv)?|rediss?|amqps?|mqtts?|nats|kafka|ldaps?|smtps?|s?ftp|sqlserver|cockroachdb|clickhouse|jdbc:\w+):\/\/|:\/\/[^\s/"'`@]*:[^\s"'`@]+@/i,
+  ],
+  ['=', /[;"'`]\s*(?:password|pwd)\s*=/i],
+  ['@', /@(?:tcp|udp|unix)\(/],
+  ['', /["'`](?:(?:https?|wss?|tcp):\/\/)?(?:localhost|127\.|0\.0\.0\.0|10\.\d|192\.168\.|172\.|\[::)/],
+  [
+    '://',
+    /\b(?:fetch|\w*(?:connect|client|socket|request)\w*|get|post|put|patch|delete|axios|EventSource|io)\s*\(\s*["'`](?:https?|wss?):/i,
+  ],
+  ['://', /(?:https?|wss?):\/\/[^/"'`\s]+[^"'`\n]*\$\{/],
+  ['ort', /[pP]ort["'\]]?\s*(?:[:=,(]|\|\||\?\?)\s*["']?:?\d{2,5}\b/],
+  ['ORT', /PORT["'\]]?\s*(?:[:=,(]|\|\||\?\?)\s*["']?:?\d{2,5}\b/],
+  ['', /\b(?:listen|serve|bind|connect|createConnection|createServer)\s*\([^)\n]*\d{2}/],
+  ['=', /[?&]\w*(?:key|token|secret|appid|auth|sig)\w*=/i],
+  ['://', new RegExp(`(?:${ADDRESSES})\\w*${GIVEN}["'\`](?:https?|wss?):\\/\\/[^"'\`\\s]`, 'i')],
+  [
+    '.',
+    /(?:host|addr|server|broker|domain|origin|gateway|upstream|SMTP|IMAP|FTP|[dD]ial)\w*["'\]]?\s*(?:[:=,(]|\|\||\?\?|[!=]==?)\s*["'`][\w-]+(?:\.[\w-]+)+(?::\d+)?["'`]/i,
+  ],
 ]
 
-/** An address given to something that says so, or a host. */
-const ADDRESS = new RegExp(
-  `(?:${ADDRESSES})${GIVEN}["'\`](?:(?:https?|wss?):\\/\\/[^"'\`\\s]|[\\w-]+(?:\\.[\\w-]+)+(?::\\d+)?["'\`])`,
-  'i',
-)
-
-/** A text given to something that may be a secret, or passed to something that signs or logs in. */
+/** A text given or passed to something whose name may say that it is a secret. */
 const NAMED = new RegExp(
-  `(?:${NAMES}|sign|verify|pbkdf2|scrypt|createHmac|cipher|login|Sequelize)${GIVEN}(?:[^"'\`\\n]{0,60}?["'\`][\\w-]*["'\`]\\s*,\\s*)?(?:[\\w.]+\\(\\s*)?["'\`]([^"'\`\\n]{4,400})`,
+  `((?:${NAMES}|sign|verify|pbkdf2|scrypt|createHmac|cipher|login|Sequelize)[\\w$]*)${GIVEN}(?:[^"'\`\\n]{0,60}?["'\`][\\w-]*["'\`]\\s*,\\s*)?(?:[\\w.]+\\(\\s*)?["'\`]([^"'\`\\n]{4,400})`,
   'gi',
 )
 
@@ -40,13 +50,20 @@ const RUN = /["'`](?:[A-Za-z]+ )?(?=[^"'`\n]*\d)([\w+/=.~:-]{12,4096})["'`]/g
  * @returns true for a text that may hold what a survey looks for
  */
 export function isWorthParsing(text: string): boolean {
-  if (SIGNS.some((pattern) => pattern.test(text)) || ADDRESS.test(text)) return true
+  if (SIGNS.some(([needs, pattern]) => text.includes(needs) && pattern.test(text))) return true
   for (const [, run] of text.matchAll(RUN)) if (isTelling(run!) || isPrefixed(run!)) return true
-  for (const [, value] of text.matchAll(NAMED)) {
-    const bare = value!.replace(/^\w+ (?=\S+$)/, '')
-    if (/[^A-Za-z]/.test(bare) && reasonAgainst(bare, true) === null) return true
+  for (const { 1: end, 2: value, index } of text.matchAll(NAMED)) {
+    let start = index
+    while (start > 0 && /[\w$]/.test(text[start - 1]!)) start--
+    if (isNamedSetting(text.slice(start, index) + end!, value!)) return true
   }
   return false
+}
+
+/** True where the name right before a value makes it a setting. What is further out can only be known by parsing. */
+function isNamedSetting(name: string, value: string): boolean {
+  const place = { file: '', line: 1, column: 1, start: 0, end: 0, form: 'text', variable: null } as const
+  return judge({ ...place, value, names: [name], callee: name }) !== null
 }
 
 /** Random text with more digits than a word has; parts of a path have to have more of them still. */
