@@ -9,3 +9,7 @@ declare class TextDecoder {
   constructor(label?: string, options?: { fatal?: boolean; ignoreBOM?: boolean })
   decode(input?: Uint8Array, options?: { stream?: boolean }): string
 }
+
+/** Base64 (RFC 4648), as Node and pages have it (WHATWG HTML, 8.3). */
+declare function atob(data: string): string
+declare function btoa(data: string): string

@@ -117,7 +117,7 @@ function shownValue(setting: ResolvedSetting, reveal: boolean, widest: number): 
   if (!setting.valid) return paint.error(displayValue(setting.text, options))
   // As the program gets it: DOME_MOTORS=yes is shown as true.
   const bare = typeof setting.value !== 'string'
-  return displayValue(setting.declaration.kind.toText(setting.value), { ...options, bare })
+  return displayValue(setting.declaration.kind.toText(setting.value, setting.declaration.options), { ...options, bare })
 }
 
 function fromOf(

@@ -14,7 +14,7 @@ export function convertText(
   text: string,
 ): { readonly value: unknown; readonly failures: readonly Failure[] } {
   const converted = kind.convert(text, options)
-  if ('failure' in converted) return { value: undefined, failures: [converted.failure] }
+  if ('failure' in converted) return { value: undefined, failures: [converted.failure, ...(converted.more ?? [])] }
   const failures: Failure[] = []
   for (const check of checks) {
     const failed = check(converted.value)
@@ -29,10 +29,16 @@ export function convertText(
  * @param value the name of the variable, its text, and whether that may be shown
  */
 export function failureProblem(
-  { code, details }: Failure,
+  { code, details, item }: Failure,
   { name, text, secret }: { name: string; text: string; secret: boolean },
   place: Place = {},
 ): Problem {
-  const told = { ...details, name, shown: displayValue(text, { secret }), ...(secret ? { near: null } : {}) }
+  const hidden = secret ? { near: null, ...('why' in details ? { why: 'its reason could show the value' } : {}) } : {}
+  const told = {
+    ...details,
+    name: item === undefined ? name : `Item ${item.index} of ${name}`,
+    shown: displayValue(item?.text ?? text, { secret }),
+    ...hidden,
+  }
   return problem(code, told as never, place)
 }

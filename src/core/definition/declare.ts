@@ -5,12 +5,19 @@ import { nearestOf } from '../text/near.ts'
 import { isVariableName } from '../text/variable-name.ts'
 import { convertText, failureProblem } from './convert.ts'
 import type { Declaration } from './definition.ts'
-import { type Constraint, type ConstraintName, constraints } from './kinds/constraints.ts'
+import { type Check, check } from './kinds/check.ts'
+import { type Constraint, constraints } from './kinds/constraints.ts'
+import type { Failure } from './kinds/failure.ts'
 import type { Kind, KindOption, Options } from './kinds/kind.ts'
 import { variableName } from './naming.ts'
 import type { AnySetting } from './setting.ts'
 
 const isTruth = (value: unknown) => typeof value === 'boolean'
+const isText = (value: unknown) => typeof value === 'string' && value.trim() !== ''
+const isListOf = (accepts: (value: unknown) => boolean) => (value: unknown) =>
+  Array.isArray(value) && value.length > 0 && value.every(accepts)
+const isObjectOf = (accepts: (value: unknown) => boolean) => (value: unknown) =>
+  typeof value === 'object' && value !== null && !Array.isArray(value) && Object.values(value).every(accepts)
 const TRUTH: KindOption = { needed: 'true or false', accepts: isTruth }
 
 /** The options of every kind. A default is checked by the kind itself. */
@@ -21,6 +28,20 @@ const COMMON: Readonly<Record<string, KindOption>> = {
   public: TRUTH,
   name: { needed: 'the name of a variable', accepts: isVariableName },
   allowEmpty: TRUTH,
+  formerly: { needed: 'a list of names of variables', accepts: isListOf(isVariableName) },
+  deprecated: { needed: 'true, or what to use instead', accepts: (value) => isTruth(value) || isText(value) },
+  check: check.checkOption,
+  stages: { needed: 'an object with rules for single stages', accepts: isObjectOf(isObjectOf(() => true)) },
+  requiredIn: { needed: 'a list of stages', accepts: isListOf(isText) },
+  requiredWhen: {
+    needed: "the values of other settings, such as { 'dome.motors': true }",
+    accepts: isObjectOf(() => true),
+  },
+  forbiddenWhen: {
+    needed: "the values of other settings, such as { 'dome.motors': true }",
+    accepts: isObjectOf(() => true),
+  },
+  distinct: TRUTH,
   rotate: { needed: "a duration in days, such as 'P28D' (ISO 8601)", accepts: isDayDuration },
 }
 
@@ -40,7 +61,7 @@ export function declare(
 ): Declaration {
   const path = keys.join('.')
   const { kind, description } = setting
-  const options = checkOptions(setting, path, problems)
+  const options = checkOptions(kind, setting.options, path, problems)
   const name = isVariableName(options.name) ? options.name : variableName(keys, prefix)
   const at = { setting: path, name }
   if (typeof description !== 'string' || description.trim() === '') {
@@ -50,31 +71,88 @@ export function declare(
     path,
     keys,
     name,
+    formerly: (options.formerly as string[] | undefined) ?? NONE,
     kind,
     description: String(description),
     secret: options.secret === true,
     public: options.public === true,
-    optional: options.optional === true,
     allowEmpty: options.allowEmpty === true,
-    default: options.default,
-    options,
-    checks: checksOf(kind.constraints, options),
+    ...ruled(kind, options),
+    stages: NO_STAGES,
   }
+  checkDeclaration(declaration, problems)
+  const stages = stagesOf(declaration, problems)
+  return stages === NO_STAGES ? declaration : { ...declaration, stages }
+}
+
+const NONE: readonly string[] = []
+const NO_STAGES: Declaration['stages'] = {}
+
+/** What can be different from stage to stage. */
+function ruled(kind: Kind, options: Options): Pick<Declaration, 'optional' | 'default' | 'options' | 'checks'> {
+  return { optional: options.optional === true, default: options.default, options, checks: checksOf(kind, options) }
+}
+
+function checkDeclaration(declaration: Declaration, problems: Problem[]): void {
+  const { path, name, options } = declaration
+  const at = { setting: path, name }
   if (declaration.secret && declaration.public) problems.push(problem('setting-secret-public', { path }, at))
   if (declaration.default !== undefined) {
     if (declaration.secret) problems.push(problem('setting-secret-default', { path }, at))
     else if (declaration.optional) problems.push(problem('setting-optional-default', { path }, at))
     else checkDefault(declaration, problems)
   }
-  return declaration
+  if (declaration.optional) return
+  for (const rule of ['requiredIn', 'requiredWhen', 'forbiddenWhen']) {
+    if (options[rule] !== undefined) problems.push(problem('rule-needs-optional', { path, rule }, at))
+  }
+}
+
+/** The setting in each stage that has rules of its own, or in which it is required. */
+function stagesOf(declaration: Declaration, problems: Problem[]): Declaration['stages'] {
+  const { path, kind, options } = declaration
+  const given = (options.stages ?? {}) as Readonly<Record<string, Options>>
+  const required = (options.requiredIn as string[] | undefined) ?? NONE
+  const names = new Set([...Object.keys(given), ...required])
+  if (names.size === 0) return NO_STAGES
+  const found: Record<string, Declaration> = {}
+  for (const stage of names) {
+    const own = checkOptions(kind, given[stage] ?? {}, `${path} in ${stage}`, problems, STAGED)
+    if (own.optional === true) {
+      const needed = 'false: a program that counts on a value can not do without it in one stage'
+      problems.push(
+        problem('setting-option-wrong', { path: `${path} in ${stage}`, option: 'optional', needed }, { setting: path }),
+      )
+    }
+    const optional = required.includes(stage) || own.default !== undefined ? { optional: false } : {}
+    const merged = { ...declaration, ...ruled(kind, { ...options, ...optional, ...own, requiredIn: undefined }) }
+    if (own.default !== undefined || own.optional === false) checkDefaultOf(merged, problems)
+    found[stage] = merged
+  }
+  return found
+}
+
+function checkDefaultOf(declaration: Declaration, problems: Problem[]): void {
+  const { path, name, secret } = declaration
+  if (declaration.default === undefined) return
+  if (secret) problems.push(problem('setting-secret-default', { path }, { setting: path, name }))
+  else checkDefault(declaration, problems)
 }
 
 /** Checks each option and gives back those that can be used. */
-function checkOptions(setting: AnySetting, path: string, problems: Problem[]): Options {
-  const { kind } = setting
-  const allowed = knownOptions(kind)
+function checkOptions(
+  kind: Kind,
+  given: unknown,
+  path: string,
+  problems: Problem[],
+  only?: ReadonlySet<string>,
+): Options {
+  const known = knownOptions(kind)
+  const allowed =
+    only === undefined
+      ? known
+      : Object.fromEntries(Object.entries(known).filter(([each]) => only.has(each) || !(each in COMMON)))
   const usable: Record<string, unknown> = {}
-  const given: unknown = setting.options
   if (typeof given !== 'object' || given === null || Array.isArray(given)) {
     problems.push(problem('setting-option-wrong', { path, option: 'options', needed: 'an object' }, { setting: path }))
     return usable
@@ -95,6 +173,7 @@ function checkOptions(setting: AnySetting, path: string, problems: Problem[]): O
       else problems.push(problem('setting-option-wrong', { path, option, needed: rule.needed }, { setting: path }))
     }
   }
+  if (only !== undefined) return usable
   for (const [option, rule] of Object.entries(kind.options ?? {})) {
     if (rule.required === true && !Object.hasOwn(given, option)) {
       problems.push(problem('setting-option-missing', { path, option, needed: rule.needed }, { setting: path }))
@@ -102,6 +181,9 @@ function checkOptions(setting: AnySetting, path: string, problems: Problem[]): O
   }
   return usable
 }
+
+/** Beside those of the kind, the options that can be different in one stage. */
+const STAGED: ReadonlySet<string> = new Set(['default', 'optional'])
 
 /** The options of each kind, put together once. */
 const known = new WeakMap<Kind, Readonly<Record<string, KindOption>>>()
@@ -116,10 +198,31 @@ function knownOptions(kind: Kind): Readonly<Record<string, KindOption>> {
   return options
 }
 
-function checksOf(names: readonly ConstraintName[], options: Options): Declaration['checks'] {
-  return names
-    .filter((name) => options[name] !== undefined)
-    .map((name) => (constraints[name] as Constraint).check(options[name] as never) as Declaration['checks'][number])
+function checksOf({ constraints: names, show, toText }: Kind, options: Options): Declaration['checks'] {
+  const checks: Declaration['checks'][number][] = []
+  for (const name of names) {
+    if (options[name] === undefined) continue
+    const check = (constraints[name] as Constraint).check(options[name] as never) as Declaration['checks'][number]
+    checks.push(show === true ? (value) => shown(check(value), (limit) => toText(limit, options)) : check)
+  }
+  const own = options.check as Check<unknown> | undefined
+  if (own !== undefined) {
+    checks.push((value) => {
+      const answer = check.ask(own, value)
+      return 'failure' in answer ? answer.failure : null
+    })
+  }
+  return checks
+}
+
+/** A failure whose limits are told as texts of the kind, `15m` for example. */
+function shown(failed: Failure | null, toText: (value: unknown) => string): Failure | null {
+  if (failed === null) return null
+  const details = Object.entries(failed.details).map(([key, each]) => [
+    key,
+    typeof each === 'number' ? toText(each) : each,
+  ])
+  return { ...failed, details: Object.fromEntries(details) as object }
 }
 
 /** A default must be of its kind, keep the rules, and come through conversion from text unchanged. */
@@ -130,7 +233,8 @@ function checkDefault(declaration: Declaration, problems: Problem[]): void {
     problems.push(problem('setting-default-wrong', { path, why: `it is not of the kind ${kind.name}.` }, place))
     return
   }
-  const text = kind.toText(declaration.default)
+  if (kind.unchecked === true) return
+  const text = kind.toText(declaration.default, declaration.options)
   // An empty text is a default that somebody wanted, even where it would count as missing in a file.
   if (text === '') return
   for (const failed of convertText(declaration, text).failures) {

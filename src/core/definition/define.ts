@@ -3,6 +3,7 @@ import { problem } from '../problems/problem.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import { nearestOf } from '../text/near.ts'
 import { isVariableName } from '../text/variable-name.ts'
+import { checkRules } from './check-rules.ts'
 import { declare } from './declare.ts'
 import { DEFINITION, type Declaration, type Definition } from './definition.ts'
 import { isPathKey, isStageName } from './naming.ts'
@@ -22,12 +23,17 @@ export interface DefinitionOptions {
   readonly stages?: readonly string[]
   /** What all variable names begin with, such as `FERN_`. */
   readonly prefix?: string
+  /**
+   * A folder with one file for each variable, as orchestrators mount secrets: its files lie above all env files. A relative
+   * path begins in the project's folder.
+   */
+  readonly directory?: string
 }
 
 /** What messages call the definition itself. */
 const WHOLE = 'The definition'
 
-const OPTIONS = ['stages', 'prefix'] as const
+const OPTIONS = ['stages', 'prefix', 'directory'] as const
 
 /**
  * Says what settings there are. Reads nothing and holds no values.
@@ -61,20 +67,25 @@ export function buildDefinition<Tree>(
   faults: readonly Problem[],
 ): Definition<Tree> {
   const problems = [...faults]
-  const { stages, prefix } = checkOptions(options, problems)
+  const { stages, prefix, directory } = checkOptions(options, problems)
   const settings: Declaration[] = []
   readTree(tree, [], [], prefix, settings, problems)
   findSharedNames(settings, problems)
+  checkRules(settings, stages, problems)
   if (problems.length > 0) throw new SettingsError({ stage: null, problems })
   return Object.freeze({
     [DEFINITION]: true as const,
     stages: Object.freeze([...stages]),
     prefix,
+    directory,
     settings: Object.freeze(settings),
   }) as Definition<Tree>
 }
 
-function checkOptions(options: object, problems: Problem[]): { stages: readonly string[]; prefix: string } {
+function checkOptions(
+  options: object,
+  problems: Problem[],
+): { stages: readonly string[]; prefix: string; directory: string | null } {
   const given = options as Record<string, unknown>
   for (const option of Object.keys(given)) {
     if (!(OPTIONS as readonly string[]).includes(option)) {
@@ -83,13 +94,16 @@ function checkOptions(options: object, problems: Problem[]): { stages: readonly 
       )
     }
   }
-  const { stages = DEFAULT_STAGES, prefix = '' } = given
+  const { stages = DEFAULT_STAGES, prefix = '', directory = null } = given
+  if (directory !== null && (typeof directory !== 'string' || directory === ''))
+    problems.push(problem('directory-wrong', {}))
+  const rest = { prefix: String(prefix), directory: directory as string | null }
   if (prefix !== '' && !(isVariableName(prefix) && /^[A-Za-z]/.test(prefix))) {
     problems.push(problem('prefix-wrong', { prefix: String(prefix) }))
   }
   if (!Array.isArray(stages) || stages.length === 0) {
     problems.push(problem('stages-wrong', {}))
-    return { stages: DEFAULT_STAGES, prefix: String(prefix) }
+    return { stages: DEFAULT_STAGES, ...rest }
   }
   const seen = new Set<unknown>()
   for (const stage of stages) {
@@ -97,7 +111,7 @@ function checkOptions(options: object, problems: Problem[]): { stages: readonly 
     else if (seen.has(stage)) problems.push(problem('stage-name-twice', { stage }))
     seen.add(stage)
   }
-  return { stages: stages as readonly string[], prefix: String(prefix) }
+  return { stages: stages as readonly string[], ...rest }
 }
 
 function readTree(
@@ -138,16 +152,14 @@ function readTree(
 function findSharedNames(settings: readonly Declaration[], problems: Problem[]): void {
   const byName = new Map<string, Declaration>()
   for (const each of settings) {
-    const other = byName.get(each.name)
-    if (other === undefined) byName.set(each.name, each)
-    else {
-      problems.push(
-        problem(
-          'setting-name-taken',
-          { path: each.path, name: each.name, other: other.path },
-          { setting: each.path, name: each.name },
-        ),
-      )
+    for (const name of [each.name, ...each.formerly]) {
+      const other = byName.get(name)
+      if (other === undefined) byName.set(name, each)
+      else {
+        problems.push(
+          problem('setting-name-taken', { path: each.path, name, other: other.path }, { setting: each.path, name }),
+        )
+      }
     }
   }
 }

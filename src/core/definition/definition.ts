@@ -16,6 +16,8 @@ export interface Declaration {
   readonly keys: readonly string[]
   /** Variable name, such as `DOME_KEY`. */
   readonly name: string
+  /** Names that it had before. */
+  readonly formerly: readonly string[]
   readonly kind: Kind
   readonly description: string
   readonly secret: boolean
@@ -26,8 +28,15 @@ export interface Declaration {
   readonly default: unknown
   /** The options as they were given. */
   readonly options: Options
+  /** The same setting in those stages that have rules of their own. */
+  readonly stages: Readonly<Record<string, Declaration>>
   /** The constraints, ready to be put to a value. Each tells what is wrong, or `null`. */
   readonly checks: readonly ((value: unknown) => Failure | null)[]
+}
+
+/** A setting as it is in one stage. */
+export function inStage(declaration: Declaration, stage: string): Declaration {
+  return declaration.stages[stage] ?? declaration
 }
 
 /** The tree of all settings. Holds no values. */
@@ -37,6 +46,8 @@ export interface Definition<Tree = unknown> {
   readonly stages: readonly string[]
   /** What all variable names begin with. */
   readonly prefix: string
+  /** A folder with one file for each variable, as secrets are mounted; `null` where there is none. */
+  readonly directory: string | null
   /** The settings in the order in which they stand. */
   readonly settings: readonly Declaration[]
   /** For types alone. */

@@ -1,3 +1,4 @@
+import type { Check } from './kinds/check.ts'
 import type { Kind, Options } from './kinds/kind.ts'
 
 /** Marks a setting, also across two copies of this package in one program. */
@@ -23,6 +24,18 @@ export interface Setting<Type, IsSecret extends boolean, IsOptional extends bool
   readonly [types]?: { type: Type; secret: IsSecret; optional: IsOptional; public: IsPublic }
 }
 
+/** The values of other settings, by their paths, under which a rule holds: all of them, each one of those listed. */
+export type Conditions = Readonly<Record<string, unknown>>
+
+/** What can be different in one stage. */
+export interface StageRules<Type> {
+  readonly default?: Type
+  /** `false`: an optional setting is required in this stage. */
+  readonly optional?: false
+  /** Constraints of the kind, in the place of those for all stages. */
+  readonly [constraint: string]: unknown
+}
+
 /** The options that a setting of any kind can have. */
 export interface CommonOptions<Type, IsSecret extends boolean, IsOptional extends boolean, IsPublic extends boolean> {
   /** The value where no layer sets one. A setting without a default is required. */
@@ -35,6 +48,22 @@ export interface CommonOptions<Type, IsSecret extends boolean, IsOptional extend
   readonly public?: IsPublic
   /** The variable name, where the one that follows from the path won't do. */
   readonly name?: string
+  /** Names that the variable had before. They are still accepted, with a notice. */
+  readonly formerly?: readonly string[]
+  /** True, or what to use instead, for a setting that is on its way out; setting it is a notice. */
+  readonly deprecated?: boolean | string
+  /** A check of the project's own, put after the constraints: a function that gives back true or what is wrong, or a schema. */
+  readonly check?: Check<Type>
+  /** What is different in single stages: the default, the constraints, and `optional: false` for what is required there. */
+  readonly stages?: Readonly<Record<string, StageRules<Type>>>
+  /** The stages in which an optional setting is required. */
+  readonly requiredIn?: readonly string[]
+  /** Requires an optional setting where other settings have these values: `{ 'dome.motors': true }`. */
+  readonly requiredWhen?: Conditions
+  /** Forbids an optional setting where other settings have these values. */
+  readonly forbiddenWhen?: Conditions
+  /** True where no two stages may have the same value; `mappa check --all` finds those that do, and shows none. */
+  readonly distinct?: boolean
   /**
    * How long a value may be used before it should be replaced, in days or longer units of ISO 8601: `P28D`. The day on
    * which it was set stands in a comment line above it; `mappa set` writes that, and `mappa check` reminds.

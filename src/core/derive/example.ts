@@ -33,6 +33,6 @@ export function exampleEntry(declaration: Declaration): string[] {
   // A default of several lines must not leave its comment.
   const rules = `# (${visible(rulesInWords(declaration).join('; '))})`
   const needed = value === undefined && !optional
-  const entry = `${name}=${quoteValue(value === undefined ? placeholderOf(name) : kind.toText(value))}`
+  const entry = `${name}=${quoteValue(value === undefined ? placeholderOf(name) : kind.toText(value, declaration.options))}`
   return [...description, rules, ...(needed ? [entry] : entry.split('\n').map((line) => `#${line}`))]
 }

@@ -15,10 +15,18 @@ export function rulesInWords({
   default: value,
 }: Declaration): string[] {
   const need =
-    value !== undefined ? `${kind.toText(value) || 'empty'} if left out` : optional ? 'may be left out' : 'required'
+    value !== undefined
+      ? `${kind.toText(value, options) || 'empty'} if left out`
+      : optional
+        ? 'may be left out'
+        : 'required'
   const rules = kind.constraints
     .filter((name) => options[name] !== undefined)
-    .map((name: ConstraintName) => (constraints[name] as Constraint).says(options[name] as never))
+    .map((name: ConstraintName) => {
+      const limit = options[name]
+      const said = kind.show === true && typeof limit === 'number' ? kind.toText(limit, options) : limit
+      return (constraints[name] as Constraint).says(said as never)
+    })
   const reach = secret ? ['secret'] : isPublic ? ['public'] : []
   return [kind.says(options), ...reach, need, ...rules]
 }

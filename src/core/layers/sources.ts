@@ -1,4 +1,4 @@
-import type { Definition } from '../definition/definition.ts'
+import type { Declaration } from '../definition/definition.ts'
 import type { EnvReading } from '../envfile/reading.ts'
 import type { Problem } from '../problems/problem.ts'
 import { displayEntry } from '../secret/display.ts'
@@ -68,15 +68,15 @@ export function environmentLayer(environment: Readonly<Record<string, string | u
 }
 
 /** The defaults of a definition, as texts, so that other values can refer to them. */
-export function defaultsLayer(definition: Definition): Layer {
+export function defaultsLayer(settings: readonly Declaration[]): Layer {
   const origin: Origin = { layer: DEFAULTS, file: null, line: null, column: null }
   const defaults = new Map<string, LayerValue>()
-  for (const { name, kind, default: value } of definition.settings) {
+  for (const { name, kind, options, default: value } of settings) {
     if (value === undefined) continue
     defaults.set(name, {
       origin,
       nameColumn: null,
-      value: kind.toText(value),
+      value: kind.toText(value, options),
       broken: false,
       setOn: () => null,
       excerpt: () => null,

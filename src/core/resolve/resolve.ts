@@ -1,20 +1,20 @@
 import { convertText, failureProblem } from '../definition/convert.ts'
-import type { Declaration, Definition, Values } from '../definition/definition.ts'
+import { type Declaration, type Definition, inStage, type Values } from '../definition/definition.ts'
 import type { Layer, Origin } from '../layers/layer.ts'
 import { originLabel } from '../layers/layer.ts'
 import { type Candidate, type MergedLayers, mergeLayers } from '../layers/merge.ts'
-import { layerFiles } from '../layers/order.ts'
 import { defaultsLayer } from '../layers/sources.ts'
-import { fill } from '../problems/catalogue/entry.ts'
-import { WHERE_TO_PUT } from '../problems/catalogue/values.ts'
 import { hasErrors, type Problem, problem } from '../problems/problem.ts'
+import { displayValue } from '../secret/display.ts'
 import { dayAfter } from '../text/iso-duration.ts'
 import { nearestOf } from '../text/near.ts'
+import { checkConditions } from './conditions.ts'
 import { type Expander, makeExpander } from './expand.ts'
 import { type NearName, nearNames } from './near-names.ts'
 import { placeholderOf } from './placeholder.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
 import { buildValues } from './values.ts'
+import { phrase, whereToPut } from './where.ts'
 
 /** Options of {@link resolveSettings}. */
 export interface ResolveOptions {
@@ -22,6 +22,10 @@ export interface ResolveOptions {
   readonly stage?: string
   /** The layers above the defaults, lowest first. */
   readonly layers?: readonly Layer[]
+  /** Tells whether there is a file or folder of a path, for settings that ask for it; they are not asked if left out. */
+  readonly exists?: (path: string) => boolean
+  /** The folder in which relative paths begin, for messages. */
+  readonly root?: string
   /** The day to hold ages against, as RFC 3339 writes it (`2026-11-23`); today, in UTC, if left out. */
   readonly today?: string
 }
@@ -55,15 +59,20 @@ export interface Resolution<D extends Definition = Definition> {
  */
 export function resolveSettings<D extends Definition>(definition: D, options: ResolveOptions = {}): Resolution<D> {
   const stage = options.stage ?? definition.stages[0]!
-  const merged = mergeLayers([defaultsLayer(definition), ...(options.layers ?? [])])
-  const byName = new Map(definition.settings.map((each) => [each.name, each]))
-  const nearSetting = nearestOf(byName.keys())
+  const declarations = definition.settings.map((each) => inStage(each, stage))
+  const merged = mergeLayers([defaultsLayer(declarations), ...(options.layers ?? [])])
+  const byName = new Map(declarations.map((each) => [each.name, each]))
+  const nearSetting = nearestOf([...byName.keys()])
+  for (const each of declarations) for (const former of each.formerly) byName.set(former, each)
   const expander = makeExpander(merged, (name) => byName.get(name), nearSetting)
   const near = nearNames(merged.layers, byName, nearSetting)
   const problems: Problem[] = merged.layers.flatMap((layer) => layer.problems.map((each) => withSetting(each, byName)))
-  const settings = definition.settings.map((each) => resolveOne(each, merged, expander, near, stage, problems))
-  for (const each of settings)
+  const settings = declarations.map((each) => resolveOne(each, merged, expander, near, stage, problems))
+  for (const each of settings) {
     if (each.declaration.options.rotate !== undefined) remindOfAge(each, merged, options.today, problems)
+    if (each.declaration.options.mustExist === true) mustExist(each, options, problems)
+  }
+  checkConditions(settings, stage, problems)
   for (const each of expander.problems) problems.push(each)
   for (const each of near) if (!expander.used.has(each.name)) problems.push(misspelt(each))
   const staged = problems.map((each) => ({ ...each, stage }))
@@ -89,8 +98,9 @@ function resolveOne(
   problems: Problem[],
 ): ResolvedSetting {
   const { name, path, secret } = declaration
-  const candidates = () => merged.candidates(name)
-  const winner = merged.winner(name)
+  const said = declaration.formerly.length === 0 ? name : nameInUse(declaration, merged, problems)
+  const candidates = () => merged.candidates(said)
+  const winner = merged.winner(said)
   const unset = { declaration, value: undefined, text: undefined, masked: secret, candidates }
   if (winner === undefined) {
     if (!declaration.optional) {
@@ -105,7 +115,7 @@ function resolveOne(
     return { ...unset, origin: null, valid: declaration.optional }
   }
   const { origin } = winner
-  const expanded = expander.expand(name, winner)
+  const expanded = expander.expand(said, winner)
   if (expanded.text === undefined) return { ...unset, origin, valid: false }
   const masked = secret || expanded.secret !== null
   const place = () => ({
@@ -118,7 +128,7 @@ function resolveOne(
     excerpt: masked ? null : winner.excerpt(),
   })
   if (expanded.text === '' && !declaration.allowEmpty) {
-    return emptyValue(declaration, merged, stage, problems, place())
+    return emptyValue(declaration, candidates(), stage, problems, place())
   }
   if (expanded.secret !== null && !secret) {
     problems.push(problem('holds-secret', { name, to: expanded.secret }, place()))
@@ -134,6 +144,12 @@ function resolveOne(
   const { text } = expanded
   const { value, failures } = convertText(declaration, text)
   for (const failed of failures) problems.push(failureProblem(failed, { name, text, secret: masked }, place()))
+  const odd = failures.length > 0 ? null : oddity(declaration, text)
+  if (odd !== null)
+    problems.push(problem(odd, { name, text: masked ? 'null, undefined or None' : text.slice(0, 20) }, place()))
+  if (declaration.options.deprecated !== undefined && declaration.options.deprecated !== false) {
+    problems.push(deprecation(declaration, place()))
+  }
   return { declaration, value, text, masked, valid: failures.length === 0, origin, candidates }
 }
 
@@ -159,13 +175,12 @@ function remindOfAge(
 /** An empty text counts as missing, but never lets a lower file shine through in silence. */
 function emptyValue(
   declaration: Declaration,
-  merged: MergedLayers,
+  candidates: readonly Candidate[],
   stage: string,
   problems: Problem[],
   place: object,
 ): ResolvedSetting {
   const { name, optional } = declaration
-  const candidates = merged.candidates(name)
   const winner = candidates[0]!
   const from = originLabel(winner.origin, winner.layer.title)
   const hidden = candidates.slice(1).find((each) => each.rank > 0 && each.value !== '')
@@ -192,14 +207,55 @@ function emptyValue(
   }
 }
 
-/** The description without a full stop, to be put into a sentence. */
-function phrase({ description }: Declaration): string {
-  return description.trim().replace(/\.$/, '')
+/** The name under which a setting has its value: its own, or one that it had before. */
+function nameInUse({ name, path, formerly }: Declaration, merged: MergedLayers, problems: Problem[]): string {
+  const own = merged.winner(name)
+  for (const former of formerly) {
+    const old = merged.winner(former)
+    if (old === undefined) continue
+    const { file, line } = old.origin
+    const place = { file, layer: old.layer.title, line, column: old.nameColumn, name: former, setting: path }
+    const used = own === undefined || own.rank === 0
+    problems.push(problem(used ? 'name-former' : 'name-former-unused', { former, name }, place))
+    if (used) return former
+  }
+  return name
 }
 
-function whereToPut({ name, secret }: Declaration, stage: string): string {
-  const [shared, , file, local] = layerFiles(stage)
-  return fill(secret ? WHERE_TO_PUT.secret : WHERE_TO_PUT.other, { name, shared, file, local })
+/** What is odd about a value that is allowed, and probably a slip. */
+function oddity(
+  { kind, options }: Declaration,
+  text: string,
+): 'value-is-word' | 'value-in-quotes' | 'value-has-blanks' | null {
+  // A rule of the definition has the last word.
+  if (kind.schema.type !== 'string' || options.pattern !== undefined || options.enum !== undefined) return null
+  if (text.length <= 9 && WORDS_FOR_NOTHING.has(text)) return 'value-is-word'
+  const [first, last] = [text.charCodeAt(0), text.charCodeAt(text.length - 1)]
+  if (first === last && text.length > 1 && (first === 34 || first === 39 || first === 96)) return 'value-in-quotes'
+  return kind.name !== 'pem' && (isBlank(first) || isBlank(last)) ? 'value-has-blanks' : null
+}
+
+/** What programs write where they have no value. */
+const WORDS_FOR_NOTHING = new Set(['null', 'undefined', 'None', 'nil', 'NaN'])
+
+const isBlank = (character: number) => character === 32 || (character >= 9 && character <= 13) || character === 160
+
+function deprecation({ name, options }: Declaration, place: object): Problem {
+  const instead = typeof options.deprecated === 'string' ? options.deprecated : 'Take it out; nothing takes its place.'
+  return problem('setting-deprecated', { name, instead }, place)
+}
+
+/** A path must lead somewhere, where its setting asks for it and somebody can tell. */
+function mustExist(
+  { declaration, text, valid, origin }: ResolvedSetting,
+  { exists, root }: ResolveOptions,
+  problems: Problem[],
+): void {
+  if (!valid || text === undefined || exists === undefined || exists(text)) return
+  const { name, path, secret } = declaration
+  const { file = null, line = null, column = null } = origin ?? {}
+  const details = { name, shown: displayValue(text, { secret }), root: root ?? 'the project' }
+  problems.push(problem('path-not-there', details, { file, line, column, name, setting: path }))
 }
 
 /** A name in the layer files that probably is a misspelling of a missing one, and where it stands. */

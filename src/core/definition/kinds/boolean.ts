@@ -24,4 +24,5 @@ export const boolean = kind<boolean, Maker<boolean>>({
     return value === undefined ? failure('not-boolean', {}) : { value }
   },
   toText: String,
+  schema: { type: 'boolean' },
 })

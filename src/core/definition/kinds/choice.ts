@@ -40,4 +40,5 @@ export const choice = kind<string, ChoiceMaker>({
     return failure('not-in-enum', { choices, near: nearestOf(choices)(text) })
   },
   toText: (value) => value,
+  schema: { type: 'string' },
 })

@@ -110,6 +110,31 @@ export const constraints = {
         expression.test(value) ? null : failure('pattern-differs', { pattern: String(expression) }).failure
     },
   ),
+  minItems: constraint<number, readonly unknown[]>(
+    'a whole number from 0 up',
+    (limit) => `at least ${limit} items`,
+    isLength,
+    (limit) => (value) =>
+      value.length < limit ? failure('too-few-items', { limit, length: value.length }).failure : null,
+  ),
+  maxItems: constraint<number, readonly unknown[]>(
+    'a whole number from 0 up',
+    (limit) => `at most ${limit} items`,
+    isLength,
+    (limit) => (value) =>
+      value.length > limit ? failure('too-many-items', { limit, length: value.length }).failure : null,
+  ),
+  uniqueItems: constraint<boolean, readonly unknown[]>(
+    'true or false',
+    (wanted) => (wanted ? 'no item twice' : 'items may come twice'),
+    (argument) => typeof argument === 'boolean',
+    (wanted) => (value) => {
+      const index = wanted ? value.findIndex((each, at) => value.indexOf(each) < at) : -1
+      return index < 0
+        ? null
+        : failure('item-twice', { first: value.indexOf(value[index]) + 1, second: index + 1 }).failure
+    },
+  ),
 } satisfies Record<string, Constraint>
 
 /** The name of a constraint. */
@@ -156,3 +181,13 @@ export const NUMBER_CONSTRAINTS: readonly ConstraintName[] = [
 
 /** The names of the constraints of texts. */
 export const TEXT_CONSTRAINTS: readonly ConstraintName[] = ['minLength', 'maxLength', 'pattern']
+
+/** Constraints of lists. */
+export interface ListConstraints {
+  /** The fewest items allowed. */
+  readonly minItems?: number
+  /** The most items allowed. */
+  readonly maxItems?: number
+  /** True where no item may come twice. */
+  readonly uniqueItems?: boolean
+}

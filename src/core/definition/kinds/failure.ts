@@ -7,10 +7,18 @@ import type { LoadingCode, ProblemDetails } from '../../problems/problem.ts'
 export interface Failure {
   readonly code: LoadingCode
   readonly details: object
+  /** The item of a list that it is about: its place, from 1, and its text. */
+  readonly item?: { readonly index: number; readonly text: string }
 }
 
 /** The outcome of a conversion. */
-export type Conversion<T> = { readonly value: T } | { readonly failure: Failure }
+export type Conversion<T> =
+  | { readonly value: T }
+  | {
+      readonly failure: Failure
+      /** Others beside it. */
+      readonly more?: readonly Failure[]
+    }
 
 /**
  * Makes a failure.

@@ -18,4 +18,5 @@ export const integer = kind<number, Maker<number, NumberConstraints>>({
     return Number.isSafeInteger(value) ? { value: value + 0 } : failure('integer-inexact', {})
   },
   toText: String,
+  schema: { type: 'integer' },
 })

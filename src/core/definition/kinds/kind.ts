@@ -35,7 +35,13 @@ export interface Kind<T = unknown, Make = unknown> {
    */
   readonly convert: (text: string, options: Options) => Conversion<T>
   /** The text that converts to a value. */
-  readonly toText: (value: T) => string
+  readonly toText: (value: T, options: Options) => string
+  /** True where people read numbers better as texts of this kind, as in "at least 15m". */
+  readonly show?: boolean
+  /** True where a default can't be held against the conversion, since nobody knows the way back. */
+  readonly unchecked?: boolean
+  /** What the typed value is in JSON Schema (2020-12), its constraints left aside. */
+  readonly schema: Readonly<Record<string, unknown>>
   /** For types alone; there is nothing here when the program runs. */
   readonly make?: Make
 }

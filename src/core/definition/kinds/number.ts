@@ -19,4 +19,5 @@ export const number = kind<number, Maker<number, NumberConstraints>>({
     return Number.isFinite(value) ? { value: value + 0 } : failure('number-too-large', {})
   },
   toText: String,
+  schema: { type: 'number' },
 })

@@ -25,4 +25,5 @@ export const port = kind<number, Maker<number, PortConstraints>>({
     return isPort(value) ? { value } : failure('not-port', {})
   },
   toText: String,
+  schema: { type: 'integer', minimum: 1, maximum: 65535 },
 })

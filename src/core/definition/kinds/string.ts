@@ -10,4 +10,5 @@ export const string = kind<string, Maker<string, TextConstraints>>({
   accepts: (value) => typeof value === 'string',
   convert: (text) => ({ value: text }),
   toText: (value) => value,
+  schema: { type: 'string' },
 })

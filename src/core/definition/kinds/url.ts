@@ -16,6 +16,7 @@ export const url = kind<string, Maker<string, TextConstraints>>({
   accepts: (value) => typeof value === 'string' && isAddress(value),
   convert: (text) => (isAddress(text) ? { value: text } : failure('not-url', { near: guess(text) })),
   toText: (value) => value,
+  schema: { type: 'string', format: 'uri' },
 })
 
 function isAddress(text: string): boolean {

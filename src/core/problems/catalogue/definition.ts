@@ -59,6 +59,32 @@ export const definitionProblems = {
     "{prefix} can't be a prefix of variable names.",
     "Use letters, digits and _, a letter first, such as 'FERN_'.",
   ),
+  'directory-wrong': error(
+    'The option directory must be the path of a folder.',
+    "Write, for example, directory: '/run/secrets'.",
+  ),
+  'rule-stage-unknown': error(
+    '{path} has rules for the stage {stage}, which does not exist. The stages are {stages}.',
+    'Name one of them, or add the stage to the definition.',
+    'Did you mean {near}?',
+  ),
+  'rule-setting-unknown': error(
+    '{rule} of {path} names {other}, which is no other setting of this definition.',
+    'Write the path of another setting, such as dome.motors.',
+    'Did you mean {near}?',
+  ),
+  'rule-on-secret': error(
+    '{rule} of {path} depends on {other}, which is a secret: the rule would tell its value.',
+    'Let it depend on a setting that may be known.',
+  ),
+  'rule-value-wrong': error(
+    '{rule} of {path} waits for {other} to be {value}, which it can never be.',
+    'Write a value of its kind, as the program gets it.',
+  ),
+  'rule-needs-optional': error(
+    '{path} has {rule}, and is required or has a default anyway.',
+    'Add optional: true, so that the program knows that there may be no value.',
+  ),
   'definition-option-unknown': error(
     'A definition has no option {option}. It knows {options}.',
     'Take it out.',

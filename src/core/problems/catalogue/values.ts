@@ -11,6 +11,33 @@ export const WHERE_TO_PUT = {
 export const valueProblems = {
   missing: error('{name} is not set. {description}.', '{put}', 'Rename {near} if that was meant. Otherwise: {put}'),
   empty: error('{name} is empty in {from}, and a value is required. {description}.', '{put}'),
+  'missing-then': error('{name} is not set, and is required because {why}. {description}.', '{put}'),
+  'forbidden-then': error(
+    '{name} is set, and must not be while {why}.',
+    'Take {name} out, or change the other setting.',
+  ),
+  'name-former': notice('{former} is the former name of {name}; its value is used.', 'Rename {former} to {name}.'),
+  'name-former-unused': notice(
+    '{former} is the former name of {name}, which is set as well; the value of {former} is not used.',
+    'Take {former} out.',
+  ),
+  'setting-deprecated': notice('{name} is on its way out.', '{instead}'),
+  'value-is-word': notice(
+    '{name} is a word for nothing ({text}), which a program may have written where it had no value.',
+    'Take the line out if no value was meant; write a rule for {name} into the definition (pattern) if the word is right.',
+  ),
+  'value-in-quotes': notice(
+    '{name} has quotes at both ends of its value, as part of it.',
+    'Take one pair of quotes away: those around a value in an env file are no part of it, others are.',
+  ),
+  'value-has-blanks': notice(
+    '{name} begins or ends with a blank or a line end, as part of its value.',
+    'Take it away; nobody sees it, and comparisons fail on it.',
+  ),
+  'value-shared': error(
+    '{name} has the same value in {stages}, and no two stages may share it.',
+    'Give each stage a value of its own; mappa set {name} --stage STAGE writes one.',
+  ),
   'placeholder-left': error(
     '{name} still has the placeholder of the example file.',
     'Put the real value in its place, or take the line out.',
@@ -61,6 +88,102 @@ export const valueProblems = {
     '{name} must be one of {choices}; it is {shown}.',
     'Write one of them, in just that case.',
     'Did you mean {near}?',
+  ),
+  'not-email': error(
+    '{name} must be an email address; it is {shown}.',
+    'Write the address alone, such as desk@fernhollow.example.',
+  ),
+  'not-hostname': error(
+    '{name} must be the name of a host; it is {shown}.',
+    'Write the name alone, such as dome.fernhollow.example: letters, digits and hyphens, with dots between them.',
+    'Write the name alone, such as {near}.',
+  ),
+  'not-ip': error(
+    '{name} must be an IP address; it is {shown}.',
+    'Write it as 10.4.0.12, without leading zeros, or as 2001:db8::1.',
+  ),
+  'ip-version-wrong': error(
+    '{name} must be an address of IPv{version}; it is {shown}.',
+    'Use an address of IPv{version}.',
+  ),
+  'not-uuid': error(
+    '{name} must be a UUID; it is {shown}.',
+    'Write 32 hexadecimal digits in groups of 8, 4, 4, 4 and 12, with hyphens between them.',
+  ),
+  'not-date-time': error(
+    '{name} must be a date and time with a zone (RFC 3339); it is {shown}.',
+    'Write it as 2026-11-23T18:30:00Z, or with +01:00 in the place of the Z.',
+  ),
+  'date-time-out-of-range': error(
+    '{name} is {shown}, which the calendar or the clock does not have.',
+    'Check the month, the day, the hour and the zone.',
+  ),
+  'not-duration': error(
+    '{name} must be a duration; it is {shown}.',
+    'Write numbers with units, the largest first: 500ms, 15m, 1h30m, 2d; or as in ISO 8601: PT15M.',
+    'Say which unit is meant: {near}ms, {near}s or {near}m.',
+  ),
+  'duration-too-long': error('{name} is {shown}, too long to be counted in milliseconds.', 'Use a shorter duration.'),
+  'not-size': error(
+    '{name} must be a size; it is {shown}.',
+    'Write a number with a unit: B, kB, MB, GB, TB (thousands) or KiB, MiB, GiB, TiB (1024s).',
+    'Write {near}.',
+  ),
+  'size-inexact': error(
+    '{name} is {shown}, which is no whole number of bytes that can be held exactly.',
+    'Use another unit.',
+  ),
+  'not-path': error(
+    '{name} must be a path, and it holds a NUL character.',
+    'Write the path anew; something else was copied along.',
+  ),
+  'path-not-there': error(
+    '{name} names {shown}, and there is nothing of that name.',
+    'Create it, or mend the path; a relative one begins in {root}.',
+  ),
+  'not-base64': error(
+    '{name} must be bytes in base64 (RFC 4648); it is {shown}.',
+    'Use letters, digits, + and / (or - and _), without blanks. To encode a file: base64 -w0 FILE.',
+  ),
+  'bytes-wrong': error('{name} must hold {needed} bytes; it holds {length}.', 'Check that the whole value was copied.'),
+  'pem-not-begun': error(
+    '{name} must be PEM text (RFC 7468), and no line -----BEGIN ...----- begins it.',
+    'Copy the whole of it, first and last line included, between quotes.',
+  ),
+  'pem-not-ended': error(
+    '{name} has no line -----END {label}----- where its {label} ends.',
+    'Copy the whole of it, last line included, between quotes.',
+  ),
+  'pem-broken': error(
+    '{name} is PEM text with something in it that is no base64, or with nothing in it.',
+    'Copy it again; an editor or a blank may have broken its lines.',
+  ),
+  'pem-label-wrong': error(
+    '{name} must be PEM text with the label {needed}; it has {found}.',
+    'Use the right file: a certificate is no key, and an older form of key may have to be converted.',
+  ),
+  'not-json': error(
+    '{name} must be JSON; what stands there is none, from {at} on.',
+    'Put single quotes around the whole value, and double quotes around names and texts within: \'{"places": 12}\'.',
+  ),
+  'item-empty': error('{name} is empty.', 'Take out the separator that is too many.'),
+  'too-few-items': error(
+    '{name} must have at least {limit} items; it has {length}.',
+    'Add some, with the separator between them.',
+  ),
+  'too-many-items': error('{name} must have at most {limit} items; it has {length}.', 'Take some out.'),
+  'item-twice': error('{name} has the same value as item {first} and as item {second}.', 'Take one of them out.'),
+  'check-refused': error(
+    '{name} is refused by a check of this project: {why}.',
+    'Change the value so that the check lets it pass.',
+  ),
+  'check-not-at-once': error(
+    '{name} has a check that answers later (a promise), and settings are needed at once.',
+    'Use a check that answers at once; this is a fault of the definition.',
+  ),
+  'check-gives-nothing': error(
+    '{name} has a check that gives back neither a value nor a reason.',
+    'Have it give back true or what is wrong (a conversion: the value); this is a fault of the definition.',
   ),
   'below-minimum': error('{name} must be at least {limit}; it is {shown}.', 'Write {limit} or a larger number.'),
   'not-above': error('{name} must be more than {limit}; it is {shown}.', 'Write a number larger than {limit}.'),

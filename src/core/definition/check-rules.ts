@@ -1,0 +1,45 @@
+import { type Problem, problem } from '../problems/problem.ts'
+import { nearestOf } from '../text/near.ts'
+import { type Condition, conditionsOf } from './conditions.ts'
+import type { Declaration } from './definition.ts'
+
+/**
+ * Checks what settings say about stages and about each other, once all of them are known.
+ *
+ * @param problems gets everything that is wrong
+ */
+export function checkRules(settings: readonly Declaration[], stages: readonly string[], problems: Problem[]): void {
+  const byPath = new Map(settings.map((each) => [each.path, each]))
+  for (const declaration of settings) {
+    const { path, options } = declaration
+    const named = [...Object.keys(declaration.stages), ...((options.requiredIn as string[] | undefined) ?? [])]
+    for (const stage of named) {
+      if (stages.includes(stage)) continue
+      problems.push(
+        problem('rule-stage-unknown', { path, stage, stages, near: nearestOf(stages)(stage) }, { setting: path }),
+      )
+    }
+    for (const condition of conditionsOf(declaration)) checkCondition(declaration, condition, byPath, problems)
+  }
+}
+
+function checkCondition(
+  { path }: Declaration,
+  { rule, other, values }: Condition,
+  byPath: ReadonlyMap<string, Declaration>,
+  problems: Problem[],
+): void {
+  const known = byPath.get(other)
+  if (known === undefined || other === path) {
+    const near = nearestOf([...byPath.keys()].filter((each) => each !== path))(other)
+    problems.push(problem('rule-setting-unknown', { path, rule, other, near }, { setting: path }))
+    return
+  }
+  if (known.secret) problems.push(problem('rule-on-secret', { path, rule, other }, { setting: path }))
+  for (const value of values) {
+    const choices = known.options.enum as readonly unknown[] | undefined
+    if (known.kind.accepts(value) && choices?.includes(value) !== false) continue
+    const shown = JSON.stringify(value) ?? String(value)
+    problems.push(problem('rule-value-wrong', { path, rule, other, value: shown }, { setting: path }))
+  }
+}

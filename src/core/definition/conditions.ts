@@ -1,0 +1,31 @@
+import type { Declaration } from './definition.ts'
+
+/** One other setting that a rule of a setting depends on. */
+export interface Condition {
+  readonly rule: 'requiredWhen' | 'forbiddenWhen'
+  /** The path of the other setting. */
+  readonly other: string
+  /** The values under which it holds. */
+  readonly values: readonly unknown[]
+}
+
+const NONE: readonly Condition[] = []
+
+/** Everything that the rules of a setting depend on. */
+export function conditionsOf({ options }: Declaration): readonly Condition[] {
+  if (options.requiredWhen === undefined && options.forbiddenWhen === undefined) return NONE
+  return (['requiredWhen', 'forbiddenWhen'] as const).flatMap((rule) =>
+    Object.entries((options[rule] as object | undefined) ?? {}).map(([other, wanted]) => ({
+      rule,
+      other,
+      values: Array.isArray(wanted) ? wanted : [wanted],
+    })),
+  )
+}
+
+/** A rule in words: `dome.motors is true`. */
+export function conditionsInWords(conditions: readonly Condition[]): string {
+  return conditions
+    .map(({ other, values }) => `${other} is ${values.map((each) => JSON.stringify(each)).join(' or ')}`)
+    .join(' and ')
+}

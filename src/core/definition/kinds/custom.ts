@@ -1,0 +1,43 @@
+import type { CommonOptions, Setting } from '../setting.ts'
+import { check, type StandardSchema } from './check.ts'
+import { kind } from './kind.ts'
+
+/** Makes a setting whose type is what a conversion or a schema gives back. */
+type CustomMaker = <
+  Type,
+  const IsSecret extends boolean = false,
+  const IsOptional extends boolean = false,
+  const IsPublic extends boolean = false,
+>(
+  description: string,
+  options: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic> &
+    (
+      | {
+          /** Makes the value of a text. What it throws is the reason that is told; it must not give back `undefined`. */
+          readonly convert: (text: string) => Type
+        }
+      | {
+          /** Converts and checks the text: any object of the Standard Schema interface. */
+          readonly schema: StandardSchema<Type>
+        }
+    ),
+) => Setting<Type, IsSecret, IsOptional, IsPublic>
+
+/** Whatever a conversion of the project's own makes of a text. */
+export const custom = kind<unknown, CustomMaker>({
+  name: 'custom',
+  says: () => 'text that the program converts',
+  constraints: [],
+  options: {
+    convert: { needed: 'a function', accepts: (value) => typeof value === 'function' },
+    schema: check.schemaOption,
+  },
+  accepts: (value) => value !== undefined,
+  convert(text, { convert, schema }) {
+    if (schema !== undefined) return check.through(schema as StandardSchema<unknown>, text)
+    return check.call(convert as (text: string) => unknown, text)
+  },
+  toText: (value) => (typeof value === 'object' ? JSON.stringify(value) : String(value)),
+  unchecked: true,
+  schema: {},
+})

@@ -1,0 +1,42 @@
+import type { Maker } from '../setting.ts'
+import { failure } from './failure.ts'
+import { kind } from './kind.ts'
+
+/** RFC 3339, section 5.6, with the `T` and the zone that it asks for. */
+const FORM = /^(\d{4})-(\d\d)-(\d\d)[Tt](\d\d):(\d\d):(\d\d)(\.\d+)?([Zz]|[+-](\d\d):(\d\d))$/
+
+/** A moment: `2026-11-23T18:30:00Z`. It arrives as a `Date`; a day that the calendar lacks is refused. */
+export const dateTime = kind<Date, Maker<Date>>({
+  name: 'dateTime',
+  says: () => 'date and time with a zone',
+  constraints: [],
+  accepts: (value) => value instanceof Date && !Number.isNaN(value.getTime()),
+  convert(text) {
+    const parts = FORM.exec(text)
+    if (parts === null) return failure('not-date-time', {})
+    const [year, month, day, hour, minute, second] = parts.slice(1, 7).map(Number) as [
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+    ]
+    const days = new Date(Date.UTC(year, month, 0)).getUTCDate()
+    const [zoneHour, zoneMinute] = [Number(parts[9] ?? 0), Number(parts[10] ?? 0)]
+    const fits =
+      month >= 1 &&
+      month <= 12 &&
+      day >= 1 &&
+      day <= days &&
+      hour <= 23 &&
+      minute <= 59 &&
+      second <= 59 &&
+      zoneHour <= 23 &&
+      zoneMinute <= 59
+    const value = new Date(text.toUpperCase())
+    return fits && !Number.isNaN(value.getTime()) ? { value } : failure('date-time-out-of-range', {})
+  },
+  toText: (value) => value.toISOString(),
+  schema: { type: 'string', format: 'date-time' },
+})

@@ -1,0 +1,27 @@
+import type { Maker } from '../setting.ts'
+import { TEXT_CONSTRAINTS, type TextConstraints } from './constraints.ts'
+import { failure } from './failure.ts'
+import { kind } from './kind.ts'
+
+/** Names of machines (RFC 1123, section 2.1): labels of up to 63 letters, digits and hyphens, with dots between them. */
+const NAME =
+  /^(?=.{1,253}$)[a-zA-Z0-9](?:[a-zA-Z0-9-]{0,61}[a-zA-Z0-9])?(?:\.[a-zA-Z0-9](?:[a-zA-Z0-9-]{0,61}[a-zA-Z0-9])?)*$/
+
+const isHostname = (text: unknown) => typeof text === 'string' && text.length <= 253 && NAME.test(text)
+
+/** The name of a machine, without scheme and port. */
+export const hostname = kind<string, Maker<string, TextConstraints>>({
+  name: 'hostname',
+  says: () => 'name of a host',
+  constraints: TEXT_CONSTRAINTS,
+  accepts: isHostname,
+  convert: (text) => (isHostname(text) ? { value: text } : failure('not-hostname', { near: bareHost(text) })),
+  toText: (value) => value,
+  schema: { type: 'string', format: 'hostname' },
+})
+
+/** The host within an address, for people who wrote the whole of it. */
+function bareHost(text: string): string | null {
+  const host = /^[a-z][a-z0-9+.-]*:\/\/([^/:@?#]+)(?::\d+)?\/?$/i.exec(text)?.[1] ?? /^([^/:@]+):\d+$/.exec(text)?.[1]
+  return host !== undefined && isHostname(host) ? host : null
+}

@@ -1,0 +1,37 @@
+import type { Maker } from '../setting.ts'
+import { failure } from './failure.ts'
+import { kind } from './kind.ts'
+
+/** Options of addresses. */
+export interface IpOptions {
+  /** 4 or 6, where only one of the two will do. */
+  readonly version?: 4 | 6
+}
+
+const V4 = /^(?:(?:25[0-5]|2[0-4]\d|1\d\d|[1-9]?\d)(?:\.(?!$)|$)){4}$/
+
+/** An address of the Internet Protocol: `10.4.0.12` (RFC 791, no leading zeros) or `2001:db8::1` (RFC 4291). */
+export const ip = kind<string, Maker<string, IpOptions>>({
+  name: 'ip',
+  says: ({ version }) => (version === undefined ? 'IP address' : `IPv${version} address`),
+  constraints: [],
+  options: { version: { needed: '4 or 6', accepts: (value) => value === 4 || value === 6 } },
+  accepts: (value) => typeof value === 'string' && versionOf(value) !== null,
+  convert(text, { version }) {
+    const found = versionOf(text)
+    if (found === null) return failure('not-ip', {})
+    return version === undefined || version === found
+      ? { value: text }
+      : failure('ip-version-wrong', { version: version as number })
+  },
+  toText: (value) => value,
+  schema: { type: 'string', anyOf: [{ format: 'ipv4' }, { format: 'ipv6' }] },
+})
+
+function versionOf(text: string): 4 | 6 | null {
+  if (V4.test(text)) return 4
+  // The URL parser knows every form of IPv6; a zone or a port would end in a failure.
+  return text.length <= 45 && /^[0-9a-fA-F:.]*:[0-9a-fA-F:.]*$/.test(text) && URL.canParse(`http://[${text}]/`)
+    ? 6
+    : null
+}

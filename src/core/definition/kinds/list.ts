@@ -1,0 +1,63 @@
+import { type AnySetting, type CommonOptions, isSetting, type Setting } from '../setting.ts'
+import type { ConstraintName, ListConstraints } from './constraints.ts'
+import { type Failure, failure } from './failure.ts'
+import { type Kind, kind, type Options } from './kind.ts'
+import { string } from './string.ts'
+
+/** Makes a setting whose type is a list of what its items are. */
+type ListMaker = <
+  Item = string,
+  const IsSecret extends boolean = false,
+  const IsOptional extends boolean = false,
+  const IsPublic extends boolean = false,
+>(
+  description: string,
+  options?: CommonOptions<readonly NoInfer<Item>[], IsSecret, IsOptional, IsPublic> &
+    ListConstraints & {
+      /** What each item is, such as `setting.port('A port')`; a text if left out. */
+      readonly items?: Setting<Item, false, false, false>
+      /** What stands between items; a comma if left out. */
+      readonly separator?: string
+    },
+) => Setting<readonly Item[], IsSecret, IsOptional, IsPublic>
+
+const CONSTRAINTS: readonly ConstraintName[] = ['minItems', 'maxItems', 'uniqueItems']
+
+const itemOf = ({ items }: Options): { kind: Kind; options: Options } =>
+  items === undefined ? { kind: string as Kind, options: {} } : (items as AnySetting)
+const separatorOf = ({ separator = ',' }: Options) => separator as string
+
+/** Several values of one kind, with a separator between them. Blanks around an item are no part of it. */
+export const list = kind<readonly unknown[], ListMaker>({
+  name: 'list',
+  says: (options) =>
+    `list of items (${itemOf(options).kind.says(itemOf(options).options)}), with ${JSON.stringify(separatorOf(options))} between them`,
+  constraints: CONSTRAINTS,
+  options: {
+    items: {
+      needed: "a setting for the items, such as setting.port('A port')",
+      accepts: (value) => isSetting(value) && value.kind.name !== 'list',
+    },
+    separator: {
+      needed: 'a text that no blank begins or ends',
+      accepts: (value) => typeof value === 'string' && value !== '' && value.trim() === value,
+    },
+  },
+  accepts: Array.isArray,
+  convert(text, options) {
+    const { kind: itemKind, options: itemOptions } = itemOf(options)
+    const failures: Failure[] = []
+    const texts = text === '' ? [] : text.split(separatorOf(options)).map((each) => each.trim())
+    const value = texts.map((each, index) => {
+      const converted = each === '' ? failure('item-empty', {}) : itemKind.convert(each, itemOptions)
+      if ('value' in converted) return converted.value
+      failures.push({ ...converted.failure, item: { index: index + 1, text: each } })
+      return undefined
+    })
+    const [first, ...more] = failures
+    return first === undefined ? { value: Object.freeze(value) } : { failure: first, more }
+  },
+  toText: (value, options) =>
+    value.map((each) => itemOf(options).kind.toText(each, itemOf(options).options)).join(separatorOf(options)),
+  schema: { type: 'array' },
+})

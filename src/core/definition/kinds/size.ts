@@ -1,0 +1,46 @@
+import type { Maker } from '../setting.ts'
+import { NUMBER_CONSTRAINTS, type NumberConstraints } from './constraints.ts'
+import { failure } from './failure.ts'
+import { kind } from './kind.ts'
+
+/** Bytes in each unit: the decimal ones of the SI, and the binary ones of IEC 80000-13. The largest first. */
+const UNITS = new Map<string, number>([
+  ['TiB', 2 ** 40],
+  ['TB', 1e12],
+  ['GiB', 2 ** 30],
+  ['GB', 1e9],
+  ['MiB', 2 ** 20],
+  ['MB', 1e6],
+  ['KiB', 1024],
+  ['kB', 1000],
+  ['B', 1],
+])
+
+/** How large something is: `10MB` is 10,000,000 bytes and `10MiB` is 10,485,760; a number alone is bytes. */
+export const size = kind<number, Maker<number, NumberConstraints>>({
+  name: 'size',
+  says: () => 'size, such as 10MB',
+  constraints: NUMBER_CONSTRAINTS,
+  accepts: (value) => Number.isSafeInteger(value) && (value as number) >= 0,
+  convert(text) {
+    const [, digits, unit] = /^(\d{1,16}(?:\.\d{1,9})?) ?([A-Za-z]{0,3})$/.exec(text) ?? []
+    const bytes = unit === '' ? 1 : UNITS.get(unit ?? '-')
+    if (digits === undefined || bytes === undefined) return failure('not-size', { near: guess(digits, unit) })
+    const value = Number(digits) * bytes
+    return Number.isSafeInteger(value) ? { value } : failure('size-inexact', {})
+  },
+  toText(value) {
+    const [unit, bytes] = [...UNITS].find(([, each]) => value !== 0 && value % each === 0) ?? ['B', 1]
+    return `${value / bytes}${unit}`
+  },
+  show: true,
+  schema: { type: 'integer' },
+})
+
+/** `10M` and `10mb` may mean either unit, so both are offered. */
+function guess(digits: string | undefined, unit: string | undefined): string | null {
+  const letter = digits === undefined || unit === undefined ? '' : /^([kmgt])(?:b|ib)?$/i.exec(unit)?.[1]
+  if (!letter) return null
+  const upper = letter.toUpperCase()
+  return `${digits}${upper === 'K' ? 'k' : upper}B or ${digits}${upper}iB`
+}
