@@ -1,5 +1,6 @@
 import type { Command } from 'commander'
 import { hasErrors } from '../core/problems/problem.ts'
+import { sharedValues } from '../core/resolve/across-stages.ts'
 import { inspectStage } from '../node/load.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from './exit-codes.ts'
 import { type CommonOptions, openProject, stageFor, withCommonOptions } from './project.ts'
@@ -21,7 +22,12 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       const stages = options.all
         ? definition.stages.map((stage) => ({ stage, from: '--all' }))
         : [stageFor(project, options)]
-      const inspections = stages.map((stage) => inspectStage(definition, stage, { root }))
+      const found = stages.map((stage) => inspectStage(definition, stage, { root }))
+      const shared = sharedValues(found)
+      const inspections = found.map((each) => ({
+        ...each,
+        problems: [...each.problems, ...shared.filter(({ stage }) => stage === each.stage)],
+      }))
       printChecked(inspections, options)
       exitWith(inspections.some((each) => hasErrors(each.problems)) ? EXIT_PROBLEMS : EXIT_FINE)
     })

@@ -1,16 +1,21 @@
 import type { Definition, Values } from '../core/definition/definition.ts'
+import type { Layer } from '../core/layers/layer.ts'
 import { environmentLayer } from '../core/layers/sources.ts'
 import { hasErrors, type Problem } from '../core/problems/problem.ts'
 import { formatReport, type Report } from '../core/problems/report.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { type Resolution, resolveSettings } from '../core/resolve/resolve.ts'
-import { path } from './builtin.ts'
+import { fs, path } from './builtin.ts'
+import { directoryLayer } from './directory-layer.ts'
+import { type ParsedFlags, parseFlags } from './flags/flags.ts'
+import { flagsHelp } from './flags/help.ts'
 import { readLayerFiles } from './layer-files.ts'
 import { findRoot } from './root.ts'
 import { type ChosenStage, chooseStage } from './stage.ts'
 import { lookOf } from './terminal.ts'
 
-const { resolve } = path
+const { existsSync, readFileSync } = fs
+const { basename, join, resolve } = path
 
 /** EX_CONFIG of sysexits.h: something is wrong with the configuration. */
 export const EXIT_CONFIG = 78
@@ -23,6 +28,10 @@ export interface SourceOptions {
   readonly root?: string
   /** The process environment; `process.env` if left out. */
   readonly environment?: Readonly<Record<string, string | undefined>>
+  /** Layers above all others, lowest first, such as one that a program makes itself. */
+  readonly above?: readonly Layer[]
+  /** A folder with one file for each variable; that of the definition, if any, if left out. `null` for none. */
+  readonly directory?: string | null
 }
 
 /** Options of {@link loadSettings}. */
@@ -32,6 +41,11 @@ export interface LoadOptions extends SourceOptions {
    * to standard error and `exit` the process with 78, EX_CONFIG of sysexits.h.
    */
   readonly onErrors?: 'throw' | 'exit'
+  /**
+   * The command line, as `process.argv.slice(2)` has it: `--server-port 5000` sets `server.port`, `--no-dome-motors` says no,
+   * `--help` and `--version` print and end the process with 0. Secrets are refused.
+   */
+  readonly flags?: readonly string[]
   /**
    * Is given the notices of settings that can be used, and a report of them for `formatReport`. They are printed to
    * standard error if this is left out.
@@ -84,7 +98,9 @@ export function loadSettings<D extends Definition>(definition: D, options: LoadO
   const { onErrors = 'throw', onNotices = printNotices } = options
   let error: SettingsError
   try {
-    const inspection = inspectSettings(definition, options)
+    const flags = options.flags === undefined ? null : parseFlags(definition, options.flags)
+    if (flags !== null) answer(flags, definition, options)
+    const inspection = inspectSettings(definition, flags === null ? options : { ...options, above: [flags.layer] })
     const { problems, values } = inspection
     if (values !== null) {
       stages.set(values as object, inspection.stage)
@@ -121,7 +137,11 @@ export function inspectStage<D extends Definition>(
   const { environment = process.env } = options
   const root = options.root === undefined ? findRoot(process.cwd()) : resolve(options.root)
   const files = readLayerFiles(root, stage, definition.stages)
-  const resolution = resolveSettings(definition, { stage, layers: [...files.layers, environmentLayer(environment)] })
+  const folder = options.directory === undefined ? definition.directory : options.directory
+  const mounted = folder === null ? [] : [directoryLayer(root, folder, namesOf(definition))]
+  const layers = [...files.layers, ...mounted, environmentLayer(environment), ...(options.above ?? [])]
+  const exists = (file: string) => existsSync(resolve(root, file))
+  const resolution = resolveSettings(definition, { stage, layers, exists, root })
   const beside = files.problems.map((each) => ({ ...each, stage }))
   return {
     ...resolution,
@@ -129,6 +149,32 @@ export function inspectStage<D extends Definition>(
     problems: [...resolution.problems, ...beside],
     root,
     stageFrom: from,
+  }
+}
+
+function namesOf({ settings }: Definition): string[] {
+  return settings.flatMap(({ name, formerly }) => [name, ...formerly])
+}
+
+/** Prints what `--help` or `--version` ask for, and ends the process. */
+function answer({ help, version }: ParsedFlags, definition: Definition, options: LoadOptions): void {
+  if (!help && !version) return
+  const { paint, width } = lookOf(process.stdout)
+  const program = basename(process.argv[1] ?? 'program')
+  const root = options.root === undefined ? findRoot(process.cwd()) : resolve(options.root)
+  const text = help ? flagsHelp(definition, program, Math.min(width ?? 100, 100), paint) : versionOf(root)
+  process.stdout.write(`${text}\n`)
+  process.exit(0)
+}
+
+/** The version that the program's `package.json` has. */
+function versionOf(root: string): string {
+  try {
+    return String(
+      (JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')) as { version?: unknown }).version ?? 'no version',
+    )
+  } catch {
+    return 'no version'
   }
 }
 

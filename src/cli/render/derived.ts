@@ -6,7 +6,7 @@ import { out } from './terminal.ts'
 
 /** Says whether a derived file was right, and shows what differs where it was not and nothing was written. */
 export function printDerived(
-  { file, right, before, after, written }: DerivedState & { file: string },
+  { file, command, right, before, after, written }: DerivedState & { file: string; command: string },
   root: string,
   { json }: { json?: boolean },
 ): void {
@@ -21,7 +21,7 @@ export function printDerived(
   else if (written) print(`${name} is written.`)
   else {
     print(
-      `${name} ${before === null ? 'does not exist' : 'is not what the definition says'}. mappa write example mends it.\n`,
+      `${name} ${before === null ? 'does not exist' : 'is not what the definition says'}. mappa write ${command} mends it.\n`,
     )
     print(diffOf(label, before ?? '', after))
   }

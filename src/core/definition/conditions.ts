@@ -12,7 +12,7 @@ export interface Condition {
 const NONE: readonly Condition[] = []
 
 /** Everything that the rules of a setting depend on. */
-export function conditionsOf({ options }: Declaration): readonly Condition[] {
+export function conditionsOf({ options }: Pick<Declaration, 'options'>): readonly Condition[] {
   if (options.requiredWhen === undefined && options.forbiddenWhen === undefined) return NONE
   return (['requiredWhen', 'forbiddenWhen'] as const).flatMap((rule) =>
     Object.entries((options[rule] as object | undefined) ?? {}).map(([other, wanted]) => ({

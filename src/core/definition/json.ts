@@ -37,7 +37,8 @@ function treeOf(node: unknown, keys: readonly string[], problems: Problem[]): un
   if (typeof node !== 'object' || node === null || Array.isArray(node)) return node
   const members = node as Record<string, unknown>
   if (typeof members.kind === 'string') {
-    const { kind: name, description, ...options } = members
+    const { kind: name, description, items, ...rest } = members
+    const options = items === undefined ? rest : { ...rest, items: itemsOf(items, keys, problems) }
     if (Object.hasOwn(kinds, name as string)) {
       return makeSetting(kinds[name as keyof typeof kinds] as Kind, description, options)
     }
@@ -58,4 +59,10 @@ function treeOf(node: unknown, keys: readonly string[], problems: Problem[]): un
     Object.defineProperty(tree, key, { value: treeOf(child, [...keys, key], problems), enumerable: true })
   }
   return tree
+}
+
+/** The items of a list: a kind with its options, or its name alone. What they are for, the list says. */
+function itemsOf(items: unknown, keys: readonly string[], problems: Problem[]): unknown {
+  const given = typeof items === 'string' ? { kind: items } : items
+  return treeOf(typeof given === 'object' ? { description: 'An item', ...given } : given, [...keys, 'items'], problems)
 }

@@ -1,3 +1,4 @@
+import { conditionsInWords, conditionsOf } from '../definition/conditions.ts'
 import type { Declaration } from '../definition/definition.ts'
 import { type Constraint, type ConstraintName, constraints } from '../definition/kinds/constraints.ts'
 
@@ -27,6 +28,14 @@ export function rulesInWords({
       const said = kind.show === true && typeof limit === 'number' ? kind.toText(limit, options) : limit
       return (constraints[name] as Constraint).says(said as never)
     })
+  const conditions = (['requiredWhen', 'forbiddenWhen'] as const).flatMap((rule) => {
+    const own = conditionsOf({ options }).filter((each) => each.rule === rule)
+    if (own.length === 0) return []
+    return [`${rule === 'requiredWhen' ? 'required' : 'forbidden'} when ${conditionsInWords(own)}`]
+  })
+  const required = (options.requiredIn as readonly string[] | undefined) ?? []
+  if (required.length > 0) conditions.push(`required in ${required.join(' and ')}`)
+  if (options.distinct === true) conditions.push('another one in each stage')
   const reach = secret ? ['secret'] : isPublic ? ['public'] : []
-  return [kind.says(options), ...reach, need, ...rules]
+  return [kind.says(options), ...reach, need, ...rules, ...conditions]
 }

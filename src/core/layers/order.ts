@@ -1,13 +1,20 @@
 /**
  * The one order of layers, lowest to highest:
- * defaults · `.env` · `.env.local` · `.env.<stage>` · `.env.<stage>.local` · the process environment.
+ * defaults · `.env` · `.env.local` · `.env.<stage>` · `.env.<stage>.local` · a folder with one file for each variable, where
+ * configured · the process environment · flags of the command line.
  */
 
 /** The lowest layer: the defaults of the definition. */
 export const DEFAULTS = 'defaults'
 
-/** The highest layer of today: the variables the process was started with. */
+/** A folder with one file for each variable. */
+export const DIRECTORY = 'directory'
+
+/** The variables the process was started with. */
 export const ENVIRONMENT = 'environment'
+
+/** The highest layer: flags of the command line. */
+export const FLAGS = 'flags'
 
 /**
  * The names of the four layer files of a stage, lowest first.
@@ -21,5 +28,6 @@ export function layerFiles(stage: string): readonly [string, string, string, str
 /** What a person calls a layer. */
 export function layerTitle(layer: string): string {
   if (layer === DEFAULTS) return 'defaults'
+  if (layer === FLAGS) return 'the command line'
   return layer === ENVIRONMENT ? 'the process environment' : layer
 }

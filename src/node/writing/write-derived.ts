@@ -1,4 +1,4 @@
-import { fs } from '../builtin.ts'
+import { fs, path } from '../builtin.ts'
 import { updateFile } from './update-file.ts'
 
 /** How a derived file was found, and what was done about it. */
@@ -24,6 +24,9 @@ export async function writeDerived(file: string, text: string, verify: boolean):
   const before = fs.existsSync(file) ? fs.readFileSync(file, 'utf8') : null
   const after = before?.includes('\r\n') ? text.replaceAll('\n', '\r\n') : text
   const right = before === after
-  if (!right && !verify) await updateFile(file, () => after)
+  if (!right && !verify) {
+    fs.mkdirSync(path.dirname(file), { recursive: true })
+    await updateFile(file, () => after)
+  }
   return { right, before, after, written: !right && !verify }
 }

@@ -30,6 +30,20 @@ export const fileProblems = {
     "The project folder {root} does not exist or can't be listed.",
     'Give the folder that holds the .env files.',
   ),
+  'directory-unreadable': error(
+    "The folder {folder} can't be listed: {reason}.",
+    'Give this user the right to list it, or configure another folder.',
+  ),
+  'flag-unknown': error(
+    'There is no setting for the flag {flag}.',
+    '--help lists all there are; what belongs to the program itself goes behind --.',
+    'Did you mean {near}?',
+  ),
+  'flag-secret': error(
+    '{flag} gives the secret {name}, and other users of this machine can list the words of a command line.',
+    'Put it into a .local file or the process environment. If it was a real key, replace it.',
+  ),
+  'flag-value-missing': error('{flag} has no value.', 'Write {flag} and the value behind it, or {flag}=VALUE.'),
   'stage-unknown': error(
     'There is no stage {stage} (named by {from}). The stages are {stages}.',
     'Name one of them, or add the stage to the definition: defineSettings({ ... }, { stages: [...] }).',

@@ -1,0 +1,37 @@
+import { type Problem, problem } from '../problems/problem.ts'
+import type { ResolvedSetting } from './resolved-setting.ts'
+
+/** The settings of one stage, worked out. */
+interface StageSettings {
+  readonly stage: string
+  readonly settings: readonly ResolvedSetting[]
+}
+
+/**
+ * Finds settings declared `distinct` that have the same value in several stages. Values from the environment of the process
+ * are left aside: it is the same one for all stages that are looked at together.
+ *
+ * @returns one problem for each stage and setting, without any value
+ */
+export function sharedValues(inspections: readonly StageSettings[]): readonly Problem[] {
+  const problems: Problem[] = []
+  for (const [index, { declaration }] of (inspections[0]?.settings ?? []).entries()) {
+    if (declaration.options.distinct !== true) continue
+    const { name, path } = declaration
+    const byText = new Map<string, { stage: string; found: ResolvedSetting }[]>()
+    for (const { stage, settings } of inspections) {
+      const found = settings[index]!
+      if (found.text === undefined || found.origin?.file == null) continue
+      byText.set(found.text, [...(byText.get(found.text) ?? []), { stage, found }])
+    }
+    for (const same of byText.values()) {
+      if (same.length < 2) continue
+      const stages = same.map((each) => each.stage)
+      for (const { stage, found } of same) {
+        const { file, line, column } = found.origin!
+        problems.push(problem('value-shared', { name, stages }, { file, line, column, name, setting: path, stage }))
+      }
+    }
+  }
+  return problems
+}

@@ -1,0 +1,84 @@
+import { EnvReading } from '../core/envfile/reading.ts'
+import type { Layer, LayerValue } from '../core/layers/layer.ts'
+import { DIRECTORY } from '../core/layers/order.ts'
+import { type Problem, problem } from '../core/problems/problem.ts'
+import { fs, path } from './builtin.ts'
+
+/** Larger files are no values, in bytes: 1 MiB. */
+const LARGEST = 1024 * 1024
+
+/**
+ * A folder with one file for each variable, as orchestrators mount secrets, as a layer. A file bears the name of its variable,
+ * in capitals or in small letters; one line end at its end is no part of the value, and `$` is just a character. A folder that is
+ * not there is an absent layer, as on a machine where nothing is mounted.
+ *
+ * @param root the folder of the project, in which a relative path begins
+ * @param folder the path as it was configured
+ * @param names the variables to look for
+ */
+export function directoryLayer(root: string, folder: string, names: readonly string[]): Layer {
+  const whole = path.resolve(root, folder)
+  const problems: Problem[] = []
+  const values = new Map<string, LayerValue>()
+  let present: readonly string[] | null = null
+  try {
+    present = fs.readdirSync(whole)
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException
+    if (code !== 'ENOENT')
+      problems.push(problem('directory-unreadable', { folder, reason: code ?? 'unknown' }, { file: folder }))
+  }
+  const files = new Set(present)
+  for (const name of names) {
+    const file = [name, name.toLowerCase()].find((each) => files.has(each))
+    if (file === undefined) continue
+    const shown = `${folder.replace(/\/$/, '')}/${file}`
+    const value = readValue(path.join(whole, file), shown, problems)
+    const origin = { layer: DIRECTORY, file: shown, line: 1, column: 1 }
+    values.set(name, {
+      origin,
+      nameColumn: null,
+      value: value ?? '',
+      broken: value === null,
+      setOn: () => null,
+      excerpt: () => null,
+    })
+  }
+  return {
+    id: DIRECTORY,
+    title: folder,
+    state: present === null ? (problems.length > 0 ? 'unreadable' : 'absent') : 'read',
+    problems,
+    get: (name) => values.get(name),
+    names: () => [],
+  }
+}
+
+function readValue(whole: string, file: string, problems: Problem[]): string | null {
+  try {
+    const stats = fs.statSync(whole)
+    if (stats.isDirectory()) problems.push(problem('file-is-folder', { file }, { file }))
+    else if (!stats.isFile()) problems.push(problem('file-not-regular', { file }, { file }))
+    else if (stats.size > LARGEST) problems.push(problem('file-too-large', { size: stats.size }, { file }))
+    else return decoded(fs.readFileSync(whole), file, problems)
+  } catch (error) {
+    const { code, message } = error as NodeJS.ErrnoException
+    problems.push(
+      code === 'EACCES'
+        ? problem('file-no-permission', { file }, { file })
+        : problem('file-unreadable', { file, reason: message.replace(/,.*$/s, '') }, { file }),
+    )
+  }
+  return null
+}
+
+/** The text of the bytes; what no text can hold is told as it is for env files. */
+function decoded(bytes: Buffer, file: string, problems: Problem[]): string | null {
+  const text = bytes.toString('utf8')
+  if (!/[\0\ufffd]/.test(text)) return text.replace(/\r?\n$/, '')
+  const found = EnvReading.readBytes(bytes, file).problems.find(
+    ({ code }) => code === 'nul-byte' || code === 'not-utf8' || code === 'utf16-text',
+  )
+  problems.push(found ?? problem('file-unreadable', { file, reason: 'it is no UTF-8 text' }, { file }))
+  return null
+}
