@@ -11,3 +11,4 @@ export {
   type SourceOptions,
   stageOf,
 } from './load.ts'
+export { type SettingChange, type WatchedSettings, type WatchOptions, watchSettings } from './watch.ts'

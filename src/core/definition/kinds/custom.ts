@@ -3,25 +3,32 @@ import { check, type StandardSchema } from './check.ts'
 import { kind } from './kind.ts'
 
 /** Makes a setting whose type is what a conversion or a schema gives back. */
-type CustomMaker = <
-  Type,
-  const IsSecret extends boolean = false,
-  const IsOptional extends boolean = false,
-  const IsPublic extends boolean = false,
->(
-  description: string,
-  options: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic> &
-    (
-      | {
-          /** Makes the value of a text. What it throws is the reason that is told; it must not give back `undefined`. */
-          readonly convert: (text: string) => Type
-        }
-      | {
-          /** Converts and checks the text: any object of the Standard Schema interface. */
-          readonly schema: StandardSchema<Type>
-        }
-    ),
-) => Setting<Type, IsSecret, IsOptional, IsPublic>
+export interface CustomMaker {
+  <
+    Type,
+    const IsSecret extends boolean = false,
+    const IsOptional extends boolean = false,
+    const IsPublic extends boolean = false,
+  >(
+    description: string,
+    options: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic> & {
+      /** Makes the value of a text. What it throws is the reason that is told; it must not give back `undefined`. */
+      readonly convert: (text: string) => Type
+    },
+  ): Setting<Type, IsSecret, IsOptional, IsPublic>
+  <
+    Type,
+    const IsSecret extends boolean = false,
+    const IsOptional extends boolean = false,
+    const IsPublic extends boolean = false,
+  >(
+    description: string,
+    options: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic> & {
+      /** Converts and checks the text: any object of the Standard Schema interface. */
+      readonly schema: StandardSchema<Type>
+    },
+  ): Setting<Type, IsSecret, IsOptional, IsPublic>
+}
 
 /** Whatever a conversion of the project's own makes of a text. */
 export const custom = kind<unknown, CustomMaker>({

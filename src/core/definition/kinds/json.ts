@@ -32,6 +32,8 @@ export const json = kind<unknown, JsonMaker>({
       const at = /position (\d+)/.exec((error as Error).message)?.[1]
       return failure('not-json', { at: at === undefined ? 'its end' : `character ${Number(at) + 1}` })
     }
+    // JSON has no bound for numbers, and a program has.
+    if (!allFinite(value)) return failure('number-too-large', {})
     return schema === undefined ? { value: frozen(value) } : check.through(schema as StandardSchema<unknown>, value)
   },
   toText: (value) => JSON.stringify(value),
@@ -42,4 +44,9 @@ function frozen(value: unknown): unknown {
   if (typeof value !== 'object' || value === null) return value
   for (const each of Object.values(value)) frozen(each)
   return Object.freeze(value)
+}
+
+function allFinite(value: unknown): boolean {
+  if (typeof value === 'number') return Number.isFinite(value)
+  return typeof value !== 'object' || value === null || Object.values(value).every(allFinite)
 }

@@ -39,8 +39,8 @@ export const list = kind<readonly unknown[], ListMaker>({
       accepts: (value) => isSetting(value) && value.kind.name !== 'list',
     },
     separator: {
-      needed: 'a text that no blank begins or ends',
-      accepts: (value) => typeof value === 'string' && value !== '' && value.trim() === value,
+      needed: 'a text, such as a comma',
+      accepts: (value) => typeof value === 'string' && value !== '',
     },
   },
   accepts: Array.isArray,

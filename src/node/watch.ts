@@ -1,0 +1,118 @@
+import type { Definition, Values } from '../core/definition/definition.ts'
+import { layerFiles } from '../core/layers/order.ts'
+import type { Report } from '../core/problems/report.ts'
+import { SettingsError } from '../core/problems/settings-error.ts'
+import type { ResolvedSetting } from '../core/resolve/resolved-setting.ts'
+import { displayValue } from '../core/secret/display.ts'
+import { fs, path } from './builtin.ts'
+import { type Inspection, inspectSettings, printReport, reportOf, type SourceOptions } from './load.ts'
+
+/** One setting that has another value than before. Shows no secret. */
+export interface SettingChange {
+  /** Path in code, such as `night.places`. */
+  readonly path: string
+  /** Variable name, such as `NIGHT_PLACES`. */
+  readonly name: string
+  /** The value as a person may see it; `null` where there was none, or is none now. */
+  readonly before: string | null
+  readonly after: string | null
+}
+
+/** Options of {@link watchSettings}. */
+export interface WatchOptions extends SourceOptions {
+  /** Is told when the new values are wrong, so that the last good ones stay. The report goes to standard error if left out. */
+  readonly onProblems?: (report: Report) => void
+}
+
+/** Settings that are looked after. */
+export interface WatchedSettings<D extends Definition> {
+  /** The last good values. */
+  readonly current: Values<D>
+  /** Ends the watching, so that the process can end. */
+  readonly stop: () => void
+}
+
+/** Editors write a file in several steps; what comes within so many milliseconds is one change. */
+const QUIET = 60
+
+/**
+ * Loads settings and reads them again whenever a layer file changes, comes or goes.
+ *
+ * @param onChange is given the new values and what is different; not called where nothing is
+ * @throws {SettingsError} where the settings are wrong to begin with
+ * @example
+ * ```ts
+ * const settings = watchSettings(definition, (now, changes) => {
+ *   for (const { name, before, after } of changes) console.log(`${name}: ${before} is ${after} now`)
+ *   open(now.night.places)
+ * })
+ * settings.current.night.places
+ * ```
+ */
+export function watchSettings<D extends Definition>(
+  definition: D,
+  onChange: (settings: Values<D>, changes: readonly SettingChange[]) => void,
+  options: WatchOptions = {},
+): WatchedSettings<D> {
+  const { onProblems = printReport } = options
+  let last = inspectSettings(definition, options)
+  if (last.values === null) throw new SettingsError(reportOf(last))
+  let current = last.values
+  let timer: NodeJS.Timeout | undefined
+
+  const look = (): void => {
+    const next = inspectSettings(definition, options)
+    if (next.values === null) {
+      onProblems({ ...reportOf(next), title: `Settings for ${next.stage} changed, and the last good values stay` })
+      return
+    }
+    const changes = changesBetween(last, next)
+    last = next
+    if (changes.length === 0) return
+    current = next.values
+    onChange(current, changes)
+  }
+  const soon = (): void => {
+    clearTimeout(timer)
+    timer = setTimeout(look, QUIET)
+  }
+  const watchers = watch(last, definition, options, soon)
+  return {
+    get current() {
+      return current
+    },
+    stop() {
+      clearTimeout(timer)
+      for (const each of watchers) each.close()
+    },
+  }
+}
+
+/** Watches folders rather than files: a file that is replaced as a whole is another one afterwards. */
+function watch(
+  { root, stage }: Inspection,
+  definition: Definition,
+  { directory = definition.directory }: SourceOptions,
+  soon: () => void,
+): import('node:fs').FSWatcher[] {
+  const files = new Set<string>(layerFiles(stage))
+  const watchers = [fs.watch(root, (_, file) => (file === null || files.has(file)) && soon())]
+  const mounted = directory === null ? null : path.resolve(root, directory)
+  if (mounted !== null && fs.existsSync(mounted)) watchers.push(fs.watch(mounted, soon))
+  // What is being watched may go away; the last good values stay.
+  for (const each of watchers) each.on('error', () => {})
+  return watchers
+}
+
+function changesBetween(before: Inspection, after: Inspection): SettingChange[] {
+  return after.settings.flatMap((now, index) => {
+    const old = before.settings[index]!
+    if (now.text === old.text) return []
+    const { path: setting, name } = now.declaration
+    return [{ path: setting, name, before: shown(old), after: shown(now) }]
+  })
+}
+
+function shown({ text, masked }: ResolvedSetting): string | null {
+  return text === undefined ? null : displayValue(text, { secret: masked })
+}
