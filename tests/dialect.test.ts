@@ -6,7 +6,9 @@ import { defineSettings, documentLayer, EnvDocument, resolveSettings, setting } 
 
 /** Reads one text, with `A` as its subject, the way a program would: through the layers. */
 function read(text: string): { value: string | null; codes: string[] } {
-  const definition = defineSettings({ a: setting.string('The subject', { allowEmpty: true, optional: true }) })
+  const definition = defineSettings({
+    a: setting.string('The subject', { allowEmpty: true, optional: true, pattern: /^/ }),
+  })
   const document = EnvDocument.from(text)
   const { settings, problems } = resolveSettings(definition, { layers: [documentLayer('.env', document)] })
   const { text: value } = settings[0]!

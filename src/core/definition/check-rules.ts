@@ -11,8 +11,8 @@ import type { Declaration } from './definition.ts'
 export function checkRules(settings: readonly Declaration[], stages: readonly string[], problems: Problem[]): void {
   const byPath = new Map(settings.map((each) => [each.path, each]))
   for (const declaration of settings) {
-    const { path, options } = declaration
-    const named = [...Object.keys(declaration.stages), ...((options.requiredIn as string[] | undefined) ?? [])]
+    const { path } = declaration
+    const named = Object.keys(declaration.stages)
     for (const stage of named) {
       if (stages.includes(stage)) continue
       problems.push(

@@ -94,7 +94,7 @@ function ruled(kind: Kind, options: Options): Pick<Declaration, 'optional' | 'de
 }
 
 function checkDeclaration(declaration: Declaration, problems: Problem[]): void {
-  const { path, name, options } = declaration
+  const { path, name } = declaration
   const at = { setting: path, name }
   if (declaration.secret && declaration.public) problems.push(problem('setting-secret-public', { path }, at))
   if (declaration.default !== undefined) {
@@ -102,7 +102,12 @@ function checkDeclaration(declaration: Declaration, problems: Problem[]): void {
     else if (declaration.optional) problems.push(problem('setting-optional-default', { path }, at))
     else checkDefault(declaration, problems)
   }
-  if (declaration.optional) return
+  if (!declaration.optional) checkNeedsOptional(declaration, problems)
+}
+
+/** Rules that say when there must be a value are for settings that may have none. */
+function checkNeedsOptional({ path, name, options }: Declaration, problems: Problem[]): void {
+  const at = { setting: path, name }
   for (const rule of ['requiredIn', 'requiredWhen', 'forbiddenWhen']) {
     if (options[rule] !== undefined) problems.push(problem('rule-needs-optional', { path, rule }, at))
   }
@@ -111,6 +116,8 @@ function checkDeclaration(declaration: Declaration, problems: Problem[]): void {
 /** The setting in each stage that has rules of its own, or in which it is required. */
 function stagesOf(declaration: Declaration, problems: Problem[]): Declaration['stages'] {
   const { path, kind, options } = declaration
+  // Most settings are the same everywhere, and every start of a program comes by here.
+  if (options.stages === undefined && options.requiredIn === undefined) return NO_STAGES
   const given = (options.stages ?? {}) as Readonly<Record<string, Options>>
   const required = (options.requiredIn as string[] | undefined) ?? NONE
   const names = new Set([...Object.keys(given), ...required])

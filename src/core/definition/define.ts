@@ -152,15 +152,18 @@ function readTree(
 function findSharedNames(settings: readonly Declaration[], problems: Problem[]): void {
   const byName = new Map<string, Declaration>()
   for (const each of settings) {
-    for (const name of [each.name, ...each.formerly]) {
-      const other = byName.get(name)
-      if (other === undefined) byName.set(name, each)
-      else {
-        problems.push(
-          problem('setting-name-taken', { path: each.path, name, other: other.path }, { setting: each.path, name }),
-        )
-      }
-    }
+    take(each.name, each, byName, problems)
+    for (const name of each.formerly) take(name, each, byName, problems)
+  }
+}
+
+function take(name: string, each: Declaration, byName: Map<string, Declaration>, problems: Problem[]): void {
+  const other = byName.get(name)
+  if (other === undefined) byName.set(name, each)
+  else {
+    problems.push(
+      problem('setting-name-taken', { path: each.path, name, other: other.path }, { setting: each.path, name }),
+    )
   }
 }
 

@@ -119,7 +119,6 @@ function dependencies(declaration: Declaration, byPath: ReadonlyMap<string, Decl
     return [
       {
         if: { properties: Object.fromEntries(properties), required: properties.map(([name]) => name) },
-        // biome-ignore lint/suspicious/noThenProperty: it is the keyword of JSON Schema.
         then: rule === 'requiredWhen' ? required : { not: required },
       },
     ]
