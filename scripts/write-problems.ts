@@ -7,7 +7,7 @@ const FILE = join(import.meta.dirname, '../docs/problems.md')
 
 /** `docs/problems.md`, made from the one place where problems stand. Words in braces are filled in when one is reported. */
 export function problemsPage(): string {
-  const entries = (Object.entries(allProblems) as [string, CatalogueEntry][]).sort(([a], [b]) => (a < b ? -1 : 1))
+  const entries = (Object.entries(allProblems()) as [string, CatalogueEntry][]).sort(([a], [b]) => (a < b ? -1 : 1))
   const sections = entries.map(([code, { severity, message, hint, nearHint }]) =>
     [
       `## ${code}`,

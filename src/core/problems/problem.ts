@@ -4,10 +4,10 @@ import { type CatalogueEntry, type Detail, type DetailsOf, fill, type Severity }
 import { catalogue } from './catalogue/index.ts'
 
 /** A stable code for each thing that can be wrong; `docs/problems.md` lists them. */
-export type ProblemCode = keyof typeof allProblems
+export type ProblemCode = keyof ReturnType<typeof allProblems>
 
 /** The codes that a program can meet when it loads its settings. */
-export type LoadingCode = keyof typeof catalogue
+export type LoadingCode = keyof ReturnType<typeof catalogue>
 
 /** Where a problem is, and what it is about. All of it may be unknown. */
 export interface Place {
@@ -40,7 +40,7 @@ export interface Problem extends Required<Place> {
 }
 
 /** What must be told to make the sentence of a code. */
-export type ProblemDetails<Code extends ProblemCode> = DetailsOf<(typeof allProblems)[Code]>
+export type ProblemDetails<Code extends ProblemCode> = DetailsOf<ReturnType<typeof allProblems>[Code]>
 
 /** Makes a problem from its code: what is wrong, what its sentence needs, and where it is. */
 export type MakeProblem<Codes extends ProblemCode> = <Code extends Codes>(
@@ -54,10 +54,10 @@ export type MakeProblem<Codes extends ProblemCode> = <Code extends Codes>(
  * stands in a catalogue and nowhere else. Values among the details must have gone through `displayValue`.
  */
 export function problemsOf<Codes extends ProblemCode>(
-  entries: Readonly<Record<Codes, CatalogueEntry>>,
+  entries: () => Readonly<Record<Codes, CatalogueEntry>>,
 ): MakeProblem<Codes> {
   return (code, details, place = {}) => {
-    const { severity, message, hint, nearHint } = entries[code]
+    const { severity, message, hint, nearHint } = entries()[code]
     const told = details as Readonly<Record<string, Detail | null>>
     const near = nearHint !== null && typeof told.near === 'string'
     return {

@@ -9,11 +9,11 @@ import { writingProblems } from './writing.ts'
  * Every problem there is, by its code. Nothing else in the project writes a sentence about one. A program that loads
  * its settings carries only those of `index.ts` along.
  */
-export const allProblems = {
-  ...catalogue,
-  ...definitionFileProblems,
-  ...editingProblems,
-  ...writingProblems,
-  ...movingProblems,
-  ...guardProblems,
-}
+export const allProblems = () => ({
+  ...catalogue(),
+  ...definitionFileProblems(),
+  ...editingProblems(),
+  ...writingProblems(),
+  ...movingProblems(),
+  ...guardProblems(),
+})

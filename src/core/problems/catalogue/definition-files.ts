@@ -1,7 +1,7 @@
 import { error } from './entry.ts'
 
 /** What can be wrong with the file of a definition. Programs that bring their definition along never meet these. */
-export const definitionFileProblems = {
+export const definitionFileProblems = () => ({
   'definition-not-found': error(
     'No definition of settings was found. Looked for {looked}.',
     'Create src/settings.definition.ts, or name the file with --settings FILE.',
@@ -23,4 +23,4 @@ export const definitionFileProblems = {
     'Use one of them.',
     'Did you mean {near}?',
   ),
-}
+})

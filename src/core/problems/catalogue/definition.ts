@@ -1,7 +1,7 @@
 import { error } from './entry.ts'
 
 /** What can be wrong with a definition, and with finding one. */
-export const definitionProblems = {
+export const definitionProblems = () => ({
   'definition-not-tree': error(
     '{path} is {found}; a setting or a group of settings belongs here.',
     "Write a setting, such as setting.string('What it is for'), or an object that groups settings.",
@@ -95,4 +95,4 @@ export const definitionProblems = {
     'mappa show lists all there are.',
     'Did you mean {near}?',
   ),
-}
+})

@@ -1,7 +1,7 @@
 import { error } from './entry.ts'
 
 /** What keeps an env file from being changed. */
-export const editingProblems = {
+export const editingProblems = () => ({
   'value-unwritable': error(
     'The value holds a NUL or half a character; no env file can hold that.',
     'Write binary data as base64 or hexadecimal digits.',
@@ -18,4 +18,4 @@ export const editingProblems = {
     '{name} was not written: the mistake on line {line} would make it part of another value.',
     'Mend line {line} first; mappa check says what is wrong with it.',
   ),
-}
+})

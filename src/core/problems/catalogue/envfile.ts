@@ -1,7 +1,7 @@
 import { error, notice } from './entry.ts'
 
 /** What can be wrong in the text of an env file. No sentence here repeats any text but names. */
-export const envfileProblems = {
+export const envfileProblems = () => ({
   'spaces-unquoted': notice(
     'The value of {name} has spaces and no quotes; it was read up to the end of the line.',
     "Put quotes around it, since a shell reads only the first word: {name}='...'.",
@@ -80,4 +80,4 @@ export const envfileProblems = {
     'The file has {size} bytes, more than the 16777216 (16 MiB) that are read; nothing was read from it.',
     'It is probably not an env file. Keep large data in a file of its own and put its path into the setting.',
   ),
-}
+})

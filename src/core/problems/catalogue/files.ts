@@ -1,7 +1,7 @@
 import { error, notice } from './entry.ts'
 
 /** What can be wrong with files and stages. */
-export const fileProblems = {
+export const fileProblems = () => ({
   'file-is-folder': error(
     '{file} is a folder; a file is needed here.',
     'Move the folder away, or give it another name. It may have come from a container that mounted {file} before it existed.',
@@ -49,4 +49,4 @@ export const fileProblems = {
     'Name one of them, or add the stage to the definition: defineSettings({ ... }, { stages: [...] }).',
     'Did you mean {near}?',
   ),
-}
+})

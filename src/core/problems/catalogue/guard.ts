@@ -1,7 +1,7 @@
 import { error, notice } from './entry.ts'
 
 /** Secrets where they must not be. */
-export const guardProblems = {
+export const guardProblems = () => ({
   'secret-not-ignored': error(
     '{file} holds secrets ({names}), and git does not ignore it: the next git add could take it along.',
     'Move the secrets into {local}, which git should ignore.',
@@ -64,4 +64,4 @@ export const guardProblems = {
     'Have it run: {command}',
   ),
   'repository-missing': error('There is no git repository here.', 'Run git init first, or leave out {option}.'),
-}
+})

@@ -1,7 +1,7 @@
 import { error } from './entry.ts'
 
 /** What keeps a finding from being moved. */
-export const movingProblems = {
+export const movingProblems = () => ({
   'findings-not-chosen': error(
     'No findings were named, and there is nobody at a terminal to ask.',
     'Name them by their numbers or names as mappa survey lists them, or say --all.',
@@ -23,4 +23,4 @@ export const movingProblems = {
     '{file} has no place where {path} can be added safely.',
     'Add {path} to it by hand, with the kind {kind}, and call the command again.',
   ),
-}
+})

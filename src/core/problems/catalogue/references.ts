@@ -1,7 +1,7 @@
 import { error } from './entry.ts'
 
 /** What can be wrong with `${NAME}` in a value. */
-export const referenceProblems = {
+export const referenceProblems = () => ({
   'reference-open': error(
     'The value of {name} has ${ and no } that closes it.',
     "Add the }, or put single quotes around the value if ${ is just text: {name}='...'.",
@@ -44,4 +44,4 @@ export const referenceProblems = {
     '{name} is no secret, but its value contains the secret {to} by reference.',
     'Declare {name} with secret: true, or take the reference out of its value.',
   ),
-}
+})

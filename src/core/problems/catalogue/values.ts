@@ -8,7 +8,7 @@ export const WHERE_TO_PUT = {
 }
 
 /** What can be wrong with the value of a setting. */
-export const valueProblems = {
+export const valueProblems = () => ({
   missing: error('{name} is not set. {description}.', '{put}', 'Rename {near} if that was meant. Otherwise: {put}'),
   empty: error('{name} is empty in {from}, and a value is required. {description}.', '{put}'),
   'missing-then': error('{name} is not set, and is required because {why}. {description}.', '{put}'),
@@ -202,4 +202,4 @@ export const valueProblems = {
     '{name} does not fit the pattern {pattern}; it is {shown}.',
     'Give it a value that fits {pattern}, the rule of the definition.',
   ),
-}
+})

@@ -1,7 +1,7 @@
 import { error } from './entry.ts'
 
 /** What keeps a value from being written. */
-export const writingProblems = {
+export const writingProblems = () => ({
   'value-empty': error('The value for {name} is empty, and a value is required.', 'Give a value; nothing was written.'),
   'value-twice': error('Both a value and --random were given for {name}.', 'Give one of the two.'),
   'value-not-given': error('No value was given.', 'Nothing was written. Call the command again to give one.'),
@@ -30,4 +30,4 @@ export const writingProblems = {
     'git tracks {file}, so a secret can not go into it.',
     'Run git rm --cached {file} and commit that; replace every key that was ever committed in it.',
   ),
-}
+})
