@@ -1,19 +1,25 @@
 import { printTable } from './measure.ts'
 import { benchRead } from './read.ts'
+import { benchResolve } from './resolve.ts'
 import { benchCheck, benchStart } from './start.ts'
 import { benchSurvey } from './survey.ts'
+import { benchTypes } from './types.ts'
 
 const survey = benchSurvey(15)
+const types = benchTypes(7)
 
 // Each row holds a piece of work against a floor of the machine, measured in turn within one run.
 const fine = [
   printTable('Reading', benchRead(25)),
+  printTable('Resolving', benchResolve(41)),
   printTable('Starting', await benchStart(61)),
   printTable('Commands', benchCheck(41)),
   printTable('Surveying', survey.rows),
   survey.megabytes <= 400,
+  types <= 1000,
 ].every(Boolean)
 
 console.log(`\nThe survey of the large tree held ${Math.round(survey.megabytes)} MB at most (limit: 400).`)
+console.log(`A definition of 300 settings adds ${Math.round(types)} ms to the compiler (limit: 1000).`)
 console.log(fine ? '\nAll within their limits.' : '\nSome are beyond their limits.')
 process.exitCode = fine ? 0 : 1

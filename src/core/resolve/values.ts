@@ -28,8 +28,9 @@ export function buildValues(settings: readonly ResolvedSetting[], originTitle: (
       group.set(key, inner)
       group = inner as Group
     }
-    const label = origin === null ? {} : { from: visible(originTitle(origin)) }
     const wrap = declaration.secret && value !== undefined
+    // Only a secret tells where it came from.
+    const label = wrap && origin !== null ? { from: visible(originTitle(origin)) } : {}
     group.set(declaration.keys.at(-1)!, wrap ? new Secret(value, label) : value)
   }
   return guard(root, '')

@@ -1,0 +1,92 @@
+import { type AnySetting, defineSettings, environmentLayer, resolveSettings, setting } from 'mappa'
+import { inTurn, type Measured } from './measure.ts'
+
+const SETTINGS = 1000
+
+/** Resolving 1,000 settings with constraints, over a loop by hand that does the same conversions and comparisons. */
+export function benchResolve(runs: number): Measured[] {
+  const tree: Record<string, AnySetting> = {}
+  const environment: Record<string, string> = {}
+  for (let i = 0; i < SETTINGS; i++) {
+    const [made, text] = (
+      [
+        [setting.string('Name of a mirror', { minLength: 2, maxLength: 80, pattern: /^[\w ]+$/ }), `mirror ${i}`],
+        [setting.integer('Width of a mirror', { minimum: 0, maximum: 100_000 }), String(i)],
+        [setting.number('Tilt of a mirror', { exclusiveMinimum: -90, exclusiveMaximum: 90 }), '12.5'],
+        [setting.boolean('Whether a mirror is covered'), 'yes'],
+        [setting.port('Port of a mirror', { minimum: 1024 }), '4100'],
+      ] as const
+    )[i % 5]!
+    tree[`mirror${i}`] = made
+    environment[`MIRROR${i}`] = text
+  }
+  const definition = defineSettings(tree)
+  let sum = 0
+  const work = inTurn(
+    runs,
+    () => {
+      const { values, problems } = resolveSettings(definition, { layers: [environmentLayer(environment)] })
+      if (values === null || problems.length > 0) throw new Error('the settings are wrong')
+      sum += Object.keys(values).length
+    },
+    () => {
+      sum += Object.keys(byHand(environment)).length
+    },
+  )
+  if (sum === 0) throw new Error('nothing was resolved')
+  return [{ what: 'resolve 1,000 settings with constraints / a loop by hand', ...work, runs, limit: 3 }]
+}
+
+const WORDS = new Map([
+  ['true', true],
+  ['yes', true],
+  ['on', true],
+  ['1', true],
+  ['false', false],
+  ['no', false],
+  ['off', false],
+  ['0', false],
+])
+
+/** What somebody would write who had nothing else: the same conversions, the same comparisons, a frozen result. */
+function byHand(environment: Readonly<Record<string, string>>): object {
+  const values: Record<string, unknown> = {}
+  for (let i = 0; i < SETTINGS; i++) {
+    const text = environment[`MIRROR${i}`]
+    if (text === undefined || text === '') throw new Error(`MIRROR${i} is missing`)
+    values[`mirror${i}`] = convert(i, text)
+  }
+  return Object.freeze(values)
+}
+
+function convert(i: number, text: string): unknown {
+  switch (i % 5) {
+    case 0: {
+      const length = [...text].length
+      if (length < 2 || length > 80 || !/^[\w ]+$/.test(text)) throw new Error(`MIRROR${i} is wrong`)
+      return text
+    }
+    case 1: {
+      const value = Number(text)
+      if (!/^-?(?:0|[1-9][0-9]*)$/.test(text) || !Number.isSafeInteger(value)) throw new Error(`MIRROR${i} is wrong`)
+      if (value < 0 || value > 100_000) throw new Error(`MIRROR${i} is wrong`)
+      return value
+    }
+    case 2: {
+      const value = Number(text)
+      if (!/^-?(?:0|[1-9][0-9]*)(?:\.[0-9]+)?(?:[eE][+-]?[0-9]+)?$/.test(text)) throw new Error(`MIRROR${i} is wrong`)
+      if (!Number.isFinite(value) || value <= -90 || value >= 90) throw new Error(`MIRROR${i} is wrong`)
+      return value
+    }
+    case 3: {
+      const value = WORDS.get(text.toLowerCase())
+      if (value === undefined) throw new Error(`MIRROR${i} is wrong`)
+      return value
+    }
+    default: {
+      const value = Number(text)
+      if (!/^[1-9][0-9]{0,4}$/.test(text) || value > 65535 || value < 1024) throw new Error(`MIRROR${i} is wrong`)
+      return value
+    }
+  }
+}
