@@ -46,7 +46,7 @@ describe('the dome service', () => {
   })
 
   it('starts with a key that the controller does not know, and tells of it without naming it', async () => {
-    const server = await rehearsal.start('production', { DOME_KEY: 'a-key-that-opens-nothing-at-all' })
+    const server = await rehearsal.start('production', { DOME_KEY: 'open-nothing-at-all-with-this' })
     const { dome } = (await (await fetch(`${server.url}/health`)).json()) as { dome: string }
     assert.equal(dome, 'the dome controller answered 401')
     await server.stop()

@@ -25,7 +25,7 @@ async function ask(method: string, path: string, body?: object): Promise<unknown
     method,
     headers: { authorization: `Bearer ${settings.dome.key.reveal()}`, 'content-type': 'application/json' },
     body: body === undefined ? undefined : JSON.stringify(body),
-    signal: AbortSignal.timeout(settings.dome.patience * 1000),
+    signal: AbortSignal.timeout(settings.dome.patience),
   })
   if (!response.ok) throw new Error(`the dome controller answered ${response.status}`)
   return response.json()

@@ -11,12 +11,19 @@ export default defineSettings({
   },
   dome: {
     url: setting.url('Address of the dome controller'),
-    key: setting.string('Key the dome controller asks for', { secret: true, minLength: 24 }),
+    key: setting.string('Key the dome controller asks for', {
+      secret: true,
+      minLength: 24,
+      // A drill key never opens the sky.
+      distinct: true,
+      stages: { production: { pattern: /^open-/ } },
+    }),
     motors: setting.boolean('Whether the motors may really move', { default: false }),
-    patience: setting.number('Seconds to wait for the dome controller', {
+    alarm: setting.email('Who is told when the dome sticks', { optional: true, requiredWhen: { 'dome.motors': true } }),
+    patience: setting.duration('How long to wait for the dome controller', {
       exclusiveMinimum: 0,
-      maximum: 60,
-      default: 2.5,
+      maximum: 60_000,
+      default: 2500,
     }),
   },
   night: {

@@ -1,5 +1,6 @@
 import type { Problem } from '../problems/problem.ts'
 import { problem } from '../problems/problem.ts'
+import { isExplosive } from '../text/explosive.ts'
 import { isDayDuration } from '../text/iso-duration.ts'
 import { nearestOf } from '../text/near.ts'
 import { isVariableName } from '../text/variable-name.ts'
@@ -176,7 +177,9 @@ function checkOptions(
         ),
       )
     } else if (argument !== undefined) {
-      if (rule.accepts(argument)) usable[option] = argument
+      if (option === 'pattern' && rule.accepts(argument) && isExplosive(sourceOf(argument))) {
+        problems.push(problem('pattern-explosive', { path, pattern: sourceOf(argument) }, { setting: path }))
+      } else if (rule.accepts(argument)) usable[option] = argument
       else problems.push(problem('setting-option-wrong', { path, option, needed: rule.needed }, { setting: path }))
     }
   }
@@ -187,6 +190,10 @@ function checkOptions(
     }
   }
   return usable
+}
+
+function sourceOf(pattern: unknown): string {
+  return pattern instanceof RegExp ? pattern.source : String(pattern)
 }
 
 /** Beside those of the kind, the options that can be different in one stage. */

@@ -1,4 +1,4 @@
-import type { Declaration, Definition } from '../definition/definition.ts'
+import { type Declaration, type Definition, inStage } from '../definition/definition.ts'
 import { quoteValue } from '../envfile/quote.ts'
 import { placeholderOf } from '../resolve/placeholder.ts'
 import { visible } from '../text/visible.ts'
@@ -11,7 +11,7 @@ import { rulesInWords } from './words.ts'
  *
  * @returns the text of `.env.example`
  */
-export function exampleFile({ settings }: Definition): string {
+export function exampleFile({ settings, stages }: Definition): string {
   const lines = [
     '# Every setting of this project. Made by mappa write example from the definition: change that, not this.',
     '# Copy what you need into .env.<stage>, and secrets into .env.<stage>.local, which git ignores.',
@@ -21,18 +21,24 @@ export function exampleFile({ settings }: Definition): string {
     const own = each.keys.slice(0, -1).join('.')
     if (own !== group && own !== '') lines.push('', `# == ${own} ==`)
     group = own
-    lines.push('', ...exampleEntry(each))
+    lines.push('', ...exampleEntry(each, stages))
   }
   return `${lines.join('\n')}\n`
 }
 
 /** The lines of one setting in the example file. */
-export function exampleEntry(declaration: Declaration): string[] {
+export function exampleEntry(declaration: Declaration, stages: readonly string[]): string[] {
   const { name, kind, optional, default: value } = declaration
   const description = declaration.description.split(/\r?\n/).map((line) => `# ${line.trim()}`)
+  const base = rulesInWords(declaration)
+  const staged = stages.flatMap((stage) => {
+    const own = inStage(declaration, stage)
+    const different = own === declaration ? [] : rulesInWords(own).filter((rule) => !base.includes(rule))
+    return different.length === 0 ? [] : [`# (in ${stage}: ${visible(different.join('; '))})`]
+  })
   // A default of several lines must not leave its comment.
-  const rules = `# (${visible(rulesInWords(declaration).join('; '))})`
+  const rules = `# (${visible(base.join('; '))})`
   const needed = value === undefined && !optional
   const entry = `${name}=${quoteValue(value === undefined ? placeholderOf(name) : kind.toText(value, declaration.options))}`
-  return [...description, rules, ...(needed ? [entry] : entry.split('\n').map((line) => `#${line}`))]
+  return [...description, rules, ...staged, ...(needed ? [entry] : entry.split('\n').map((line) => `#${line}`))]
 }

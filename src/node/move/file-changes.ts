@@ -52,7 +52,9 @@ export function exampleChange(root: string, old: Definition | null, definition: 
   const fresh = definition.settings.filter((each) => !known.has(each.path))
   const eol = before.includes('\r\n') ? '\r\n' : '\n'
   const names = EnvDocument.from(before)
-  const lines = fresh.filter(({ name }) => names.get(name) === undefined).flatMap((each) => ['', ...exampleEntry(each)])
+  const lines = fresh
+    .filter(({ name }) => names.get(name) === undefined)
+    .flatMap((each) => ['', ...exampleEntry(each, definition.stages)])
   if (lines.length === 0) return []
   return [
     { file, before, after: `${before}${before === '' || before.endsWith('\n') ? '' : eol}${lines.join(eol)}${eol}` },

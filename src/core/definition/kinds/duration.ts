@@ -32,7 +32,8 @@ export const duration = kind<number, Maker<number, NumberConstraints>>({
     return Number.isSafeInteger(Math.round(value)) ? { value } : failure('duration-too-long', {})
   },
   toText(value) {
-    const [unit, length] = UNITS.find(([, each]) => value !== 0 && value % each === 0) ?? ['ms', 1]
+    // The largest unit that needs no more than two digits behind the point.
+    const [unit, length] = UNITS.find(([, each]) => value >= each && (value * 100) % each === 0) ?? ['ms', 1]
     return `${value / length}${unit}`
   },
   show: true,

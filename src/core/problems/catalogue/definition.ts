@@ -59,6 +59,10 @@ export const definitionProblems = () => ({
     "{prefix} can't be a prefix of variable names.",
     "Use letters, digits and _, a letter first, such as 'FERN_'.",
   ),
+  'pattern-explosive': error(
+    'The pattern {pattern} of {path} can take longer than anybody waits: something in it repeats what repeats already.',
+    'Take one of the two repetitions away: (a+)+ finds no more than a+, and (a|ab)* no more than (ab?)*.',
+  ),
   'directory-wrong': error(
     'The option directory must be the path of a folder.',
     "Write, for example, directory: '/run/secrets'.",
