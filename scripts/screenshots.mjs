@@ -12,6 +12,7 @@ const shots = [
   { name: 'check', script: 'mappa check --all' },
   { name: 'show', script: 'mappa show --stage production' },
   { name: 'show-one', script: 'mappa show NIGHT_PLACES --stage development' },
+  { name: 'help', script: 'node dist/server.js --help' },
   { name: 'guard', script: 'mappa guard src', before: openKey },
   { name: 'survey', script: 'cd early; mappa survey', before: addEarly },
   { name: 'move', script: 'cd early; mappa move DOME_KEY < /dev/null', before: moveOthers, size: 8 },

@@ -21,6 +21,8 @@ const OF_SYSTEM =
 export function readsOf(reads: readonly SourceRead[], definition: Definition | null): readonly Read[] {
   const names = new Set(definition?.settings.map((each) => each.name))
   const nearest = nearestOf(names)
+  // Code that reads a former name reads nothing, once the files have the new one.
+  const former = new Map(definition?.settings.flatMap((each) => each.formerly.map((old) => [old, each.name] as const)))
   const byName = new Map<string, SourcePlace[]>()
   for (const { name, file, line, column } of reads) {
     const places = byName.get(name)
@@ -30,7 +32,13 @@ export function readsOf(reads: readonly SourceRead[], definition: Definition | n
   return [...byName]
     .map(([name, places]) => {
       const declared = names.has(name)
-      return { name, places, declared, near: declared ? null : nearest(name), ofSystem: OF_SYSTEM.test(name) }
+      return {
+        name,
+        places,
+        declared,
+        near: declared ? null : (former.get(name) ?? nearest(name)),
+        ofSystem: OF_SYSTEM.test(name),
+      }
     })
     .sort((a, b) => (a.name < b.name ? -1 : 1))
 }

@@ -18,36 +18,60 @@ export function flagsHelp(
   width: number,
   paint: Pick<Paint, 'strong' | 'faint'>,
 ): string {
+  const { settings, stages } = definition
+  const column = Math.min(38, 4 + Math.max(...settings.map((each) => usageOf(each).length)))
   const lines = [`Usage: ${program} [flags]`]
   let group: string | null = null
-  for (const each of definition.settings) {
+  for (const each of settings) {
     const own = each.keys.slice(0, -1).join('.')
     if (own !== group) lines.push('', paint.strong(own === '' ? 'settings' : own))
     group = own
-    lines.push(...entry(each, definition.stages, width, paint))
+    lines.push(...entry(each, stages, width, column, paint))
   }
-  lines.push('', '  --help', '      Print this.', '  --version', '      Print the version.')
+  lines.push(
+    '',
+    ...row('--help', ['Print this.'], width, column),
+    ...row('--version', ['Print the version.'], width, column),
+  )
   return lines.join('\n')
+}
+
+function usageOf({ keys, name, kind, secret }: Declaration): string {
+  const flag = flagOf(keys)
+  return secret ? name : kind.name === 'boolean' ? `--[no-]${flag}` : `--${flag} <${kind.name}>`
 }
 
 function entry(
   declaration: Declaration,
   stages: readonly string[],
   width: number,
+  column: number,
   paint: Pick<Paint, 'faint'>,
 ): string[] {
-  const { keys, name, kind, secret, description } = declaration
-  const flag = flagOf(keys)
-  const usage = secret ? name : kind.name === 'boolean' ? `--${flag}, --no-${flag}` : `--${flag} <${kind.name}>`
-  const rules = rulesInWords(declaration).join('; ')
+  const { name, secret, description } = declaration
+  const rules = rulesInWords(declaration)
   const staged = stages.flatMap((stage) => {
     const own = inStage(declaration, stage)
-    return own === declaration ? [] : [`in ${stage}: ${rulesInWords(own).join('; ')}`]
+    const different = own === declaration ? [] : rulesInWords(own).filter((rule) => !rules.includes(rule))
+    return different.length === 0 ? [] : [`in ${stage}: ${different.join('; ')}`]
   })
-  const facts = [rules, secret ? 'not as a flag: other users can list those' : `variable ${name}`, ...staged]
-  return [
-    `  ${usage}`,
-    ...fold(visible(description), width, '      ', '      '),
-    ...facts.flatMap((fact) => fold(visible(fact), width, '      ', '        ')).map(paint.faint),
-  ]
+  const where = secret ? 'not as a flag, since other users can list those' : `variable ${name}`
+  const [first = '', ...more] = row(
+    usageOf(declaration),
+    [description, [...rules, where].join('; '), ...staged],
+    width,
+    column,
+  )
+  const described = fold(visible(description), width - column, '', '').length
+  const plain = first.trim() === usageOf(declaration) ? described : described - 1
+  return [first, ...more.slice(0, plain), ...more.slice(plain).map(paint.faint)]
+}
+
+/** A flag on the left and what is said of it on the right; one that is too long has a line of its own. */
+function row(usage: string, texts: readonly string[], width: number, column: number): string[] {
+  const right = texts.flatMap((text) => fold(visible(text), Math.max(20, width - column), '', '  '))
+  const left = `  ${usage}`
+  const indent = ' '.repeat(column)
+  if (left.length + 2 > column) return [left, ...right.map((text) => indent + text)]
+  return right.map((text, index) => (index === 0 ? left.padEnd(column) : indent) + text)
 }

@@ -1,5 +1,5 @@
 import { convertText, failureProblem } from '../../core/definition/convert.ts'
-import type { Declaration } from '../../core/definition/definition.ts'
+import { type Declaration, inStage } from '../../core/definition/definition.ts'
 import { layerFiles } from '../../core/layers/order.ts'
 import { writingProblem } from '../../core/problems/of-commands.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
@@ -48,7 +48,7 @@ export async function writeSetting(
   target: Target,
   today: string,
 ): Promise<Written> {
-  mustFit(declaration, text, target)
+  mustFit(target.stage === null ? declaration : inStage(declaration, target.stage), text, target)
   const { name, secret, options } = declaration
   const file = layerFileFor(declaration, target)
   const ignored = secret ? await ensureIgnored(root, file) : null
