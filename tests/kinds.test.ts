@@ -3,6 +3,7 @@ import { describe, it } from 'node:test'
 import {
   type AnySetting,
   defineSettings,
+  definitionFromJson,
   environmentLayer,
   resolveSettings,
   SettingsError,
@@ -259,6 +260,21 @@ describe('kinds', () => {
           assert.ok(!`${each.message}${each.hint}`.includes(text), `${what}: ${each.message}`)
       }
     }
+  })
+
+  it('can be written in JSON, items of lists included', () => {
+    const definition = definitionFromJson({
+      settings: {
+        ports: { kind: 'list', description: about, items: 'port', minItems: 1 },
+        modes: { kind: 'list', description: about, items: { kind: 'choice', enum: ['drill', 'open'] }, separator: ';' },
+        wait: { kind: 'duration', description: about, default: 1500, stages: { production: { default: 3000 } } },
+      },
+    })
+    const layers = [environmentLayer({ PORTS: '80, 443', MODES: 'drill;open' })]
+    const { settings, problems } = resolveSettings(definition, { stage: 'production', layers })
+    assert.deepEqual([problems, settings.map(({ value }) => value)], [[], [[80, 443], ['drill', 'open'], 3000]])
+    const wrong = { settings: { a: { kind: 'list', description: about, items: 'prot' } } }
+    assert.throws(() => definitionFromJson(wrong), /setting-kind-unknown[\s\S]*Did you mean port\?/)
   })
 
   it('have defaults that come through conversion, and types of their own', () => {

@@ -30,7 +30,8 @@ export function stageAsData(inspection: Inspection, reveal: boolean) {
 export function settingAsData(setting: ResolvedSetting, reveal: boolean) {
   const { declaration, origin, valid } = setting
   const hidden = setting.masked && !reveal
-  const known = valid ? setting.value : setting.text
+  // What JSON can't hold, as dates and bytes, is told as the text that it was.
+  const known = valid && declaration.kind.schema.type !== 'string' ? setting.value : setting.text
   return {
     path: declaration.path,
     name: declaration.name,

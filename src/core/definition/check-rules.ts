@@ -1,6 +1,7 @@
 import { type Problem, problem } from '../problems/problem.ts'
 import { nearestOf } from '../text/near.ts'
 import { type Condition, conditionsOf } from './conditions.ts'
+import { NO_STAGES } from './declare.ts'
 import type { Declaration } from './definition.ts'
 
 /**
@@ -9,9 +10,13 @@ import type { Declaration } from './definition.ts'
  * @param problems gets everything that is wrong
  */
 export function checkRules(settings: readonly Declaration[], stages: readonly string[], problems: Problem[]): void {
-  const byPath = new Map(settings.map((each) => [each.path, each]))
+  let byPath: ReadonlyMap<string, Declaration> | undefined
   for (const declaration of settings) {
-    const { path } = declaration
+    const { path, options } = declaration
+    // Most settings have no such rules, and every start of a program comes by here.
+    const isPlain = options.requiredWhen === undefined && options.forbiddenWhen === undefined
+    if (isPlain && declaration.stages === NO_STAGES) continue
+    byPath ??= new Map(settings.map((each) => [each.path, each]))
     const named = Object.keys(declaration.stages)
     for (const stage of named) {
       if (stages.includes(stage)) continue

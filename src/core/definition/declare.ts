@@ -77,9 +77,12 @@ export function declare(
     description: String(description),
     secret: options.secret === true,
     public: options.public === true,
+    optional: options.optional === true,
     allowEmpty: options.allowEmpty === true,
-    ...ruled(kind, options),
+    default: options.default,
+    options,
     stages: NO_STAGES,
+    checks: checksOf(kind, options),
   }
   checkDeclaration(declaration, problems)
   const stages = stagesOf(declaration, problems)
@@ -87,12 +90,8 @@ export function declare(
 }
 
 const NONE: readonly string[] = []
-const NO_STAGES: Declaration['stages'] = {}
-
-/** What can be different from stage to stage. */
-function ruled(kind: Kind, options: Options): Pick<Declaration, 'optional' | 'default' | 'options' | 'checks'> {
-  return { optional: options.optional === true, default: options.default, options, checks: checksOf(kind, options) }
-}
+/** The stages of a setting that is the same in all of them. */
+export const NO_STAGES: Declaration['stages'] = {}
 
 function checkDeclaration(declaration: Declaration, problems: Problem[]): void {
   const { path, name } = declaration
@@ -108,6 +107,8 @@ function checkDeclaration(declaration: Declaration, problems: Problem[]): void {
 
 /** Rules that say when there must be a value are for settings that may have none. */
 function checkNeedsOptional({ path, name, options }: Declaration, problems: Problem[]): void {
+  if (options.requiredIn === undefined && options.requiredWhen === undefined && options.forbiddenWhen === undefined)
+    return
   const at = { setting: path, name }
   for (const rule of ['requiredIn', 'requiredWhen', 'forbiddenWhen']) {
     if (options[rule] !== undefined) problems.push(problem('rule-needs-optional', { path, rule }, at))
@@ -133,7 +134,14 @@ function stagesOf(declaration: Declaration, problems: Problem[]): Declaration['s
       )
     }
     const optional = required.includes(stage) || own.default !== undefined ? { optional: false } : {}
-    const merged = { ...declaration, ...ruled(kind, { ...options, ...optional, ...own, requiredIn: undefined }) }
+    const all: Options = { ...options, ...optional, ...own, requiredIn: undefined }
+    const merged: Declaration = {
+      ...declaration,
+      optional: all.optional === true,
+      default: all.default,
+      options: all,
+      checks: checksOf(kind, all),
+    }
     if (own.default !== undefined || own.optional === false) checkDefaultOf(merged, problems)
     found[stage] = merged
   }
