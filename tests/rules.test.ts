@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict'
-import { existsSync, mkdirSync, readFileSync, rmSync, statSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import {
@@ -454,7 +454,6 @@ export default defineSettings({ dome: { key: setting.string('Key', { secret: tru
       types: 'src/settings.env.d.ts',
       reference: 'docs/settings.md',
       schema: 'settings.schema.json',
-      'environment-schema': 'settings.environment.schema.json',
     }
     for (const [what, file] of Object.entries(files)) {
       const whole = join(project.root, file)
@@ -468,5 +467,10 @@ export default defineSettings({ dome: { key: setting.string('Key', { secret: tru
       project.write(file, `${readFileSync(whole, 'utf8')}\n`)
       assert.equal(project.mappa(['write', what, '--verify']).status, 1)
     }
+    project.mappa(['write', 'schema', '--folder', 'made'])
+    assert.deepEqual(readdirSync(join(project.root, 'made')), [
+      'settings.environment.schema.json',
+      'settings.schema.json',
+    ])
   })
 })

@@ -1,4 +1,4 @@
-import { dirname, join, relative } from 'node:path'
+import { basename, dirname, join, relative } from 'node:path'
 import type { Command } from 'commander'
 import type { Definition } from '../core/definition/definition.ts'
 import { exampleFile } from '../core/derive/example.ts'
@@ -9,20 +9,19 @@ import { findDefinition } from '../node/definition/find.ts'
 import { writeDerived } from '../node/writing/write-derived.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from './exit-codes.ts'
 import { type CommonOptions, openProject } from './project.ts'
-import { printDerived } from './render/derived.ts'
+import { type DerivedFile, printDerived } from './render/derived.ts'
 
 interface WriteOptions extends CommonOptions {
   readonly verify?: boolean
-  readonly to?: string
+  readonly folder?: string
 }
 
-/** Something that derives from a definition: where it goes, and its text. */
+/** Something that derives from a definition. */
 interface Derived {
   readonly name: string
   readonly summary: string
-  /** The file, relative to the root; `beside` is the folder of the definition. */
-  readonly file: (beside: string) => string
-  readonly text: (definition: Definition) => string
+  /** The files it goes into, relative to the root, with their texts; `beside` is the folder of the definition. */
+  readonly files: (definition: Definition, beside: string) => readonly (readonly [file: string, text: string])[]
 }
 
 const asJson = (data: object) => `${JSON.stringify(data, null, 2)}\n`
@@ -31,56 +30,54 @@ const DERIVED: readonly Derived[] = [
   {
     name: 'example',
     summary: '.env.example: every setting with its description, rules and a placeholder',
-    file: () => '.env.example',
-    text: exampleFile,
+    files: (definition) => [['.env.example', exampleFile(definition)]],
   },
   {
     name: 'types',
     summary: 'settings.env.d.ts: types of process.env and import.meta.env',
-    file: (beside) => join(beside, 'settings.env.d.ts'),
-    text: typesFile,
+    files: (definition, beside) => [[join(beside, 'settings.env.d.ts'), typesFile(definition)]],
   },
   {
     name: 'reference',
     summary: 'docs/settings.md: every setting in tables, in Markdown',
-    file: () => join('docs', 'settings.md'),
-    text: referenceFile,
+    files: (definition) => [[join('docs', 'settings.md'), referenceFile(definition)]],
   },
   {
     name: 'schema',
-    summary: 'settings.schema.json: JSON Schema (2020-12) of the typed values',
-    file: () => 'settings.schema.json',
-    text: (definition) => asJson(valuesSchema(definition)),
-  },
-  {
-    name: 'environment-schema',
-    summary: 'settings.environment.schema.json: JSON Schema (2020-12) of the texts in the environment',
-    file: () => 'settings.environment.schema.json',
-    text: (definition) => asJson(environmentSchema(definition)),
+    summary:
+      'settings.schema.json and settings.environment.schema.json: JSON Schema (2020-12) of the values and of their texts',
+    files: (definition) => [
+      ['settings.schema.json', asJson(valuesSchema(definition))],
+      ['settings.environment.schema.json', asJson(environmentSchema(definition))],
+    ],
   },
 ]
 
 /** `mappa write`: writes what derives from the definition. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
   command.helpCommand(false)
-  for (const { name, summary, file, text } of DERIVED) {
+  for (const { name, summary, files } of DERIVED) {
     command
       .command(name)
       .description(summary)
       .helpOption('--help', 'print this help')
       .exitOverride()
-      .option('--verify', 'write nothing; say whether the file is as it should be')
-      .option('--to <file>', 'write another file, named from the folder of the project')
-      .option('--stage <name>', 'has no effect: the file is the same for all stages')
+      .option('--verify', 'write nothing; say whether everything is as it should be')
+      .option('--folder <folder>', 'write into another folder, named from that of the project')
+      .option('--stage <name>', 'has no effect: what is written is the same for all stages')
       .option('--root <folder>', 'the folder of the project; else the nearest one with a package.json')
       .option('--settings <file>', 'the definition; else settings.definition.* in the folder or its src')
       .option('--json', 'print JSON for programs')
       .action(async (options: WriteOptions) => {
         const { root, definition } = await openProject(options)
-        const target = options.to ?? file(relative(root, dirname(definitionFile(root, options))))
-        const state = await writeDerived(join(root, target), text(definition), options.verify === true)
-        printDerived({ file: target, command: name, ...state }, root, options)
-        exitWith(options.verify && !state.right ? EXIT_PROBLEMS : EXIT_FINE)
+        const beside = relative(root, dirname(definitionFile(root, options)))
+        const states: DerivedFile[] = []
+        for (const [own, text] of files(definition, beside)) {
+          const file = options.folder === undefined ? own : join(options.folder, basename(own))
+          states.push({ file, ...(await writeDerived(join(root, file), text, options.verify === true)) })
+        }
+        printDerived(states, name, root, options)
+        exitWith(options.verify && states.some(({ right }) => !right) ? EXIT_PROBLEMS : EXIT_FINE)
       })
   }
 }

@@ -4,25 +4,34 @@ import { labelFrom } from './failure.ts'
 import { printJson } from './json.ts'
 import { out } from './terminal.ts'
 
-/** Says whether a derived file was right, and shows what differs where it was not and nothing was written. */
+/** A derived file and how it was found. */
+export interface DerivedFile extends DerivedState {
+  /** Relative to the root. */
+  readonly file: string
+}
+
+/** Says whether derived files were right, and shows what differs where they were not and nothing was written. */
 export function printDerived(
-  { file, command, right, before, after, written }: DerivedState & { file: string; command: string },
+  states: readonly DerivedFile[],
+  command: string,
   root: string,
   { json }: { json?: boolean },
 ): void {
   if (json) {
-    printJson({ file, right, written })
+    const data = states.map(({ file, right, written }) => ({ file, right, written }))
+    printJson(data.length === 1 ? data[0] : { files: data })
     return
   }
   const { paint, print } = out
-  const label = labelFrom(root)(file)
-  const name = paint.strong(label)
-  if (right) print(`${name} is up to date.`)
-  else if (written) print(`${name} is written.`)
-  else {
-    print(
-      `${name} ${before === null ? 'does not exist' : 'is not what the definition says'}. mappa write ${command} mends it.\n`,
-    )
-    print(diffOf(label, before ?? '', after))
+  for (const { file, right, before, after, written } of states) {
+    const label = labelFrom(root)(file)
+    const name = paint.strong(label)
+    if (right) print(`${name} is up to date.`)
+    else if (written) print(`${name} is written.`)
+    else {
+      const state = before === null ? 'does not exist' : 'is not what the definition says'
+      print(`${name} ${state}. mappa write ${command} mends it.\n`)
+      print(diffOf(label, before ?? '', after))
+    }
   }
 }
