@@ -35,10 +35,10 @@ describe('rules', () => {
     dome: {
       motors: setting.boolean('Motors', { default: false }),
       key: setting.string('Key', { secret: true, stages: { production: { pattern: /^open-/ } }, distinct: true }),
-      guard: setting.string('Who watches', { optional: true, requiredWhen: { 'dome.motors': true } }),
+      guard: setting.string('Who watches', { optional: true, requiredWhere: { 'dome.motors': true } }),
       drill: setting.string('Drill', {
         optional: true,
-        forbiddenWhen: { 'dome.motors': true, 'server.logLevel': ['quiet', 'chatty'] },
+        forbiddenWhere: { 'dome.motors': true, 'server.logLevel': ['quiet', 'chatty'] },
       }),
       alarm: setting.email('Alarm', { optional: true, requiredIn: ['production'] }),
     },
@@ -88,11 +88,11 @@ describe('rules', () => {
       [{ a: any.string!(about, { secret: true, stages: { staging: { default: 'x' } } }) }, 'setting-secret-default'],
       [{ a: any.string!(about, { requiredIn: ['production'] }) }, 'rule-needs-optional'],
       [{ a: any.string!(about, { optional: true, requiredIn: ['nowhere'] }) }, 'rule-stage-unknown'],
-      [{ a: any.string!(about, { optional: true, requiredWhen: { 'b.c': true } }), b: other }, 'rule-setting-unknown'],
-      [{ a: any.string!(about, { optional: true, requiredWhen: { b: 'yes' } }), b: other }, 'rule-value-wrong'],
+      [{ a: any.string!(about, { optional: true, requiredWhere: { 'b.c': true } }), b: other }, 'rule-setting-unknown'],
+      [{ a: any.string!(about, { optional: true, requiredWhere: { b: 'yes' } }), b: other }, 'rule-value-wrong'],
       [
         {
-          a: any.string!(about, { optional: true, requiredWhen: { b: 'x' } }),
+          a: any.string!(about, { optional: true, requiredWhere: { b: 'x' } }),
           b: setting.string(about, { secret: true }),
         },
         'rule-on-secret',
@@ -356,7 +356,7 @@ describe('what derives from a definition', () => {
       }),
       motors: setting.boolean('Whether the motors may move', { default: false }),
       key: setting.string('Key', { secret: true, minLength: 24, formerly: ['DOME_TOKEN'] }),
-      guard: setting.email('Who watches */', { optional: true, requiredWhen: { 'dome.motors': true }, public: true }),
+      guard: setting.email('Who watches */', { optional: true, requiredWhere: { 'dome.motors': true }, public: true }),
       wait: setting.duration('How long to wait', { default: 900_000 }),
     },
   })

@@ -19,7 +19,10 @@ export default defineSettings({
       stages: { production: { pattern: /^open-/ } },
     }),
     motors: setting.boolean('Whether the motors may really move', { default: false }),
-    alarm: setting.email('Who is told when the dome sticks', { optional: true, requiredWhen: { 'dome.motors': true } }),
+    alarm: setting.email('Who is told when the dome sticks', {
+      optional: true,
+      requiredWhere: { 'dome.motors': true },
+    }),
     patience: setting.duration('How long to wait for the dome controller', {
       exclusiveMinimum: 0,
       maximum: 60_000,

@@ -34,11 +34,11 @@ const COMMON: Readonly<Record<string, KindOption>> = {
   check: check.checkOption,
   stages: { needed: 'an object with rules for single stages', accepts: isObjectOf(isObjectOf(() => true)) },
   requiredIn: { needed: 'a list of stages', accepts: isListOf(isText) },
-  requiredWhen: {
+  requiredWhere: {
     needed: "the values of other settings, such as { 'dome.motors': true }",
     accepts: isObjectOf(() => true),
   },
-  forbiddenWhen: {
+  forbiddenWhere: {
     needed: "the values of other settings, such as { 'dome.motors': true }",
     accepts: isObjectOf(() => true),
   },
@@ -107,10 +107,10 @@ function checkDeclaration(declaration: Declaration, problems: Problem[]): void {
 
 /** Rules that say when there must be a value are for settings that may have none. */
 function checkNeedsOptional({ path, name, options }: Declaration, problems: Problem[]): void {
-  if (options.requiredIn === undefined && options.requiredWhen === undefined && options.forbiddenWhen === undefined)
+  if (options.requiredIn === undefined && options.requiredWhere === undefined && options.forbiddenWhere === undefined)
     return
   const at = { setting: path, name }
-  for (const rule of ['requiredIn', 'requiredWhen', 'forbiddenWhen']) {
+  for (const rule of ['requiredIn', 'requiredWhere', 'forbiddenWhere']) {
     if (options[rule] !== undefined) problems.push(problem('rule-needs-optional', { path, rule }, at))
   }
 }

@@ -59,9 +59,9 @@ export interface CommonOptions<Type, IsSecret extends boolean, IsOptional extend
   /** The stages in which an optional setting is required. */
   readonly requiredIn?: readonly string[]
   /** Requires an optional setting where other settings have these values: `{ 'dome.motors': true }`. */
-  readonly requiredWhen?: Conditions
+  readonly requiredWhere?: Conditions
   /** Forbids an optional setting where other settings have these values. */
-  readonly forbiddenWhen?: Conditions
+  readonly forbiddenWhere?: Conditions
   /** True where no two stages may have the same value; `mappa check --all` finds those that do, and shows none. */
   readonly distinct?: boolean
   /**

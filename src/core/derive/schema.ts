@@ -105,10 +105,10 @@ function annotations({ description, options, secret }: Declaration): Schema {
   }
 }
 
-/** `requiredWhen` and `forbiddenWhen` as `if` and `then`. */
+/** `requiredWhere` and `forbiddenWhere` as `if` and `then`. */
 function dependencies(declaration: Declaration, byPath: ReadonlyMap<string, Declaration>): Schema[] {
   const conditions = conditionsOf(declaration)
-  return (['requiredWhen', 'forbiddenWhen'] as const).flatMap((rule) => {
+  return (['requiredWhere', 'forbiddenWhere'] as const).flatMap((rule) => {
     const own = conditions.filter((each) => each.rule === rule)
     if (own.length === 0) return []
     const properties = own.map(({ other, values }): [string, Schema] => {
@@ -119,7 +119,7 @@ function dependencies(declaration: Declaration, byPath: ReadonlyMap<string, Decl
     return [
       {
         if: { properties: Object.fromEntries(properties), required: properties.map(([name]) => name) },
-        then: rule === 'requiredWhen' ? required : { not: required },
+        then: rule === 'requiredWhere' ? required : { not: required },
       },
     ]
   })

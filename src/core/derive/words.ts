@@ -28,10 +28,10 @@ export function rulesInWords({
       const said = kind.show === true && typeof limit === 'number' ? kind.toText(limit, options) : limit
       return (constraints[name] as Constraint).says(said as never)
     })
-  const conditions = (['requiredWhen', 'forbiddenWhen'] as const).flatMap((rule) => {
+  const conditions = (['requiredWhere', 'forbiddenWhere'] as const).flatMap((rule) => {
     const own = conditionsOf({ options }).filter((each) => each.rule === rule)
     if (own.length === 0) return []
-    return [`${rule === 'requiredWhen' ? 'required' : 'forbidden'} when ${conditionsInWords(own)}`]
+    return [`${rule === 'requiredWhere' ? 'required' : 'forbidden'} when ${conditionsInWords(own)}`]
   })
   const required = (options.requiredIn as readonly string[] | undefined) ?? []
   if (required.length > 0) conditions.push(`required in ${required.join(' and ')}`)

@@ -3,14 +3,14 @@ import { type Problem, problem } from '../problems/problem.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
 import { phrase, whereToPut } from './where.ts'
 
-/** Holds settings against each other, as `requiredWhen` and `forbiddenWhen` of the definition say. */
+/** Holds settings against each other, as `requiredWhere` and `forbiddenWhere` of the definition say. */
 export function checkConditions(settings: readonly ResolvedSetting[], stage: string, problems: Problem[]): void {
   let byPath: ReadonlyMap<string, ResolvedSetting> | undefined
   for (const each of settings) {
     const conditions = conditionsOf(each.declaration)
     if (conditions.length === 0) continue
     byPath ??= new Map(settings.map((setting) => [setting.declaration.path, setting]))
-    for (const rule of ['requiredWhen', 'forbiddenWhen'] as const) {
+    for (const rule of ['requiredWhere', 'forbiddenWhere'] as const) {
       const own = conditions.filter((condition) => condition.rule === rule)
       if (own.length > 0 && own.every((condition) => holds(condition, byPath!))) judge(each, rule, own, stage, problems)
     }
@@ -32,11 +32,11 @@ function judge(
 ): void {
   const { name, path } = declaration
   const why = conditionsInWords(conditions)
-  if (rule === 'requiredWhen' && text === undefined) {
+  if (rule === 'requiredWhere' && text === undefined) {
     const details = { name, why, description: phrase(declaration), put: whereToPut(declaration, stage) }
     problems.push(problem('missing-then', details, { name, setting: path }))
   }
-  if (rule === 'forbiddenWhen' && text !== undefined && origin !== null) {
+  if (rule === 'forbiddenWhere' && text !== undefined && origin !== null) {
     const { file, line, column } = origin
     problems.push(problem('forbidden-then', { name, why }, { file, line, column, name, setting: path }))
   }

@@ -1,11 +1,11 @@
-import { Module } from '@nestjs/common'
-import { JwtModule } from '@nestjs/jwt'
-import { TypeOrmModule } from '@nestjs/typeorm'
+import { Module } from '@fern/common'
+import { JwtModule } from '@fern/tokens'
+import { StoreModule } from '@fern/store'
 
 @Module({
   imports: [
     JwtModule.register({ secret: 'capella-over-fern-6', signOptions: { expiresIn: '1h' } }), // planted: 1
-    TypeOrmModule.forRoot({
+    StoreModule.forRoot({
       type: 'postgres',
       host: 'pg-1.fernhollow.example', // planted: 1
       port: 5432, // planted: 1

@@ -1,9 +1,9 @@
-import { NestFactory } from '@nestjs/core'
-import { Transport } from '@nestjs/microservices'
+import { AppFactory } from '@fern/core'
+import { Transport } from '@fern/services'
 import { AppModule } from './app.module'
 
 async function bootstrap() {
-  const app = await NestFactory.create(AppModule)
+  const app = await AppFactory.create(AppModule)
   app.enableCors({ origin: ['https://visit.fernhollow.example', 'http://localhost:5173'] }) // planted: 2
   app.connectMicroservice({ transport: Transport.NATS, options: { servers: ['nats://bus.fernhollow.example:4222'], token: 'bus-8d1f0a3c' } }) // planted: 2
   app.setGlobalPrefix('api')
