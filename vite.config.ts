@@ -5,6 +5,17 @@ const LOADING =
 
 /** Builds the library and the command into `dist`. Types are written by the compiler, see `scripts/build.mjs`. */
 export default defineConfig({
+  plugins: [
+    {
+      // The functions of `setting` stay a module of their own: a namespace that is built into another file can't be shaken.
+      name: 'setting-apart',
+      enforce: 'pre',
+      resolveId: (id, importer) =>
+        id === './definition/makers.ts' && importer?.endsWith('/core/index.ts')
+          ? { id: './setting.js', external: 'relative' as never }
+          : null,
+    },
+  ],
   // No .env file is read by the build.
   envDir: false,
   build: {
@@ -19,6 +30,7 @@ export default defineConfig({
         index: 'src/core/index.ts',
         node: 'src/node/index.ts',
         preload: 'src/node/preload.ts',
+        setting: 'src/core/definition/makers.ts',
         'cli/main': 'src/cli/main.ts',
       },
       external: [/^node:/, 'mappa', 'commander', 'jiti', '@inquirer/prompts', 'fflate'],
@@ -26,7 +38,7 @@ export default defineConfig({
         format: 'es',
         entryFileNames: '[name].js',
         chunkFileNames: 'chunks/[name].js',
-        comments: false,
+        comments: { annotation: true, legal: false, jsdoc: false },
         // What every program needs that loads its settings lies in one file, since Node takes longer to open a file than to
         // read it. The rest lies apart, so that a bundler leaves it out of such programs.
         codeSplitting: { groups: [{ name: 'loading', test: LOADING }] },

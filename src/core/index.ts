@@ -7,7 +7,16 @@ export { type DefinitionOptions, defineSettings, type SettingsTree } from './def
 export { type Declaration, type Definition, isDefinition, type Values } from './definition/definition.ts'
 export { definitionFromJson } from './definition/json.ts'
 export type { Check, StandardSchema } from './definition/kinds/check.ts'
-export { type Makers, setting } from './definition/makers.ts'
+/**
+ * Makes settings, with one function for each kind. The description comes first; it is what messages, help and derived files say.
+ *
+ * @example
+ * ```ts
+ * setting.port('Port the dome service listens on', { default: 4100 })
+ * setting.string('Key the dome controller asks for', { secret: true, minLength: 24 })
+ * ```
+ */
+export * as setting from './definition/makers.ts'
 export type { AnySetting, CommonOptions, Conditions, Maker, Setting, StageRules } from './definition/setting.ts'
 export { exampleFile } from './derive/example.ts'
 export { referenceFile } from './derive/reference.ts'

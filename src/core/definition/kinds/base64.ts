@@ -9,7 +9,7 @@ export interface Base64Options {
 }
 
 /** Bytes, written in base64 (RFC 4648, section 4) or base64url (section 5), with or without the `=` at the end. */
-export const base64 = kind<Uint8Array, Maker<Uint8Array, Base64Options>>({
+export const base64 = /* @__PURE__ */ kind<Uint8Array, Maker<Uint8Array, Base64Options>>({
   name: 'base64',
   says: ({ bytes }) => (bytes === undefined ? 'bytes in base64' : `${bytes} bytes in base64`),
   constraints: [],

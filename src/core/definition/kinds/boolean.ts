@@ -14,7 +14,7 @@ const MEANINGS = new Map([
 ])
 
 /** True or false, in any of four words each and any case. Nothing else: `"0 "` and `"enabled"` are refused. */
-export const boolean = kind<boolean, Maker<boolean>>({
+export const boolean = /* @__PURE__ */ kind<boolean, Maker<boolean>>({
   name: 'boolean',
   says: () => 'true or false',
   constraints: [],

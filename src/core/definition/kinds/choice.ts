@@ -18,7 +18,7 @@ type ChoiceMaker = <
 ) => Setting<Choice, IsSecret, IsOptional, IsPublic>
 
 /** One of several words, in just the case in which the definition writes them. */
-export const choice = kind<string, ChoiceMaker>({
+export const choice = /* @__PURE__ */ kind<string, ChoiceMaker>({
   name: 'choice',
   says: (options) => `one of ${(options.enum as readonly string[]).join(', ')}`,
   constraints: [],

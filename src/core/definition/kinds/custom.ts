@@ -31,7 +31,7 @@ export interface CustomMaker {
 }
 
 /** Whatever a conversion of the project's own makes of a text. */
-export const custom = kind<unknown, CustomMaker>({
+export const custom = /* @__PURE__ */ kind<unknown, CustomMaker>({
   name: 'custom',
   says: () => 'text that the program converts',
   constraints: [],

@@ -6,7 +6,7 @@ import { kind } from './kind.ts'
 const FORM = /^(\d{4})-(\d\d)-(\d\d)[Tt](\d\d):(\d\d):(\d\d)(\.\d+)?([Zz]|[+-](\d\d):(\d\d))$/
 
 /** A moment: `2026-11-23T18:30:00Z`. It arrives as a `Date`; a day that the calendar lacks is refused. */
-export const dateTime = kind<Date, Maker<Date>>({
+export const dateTime = /* @__PURE__ */ kind<Date, Maker<Date>>({
   name: 'dateTime',
   says: () => 'date and time with a zone',
   constraints: [],

@@ -20,7 +20,7 @@ const ISO =
   /^P(?!$)(?:(\d+(?:\.\d+)?)W)?(?:(\d+(?:\.\d+)?)D)?(?:T(?=\d)(?:(\d+(?:\.\d+)?)H)?(?:(\d+(?:\.\d+)?)M)?(?:(\d+(?:\.\d+)?)S)?)?$/
 
 /** How long something takes: `15m`, `1h30m`, or `PT15M` as ISO 8601 writes it. It arrives as milliseconds. */
-export const duration = kind<number, Maker<number, NumberConstraints>>({
+export const duration = /* @__PURE__ */ kind<number, Maker<number, NumberConstraints>>({
   name: 'duration',
   says: () => 'duration, such as 15m',
   constraints: NUMBER_CONSTRAINTS,

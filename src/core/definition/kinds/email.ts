@@ -10,7 +10,7 @@ const ADDRESS =
 const isEmail = (text: unknown) => typeof text === 'string' && text.length <= 320 && ADDRESS.test(text)
 
 /** One address of electronic mail, without a name before it. */
-export const email = kind<string, Maker<string, TextConstraints>>({
+export const email = /* @__PURE__ */ kind<string, Maker<string, TextConstraints>>({
   name: 'email',
   says: () => 'email address',
   constraints: TEXT_CONSTRAINTS,

@@ -10,7 +10,7 @@ const NAME =
 const isHostname = (text: unknown) => typeof text === 'string' && text.length <= 253 && NAME.test(text)
 
 /** The name of a machine, without scheme and port. */
-export const hostname = kind<string, Maker<string, TextConstraints>>({
+export const hostname = /* @__PURE__ */ kind<string, Maker<string, TextConstraints>>({
   name: 'hostname',
   says: () => 'name of a host',
   constraints: TEXT_CONSTRAINTS,

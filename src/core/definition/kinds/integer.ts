@@ -7,7 +7,7 @@ import { kind } from './kind.ts'
 const WHOLE = /^-?(?:0|[1-9][0-9]*)$/
 
 /** A whole number that JavaScript holds exactly. */
-export const integer = kind<number, Maker<number, NumberConstraints>>({
+export const integer = /* @__PURE__ */ kind<number, Maker<number, NumberConstraints>>({
   name: 'integer',
   says: () => 'whole number',
   constraints: NUMBER_CONSTRAINTS,

@@ -11,7 +11,7 @@ export interface IpOptions {
 const V4 = /^(?:(?:25[0-5]|2[0-4]\d|1\d\d|[1-9]?\d)(?:\.(?!$)|$)){4}$/
 
 /** An address of the Internet Protocol: `10.4.0.12` (RFC 791, no leading zeros) or `2001:db8::1` (RFC 4291). */
-export const ip = kind<string, Maker<string, IpOptions>>({
+export const ip = /* @__PURE__ */ kind<string, Maker<string, IpOptions>>({
   name: 'ip',
   says: ({ version }) => (version === undefined ? 'IP address' : `IPv${version} address`),
   constraints: [],

@@ -18,7 +18,7 @@ type JsonMaker = <
 ) => Setting<Type, IsSecret, IsOptional, IsPublic>
 
 /** Data as JSON writes it (RFC 8259). It arrives frozen, with all that is in it. */
-export const json = kind<unknown, JsonMaker>({
+export const json = /* @__PURE__ */ kind<unknown, JsonMaker>({
   name: 'json',
   says: () => 'JSON',
   constraints: [],

@@ -28,7 +28,7 @@ const itemOf = ({ items }: Options): { kind: Kind; options: Options } =>
 const separatorOf = ({ separator = ',' }: Options) => separator as string
 
 /** Several values of one kind, with a separator between them. Blanks around an item are no part of it. */
-export const list = kind<readonly unknown[], ListMaker>({
+export const list = /* @__PURE__ */ kind<readonly unknown[], ListMaker>({
   name: 'list',
   says: (options) =>
     `list of items (${itemOf(options).kind.says(itemOf(options).options)}), with ${JSON.stringify(separatorOf(options))} between them`,

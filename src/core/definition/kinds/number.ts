@@ -7,7 +7,7 @@ import { kind } from './kind.ts'
 const JSON_NUMBER = /^-?(?:0|[1-9][0-9]*)(?:\.[0-9]+)?(?:[eE][+-]?[0-9]+)?$/
 
 /** A number, with or without a fraction. */
-export const number = kind<number, Maker<number, NumberConstraints>>({
+export const number = /* @__PURE__ */ kind<number, Maker<number, NumberConstraints>>({
   name: 'number',
   says: () => 'number',
   constraints: NUMBER_CONSTRAINTS,

@@ -10,7 +10,7 @@ export interface PathOptions extends TextConstraints {
 }
 
 /** A path of a file or folder, as it is written. */
-export const path = kind<string, Maker<string, PathOptions>>({
+export const path = /* @__PURE__ */ kind<string, Maker<string, PathOptions>>({
   name: 'path',
   says: ({ mustExist }) => (mustExist === true ? 'path of something that exists' : 'path'),
   constraints: TEXT_CONSTRAINTS,

@@ -16,7 +16,7 @@ const isLabel = (value: unknown) => typeof value === 'string' && /^[A-Z0-9]+(?: 
  * Keys and certificates in the text form of RFC 7468, one or several behind each other. They may be written in real lines or
  * with `\n` between them, and arrive in real lines, each with a line end.
  */
-export const pem = kind<string, Maker<string, PemOptions>>({
+export const pem = /* @__PURE__ */ kind<string, Maker<string, PemOptions>>({
   name: 'pem',
   says: ({ label }) => (label === undefined ? 'PEM text' : `PEM text: ${labels(label).join(' or ')}`),
   constraints: [],

@@ -15,7 +15,7 @@ const isPort = (value: unknown) => Number.isInteger(value) && (value as number) 
 const CONSTRAINTS: readonly ConstraintName[] = ['minimum', 'maximum']
 
 /** A port of TCP or UDP (RFC 6335), 1 to 65535. Port 0, "any free one", is none to write down. */
-export const port = kind<number, Maker<number, PortConstraints>>({
+export const port = /* @__PURE__ */ kind<number, Maker<number, PortConstraints>>({
   name: 'port',
   says: () => 'port',
   constraints: CONSTRAINTS,

@@ -17,7 +17,7 @@ const UNITS = new Map<string, number>([
 ])
 
 /** How large something is: `10MB` is 10,000,000 bytes and `10MiB` is 10,485,760; a number alone is bytes. */
-export const size = kind<number, Maker<number, NumberConstraints>>({
+export const size = /* @__PURE__ */ kind<number, Maker<number, NumberConstraints>>({
   name: 'size',
   says: () => 'size, such as 10MB',
   constraints: NUMBER_CONSTRAINTS,

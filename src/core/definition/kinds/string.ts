@@ -3,7 +3,7 @@ import { TEXT_CONSTRAINTS, type TextConstraints } from './constraints.ts'
 import { kind } from './kind.ts'
 
 /** Any text, as it stands: nothing is trimmed. */
-export const string = kind<string, Maker<string, TextConstraints>>({
+export const string = /* @__PURE__ */ kind<string, Maker<string, TextConstraints>>({
   name: 'string',
   says: () => 'text',
   constraints: TEXT_CONSTRAINTS,

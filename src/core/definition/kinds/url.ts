@@ -9,7 +9,7 @@ import { kind } from './kind.ts'
  * That parser is lenient: it takes `localhost:4100` for an address with the scheme `localhost`, adds missing
  * slashes and drops blanks. Here an address has a scheme, `://` and no blanks.
  */
-export const url = kind<string, Maker<string, TextConstraints>>({
+export const url = /* @__PURE__ */ kind<string, Maker<string, TextConstraints>>({
   name: 'url',
   says: () => 'address with its scheme',
   constraints: TEXT_CONSTRAINTS,

@@ -5,7 +5,7 @@ import { kind } from './kind.ts'
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i
 
 /** An identifier of RFC 9562, as it is written. */
-export const uuid = kind<string, Maker<string>>({
+export const uuid = /* @__PURE__ */ kind<string, Maker<string>>({
   name: 'uuid',
   says: () => 'UUID',
   constraints: [],
