@@ -214,6 +214,20 @@ const quiet = '${KEY}' // mappa: stays, it opens nothing
     assert.ok(!existsSync(join(project.root, '.env.development')))
   })
 
+  it('does nothing where nothing can move, a file outside of the project among it', (context) => {
+    const other = makeProject(context, { 'a.js': `const apiKey = '${KEY}'\n` })
+    const project = makeProject(context, { 'a.py': `API_KEY = "${KEY}"\n` })
+    for (const [words, why] of [
+      [[], 'Mappa changes JavaScript and TypeScript only'],
+      [['--in', join(other.root, 'a.js')], 'it lies outside the project'],
+    ] as const) {
+      const { status, stdout, stderr } = project.mappa(['move', '--all', '--yes', ...words])
+      assert.deepEqual([status, stderr], [1, ''])
+      assert.ok(stdout.includes(why) && stdout.includes('Nothing can be moved') && !stdout.includes(KEY))
+    }
+    assert.deepEqual(readdirSync(project.root).sort(), ['a.py', 'node_modules', 'package.json'])
+  })
+
   it('shows everything first and writes nothing unless told, and moves what is asked for', async (context) => {
     const project = makeProject(context, {
       'a.ts': `const domeKey = '${KEY}'\nconst mailKey = '${OTHER}'\nserver.listen(4100)\n`,

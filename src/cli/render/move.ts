@@ -20,7 +20,7 @@ export function printPlan(plan: MovePlan, findings: readonly Finding[], root: st
   }
   const secrets = findings.filter(({ secret }) => secret).map(({ value }) => value)
   for (const change of changes) print(`\n${shownDiff(change, plan, secrets, label)}`)
-  if (left.length > 0) print(`\n${leftLines(plan, label).join('\n')}`)
+  if (left.length > 0) print(`${moved.length > 0 ? '\n' : ''}${leftLines(plan, label).join('\n')}`)
 }
 
 /** Says that nothing was written, and how it would be. */

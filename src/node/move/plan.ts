@@ -1,4 +1,5 @@
-import type { Declaration, Definition } from '../../core/definition/definition.ts'
+import { DEFAULT_STAGES } from '../../core/definition/define.ts'
+import { DEFINITION, type Declaration, type Definition } from '../../core/definition/definition.ts'
 import type { EnvDocument } from '../../core/envfile/document.ts'
 import { definitionSource } from '../../core/init/draft.ts'
 import { documentLayer } from '../../core/layers/sources.ts'
@@ -150,6 +151,15 @@ function stageValues({ definition }: MoveProject, stage: string, documents: Read
   return { stage, documents, textOf: (each: string) => texts.get(each) }
 }
 
+/** What a project has before its first setting. */
+const NOTHING_DEFINED: Definition = {
+  [DEFINITION]: true,
+  stages: DEFAULT_STAGES,
+  prefix: '',
+  directory: null,
+  settings: [],
+}
+
 /** The definition with the new settings in it, and the change of its file; `null` where nothing is added. */
 async function definitionAfter(
   { root, definitionFile: file, definition }: MoveProject,
@@ -159,7 +169,7 @@ async function definitionAfter(
   const before = fs.existsSync(whole) ? fs.readFileSync(whole, 'utf8') : null
   const start = before ?? definitionSource([], null)
   const after = movable.reduce((text, each) => ('added' in each ? withSetting(text, file, each.added) : text), start)
-  if (after === before && definition !== null) return { definition, change: null }
+  if (after === start) return { definition: definition ?? NOTHING_DEFINED, change: null }
   return { definition: await loadDefinition(whole, root, after), change: { file, before, after } }
 }
 
