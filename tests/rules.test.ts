@@ -100,6 +100,7 @@ describe('rules', () => {
       [{ a: any.string!(about, { formerly: ['B'] }), b: other }, 'setting-name-taken'],
       [{ a: any.string!(about, { formerly: 'B' }) }, 'setting-option-wrong'],
       [{ a: any.string!(about, { check: 'x' }) }, 'setting-option-wrong'],
+      [{ a: any.custom!(about) }, 'setting-option-missing'],
       [{ a: any.list!(about, { items: setting.list(about) }) }, 'setting-option-wrong'],
     ]
     for (const [tree, ...codes] of cases) {

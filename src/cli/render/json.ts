@@ -31,7 +31,8 @@ export function settingAsData(setting: ResolvedSetting, reveal: boolean) {
   const { declaration, origin, valid } = setting
   const hidden = setting.masked && !reveal
   // What JSON can't hold, as dates and bytes, is told as the text that it was.
-  const known = valid && declaration.kind.schema.type !== 'string' ? setting.value : setting.text
+  const isText = typeof setting.value === 'object' && declaration.kind.schema.type === 'string'
+  const known = valid && !isText ? setting.value : setting.text
   return {
     path: declaration.path,
     name: declaration.name,

@@ -192,6 +192,10 @@ function checkOptions(
     }
   }
   if (only !== undefined) return usable
+  if (kind.oneOf?.every((option) => !Object.hasOwn(given, option))) {
+    const details = { path, option: kind.oneOf.join(' or '), needed: 'one of the two' }
+    problems.push(problem('setting-option-missing', details, { setting: path }))
+  }
   for (const [option, rule] of Object.entries(kind.options ?? {})) {
     if (rule.required === true && !Object.hasOwn(given, option)) {
       problems.push(problem('setting-option-missing', { path, option, needed: rule.needed }, { setting: path }))

@@ -21,16 +21,9 @@ ${settings.map(member).join('\n')}
 ${shared.length === 0 ? '' : `\ninterface ImportMetaEnv {\n${shared.map((each) => member(each).replace(/^ {4}/gm, '  ')).join('\n')}\n}\n`}`
 }
 
-function member({
-  name,
-  description,
-  kind,
-  options,
-  optional,
-  deprecated,
-}: Declaration & { deprecated?: unknown }): string {
+function member({ name, description, kind, options, optional }: Declaration): string {
   const lines = [description.replace(/\s+/g, ' ').replaceAll('*/', '*\\/')]
-  const old = options.deprecated ?? deprecated
+  const old = options.deprecated
   if (old === true || typeof old === 'string') lines.push(`@deprecated${old === true ? '' : ` ${old}`}`)
   const type =
     kind.name === 'choice'

@@ -69,7 +69,7 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
   const problems: Problem[] = merged.layers.flatMap((layer) => layer.problems.map((each) => withSetting(each, byName)))
   const settings = declarations.map((each) => resolveOne(each, merged, expander, near, stage, problems))
   for (const each of settings) {
-    if (each.declaration.options.rotate !== undefined) remindOfAge(each, merged, options.today, problems)
+    if (each.declaration.options.rotate !== undefined) remindOfAge(each, options.today, problems)
     if (each.declaration.options.mustExist === true) mustExist(each, options, problems)
   }
   checkConditions(settings, stage, problems)
@@ -145,23 +145,24 @@ function resolveOne(
   const { value, failures } = convertText(declaration, text)
   for (const failed of failures) problems.push(failureProblem(failed, { name, text, secret: masked }, place()))
   const odd = failures.length > 0 ? null : oddity(declaration, text)
-  if (odd !== null)
-    problems.push(problem(odd, { name, text: masked ? 'null, undefined or None' : text.slice(0, 20) }, place()))
-  if (declaration.options.deprecated !== undefined && declaration.options.deprecated !== false) {
-    problems.push(deprecation(declaration, place()))
+  if (odd !== null) problems.push(problem(odd, { name, shown: displayValue(text, { secret: masked }) }, place()))
+  const { deprecated } = declaration.options
+  if (deprecated !== undefined && deprecated !== false) {
+    problems.push(
+      problem('setting-deprecated', { name, near: deprecated === true ? null : String(deprecated) }, place()),
+    )
   }
   return { declaration, value, text, masked, valid: failures.length === 0, origin, candidates }
 }
 
 /** Reminds of a value that is older than its setting wants. A value that stands in no file has no known age. */
 function remindOfAge(
-  { declaration, origin }: ResolvedSetting,
-  merged: MergedLayers,
+  { declaration, origin, candidates }: ResolvedSetting,
   today = new Date().toISOString().slice(0, 10),
   problems: Problem[],
 ): void {
   const { name, path, options } = declaration
-  const winner = merged.winner(name)
+  const [winner] = candidates()
   if (winner === undefined || origin === null || origin.file === null) return
   const { file, line, column } = origin
   const place = { file, line, column, name, setting: path }
@@ -239,11 +240,6 @@ function oddity(
 const WORDS_FOR_NOTHING = new Set(['null', 'undefined', 'None', 'nil', 'NaN'])
 
 const isBlank = (character: number) => character === 32 || (character >= 9 && character <= 13) || character === 160
-
-function deprecation({ name, options }: Declaration, place: object): Problem {
-  const instead = typeof options.deprecated === 'string' ? options.deprecated : 'Take it out; nothing takes its place.'
-  return problem('setting-deprecated', { name, instead }, place)
-}
 
 /** A path must lead somewhere, where its setting asks for it and somebody can tell. */
 function mustExist(

@@ -1,6 +1,6 @@
 import { fs, path } from '../builtin.ts'
 import type { SyntaxNode } from '../survey/parser.ts'
-import { visit } from './occurrences.ts'
+import { visit } from '../survey/tree.ts'
 
 /** What only a page has. A `document` may be anything, but not one with these members. */
 const OF_BROWSERS =

@@ -1,7 +1,7 @@
 import { isPathKey } from '../../core/definition/naming.ts'
 import { applyEdits, type TextEdit } from '../../core/text/edits.ts'
 import { parseSource, type SyntaxNode } from '../survey/parser.ts'
-import { visit } from './occurrences.ts'
+import { plainName, visit } from '../survey/tree.ts'
 
 /** A setting to add to a definition. */
 export interface NewSetting {
@@ -179,8 +179,8 @@ function makerName(program: SyntaxNode): { name: string; edit: TextEdit | null }
   visit(program, [], (node) => {
     const isImport = node.type === 'ImportSpecifier'
     if (!isImport && node.type !== 'ObjectProperty') return
-    const imported = nameOf(isImport ? node.imported : node.key)
-    if (imported === 'setting') found ??= nameOf(isImport ? node.local : node.value)
+    const imported = plainName(isImport ? node.imported : node.key)
+    if (imported === 'setting') found ??= plainName(isImport ? node.local : node.value)
     if (imported === 'defineSettings') beside ??= node
   })
   if (found !== null) return { name: found, edit: null }
@@ -198,10 +198,5 @@ function unwrap(node: unknown): SyntaxNode | null {
 }
 
 function keyOf(member: SyntaxNode): string | null {
-  return member.type === 'ObjectProperty' && member.computed !== true ? nameOf(member.key) : null
-}
-
-function nameOf(node: unknown): string {
-  const { name, value } = (node ?? {}) as { name?: string; value?: unknown }
-  return name ?? String(value ?? '')
+  return member.type === 'ObjectProperty' && member.computed !== true ? plainName(member.key) : null
 }

@@ -1,8 +1,8 @@
 import type { TextEdit } from '../../core/text/edits.ts'
 import { path } from '../builtin.ts'
 import type { SyntaxNode } from '../survey/parser.ts'
+import { plainName, visit } from '../survey/tree.ts'
 import { endingStyle, withEnding } from './import-paths.ts'
-import { visit } from './occurrences.ts'
 import type { SettingsModule } from './settings-module.ts'
 
 /** How a source file gets at the typed settings. */
@@ -70,9 +70,9 @@ function importedBy(node: SyntaxNode): Imported | null {
       each.type === 'ImportDefaultSpecifier'
         ? 'default'
         : each.type === 'ImportSpecifier'
-          ? nameOf(each.imported)
+          ? plainName(each.imported)
           : '*',
-      nameOf(each.local),
+      plainName(each.local),
     ])
     return { node, source: textOf(node.source), names: new Map(names) }
   }
@@ -80,12 +80,12 @@ function importedBy(node: SyntaxNode): Imported | null {
   const [first] = node.declarations as SyntaxNode[]
   const call = first?.init as SyntaxNode | null | undefined
   const [argument] = (call?.arguments ?? []) as SyntaxNode[]
-  if (call?.type !== 'CallExpression' || nameOf(call.callee) !== 'require' || argument?.type !== 'StringLiteral')
+  if (call?.type !== 'CallExpression' || plainName(call.callee) !== 'require' || argument?.type !== 'StringLiteral')
     return null
   const id = first!.id as SyntaxNode
   const names = ((id.properties ?? []) as SyntaxNode[]).map((each): [string, string] => [
-    nameOf(each.key),
-    nameOf(each.value),
+    plainName(each.key),
+    plainName(each.value),
   ])
   return { node, source: textOf(argument), names: new Map(names) }
 }
@@ -172,11 +172,6 @@ function usesSemicolons(text: string, body: readonly SyntaxNode[]): boolean {
 function isSame(specifier: string, file: string): boolean {
   const stem = (name: string) => name.replace(/\.[cm]?[jt]sx?$/, '')
   return stem(specifier) === stem(file)
-}
-
-function nameOf(node: unknown): string {
-  const { name, value } = (node ?? {}) as { name?: string; value?: string }
-  return name ?? String(value ?? '')
 }
 
 function textOf(node: unknown): string {

@@ -1,3 +1,4 @@
+import { obstacleText } from '../../core/move/obstacles.ts'
 import type { Finding } from '../../core/survey/findings.ts'
 import { fs, path } from '../builtin.ts'
 import type { MovePlace } from './source-changes.ts'
@@ -29,7 +30,7 @@ export function leftoversOf(
     for (const finding of secrets) {
       for (const start of placesOf(text, finding.value)) {
         if (own.some((each) => each.start <= start && start < each.end)) continue
-        const obstacle = 'it stands outside of code that can be changed'
+        const obstacle = obstacleText('elsewhere')
         found.push({ finding, file, ...placeAt(text, start), start, end: start + finding.value.length, obstacle })
       }
     }

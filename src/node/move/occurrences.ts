@@ -1,8 +1,10 @@
+import { obstacleText } from '../../core/move/obstacles.ts'
 import { isBelow } from '../../core/survey/findings.ts'
 import { applySilence } from '../../core/survey/silence.ts'
 import type { TextEdit } from '../../core/text/edits.ts'
 import { environmentName } from '../survey/context.ts'
 import { parseSource, type SyntaxNode } from '../survey/parser.ts'
+import { visit } from '../survey/tree.ts'
 
 /** A value to look for in a source file. */
 export interface Wanted {
@@ -130,7 +132,7 @@ function within(
     ...placeOf(node),
     wanted,
     form: 'text',
-    obstacle: obstacleTo(node, above) ?? (escaped ? 'it is part of a text with escapes' : null),
+    obstacle: obstacleTo(node, above) ?? (escaped ? obstacleText('escapes') : null),
     replaceBy(expression) {
       const kept = isTemplate ? pieces : pieces.map((piece) => piece.replace(/`|\$\{/g, '\\$&'))
       const joined = kept.join(`\${${expression}}`)
@@ -160,22 +162,22 @@ function insert(
 function obstacleTo(node: SyntaxNode, above: readonly SyntaxNode[]): string | null {
   const parent = above.at(-1)
   const [template, tag] = node.type === 'TemplateElement' ? [parent, above.at(-2)] : [node, parent]
-  if (tag?.type === 'TaggedTemplateExpression' && tag.quasi === template)
-    return 'the function before it takes the template apart'
+  if (tag?.type === 'TaggedTemplateExpression' && tag.quasi === template) return obstacleText('tag')
   if ((parent?.type === 'TSAsExpression' || parent?.type === 'TSTypeAssertion') && isConst(parent)) {
-    return 'as const needs a value that stands in the code'
+    return obstacleText('as-const')
   }
   const isMember = parent?.type.endsWith('Property') === true || parent?.type.endsWith('Method') === true
-  if (isMember && parent?.key === node && !parent.computed) return 'it is the name of a member'
+  if (isMember && parent?.key === node && !parent.computed) return obstacleText('member')
   for (const { type, callee } of above) {
-    if (type === 'Decorator') return 'the argument of a decorator has to be a constant'
-    if (type === 'TSEnumMember') return 'the member of an enum has to be a constant'
-    if (/^(Import|Export)(Declaration|AllDeclaration|Attribute|Expression)$/.test(type)) return 'it names a module'
-    if (type.startsWith('TS') && (type.endsWith('Type') || type === 'TSExternalModuleReference')) return 'it is a type'
+    if (type === 'Decorator') return obstacleText('decorator')
+    if (type === 'TSEnumMember') return obstacleText('enum')
+    if (/^(Import|Export)(Declaration|AllDeclaration|Attribute|Expression)$/.test(type)) return obstacleText('module')
+    if (type.startsWith('TS') && (type.endsWith('Type') || type === 'TSExternalModuleReference'))
+      return obstacleText('type')
     const { type: called, name } = (callee ?? {}) as SyntaxNode
-    if (called === 'Import' || name === 'require') return 'it names a module'
+    if (called === 'Import' || name === 'require') return obstacleText('module')
   }
-  return parent?.type === 'ExportNamedDeclaration' && parent.source === node ? 'it names a module' : null
+  return parent?.type === 'ExportNamedDeclaration' && parent.source === node ? obstacleText('module') : null
 }
 
 function isConst({ typeAnnotation }: SyntaxNode): boolean {
@@ -185,24 +187,4 @@ function isConst({ typeAnnotation }: SyntaxNode): boolean {
 
 function placeOf({ loc, start, end }: SyntaxNode): { line: number; column: number; start: number; end: number } {
   return { line: loc.start.line, column: loc.start.column + 1, start, end }
-}
-
-/** Visits every node, with those above it, the nearest last. */
-export function visit(
-  node: SyntaxNode,
-  above: SyntaxNode[],
-  look: (node: SyntaxNode, above: readonly SyntaxNode[]) => void,
-): void {
-  look(node, above)
-  above.push(node)
-  for (const key in node) {
-    if (key === 'loc' || key === 'extra') continue
-    const member = node[key]
-    for (const each of Array.isArray(member) ? member : [member]) {
-      if (typeof each === 'object' && each !== null && typeof (each as SyntaxNode).type === 'string') {
-        visit(each as SyntaxNode, above, look)
-      }
-    }
-  }
-  above.pop()
 }

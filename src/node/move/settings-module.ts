@@ -1,5 +1,6 @@
 import { fs, path } from '../builtin.ts'
 import { parseSource, type SyntaxNode } from '../survey/parser.ts'
+import { plainName } from '../survey/tree.ts'
 import { type EndingStyle, endingStyle, withEnding } from './import-paths.ts'
 
 /** The module of a project that loads its settings, for others to import. */
@@ -47,7 +48,10 @@ function exportIn(file: string): string | null {
         named.add(name)
       }
     }
-    if (node.type === 'ExportDefaultDeclaration' && (isLoad(node.declaration) || named.has(nameOf(node.declaration))))
+    if (
+      node.type === 'ExportDefaultDeclaration' &&
+      (isLoad(node.declaration) || named.has(plainName(node.declaration)))
+    )
       return 'default'
   }
   // `export { settings }`, and the forms of CommonJS.
@@ -62,11 +66,7 @@ function exportIn(file: string): string | null {
 
 function isLoad(node: unknown): boolean {
   const { type, callee } = (node ?? {}) as SyntaxNode
-  return type === 'CallExpression' && nameOf(callee) === 'loadSettings'
-}
-
-function nameOf(node: unknown): string {
-  return String((node as { name?: unknown } | null)?.name)
+  return type === 'CallExpression' && plainName(callee) === 'loadSettings'
 }
 
 /** `settings.ts` beside `settings.definition.ts`, or another name where something else has that one. */

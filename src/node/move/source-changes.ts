@@ -1,3 +1,4 @@
+import { obstacleText } from '../../core/move/obstacles.ts'
 import { type ReadingStyle, type ReadSetting, readingOf } from '../../core/move/reading.ts'
 import { isTestFile } from '../../core/survey/against.ts'
 import type { Finding } from '../../core/survey/findings.ts'
@@ -34,7 +35,6 @@ export interface MoveSource {
 }
 
 const JAVASCRIPT = /\.[cm]?[jt]sx?$/
-const OTHER_LANGUAGE = 'Mappa changes JavaScript and TypeScript only'
 
 /**
  * Finds every place at which findings stand, whether the survey looked there or not.
@@ -60,11 +60,11 @@ export function moveSources(
     if (here.length === 0) continue
     const wanted = new Map(here.map((each) => [wantedIn(each, label), each]))
     const obstacle = outside
-      ? 'it lies outside the project'
+      ? obstacleText('outside')
       : !JAVASCRIPT.test(file)
-        ? OTHER_LANGUAGE
+        ? obstacleText('language')
         : text === null
-          ? 'the file is not UTF-8 text'
+          ? obstacleText('encoding')
           : obstacleIn(text, file, ofPages.has(whole))
     const places = obstacle === null ? placesIn(text!, file, wanted) : surveyedPlaces(here, label, obstacle)
     if (places.length > 0) sources.push({ file: label, text: text ?? '', places, wanted, obstacle })
@@ -130,8 +130,8 @@ function wantedIn({ places, value, secret, kind }: Finding, file: string): Wante
 
 function obstacleIn(text: string, file: string, ofPage: boolean): string | null {
   const tree = parseSource(text, file)
-  if (tree === null) return 'the file can not be understood'
-  return ofPage || isOfBrowser(tree) ? 'the file goes to the browser, where everybody can read every value' : null
+  if (tree === null) return obstacleText('syntax')
+  return ofPage || isOfBrowser(tree) ? obstacleText('browser') : null
 }
 
 function placesIn(text: string, file: string, wanted: ReadonlyMap<Wanted, Finding>): MovePlace[] {

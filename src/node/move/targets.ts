@@ -5,6 +5,7 @@ import { isPathKey, variableName } from '../../core/definition/naming.ts'
 import type { EnvDocument } from '../../core/envfile/document.ts'
 import { descriptionFrom } from '../../core/init/draft.ts'
 import { layerFiles } from '../../core/layers/order.ts'
+import { obstacleText } from '../../core/move/obstacles.ts'
 import { movingProblem } from '../../core/problems/of-commands.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import type { Finding } from '../../core/survey/findings.ts'
@@ -67,12 +68,13 @@ export function targetsOf(
     if (known !== undefined) {
       const present = values.textOf(known.path)
       if (present === undefined || present === finding.value) return reuse(finding, known)
-      if (wish !== undefined) return { finding, obstacle: `${known.name} has another value in ${values.stage}` }
+      if (wish !== undefined)
+        return { finding, obstacle: obstacleText('other-value', { name: known.name, place: values.stage }) }
     }
     const variable = finding.places.find((each) => each.variable !== null)?.variable ?? null
     const other = variable === null ? null : fileWithOther(variable, finding.value, values)
     if (other !== null) {
-      return { finding, obstacle: `${variable} has another value in ${other}, so this one is never used` }
+      return { finding, obstacle: obstacleText('never-used', { name: variable!, place: other }) }
     }
     const path = wish === undefined ? freePath(finding, register, values) : wished(wish, register)
     const name = variable !== null && register.pathOf(variable) === null ? variable : null
@@ -99,11 +101,11 @@ export function layerOf(secret: boolean, stage: string): string {
 
 function reuse(finding: Finding, existing: Declaration): Target {
   const { value, failures } = convertText(existing, finding.value)
-  if (failures.length > 0) return { finding, obstacle: `${existing.name} does not allow it, as mappa set would say` }
+  if (failures.length > 0) return { finding, obstacle: obstacleText('rules', { name: existing.name }) }
   if (typeof value !== 'string' && typeof value !== 'number')
-    return { finding, obstacle: `${existing.name} is a ${existing.kind.name}` }
+    return { finding, obstacle: obstacleText('kind', { name: existing.name, kind: existing.kind.name }) }
   if (finding.secret && !existing.secret)
-    return { finding, obstacle: `${existing.name} is no secret, and this looks like one` }
+    return { finding, obstacle: obstacleText('no-secret', { name: existing.name }) }
   return { finding, existing }
 }
 

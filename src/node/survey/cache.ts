@@ -93,7 +93,8 @@ export class SurveyCache {
   save(): void {
     // What was not looked at this time, because only a part of the project was, stays remembered.
     if (!this.#changed) return
-    const entries = { ...Object.fromEntries(this.#entries), ...Object.fromEntries(this.#kept) }
+    const others = [...this.#entries].filter(([file]) => !this.#kept.has(file) && fs.existsSync(file))
+    const entries = Object.fromEntries([...others, ...this.#kept])
     try {
       fs.mkdirSync(path.dirname(this.#file), { recursive: true, mode: 0o700 })
       const draft = `${this.#file}.${process.pid}`

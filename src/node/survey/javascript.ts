@@ -1,6 +1,7 @@
 import type { Source, SourceLiteral, SourceRead } from '../../core/survey/source.ts'
 import { contextOf } from './context.ts'
 import { parseSource, type SyntaxNode } from './parser.ts'
+import { isNode, visit } from './tree.ts'
 
 /** Nodes whose texts are no values: names of modules, keys, types. */
 const NO_VALUES = new Set([
@@ -25,7 +26,8 @@ export function readJavaScript(text: string, file: string): Source | null {
   if (tree === null) return null
   const literals: SourceLiteral[] = []
   const reads: SourceRead[] = []
-  walk(tree, [], (node, above) => {
+  visit(tree, [], (node, above) => {
+    if (NO_VALUES.has(node.type)) return false
     if (node.type === 'StringLiteral') {
       add(node, String(node.value), 'text', above)
     } else if (node.type === 'NumericLiteral') {
@@ -54,29 +56,6 @@ export function readJavaScript(text: string, file: string): Source | null {
     if (context === null) return
     literals.push({ file, line, column: column + 1, value, form, ...context, start: node.start, end: node.end })
   }
-}
-
-/** Visits every node but those that hold no values, with those above it, the nearest last. */
-function walk(
-  node: SyntaxNode,
-  above: SyntaxNode[],
-  visit: (node: SyntaxNode, above: readonly SyntaxNode[]) => void,
-): void {
-  if (NO_VALUES.has(node.type)) return
-  visit(node, above)
-  above.push(node)
-  for (const key in node) {
-    if (key === 'loc' || key === 'start' || key === 'end' || key === 'type' || key === 'extra') continue
-    const member = node[key]
-    if (Array.isArray(member)) {
-      for (const each of member) if (isNode(each)) walk(each, above, visit)
-    } else if (isNode(member)) walk(member, above, visit)
-  }
-  above.pop()
-}
-
-function isNode(value: unknown): value is SyntaxNode {
-  return typeof value === 'object' && value !== null && typeof (value as SyntaxNode).type === 'string'
 }
 
 /** `process.env.NAME`, `process.env['NAME']`, `import.meta.env.NAME`, and taking names out of either. */

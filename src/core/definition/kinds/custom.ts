@@ -39,6 +39,7 @@ export const custom = /* @__PURE__ */ kind<unknown, CustomMaker>({
     convert: { needed: 'a function', accepts: (value) => typeof value === 'function' },
     schema: check.schemaOption,
   },
+  oneOf: ['convert', 'schema'],
   accepts: (value) => value !== undefined,
   convert(text, { convert, schema }) {
     if (schema !== undefined) return check.through(schema as StandardSchema<unknown>, text)

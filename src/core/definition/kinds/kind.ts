@@ -26,6 +26,8 @@ export interface Kind<T = unknown, Make = unknown> {
   readonly constraints: readonly ConstraintName[]
   /** Options beside them. */
   readonly options?: Readonly<Record<string, KindOption>>
+  /** Options of which the kind can't do without one. */
+  readonly oneOf?: readonly string[]
   /** True for a value that is of this kind already, such as a default. */
   readonly accepts: (value: unknown) => boolean
   /**

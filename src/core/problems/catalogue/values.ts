@@ -21,9 +21,9 @@ export const valueProblems = () => ({
     '{former} is the former name of {name}, which is set as well; the value of {former} is not used.',
     'Take {former} out.',
   ),
-  'setting-deprecated': notice('{name} is on its way out.', '{instead}'),
+  'setting-deprecated': notice('{name} is on its way out.', 'Take it out; nothing takes its place.', '{near}'),
   'value-is-word': notice(
-    '{name} is a word for nothing ({text}), which a program may have written where it had no value.',
+    '{name} is {shown}, a word for nothing, which a program may have written where it had no value.',
     'Take the line out if no value was meant; write a rule for {name} into the definition (pattern) if the word is right.',
   ),
   'value-in-quotes': notice(

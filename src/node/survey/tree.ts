@@ -1,0 +1,35 @@
+import type { SyntaxNode } from './parser.ts'
+
+/**
+ * Visits every node of a tree.
+ *
+ * @param above the nodes above the first one, the nearest last
+ * @param look is given each node and those above it; `false` leaves out what is below
+ */
+export function visit(
+  node: SyntaxNode,
+  above: SyntaxNode[],
+  look: (node: SyntaxNode, above: readonly SyntaxNode[]) => unknown,
+): void {
+  if (look(node, above) === false) return
+  above.push(node)
+  for (const key in node) {
+    if (key === 'loc' || key === 'extra') continue
+    const member = node[key]
+    if (Array.isArray(member)) {
+      for (const each of member) if (isNode(each)) visit(each, above, look)
+    } else if (isNode(member)) visit(member, above, look)
+  }
+  above.pop()
+}
+
+/** True for a node, as against a text, a number or a position. */
+export function isNode(value: unknown): value is SyntaxNode {
+  return typeof value === 'object' && value !== null && typeof (value as SyntaxNode).type === 'string'
+}
+
+/** The text of an identifier or of a fixed text; empty for any other node. */
+export function plainName(node: unknown): string {
+  const { name, value } = (node ?? {}) as { name?: unknown; value?: unknown }
+  return typeof name === 'string' ? name : typeof value === 'string' ? value : ''
+}
