@@ -30,10 +30,11 @@ export default defineConfig({
         index: 'src/core/index.ts',
         node: 'src/node/index.ts',
         preload: 'src/node/preload.ts',
+        vite: 'src/vite/index.ts',
         setting: 'src/core/definition/makers.ts',
         'cli/main': 'src/cli/main.ts',
       },
-      external: [/^node:/, 'mappa', 'commander', 'jiti', '@inquirer/prompts', 'fflate'],
+      external: [/^node:/, 'mappa', 'commander', 'jiti', '@inquirer/prompts', 'fflate', 'vite', 'magic-string'],
       output: {
         format: 'es',
         entryFileNames: '[name].js',

@@ -4,7 +4,14 @@
  * @packageDocumentation
  */
 export { type DefinitionOptions, defineSettings, type SettingsTree } from './definition/define.ts'
-export { type Declaration, type Definition, isDefinition, type Values } from './definition/definition.ts'
+export {
+  type Declaration,
+  type Definition,
+  isDefinition,
+  type PublicValues,
+  type StartValues,
+  type Values,
+} from './definition/definition.ts'
 export { definitionFromJson } from './definition/json.ts'
 export type { Check, StandardSchema } from './definition/kinds/check.ts'
 /**
@@ -17,8 +24,9 @@ export type { Check, StandardSchema } from './definition/kinds/check.ts'
  * ```
  */
 export * as setting from './definition/makers.ts'
-export type { AnySetting, CommonOptions, Conditions, Maker, Setting, StageRules } from './definition/setting.ts'
+export type { AnySetting, CommonOptions, Conditions, Maker, ReadAt, Setting, StageRules } from './definition/setting.ts'
 export { exampleFile } from './derive/example.ts'
+export { modulesFile } from './derive/modules.ts'
 export { referenceFile } from './derive/reference.ts'
 export { environmentSchema, valuesSchema } from './derive/schema.ts'
 export { typesFile } from './derive/types.ts'
@@ -29,6 +37,7 @@ export { quoteValue } from './envfile/quote.ts'
 export type { Operator, Reference, Template } from './envfile/template.ts'
 export type { Layer, LayerValue, Origin } from './layers/layer.ts'
 export { documentLayer, environmentLayer } from './layers/sources.ts'
+export { fillPage, publicPayload } from './page/payload.ts'
 export type { Place, Problem, ProblemCode } from './problems/problem.ts'
 export { formatReport, type LookedAt, type Paint, type Report, type ReportOptions } from './problems/report.ts'
 export { SettingsError } from './problems/settings-error.ts'

@@ -4,8 +4,9 @@ import type { Report } from '../core/problems/report.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import type { ResolvedSetting } from '../core/resolve/resolved-setting.ts'
 import { displayValue } from '../core/secret/display.ts'
-import { fs, path } from './builtin.ts'
+import { path } from './builtin.ts'
 import { type Inspection, inspectSettings, printReport, reportOf, type SourceOptions } from './load.ts'
+import { watchFiles } from './watch-files.ts'
 
 /** One setting that has another value than before. Shows no secret. */
 export interface SettingChange {
@@ -32,9 +33,6 @@ export interface WatchedSettings<D extends Definition> {
   readonly stop: () => void
 }
 
-/** Editors write a file in several steps; what comes within so many milliseconds is one change. */
-const QUIET = 60
-
 /**
  * Loads settings and reads them again whenever a layer file changes, comes or goes.
  *
@@ -58,7 +56,6 @@ export function watchSettings<D extends Definition>(
   let last = inspectSettings(definition, options)
   if (last.values === null) throw new SettingsError(reportOf(last))
   let current = last.values
-  let timer: NodeJS.Timeout | undefined
 
   const look = (): void => {
     const next = inspectSettings(definition, options)
@@ -72,36 +69,16 @@ export function watchSettings<D extends Definition>(
     current = next.values
     onChange(current, changes)
   }
-  const soon = (): void => {
-    clearTimeout(timer)
-    timer = setTimeout(look, QUIET)
-  }
-  const watchers = watch(last, definition, options, soon)
+  const { root, stage } = last
+  const { directory = definition.directory } = options
+  const files = layerFiles(stage).map((file) => path.join(root, file))
+  const stop = watchFiles(files, directory === null ? [] : [path.resolve(root, directory)], look)
   return {
     get current() {
       return current
     },
-    stop() {
-      clearTimeout(timer)
-      for (const each of watchers) each.close()
-    },
+    stop,
   }
-}
-
-/** Watches folders rather than files: a file that is replaced as a whole is another one afterwards. */
-function watch(
-  { root, stage }: Inspection,
-  definition: Definition,
-  { directory = definition.directory }: SourceOptions,
-  soon: () => void,
-): import('node:fs').FSWatcher[] {
-  const files = new Set<string>(layerFiles(stage))
-  const watchers = [fs.watch(root, (_, file) => (file === null || files.has(file)) && soon())]
-  const mounted = directory === null ? null : path.resolve(root, directory)
-  if (mounted !== null && fs.existsSync(mounted)) watchers.push(fs.watch(mounted, soon))
-  // What is being watched may go away; the last good values stay.
-  for (const each of watchers) each.on('error', () => {})
-  return watchers
 }
 
 function changesBetween(before: Inspection, after: Inspection): SettingChange[] {

@@ -11,7 +11,7 @@ import { type Constraint, constraints } from './kinds/constraints.ts'
 import type { Failure } from './kinds/failure.ts'
 import type { Kind, KindOption, Options } from './kinds/kind.ts'
 import { variableName } from './naming.ts'
-import type { AnySetting } from './setting.ts'
+import type { AnySetting, ReadAt } from './setting.ts'
 
 const isTruth = (value: unknown) => typeof value === 'boolean'
 const isText = (value: unknown) => typeof value === 'string' && value.trim() !== ''
@@ -27,6 +27,7 @@ const COMMON: Readonly<Record<string, KindOption>> = {
   optional: TRUTH,
   secret: TRUTH,
   public: TRUTH,
+  readAt: { needed: "'build' or 'start'", accepts: (value) => value === 'build' || value === 'start' },
   name: { needed: 'the name of a variable', accepts: isVariableName },
   allowEmpty: TRUTH,
   formerly: { needed: 'a list of names of variables', accepts: isListOf(isVariableName) },
@@ -77,6 +78,7 @@ export function declare(
     description: String(description),
     secret: options.secret === true,
     public: options.public === true,
+    readAt: options.public === true ? ((options.readAt as ReadAt | undefined) ?? 'build') : null,
     optional: options.optional === true,
     allowEmpty: options.allowEmpty === true,
     default: options.default,
@@ -97,6 +99,8 @@ function checkDeclaration(declaration: Declaration, problems: Problem[]): void {
   const { path, name } = declaration
   const at = { setting: path, name }
   if (declaration.secret && declaration.public) problems.push(problem('setting-secret-public', { path }, at))
+  if (declaration.options.readAt !== undefined && !declaration.public)
+    problems.push(problem('read-at-needs-public', { path }, at))
   if (declaration.default !== undefined) {
     if (declaration.secret) problems.push(problem('setting-secret-default', { path }, at))
     else if (declaration.optional) problems.push(problem('setting-optional-default', { path }, at))

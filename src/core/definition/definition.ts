@@ -1,7 +1,7 @@
 import type { Secret } from '../secret/secret.ts'
 import type { Failure } from './kinds/failure.ts'
 import type { Kind, Options } from './kinds/kind.ts'
-import type { Setting } from './setting.ts'
+import type { ReadAt, Setting } from './setting.ts'
 
 /** Marks a definition, also across two copies of this package in one program. */
 export const DEFINITION = Symbol.for('mappa.definition')
@@ -22,6 +22,8 @@ export interface Declaration {
   readonly description: string
   readonly secret: boolean
   readonly public: boolean
+  /** When a page gets a public value; `null` for what no page gets. */
+  readonly readAt: ReadAt | null
   readonly optional: boolean
   readonly allowEmpty: boolean
   /** The value where no layer sets one; `undefined` where there is none. */
@@ -62,7 +64,7 @@ export function isDefinition(value: unknown): value is Definition {
 type Flatten<T> = { readonly [Key in keyof T]: T[Key] }
 
 type ValueOf<Node> =
-  Node extends Setting<infer Type, infer IsSecret, infer IsOptional, boolean>
+  Node extends Setting<infer Type, infer IsSecret, infer IsOptional, boolean, ReadAt>
     ? (IsSecret extends true ? Secret<Type> : Type) | (IsOptional extends true ? undefined : never)
     : Flatten<{ [Key in keyof Node]: ValueOf<Node[Key]> }>
 
@@ -76,3 +78,33 @@ type ValueOf<Node> =
  * ```
  */
 export type Values<D> = D extends Definition<infer Tree> ? ValueOf<Tree> : never
+
+/** True for a setting that a page gets at one of the given times, and for a group that has one. */
+type Reaches<Node, At extends ReadAt> =
+  Node extends Setting<unknown, boolean, boolean, infer IsPublic, infer Own>
+    ? IsPublic extends true
+      ? Own extends At
+        ? true
+        : false
+      : false
+    : true extends { [Key in keyof Node]: Reaches<Node[Key], At> }[keyof Node]
+      ? true
+      : false
+
+type PublicOf<Node, At extends ReadAt> =
+  Node extends Setting<infer Type, boolean, infer IsOptional, boolean, ReadAt>
+    ? Type | (IsOptional extends true ? undefined : never)
+    : Flatten<{ [Key in keyof Node as Reaches<Node[Key], At> extends true ? Key : never]: PublicOf<Node[Key], At> }>
+
+/**
+ * The type of the public values of a definition: what `virtual:mappa/browser` gives a page.
+ *
+ * @example
+ * ```ts
+ * type Shown = PublicValues<typeof definition> // { readonly visitor: { readonly starMapUrl: string } }
+ * ```
+ */
+export type PublicValues<D> = D extends Definition<infer Tree> ? PublicOf<Tree, ReadAt> : never
+
+/** The type of those public values that a page reads when it is opened: the settings with `readAt: 'start'`. */
+export type StartValues<D> = D extends Definition<infer Tree> ? PublicOf<Tree, 'start'> : never

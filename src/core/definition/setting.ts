@@ -16,13 +16,25 @@ export interface AnySetting {
 
 /**
  * One setting of a definition, not yet placed in it. The type parameters say what a program gets: a `Type`,
- * wrapped in a `Secret` where `IsSecret`, or `undefined` where `IsOptional`; `IsPublic` ones may reach the browser.
+ * wrapped in a `Secret` where `IsSecret`, or `undefined` where `IsOptional`; `IsPublic` ones may reach the browser, `At` the
+ * build or the start.
  */
-export interface Setting<Type, IsSecret extends boolean, IsOptional extends boolean, IsPublic extends boolean>
-  extends AnySetting {
+export interface Setting<
+  Type,
+  IsSecret extends boolean,
+  IsOptional extends boolean,
+  IsPublic extends boolean,
+  At extends ReadAt = 'build',
+> extends AnySetting {
   /** For types alone. */
-  readonly [types]?: { type: Type; secret: IsSecret; optional: IsOptional; public: IsPublic }
+  readonly [types]?: { type: Type; secret: IsSecret; optional: IsOptional; public: IsPublic; readAt: At }
 }
+
+/**
+ * When a page gets a public value: with its `build`, as a literal in the bundle; or at its `start`, from what the server puts
+ * into the page.
+ */
+export type ReadAt = 'build' | 'start'
 
 /** The values of other settings, by their paths, under which a rule holds: all of them, each one of those listed. */
 export type Conditions = Readonly<Record<string, unknown>>
@@ -37,7 +49,13 @@ export interface StageRules<Type> {
 }
 
 /** The options that a setting of any kind can have. */
-export interface CommonOptions<Type, IsSecret extends boolean, IsOptional extends boolean, IsPublic extends boolean> {
+export interface CommonOptions<
+  Type,
+  IsSecret extends boolean,
+  IsOptional extends boolean,
+  IsPublic extends boolean,
+  At extends ReadAt,
+> {
   /** The value where no layer sets one. A setting without a default is required. */
   readonly default?: Type
   /** True where the program can do without; the value is then `undefined`. */
@@ -46,6 +64,11 @@ export interface CommonOptions<Type, IsSecret extends boolean, IsOptional extend
   readonly secret?: IsSecret
   /** True for a value that may reach the browser. */
   readonly public?: IsPublic
+  /**
+   * When a page gets a public value: `build` (the default) makes it a literal in the bundle; with `start` the page reads it when
+   * it is opened, so that one build serves every stage.
+   */
+  readonly readAt?: At
   /** The variable name, where the one that follows from the path won't do. */
   readonly name?: string
   /** Names that the variable had before. They are still accepted, with a notice. */
@@ -78,10 +101,11 @@ export type Maker<Type, KindOptions = unknown> = <
   const IsSecret extends boolean = false,
   const IsOptional extends boolean = false,
   const IsPublic extends boolean = false,
+  const At extends ReadAt = 'build',
 >(
   description: string,
-  options?: CommonOptions<Type, IsSecret, IsOptional, IsPublic> & KindOptions,
-) => Setting<Type, IsSecret, IsOptional, IsPublic>
+  options?: CommonOptions<Type, IsSecret, IsOptional, IsPublic, At> & KindOptions,
+) => Setting<Type, IsSecret, IsOptional, IsPublic, At>
 
 /** True for what one of the makers made. */
 export function isSetting(value: unknown): value is AnySetting {

@@ -10,7 +10,7 @@ import type { Declaration, Definition } from '../definition/definition.ts'
  * @returns the text of a file of declarations
  */
 export function typesFile({ settings }: Definition): string {
-  const shared = settings.filter((each) => each.public)
+  const shared = settings.filter((each) => each.readAt === 'build')
   return `// Types of the variables that this project reads. Made by mappa write types from the definition: change that, not this.
 
 declare namespace NodeJS {

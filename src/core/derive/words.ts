@@ -13,6 +13,7 @@ export function rulesInWords({
   secret,
   optional,
   public: isPublic,
+  readAt,
   default: value,
 }: Declaration): string[] {
   const need =
@@ -36,6 +37,6 @@ export function rulesInWords({
   const required = (options.requiredIn as readonly string[] | undefined) ?? []
   if (required.length > 0) conditions.push(`required in ${required.join(' and ')}`)
   if (options.distinct === true) conditions.push('another one in each stage')
-  const reach = secret ? ['secret'] : isPublic ? ['public'] : []
+  const reach = secret ? ['secret'] : isPublic ? [readAt === 'start' ? 'public, read when the page starts' : 'public'] : []
   return [kind.says(options), ...reach, need, ...rules, ...conditions]
 }

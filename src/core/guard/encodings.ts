@@ -1,3 +1,5 @@
+import { binary, utf8 } from './bytes.ts'
+
 /** One way in which a value can stand somewhere. */
 export interface Encoded {
   /** How it is encoded, in words; empty where it stands as it is. */
@@ -8,10 +10,13 @@ export interface Encoded {
 /** Shorter values, in characters, stand in too many places by chance. */
 const SHORTEST = 8
 
-/** True for a value that can be told apart from other text: long enough, and of more than a few characters. */
+/** True for a value that can be told apart from other text: long enough, of more than a few characters, and no plain word. */
 export function isSearchable(value: string): boolean {
-  return value.length >= SHORTEST && new Set(value).size >= 4
+  return value.length >= SHORTEST && new Set(value).size >= 4 && !COMMON.test(value)
 }
+
+/** Words without a digit or a sign, such as `production`, and addresses of the machine itself. */
+const COMMON = /^(?:[a-z]{1,15}|(?:https?:\/\/)?(?:localhost|127\.0\.0\.1|0\.0\.0\.0)\/?)$/i
 
 /**
  * Every text in which a value can hide: as it stands, escaped for JSON, in percent-encoding (RFC 3986), in hexadecimal
@@ -36,22 +41,6 @@ export function encodingsOf(value: string): readonly Encoded[] {
     add(', in base64', text.replaceAll('+', '-').replaceAll('/', '_'))
   }
   return found
-}
-
-function utf8(text: string): readonly number[] {
-  const escaped = encodeURIComponent(text)
-  const bytes: number[] = []
-  for (let at = 0; at < escaped.length; at++) {
-    if (escaped[at] === '%') {
-      bytes.push(Number.parseInt(escaped.slice(at + 1, at + 3), 16))
-      at += 2
-    } else bytes.push(escaped.charCodeAt(at))
-  }
-  return bytes
-}
-
-function binary(bytes: readonly number[]): string {
-  return bytes.map((byte) => String.fromCharCode(byte)).join('')
 }
 
 function hex(bytes: readonly number[]): string {

@@ -27,6 +27,8 @@ export interface Place {
   readonly stage?: string | null
   /** The line in question with a mark under the column, where it holds no secret. */
   readonly excerpt?: Excerpt | null
+  /** The way to it, one step a line, such as a chain of imports. */
+  readonly trail?: readonly string[] | null
 }
 
 /** Something wrong: what, where, and what to do about it. Holds no secret value. */
@@ -73,6 +75,7 @@ export function problemsOf<Codes extends ProblemCode>(
       message: fill(message, told),
       hint: fill(near ? nearHint : hint, told),
       excerpt: place.excerpt ?? null,
+      trail: place.trail ?? null,
     }
   }
 }

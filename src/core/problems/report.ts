@@ -88,6 +88,11 @@ function headline(report: Report, paint: Paint): string {
   return `${paint.strong(visible(subject))}: ${verb(count)}`
 }
 
+/** Problems in the order in which a report has them. */
+export function sortProblems(problems: readonly Problem[]): readonly Problem[] {
+  return groups(problems).flat()
+}
+
 /** Problems of one file together, those with errors first, each file's errors first and then by place. */
 function groups(problems: readonly Problem[]): readonly (readonly Problem[])[] {
   const byPlace = new Map<string, Problem[]>()
@@ -118,6 +123,7 @@ function formatProblem(each: Problem, paint: Paint, width: number, fileLabel: (f
     lines.push(`      ${paint.faint(`${gutter} |`)} ${each.excerpt.text}`)
     lines.push(`      ${paint.faint(`${' '.repeat(gutter.length)} |`)} ${' '.repeat(each.excerpt.mark)}${colour('^')}`)
   }
+  for (const step of each.trail ?? []) lines.push(`      ${visible(step)}`)
   lines.push(...fold(visible(each.hint), width, '    → ', '      '))
   return lines
 }

@@ -33,7 +33,17 @@ export function buildValues(settings: readonly ResolvedSetting[], originTitle: (
     const label = wrap && origin !== null ? { from: visible(originTitle(origin)) } : {}
     group.set(declaration.keys.at(-1)!, wrap ? new Secret(value, label) : value)
   }
-  return guard(root, '')
+  const values = guard(root, '')
+  origins.set(values, settings)
+  return values
+}
+
+/** What each tree of values was built from. */
+const origins = new WeakMap<object, readonly ResolvedSetting[]>()
+
+/** The settings that a whole tree of values was built from; `undefined` for any other object. */
+export function resolvedOf(values: object): readonly ResolvedSetting[] | undefined {
+  return origins.get(values)
 }
 
 /** A group while it is built; a `Map`, so that it is told apart from a value that is an object. */

@@ -1,5 +1,6 @@
 import type { Definition } from '../../core/definition/definition.ts'
 import { encodingsOf, isSearchable } from '../../core/guard/encodings.ts'
+import { readingsOf } from '../../core/guard/readings.ts'
 import { guardProblem } from '../../core/problems/of-commands.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { Inspection } from '../load.ts'
@@ -38,14 +39,24 @@ export function needlesOf(inspections: readonly Inspection<Definition>[]): { nee
           problems.push(guardProblem('secret-not-searchable', { name }, { name, setting }))
         continue
       }
-      const patterns = encodingsOf(text).map((each) => ({
-        encoding: each.encoding,
-        bytes: Buffer.from(each.text, 'latin1'),
-      }))
-      needles.push({ name, setting, patterns })
+      needles.push(needleOf(name, setting, text))
     }
   }
   return { needles, problems }
+}
+
+/** A value, ready to be looked for. It must be one that {@link isSearchable}. */
+export function needleOf(name: string, setting: string, text: string): Needle {
+  const patterns = [text, ...tellingLines(text)].flatMap((each) =>
+    encodingsOf(each).map(({ encoding, text: encoded }) => ({ encoding, bytes: Buffer.from(encoded, 'latin1') })),
+  )
+  return { name, setting, patterns }
+}
+
+/** The lines of a long text that can be told apart by themselves, as those of a key: its line ends are often lost. */
+function tellingLines(text: string): string[] {
+  if (!text.includes('\n')) return []
+  return text.split(/\r?\n/).filter((line) => line.length >= 32 && !line.startsWith('-----') && isSearchable(line))
 }
 
 /** Looks for secrets in bytes; each secret is told of once. */
@@ -55,6 +66,22 @@ export function hitsIn(bytes: Buffer, needles: readonly Needle[]): Hit[] {
     const found = patterns.find((pattern) => bytes.includes(pattern.bytes))
     if (found !== undefined && !hits.some((hit) => hit.name === name))
       hits.push({ name, setting, encoding: found.encoding })
+  }
+  return hits
+}
+
+/**
+ * Looks for secrets in what a page is made of: also in pieces that code puts together, and under escapes of JavaScript, JSON and
+ * HTML.
+ */
+export function hitsInCode(bytes: Buffer, needles: readonly Needle[]): Hit[] {
+  const hits = hitsIn(bytes, needles)
+  if (hits.length === needles.length || bytes.includes(0)) return hits
+  const [, ...readings] = readingsOf(bytes.toString('latin1'))
+  for (const { way, text } of readings) {
+    const read = Buffer.from(text, 'latin1')
+    const left = needles.filter(({ name }) => hits.every((hit) => hit.name !== name))
+    hits.push(...hitsIn(read, left).map((hit) => ({ ...hit, encoding: hit.encoding === '' ? way : hit.encoding })))
   }
   return hits
 }

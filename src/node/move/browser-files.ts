@@ -1,6 +1,6 @@
 import { fs, path } from '../builtin.ts'
-import type { SyntaxNode } from '../survey/parser.ts'
-import { visit } from '../survey/tree.ts'
+import type { SyntaxNode } from '../source/parser.ts'
+import { visit } from '../source/tree.ts'
 
 /** What only a page has. A `document` may be anything, but not one with these members. */
 const OF_BROWSERS =

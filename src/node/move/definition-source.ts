@@ -1,7 +1,7 @@
 import { isPathKey } from '../../core/definition/naming.ts'
 import { applyEdits, type TextEdit } from '../../core/text/edits.ts'
-import { parseSource, type SyntaxNode } from '../survey/parser.ts'
-import { plainName, visit } from '../survey/tree.ts'
+import { parseSource, type SyntaxNode } from '../source/parser.ts'
+import { plainName, visit } from '../source/tree.ts'
 
 /** A setting to add to a definition. */
 export interface NewSetting {

@@ -1,7 +1,7 @@
 import type { TextEdit } from '../../core/text/edits.ts'
 import { path } from '../builtin.ts'
-import type { SyntaxNode } from '../survey/parser.ts'
-import { plainName, visit } from '../survey/tree.ts'
+import type { SyntaxNode } from '../source/parser.ts'
+import { plainName, visit } from '../source/tree.ts'
 import { endingStyle, withEnding } from './import-paths.ts'
 import type { SettingsModule } from './settings-module.ts'
 

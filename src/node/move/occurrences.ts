@@ -3,8 +3,8 @@ import { isBelow } from '../../core/survey/findings.ts'
 import { applySilence } from '../../core/survey/silence.ts'
 import type { TextEdit } from '../../core/text/edits.ts'
 import { environmentName } from '../survey/context.ts'
-import { parseSource, type SyntaxNode } from '../survey/parser.ts'
-import { visit } from '../survey/tree.ts'
+import { parseSource, type SyntaxNode } from '../source/parser.ts'
+import { visit } from '../source/tree.ts'
 
 /** A value to look for in a source file. */
 export interface Wanted {

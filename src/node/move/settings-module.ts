@@ -1,6 +1,6 @@
 import { fs, path } from '../builtin.ts'
-import { parseSource, type SyntaxNode } from '../survey/parser.ts'
-import { plainName } from '../survey/tree.ts'
+import { parseSource, type SyntaxNode } from '../source/parser.ts'
+import { plainName } from '../source/tree.ts'
 import { type EndingStyle, endingStyle, withEnding } from './import-paths.ts'
 
 /** The module of a project that loads its settings, for others to import. */

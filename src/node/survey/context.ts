@@ -1,4 +1,4 @@
-import type { SyntaxNode } from './parser.ts'
+import type { SyntaxNode } from '../source/parser.ts'
 
 /** What a value is given to. */
 export interface Context {

@@ -1,5 +1,5 @@
 import { nearestOf } from '../../text/near.ts'
-import type { CommonOptions, Setting } from '../setting.ts'
+import type { CommonOptions, ReadAt, Setting } from '../setting.ts'
 import { failure } from './failure.ts'
 import { kind } from './kind.ts'
 
@@ -9,13 +9,14 @@ type ChoiceMaker = <
   const IsSecret extends boolean = false,
   const IsOptional extends boolean = false,
   const IsPublic extends boolean = false,
+  const At extends ReadAt = 'build',
 >(
   description: string,
-  options: Omit<CommonOptions<NoInfer<Choice>, IsSecret, IsOptional, IsPublic>, 'allowEmpty'> & {
+  options: Omit<CommonOptions<NoInfer<Choice>, IsSecret, IsOptional, IsPublic, At>, 'allowEmpty'> & {
     /** The words to choose from. */
     readonly enum: readonly Choice[]
   },
-) => Setting<Choice, IsSecret, IsOptional, IsPublic>
+) => Setting<Choice, IsSecret, IsOptional, IsPublic, At>
 
 /** One of several words, in just the case in which the definition writes them. */
 export const choice = /* @__PURE__ */ kind<string, ChoiceMaker>({

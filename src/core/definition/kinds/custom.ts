@@ -1,4 +1,4 @@
-import type { CommonOptions, Setting } from '../setting.ts'
+import type { CommonOptions, ReadAt, Setting } from '../setting.ts'
 import { check, type StandardSchema } from './check.ts'
 import { kind } from './kind.ts'
 
@@ -9,25 +9,27 @@ export interface CustomMaker {
     const IsSecret extends boolean = false,
     const IsOptional extends boolean = false,
     const IsPublic extends boolean = false,
+    const At extends ReadAt = 'build',
   >(
     description: string,
-    options: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic> & {
+    options: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic, At> & {
       /** Makes the value of a text. What it throws is the reason that is told; it must not give back `undefined`. */
       readonly convert: (text: string) => Type
     },
-  ): Setting<Type, IsSecret, IsOptional, IsPublic>
+  ): Setting<Type, IsSecret, IsOptional, IsPublic, At>
   <
     Type,
     const IsSecret extends boolean = false,
     const IsOptional extends boolean = false,
     const IsPublic extends boolean = false,
+    const At extends ReadAt = 'build',
   >(
     description: string,
-    options: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic> & {
+    options: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic, At> & {
       /** Converts and checks the text: any object of the Standard Schema interface. */
       readonly schema: StandardSchema<Type>
     },
-  ): Setting<Type, IsSecret, IsOptional, IsPublic>
+  ): Setting<Type, IsSecret, IsOptional, IsPublic, At>
 }
 
 /** Whatever a conversion of the project's own makes of a text. */

@@ -1,4 +1,4 @@
-import type { CommonOptions, Setting } from '../setting.ts'
+import type { CommonOptions, ReadAt, Setting } from '../setting.ts'
 import { check, type StandardSchema } from './check.ts'
 import { failure } from './failure.ts'
 import { kind } from './kind.ts'
@@ -9,13 +9,14 @@ type JsonMaker = <
   const IsSecret extends boolean = false,
   const IsOptional extends boolean = false,
   const IsPublic extends boolean = false,
+  const At extends ReadAt = 'build',
 >(
   description: string,
-  options?: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic> & {
+  options?: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic, At> & {
     /** Checks what was read, and may change it: any object of the Standard Schema interface. */
     readonly schema?: StandardSchema<Type>
   },
-) => Setting<Type, IsSecret, IsOptional, IsPublic>
+) => Setting<Type, IsSecret, IsOptional, IsPublic, At>
 
 /** Data as JSON writes it (RFC 8259). It arrives frozen, with all that is in it. */
 export const json = /* @__PURE__ */ kind<unknown, JsonMaker>({

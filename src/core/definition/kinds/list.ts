@@ -1,4 +1,4 @@
-import { type AnySetting, type CommonOptions, isSetting, type Setting } from '../setting.ts'
+import { type AnySetting, type CommonOptions, isSetting, type ReadAt, type Setting } from '../setting.ts'
 import type { ConstraintName, ListConstraints } from './constraints.ts'
 import { type Failure, failure } from './failure.ts'
 import { type Kind, kind, type Options } from './kind.ts'
@@ -10,16 +10,17 @@ type ListMaker = <
   const IsSecret extends boolean = false,
   const IsOptional extends boolean = false,
   const IsPublic extends boolean = false,
+  const At extends ReadAt = 'build',
 >(
   description: string,
-  options?: CommonOptions<readonly NoInfer<Item>[], IsSecret, IsOptional, IsPublic> &
+  options?: CommonOptions<readonly NoInfer<Item>[], IsSecret, IsOptional, IsPublic, At> &
     ListConstraints & {
       /** What each item is, such as `setting.port('A port')`; a text if left out. */
       readonly items?: Setting<Item, false, false, false>
       /** What stands between items; a comma if left out. */
       readonly separator?: string
     },
-) => Setting<readonly Item[], IsSecret, IsOptional, IsPublic>
+) => Setting<readonly Item[], IsSecret, IsOptional, IsPublic, At>
 
 const CONSTRAINTS: readonly ConstraintName[] = ['minItems', 'maxItems', 'uniqueItems']
 

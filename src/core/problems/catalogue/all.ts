@@ -3,6 +3,8 @@ import { editingProblems } from './editing.ts'
 import { guardProblems } from './guard.ts'
 import { catalogue } from './index.ts'
 import { movingProblems } from './moving.ts'
+import { pageProblems } from './pages.ts'
+import { startValueProblems } from './start-values.ts'
 import { writingProblems } from './writing.ts'
 
 /**
@@ -16,4 +18,6 @@ export const allProblems = () => ({
   ...writingProblems(),
   ...movingProblems(),
   ...guardProblems(),
+  ...pageProblems(),
+  ...startValueProblems(),
 })

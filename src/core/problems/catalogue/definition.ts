@@ -30,6 +30,10 @@ export const definitionProblems = () => ({
   ),
   'setting-option-wrong': error('The option {option} of {path} must be {needed}.', 'Write {needed}.'),
   'setting-option-missing': error('{path} lacks the option {option}.', 'Add {option}: {needed}.'),
+  'read-at-needs-public': error(
+    '{path} says with readAt when a page gets its value, and no page does: it is not public.',
+    'Add public: true, or leave readAt out. A program reads all its settings when it starts.',
+  ),
   'setting-secret-public': error(
     "{path} is both secret and public. What is public may reach the browser, so it can't be secret.",
     'Take one of the two out.',

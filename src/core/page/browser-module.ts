@@ -1,0 +1,72 @@
+import type { Declaration } from '../definition/definition.ts'
+import { literalOf } from './literal.ts'
+import { shapeOf } from './wire.ts'
+
+/** A public setting and its value in the stage of the build; a start-time one has none there. */
+export interface PublicSetting {
+  readonly declaration: Declaration
+  readonly value: unknown
+}
+
+/** A tree of public settings, as groups of settings and groups. */
+export type PublicTree = Map<string, PublicSetting | PublicTree>
+
+/** Puts settings into their groups. */
+export function publicTree(settings: readonly PublicSetting[]): PublicTree {
+  const root: PublicTree = new Map()
+  for (const each of settings) {
+    let group = root
+    for (const key of each.declaration.keys.slice(0, -1)) {
+      const inner = (group.get(key) as PublicTree | undefined) ?? new Map()
+      group.set(key, inner)
+      group = inner
+    }
+    group.set(each.declaration.keys.at(-1)!, each)
+  }
+  return root
+}
+
+/**
+ * The modules that give a page its public settings, one for each group. Groups are namespaces rather than objects, so that a
+ * bundler can put each value where it is read, and leave out those that nobody reads.
+ *
+ * @param name what the first module is called; those of groups add their paths to it
+ * @param start where start-time values come from: a specifier, and the name that it exports
+ * @returns the code of each module by its name
+ */
+export function browserModules(
+  settings: readonly PublicSetting[],
+  name: string,
+  start: { readonly from: string; readonly startsAs: string },
+): ReadonlyMap<string, string> {
+  const modules = new Map<string, string>()
+  const atStart = settings.filter(({ declaration }) => declaration.readAt === 'start')
+  const startModule = `${name}/at-start`
+  modules.set(name, `export * as settings from '${name}/settings'\n`)
+  writeGroup(publicTree(settings), `${name}/settings`, startModule, modules)
+  if (atStart.length > 0) modules.set(startModule, startCode(atStart, start))
+  return modules
+}
+
+function writeGroup(group: PublicTree, name: string, startModule: string, modules: Map<string, string>): void {
+  const lines: string[] = []
+  let index = 0
+  for (const [key, each] of group) {
+    const local = `value${index++}`
+    if (each instanceof Map) {
+      lines.push(`export * as ${key} from '${name}.${key}'`)
+      writeGroup(each, `${name}.${key}`, startModule, modules)
+    } else if (each.declaration.readAt === 'start') {
+      lines.push(`import { values as ${local} } from '${startModule}'`)
+      // Reading a member of what was read has no effect, which a bundler can't know.
+      lines.push(`const at${local} = /* @__PURE__ */ (() => ${local}['${each.declaration.path}'])()`)
+      lines.push(`export { at${local} as ${key} }`)
+    } else lines.push(`const ${local} = ${literalOf(each.value)}`, `export { ${local} as ${key} }`)
+  }
+  modules.set(name, `${lines.join('\n')}\n`)
+}
+
+function startCode(settings: readonly PublicSetting[], start: { from: string; startsAs: string }): string {
+  const shape = JSON.stringify(shapeOf(settings.map(({ declaration }) => declaration)))
+  return `import { ${start.startsAs} } from '${start.from}'\nexport const values = /* @__PURE__ */ ${start.startsAs}(${shape})\n`
+}

@@ -1,0 +1,93 @@
+import { error, notice } from './entry.ts'
+
+/** What can be wrong with building a page and serving it. */
+export const pageProblems = () => ({
+  'plugin-twice': error(
+    'The plugin of mappa/vite stands {count} times among the plugins of Vite.',
+    'Leave one of them: two would check and replace the same values twice.',
+  ),
+  'plugin-option-wrong': error(
+    'The option {option} of the plugin is wrong: it must be {needed}.',
+    'Correct it where the plugin is called.',
+  ),
+  'plugin-option-unknown': error(
+    'The plugin has no option {option}. The options are {options}.',
+    'Use one of them.',
+    'Did you mean {near}?',
+  ),
+  'stage-contradicted': error(
+    'MAPPA_STAGE names the stage {stage}, and the mode of Vite is {mode}.',
+    'Run Vite with --mode {stage}, or take MAPPA_STAGE out of the environment.',
+  ),
+  'module-unknown': error(
+    'There is no module {asked}. There are virtual:mappa/browser for pages and virtual:mappa/server for servers.',
+    'Import one of them.',
+  ),
+  'public-unknown': error(
+    'There is no public setting {asked}.',
+    'Give it public: true in the definition if any visitor may see it. If not, a server has to do what needs it.',
+    'Did you mean {near}?',
+  ),
+  'public-not-data': error(
+    'The value of {path} is no data that could be handed to a page: it holds a function, an object with a class of its own, or itself.',
+    'Convert it in the page rather than in the definition.',
+  ),
+  'server-in-page': error(
+    '{target} is for servers alone, and page code imports it.',
+    'Import what the page may know from virtual:mappa/browser instead. What is only a type can stay: import type.',
+  ),
+  'definition-in-page': error(
+    'Page code imports the definition, and with it the names, descriptions and rules of all private settings.',
+    'Import the values from virtual:mappa/browser instead. A type can stay: import type.',
+  ),
+  'env-file-in-page': error(
+    'Page code imports {target}, which holds values of private settings.',
+    'Import single public settings from virtual:mappa/browser instead.',
+  ),
+  'read-not-public': error(
+    'Page code reads {read}, and that setting is not public, so the page has no value for it.',
+    'Do what needs it on a server. Only if any visitor may see it, give {path} public: true.',
+  ),
+  'read-at-start': error(
+    'Page code reads {read}, and that setting has no value before the page is opened: readAt is start.',
+    "Write: import { settings } from 'virtual:mappa/browser', and read settings.{path}.",
+  ),
+  'read-unknown': error(
+    'Page code reads {read}, and no setting has that name.',
+    'Add it to the definition, with public: true, or take the reading out: its value would be undefined.',
+    'Did you mean {near}?',
+  ),
+  'read-not-kept': error(
+    'Page code reads {read}, and nothing puts a value there any more.',
+    "Read settings.{path} from virtual:mappa/browser, or keep such reads for a while: mappa({ keep: ['{object}'] }).",
+  ),
+  'read-dynamic': error(
+    'Page code reads {object} by a name that only shows when the page runs.',
+    'Write the name out: {object}.NAME. Only then can a value stand in its place.',
+  ),
+  'read-in-other-language': error(
+    'Page code reads {object} in a file that is no JavaScript yet, so no value can stand in its place.',
+    'Put mappa() behind the plugin that turns such files into JavaScript.',
+  ),
+  'value-in-page': error(
+    'The value of {name} would reach every visitor: it stands in {file}{encoding}.',
+    'Find out which code put it there, and have a server do that work. Replace the value if the file was ever published.',
+  ),
+  'private-in-page': error(
+    'The value of {name}, which is not public, would reach every visitor: it stands in {file}{encoding}.',
+    "Take it out of the page's code. If visitors may see it, give {path} public: true, or say mappa({ mayAppear: ['{name}'] }).",
+  ),
+  'may-appear-wrong': error(
+    'The option mayAppear names {name}, and {reason}.',
+    'Name private settings alone, by their variable names. A secret may never appear.',
+    'Did you mean {near}?',
+  ),
+  'pages-without-place': error(
+    'No page in {folder} has a place for start-time settings.',
+    'Build the page with mappa/vite, or put this into its head: {element}',
+  ),
+  'types-not-written': notice(
+    '{file} could not be brought up to date: {reason}',
+    'Run mappa write modules where the folder can be written to, and commit the file.',
+  ),
+})

@@ -1,0 +1,34 @@
+import { fillPage, hasPayloadPlace, payloadElement } from '../../core/page/payload.ts'
+import { pageProblem } from '../../core/problems/of-pages.ts'
+import { SettingsError } from '../../core/problems/settings-error.ts'
+import { fs, path } from '../builtin.ts'
+import { replaceFile } from '../writing/replace-file.ts'
+
+/**
+ * Puts the start-time settings into every built page of a folder that has a place for them, so that a host of plain files can
+ * serve it. Called again with other settings, it replaces them: one build serves every stage.
+ *
+ * @param folder the folder with the built pages, and folders in it
+ * @param settings what `loadSettings` gave back, whole
+ * @returns the pages that have the values now, relative to the folder
+ * @throws {SettingsError} where no page has a place for them
+ * @example
+ * ```ts
+ * fillPages('dist', loadSettings(definition, { stage: 'staging' }))
+ * ```
+ */
+export function fillPages(folder: string, settings: object): string[] {
+  const pages = fs
+    .readdirSync(folder, { recursive: true, encoding: 'utf8' })
+    .filter((file) => /\.html?$/i.test(file))
+    .map((file) => [file, fs.readFileSync(path.join(folder, file), 'utf8')] as const)
+    .filter(([, html]) => hasPayloadPlace(html))
+  if (pages.length === 0) {
+    const details = { folder, element: payloadElement('') }
+    throw new SettingsError({ title: 'Pages', stage: null, problems: [pageProblem('pages-without-place', details)] })
+  }
+  // All of them are made before one is written.
+  const filled = pages.map(([file, html]) => [file, html, fillPage(html, settings)] as const)
+  for (const [file, before, after] of filled) if (after !== before) replaceFile(path.join(folder, file), after)
+  return filled.map(([file]) => file)
+}

@@ -1,0 +1,27 @@
+import { readFileSync } from 'node:fs'
+import { dirname, join, relative } from 'node:path'
+import { modulesFile } from '../core/derive/modules.ts'
+import { pageProblem } from '../core/problems/of-pages.ts'
+import { writeDerived } from '../node/writing/write-derived.ts'
+import type { Session } from './session.ts'
+
+/** What the file of declarations is called; it lies beside the definition. */
+export const DECLARATIONS = 'settings.modules.d.ts'
+
+/** Brings the declarations of the virtual modules up to date. A folder that can't be written to is no reason to stop. */
+export async function writeDeclarations({ look, options }: Session): Promise<void> {
+  const { file, definition, root } = look
+  if (options.writeTypes === false || file === null || definition === null) return
+  const target = join(dirname(file), DECLARATIONS)
+  const text = modulesFile(definition, file)
+  try {
+    if (readFileSync(target, 'utf8').replaceAll('\r\n', '\n') === text) return
+  } catch {}
+  try {
+    await writeDerived(target, text, false)
+  } catch (error) {
+    const shown = relative(root, target)
+    const reason = (error as Error).message.split('\n', 1)[0]!
+    ;(look.report.problems as unknown[]).push(pageProblem('types-not-written', { file: shown, reason }, { file: shown }))
+  }
+}

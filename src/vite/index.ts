@@ -1,0 +1,103 @@
+/**
+ * `mappa/vite`: settings of pages, checked before anything is built or served, and the border between pages and servers.
+ *
+ * @packageDocumentation
+ */
+import { resolve } from 'node:path'
+import type { Plugin, UserConfig } from 'vite'
+import { pageProblem } from '../core/problems/of-pages.ts'
+import { formatReport } from '../core/problems/report.ts'
+import { SettingsError } from '../core/problems/settings-error.ts'
+import { buildBorder, leakCheck } from './build.ts'
+import { writeDeclarations } from './declarations.ts'
+import { checkOptions, type MappaOptions } from './options.ts'
+import { pageCode } from './page-code.ts'
+import { payloadPlaces } from './pages.ts'
+import { previewing } from './preview.ts'
+import { lookAt } from './project.ts'
+import { serving } from './serve.ts'
+import type { Session } from './session.ts'
+
+export type { Keepable, MappaOptions } from './options.ts'
+
+/** No variable begins so. Vite would put those that do into pages, whatever they are. */
+const NO_PREFIX = 'MAPPA_HANDS_OUT_PUBLIC_SETTINGS_ALONE_'
+
+/**
+ * The plugin for Vite. The stage is Vite's mode: development when serving, production when building, any stage with `--mode`.
+ *
+ * Everything is checked before a build begins, which fails with the whole report; while serving, the report stands in the place
+ * of the page until it is mended. Pages import public settings from `virtual:mappa/browser`, servers all of them from
+ * `virtual:mappa/server`; page code that reaches the server side, and a page that holds a private value, fail the build.
+ *
+ * @throws {SettingsError} from Vite's own hooks, with everything that is wrong
+ * @example
+ * ```ts
+ * // vite.config.ts
+ * import mappa from 'mappa/vite'
+ * import { defineConfig } from 'vite'
+ *
+ * export default defineConfig({ plugins: [mappa()] })
+ * ```
+ */
+export default function mappa(options: MappaOptions = {}): Plugin[] {
+  const session = { options, config: null, crossings: [] } as unknown as Session
+  return [
+    checking(session),
+    pageCode(session),
+    buildBorder(session),
+    leakCheck(session),
+    payloadPlaces(session),
+    serving(session),
+    previewing(session),
+  ]
+}
+
+/** Reads the settings before anything else happens, and takes Vite's own reading of variables away. */
+function checking(session: Session): Plugin {
+  return {
+    name: 'mappa',
+    enforce: 'pre',
+    async config(config, { command, isPreview, mode }) {
+      const faults = checkOptions(session.options)
+      if (faults.length > 0) throw new SettingsError({ title: 'The plugin', stage: null, problems: faults })
+      session.look = await lookAt(resolve(config.root ?? '.'), mode, session.options)
+      if (command === 'build' && !session.look.usable) throw new SettingsError(session.look.report)
+      if (isPreview !== true) await writeDeclarations(session)
+      turnOffOwnReading(config)
+      addToWorkers(config, session)
+      return { optimizeDeps: { exclude: ['mappa', 'mappa/node', 'mappa/preload', 'mappa/browser'] } }
+    },
+    configResolved(config) {
+      session.config = config
+      const count = config.plugins.filter(({ name }) => name === 'mappa').length
+      if (count > 1) {
+        const problems = [pageProblem('plugin-twice', { count })]
+        throw new SettingsError({ title: 'The plugin', stage: null, problems })
+      }
+      const { report, usable } = session.look
+      if (usable && report.problems.length > 0) config.logger.warn(formatReport(report))
+    },
+    async buildStart() {
+      if (!this.meta.watchMode || session.config?.command !== 'build') return
+      session.look = await lookAt(session.config.root, session.config.mode, session.options)
+      for (const file of session.look.files) this.addWatchFile(file)
+      if (!session.look.usable) throw new SettingsError(session.look.report)
+    },
+  }
+}
+
+/** Files are read by Mappa alone, and variables of the process reach a page through the definition alone. */
+function turnOffOwnReading(config: UserConfig): void {
+  config.envDir = false
+  config.envPrefix = NO_PREFIX
+}
+
+/** Workers are bundled by themselves, with plugins of their own. */
+function addToWorkers(config: UserConfig, session: Session): void {
+  const own = config.worker?.plugins
+  config.worker = {
+    ...config.worker,
+    plugins: () => [...(own?.() ?? []), pageCode(session), buildBorder(session)],
+  }
+}

@@ -1,0 +1,92 @@
+import { readFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import { browserModules } from '../core/page/browser-module.ts'
+import { pageProblem } from '../core/problems/of-pages.ts'
+import { SettingsError } from '../core/problems/settings-error.ts'
+import type { Look } from './project.ts'
+
+/** What page code imports. */
+export const BROWSER = 'virtual:mappa/browser'
+/** What server code imports. */
+export const SERVER = 'virtual:mappa/server'
+/** The part of `mappa/browser` that start-time values need. Its text is handed out, so that it need not lie where pages may read. */
+const READER = 'virtual:mappa/reader'
+
+/** Ids of virtual modules begin so, by a convention of bundlers, and no file has such a name. */
+const own = (name: string) => `\0${name}`
+/** The id that Vite knows the server side by. */
+export const SERVER_ID = own(SERVER)
+/** The module that a page has only where it reads start-time values. */
+export const START_ID = own(`${BROWSER}/at-start`)
+/** Every id that is resolved here. */
+export const OWN_IDS = /^\0virtual:mappa\//
+/** Every specifier that is. */
+export const OWN_SPECIFIERS = /^virtual:mappa\//
+
+/** The id of a specifier. Whether there is such a module shows when it is loaded. */
+export function resolveOwn(specifier: string): string {
+  return own(specifier)
+}
+
+/** Where a module is loaded. */
+export interface LoadingFor {
+  /** True for code that runs on a server. */
+  readonly server: boolean
+  /** True while serving for development, where the stage is known and stays. */
+  readonly dev: boolean
+}
+
+/**
+ * The code of a virtual module.
+ *
+ * @throws {SettingsError} where there is no such module
+ */
+export function codeOf(id: string, look: Look, { server, dev }: LoadingFor): string {
+  const name = id.slice(1)
+  if (name === SERVER) return server ? serverCode(look, dev) : 'export const settings = undefined\n'
+  if (name === READER) return readFileSync(fileURLToPath(import.meta.resolve('mappa/browser')), 'utf8')
+  const settings = (look.inspection?.settings ?? []).filter(({ declaration }) => declaration.public)
+  const start = server ? { from: SERVER, startsAs: 'byPath' } : { from: READER, startsAs: 'startValues' }
+  const code = browserModules(settings, BROWSER, start).get(name)
+  if (code !== undefined) return dev && name === BROWSER ? strictCode() : code
+  throw new SettingsError({ title: 'Settings', stage: null, problems: [pageProblem('module-unknown', { asked: name })] })
+}
+
+/**
+ * While developing, groups refuse names that they lack; in a build that is found out beforehand. The sentence is made here
+ * rather than in the page, where nothing of the catalogue should be.
+ */
+function strictCode(): string {
+  const { message, hint } = pageProblem('public-unknown', { asked: '{asked}', near: null })
+  return `import * as tree from '${BROWSER}/settings'
+const sentence = ${JSON.stringify(`${message}\n→ ${hint}`)}
+const strict = (group, path) => new Proxy(group, {
+  get(target, key) {
+    if (typeof key !== 'string' || key in target || key === 'then' || key === 'toJSON') {
+      const value = target[key]
+      return Object.prototype.toString.call(value) === '[object Module]' ? strict(value, path + key + '.') : value
+    }
+    const error = new Error(sentence.replace('{asked}', () => path + key))
+    error.name = 'SettingsError'
+    throw error
+  },
+})
+export const settings = strict(tree, '')
+`
+}
+
+/** Server code gets its values when it starts, from where it runs; nothing of a server's values is written into a build. */
+function serverCode({ file, root, inspection }: Look, dev: boolean): string {
+  const from = JSON.stringify(file)
+  const definition = file?.endsWith('.json')
+    ? `import { definitionFromJson } from 'mappa'\nimport data from ${from}\nconst definition = definitionFromJson(data)`
+    : `import definition from ${from}`
+  const options = dev ? `, ${JSON.stringify({ stage: inspection?.stage, root })}` : ''
+  return `import { loadSettings } from 'mappa/node'
+${definition}
+export const settings = loadSettings(definition${options})
+export const byPath = (shape) => Object.fromEntries(
+  Object.keys(shape).map((path) => [path, path.split('.').reduce((group, key) => group[key], settings)]),
+)
+`
+}

@@ -1,0 +1,52 @@
+import type { Plugin } from 'vite'
+import { type Keepable, KEEPABLE } from './options.ts'
+import { replaceReads } from './kept-reads.ts'
+import { codeOf, OWN_IDS, OWN_SPECIFIERS, resolveOwn } from './modules.ts'
+import { addProblems, pageError, type Session } from './session.ts'
+
+/** What Vite itself has in these objects. */
+const OF_VITE: Readonly<Record<Keepable, readonly string[]>> = {
+  'import.meta.env': ['MODE', 'BASE_URL', 'PROD', 'DEV', 'SSR', 'LEGACY'],
+  'process.env': ['NODE_ENV'],
+}
+
+/** Gives code the virtual modules, and values in the place of reads that are kept. Pages, workers and servers need it alike. */
+export function pageCode(session: Session): Plugin {
+  const { keep = [] } = session.options
+  const objects = KEEPABLE.filter((each) => each === 'import.meta.env' || keep.includes(each))
+  const reads = new RegExp(objects.map((each) => `\\b${each.replaceAll('.', '\\s*\\??\\.\\s*')}\\b`).join('|'))
+  return {
+    name: 'mappa:code',
+    resolveId: { filter: { id: OWN_SPECIFIERS }, handler: resolveOwn },
+    load: {
+      filter: { id: OWN_IDS },
+      handler(id) {
+        const { config } = this.environment
+        return codeOf(id, session.look, { server: config.consumer === 'server', dev: config.command === 'serve' })
+      },
+    },
+    transform: {
+      filter: { id: { exclude: [/\/node_modules\//, OWN_IDS] }, code: reads },
+      handler(code, id) {
+        const { config } = this.environment
+        const page = config.consumer === 'client'
+        const problems: typeof session.crossings = []
+        const replaced = replaceReads(code, id, session.look, { keep, known: knownNames(session) }, page, problems)
+        addProblems(session.crossings, problems)
+        // A build tells of all of them when everything is read.
+        if (problems.length > 0 && config.command === 'serve') throw pageError(problems, session)
+        return replaced as never
+      },
+    },
+  }
+}
+
+function knownNames({ config }: Session): Readonly<Record<Keepable, ReadonlySet<string>>> {
+  const defined = Object.keys(config?.define ?? {})
+  const of = (object: Keepable) =>
+    new Set([
+      ...OF_VITE[object],
+      ...defined.filter((each) => each.startsWith(`${object}.`)).map((each) => each.slice(object.length + 1)),
+    ])
+  return { 'import.meta.env': of('import.meta.env'), 'process.env': of('process.env') }
+}

@@ -1,0 +1,50 @@
+import type { IndexHtmlTransformContext, Plugin } from 'vite'
+import { hasPayloadPlace, payloadElement, payloadOf, withPayload } from '../core/page/payload.ts'
+import { PAYLOAD_ID } from '../core/page/wire.ts'
+import { START_ID } from './modules.ts'
+import type { Session } from './session.ts'
+
+/** Gives pages the place of their start-time settings: filled while serving, empty in a build, so that one build serves every stage. */
+export function payloadPlaces(session: Session): Plugin {
+  /** The bytes that each page carries, by its name. */
+  const carried = new Map<string, number>()
+  return {
+    name: 'mappa:payload',
+    transformIndexHtml: {
+      order: 'post',
+      handler(html, context) {
+        const payload = payloadOf(session.look.inspection?.settings ?? [])
+        if (payload === '') return
+        const serving = context.bundle === undefined
+        if (!serving && !readsStartValues(context)) return
+        if (!serving) carried.set(context.path.replace(/^\//, ''), Buffer.byteLength(payload))
+        if (hasPayloadPlace(html)) return serving ? withPayload(html, payload) : undefined
+        const children = serving ? payload.slice(payloadElement('').indexOf('</'), payload.lastIndexOf('</')) : ''
+        const attrs = { type: 'application/json', id: PAYLOAD_ID }
+        return [{ tag: 'script', attrs, children, injectTo: 'head' }]
+      },
+    },
+    closeBundle() {
+      const { config, look } = session
+      for (const [page, bytes] of carried) {
+        config!.logger.info(
+          `mappa: ${page} carries ${bytes} bytes of start-time settings with each page load (with the values of ${look.report.stage})`,
+        )
+      }
+      carried.clear()
+    },
+  }
+}
+
+/** True for a page whose code reads a start-time setting, also in a part that is loaded later. */
+function readsStartValues({ bundle, chunk }: IndexHtmlTransformContext): boolean {
+  const seen = new Set<string>()
+  const reads = (name: string): boolean => {
+    const each = bundle?.[name]
+    if (each?.type !== 'chunk' || seen.has(name)) return false
+    seen.add(name)
+    if ((each.modules[START_ID]?.renderedLength ?? 0) > 0) return true
+    return [...each.imports, ...each.dynamicImports].some(reads)
+  }
+  return chunk !== undefined && reads(chunk.fileName)
+}

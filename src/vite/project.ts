@@ -1,0 +1,95 @@
+import { readFileSync } from 'node:fs'
+import { join, resolve } from 'node:path'
+import type { Definition } from '../core/definition/definition.ts'
+import { layerFiles } from '../core/layers/order.ts'
+import { literalOf } from '../core/page/literal.ts'
+import { toWire } from '../core/page/wire.ts'
+import { pageProblem } from '../core/problems/of-pages.ts'
+import { hasErrors, type Problem } from '../core/problems/problem.ts'
+import type { Report } from '../core/problems/report.ts'
+import { isSettingsError, SettingsError } from '../core/problems/settings-error.ts'
+import { findDefinition } from '../node/definition/find.ts'
+import { filesOfDefinition } from '../node/definition/imports.ts'
+import { loadDefinition } from '../node/definition/load.ts'
+import { type Inspection, inspectStage, reportOf } from '../node/load.ts'
+import { findRoot } from '../node/root.ts'
+import { chooseStage } from '../node/stage.ts'
+import type { MappaOptions } from './options.ts'
+
+/** What is known of a project's settings at one moment. */
+export interface Look {
+  /** The folder of the layer files. */
+  readonly root: string
+  /** The whole path of the definition; `null` where none was found. */
+  readonly file: string | null
+  readonly definition: Definition | null
+  /** The settings of the stage; `null` where there is no definition or no such stage. */
+  readonly inspection: Inspection | null
+  /** Everything that is wrong, notices included. */
+  readonly report: Report
+  /** True where nothing is wrong that would keep a page from being built. */
+  readonly usable: boolean
+  /** The files that change this: layers, the definition, and what it imports. Whole paths. */
+  readonly files: readonly string[]
+}
+
+/**
+ * Looks at a project's settings. Throws nothing for what is wrong with them; it is in the report.
+ *
+ * @param viteRoot the root of Vite, a whole path
+ * @param mode the mode of Vite, which names the stage
+ */
+export async function lookAt(viteRoot: string, mode: string, options: MappaOptions): Promise<Look> {
+  const root = options.root === undefined ? findRoot(viteRoot) : resolve(viteRoot, options.root)
+  let file: string | null = null
+  let definition: Definition | null = null
+  try {
+    const asked = options.settings === undefined ? undefined : { file: options.settings, from: root }
+    file = findDefinition(root, asked)
+    // Given as a text, a definition is read anew each time, also where Node would remember a module.
+    definition = await loadDefinition(file, root, readFileSync(file, 'utf8'))
+    const stage = stageOfMode(definition, mode)
+    const inspection = inspectStage(definition, stage, { root })
+    const problems = [...inspection.problems, ...unfitForPages(inspection)].filter(
+      (each) => !(options.privateMayBeMissing === true && isMissingPrivate(each, inspection)),
+    )
+    const report = { ...reportOf(inspection), problems }
+    const files = [...layersOf(root, stage.stage), ...filesOfDefinition(file)]
+    return { root, file, definition, inspection, report, usable: !hasErrors(problems), files }
+  } catch (error) {
+    if (!isSettingsError(error)) throw error
+    const files = file === null ? [] : filesOfDefinition(file)
+    return { root, file, definition, inspection: null, report: { root, ...error.report }, usable: false, files }
+  }
+}
+
+function layersOf(root: string, stage: string): string[] {
+  return layerFiles(stage).map((each) => join(root, each))
+}
+
+/** The stage that Vite's mode names. Two that name different ones are an error, since one of them would be silent. */
+function stageOfMode({ stages }: Definition, mode: string): ReturnType<typeof chooseStage> {
+  const { MAPPA_STAGE } = process.env
+  const chosen = chooseStage(stages, {}, { stage: mode, from: 'the mode of Vite' })
+  if (MAPPA_STAGE === undefined || MAPPA_STAGE === '' || MAPPA_STAGE === mode) return chosen
+  throw new SettingsError({
+    title: 'Settings',
+    stage: null,
+    problems: [pageProblem('stage-contradicted', { stage: MAPPA_STAGE, mode })],
+  })
+}
+
+/** Public values that can't be handed to a page. */
+function unfitForPages({ settings }: Inspection): Problem[] {
+  return settings.flatMap(({ declaration, value, valid }) => {
+    const { path, name, readAt } = declaration
+    if (readAt === null || !valid || value === undefined) return []
+    const fits = readAt === 'build' ? literalOf(value) !== null : toWire(value) !== undefined
+    return fits ? [] : [pageProblem('public-not-data', { path }, { setting: path, name })]
+  })
+}
+
+function isMissingPrivate({ code, setting }: Problem, { settings }: Inspection): boolean {
+  if (code !== 'missing' && code !== 'empty') return false
+  return settings.some(({ declaration }) => declaration.path === setting && !declaration.public)
+}

@@ -1,0 +1,42 @@
+import { createHash } from 'node:crypto'
+import type { ResolvedConfig } from 'vite'
+import type { Problem } from '../core/problems/problem.ts'
+import type { Report } from '../core/problems/report.ts'
+import { SettingsError } from '../core/problems/settings-error.ts'
+import type { MappaOptions } from './options.ts'
+import type { Look } from './project.ts'
+
+/** What the parts of the plugin share within one run of Vite. */
+export interface Session {
+  readonly options: MappaOptions
+  /** The configuration of Vite, as soon as it is known. */
+  config: ResolvedConfig | null
+  /** The settings as they were last looked at. */
+  look: Look
+  /** What is wrong with code, found while it was read: the border, and reads without a value. */
+  readonly crossings: Problem[]
+}
+
+/** An error for what is wrong with the code of a page. */
+export function pageError(problems: readonly Problem[], { look }: Session): SettingsError {
+  return new SettingsError({ title: 'The page', stage: look.report.stage, problems })
+}
+
+/** Everything that keeps a page from being shown; `null` where nothing does. */
+export function obstacles({ look, crossings }: Session): Report | null {
+  if (!look.usable) return look.report
+  return crossings.length === 0 ? null : { title: 'The page', stage: look.report.stage, problems: crossings }
+}
+
+/** A short text that is another one whenever a report is. */
+export function versionOf(report: Report): string {
+  return createHash('sha256').update(JSON.stringify(report.problems)).digest('hex').slice(0, 16)
+}
+
+/** Adds problems that are not there yet. */
+export function addProblems(list: Problem[], more: readonly Problem[]): void {
+  for (const each of more) {
+    const text = JSON.stringify(each)
+    if (!list.some((one) => JSON.stringify(one) === text)) list.push(each)
+  }
+}

@@ -1,0 +1,14 @@
+import { defineConfig } from 'vite'
+
+/** Builds what runs in a page: one small file that imports nothing, beside the others in `dist`. */
+export default defineConfig({
+  envDir: false,
+  build: {
+    target: 'es2022',
+    outDir: 'dist',
+    emptyOutDir: false,
+    lib: { entry: 'src/browser/index.ts', formats: ['es'], fileName: () => 'browser.js' },
+    // Without this, blanks would stay in a library.
+    rolldownOptions: { output: { minify: true } },
+  },
+})
