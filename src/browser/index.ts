@@ -4,15 +4,15 @@
  *
  * @packageDocumentation
  */
-import type { Definition, StartValues } from '../core/definition/definition.ts'
+import type { Definition, StartData } from '../core/definition/definition.ts'
 import { PAYLOAD_ID, type WireShape } from '../core/page/wire.ts'
-import { startValueProblems } from '../core/problems/catalogue/start-values.ts'
+import { START_VALUE_TEXTS, type StartValueCode } from '../core/problems/catalogue/start-values.ts'
 
 /**
  * Reads the start-time settings that the server put into this page.
  *
  * @param shape what each of them is, as `mappa/vite` knows; held against nothing if left out
- * @returns the public settings with `readAt: 'start'`, typed by the definition, frozen
+ * @returns the public settings with `readAt: 'start'`, typed by the definition, frozen; dates and bytes as JSON has them
  * @throws {Error} named `SettingsError`, saying what is missing or wrong and what to do
  * @example
  * ```ts
@@ -23,17 +23,16 @@ import { startValueProblems } from '../core/problems/catalogue/start-values.ts'
  * settings.visitor.notice
  * ```
  */
-export function startSettings<D extends Definition>(shape?: WireShape): StartValues<D> {
+export function startSettings<D extends Definition>(shape?: WireShape): StartData<D> {
   const values = startValues(shape)
   const root: Record<string, unknown> = {}
   for (const path in values) {
-    const keys = path.split('.')
-    const last = keys.pop()!
-    let group = root
-    for (const key of keys) group = (group[key] ??= {}) as typeof group
-    group[last] = values[path]
+    path.split('.').reduce((group, key, index, { length }) => {
+      group[key] ??= index < length - 1 ? {} : values[path]
+      return group[key] as typeof root
+    }, root)
   }
-  return frozen(root) as StartValues<D>
+  return frozen(root) as StartData<D>
 }
 
 /**
@@ -44,26 +43,26 @@ export function startSettings<D extends Definition>(shape?: WireShape): StartVal
 export function startValues(shape?: WireShape): Readonly<Record<string, unknown>> {
   const data = payload()
   const values: Record<string, unknown> = {}
-  const faults: string[] = []
+  let faults = ''
   for (const path in shape ?? data) {
     const [code, ...words] = [shape?.[path] ?? 'j'].flat() as string[]
     const value = data[path]
     if (value === undefined) {
-      if (!code!.endsWith('?')) faults.push(sentence('payload-lacks', path))
+      if (!code!.endsWith('?')) faults += sentence('payload-lacks', path)
     } else {
       values[path] = read(code!, value)
       if (values[path] === undefined || (words[0] && !words.includes(value as string)))
-        faults.push(sentence('payload-value-wrong', path))
+        faults += sentence('payload-value-wrong', path)
     }
   }
-  if (faults[0]) fail(faults.join('\n'))
+  if (faults) fail(faults)
   return frozen(values)
 }
 
 function payload(): Record<string, unknown> {
   if (typeof document === 'undefined') fail(sentence('payload-no-page'))
   const found = document.querySelectorAll(`#${PAYLOAD_ID}`)
-  if (found.length !== 1) fail(sentence(found[0] ? 'payload-twice' : 'payload-missing'))
+  if (found.length !== 1) fail(sentence('payload-not-one', found.length))
   const text = found[0]!.textContent
   if (!text?.trim()) fail(sentence('payload-empty'))
   try {
@@ -75,6 +74,7 @@ function payload(): Record<string, unknown> {
 }
 
 /** The value that a code stands for; `undefined` where it is another. */
+// biome-ignore lint/suspicious/noExplicitAny: it comes from outside, and each use looks at what it is.
 function read(code: string, value: any): unknown {
   const kind = code[0]
   const type = typeof value
@@ -87,25 +87,17 @@ function read(code: string, value: any): unknown {
     const date = new Date(type === 'string' ? value : Number.NaN)
     return Number.isNaN(+date) ? undefined : date
   }
-  if (kind === 'y') {
-    try {
-      return Uint8Array.from(atob(value), (each) => each.charCodeAt(0))
-    } catch {}
-  } else if (type[0] === kind) return value
+  return type[0] === kind ? value : undefined
 }
 
 function frozen<T>(value: T): T {
-  if (typeof value === 'object' && value) {
-    for (const each of Object.values(value)) frozen(each)
-    if (!ArrayBuffer.isView(value)) Object.freeze(value)
-  }
-  return value
+  if (typeof value !== 'object' || !value) return value
+  Object.values(value).forEach(frozen)
+  return Object.freeze(value)
 }
 
-/** A sentence and its hint. Of the words in braces there is at most one. */
-function sentence(code: keyof ReturnType<typeof startValueProblems>, detail = ''): string {
-  const { message, hint } = startValueProblems()[code]
-  return `${message}\n→ ${hint}`.replace(/\{\w+}/, () => detail)
+function sentence(code: StartValueCode, path: string | number = ''): string {
+  return `${START_VALUE_TEXTS[code].replace('{path}', `${path}`)}\n`
 }
 
 function fail(message: string): never {

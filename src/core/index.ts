@@ -9,6 +9,7 @@ export {
   type Definition,
   isDefinition,
   type PublicValues,
+  type StartData,
   type StartValues,
   type Values,
 } from './definition/definition.ts'

@@ -2,6 +2,7 @@ import { resolve } from 'node:path'
 import type { Plugin } from 'vite'
 import { pageProblem } from '../core/problems/of-pages.ts'
 import type { Problem } from '../core/problems/problem.ts'
+import { isSettingsError } from '../core/problems/settings-error.ts'
 import { nearestOf } from '../core/text/near.ts'
 import { crossing, forbiddenInPages } from './border.ts'
 import { checkMayAppear, filesBelow, leaksIn, type Search, searchFor } from './leak-check.ts'
@@ -13,6 +14,17 @@ export function buildBorder(session: Session): Plugin {
   return {
     name: 'mappa:border',
     apply: 'build',
+    buildApp: {
+      order: 'pre',
+      // The bundler wraps an error into one of its own, with a stack of its own. The report alone is what somebody should read.
+      async handler(builder) {
+        const { build } = builder
+        builder.build = (environment) =>
+          build(environment).catch((error: { errors?: unknown[] }) => {
+            throw error.errors?.find(isSettingsError) ?? error
+          })
+      },
+    },
     onLog(_level, log) {
       const missing = log.code === 'IMPORT_IS_UNDEFINED' ? unknownSetting(log.message, session) : null
       if (missing === null) return
@@ -41,7 +53,8 @@ export function buildBorder(session: Session): Plugin {
       }
       if (session.crossings.length > 0) throw pageError(session.crossings.splice(0), session)
     },
-    renderStart() {
+    // The bundler tells of names that do not exist when it has written everything.
+    closeBundle() {
       if (session.crossings.length > 0) throw pageError(session.crossings.splice(0), session)
     },
   }

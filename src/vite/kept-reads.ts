@@ -154,7 +154,7 @@ function placeOf(file: string, read: string, { root }: Look) {
 function lineOf(file: string, text: string): { line: number; column: number } | null {
   try {
     const source = readFileSync(file, 'utf8')
-    const at = source.indexOf(text)
+    const at = source.search(new RegExp(`${text.replaceAll('.', '\\.')}(?![\\w$])`))
     const before = source.slice(0, Math.max(at, 0)).split('\n')
     return at < 0 ? null : { line: before.length, column: before.at(-1)!.length + 1 }
   } catch {

@@ -108,3 +108,17 @@ export type PublicValues<D> = D extends Definition<infer Tree> ? PublicOf<Tree, 
 
 /** The type of those public values that a page reads when it is opened: the settings with `readAt: 'start'`. */
 export type StartValues<D> = D extends Definition<infer Tree> ? PublicOf<Tree, 'start'> : never
+
+/** A value as JSON has it: a date as RFC 3339 writes it, bytes as a list of numbers. */
+type InJson<T> = T extends Date
+  ? string
+  : T extends Uint8Array
+    ? readonly number[]
+    : T extends readonly (infer Item)[]
+      ? readonly InJson<Item>[]
+      : T extends object
+        ? { readonly [Key in keyof T]: InJson<T[Key]> }
+        : T
+
+/** The same as {@link StartValues}, as they lie in a page: in JSON. */
+export type StartData<D> = InJson<StartValues<D>>

@@ -1,4 +1,5 @@
 import type { Declaration } from '../definition/definition.ts'
+import type { AnySetting } from '../definition/setting.ts'
 import { literalOf } from './literal.ts'
 import { shapeOf } from './wire.ts'
 
@@ -59,11 +60,19 @@ function writeGroup(group: PublicTree, name: string, startModule: string, module
     } else if (each.declaration.readAt === 'start') {
       lines.push(`import { values as ${local} } from '${startModule}'`)
       // Reading a member of what was read has no effect, which a bundler can't know.
-      lines.push(`const at${local} = /* @__PURE__ */ (() => ${local}['${each.declaration.path}'])()`)
+      lines.push(`const at${local} = /* @__PURE__ */ (() => ${withBytes(each.declaration, local)})()`)
       lines.push(`export { at${local} as ${key} }`)
     } else lines.push(`const ${local} = ${literalOf(each.value)}`, `export { ${local} as ${key} }`)
   }
   modules.set(name, `${lines.join('\n')}\n`)
+}
+
+/** Reads a start-time value, of which bytes come as numbers. */
+function withBytes({ path, kind, options }: Declaration, values: string): string {
+  const value = `${values}['${path}']`
+  if (kind.schema.contentEncoding === 'base64') return `${value} && Uint8Array.from(${value})`
+  const items = (options.items as AnySetting | undefined)?.kind.schema.contentEncoding
+  return items === 'base64' ? `${value}?.map((each) => Uint8Array.from(each))` : value
 }
 
 function startCode(settings: readonly PublicSetting[], start: { from: string; startsAs: string }): string {

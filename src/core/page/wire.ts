@@ -8,8 +8,8 @@ export const PAYLOAD_ID = 'mappa-settings'
 
 /**
  * How the value of a start-time setting is written in JSON, in letters that a page can carry: `s` text, `n` number, `b` true or
- * false, `d` a `Date` as RFC 3339 writes it, `y` bytes in base64 (RFC 4648), `j` any JSON; `a` before another letter is a list
- * of such, and `?` at the end stands for a value that may be left out.
+ * false, `d` a `Date` as RFC 3339 writes it, `j` any JSON; `a` before another letter is a list of such, bytes among them as
+ * numbers; and `?` at the end stands for a value that may be left out.
  */
 export type WireCode = string
 
@@ -32,7 +32,7 @@ function codeOf({ schema }: Kind, items: AnySetting | undefined): WireCode {
   if (type === 'number' || type === 'integer') return 'n'
   if (type === 'boolean') return 'b'
   if (type !== 'string') return 'j'
-  return format === 'date-time' ? 'd' : contentEncoding === 'base64' ? 'y' : 's'
+  return format === 'date-time' ? 'd' : contentEncoding === 'base64' ? 'an' : 's'
 }
 
 /**
@@ -42,7 +42,7 @@ function codeOf({ schema }: Kind, items: AnySetting | undefined): WireCode {
  */
 export function toWire(value: unknown): unknown {
   if (value instanceof Date) return value.toISOString()
-  if (value instanceof Uint8Array) return btoa(Array.from(value, (byte) => String.fromCharCode(byte)).join(''))
+  if (value instanceof Uint8Array) return Array.from(value)
   if (Array.isArray(value) && value.some((each) => each instanceof Date || each instanceof Uint8Array))
     return value.map(toWire)
   return isJson(value, []) ? value : undefined

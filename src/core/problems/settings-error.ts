@@ -36,6 +36,11 @@ export class SettingsError extends Error {
     return 'SettingsError'
   }
 
+  /** The report alone for `console.log` and `util.inspect` of Node, whatever others have added to the error. */
+  [Symbol.for('nodejs.util.inspect.custom')](): string {
+    return `SettingsError: ${this.message}`
+  }
+
   /** What is wrong, errors and notices. */
   get problems(): readonly Problem[] {
     return this.#report.problems

@@ -1,30 +1,28 @@
-import { error } from './entry.ts'
+import { type CatalogueEntry, error } from './entry.ts'
 
-/** What a page can find wrong with its start-time settings. These alone reach a browser. */
-export const startValueProblems = () => ({
-  'payload-missing': error(
-    'This page has no element mappa-settings with start-time settings.',
-    'Have the server put publicPayload(settings) into this page, or call fillPages for static files.',
-  ),
-  'payload-empty': error(
-    'The element mappa-settings of this page is empty.',
-    'Have the server send fillPage(html, settings), or call fillPages for static files.',
-  ),
-  'payload-twice': error(
-    'This page has more than one element mappa-settings.',
-    'Leave the one that the server made.',
-  ),
-  'payload-broken': error(
-    'The element mappa-settings of this page holds no JSON.',
-    'Leave what the server made as it is.',
-  ),
-  'payload-lacks': error(
-    'This page lacks the start-time setting {path}.',
-    'Start the server with the definition of this page.',
-  ),
-  'payload-value-wrong': error(
-    'The start-time setting {path} is of another kind.',
-    'Start the server with the definition of this page.',
-  ),
-  'payload-no-page': error('There is no page here.', 'Hand start-time settings to a worker in a message.'),
-})
+/** What a page can find wrong with its start-time settings, each with its hint. Plain texts, since a page carries them. */
+export const START_VALUE_TEXTS = {
+  'payload-not-one':
+    'This page should have one element mappa-settings, and has {path}.\n→ Have the server put publicPayload(settings) into this page, or call fillPages for static files.',
+  'payload-empty':
+    'The element mappa-settings of this page is empty.\n→ Have the server send fillPage(html, settings), or call fillPages for static files.',
+  'payload-broken':
+    'The element mappa-settings of this page holds no JSON.\n→ Leave what the server made as it is.',
+  'payload-lacks':
+    'This page lacks the start-time setting {path}.\n→ Start the server with the definition of this page.',
+  'payload-value-wrong':
+    'The start-time setting {path} is of another kind.\n→ Start the server with the definition of this page.',
+  'payload-no-page': 'There is no page here.\n→ Hand start-time settings to a worker in a message.',
+} as const
+
+/** The code of such a problem. */
+export type StartValueCode = keyof typeof START_VALUE_TEXTS
+
+/** The same as entries of the catalogue. */
+export const startValueProblems = () =>
+  Object.fromEntries(
+    Object.entries(START_VALUE_TEXTS).map(([code, text]) => {
+      const [message, hint] = text.split('\n→ ')
+      return [code, error(message!, hint!)]
+    }),
+  ) as unknown as Record<StartValueCode, CatalogueEntry>
