@@ -3,7 +3,7 @@ import { defineConfig } from 'vite'
 const LOADING =
   /src\/(core\/text\/(?!edits)|core\/(secret|layers|resolve)\/|core\/definition\/(?!json)|core\/envfile\/(?!document|edit|quote)|core\/problems\/(catalogue\/(entry|envfile|references|values|files|definition|index)\.ts|problem|report|settings-error)|node\/(?!manifest|preload)[a-z-]+\.ts|node\/flags\/|core\/derive\/words\.ts)/
 
-/** Builds the library and the command into `dist`. Types are written by the compiler, see `scripts/build.mjs`. */
+/** Builds the library and the command into `dist`; the plugin and what runs in pages are built by themselves. Types are written by the compiler, see `scripts/build.mjs`. */
 export default defineConfig({
   plugins: [
     {
@@ -30,11 +30,10 @@ export default defineConfig({
         index: 'src/core/index.ts',
         node: 'src/node/index.ts',
         preload: 'src/node/preload.ts',
-        vite: 'src/vite/index.ts',
         setting: 'src/core/definition/makers.ts',
         'cli/main': 'src/cli/main.ts',
       },
-      external: [/^node:/, 'mappa', 'commander', 'jiti', '@inquirer/prompts', 'fflate', 'vite', 'magic-string'],
+      external: [/^node:/, /^mappa(\/|$)/, 'commander', 'jiti', '@inquirer/prompts', 'fflate'],
       output: {
         format: 'es',
         entryFileNames: '[name].js',

@@ -23,13 +23,10 @@ export function setUp() {
   if (!isInstalled())
     step('Installing packages, as package-lock.json lists them', 'npm', ['ci', '--no-audit', '--no-fund'])
   packaged('Building dist', 'vite/bin/vite.js', ['build', '--logLevel', 'warn'])
-  packaged('Building dist/browser.js', 'vite/bin/vite.js', [
-    'build',
-    '--config',
-    'vite.browser.config.ts',
-    '--logLevel',
-    'warn',
-  ])
+  for (const part of ['plugin', 'browser']) {
+    const config = `vite.${part}.config.ts`
+    packaged(`Building dist, by ${config}`, 'vite/bin/vite.js', ['build', '--config', config, '--logLevel', 'warn'])
+  }
   packaged('Writing types to dist/types', 'typescript/bin/tsc', ['-p', 'tsconfig.types.json'])
   step('Writing docs/problems.md, where it has changed', process.execPath, [
     '--import',

@@ -67,6 +67,7 @@ describe('mappa check', () => {
       valid: true,
       secret: false,
       public: false,
+      readAt: null,
       origin: { layer: '.env.development', file: '.env.development', line: 2, column: 13 },
     })
     assert.deepEqual([data.settings[2].value, data.settings[2].masked, data.settings[2].secret], [null, true, true])

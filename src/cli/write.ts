@@ -2,6 +2,7 @@ import { basename, dirname, join, relative } from 'node:path'
 import type { Command } from 'commander'
 import type { Definition } from '../core/definition/definition.ts'
 import { exampleFile } from '../core/derive/example.ts'
+import { modulesFile } from '../core/derive/modules.ts'
 import { referenceFile } from '../core/derive/reference.ts'
 import { environmentSchema, valuesSchema } from '../core/derive/schema.ts'
 import { typesFile } from '../core/derive/types.ts'
@@ -20,8 +21,12 @@ interface WriteOptions extends CommonOptions {
 interface Derived {
   readonly name: string
   readonly summary: string
-  /** The files it goes into, relative to the root, with their texts; `beside` is the folder of the definition. */
-  readonly files: (definition: Definition, beside: string) => readonly (readonly [file: string, text: string])[]
+  /** The files it goes into, relative to the root, with their texts; `beside` is the folder of the definition, `file` its whole path. */
+  readonly files: (
+    definition: Definition,
+    beside: string,
+    file: string,
+  ) => readonly (readonly [file: string, text: string])[]
 }
 
 const asJson = (data: object) => `${JSON.stringify(data, null, 2)}\n`
@@ -36,6 +41,12 @@ const DERIVED: readonly Derived[] = [
     name: 'types',
     summary: 'settings.env.d.ts: types of process.env and import.meta.env',
     files: (definition, beside) => [[join(beside, 'settings.env.d.ts'), typesFile(definition)]],
+  },
+  {
+    name: 'modules',
+    summary:
+      'settings.modules.d.ts: types of virtual:mappa/browser and virtual:mappa/server, for pages built with Vite',
+    files: (definition, beside, file) => [[join(beside, 'settings.modules.d.ts'), modulesFile(definition, file)]],
   },
   {
     name: 'reference',
@@ -70,9 +81,10 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       .option('--json', 'print JSON for programs')
       .action(async (options: WriteOptions) => {
         const { root, definition } = await openProject(options)
-        const beside = relative(root, dirname(definitionFile(root, options)))
+        const source = definitionFile(root, options)
+        const beside = relative(root, dirname(source))
         const states: DerivedFile[] = []
-        for (const [own, text] of files(definition, beside)) {
+        for (const [own, text] of files(definition, beside, source)) {
           const file = options.folder === undefined ? own : join(options.folder, basename(own))
           states.push({ file, ...(await writeDerived(join(root, file), text, options.verify === true)) })
         }

@@ -4,8 +4,8 @@ import { pageProblem } from '../core/problems/of-pages.ts'
 import type { Problem } from '../core/problems/problem.ts'
 import { isSettingsError } from '../core/problems/settings-error.ts'
 import { nearestOf } from '../core/text/near.ts'
-import { crossing, forbiddenInPages } from './border.ts'
-import { checkMayAppear, filesBelow, leaksIn, type Search, searchFor } from './leak-check.ts'
+import { forbiddenInPages } from './border.ts'
+import type { Search } from './leak-check.ts'
 import { BROWSER } from './modules.ts'
 import { addProblems, pageError, type Session } from './session.ts'
 
@@ -48,6 +48,7 @@ export function buildBorder(session: Session): Plugin {
         for (const importer of graph.importersOf(id)) {
           // What the server side itself imports is told of by whoever imports that.
           if (forbiddenInPages(importer, session.look) !== null) continue
+          const { crossing } = await import('./crossing.ts')
           addProblems(session.crossings, [await crossing(forbidden, id, importer, graph, session.look)])
         }
       }
@@ -77,24 +78,26 @@ export function leakCheck(session: Session): Plugin {
   let search: Search = { needles: [], notSearched: [] }
   /** The length of each file that was searched, by its name. */
   const searched = new Map<string, number>()
+  let check: typeof import('./leak-check.ts')
   const look = (file: string, content: string | Uint8Array): Problem[] => {
     searched.set(file, Buffer.byteLength(content))
-    return leaksIn(file, content, search, session.look.inspection?.settings ?? [])
+    return check.leaksIn(file, content, search, session.look.inspection?.settings ?? [])
   }
   let written = false
   return {
     name: 'mappa:leaks',
     apply: 'build',
     enforce: 'post',
-    buildStart() {
+    async buildStart() {
       const { look: known, options, config } = session
       if (this.environment.config.consumer !== 'client' || known.inspection === null) return
+      check = await import('./leak-check.ts')
       const { mayAppear = [] } = options
-      const problems = checkMayAppear(known.definition!.settings, mayAppear)
-      search = searchFor(known.inspection, mayAppear)
+      const problems = check.checkMayAppear(known.definition!.settings, mayAppear)
+      search = check.searchFor(known.inspection, mayAppear)
       const { publicDir, build } = config!
       if (publicDir !== '' && build.copyPublicDir)
-        problems.push(...filesBelow(publicDir).flatMap(({ file, read }) => look(file, read())))
+        problems.push(...check.filesBelow(publicDir).flatMap(({ file, read }) => look(file, read())))
       if (problems.length > 0) throw pageError(problems, session)
     },
     generateBundle: {
@@ -114,10 +117,10 @@ export function leakCheck(session: Session): Plugin {
       handler() {
         if (this.environment.config.consumer !== 'client' || !written) return
         const { config } = session
-        const problems = filesBelow(resolve(config!.root, config!.build.outDir))
-          .map(({ file, read }) => ({ file, content: read() }))
-          .filter(({ file, content }) => searched.get(file) !== content.length)
-          .flatMap(({ file, content }) => look(file, content))
+        const problems = check
+          .filesBelow(resolve(config!.root, config!.build.outDir))
+          .filter(({ file, size }) => searched.get(file) !== size)
+          .flatMap(({ file, read }) => look(file, read()))
         if (problems.length > 0) throw pageError(problems, session)
         config!.logger.info(summary(searched.size, search))
       },

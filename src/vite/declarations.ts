@@ -2,7 +2,6 @@ import { readFileSync } from 'node:fs'
 import { dirname, join, relative } from 'node:path'
 import { modulesFile } from '../core/derive/modules.ts'
 import { pageProblem } from '../core/problems/of-pages.ts'
-import { writeDerived } from '../node/writing/write-derived.ts'
 import type { Session } from './session.ts'
 
 /** What the file of declarations is called; it lies beside the definition. */
@@ -18,10 +17,13 @@ export async function writeDeclarations({ look, options }: Session): Promise<voi
     if (readFileSync(target, 'utf8').replaceAll('\r\n', '\n') === text) return
   } catch {}
   try {
+    const { writeDerived } = await import('../node/writing/write-derived.ts')
     await writeDerived(target, text, false)
   } catch (error) {
     const shown = relative(root, target)
     const reason = (error as Error).message.split('\n', 1)[0]!
-    ;(look.report.problems as unknown[]).push(pageProblem('types-not-written', { file: shown, reason }, { file: shown }))
+    ;(look.report.problems as unknown[]).push(
+      pageProblem('types-not-written', { file: shown, reason }, { file: shown }),
+    )
   }
 }

@@ -143,7 +143,9 @@ function problemOf(object: Keepable, name: string, file: string, look: Look, has
   }
   const { path } = setting
   if (hasValue) return pageProblem('read-not-kept', { read, path, object }, place)
-  return setting.public ? pageProblem('read-at-start', { read, path }, place) : pageProblem('read-not-public', { read, path }, place)
+  return setting.public
+    ? pageProblem('read-at-start', { read, path }, place)
+    : pageProblem('read-not-public', { read, path }, place)
 }
 
 function placeOf(file: string, read: string, { root }: Look) {

@@ -1,4 +1,4 @@
-import { readdirSync, readFileSync } from 'node:fs'
+import { readdirSync, readFileSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Declaration } from '../core/definition/definition.ts'
 import { isSearchable } from '../core/guard/encodings.ts'
@@ -63,7 +63,13 @@ export function checkMayAppear(settings: readonly Declaration[], names: readonly
   return names.flatMap((name) => {
     const setting = settings.find((each) => each.name === name)
     const reason =
-      setting === undefined ? 'no setting has that name' : setting.secret ? 'it is a secret' : setting.public ? 'it is public anyway' : null
+      setting === undefined
+        ? 'no setting has that name'
+        : setting.secret
+          ? 'it is a secret'
+          : setting.public
+            ? 'it is public anyway'
+            : null
     const near = setting === undefined ? nearestOf(settings.map((each) => each.name))(name) : null
     return reason === null ? [] : [pageProblem('may-appear-wrong', { name, reason, near }, { name })]
   })
@@ -76,7 +82,10 @@ export function leaksIn(
   { needles }: Search,
   settings: readonly ResolvedSetting[],
 ): Problem[] {
-  const bytes = typeof content === 'string' ? Buffer.from(content) : Buffer.from(content.buffer, content.byteOffset, content.byteLength)
+  const bytes =
+    typeof content === 'string'
+      ? Buffer.from(content)
+      : Buffer.from(content.buffer, content.byteOffset, content.byteLength)
   const named = hitsInCode(Buffer.from(file), needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
   const hits = [...named, ...hitsInCode(bytes, needles)]
   return hits.map(({ name, setting: path, encoding }) => {
@@ -90,8 +99,17 @@ export function leaksIn(
   })
 }
 
-/** The files below a folder, relative to it; none where there is no folder. */
-export function filesBelow(folder: string): { file: string; read: () => Buffer }[] {
+/** A file below a folder. */
+export interface FileBelow {
+  /** Its path from the folder, with `/` between folders. */
+  readonly file: string
+  /** In bytes. */
+  readonly size: number
+  readonly read: () => Buffer
+}
+
+/** The files below a folder; none where there is no folder. */
+export function filesBelow(folder: string): FileBelow[] {
   let entries: import('node:fs').Dirent[]
   try {
     entries = readdirSync(folder, { recursive: true, withFileTypes: true })
@@ -102,6 +120,10 @@ export function filesBelow(folder: string): { file: string; read: () => Buffer }
     .filter((each) => each.isFile())
     .map((each) => {
       const whole = join(each.parentPath, each.name)
-      return { file: whole.slice(folder.length + 1).replaceAll('\\', '/'), read: () => readFileSync(whole) }
+      return {
+        file: whole.slice(folder.length + 1).replaceAll('\\', '/'),
+        size: statSync(whole).size,
+        read: () => readFileSync(whole),
+      }
     })
 }

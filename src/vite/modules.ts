@@ -49,7 +49,11 @@ export function codeOf(id: string, look: Look, { server, dev }: LoadingFor): str
   const start = server ? { from: SERVER, startsAs: 'byPath' } : { from: READER, startsAs: 'startValues' }
   const code = browserModules(settings, BROWSER, start).get(name)
   if (code !== undefined) return dev && name === BROWSER ? strictCode() : code
-  throw new SettingsError({ title: 'Settings', stage: null, problems: [pageProblem('module-unknown', { asked: name })] })
+  throw new SettingsError({
+    title: 'Settings',
+    stage: null,
+    problems: [pageProblem('module-unknown', { asked: name })],
+  })
 }
 
 /**

@@ -1,8 +1,8 @@
 import type { Plugin } from 'vite'
-import { type Keepable, KEEPABLE } from './options.ts'
-import { replaceReads } from './kept-reads.ts'
 import { codeOf, OWN_IDS, OWN_SPECIFIERS, resolveOwn } from './modules.ts'
-import { addProblems, pageError, type Session } from './session.ts'
+import { KEEPABLE, type Keepable } from './options.ts'
+import { askOf, tell } from './serve.ts'
+import { addProblems, type Session } from './session.ts'
 
 /** What Vite itself has in these objects. */
 const OF_VITE: Readonly<Record<Keepable, readonly string[]>> = {
@@ -27,15 +27,20 @@ export function pageCode(session: Session): Plugin {
     },
     transform: {
       filter: { id: { exclude: [/\/node_modules\//, OWN_IDS] }, code: reads },
-      handler(code, id) {
+      async handler(code, id) {
         const { config } = this.environment
+        const { replaceReads } = await import('./kept-reads.ts')
         const page = config.consumer === 'client'
         const problems: typeof session.crossings = []
         const replaced = replaceReads(code, id, session.look, { keep, known: knownNames(session) }, page, problems)
-        addProblems(session.crossings, problems)
+        if (problems.length === 0) return replaced as never
         // A build tells of all of them when everything is read.
-        if (problems.length > 0 && config.command === 'serve') throw pageError(problems, session)
-        return replaced as never
+        if (config.command === 'build') addProblems(session.crossings, problems)
+        else {
+          tell(problems, session)
+          const { problemCode } = await import('./problem-page.ts')
+          return { code: problemCode(askOf(config)) + code, map: null }
+        }
       },
     },
   }

@@ -1,6 +1,8 @@
+import type { ServerResponse } from 'node:http'
 import type { Problem } from '../core/problems/problem.ts'
 import { countProblems, type Report, sortProblems } from '../core/problems/report.ts'
 import { visible } from '../core/text/visible.ts'
+import { versionOf } from './session.ts'
 
 /** The header by which an open problem page sees that something has changed. */
 export const PROBLEMS_HEADER = 'x-mappa-problems'
@@ -13,8 +15,9 @@ const ASK_EVERY = 400
  * so, and gives way as soon as it is not.
  *
  * @param version a text that is another one whenever the problems are; it is compared with the header {@link PROBLEMS_HEADER}
+ * @param ask the address to ask, from that of the page
  */
-export function problemPage(report: Report, version: string): string {
+export function problemPage(report: Report, version: string, ask: string): string {
   const title = report.title ?? (report.stage === null ? 'The settings of this page' : `Settings for ${report.stage}`)
   const problems = sortProblems(report.problems)
   return `<!doctype html>
@@ -35,17 +38,57 @@ ${layersLine(report)}
 </footer>
 </main>
 <script>
-const version = ${JSON.stringify(version)}
+{
+const [version, ask] = ${JSON.stringify([version, ask]).replaceAll('<', '\\u003c')}
 setInterval(async () => {
   try {
-    const { headers } = await fetch(location.href, { method: 'HEAD', headers: { accept: 'text/html' }, cache: 'no-store' })
+    const { headers } = await fetch(ask || location.href, { method: 'HEAD', headers: { accept: 'text/html' }, cache: 'no-store' })
     if (headers.get('${PROBLEMS_HEADER}') !== version) location.reload()
   } catch {}
 }, ${ASK_EVERY})
+}
 </script>
 </body>
 </html>
 `
+}
+
+/**
+ * Answers with the problem page.
+ *
+ * @param ask where the page asks whether it is still right; itself if left out
+ */
+export function answerProblems(response: ServerResponse, report: Report, ask = ''): void {
+  const version = versionOf(report)
+  response.writeHead(500, {
+    'content-type': 'text/html',
+    'cache-control': 'no-store',
+    // Whoever serves the page itself may do so from another port.
+    'access-control-expose-headers': PROBLEMS_HEADER,
+    [PROBLEMS_HEADER]: version,
+  })
+  response.end(problemPage(report, version, ask))
+}
+
+/**
+ * Code that shows the problem page in the place of the page that runs it, and lets nothing behind it run. It stands where a
+ * module would have been; whoever serves the page, a module comes from Vite.
+ *
+ * @param ask the address of the problem page, from the root of Vite's server
+ */
+export function problemCode(ask: string): string {
+  return [
+    // In two steps: Vite would take one for the address of an asset.
+    'const here = import.meta.url',
+    `const problems = globalThis.document && (await fetch(new URL(${JSON.stringify(ask)}, here)))`,
+    'if (problems?.status === 500) {',
+    '  document.open()',
+    '  document.write(await problems.text())',
+    '  document.close()',
+    '}',
+    'await new Promise(() => {})',
+    '',
+  ].join('\n')
 }
 
 function section(each: Problem): string {

@@ -1,11 +1,13 @@
-import type { DevEnvironment, Plugin, ViteDevServer } from 'vite'
+import type { IncomingMessage } from 'node:http'
+import { resolve } from 'node:path'
+import type { DevEnvironment, Plugin, ResolvedConfig, ViteDevServer } from 'vite'
+import type { Problem } from '../core/problems/problem.ts'
 import { formatReport } from '../core/problems/report.ts'
 import { type StopWatching, watchFiles } from '../node/watch-files.ts'
-import { resolve } from 'node:path'
-import { crossing, forbiddenInPages } from './border.ts'
+import { type Forbidden, forbiddenInPages } from './border.ts'
 import { OWN_IDS } from './modules.ts'
 import { type Look, lookAt } from './project.ts'
-import { answerProblems, isPageRequest } from './requests.ts'
+import { isPageRequest } from './requests.ts'
 import { addProblems, obstacles, pageError, type Session } from './session.ts'
 
 /**
@@ -36,10 +38,14 @@ export function serving(session: Session): Plugin {
         session.crossings.length = 0
         reload(server)
       })
-      server.middlewares.use((request, response, next) => {
-        const found = isPageRequest(request) ? obstacles(session) : null
-        if (found === null) next()
-        else answerProblems(response, found)
+      server.middlewares.use(async (request, response, next) => {
+        const ask = askOf(config)
+        const asked = request.url === ask
+        const found = asked || isPageRequest(request) ? obstacles(session) : null
+        if (found !== null)
+          (await import('./problem-page.ts')).answerProblems(response, found, new URL(ask, addressOf(request)).href)
+        else if (asked) response.writeHead(204).end()
+        else next()
       })
     },
     async load(id) {
@@ -54,17 +60,49 @@ export function serving(session: Session): Plugin {
       }
       const importers = graph.importersOf(id).filter((each) => forbiddenInPages(each, session.look) === null)
       if (importers.length === 0) return
-      const problems = await Promise.all(
-        importers.map((each) => crossing(forbidden, id, each, graph, session.look)),
-      )
-      addProblems(session.crossings, problems)
-      environment.hot.send({ type: 'full-reload' })
-      throw pageError(problems, session)
+      const [{ crossing }, { problemCode }] = await Promise.all([import('./crossing.ts'), import('./problem-page.ts')])
+      const problems = await Promise.all(importers.map((each) => crossing(forbidden, id, each, graph, session.look)))
+      tell(problems, session)
+      return `${problemCode(askOf(session.config!))}${await exportsOf(forbidden)}`
+    },
+    transform: {
+      order: 'pre',
+      async handler(code, id) {
+        // Nothing of a page runs while its settings are wrong.
+        if (this.environment.config.consumer !== 'client' || !OWN_IDS.test(id) || session.look.usable) return
+        const { problemCode } = await import('./problem-page.ts')
+        return { code: problemCode(askOf(session.config!)) + code, map: null }
+      },
     },
     buildEnd() {
       stop()
     },
   }
+}
+
+/** Tells of problems with code at the terminal, and has pages that are open give way to the problem page. */
+export function tell(problems: readonly Problem[], session: Session): void {
+  const before = session.crossings.length
+  addProblems(session.crossings, problems)
+  if (session.crossings.length > before)
+    session.config!.logger.error(pageError(session.crossings.slice(before), session).message)
+}
+
+/** Where open pages ask whether something is wrong. */
+export function askOf({ base }: ResolvedConfig): string {
+  return `${base}@mappa/problems`
+}
+
+/** The address of this server; the page that asks may have come from another. */
+function addressOf({ headers, socket }: IncomingMessage): string {
+  return `${'encrypted' in socket ? 'https' : 'http'}://${headers.host ?? 'localhost'}`
+}
+
+/** Exports of the same names, so that modules behind it can be linked. */
+async function exportsOf({ code, target }: Forbidden): Promise<string> {
+  if (code !== 'server-in-page') return 'export default undefined\n'
+  const names = target === 'mappa/node' ? Object.keys(await import('mappa/node')) : ['settings']
+  return `export const ${names.map((name) => `${name} = undefined`).join(', ')}\n`
 }
 
 function watch({ files, definition, root }: Look, changed: () => Promise<void>): StopWatching {

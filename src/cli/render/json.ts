@@ -42,6 +42,7 @@ export function settingAsData(setting: ResolvedSetting, reveal: boolean) {
     valid,
     secret: declaration.secret,
     public: declaration.public,
+    readAt: declaration.readAt,
     origin,
   }
 }

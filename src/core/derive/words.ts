@@ -37,6 +37,10 @@ export function rulesInWords({
   const required = (options.requiredIn as readonly string[] | undefined) ?? []
   if (required.length > 0) conditions.push(`required in ${required.join(' and ')}`)
   if (options.distinct === true) conditions.push('another one in each stage')
-  const reach = secret ? ['secret'] : isPublic ? [readAt === 'start' ? 'public, read when the page starts' : 'public'] : []
+  const reach = secret
+    ? ['secret']
+    : isPublic
+      ? [readAt === 'start' ? 'public, read when the page starts' : 'public']
+      : []
   return [kind.says(options), ...reach, need, ...rules, ...conditions]
 }

@@ -1,73 +1,84 @@
 import { binary, utf8 } from './bytes.ts'
+import { resolvePieces } from './pieces.ts'
 
-/** One way to read a text in which a value may hide. */
+/** One way to read what a page is made of. */
 export interface Reading {
-  /** In words, with a comma before them; empty for the text as it stands. */
+  /** In words, with a comma before them. */
   readonly way: string
-  readonly text: string
+  readonly bytes: Uint8Array
+}
+
+/** Where something is escaped or put together, or looks like it. */
+const SPOTS =
+  /\\|["'`]\s*(?:[+,]\s*(?:["'`]|\/[*/])|\)?\.concat\(|\/[*/]|\})|\$\{\s*["'`]|&(?:#|amp|lt|gt|quot|apos|AMP|LT|GT|QUOT)|%[\da-fA-F]{2}/g
+/** What may lie between two pieces, in characters, beside the pieces. */
+const LONGEST_JOINT = 256
+/** Stands between two parts that do not belong together. */
+const GAP = '\0'
+
+/**
+ * The parts of a text that can be read in another way than as they stand. In most files these are few, and a value that
+ * touches none of them is found without reading anything anew.
+ *
+ * @param text one character, up to U+00FF, for each byte
+ * @param longest the length of the longest text that is looked for
+ */
+export function partsToRead(text: string, longest: number): string {
+  const reach = longest + LONGEST_JOINT
+  const parts: string[] = []
+  let from = -1
+  let to = -1
+  for (const { index } of text.matchAll(SPOTS)) {
+    if (index - reach > to) {
+      if (to > 0) parts.push(text.slice(from, to))
+      from = Math.max(0, index - reach)
+    }
+    to = index + reach
+  }
+  if (to > 0) parts.push(text.slice(from, to))
+  return parts.join(GAP)
 }
 
 /**
- * Reads a text in each way in which code, data and pages can write a value: as it stands; with escapes of JavaScript and JSON
- * resolved and pieces that are put together joined, twice, since source maps hold code in JSON; with references of HTML; and
- * with percent-encoding (RFC 3986).
+ * Reads code, data or a page in the ways in which a value can be written in it: with escapes resolved and pieces joined, twice
+ * where that is needed, since source maps hold code in JSON; with references of HTML; and with percent-encoding (RFC 3986).
  *
- * @param text characters up to U+00FF, one for each byte of UTF-8; so are those of the readings
+ * @param bytes a text in UTF-8
+ * @returns what is different from the text as it stands
  */
-export function readingsOf(text: string): readonly Reading[] {
-  const found: Reading[] = [{ way: '', text }]
-  const add = (way: string, reading: string): string => {
-    if (found.every((each) => each.text !== reading)) found.push({ way, text: reading })
-    return reading
+export function* readingsOf(bytes: Uint8Array): Generator<Reading> {
+  const once = resolvePieces(bytes)
+  yield { way: ', in pieces or escaped', bytes: once.bytes }
+  const plain = [once.bytes]
+  if (once.mayHoldMore) {
+    const twice = resolvePieces(once.bytes).bytes
+    yield { way: ', in pieces or escaped', bytes: twice }
+    plain.push(twice)
   }
-  const once = add(', in pieces or escaped', resolveEscapes(joinPieces(text)))
-  const twice = add(', in pieces or escaped', resolveEscapes(joinPieces(once)))
-  for (const each of new Set([once, twice])) {
-    if (/&(?:#|amp|lt|gt|quot|apos)/.test(each)) add(', escaped for HTML', resolveReferences(each))
-    if (/%[\da-f]{2}/i.test(each)) add(', percent-encoded', resolvePercent(each))
+  for (const each of plain) {
+    const hasReferences = each.includes(38)
+    const hasPercent = each.includes(37)
+    if (!hasReferences && !hasPercent) continue
+    const text = latin1(each)
+    if (hasReferences && REFERENCE.test(text))
+      yield { way: ', escaped for HTML', bytes: bytesOf(resolveReferences(text)) }
+    if (hasPercent && PERCENT.test(text)) yield { way: ', percent-encoded', bytes: bytesOf(resolvePercent(text)) }
   }
-  return found
 }
 
-/** What may stand between two pieces of a text: blanks and comments. */
-const BETWEEN = '(?:\\s|/\\*[^*]*\\*+(?:[^/*][^*]*\\*+)*/|//[^\\n]*\\n)*'
-/** The end of one piece and the beginning of the next: `"a" + "b"`, `["a", "b"]`, `"a".concat("b")`, `` `a${"b"}` ``. */
-const JOINT = new RegExp(`["'\`]${BETWEEN}(?:\\)?\\.concat\\(|[+,])${BETWEEN}["'\`]`, 'g')
-const INSERTED = new RegExp(`\\$\\{${BETWEEN}["'\`]|["'\`]${BETWEEN}\\}`, 'g')
-
-function joinPieces(text: string): string {
-  return text.replace(JOINT, '').replace(INSERTED, '')
-}
-
-const NAMED: Readonly<Record<string, string>> = { n: '\n', r: '\r', t: '\t', b: '\b', f: '\f', v: '\v', 0: '\0' }
-
-/** ECMA-262, 12.9.4, and RFC 8259, 7. */
-function resolveEscapes(text: string): string {
-  if (!text.includes('\\')) return text
-  return text.replace(
-    /\\(?:u\{([\da-f]{1,6})\}|(u[\da-f]{4}(?:\\u[\da-f]{4})*)|x([\da-f]{2})|(\r?\n)|(.))/gi,
-    (whole, point?: string, units?: string, byte?: string, lineEnd?: string, other?: string) => {
-      if (point !== undefined) return characters(Number.parseInt(point, 16), whole)
-      if (units !== undefined) {
-        const codes = [...units.matchAll(/u([\da-f]{4})/gi)].map(([, digits]) => Number.parseInt(digits!, 16))
-        return encoded(String.fromCharCode(...codes), whole)
-      }
-      if (byte !== undefined) return characters(Number.parseInt(byte, 16), whole)
-      if (lineEnd !== undefined) return ''
-      return NAMED[other!] ?? other!
-    },
-  )
-}
-
-const REFERENCES: Readonly<Record<string, string>> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" }
+const REFERENCE = /&(?:#\d|#x|amp|lt|gt|quot|apos)/i
+const PERCENT = /%[\da-f]{2}/i
+const NAMES: Readonly<Record<string, string>> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" }
 
 /** WHATWG HTML, 13.1.4; of the names, those that a program writes when it escapes a text. */
 function resolveReferences(text: string): string {
   return text.replace(
     /&(?:#x([\da-f]{1,6})|#(\d{1,7})|(amp|lt|gt|quot|apos));?/gi,
     (whole, hex?: string, decimal?: string, name?: string) => {
-      if (name !== undefined) return REFERENCES[name.toLowerCase()]!
-      return characters(hex === undefined ? Number(decimal) : Number.parseInt(hex, 16), whole)
+      if (name !== undefined) return NAMES[name.toLowerCase()]!
+      const point = hex === undefined ? Number(decimal) : Number.parseInt(hex, 16)
+      const isCharacter = point <= 0x10ffff && (point < 0xd800 || point > 0xdfff)
+      return isCharacter ? binary(utf8(String.fromCodePoint(point))) : whole
     },
   )
 }
@@ -76,15 +87,15 @@ function resolvePercent(text: string): string {
   return text.replace(/%([\da-f]{2})/gi, (_, digits: string) => String.fromCharCode(Number.parseInt(digits, 16)))
 }
 
-function characters(point: number, otherwise: string): string {
-  return point <= 0x10ffff ? encoded(String.fromCodePoint(point), otherwise) : otherwise
+/** One character, up to U+00FF, for each byte. */
+function latin1(bytes: Uint8Array): string {
+  let text = ''
+  for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192))
+  return text
 }
 
-/** A text as characters for its bytes; half a pair of surrogates has none. */
-function encoded(text: string, otherwise: string): string {
-  try {
-    return binary(utf8(text))
-  } catch {
-    return otherwise
-  }
+function bytesOf(text: string): Uint8Array {
+  const bytes = new Uint8Array(text.length)
+  for (let at = 0; at < text.length; at++) bytes[at] = text.charCodeAt(at)
+  return bytes
 }

@@ -1,5 +1,6 @@
 import { createRequire } from 'node:module'
 import { compileFunction } from 'node:vm'
+import { defineSettings } from '../../core/definition/define.ts'
 import { version } from '../../version.ts'
 import { fs, path } from '../builtin.ts'
 
@@ -35,8 +36,16 @@ export async function runCompiled(
     compiled = { version, source, code: await compile(source, file) }
     if (cacheFile !== null) writeCache(cacheFile, compiled)
   }
+  return run(compiled.code, file, await namesFor(compiled.code))
+}
+
+/** What a definition imports from `mappa`: nearly always these two, which are loaded already. */
+async function namesFor(code: string): Promise<object> {
+  const asked = [...code.matchAll(/\b_mappa\d*\.(\w+)/g)].map(([, name]) => name!)
+  const known = asked.every((name) => name === 'defineSettings' || name === 'setting')
   // Loaded here and not above, so that the library has no namespace object, which would keep all of it in bundles.
-  return run(compiled.code, file, await import('../../core/index.ts'))
+  if (asked.length === 0 || !known || code.includes('Wildcard')) return import('../../core/index.ts')
+  return { defineSettings, setting: await import('../../core/definition/makers.ts') }
 }
 
 async function compile(source: string, filename: string): Promise<string> {

@@ -1,6 +1,6 @@
 import type { Definition } from '../../core/definition/definition.ts'
 import { encodingsOf, isSearchable } from '../../core/guard/encodings.ts'
-import { readingsOf } from '../../core/guard/readings.ts'
+import { partsToRead, readingsOf } from '../../core/guard/readings.ts'
 import { guardProblem } from '../../core/problems/of-commands.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { Inspection } from '../load.ts'
@@ -77,11 +77,13 @@ export function hitsIn(bytes: Buffer, needles: readonly Needle[]): Hit[] {
 export function hitsInCode(bytes: Buffer, needles: readonly Needle[]): Hit[] {
   const hits = hitsIn(bytes, needles)
   if (hits.length === needles.length || bytes.includes(0)) return hits
-  const [, ...readings] = readingsOf(bytes.toString('latin1'))
-  for (const { way, text } of readings) {
-    const read = Buffer.from(text, 'latin1')
+  const longest = Math.max(...needles.flatMap(({ patterns }) => patterns.map((each) => each.bytes.length)))
+  const parts = Buffer.from(partsToRead(bytes.toString('latin1'), longest), 'latin1')
+  if (parts.length === 0) return hits
+  for (const { way, bytes: read } of readingsOf(parts)) {
     const left = needles.filter(({ name }) => hits.every((hit) => hit.name !== name))
-    hits.push(...hitsIn(read, left).map((hit) => ({ ...hit, encoding: hit.encoding === '' ? way : hit.encoding })))
+    const buffer = Buffer.from(read.buffer, read.byteOffset, read.length)
+    hits.push(...hitsIn(buffer, left).map((hit) => ({ ...hit, encoding: hit.encoding === '' ? way : hit.encoding })))
   }
   return hits
 }

@@ -2,9 +2,9 @@ import { obstacleText } from '../../core/move/obstacles.ts'
 import { isBelow } from '../../core/survey/findings.ts'
 import { applySilence } from '../../core/survey/silence.ts'
 import type { TextEdit } from '../../core/text/edits.ts'
-import { environmentName } from '../survey/context.ts'
 import { parseSource, type SyntaxNode } from '../source/parser.ts'
 import { visit } from '../source/tree.ts'
+import { environmentName } from '../survey/context.ts'
 
 /** A value to look for in a source file. */
 export interface Wanted {

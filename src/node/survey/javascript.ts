@@ -1,7 +1,7 @@
 import type { Source, SourceLiteral, SourceRead } from '../../core/survey/source.ts'
-import { contextOf } from './context.ts'
 import { parseSource, type SyntaxNode } from '../source/parser.ts'
 import { isNode, visit } from '../source/tree.ts'
+import { contextOf } from './context.ts'
 
 /** Nodes whose texts are no values: names of modules, keys, types. */
 const NO_VALUES = new Set([

@@ -6,8 +6,7 @@ export const START_VALUE_TEXTS = {
     'This page should have one element mappa-settings, and has {path}.\n→ Have the server put publicPayload(settings) into this page, or call fillPages for static files.',
   'payload-empty':
     'The element mappa-settings of this page is empty.\n→ Have the server send fillPage(html, settings), or call fillPages for static files.',
-  'payload-broken':
-    'The element mappa-settings of this page holds no JSON.\n→ Leave what the server made as it is.',
+  'payload-broken': 'The element mappa-settings of this page holds no JSON.\n→ Leave what the server made as it is.',
   'payload-lacks':
     'This page lacks the start-time setting {path}.\n→ Start the server with the definition of this page.',
   'payload-value-wrong':
