@@ -1,4 +1,4 @@
-import { resolve } from 'node:path'
+import { relative, resolve } from 'node:path'
 import type { Plugin } from 'vite'
 import { pageProblem } from '../core/problems/of-pages.ts'
 import type { Problem } from '../core/problems/problem.ts'
@@ -83,6 +83,13 @@ export function leakCheck(session: Session): Plugin {
     searched.set(file, Buffer.byteLength(content))
     return check.leaksIn(file, content, search, session.look.inspection?.settings ?? [])
   }
+  /** A problem with a chunk, told from which of its modules the value comes. */
+  const withSources = (found: Problem, modules: readonly (readonly [id: string, code: string])[]): Problem => {
+    const from = modules
+      .filter(([id, code]) => check.leaksIn(id, code, search, []).some(({ name }) => name === found.name))
+      .map(([id]) => `from ${relative(session.look.root, id)}`)
+    return from.length === 0 ? found : { ...found, trail: from }
+  }
   let written = false
   return {
     name: 'mappa:leaks',
@@ -104,10 +111,12 @@ export function leakCheck(session: Session): Plugin {
       order: 'post',
       handler(_options, bundle) {
         if (this.environment.config.consumer !== 'client') return
-        const problems = Object.values(bundle).flatMap((each) => [
-          ...look(each.fileName, each.type === 'chunk' ? each.code : each.source),
-          ...(each.type === 'chunk' && each.map ? look(`${each.fileName}.map`, JSON.stringify(each.map)) : []),
-        ])
+        const problems = Object.values(bundle).flatMap((each) => {
+          if (each.type === 'asset') return look(each.fileName, each.source)
+          const map = each.map ? look(`${each.fileName}.map`, JSON.stringify(each.map)) : []
+          const sources = () => Object.entries(each.modules).map(([id, { code }]) => [id, code ?? ''] as const)
+          return [...look(each.fileName, each.code).map((one) => withSources(one, sources())), ...map]
+        })
         if (problems.length > 0) throw pageError(problems, session)
         written = true
       },

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { parseSource, type SyntaxNode } from '../node/source/parser.ts'
-import { isNode, visit } from '../node/source/tree.ts'
+import { isNode, plainName, visit } from '../node/source/tree.ts'
 
 /** A place in a source where another module is named. */
 export interface ImportSite {
@@ -54,10 +54,17 @@ function collect(node: SyntaxNode, found: { specifier: string; start: number; en
     // A type is gone before anything is bundled.
     if (node.importKind === 'type' || node.exportKind === 'type') return
     for (const specifier of textsIn(node.source)) found.push({ specifier, start: node.start, end: node.end })
-  } else if (node.type === 'CallExpression' || node.type === 'NewExpression') {
+  } else if ((node.type === 'CallExpression' || node.type === 'NewExpression') && namesModules(node.callee)) {
     const [first] = node.arguments as unknown[]
     for (const specifier of textsIn(first)) found.push({ specifier, start: node.start, end: node.end })
   }
+}
+
+/** True for what is called with the name of a module. */
+function namesModules(callee: unknown): boolean {
+  const { type, name, property } = callee as SyntaxNode
+  if (type === 'MemberExpression') return /^glob/.test(plainName(property))
+  return type === 'Import' || name === 'require' || name === 'URL' || name === 'Worker' || name === 'SharedWorker'
 }
 
 /** The fixed texts of an argument: one, or those of a list. */

@@ -24,7 +24,7 @@ export function payloadPlaces(session: Session): Plugin {
         return [{ tag: 'script', attrs, children, injectTo: 'head' }]
       },
     },
-    closeBundle() {
+    writeBundle() {
       const { config, look } = session
       for (const [page, bytes] of carried) {
         config!.logger.info(

@@ -1,4 +1,5 @@
 import { Hono } from 'hono'
+import { cors } from 'hono/cors'
 import { stageOf } from 'mappa/node'
 import { domeState, turnDome } from './dome.ts'
 import { settings } from './settings.ts'
@@ -19,6 +20,9 @@ app.get('/dome', async (context) => context.json(await domeState()))
 app.post('/dome/turn/:azimuth{[0-9]+}', async (context) =>
   context.json(await turnDome(Number(context.req.param('azimuth')) % 360)),
 )
+
+// Any page may ask for what visitors are told anyway.
+app.use('/night', cors())
 
 app.get('/night', (context) => {
   const { places, starMapUrl, closedBecause } = settings.night

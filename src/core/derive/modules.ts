@@ -13,7 +13,8 @@ import type { AnySetting } from '../definition/setting.ts'
 export function modulesFile(definition: Definition, file: string): string {
   const name = file.replace(/^.*[\\/]/, '')
   const inferred = /\.[cm]?ts$/.test(name)
-  const source = `typeof import('./${name}').default`
+  // TypeScript looks for the source behind this ending, whether or not a project allows its own.
+  const source = `typeof import('./${name.replace(/ts$/, 'js')}').default`
   const { settings } = definition
   const shown = inferred ? `import('mappa').PublicValues<${source}>` : groupType(settings.filter((each) => each.public))
   const all = inferred ? `import('mappa').Values<${source}>` : groupType(settings)

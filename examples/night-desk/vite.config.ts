@@ -1,0 +1,10 @@
+import react from '@vitejs/plugin-react'
+import mappa from 'mappa/vite'
+import { defineConfig } from 'vite'
+
+/** The page that visitors see. While developing, booking slips come from the server of the desk. */
+export default defineConfig({
+  plugins: [react(), mappa()],
+  build: { outDir: 'dist/page' },
+  server: { proxy: { '/bookings': 'http://127.0.0.1:4300' } },
+})
