@@ -54,11 +54,13 @@ export function replaceReads(
 ): Replaced | null {
   if (NO_CODE.test(id)) return null
   const file = id.replace(/[?#].*$/, '')
-  const { program, errors } = parseSync(`${file}.tsx`, code)
+  // What a framework's plugin makes of its own files is plain JavaScript.
+  const isScript = /\.[cm]?[jt]sx?$/.test(file)
+  const { program, errors } = parseSync(isScript ? `${file}.tsx` : `${file}.ts`, code)
   if (errors.length > 0) {
     const object = /\bimport\.meta\.env\b/.test(code) ? 'import.meta.env' : 'process.env'
     // What is wrong with JavaScript is for Vite to say.
-    if (page && !/\.[cm]?[jt]sx?$/.test(file)) {
+    if (page && !isScript) {
       problems.push(
         pageProblem('read-in-other-language', { object }, { file: relative(look.root, file), ...lineOf(file, object) }),
       )

@@ -22,7 +22,9 @@ export function pageCode(session: Session): Plugin {
       filter: { id: OWN_IDS },
       handler(id) {
         const { config } = this.environment
-        return codeOf(id, session.look, { server: config.consumer === 'server', dev: config.command === 'serve' })
+        const place = { server: config.consumer === 'server', dev: config.command === 'serve' }
+        // Without a map of its own, the source of a made-up module would stand in those of the page, unread values included.
+        return { code: codeOf(id, session.look, place), map: { mappings: '' } }
       },
     },
     transform: {

@@ -26,10 +26,10 @@ const GAP = '\0'
 export function partsToRead(text: string, longest: number): string {
   const reach = longest + LONGEST_JOINT
   const parts: string[] = []
-  let from = -1
-  let to = -1
+  let from = 0
+  let to = 0
   for (const { index } of text.matchAll(SPOTS)) {
-    if (index - reach > to) {
+    if (index - reach > to || to === 0) {
       if (to > 0) parts.push(text.slice(from, to))
       from = Math.max(0, index - reach)
     }
@@ -47,22 +47,20 @@ export function partsToRead(text: string, longest: number): string {
  * @returns what is different from the text as it stands
  */
 export function* readingsOf(bytes: Uint8Array): Generator<Reading> {
-  const once = resolvePieces(bytes)
-  yield { way: ', in pieces or escaped', bytes: once.bytes }
-  const plain = [once.bytes]
-  if (once.mayHoldMore) {
-    const twice = resolvePieces(once.bytes).bytes
-    yield { way: ', in pieces or escaped', bytes: twice }
-    plain.push(twice)
+  const plain = [bytes]
+  for (let round = 0; round < 2; round++) {
+    const { bytes: resolved, mayHoldMore } = resolvePieces(plain.at(-1)!)
+    yield { way: ', in pieces or escaped', bytes: resolved }
+    plain.push(resolved)
+    if (!mayHoldMore) break
   }
   for (const each of plain) {
-    const hasReferences = each.includes(38)
-    const hasPercent = each.includes(37)
-    if (!hasReferences && !hasPercent) continue
     const text = latin1(each)
-    if (hasReferences && REFERENCE.test(text))
-      yield { way: ', escaped for HTML', bytes: bytesOf(resolveReferences(text)) }
-    if (hasPercent && PERCENT.test(text)) yield { way: ', percent-encoded', bytes: bytesOf(resolvePercent(text)) }
+    const percent = PERCENT.test(text) ? resolvePercent(text) : null
+    if (percent !== null) yield { way: ', percent-encoded', bytes: bytesOf(percent) }
+    // A picture within an address is HTML in percent-encoding.
+    for (const one of percent === null ? [text] : [text, percent])
+      if (REFERENCE.test(one)) yield { way: ', escaped for HTML', bytes: bytesOf(resolveReferences(one)) }
   }
 }
 

@@ -77,13 +77,20 @@ export function hitsIn(bytes: Buffer, needles: readonly Needle[]): Hit[] {
 export function hitsInCode(bytes: Buffer, needles: readonly Needle[]): Hit[] {
   const hits = hitsIn(bytes, needles)
   if (hits.length === needles.length || bytes.includes(0)) return hits
+  const add = (more: readonly Hit[]) => {
+    for (const hit of more) if (hits.every(({ name }) => name !== hit.name)) hits.push(hit)
+  }
+  const text = bytes.toString('latin1')
+  for (const [, data] of text.matchAll(IN_ADDRESS)) add(hitsInCode(Buffer.from(data!, 'base64'), needles))
   const longest = Math.max(...needles.flatMap(({ patterns }) => patterns.map((each) => each.bytes.length)))
-  const parts = Buffer.from(partsToRead(bytes.toString('latin1'), longest), 'latin1')
+  const parts = Buffer.from(partsToRead(text, longest), 'latin1')
   if (parts.length === 0) return hits
   for (const { way, bytes: read } of readingsOf(parts)) {
-    const left = needles.filter(({ name }) => hits.every((hit) => hit.name !== name))
     const buffer = Buffer.from(read.buffer, read.byteOffset, read.length)
-    hits.push(...hitsIn(buffer, left).map((hit) => ({ ...hit, encoding: hit.encoding === '' ? way : hit.encoding })))
+    add(hitsIn(buffer, needles).map((hit) => ({ ...hit, encoding: hit.encoding === '' ? way : hit.encoding })))
   }
   return hits
 }
+
+/** A file within an address (RFC 2397), such as a small picture. */
+const IN_ADDRESS = /;base64,([\w+/-]{16,})/g

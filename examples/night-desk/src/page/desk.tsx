@@ -2,14 +2,12 @@ import { settings } from 'virtual:mappa/browser'
 import { BookingForm } from './booking-form.tsx'
 import { useNight } from './night.ts'
 
-const { visitor } = settings
-
 /** The whole page: tonight at the observatory, and the way to the eyepiece. */
 export function Desk() {
   const night = useNight()
   return (
     <>
-      {visitor.notice !== '' && <p className="notice">{visitor.notice}</p>}
+      {settings.visitor.notice !== '' && <p className="notice">{settings.visitor.notice}</p>}
       <main>
         <h1>Fernhollow observatory</h1>
         <section>
@@ -20,7 +18,7 @@ export function Desk() {
             <p className="places">{night.closed ?? `${night.places} places at the eyepiece`}</p>
           )}
           <p>
-            <a href={visitor.starMapUrl}>Star map of the night</a>
+            <a href={settings.visitor.starMapUrl}>Star map of the night</a>
           </p>
         </section>
         <BookingForm />
