@@ -1,4 +1,5 @@
 import { printTable } from './measure.ts'
+import { benchPages } from './pages.ts'
 import { benchRead } from './read.ts'
 import { benchResolve } from './resolve.ts'
 import { benchCheck, benchStart } from './start.ts'
@@ -14,6 +15,7 @@ const fine = [
   printTable('Resolving', benchResolve(41)),
   printTable('Starting', await benchStart(61)),
   printTable('Commands', benchCheck(41)),
+  printTable('Pages', benchPages(41)),
   printTable('Surveying', survey.rows),
   survey.megabytes <= 400,
   types <= 1000,

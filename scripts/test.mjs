@@ -1,12 +1,15 @@
 import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
+import { ensureChromium } from './chromium.mjs'
 import { packaged, root, setUp, step } from './steps.mjs'
 
 setUp()
+ensureChromium()
 packaged('Checking format and lint', '@biomejs/biome/bin/biome', ['ci', '--colors=off', '.'])
 packaged('Checking types', 'typescript/bin/tsc', ['-p', '.'])
 packaged('Checking that the core needs neither Node nor a page', 'typescript/bin/tsc', ['-p', 'src/core'])
-for (const example of ['dome-early', 'dome-api']) {
+packaged('Checking that what runs in pages needs no Node', 'typescript/bin/tsc', ['-p', 'src/browser'])
+for (const example of ['dome-early', 'dome-api', 'night-desk']) {
   packaged(`Checking types of ${example}`, 'typescript/bin/tsc', ['-p', `examples/${example}`])
 }
 const files = readdirSync(join(root, 'tests')).filter((file) => file.endsWith('.test.ts'))

@@ -104,7 +104,7 @@ export function leakCheck(session: Session): Plugin {
       search = check.searchFor(known.inspection, mayAppear)
       const { publicDir, build } = config!
       if (publicDir !== '' && build.copyPublicDir)
-        problems.push(...check.filesBelow(publicDir).flatMap(({ file, read }) => look(file, read())))
+        problems.push(...check.servedFiles(publicDir).flatMap(({ file, read }) => look(file, read())))
       if (problems.length > 0) throw pageError(problems, session)
     },
     generateBundle: {
@@ -127,7 +127,7 @@ export function leakCheck(session: Session): Plugin {
         if (this.environment.config.consumer !== 'client' || !written) return
         const { config } = session
         const problems = check
-          .filesBelow(resolve(config!.root, config!.build.outDir))
+          .servedFiles(resolve(config!.root, config!.build.outDir))
           .filter(({ file, size }) => searched.get(file) !== size)
           .flatMap(({ file, read }) => look(file, read()))
         if (problems.length > 0) throw pageError(problems, session)

@@ -44,11 +44,12 @@ export default function mappa(options: MappaOptions = {}): Plugin[] {
   const session = { options, config: null, crossings: [] } as unknown as Session
   return [
     checking(session),
+    // Before all others that load modules, since it keeps some from being loaded.
+    serving(session),
     pageCode(session),
     buildBorder(session),
     leakCheck(session),
     payloadPlaces(session),
-    serving(session),
     previewing(session),
   ]
 }

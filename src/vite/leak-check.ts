@@ -1,11 +1,12 @@
-import { readdirSync, readFileSync, statSync } from 'node:fs'
-import { join } from 'node:path'
+import { existsSync, readFileSync, statSync } from 'node:fs'
+import { relative } from 'node:path'
 import type { Declaration } from '../core/definition/definition.ts'
 import { isSearchable } from '../core/guard/encodings.ts'
 import { pageProblem } from '../core/problems/of-pages.ts'
 import type { Problem } from '../core/problems/problem.ts'
 import type { ResolvedSetting } from '../core/resolve/resolved-setting.ts'
 import { nearestOf } from '../core/text/near.ts'
+import { filesBelow } from '../node/files-below.ts'
 import { hitsInCode, type Needle, needleOf } from '../node/guard/needles.ts'
 import type { Inspection } from '../node/load.ts'
 
@@ -99,8 +100,8 @@ export function leaksIn(
   })
 }
 
-/** A file below a folder. */
-export interface FileBelow {
+/** A file that is ready to be served. */
+export interface ServedFile {
   /** Its path from the folder, with `/` between folders. */
   readonly file: string
   /** In bytes. */
@@ -108,22 +109,12 @@ export interface FileBelow {
   readonly read: () => Buffer
 }
 
-/** The files below a folder; none where there is no folder. */
-export function filesBelow(folder: string): FileBelow[] {
-  let entries: import('node:fs').Dirent[]
-  try {
-    entries = readdirSync(folder, { recursive: true, withFileTypes: true })
-  } catch {
-    return []
-  }
-  return entries
-    .filter((each) => each.isFile())
-    .map((each) => {
-      const whole = join(each.parentPath, each.name)
-      return {
-        file: whole.slice(folder.length + 1).replaceAll('\\', '/'),
-        size: statSync(whole).size,
-        read: () => readFileSync(whole),
-      }
-    })
+/** The files below a folder that is served; none where there is no folder. */
+export function servedFiles(folder: string): ServedFile[] {
+  if (!existsSync(folder)) return []
+  return [...filesBelow(folder)].map((whole) => ({
+    file: relative(folder, whole).replaceAll('\\', '/'),
+    size: statSync(whole).size,
+    read: () => readFileSync(whole),
+  }))
 }

@@ -1,6 +1,6 @@
 import type { ServerResponse } from 'node:http'
 import type { Problem } from '../core/problems/problem.ts'
-import { countProblems, type Report, sortProblems } from '../core/problems/report.ts'
+import { countProblems, type Report, sortProblems, titleOf } from '../core/problems/report.ts'
 import { visible } from '../core/text/visible.ts'
 import { versionOf } from './session.ts'
 
@@ -18,7 +18,7 @@ const ASK_EVERY = 400
  * @param ask the address to ask, from that of the page
  */
 export function problemPage(report: Report, version: string, ask: string): string {
-  const title = report.title ?? (report.stage === null ? 'The settings of this page' : `Settings for ${report.stage}`)
+  const title = titleOf(report)
   const problems = sortProblems(report.problems)
   return `<!doctype html>
 <html lang="en">

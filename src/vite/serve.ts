@@ -40,7 +40,8 @@ export function serving(session: Session): Plugin {
       })
       server.middlewares.use(async (request, response, next) => {
         const ask = askOf(config)
-        const asked = request.url === ask
+        // Vite may have taken the base away already.
+        const asked = request.url?.endsWith('/@mappa/problems') === true
         const found = asked || isPageRequest(request) ? obstacles(session) : null
         if (found !== null)
           (await import('./problem-page.ts')).answerProblems(response, found, new URL(ask, addressOf(request)).href)

@@ -80,10 +80,14 @@ export function countProblems(problems: readonly Problem[]): string {
   return counts.join(' and ') || 'no problems'
 }
 
+/** What a report is about. */
+export function titleOf({ title, stage }: Report): string {
+  return title ?? (stage === null ? 'The definition of settings' : `Settings for ${stage}`)
+}
+
 function headline(report: Report, paint: Paint): string {
   const count = countProblems(report.problems)
-  const subject =
-    report.title ?? (report.stage === null ? 'The definition of settings' : `Settings for ${report.stage}`)
+  const subject = titleOf(report)
   const verb = report.problems.some((each) => each.severity === 'error') ? paint.error : paint.notice
   return `${paint.strong(visible(subject))}: ${verb(count)}`
 }

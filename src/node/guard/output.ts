@@ -1,6 +1,7 @@
 import { guardProblem } from '../../core/problems/of-commands.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { fs, path } from '../builtin.ts'
+import { filesBelow } from '../files-below.ts'
 import { hitsInCode, type Needle } from './needles.ts'
 
 const { brotliDecompressSync, gunzipSync } = process.getBuiltinModule('node:zlib')
@@ -63,19 +64,6 @@ export async function searchOutput(
     }
   }
   return { files, passedOver }
-}
-
-function* filesBelow(start: string): Generator<string> {
-  if (!fs.statSync(start, { throwIfNoEntry: false })?.isDirectory()) {
-    yield start
-    return
-  }
-  for (const entry of fs.readdirSync(start, { withFileTypes: true })) {
-    const inner = path.join(start, entry.name)
-    if (entry.isDirectory()) yield* filesBelow(inner)
-    // A link may lead out of the folder, or round in a circle.
-    else if (entry.isFile()) yield inner
-  }
 }
 
 function read(file: string): Buffer | 'too large' | null {

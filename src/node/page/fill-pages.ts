@@ -2,6 +2,7 @@ import { fillPage, hasPayloadPlace, payloadElement } from '../../core/page/paylo
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../builtin.ts'
+import { filesBelow } from '../files-below.ts'
 import { replaceFile } from '../writing/replace-file.ts'
 
 /**
@@ -18,10 +19,9 @@ import { replaceFile } from '../writing/replace-file.ts'
  * ```
  */
 export function fillPages(folder: string, settings: object): string[] {
-  const pages = fs
-    .readdirSync(folder, { recursive: true, encoding: 'utf8' })
+  const pages = [...filesBelow(path.resolve(folder))]
     .filter((file) => /\.html?$/i.test(file))
-    .map((file) => [file, fs.readFileSync(path.join(folder, file), 'utf8')] as const)
+    .map((file) => [file, fs.readFileSync(file, 'utf8')] as const)
     .filter(([, html]) => hasPayloadPlace(html))
   if (pages.length === 0) {
     const details = { folder, element: payloadElement('') }
@@ -29,6 +29,6 @@ export function fillPages(folder: string, settings: object): string[] {
   }
   // All of them are made before one is written.
   const filled = pages.map(([file, html]) => [file, html, fillPage(html, settings)] as const)
-  for (const [file, before, after] of filled) if (after !== before) replaceFile(path.join(folder, file), after)
-  return filled.map(([file]) => file)
+  for (const [file, before, after] of filled) if (after !== before) replaceFile(file, after)
+  return filled.map(([file]) => path.relative(folder, file))
 }
