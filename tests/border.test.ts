@@ -364,6 +364,19 @@ ${PAGE_FILES['src/main.ts']}`,
     )
   })
 
+  it('leaves out what is not read, also where a group is taken apart', async (context) => {
+    const page = makePage(context, {
+      'src/main.ts': `import { settings as all } from 'virtual:mappa/browser'
+const { visitor } = all
+const { places: count, nights } = visitor, { starMapUrl } = all.visitor
+console.log(count, nights.length, starMapUrl, visitor.opens)
+`,
+    })
+    const files = Object.values(await page.build()).join('\n')
+    assert.match(files, /console\.log\(12,\w+\.length,.*https:\/\/maps|maps\.fernhollow/)
+    for (const unread of ['nobody reads', 'mappa', 'notice', 'visitor']) assert.ok(!files.includes(unread), unread)
+  })
+
   it('keeps reads for a while, as texts', async (context) => {
     const main = `const { VISITOR_PLACES, MODE } = import.meta.env
 console.log(process.env.VISITOR_STAR_MAP_URL, process.env.VISITOR_OPENS, process.env.NODE_ENV, VISITOR_PLACES, MODE, import.meta.env.PROD, import.meta.env.OWN)`

@@ -47,7 +47,7 @@ describe('the page of the night desk', () => {
     context.after(desk.end)
     const dome = await rehearseDome()
     context.after(() => dome.end())
-    const service = await dome.start('staging')
+    const service = await dome.start('staging', { SERVER_PORT: '4119' })
     context.after(() => service.stop())
     await desk.buildServer()
     const rehearsal = 'Rehearsal: nights booked here do not take place.'

@@ -11,7 +11,7 @@ import { SettingsError } from '../core/problems/settings-error.ts'
 import { buildBorder, leakCheck } from './build.ts'
 import { writeDeclarations } from './declarations.ts'
 import { checkOptions, type MappaOptions } from './options.ts'
-import { pageCode } from './page-code.ts'
+import { pageCode, ungrouping } from './page-code.ts'
 import { payloadPlaces } from './pages.ts'
 import { previewing } from './preview.ts'
 import { lookAt } from './project.ts'
@@ -47,6 +47,7 @@ export default function mappa(options: MappaOptions = {}): Plugin[] {
     // Before all others that load modules, since it keeps some from being loaded.
     serving(session),
     pageCode(session),
+    ungrouping(session),
     buildBorder(session),
     leakCheck(session),
     payloadPlaces(session),
@@ -99,6 +100,6 @@ function addToWorkers(config: UserConfig, session: Session): void {
   const own = config.worker?.plugins
   config.worker = {
     ...config.worker,
-    plugins: () => [...(own?.() ?? []), pageCode(session), buildBorder(session)],
+    plugins: () => [...(own?.() ?? []), pageCode(session), ungrouping(session), buildBorder(session)],
   }
 }

@@ -48,6 +48,26 @@ export function pageCode(session: Session): Plugin {
   }
 }
 
+/** Keeps values that a page does not read out of its bundle, also where it takes others out of their groups. */
+export function ungrouping(session: Session): Plugin {
+  return {
+    name: 'mappa:groups',
+    apply: 'build',
+    transform: {
+      filter: { id: { exclude: OWN_IDS }, code: /virtual:mappa\/browser[\s\S]*const\s*\{/ },
+      async handler(code, id) {
+        const { importDestructured } = await import('./destructured-groups.ts')
+        const settings = session.look.definition?.settings ?? []
+        return importDestructured(
+          code,
+          id,
+          settings.filter((each) => each.public),
+        ) as never
+      },
+    },
+  }
+}
+
 function knownNames({ config }: Session): Readonly<Record<Keepable, ReadonlySet<string>>> {
   const defined = Object.keys(config?.define ?? {})
   const of = (object: Keepable) =>
