@@ -1,8 +1,9 @@
-// Draws docs/screenshots anew, from the demo data, in a real terminal window. Needs Xvfb, xterm and ImageMagick.
+// Draws docs/screenshots anew, from the demo data, in a real terminal window and in Chromium. Needs Xvfb, xterm and ImageMagick.
 import { spawn, spawnSync } from 'node:child_process'
 import { chmodSync, cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { ensureChromium } from './chromium.mjs'
 import { root } from './steps.mjs'
 
 const DISPLAY = ':97'
@@ -16,6 +17,7 @@ const shots = [
   { name: 'guard', script: 'mappa guard src', before: openKey },
   { name: 'survey', script: 'cd early; mappa survey', before: addEarly },
   { name: 'move', script: 'cd early; mappa move DOME_KEY < /dev/null', before: moveOthers, size: 8 },
+  { name: 'refused-build', script: 'cd desk; vite build', before: reachServer, size: 10 },
   { name: 'refusal', script: 'MAPPA_STAGE=production node dist/server.js', before: breakProduction },
 ]
 
@@ -49,6 +51,19 @@ function moveOthers() {
   )
 }
 
+/** The page for visitors, with a line that reaches what only the server of the desk may know. */
+function reachServer() {
+  const desk = join(example, 'desk')
+  const filter = (path) => !/node_modules|dist$|\.local$/.test(path)
+  cpSync(join(root, 'examples/night-desk'), desk, { recursive: true, filter })
+  run('npx', ['tsx', 'stand-in/issue-keys.ts'], { cwd: desk })
+  const ledger = "import { settings } from 'virtual:mappa/server'\n\nexport const ledger = settings.desk.ledger\n"
+  writeFileSync(join(desk, 'src/server/ledger.ts'), ledger)
+  const form = join(desk, 'src/page/booking-form.tsx')
+  const text = readFileSync(form, 'utf8').replace('<h2>Book a place</h2>', '<h2>Book a place: {ledger}</h2>')
+  writeFileSync(form, `import { ledger } from '../server/ledger.ts'\n${text}`)
+}
+
 function breakProduction() {
   const file = join(example, '.env.production')
   const text = readFileSync(file, 'utf8').replace('4120', '412000').replace('DOME_MOTORS', 'DOME_MOTRS')
@@ -63,6 +78,7 @@ function draw({ name, script, before, size = 11 }) {
   writeFileSync(
     rc,
     `cd ${example}; mappa() { node ${join(root, 'dist/cli/main.js')} "$@"; }
+vite() { node ${join(root, 'node_modules/vite/bin/vite.js')} "$@"; }
 printf '\\033[1m$ %s\\033[0m\\n' '${script.replace(/^cd \w+; | < .*/g, '')}'; ${script}; printf '\\n\\033[?25l'; touch ${example}/.drawn; sleep 60\n`,
   )
   const colours = [
@@ -115,3 +131,5 @@ try {
   screen.kill()
   rmSync(example, { recursive: true, force: true })
 }
+ensureChromium()
+run(process.execPath, ['--import', 'tsx', join(root, 'scripts/screenshot-pages.ts')], { cwd: root })
