@@ -2,10 +2,10 @@
 
 declare module 'virtual:mappa/browser' {
   /** The public settings. */
-  export const settings: import('mappa').PublicValues<typeof import('./settings.definition.ts').default>
+  export const settings: import('mappa').PublicValues<typeof import('./settings.definition.js').default>
 }
 
 declare module 'virtual:mappa/server' {
   /** All settings, for code that no page imports. */
-  export const settings: import('mappa').Values<typeof import('./settings.definition.ts').default>
+  export const settings: import('mappa').Values<typeof import('./settings.definition.js').default>
 }

@@ -1,8 +1,8 @@
 import MagicString from 'magic-string'
 import { parseSync } from 'vite'
-import type { Declaration } from '../core/definition/definition.ts'
-import type { SyntaxNode } from '../node/source/parser.ts'
-import { plainName } from '../node/source/tree.ts'
+import type { Declaration } from '../../core/definition/definition.ts'
+import type { SyntaxNode } from '../../node/source/parser.ts'
+import { plainName } from '../../node/source/tree.ts'
 import { BROWSER } from './modules.ts'
 
 /**

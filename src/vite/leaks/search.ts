@@ -1,14 +1,14 @@
 import { existsSync, readFileSync, statSync } from 'node:fs'
 import { relative } from 'node:path'
-import type { Declaration } from '../core/definition/definition.ts'
-import { isSearchable } from '../core/guard/encodings.ts'
-import { pageProblem } from '../core/problems/of-pages.ts'
-import type { Problem } from '../core/problems/problem.ts'
-import type { ResolvedSetting } from '../core/resolve/resolved-setting.ts'
-import { nearestOf } from '../core/text/near.ts'
-import { filesBelow } from '../node/files-below.ts'
-import { hitsInCode, type Needle, needleOf } from '../node/guard/needles.ts'
-import type { Inspection } from '../node/load.ts'
+import type { Declaration } from '../../core/definition/definition.ts'
+import { isSearchable } from '../../core/guard/encodings.ts'
+import { pageProblem } from '../../core/problems/of-pages.ts'
+import type { Problem } from '../../core/problems/problem.ts'
+import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
+import { nearestOf } from '../../core/text/near.ts'
+import { filesBelow } from '../../node/files-below.ts'
+import { hitsInCode, type Needle, needleOf } from '../../node/guard/needles.ts'
+import type { Inspection } from '../../node/load.ts'
 
 /** A value that is not looked for, and why, in words. */
 export interface NotSearched {

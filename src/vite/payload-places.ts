@@ -1,7 +1,7 @@
 import type { IndexHtmlTransformContext, Plugin } from 'vite'
 import { hasPayloadPlace, payloadElement, payloadOf, withPayload } from '../core/page/payload.ts'
 import { PAYLOAD_ID } from '../core/page/wire.ts'
-import { START_ID } from './modules.ts'
+import { START_ID } from './code/modules.ts'
 import type { Session } from './session.ts'
 
 /** Gives pages the place of their start-time settings: filled while serving, empty in a build, so that one build serves every stage. */

@@ -1,14 +1,14 @@
 import type { IncomingMessage } from 'node:http'
 import { resolve } from 'node:path'
 import type { DevEnvironment, Plugin, ResolvedConfig, ViteDevServer } from 'vite'
-import type { Problem } from '../core/problems/problem.ts'
-import { formatReport } from '../core/problems/report.ts'
-import { type StopWatching, watchFiles } from '../node/watch-files.ts'
-import { type Forbidden, forbiddenInPages } from './border.ts'
-import { OWN_IDS } from './modules.ts'
-import { type Look, lookAt } from './project.ts'
+import type { Problem } from '../../core/problems/problem.ts'
+import { formatReport } from '../../core/problems/report.ts'
+import { type StopWatching, watchFiles } from '../../node/watch-files.ts'
+import { type Forbidden, forbiddenInPages } from '../border/forbidden.ts'
+import { OWN_IDS } from '../code/modules.ts'
+import { type Look, lookAt } from '../project.ts'
+import { addProblems, obstacles, pageError, type Session } from '../session.ts'
 import { isPageRequest } from './requests.ts'
-import { addProblems, obstacles, pageError, type Session } from './session.ts'
 
 /**
  * Looks after the settings while Vite serves: shows what is wrong in the place of the page, takes in changed layers and
@@ -61,7 +61,10 @@ export function serving(session: Session): Plugin {
       }
       const importers = graph.importersOf(id).filter((each) => forbiddenInPages(each, session.look) === null)
       if (importers.length === 0) return
-      const [{ crossing }, { problemCode }] = await Promise.all([import('./crossing.ts'), import('./problem-page.ts')])
+      const [{ crossing }, { problemCode }] = await Promise.all([
+        import('../border/crossing.ts'),
+        import('./problem-page.ts'),
+      ])
       const problems = await Promise.all(importers.map((each) => crossing(forbidden, id, each, graph, session.look)))
       tell(problems, session)
       return `${problemCode(askOf(session.config!))}${await exportsOf(forbidden)}`

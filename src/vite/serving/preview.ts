@@ -1,7 +1,7 @@
 import type { Plugin } from 'vite'
-import { lookAt } from './project.ts'
+import { lookAt } from '../project.ts'
+import type { Session } from '../session.ts'
 import { isPageRequest } from './requests.ts'
-import type { Session } from './session.ts'
 
 /** Fills the pages of a build while Vite serves them, with the values that hold at each request. */
 export function previewing(session: Session): Plugin {

@@ -1,8 +1,8 @@
 import type { ServerResponse } from 'node:http'
-import type { Problem } from '../core/problems/problem.ts'
-import { countProblems, type Report, sortProblems, titleOf } from '../core/problems/report.ts'
-import { visible } from '../core/text/visible.ts'
-import { versionOf } from './session.ts'
+import type { Problem } from '../../core/problems/problem.ts'
+import { countProblems, type Report, sortProblems, titleOf } from '../../core/problems/report.ts'
+import { visible } from '../../core/text/visible.ts'
+import { versionOf } from '../session.ts'
 
 /** The header by which an open problem page sees that something has changed. */
 export const PROBLEMS_HEADER = 'x-mappa-problems'

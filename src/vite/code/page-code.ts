@@ -1,8 +1,8 @@
 import type { Plugin } from 'vite'
+import { KEEPABLE, type Keepable } from '../options.ts'
+import { askOf, tell } from '../serving/serve.ts'
+import { addProblems, type Session } from '../session.ts'
 import { codeOf, OWN_IDS, OWN_SPECIFIERS, resolveOwn } from './modules.ts'
-import { KEEPABLE, type Keepable } from './options.ts'
-import { askOf, tell } from './serve.ts'
-import { addProblems, type Session } from './session.ts'
 
 /** What Vite itself has in these objects. */
 const OF_VITE: Readonly<Record<Keepable, readonly string[]>> = {
@@ -40,7 +40,7 @@ export function pageCode(session: Session): Plugin {
         if (config.command === 'build') addProblems(session.crossings, problems)
         else {
           tell(problems, session)
-          const { problemCode } = await import('./problem-page.ts')
+          const { problemCode } = await import('../serving/problem-page.ts')
           return { code: problemCode(askOf(config)) + code, map: null }
         }
       },

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
-import { parseSource, type SyntaxNode } from '../node/source/parser.ts'
-import { isNode, plainName, visit } from '../node/source/tree.ts'
+import { parseSource, type SyntaxNode } from '../../node/source/parser.ts'
+import { isNode, plainName, visit } from '../../node/source/tree.ts'
 
 /** A place in a source where another module is named. */
 export interface ImportSite {

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
-import { browserModules } from '../core/page/browser-module.ts'
-import { pageProblem } from '../core/problems/of-pages.ts'
-import { SettingsError } from '../core/problems/settings-error.ts'
-import type { Look } from './project.ts'
+import { browserModules } from '../../core/page/browser-module.ts'
+import { pageProblem } from '../../core/problems/of-pages.ts'
+import { SettingsError } from '../../core/problems/settings-error.ts'
+import type { Look } from '../project.ts'
 
 /** What page code imports. */
 export const BROWSER = 'virtual:mappa/browser'

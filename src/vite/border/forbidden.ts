@@ -1,8 +1,8 @@
 import { realpathSync } from 'node:fs'
 import { basename, relative } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { SERVER, SERVER_ID } from './modules.ts'
-import type { Look } from './project.ts'
+import { SERVER, SERVER_ID } from '../code/modules.ts'
+import type { Look } from '../project.ts'
 
 /** What no page may reach. */
 export interface Forbidden {
