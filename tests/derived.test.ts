@@ -3,7 +3,7 @@ import { readFileSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import { defineSettings, documentLayer, EnvDocument, exampleFile, resolveSettings, setting } from 'mappa'
-import { DEFINITION, EXAMPLE, makeProject } from './support/project.ts'
+import { DEFINITION, EXAMPLE, makeProject, REPOSITORY, run } from './support/project.ts'
 
 const definition = defineSettings({
   plain: setting.string('Stands alone'),
@@ -83,4 +83,76 @@ describe('the example file', () => {
     const { default: ours } = await import('../examples/dome-api/src/settings.definition.ts')
     assert.equal(readFileSync(join(EXAMPLE, '.env.example'), 'utf8'), exampleFile(ours))
   })
+})
+
+describe('mappa write modules', () => {
+  const shared = `visitor: {
+    places: setting.integer('Places at the eyepiece', { public: true }),
+    mirror: setting.choice('Which mirror is in use', { public: true, enum: ['east', 'west'], readAt: 'start' }),
+    opens: setting.dateTime('When the dome opens', { public: true, optional: true, readAt: 'start' }),
+    nights: setting.list('Open nights', { public: true, items: setting.string('A night') }),
+  },
+  desk: { key: setting.string('Key of the desk', { secret: true }) },`
+  const json = {
+    visitor: {
+      places: { kind: 'integer', description: 'Places at the eyepiece', public: true },
+      mirror: { kind: 'choice', description: 'Which mirror', public: true, enum: ['east', 'west'], readAt: 'start' },
+      opens: { kind: 'dateTime', description: 'When the dome opens', public: true, optional: true, readAt: 'start' },
+      nights: { kind: 'list', description: 'Open nights', public: true },
+    },
+    desk: { key: { kind: 'string', description: 'Key of the desk', secret: true } },
+  }
+  const use = `import { settings } from 'virtual:mappa/browser'
+import { settings as all } from 'virtual:mappa/server'
+export const places: number = settings.visitor.places
+export const mirror: 'east' | 'west' = settings.visitor.mirror
+export const opens: Date | undefined = settings.visitor.opens
+export const nights: readonly string[] = settings.visitor.nights
+export const key: string = all.desk.key.reveal()
+// @ts-expect-error: no page has a secret.
+settings.desk
+// @ts-expect-error: it may be missing.
+settings.visitor.opens.getTime()
+// @ts-expect-error: nobody changes a value.
+settings.visitor.places = 3
+// @ts-expect-error: no such setting.
+settings.visitor.placse
+`
+  const start = `import type { StartData, StartValues } from 'mappa'
+import { startSettings } from 'mappa/browser'
+import type definition from './settings.definition.ts'
+const data: StartData<typeof definition> = startSettings<typeof definition>()
+export const opens: string | undefined = data.visitor.opens
+export type Opens = StartValues<typeof definition>['visitor']['opens'] & Date
+// @ts-expect-error: it has its value at build time.
+data.visitor.places
+`
+  for (const [language, files] of Object.entries<Record<string, string>>({
+    TypeScript: {
+      'settings.definition.ts': `import { defineSettings, setting } from 'mappa'\nexport default defineSettings({ ${shared} })\n`,
+      'start.ts': start,
+    },
+    JSON: { 'settings.definition.json': JSON.stringify({ settings: json }) },
+  })) {
+    it(`types what pages and servers import, of a definition in ${language}`, (context) => {
+      const options = {
+        strict: true,
+        module: 'preserve',
+        target: 'es2023',
+        lib: ['es2023', 'dom'],
+        types: [],
+        noEmit: true,
+      }
+      const project = makeProject(context, {
+        ...files,
+        'use.ts': use,
+        'tsconfig.json': JSON.stringify({ compilerOptions: { ...options, allowImportingTsExtensions: true } }),
+      })
+      const { status, stdout } = project.mappa(['write', 'modules'])
+      assert.equal(status, 0, stdout)
+      const compiler = join(REPOSITORY, 'node_modules/typescript/bin/tsc')
+      assert.equal(run(process.execPath, [compiler, '-p', '.'], project.root).stdout, '')
+      assert.equal(project.mappa(['write', 'modules', '--verify']).status, 0)
+    })
+  }
 })

@@ -266,6 +266,35 @@ describe('serving', () => {
     await heading('There is no public setting visitor.placse')
   })
 
+  it('gives code of a server all settings, and new ones when a file changes, also one of the definition', async (context) => {
+    const page = makePage(context, {
+      'rules.ts': 'export const port = 4300\n',
+      'settings.definition.ts': `import { port } from './rules.ts'\n${PAGE_DEFINITION.replace('default: 4300', 'default: port')}`,
+      'src/server.ts': `import { settings } from 'virtual:mappa/server'
+import { settings as shown } from 'virtual:mappa/browser'
+export const seen = [settings.server.port, settings.desk.key.reveal().length, shown.visitor.notice]
+`,
+    })
+    const server = await createServer({ ...configOf(page.root), server: { middlewareMode: true }, appType: 'custom' })
+    context.after(() => server.close())
+    const see = async (...wanted: unknown[]) => {
+      const end = Date.now() + 10_000
+      for (;;) {
+        const { seen } = (await server.ssrLoadModule('/src/server.ts')) as { seen: unknown[] }
+        if (JSON.stringify(seen) === JSON.stringify(wanted)) return
+        if (Date.now() > end) assert.deepEqual(seen, wanted)
+        await new Promise((resolve) => setTimeout(resolve, 50))
+      }
+    }
+    await see(4300, 22, '')
+    page.write('.env.development', 'VISITOR_NOTICE=foggy\n')
+    await see(4300, 22, 'foggy')
+    page.write('rules.ts', 'export const port = 4555\n')
+    await see(4555, 22, 'foggy')
+    const html = await server.transformIndexHtml('/', '<html><head></head></html>')
+    assert.match(html, /{"visitor\.notice":"foggy","visitor\.mirror":"east"}/)
+  })
+
   it('fills pages of a build with the values of a stage', async (context) => {
     const page = makePage(context, { '.env.staging': 'VISITOR_NOTICE=rehearsal\nDESK_KEY=slip-0123456789\n' })
     await page.build()
