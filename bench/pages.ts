@@ -6,29 +6,43 @@ import { inTurn, type Measured, runNode } from './measure.ts'
 const REPOSITORY = join(import.meta.dirname, '../')
 const VITE = join(REPOSITORY, 'node_modules/vite/bin/vite.js')
 
-/** A page of 300 modules that reads two public settings, beside ten private ones. */
+/** A component of a page with a well-known library, as people write them. */
+function component(i: number): string {
+  const rows = Array.from(
+    { length: 24 },
+    (_, row) =>
+      `      <li key="${row}" className={night > ${row} ? 'row open' : 'row'}>{stars.filter((star) => star.height > ${row}).map((star) => star.name).join(', ') || 'nothing above ${row} degrees for ${i}'}</li>`,
+  )
+  return `import { useMemo, useState } from 'react'
+interface Star { readonly name: string; readonly height: number }
+export interface Part${i}Props { readonly stars: readonly Star[]; readonly from?: number }
+/** The sky of part ${i}. */
+export function Part${i}({ stars, from = ${i} }: Part${i}Props) {
+  const [night, setNight] = useState(from)
+  const highest = useMemo(() => stars.reduce((best, star) => Math.max(best, star.height), 0), [stars])
+  return (
+    <ul onClick={() => setNight(night + highest)}>
+${rows.join('\n')}
+    </ul>
+  )
+}
+`
+}
+
+/** A page of 300 modules that reads two public settings, beside ten private ones, four of them secrets. */
 function writePage(folder: string): void {
   mkdirSync(join(folder, 'src'))
-  const lines = (i: number) =>
-    Array.from(
-      { length: 60 },
-      (_, line) =>
-        `export const star${line} = (night: number): string => \`\${night * ${line}} of ${i}, ${'x'.repeat(line % 20)}\``,
-    )
-  for (let i = 0; i < 300; i++) {
-    const next = i % 10 === 0 ? `export * as part${i} from './part${i + 1}.ts'\n` : ''
-    writeFileSync(join(folder, `src/part${i}.ts`), `${i < 299 ? next : ''}${lines(i).join('\n')}\n`)
-  }
-  const imports = Array.from({ length: 300 }, (_, i) => `import * as part${i} from './part${i}.ts'`)
-  const uses = Array.from({ length: 300 }, (_, i) => `...Object.values(part${i})`)
-  const rest = `console.log([${uses.join(',')}].length)\n`
-  const head = `${imports.join('\n')}\n`
+  for (let i = 0; i < 300; i++) writeFileSync(join(folder, `src/part${i}.tsx`), component(i))
+  const imports = Array.from({ length: 300 }, (_, i) => `import { Part${i} } from './part${i}.tsx'`)
+  const uses = Array.from({ length: 300 }, (_, i) => `<Part${i} stars={[]} />`)
+  const rest = `createRoot(document.body).render(<>${uses.join('')}</>)\n`
+  const head = `import { createRoot } from 'react-dom/client'\n${imports.join('\n')}\n`
   writeFileSync(
-    join(folder, 'src/main.ts'),
+    join(folder, 'src/main.tsx'),
     `import { settings } from 'virtual:mappa/browser'\n${head}document.title = settings.visitor.starMapUrl + settings.visitor.places\n${rest}`,
   )
   writeFileSync(
-    join(folder, 'src/plain.ts'),
+    join(folder, 'src/plain.tsx'),
     `${head}document.title = 'https://maps.fernhollow.example/tonight' + 12\n${rest}`,
   )
   for (const [page, entry] of [
@@ -38,18 +52,19 @@ function writePage(folder: string): void {
     mkdirSync(join(folder, page!))
     writeFileSync(
       join(folder, page!, 'index.html'),
-      `<!doctype html><html><head></head><script type="module" src="../src/${entry}.ts"></script></html>`,
+      `<!doctype html><html><head></head><script type="module" src="../src/${entry}.tsx"></script></html>`,
     )
   }
-  const secrets = Array.from(
-    { length: 10 },
-    (_, i) => `mirror${i}: { key: setting.string('Key of mirror ${i}', { secret: true }) },`,
+  const mirrors = Array.from({ length: 10 }, (_, i) =>
+    i < 4
+      ? `mirror${i}: { key: setting.string('Key of mirror ${i}', { secret: true }) },`
+      : `mirror${i}: { width: setting.integer('Width of mirror ${i}', { default: 2400 }) },`,
   )
   writeFileSync(
     join(folder, 'settings.definition.ts'),
     `import { defineSettings, setting } from 'mappa'
 export default defineSettings({
-  ${secrets.join('\n  ')}
+  ${mirrors.join('\n  ')}
   visitor: {
     starMapUrl: setting.url('Where visitors find the star map', { public: true }),
     places: setting.integer('Visitors in one night', { public: true, default: 12 }),
@@ -57,7 +72,7 @@ export default defineSettings({
 })
 `,
   )
-  const keys = Array.from({ length: 10 }, (_, i) => `MIRROR${i}_KEY=made-up-key-of-mirror-${i}-for-this-measurement\n`)
+  const keys = Array.from({ length: 4 }, (_, i) => `MIRROR${i}_KEY=made-up-key-of-mirror-${i}-for-this-measurement\n`)
   for (const stage of ['development', 'production']) {
     writeFileSync(
       join(folder, `.env.${stage}.local`),
@@ -86,7 +101,8 @@ export function benchPages(runs: number): Measured[] {
     writePage(folder)
     mkdirSync(join(folder, 'node_modules'))
     symlinkSync(REPOSITORY, join(folder, 'node_modules/mappa'))
-    symlinkSync(join(REPOSITORY, 'node_modules/vite'), join(folder, 'node_modules/vite'))
+    for (const name of ['vite', 'react', 'react-dom', 'scheduler'])
+      symlinkSync(join(REPOSITORY, 'node_modules', name), join(folder, 'node_modules', name))
     const build = (page: string) => () => runNode([VITE, 'build', '--config', `${page}.config.js`], { cwd: folder })
     const serve = (page: string) => () => runNode([`${page}.serve.mjs`], { cwd: folder })
     return [

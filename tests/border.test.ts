@@ -271,6 +271,13 @@ const LEAKS: readonly Attack[] = [
     config: { build: { sourcemap: true } },
   },
   {
+    how: 'has it in two pieces that only a source map keeps',
+    code: 'value-in-page',
+    main: `// ${text('slip-3d5a77c0')} + ${text('9be14f')}\nconsole.log(1)`,
+    files: { '.env.production.local': 'DESK_KEY=slip-3d5a77c09be14f\n' },
+    config: { build: { sourcemap: true } },
+  },
+  {
     how: 'has the bundler put it there',
     code: 'value-in-page',
     main: 'console.log(__KEY__)',

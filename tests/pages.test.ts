@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict'
-import { readFileSync } from 'node:fs'
+import { readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { after, before, describe, it, type TestContext } from 'node:test'
 import { gzipSync } from 'node:zlib'
@@ -191,14 +191,16 @@ describe('the table of replacements', () => {
 
 describe('serving', () => {
   const serve = async (context: TestContext, page: PageProject, base = '/') => {
-    const server = await createServer({ ...configOf(page.root, { base }), server: { port: 0 } })
+    const options = { keep: ['import.meta.env'] } as const
+    const server = await createServer({ ...configOf(page.root, { base }, options), server: { port: 0 } })
     context.after(() => server.close())
     await server.listen()
     return openPage(context, browser, listening(server))
   }
 
   it('shows what is wrong in the place of the page, and the page again when that is mended', async (context) => {
-    const page = makePage(context)
+    const main = `${PAGE_FILES['src/main.ts']}document.title = 'for ' + import.meta.env.VISITOR_PLACES\n`
+    const page = makePage(context, { 'src/main.ts': main })
     const layer = PAGE_FILES['.env']!
     const { heading, page: shown, errors } = await serve(context, page)
     await heading('tonight | 12')
@@ -224,6 +226,9 @@ describe('serving', () => {
     page.write('settings.definition.ts', "throw new Error('fog')")
     await heading('The definition of settings: 1 error')
     assert.match(await shown.innerText('body'), /settings\.definition\.ts:1:[\s\S]*can't be loaded: fog/)
+    rmSync(join(page.root, 'settings.definition.ts'))
+    await heading('The definition of settings: 1 error')
+    assert.match(await shown.innerText('body'), /No definition of settings was found/)
     page.write('settings.definition.ts', PAGE_DEFINITION)
     await heading('tonight | 4')
     assert.deepEqual(errors, [])

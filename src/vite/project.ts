@@ -1,14 +1,15 @@
 import { readFileSync } from 'node:fs'
-import { join, resolve } from 'node:path'
+import { join, relative, resolve } from 'node:path'
 import type { Definition } from '../core/definition/definition.ts'
 import { layerFiles } from '../core/layers/order.ts'
 import { literalOf } from '../core/page/literal.ts'
 import { toWire } from '../core/page/wire.ts'
+import { definitionFileProblem } from '../core/problems/of-commands.ts'
 import { pageProblem } from '../core/problems/of-pages.ts'
 import { hasErrors, type Problem } from '../core/problems/problem.ts'
 import type { Report } from '../core/problems/report.ts'
 import { isSettingsError, SettingsError } from '../core/problems/settings-error.ts'
-import { findDefinition } from '../node/definition/find.ts'
+import { DEFINITION_FILES, findDefinition } from '../node/definition/find.ts'
 import { filesOfDefinition } from '../node/definition/imports.ts'
 import { loadDefinition } from '../node/definition/load.ts'
 import { type Inspection, inspectStage, reportOf } from '../node/load.ts'
@@ -46,8 +47,7 @@ export async function lookAt(viteRoot: string, mode: string, options: MappaOptio
   try {
     const asked = options.settings === undefined ? undefined : { file: options.settings, from: root }
     file = findDefinition(root, asked)
-    // Given as a text, a definition is read anew each time, also where Node would remember a module.
-    definition = await loadDefinition(file, root, readFileSync(file, 'utf8'))
+    definition = await loadDefinition(file, root, textOf(file, root))
     const stage = stageOfMode(definition, mode)
     const inspection = inspectStage(definition, stage, { root })
     const problems = [...inspection.problems, ...unfitForPages(inspection)].filter(
@@ -58,8 +58,18 @@ export async function lookAt(viteRoot: string, mode: string, options: MappaOptio
     return { root, file, definition, inspection, report, usable: !hasErrors(problems), files }
   } catch (error) {
     if (!isSettingsError(error)) throw error
-    const files = file === null ? [] : filesOfDefinition(file)
+    const files = file === null ? DEFINITION_FILES.map((each) => join(root, each)) : filesOfDefinition(file)
     return { root, file, definition, inspection: null, report: { root, ...error.report }, usable: false, files }
+  }
+}
+
+/** Given as a text, a definition is read anew each time, also where Node would remember a module. */
+function textOf(file: string, root: string): string {
+  try {
+    return readFileSync(file, 'utf8')
+  } catch (error) {
+    const details = { file: relative(root, file), reason: (error as Error).message }
+    throw new SettingsError({ stage: null, problems: [definitionFileProblem('definition-failed', details, details)] })
   }
 }
 

@@ -15,6 +15,8 @@ export interface Session {
   look: Look
   /** What is wrong with code, found while it was read: the border, and reads without a value. */
   readonly crossings: Problem[]
+  /** The modules in which values stand in the place of reads. */
+  readonly replaced: Set<string>
 }
 
 /** An error for what is wrong with the code of a page. */

@@ -21,6 +21,8 @@ export function resolvePieces(bytes: Uint8Array): Resolved {
   const out = new Uint8Array(bytes.length)
   let length = 0
   let mayHoldMore = false
+  /** True behind the beginning of an insertion in a template that holds a text, up to the end of that text. */
+  let inserted = false
   for (let at = 0; at < bytes.length; at++) {
     const byte = bytes[at]!
     if (byte === BACKSLASH) {
@@ -32,12 +34,16 @@ export function resolvePieces(bytes: Uint8Array): Resolved {
       } else for (const each of found.text) out[length++] = each
       at = found.end - 1
     } else if (isQuote(byte)) {
-      const next = afterJoint(bytes, at + 1)
+      const next = afterJoint(bytes, at + 1, inserted)
       if (next < 0) out[length++] = byte
-      else at = next
+      else {
+        inserted &&= bytes[next] !== CLOSE
+        at = next
+      }
     } else if (byte === DOLLAR && bytes[at + 1] === OPEN) {
       const next = skipBlanks(bytes, at + 2)
-      if (isQuote(bytes[next])) at = next
+      inserted = isQuote(bytes[next])
+      if (inserted) at = next
       else out[length++] = byte
     } else out[length++] = byte
   }
@@ -47,9 +53,9 @@ export function resolvePieces(bytes: Uint8Array): Resolved {
 const isQuote = (byte: number | undefined) => byte === 34 || byte === 39 || byte === 96
 
 /** The last byte of a joint that begins behind a quote: the quote of the next piece, or the end of an insertion; -1 for none. */
-function afterJoint(bytes: Uint8Array, from: number): number {
+function afterJoint(bytes: Uint8Array, from: number, inserted: boolean): number {
   let at = skipBlanks(bytes, from)
-  if (bytes[at] === CLOSE) return at
+  if (bytes[at] === CLOSE && inserted) return at
   if (bytes[at] === PLUS || bytes[at] === COMMA) at++
   else {
     if (bytes[at] === 41) at++
@@ -83,7 +89,8 @@ function endOfComment(bytes: Uint8Array, from: number): number {
   return -1
 }
 
-const SIMPLE: Readonly<Record<string, number>> = { n: 10, r: 13, t: 9, b: 8, f: 12, v: 11, 0: 0 }
+/** The characters that escapes of one letter stand for. */
+export const SIMPLE_ESCAPES: Readonly<Record<string, number>> = { n: 10, r: 13, t: 9, b: 8, f: 12, v: 11, 0: 0 }
 
 /** Reads an escape behind its backslash: the bytes that it stands for, and where it ends. */
 function readEscape(bytes: Uint8Array, from: number): { text: readonly number[]; end: number } {
@@ -97,7 +104,7 @@ function readEscape(bytes: Uint8Array, from: number): { text: readonly number[];
     if (point !== null) return point
   }
   if (letter === '\n') return { text: [], end: from + 1 }
-  const simple = SIMPLE[letter]
+  const simple = SIMPLE_ESCAPES[letter]
   return { text: [simple ?? bytes[from] ?? BACKSLASH], end: from + 1 }
 }
 

@@ -1,5 +1,5 @@
 import { binary, utf8 } from './bytes.ts'
-import { resolvePieces } from './pieces.ts'
+import { resolvePieces, SIMPLE_ESCAPES } from './pieces.ts'
 
 /** One way to read what a page is made of. */
 export interface Reading {
@@ -8,27 +8,52 @@ export interface Reading {
   readonly bytes: Uint8Array
 }
 
-/** Where something is escaped or put together, or looks like it. */
+/** What is known of the texts that are looked for, together. */
+export interface Sought {
+  /** The length of the longest. */
+  readonly longest: number
+  /** The codes of all characters in them. */
+  readonly characters: ReadonlySet<number>
+  /** All pairs of neighbours in them, as 256 times the code of the first plus that of the second. */
+  readonly pairs: ReadonlySet<number>
+}
+
+/** Takes in texts, with one character, up to U+00FF, for each byte. */
+export function soughtOf(texts: readonly string[]): Sought {
+  const characters = new Set<number>()
+  const pairs = new Set<number>()
+  for (const text of texts) {
+    for (let at = 0; at < text.length; at++) {
+      characters.add(text.charCodeAt(at))
+      if (at > 0) pairs.add(pairOf(text, at - 1, at))
+    }
+  }
+  return { longest: Math.max(0, ...texts.map((text) => text.length)), characters, pairs }
+}
+
+const pairOf = (text: string, first: number, second: number) => text.charCodeAt(first) * 256 + text.charCodeAt(second)
+
+/** Where something is escaped or put together, or looks like it. A joint between two pieces is the first group. */
 const SPOTS =
-  /\\|["'`]\s*(?:[+,]\s*(?:["'`]|\/[*/])|\)?\.concat\(|\/[*/]|\})|\$\{\s*["'`]|&(?:#|amp|lt|gt|quot|apos|AMP|LT|GT|QUOT)|%[\da-fA-F]{2}/g
+  /(["'`]\s*[+,]\s*["'`])|\\.|["'`]\s*(?:[+,]\s*\/[*/]|\)?\.concat\(|\/[*/])|\$\{\s*["'`]|&(?:#|amp|lt|gt|quot|apos|AMP|LT|GT|QUOT)|%[\da-fA-F]{2}/gs
 /** What may lie between two pieces, in characters, beside the pieces. */
 const LONGEST_JOINT = 256
 /** Stands between two parts that do not belong together. */
 const GAP = '\0'
 
 /**
- * The parts of a text that can be read in another way than as they stand. In most files these are few, and a value that
- * touches none of them is found without reading anything anew.
+ * The parts of a text in which something that is sought may be written in another way than as it stands. In most files these
+ * are few, and a value that touches none of them is found without reading anything anew.
  *
  * @param text one character, up to U+00FF, for each byte
- * @param longest the length of the longest text that is looked for
  */
-export function partsToRead(text: string, longest: number): string {
-  const reach = longest + LONGEST_JOINT
+export function partsToRead(text: string, sought: Sought): string {
+  const reach = sought.longest + LONGEST_JOINT
   const parts: string[] = []
   let from = 0
   let to = 0
-  for (const { index } of text.matchAll(SPOTS)) {
+  for (const { 0: spot, 1: joint, index } of text.matchAll(SPOTS)) {
+    if (joint === undefined ? !escapes(spot, sought) : !joins(text, index, index + spot.length, sought)) continue
     if (index - reach > to || to === 0) {
       if (to > 0) parts.push(text.slice(from, to))
       from = Math.max(0, index - reach)
@@ -37,6 +62,21 @@ export function partsToRead(text: string, longest: number): string {
   }
   if (to > 0) parts.push(text.slice(from, to))
   return parts.join(GAP)
+}
+
+/** Whether what a joint brings together stands together in something that is sought. Empty pieces and escapes may do anything. */
+function joins(text: string, start: number, end: number, { pairs }: Sought): boolean {
+  return (
+    pairs.has(pairOf(text, start - 1, end)) ||
+    '"\'`\\'.includes(text[end] ?? '"') ||
+    '"\'`'.includes(text[start - 1] ?? '"')
+  )
+}
+
+/** Whether an escape stands for something that is sought; what is no simple one may always, and a quote may end a piece. */
+function escapes(spot: string, { characters }: Sought): boolean {
+  if (spot[0] !== '\\' || 'xu\r\n0"\'`\\'.includes(spot[1]!)) return true
+  return characters.has(SIMPLE_ESCAPES[spot[1]!] ?? spot.charCodeAt(1))
 }
 
 /**
@@ -55,17 +95,38 @@ export function* readingsOf(bytes: Uint8Array): Generator<Reading> {
     if (!mayHoldMore) break
   }
   for (const each of plain) {
+    const { percent, references } = marksIn(each)
+    if (!percent && !references) continue
     const text = latin1(each)
-    const percent = PERCENT.test(text) ? resolvePercent(text) : null
-    if (percent !== null) yield { way: ', percent-encoded', bytes: bytesOf(percent) }
+    const decoded = percent ? resolvePercent(text) : text
+    if (percent) yield { way: ', percent-encoded', bytes: bytesOf(decoded) }
     // A picture within an address is HTML in percent-encoding.
-    for (const one of percent === null ? [text] : [text, percent])
+    for (const one of new Set([text, decoded]))
       if (REFERENCE.test(one)) yield { way: ', escaped for HTML', bytes: bytesOf(resolveReferences(one)) }
   }
 }
 
+/** Whether there may be percent-encoding or references in a text. Looked up in bytes, since nearly always there are none. */
+function marksIn(bytes: Uint8Array): { percent: boolean; references: boolean } {
+  let percent = false
+  let references = false
+  for (let at = 0; at < bytes.length; at++) {
+    const byte = bytes[at]
+    if (byte === 37) percent ||= isHex(bytes[at + 1]) && isHex(bytes[at + 2])
+    else if (byte === 38) references ||= isReference(bytes, at + 1)
+  }
+  return { percent, references }
+}
+
+const isHex = (byte = 0) => (byte >= 48 && byte <= 57) || (byte >= 65 && byte <= 70) || (byte >= 97 && byte <= 102)
+const NAMED_REFERENCES = ['amp', 'lt', 'gt', 'quot', 'apos'].map((name) => [...name].map((each) => each.charCodeAt(0)))
+
+/** True behind a `&` that begins a reference, in letters of either case. */
+const isReference = (bytes: Uint8Array, at: number) =>
+  bytes[at] === 35 ||
+  NAMED_REFERENCES.some((name) => name.every((byte, index) => ((bytes[at + index] ?? 0) | 32) === byte))
+
 const REFERENCE = /&(?:#\d|#x|amp|lt|gt|quot|apos)/i
-const PERCENT = /%[\da-f]{2}/i
 const NAMES: Readonly<Record<string, string>> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" }
 
 /** WHATWG HTML, 13.1.4; of the names, those that a program writes when it escapes a text. */
@@ -88,7 +149,8 @@ function resolvePercent(text: string): string {
 /** One character, up to U+00FF, for each byte. */
 function latin1(bytes: Uint8Array): string {
   let text = ''
-  for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192))
+  for (let at = 0; at < bytes.length; at += 8192)
+    text += String.fromCharCode.apply(null, bytes.subarray(at, at + 8192) as unknown as number[])
   return text
 }
 

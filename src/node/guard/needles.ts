@@ -1,6 +1,6 @@
 import type { Definition } from '../../core/definition/definition.ts'
 import { encodingsOf, isSearchable } from '../../core/guard/encodings.ts'
-import { partsToRead, readingsOf } from '../../core/guard/readings.ts'
+import { partsToRead, readingsOf, type Sought, soughtOf } from '../../core/guard/readings.ts'
 import { guardProblem } from '../../core/problems/of-commands.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { Inspection } from '../load.ts'
@@ -82,14 +82,25 @@ export function hitsInCode(bytes: Buffer, needles: readonly Needle[]): Hit[] {
   }
   const text = bytes.toString('latin1')
   for (const [, data] of text.matchAll(IN_ADDRESS)) add(hitsInCode(Buffer.from(data!, 'base64'), needles))
-  const longest = Math.max(...needles.flatMap(({ patterns }) => patterns.map((each) => each.bytes.length)))
-  const parts = Buffer.from(partsToRead(text, longest), 'latin1')
+  const parts = Buffer.from(partsToRead(text, soughtFor(needles)), 'latin1')
   if (parts.length === 0) return hits
   for (const { way, bytes: read } of readingsOf(parts)) {
     const buffer = Buffer.from(read.buffer, read.byteOffset, read.length)
     add(hitsIn(buffer, needles).map((hit) => ({ ...hit, encoding: hit.encoding === '' ? way : hit.encoding })))
   }
   return hits
+}
+
+/** Needles are the same for all files of a search. */
+const sought = new WeakMap<readonly Needle[], Sought>()
+
+function soughtFor(needles: readonly Needle[]): Sought {
+  let known = sought.get(needles)
+  if (known === undefined) {
+    known = soughtOf(needles.flatMap(({ patterns }) => patterns.map(({ bytes }) => bytes.toString('latin1'))))
+    sought.set(needles, known)
+  }
+  return known
 }
 
 /** A file within an address (RFC 2397), such as a small picture. */

@@ -18,8 +18,8 @@ export function buildBorder(session: Session): Plugin {
       async handler(builder) {
         const { build } = builder
         builder.build = (environment) =>
-          build(environment).catch((error: { errors?: unknown[] }) => {
-            throw error.errors?.find(isSettingsError) ?? error
+          build(environment).catch((error: unknown) => {
+            throw reportIn(error) ?? error
           })
       },
     },
@@ -57,6 +57,13 @@ export function buildBorder(session: Session): Plugin {
       if (session.crossings.length > 0) throw pageError(session.crossings.splice(0), session)
     },
   }
+}
+
+/** The error with a report that others have wrapped, also twice, as that of a worker. */
+function reportIn(error: unknown): unknown {
+  if (isSettingsError(error)) return error
+  const { errors = [] } = (error ?? {}) as { errors?: readonly unknown[] }
+  return errors.map(reportIn).find((each) => each !== undefined)
 }
 
 /** A problem for a name that a group of public settings lacks, from what the bundler says of it. */

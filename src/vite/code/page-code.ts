@@ -1,8 +1,9 @@
 import type { Plugin } from 'vite'
+import { SettingsError } from '../../core/problems/settings-error.ts'
 import { KEEPABLE, type Keepable } from '../options.ts'
 import { askOf, tell } from '../serving/serve.ts'
 import { addProblems, type Session } from '../session.ts'
-import { codeOf, OWN_IDS, OWN_SPECIFIERS, resolveOwn } from './modules.ts'
+import { BROWSER, codeOf, OWN_IDS, OWN_SPECIFIERS, resolveOwn } from './modules.ts'
 
 /** What Vite itself has in these objects. */
 const OF_VITE: Readonly<Record<Keepable, readonly string[]>> = {
@@ -14,7 +15,8 @@ const OF_VITE: Readonly<Record<Keepable, readonly string[]>> = {
 export function pageCode(session: Session): Plugin {
   const { keep = [] } = session.options
   const objects = KEEPABLE.filter((each) => each === 'import.meta.env' || keep.includes(each))
-  const reads = new RegExp(objects.map((each) => `\\b${each.replaceAll('.', '\\s*\\??\\.\\s*')}\\b`).join('|'))
+  // Texts rather than patterns: every module of a page is looked through for them.
+  const reads = objects.flatMap((each) => [each, each.replace(/\.(?=env$)/, '?.')])
   return {
     name: 'mappa:code',
     resolveId: { filter: { id: OWN_SPECIFIERS }, handler: resolveOwn },
@@ -22,6 +24,7 @@ export function pageCode(session: Session): Plugin {
       filter: { id: OWN_IDS },
       handler(id) {
         const { config } = this.environment
+        if (config.consumer === 'server' && !session.look.usable) throw new SettingsError(session.look.report)
         const place = { server: config.consumer === 'server', dev: config.command === 'serve' }
         // Without a map of its own, the source of a made-up module would stand in those of the page, unread values included.
         return { code: codeOf(id, session.look, place), map: { mappings: '' } }
@@ -35,6 +38,7 @@ export function pageCode(session: Session): Plugin {
         const page = config.consumer === 'client'
         const problems: typeof session.crossings = []
         const replaced = replaceReads(code, id, session.look, { keep, known: knownNames(session) }, page, problems)
+        session.replaced.add(id)
         if (problems.length === 0) return replaced as never
         // A build tells of all of them when everything is read.
         if (config.command === 'build') addProblems(session.crossings, problems)
@@ -54,8 +58,9 @@ export function ungrouping(session: Session): Plugin {
     name: 'mappa:groups',
     apply: 'build',
     transform: {
-      filter: { id: { exclude: OWN_IDS }, code: /virtual:mappa\/browser[\s\S]*const\s*\{/ },
+      filter: { id: { exclude: OWN_IDS }, code: BROWSER },
       async handler(code, id) {
+        if (!/\bconst\s*\{/.test(code)) return
         const { importDestructured } = await import('./destructured-groups.ts')
         const settings = session.look.definition?.settings ?? []
         return importDestructured(

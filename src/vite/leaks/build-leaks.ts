@@ -58,7 +58,7 @@ export function leakCheck(session: Session): Plugin {
         if (this.environment.config.consumer !== 'client' || !written) return
         const { config } = session
         const problems = check
-          .servedFiles(resolve(config!.root, config!.build.outDir))
+          .servedFiles(resolve(config!.root, this.environment.config.build.outDir))
           .filter(({ file, size }) => searched.get(file) !== size)
           .flatMap(({ file, read }) => look(file, read()))
         if (problems.length > 0) throw pageError(problems, session)

@@ -1,3 +1,4 @@
+import type { IncomingMessage, ServerResponse } from 'node:http'
 import type { Plugin } from 'vite'
 import { lookAt } from '../project.ts'
 import type { Session } from '../session.ts'
@@ -12,12 +13,15 @@ export function previewing(session: Session): Plugin {
         import('./problem-page.ts'),
         import('./fill-answer.ts'),
       ])
-      middlewares.use(async (request, response, next) => {
-        if (!isPageRequest(request)) return next()
+      const answer = async (request: IncomingMessage, response: ServerResponse): Promise<boolean> => {
         const look = await lookAt(config.root, config.mode, session.options)
-        if (!look.usable) return answerProblems(response, look.report)
-        fillAnswer(request, response, look.inspection?.settings ?? [])
-        next()
+        if (look.usable) fillAnswer(request, response, look.inspection?.settings ?? [])
+        else answerProblems(response, look.report)
+        return look.usable
+      }
+      middlewares.use((request, response, next) => {
+        if (!isPageRequest(request)) next()
+        else answer(request, response).then((usable) => usable && next(), next)
       })
     },
   }

@@ -16,6 +16,9 @@ import { isPageRequest } from './requests.ts'
  */
 export function serving(session: Session): Plugin {
   let stop: StopWatching = () => {}
+  /** Counts the looks, so that one that took longer does not undo a later one. */
+  let looks = 0
+  let closed = false
   return {
     name: 'mappa:serve',
     apply: (_config, { command, isPreview }) => command === 'serve' && isPreview !== true,
@@ -24,19 +27,22 @@ export function serving(session: Session): Plugin {
       const report = obstacles(session)
       if (report !== null) config.logger.error(formatReport(report))
       const look = async (): Promise<void> => {
+        const own = ++looks
+        const found = await lookAt(config.root, config.mode, session.options)
+        if (own !== looks || closed) return
         const before = session.look
-        session.look = await lookAt(config.root, config.mode, session.options)
+        session.look = found
         stop()
         stop = watch(session.look, look)
         if (fingerprint(before) === fingerprint(session.look)) return
         tellOfChange(before, session, server)
-        reload(server)
+        reload(server, session)
       }
       stop = watch(session.look, look)
       server.watcher.on('all', () => {
         if (session.crossings.length === 0) return
         session.crossings.length = 0
-        reload(server)
+        reload(server, session)
       })
       server.middlewares.use(async (request, response, next) => {
         const ask = askOf(config)
@@ -79,6 +85,7 @@ export function serving(session: Session): Plugin {
       },
     },
     buildEnd() {
+      closed = true
       stop()
     },
   }
@@ -131,12 +138,11 @@ function tellOfChange(before: Look, session: Session, { config }: ViteDevServer)
 }
 
 /** Has every page loaded anew, with the values that hold now. */
-function reload(server: ViteDevServer): void {
+function reload(server: ViteDevServer, { replaced }: Session): void {
   for (const { moduleGraph, hot } of Object.values(server.environments)) {
     for (const [id, module] of moduleGraph.idToModuleMap) {
       // What was read from the settings, and what a value was put into.
-      if (OWN_IDS.test(id) || /\benv\b/.test(module.transformResult?.code ?? '') || module.transformResult === null)
-        moduleGraph.invalidateModule(module)
+      if (OWN_IDS.test(id) || replaced.has(id)) moduleGraph.invalidateModule(module)
     }
     hot.send({ type: 'full-reload' })
   }
