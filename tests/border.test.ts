@@ -1,10 +1,10 @@
 import assert from 'node:assert/strict'
-import { writeFileSync } from 'node:fs'
+import { existsSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import type { MappaOptions } from 'mappa/vite'
 import type { InlineConfig } from 'vite'
-import { KEY, LEDGER, makePage, PAGE_DEFINITION, PAGE_FILES } from './support/page-project.ts'
+import { filesIn, KEY, LEDGER, makePage, PAGE_DEFINITION, PAGE_FILES } from './support/page-project.ts'
 import { REPOSITORY } from './support/project.ts'
 
 /** What somebody does, and the code of the problem that must keep the page from being built. */
@@ -16,6 +16,8 @@ interface Attack {
   readonly main?: string
   readonly config?: InlineConfig
   readonly options?: MappaOptions
+  /** True where somebody else has written the file, and it stays. */
+  readonly left?: boolean
   /** Something that the message must say as well. */
   readonly says?: RegExp
 }
@@ -302,6 +304,7 @@ const LEAKS: readonly Attack[] = [
   },
   {
     how: 'writes it behind the build',
+    left: true,
     code: 'value-in-page',
     config: { plugins: [{ name: 'behind', writeBundle: ({ dir }) => writeFileSync(join(dir!, 'late.txt'), KEY) }] },
   },
@@ -314,12 +317,17 @@ for (const [title, attacks] of Object.entries({
   'the leak check': LEAKS,
 })) {
   describe(title, () => {
-    for (const { how, code, files, main = '', config, options, says } of attacks) {
+    for (const { how, code, files, main = '', config, options, says, left } of attacks) {
       it(`fails the build of a page that ${how}`, async (context) => {
         const page = makePage(context, { 'src/main.ts': `${PAGE_FILES['src/main.ts']}${main}\n`, ...files })
         await assert.rejects(page.build(config, options), (error: Error) => {
           assert.ok(error.message.includes(`  ${code}\n`), error.message)
           if (says !== undefined) assert.match(error.message, says)
+          const written = existsSync(join(page.root, 'dist'))
+            ? Object.values(filesIn(join(page.root, 'dist'))).join('\n')
+            : ''
+          for (const one of [KEY, text(KEY).slice(1, -1), hex, LEDGER])
+            assert.ok(left === true || !written.includes(one), 'it is on the disk')
           for (const secret of [KEY, text(KEY).slice(1, -1), hex, LEDGER]) assert.ok(!error.message.includes(secret))
           return true
         })

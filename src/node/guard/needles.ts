@@ -9,7 +9,14 @@ import type { Inspection } from '../load.ts'
 export interface Needle {
   readonly name: string
   readonly setting: string
-  readonly patterns: readonly { readonly encoding: string; readonly bytes: Buffer }[]
+  readonly patterns: readonly Pattern[]
+}
+
+/** One way in which a secret can be written: as bytes, and as a text with one character, up to U+00FF, for each of them. */
+export interface Pattern {
+  readonly encoding: string
+  readonly text: string
+  readonly bytes: Buffer
 }
 
 /** Where a secret was found. */
@@ -48,7 +55,7 @@ export function needlesOf(inspections: readonly Inspection<Definition>[]): { nee
 /** A value, ready to be looked for. It must be one that {@link isSearchable}. */
 export function needleOf(name: string, setting: string, text: string): Needle {
   const patterns = [text, ...tellingLines(text)].flatMap((each) =>
-    encodingsOf(each).map(({ encoding, text: encoded }) => ({ encoding, bytes: Buffer.from(encoded, 'latin1') })),
+    encodingsOf(each).map((encoded) => ({ ...encoded, bytes: Buffer.from(encoded.text, 'latin1') })),
   )
   return { name, setting, patterns }
 }
@@ -61,9 +68,24 @@ function tellingLines(text: string): string[] {
 
 /** Looks for secrets in bytes; each secret is told of once. */
 export function hitsIn(bytes: Buffer, needles: readonly Needle[]): Hit[] {
+  return hitsBy((pattern) => bytes.includes(pattern.bytes), needles)
+}
+
+/** Looks for secrets as they stand alone, which is quick. */
+export function plainHits(content: Buffer | string, needles: readonly Needle[]): Hit[] {
+  const bytes = Buffer.from(content as string)
+  return hitsBy((pattern) => pattern.encoding === '' && bytes.includes(pattern.bytes), needles)
+}
+
+/** The same in a text that has one character, up to U+00FF, for each byte. */
+function hitsInText(text: string, needles: readonly Needle[]): Hit[] {
+  return hitsBy((pattern) => text.includes(pattern.text), needles)
+}
+
+function hitsBy(isThere: (pattern: Pattern) => boolean, needles: readonly Needle[]): Hit[] {
   const hits: Hit[] = []
   for (const { name, setting, patterns } of needles) {
-    const found = patterns.find((pattern) => bytes.includes(pattern.bytes))
+    const found = patterns.find(isThere)
     if (found !== undefined && !hits.some((hit) => hit.name === name))
       hits.push({ name, setting, encoding: found.encoding })
   }
@@ -73,15 +95,21 @@ export function hitsIn(bytes: Buffer, needles: readonly Needle[]): Hit[] {
 /**
  * Looks for secrets in what a page is made of: also in pieces that code puts together, and under escapes of JavaScript, JSON and
  * HTML.
+ *
+ * @param content bytes, or a text
  */
-export function hitsInCode(bytes: Buffer, needles: readonly Needle[]): Hit[] {
-  const hits = hitsIn(bytes, needles)
-  if (hits.length === needles.length || bytes.includes(0)) return hits
+export function hitsInCode(content: Buffer | string, needles: readonly Needle[]): Hit[] {
+  if (needles.length === 0) return []
+  // Most code is ASCII, and its text is that of its bytes.
+  const isPlain = typeof content === 'string' && Buffer.byteLength(content) === content.length
+  const text = isPlain ? content : Buffer.from(content as string).toString('latin1')
+  const hits = hitsInText(text, needles)
+  if (hits.length === needles.length || text.includes('\0')) return hits
   const add = (more: readonly Hit[]) => {
     for (const hit of more) if (hits.every(({ name }) => name !== hit.name)) hits.push(hit)
   }
-  const text = bytes.toString('latin1')
-  for (const [, data] of text.matchAll(IN_ADDRESS)) add(hitsInCode(Buffer.from(data!, 'base64'), needles))
+  if (text.includes(';base64,'))
+    for (const [, data] of text.matchAll(IN_ADDRESS)) add(hitsInCode(Buffer.from(data!, 'base64'), needles))
   const parts = Buffer.from(partsToRead(text, soughtFor(needles)), 'latin1')
   if (parts.length === 0) return hits
   for (const { way, bytes: read } of readingsOf(parts)) {
@@ -97,7 +125,7 @@ const sought = new WeakMap<readonly Needle[], Sought>()
 function soughtFor(needles: readonly Needle[]): Sought {
   let known = sought.get(needles)
   if (known === undefined) {
-    known = soughtOf(needles.flatMap(({ patterns }) => patterns.map(({ bytes }) => bytes.toString('latin1'))))
+    known = soughtOf(needles.flatMap(({ patterns }) => patterns.map(({ text }) => text)))
     sought.set(needles, known)
   }
   return known

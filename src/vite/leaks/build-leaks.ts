@@ -1,23 +1,36 @@
+import { rmSync } from 'node:fs'
 import { relative, resolve } from 'node:path'
 import type { Plugin } from 'vite'
 import type { Problem } from '../../core/problems/problem.ts'
 import { pageError, type Session } from '../session.ts'
-import type { Search } from './search.ts'
+import type { Search, Ways } from './search.ts'
 
-/** Searches everything that a build makes for values that no page may hold, before it is written and once more behind it. */
+type Bundle = Parameters<Extract<Plugin['writeBundle'], (...words: never) => unknown>>[1]
+
+/** Searches everything that a build makes for values that no page may hold, and what lies behind the build. */
 export function leakCheck(session: Session): Plugin {
   let search: Search = { needles: [], notSearched: [] }
   /** The length of each file that was searched, by its name. */
   const searched = new Map<string, number>()
   let check: typeof import('./search.ts')
-  const look = (file: string, content: string | Uint8Array): Problem[] => {
+  const look = (file: string, content: string | Uint8Array, ways: Ways = 'all'): Problem[] => {
     searched.set(file, Buffer.byteLength(content))
-    return check.leaksIn(file, content, search, session.look.inspection?.settings ?? [])
+    return check.leaksIn(file, content, search, session.look.inspection?.settings ?? [], ways)
   }
+  const lookAtAll = (bundle: Bundle, ways: Ways): Problem[] =>
+    Object.values(bundle).flatMap((each) => {
+      if (each.type === 'asset') return look(each.fileName, each.source, ways)
+      const map = each.map ? look(`${each.fileName}.map`, JSON.stringify(each.map), ways) : []
+      const found = look(each.fileName, each.code, ways).map((one) => withSources(one, each.modules))
+      return [...found, ...map]
+    })
   /** A problem with a chunk, told from which of its modules the value comes. */
-  const withSources = (found: Problem, modules: readonly (readonly [id: string, code: string])[]): Problem => {
-    const from = modules
-      .filter(([id, code]) => check.leaksIn(id, code, search, []).some(({ name }) => name === found.name))
+  const withSources = (
+    found: Problem,
+    modules: Readonly<Record<string, { readonly code: string | null }>>,
+  ): Problem => {
+    const from = Object.entries(modules)
+      .filter(([id, { code }]) => check.leaksIn(id, code ?? '', search, []).some(({ name }) => name === found.name))
       .map(([id]) => `from ${relative(session.look.root, id)}`)
     return from.length === 0 ? found : { ...found, trail: from }
   }
@@ -41,15 +54,24 @@ export function leakCheck(session: Session): Plugin {
     generateBundle: {
       order: 'post',
       handler(_options, bundle) {
-        if (this.environment.config.consumer !== 'client') return
-        const problems = Object.values(bundle).flatMap((each) => {
-          if (each.type === 'asset') return look(each.fileName, each.source)
-          const map = each.map ? look(`${each.fileName}.map`, JSON.stringify(each.map)) : []
-          const sources = () => Object.entries(each.modules).map(([id, { code }]) => [id, code ?? ''] as const)
-          return [...look(each.fileName, each.code).map((one) => withSources(one, sources())), ...map]
-        })
+        const { consumer, build } = this.environment.config
+        if (consumer !== 'client') return
+        // What stands there as it is never gets onto the disk.
+        const problems = lookAtAll(bundle, build.write ? 'plain' : 'all')
         if (problems.length > 0) throw pageError(problems, session)
-        written = true
+        written = build.write
+      },
+    },
+    writeBundle: {
+      order: 'post',
+      // Looking for a value in every way in which it can be written takes a while, in which the sizes of files are reported.
+      handler({ dir }, bundle) {
+        if (this.environment.config.consumer !== 'client') return
+        const problems = lookAtAll(bundle, 'all')
+        if (problems.length === 0) return
+        written = false
+        for (const { file } of problems) rmSync(resolve(dir!, file!), { force: true })
+        throw pageError(problems, session)
       },
     },
     closeBundle: {

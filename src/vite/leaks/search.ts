@@ -7,7 +7,7 @@ import type { Problem } from '../../core/problems/problem.ts'
 import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
 import { nearestOf } from '../../core/text/near.ts'
 import { filesBelow } from '../../node/files-below.ts'
-import { hitsInCode, type Needle, needleOf } from '../../node/guard/needles.ts'
+import { hitsInCode, type Needle, needleOf, plainHits } from '../../node/guard/needles.ts'
 import type { Inspection } from '../../node/load.ts'
 
 /** A value that is not looked for, and why, in words. */
@@ -76,19 +76,22 @@ export function checkMayAppear(settings: readonly Declaration[], names: readonly
   })
 }
 
+/** How to look: for values in all ways in which they can be written, or as they stand alone, which is quick. */
+export type Ways = 'all' | 'plain'
+
 /** Looks through one file of a page, its name included. */
 export function leaksIn(
   file: string,
   content: string | Uint8Array,
   { needles }: Search,
   settings: readonly ResolvedSetting[],
+  ways: Ways = 'all',
 ): Problem[] {
-  const bytes =
-    typeof content === 'string'
-      ? Buffer.from(content)
-      : Buffer.from(content.buffer, content.byteOffset, content.byteLength)
-  const named = hitsInCode(Buffer.from(file), needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
-  const hits = [...named, ...hitsInCode(bytes, needles)]
+  const given =
+    typeof content === 'string' ? content : Buffer.from(content.buffer, content.byteOffset, content.byteLength)
+  const find = ways === 'all' ? hitsInCode : plainHits
+  const named = find(file, needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
+  const hits = [...named, ...find(given, needles)]
   return hits.map(({ name, setting: path, encoding }) => {
     const secret = settings.some((each) => each.declaration.path === path && each.masked)
     // A name that gives a value away is not repeated.
