@@ -5,7 +5,7 @@ import type { Problem } from '../../core/problems/problem.ts'
 import { pageError, type Session } from '../session.ts'
 import type { Search, Ways } from './search.ts'
 
-type Bundle = Parameters<Extract<Plugin['writeBundle'], (...words: never) => unknown>>[1]
+type Bundle = Parameters<Extract<Plugin['generateBundle'], (...words: never) => unknown>>[1]
 
 /** Searches everything that a build makes for values that no page may hold, and what lies behind the build. */
 export function leakCheck(session: Session): Plugin {
@@ -35,6 +35,8 @@ export function leakCheck(session: Session): Plugin {
     return from.length === 0 ? found : { ...found, trail: from }
   }
   let written = false
+  /** What was made, until it has been searched. Asking the bundler for it once more would copy it once more. */
+  let made: Bundle | null = null
   return {
     name: 'mappa:leaks',
     apply: 'build',
@@ -60,14 +62,16 @@ export function leakCheck(session: Session): Plugin {
         const problems = lookAtAll(bundle, build.write ? 'plain' : 'all')
         if (problems.length > 0) throw pageError(problems, session)
         written = build.write
+        made = build.write ? bundle : null
       },
     },
     writeBundle: {
       order: 'post',
       // Looking for a value in every way in which it can be written takes a while, in which the sizes of files are reported.
-      handler({ dir }, bundle) {
-        if (this.environment.config.consumer !== 'client') return
-        const problems = lookAtAll(bundle, 'all')
+      handler({ dir }) {
+        if (this.environment.config.consumer !== 'client' || made === null) return
+        const problems = lookAtAll(made, 'all')
+        made = null
         if (problems.length === 0) return
         written = false
         for (const { file } of problems) rmSync(resolve(dir!, file!), { force: true })
