@@ -272,6 +272,12 @@ const LEAKS: readonly Attack[] = [
     main: `// ${KEY}\nconsole.log(1)`,
     config: { build: { sourcemap: true } },
   },
+  ...[0, 1].map((index) => ({
+    how: `hides it in pieces behind a NUL, ${['in a file as it is', 'in its code'][index]}`,
+    code: 'value-in-page',
+    files: index === 0 ? { 'public/keys.js': `// \0\n${text(KEY.slice(0, 9))} + ${text(KEY.slice(9))}` } : {},
+    main: index === 1 ? `console.log("\0", [${text(KEY.slice(0, 9))}, ${text(KEY.slice(9))}].join(''))` : '',
+  })),
   {
     how: 'has it in two pieces that only a source map keeps',
     code: 'value-in-page',

@@ -2,7 +2,7 @@ import { basename, dirname, join, relative } from 'node:path'
 import type { Command } from 'commander'
 import type { Definition } from '../core/definition/definition.ts'
 import { exampleFile } from '../core/derive/example.ts'
-import { modulesFile } from '../core/derive/modules.ts'
+import { MODULES_FILE, modulesFile } from '../core/derive/modules.ts'
 import { referenceFile } from '../core/derive/reference.ts'
 import { environmentSchema, valuesSchema } from '../core/derive/schema.ts'
 import { typesFile } from '../core/derive/types.ts'
@@ -46,7 +46,7 @@ const DERIVED: readonly Derived[] = [
     name: 'modules',
     summary:
       'settings.modules.d.ts: types of virtual:mappa/browser and virtual:mappa/server, for pages built with Vite',
-    files: (definition, beside, file) => [[join(beside, 'settings.modules.d.ts'), modulesFile(definition, file)]],
+    files: (definition, beside, file) => [[join(beside, MODULES_FILE), modulesFile(definition, file)]],
   },
   {
     name: 'reference',

@@ -1,17 +1,14 @@
 import { readFileSync } from 'node:fs'
 import { dirname, join, relative } from 'node:path'
-import { modulesFile } from '../core/derive/modules.ts'
+import { MODULES_FILE, modulesFile } from '../core/derive/modules.ts'
 import { pageProblem } from '../core/problems/of-pages.ts'
 import type { Session } from './session.ts'
-
-/** What the file of declarations is called; it lies beside the definition. */
-export const DECLARATIONS = 'settings.modules.d.ts'
 
 /** Brings the declarations of the virtual modules up to date. A folder that can't be written to is no reason to stop. */
 export async function writeDeclarations({ look, options }: Session): Promise<void> {
   const { file, definition, root } = look
   if (options.writeTypes === false || file === null || definition === null) return
-  const target = join(dirname(file), DECLARATIONS)
+  const target = join(dirname(file), MODULES_FILE)
   const text = modulesFile(definition, file)
   try {
     if (readFileSync(target, 'utf8').replaceAll('\r\n', '\n') === text) return

@@ -1,7 +1,11 @@
 import type { Declaration, Definition } from '../definition/definition.ts'
+import { type GroupTree, groupTree } from '../definition/group-tree.ts'
 import type { Kind, Options } from '../definition/kinds/kind.ts'
 import { string } from '../definition/kinds/string.ts'
 import type { AnySetting } from '../definition/setting.ts'
+
+/** What the file of these declarations is called; it lies beside the definition. */
+export const MODULES_FILE = 'settings.modules.d.ts'
 
 /**
  * Declarations of the modules that `mappa/vite` makes up: `virtual:mappa/browser` and `virtual:mappa/server`. For a definition in
@@ -32,23 +36,14 @@ declare module 'virtual:mappa/server' {
 `
 }
 
-type Group = Map<string, Declaration | Group>
-
 function groupType(settings: readonly Declaration[]): string {
-  const root: Group = new Map()
-  for (const each of settings) {
-    let group = root
-    for (const key of each.keys.slice(0, -1)) {
-      const inner = (group.get(key) as Group | undefined) ?? new Map()
-      group.set(key, inner)
-      group = inner
-    }
-    group.set(each.keys.at(-1)!, each)
-  }
-  return written(root, '  ')
+  return written(
+    groupTree(settings, ({ keys }) => keys),
+    '  ',
+  )
 }
 
-function written(group: Group, indent: string): string {
+function written(group: GroupTree<Declaration>, indent: string): string {
   const inner = `${indent}  `
   const members = [...group].map(([key, each]) => {
     const type = each instanceof Map ? written(each, inner) : settingType(each)

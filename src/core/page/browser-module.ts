@@ -1,4 +1,5 @@
 import type { Declaration } from '../definition/definition.ts'
+import { type GroupTree, groupTree } from '../definition/group-tree.ts'
 import type { AnySetting } from '../definition/setting.ts'
 import { literalOf } from './literal.ts'
 import { shapeOf } from './wire.ts'
@@ -7,24 +8,6 @@ import { shapeOf } from './wire.ts'
 export interface PublicSetting {
   readonly declaration: Declaration
   readonly value: unknown
-}
-
-/** A tree of public settings, as groups of settings and groups. */
-export type PublicTree = Map<string, PublicSetting | PublicTree>
-
-/** Puts settings into their groups. */
-export function publicTree(settings: readonly PublicSetting[]): PublicTree {
-  const root: PublicTree = new Map()
-  for (const each of settings) {
-    let group = root
-    for (const key of each.declaration.keys.slice(0, -1)) {
-      const inner = (group.get(key) as PublicTree | undefined) ?? new Map()
-      group.set(key, inner)
-      group = inner
-    }
-    group.set(each.declaration.keys.at(-1)!, each)
-  }
-  return root
 }
 
 /**
@@ -44,12 +27,22 @@ export function browserModules(
   const atStart = settings.filter(({ declaration }) => declaration.readAt === 'start')
   const startModule = `${name}/at-start`
   modules.set(name, `export * as settings from '${name}/settings'\n`)
-  writeGroup(publicTree(settings), `${name}/settings`, startModule, modules)
+  writeGroup(
+    groupTree(settings, ({ declaration }) => declaration.keys),
+    `${name}/settings`,
+    startModule,
+    modules,
+  )
   if (atStart.length > 0) modules.set(startModule, startCode(atStart, start))
   return modules
 }
 
-function writeGroup(group: PublicTree, name: string, startModule: string, modules: Map<string, string>): void {
+function writeGroup(
+  group: GroupTree<PublicSetting>,
+  name: string,
+  startModule: string,
+  modules: Map<string, string>,
+): void {
   const lines: string[] = []
   let index = 0
   for (const [key, each] of group) {

@@ -1,3 +1,5 @@
+import { escapeForScript } from './escape.ts'
+
 /**
  * Writes a value as JavaScript, so that it stands in the code of a page.
  *
@@ -25,10 +27,4 @@ export function literalOf(value: unknown, above: readonly unknown[] = []): strin
   return `{${members.map(([key, each]) => `${key === '"__proto__"' ? `[${key}]` : key}:${each}`).join()}}`
 }
 
-/** A text in double quotes that ends no script element and holds no line separators. */
-function textLiteral(text: string): string {
-  return JSON.stringify(text).replace(
-    /[<\u2028\u2029]/g,
-    (each) => `\\u${each.charCodeAt(0).toString(16).padStart(4, '0')}`,
-  )
-}
+const textLiteral = (text: string) => escapeForScript(JSON.stringify(text))

@@ -2,6 +2,7 @@ import { pageProblem } from '../problems/of-pages.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import type { ResolvedSetting } from '../resolve/resolved-setting.ts'
 import { resolvedOf } from '../resolve/values.ts'
+import { escapeForScript } from './escape.ts'
 import { PAYLOAD_ID, toWire } from './wire.ts'
 
 /**
@@ -41,9 +42,7 @@ export function payloadOf(settings: readonly ResolvedSetting[]): string {
 
 /** The element of data; with no JSON, the place that a server fills. */
 export function payloadElement(json: string): string {
-  // No character of a value can end the element, open another or a comment, or mean a line end to a script.
-  const text = json.replace(/[<>&\u2028\u2029]/g, (each) => `\\u${each.charCodeAt(0).toString(16).padStart(4, '0')}`)
-  return `<script type="application/json" id="${PAYLOAD_ID}">${text}</script>`
+  return `<script type="application/json" id="${PAYLOAD_ID}">${escapeForScript(json)}</script>`
 }
 
 /** The element in a page, also where a minifier took its quotes away. */

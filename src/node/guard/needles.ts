@@ -104,7 +104,8 @@ export function hitsInCode(content: Buffer | string, needles: readonly Needle[])
   const isPlain = typeof content === 'string' && Buffer.byteLength(content) === content.length
   const text = isPlain ? content : Buffer.from(content as string).toString('latin1')
   const hits = hitsInText(text, needles)
-  if (hits.length === needles.length || text.includes('\0')) return hits
+  // Bytes with a NUL are no text; code may have one and is read on.
+  if (hits.length === needles.length || (typeof content !== 'string' && text.includes('\0'))) return hits
   const add = (more: readonly Hit[]) => {
     for (const hit of more) if (hits.every(({ name }) => name !== hit.name)) hits.push(hit)
   }

@@ -58,6 +58,9 @@ export function leakCheck(session: Session): Plugin {
       handler(_options, bundle) {
         const { consumer, build } = this.environment.config
         if (consumer !== 'client') return
+        // A build that watches has looked at the settings anew while it began.
+        if (this.meta.watchMode && session.look.inspection !== null)
+          search = check.searchFor(session.look.inspection, session.options.mayAppear ?? [])
         // What stands there as it is never gets onto the disk.
         const problems = lookAtAll(bundle, build.write ? 'plain' : 'all')
         if (problems.length > 0) throw pageError(problems, session)

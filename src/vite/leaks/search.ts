@@ -76,6 +76,9 @@ export function checkMayAppear(settings: readonly Declaration[], names: readonly
   })
 }
 
+/** Files that pages read as texts. */
+const TEXTS = /\.(?:[cm]?js|css|html?|json|map|svg|xml|txt|webmanifest)$/i
+
 /** How to look: for values in all ways in which they can be written, or as they stand alone, which is quick. */
 export type Ways = 'all' | 'plain'
 
@@ -87,8 +90,9 @@ export function leaksIn(
   settings: readonly ResolvedSetting[],
   ways: Ways = 'all',
 ): Problem[] {
-  const given =
-    typeof content === 'string' ? content : Buffer.from(content.buffer, content.byteOffset, content.byteLength)
+  const bytes = typeof content === 'string' ? null : Buffer.from(content.buffer, content.byteOffset, content.byteLength)
+  // What is read as a text by pages is one here, whatever bytes it holds.
+  const given = bytes === null || TEXTS.test(file) ? (bytes ?? content).toString() : bytes
   const find = ways === 'all' ? hitsInCode : plainHits
   const named = find(file, needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
   const hits = [...named, ...find(given, needles)]
