@@ -3,6 +3,7 @@ import { chmodSync, readFileSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import { brotliCompressSync, gzipSync } from 'node:zlib'
+import fc from 'fast-check'
 import { zipSync } from 'fflate'
 import { COMMAND, DEFINITION, makeProject, type Project, run } from './support/project.ts'
 
@@ -33,6 +34,41 @@ function guard(project: Project, ...words: string[]): Found {
 }
 const codes = ({ problems }: Found) =>
   problems.map(({ code, file }) => (file === null ? code : `${code} ${file}`)).sort()
+
+/** Code that makes a text: of pieces, with quotes and escapes of all kinds, and now and then within JSON. */
+function codeOf(text: string): fc.Arbitrary<string> {
+  const escaped = (character: string, quote: string, choice: number) => {
+    const code = character.charCodeAt(0).toString(16)
+    if (choice === 0) return `\\u${code.padStart(4, '0')}`
+    if (choice === 1) return `\\x${code.padStart(2, '0')}`
+    return character === quote || '\\$'.includes(character) ? `\\${character}` : character
+  }
+  const written = (piece: string, quote: string, choices: readonly number[]) =>
+    [...piece].map((each, index) => escaped(each, quote, choices[index % choices.length]!)).join('')
+  return fc
+    .record({
+      cuts: fc.array(fc.nat(text.length), { maxLength: 9 }),
+      quotes: fc.array(fc.constantFrom('"', "'", '`'), { minLength: 1, maxLength: 4 }),
+      choices: fc.array(fc.nat(9), { minLength: 1, maxLength: 30 }),
+      joint: fc.constantFrom('+', ' + ', ',\n  ', ' /* so */ +\n\t', '.concat(', '${'),
+      inJson: fc.boolean(),
+    })
+    .map(({ cuts, quotes, choices, joint, inJson }) => {
+      const places = [0, ...cuts.sort((one, other) => one - other), text.length]
+      const pieces = places.slice(1).map((end, index) => text.slice(places[index], end))
+      const literal = (piece: string, index: number) => {
+        const quote = quotes[index % quotes.length]!
+        return `${quote}${written(piece, quote, choices)}${quote}`
+      }
+      const insertion = (piece: string, index: number) =>
+        index % 2 === 0 ? written(piece, '`', choices) : `\${"${written(piece, '"', choices)}"}`
+      const code =
+        joint === '${'
+          ? `\`${pieces.map(insertion).join('')}\``
+          : pieces.map(literal).join(joint) + (joint === '.concat(' ? ')'.repeat(pieces.length - 1) : '')
+      return inJson ? JSON.stringify({ code }) : `x = ${code}`
+    })
+}
 
 function project(context: Parameters<typeof makeProject>[0], files: Record<string, string> = {}): Project {
   const made = makeProject(context, { ...FILES, ...files })
@@ -188,6 +224,19 @@ describe('mappa guard', () => {
     assert.deepEqual(codes(guard(made, 'nowhere')), ['path-missing nowhere'])
     // The files in which the secrets are at home are no output.
     assert.ok(!codes(guard(made, '.')).some((code) => code.includes('.env')))
+  })
+
+  it('finds a secret however code puts it together', (context) => {
+    // No sign of a joint, since a piece that is nothing else can't be told from one.
+    const secret = 'open "kq83" \\n `$7\\ made/up=ü%41&amp;'
+    const made = project(context, { '.env.production.local': `DOME_KEY='${secret}'\n` })
+    const codes = fc.sample(codeOf(secret), { numRuns: 300, seed: 83 })
+    for (const [index, code] of codes.entries()) made.write(`out/${index}.js`, code)
+    for (const [index, code] of fc.sample(codeOf(secret.slice(0, -2)), { numRuns: 30, seed: 7 }).entries())
+      made.write(`out/less-${index}.js`, code)
+    const found = guard(made, 'out').problems.map(({ file }) => Number(/(\d+)\.js$/.exec(file!)![1]))
+    const missed = codes.filter((_, index) => !found.includes(index))
+    assert.deepEqual([missed, found.length], [[], 300])
   })
 
   it('tells of secrets that can not be searched for', (context) => {

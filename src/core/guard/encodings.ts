@@ -55,12 +55,10 @@ function base64At(bytes: readonly number[], offset: number): string {
   const last = Math.floor(((offset + bytes.length) * 8) / 6)
   let text = ''
   for (let digit = first; digit < last; digit++) {
-    let value = 0
-    for (let bit = digit * 6; bit < digit * 6 + 6; bit++) {
-      const byte = bytes[(bit >> 3) - offset]!
-      value = (value << 1) | ((byte >> (7 - (bit & 7))) & 1)
-    }
-    text += DIGITS[value]
+    const bit = digit * 6
+    const at = (bit >> 3) - offset
+    // A digit takes its six bits from two bytes.
+    text += DIGITS[((((bytes[at] ?? 0) << 8) | (bytes[at + 1] ?? 0)) >> (10 - (bit & 7))) & 63]
   }
   return text
 }

@@ -30,7 +30,8 @@ export function resolvePieces(bytes: Uint8Array): Resolved {
       if (found.text.length === 1) {
         const [single] = found.text
         out[length++] = single!
-        mayHoldMore ||= single === BACKSLASH || isQuote(single)
+        // White space that was escaped may stand between two pieces.
+        mayHoldMore ||= single === BACKSLASH || isQuote(single) || isSpace(single)
       } else for (const each of found.text) out[length++] = each
       at = found.end - 1
     } else if (isQuote(byte)) {
@@ -50,6 +51,7 @@ export function resolvePieces(bytes: Uint8Array): Resolved {
   return { bytes: out.subarray(0, length), mayHoldMore }
 }
 
+const isSpace = (byte = 0) => byte === 32 || (byte >= 9 && byte <= 13)
 const isQuote = (byte: number | undefined) => byte === 34 || byte === 39 || byte === 96
 
 /** The last byte of a joint that begins behind a quote: the quote of the next piece, or the end of an insertion; -1 for none. */
@@ -70,7 +72,7 @@ function skipBlanks(bytes: Uint8Array, from: number): number {
   let at = from
   for (;;) {
     const byte = bytes[at]
-    if (byte === 32 || (byte !== undefined && byte >= 9 && byte <= 13)) at++
+    if (isSpace(byte)) at++
     else if (byte === 47 && (bytes[at + 1] === 42 || bytes[at + 1] === 47)) {
       const end = endOfComment(bytes, at)
       if (end < 0) return at

@@ -1,82 +1,11 @@
 import { binary, utf8 } from './bytes.ts'
-import { resolvePieces, SIMPLE_ESCAPES } from './pieces.ts'
+import { resolvePieces } from './pieces.ts'
 
 /** One way to read what a page is made of. */
 export interface Reading {
   /** In words, with a comma before them. */
   readonly way: string
   readonly bytes: Uint8Array
-}
-
-/** What is known of the texts that are looked for, together. */
-export interface Sought {
-  /** The length of the longest. */
-  readonly longest: number
-  /** The codes of all characters in them. */
-  readonly characters: ReadonlySet<number>
-  /** All pairs of neighbours in them, as 256 times the code of the first plus that of the second. */
-  readonly pairs: ReadonlySet<number>
-}
-
-/** Takes in texts, with one character, up to U+00FF, for each byte. */
-export function soughtOf(texts: readonly string[]): Sought {
-  const characters = new Set<number>()
-  const pairs = new Set<number>()
-  for (const text of texts) {
-    for (let at = 0; at < text.length; at++) {
-      characters.add(text.charCodeAt(at))
-      if (at > 0) pairs.add(pairOf(text, at - 1, at))
-    }
-  }
-  return { longest: Math.max(0, ...texts.map((text) => text.length)), characters, pairs }
-}
-
-const pairOf = (text: string, first: number, second: number) => text.charCodeAt(first) * 256 + text.charCodeAt(second)
-
-/** Where something is escaped or put together, or looks like it. A joint between two pieces is the first group. */
-const SPOTS =
-  /(["'`]\s*[+,]\s*["'`])|\\.|["'`]\s*(?:[+,]\s*\/[*/]|\)?\.concat\(|\/[*/])|\$\{\s*["'`]|&(?:#|amp|lt|gt|quot|apos|AMP|LT|GT|QUOT)|%[\da-fA-F]{2}/gs
-/** What may lie between two pieces, in characters, beside the pieces. */
-const LONGEST_JOINT = 256
-/** Stands between two parts that do not belong together. */
-const GAP = '\0'
-
-/**
- * The parts of a text in which something that is sought may be written in another way than as it stands. In most files these
- * are few, and a value that touches none of them is found without reading anything anew.
- *
- * @param text one character, up to U+00FF, for each byte
- */
-export function partsToRead(text: string, sought: Sought): string {
-  const reach = sought.longest + LONGEST_JOINT
-  const parts: string[] = []
-  let from = 0
-  let to = 0
-  for (const { 0: spot, 1: joint, index } of text.matchAll(SPOTS)) {
-    if (joint === undefined ? !escapes(spot, sought) : !joins(text, index, index + spot.length, sought)) continue
-    if (index - reach > to || to === 0) {
-      if (to > 0) parts.push(text.slice(from, to))
-      from = Math.max(0, index - reach)
-    }
-    to = index + reach
-  }
-  if (to > 0) parts.push(text.slice(from, to))
-  return parts.join(GAP)
-}
-
-/** Whether what a joint brings together stands together in something that is sought. Empty pieces and escapes may do anything. */
-function joins(text: string, start: number, end: number, { pairs }: Sought): boolean {
-  return (
-    pairs.has(pairOf(text, start - 1, end)) ||
-    '"\'`\\'.includes(text[end] ?? '"') ||
-    '"\'`'.includes(text[start - 1] ?? '"')
-  )
-}
-
-/** Whether an escape stands for something that is sought; what is no simple one may always, and a quote may end a piece. */
-function escapes(spot: string, { characters }: Sought): boolean {
-  if (spot[0] !== '\\' || 'xu\r\n0"\'`\\'.includes(spot[1]!)) return true
-  return characters.has(SIMPLE_ESCAPES[spot[1]!] ?? spot.charCodeAt(1))
 }
 
 /**

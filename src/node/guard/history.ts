@@ -2,7 +2,7 @@ import { guardProblem } from '../../core/problems/of-commands.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { git } from '../git/git.ts'
 import { readBlobs } from './blobs.ts'
-import { hitsIn, type Needle } from './needles.ts'
+import { bytewise, hitsIn, type Needle } from './needles.ts'
 
 /**
  * Looks through every commit of every branch and tag: for layer files of one machine that were ever committed, and for
@@ -31,7 +31,7 @@ export async function checkHistory(
     if (space > 0 && line.length > space + 1) paths.set(line.slice(0, space), line.slice(space + 1))
   }
   await readBlobs(root, [...paths.keys()], (object, bytes) => {
-    for (const { name, setting, encoding } of hitsIn(bytes, needles)) {
+    for (const { name, setting, encoding } of hitsIn(bytewise(bytes), needles)) {
       const commit =
         lastLine(git(root, ['log', '--all', '--format=%h', `--find-object=${object}`])?.stdout) ?? object.slice(0, 10)
       const file = paths.get(object)!
@@ -40,7 +40,7 @@ export async function checkHistory(
   })
   for (const message of git(root, ['log', '--all', '--format=%h%n%B%x00'])?.stdout.split('\0') ?? []) {
     const commit = message.trimStart().split('\n', 1)[0]!
-    for (const { name, setting, encoding } of hitsIn(Buffer.from(message), needles)) {
+    for (const { name, setting, encoding } of hitsIn(bytewise(message), needles)) {
       problems.push(guardProblem('secret-in-message', { name, commit, encoding }, { name, setting }))
     }
   }

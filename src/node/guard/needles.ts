@@ -1,6 +1,9 @@
 import type { Definition } from '../../core/definition/definition.ts'
-import { encodingsOf, isSearchable } from '../../core/guard/encodings.ts'
-import { partsToRead, readingsOf, type Sought, soughtOf } from '../../core/guard/readings.ts'
+import { type Encoded, encodingsOf, isSearchable } from '../../core/guard/encodings.ts'
+import { type Finder, finderOf } from '../../core/guard/finder.ts'
+import { hiddenIn } from '../../core/guard/hidden.ts'
+import { readingsOf } from '../../core/guard/readings.ts'
+import { type Sought, soughtOf } from '../../core/guard/sought.ts'
 import { guardProblem } from '../../core/problems/of-commands.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { Inspection } from '../load.ts'
@@ -9,14 +12,7 @@ import type { Inspection } from '../load.ts'
 export interface Needle {
   readonly name: string
   readonly setting: string
-  readonly patterns: readonly Pattern[]
-}
-
-/** One way in which a secret can be written: as bytes, and as a text with one character, up to U+00FF, for each of them. */
-export interface Pattern {
-  readonly encoding: string
-  readonly text: string
-  readonly bytes: Buffer
+  readonly patterns: readonly Encoded[]
 }
 
 /** Where a secret was found. */
@@ -54,10 +50,7 @@ export function needlesOf(inspections: readonly Inspection<Definition>[]): { nee
 
 /** A value, ready to be looked for. It must be one that {@link isSearchable}. */
 export function needleOf(name: string, setting: string, text: string): Needle {
-  const patterns = [text, ...tellingLines(text)].flatMap((each) =>
-    encodingsOf(each).map((encoded) => ({ ...encoded, bytes: Buffer.from(encoded.text, 'latin1') })),
-  )
-  return { name, setting, patterns }
+  return { name, setting, patterns: [text, ...tellingLines(text)].flatMap(encodingsOf) }
 }
 
 /** The lines of a long text that can be told apart by themselves, as those of a key: its line ends are often lost. */
@@ -66,71 +59,79 @@ function tellingLines(text: string): string[] {
   return text.split(/\r?\n/).filter((line) => line.length >= 32 && !line.startsWith('-----') && isSearchable(line))
 }
 
-/** Looks for secrets in bytes; each secret is told of once. */
-export function hitsIn(bytes: Buffer, needles: readonly Needle[]): Hit[] {
-  return hitsBy((pattern) => bytes.includes(pattern.bytes), needles)
+/** The text of what is searched: one character, up to U+00FF, for each byte. */
+export function bytewise(content: Uint8Array | string): string {
+  // Most code is ASCII, and its own such text.
+  if (typeof content === 'string' && Buffer.byteLength(content) === content.length) return content
+  const bytes =
+    typeof content === 'string'
+      ? Buffer.from(content)
+      : Buffer.from(content.buffer, content.byteOffset, content.byteLength)
+  return bytes.toString('latin1')
 }
 
-/** Looks for secrets as they stand alone, which is quick. */
-export function plainHits(content: Buffer | string, needles: readonly Needle[]): Hit[] {
-  const bytes = Buffer.from(content as string)
-  return hitsBy((pattern) => pattern.encoding === '' && bytes.includes(pattern.bytes), needles)
-}
-
-/** The same in a text that has one character, up to U+00FF, for each byte. */
-function hitsInText(text: string, needles: readonly Needle[]): Hit[] {
-  return hitsBy((pattern) => text.includes(pattern.text), needles)
-}
-
-function hitsBy(isThere: (pattern: Pattern) => boolean, needles: readonly Needle[]): Hit[] {
-  const hits: Hit[] = []
-  for (const { name, setting, patterns } of needles) {
-    const found = patterns.find(isThere)
-    if (found !== undefined && !hits.some((hit) => hit.name === name))
-      hits.push({ name, setting, encoding: found.encoding })
-  }
-  return hits
+/**
+ * Looks for secrets in all their encodings; each secret is told of once, in the first of those that are there.
+ *
+ * @param text what {@link bytewise} gives
+ */
+export function hitsIn(text: string, needles: readonly Needle[]): Hit[] {
+  const { find, patterns } = preparedFor(needles)
+  const first = new Map<string, number>()
+  find(text, (index) => {
+    const { name } = patterns[index]!.needle
+    first.set(name, Math.min(index, first.get(name) ?? index))
+  })
+  return [...first.values()]
+    .sort((one, other) => one - other)
+    .map((index) => {
+      const { encoding, needle } = patterns[index]!
+      return { name: needle.name, setting: needle.setting, encoding }
+    })
 }
 
 /**
  * Looks for secrets in what a page is made of: also in pieces that code puts together, and under escapes of JavaScript, JSON and
  * HTML.
  *
- * @param content bytes, or a text
+ * @param text what {@link bytewise} gives
  */
-export function hitsInCode(content: Buffer | string, needles: readonly Needle[]): Hit[] {
+export function hitsInCode(text: string, needles: readonly Needle[]): Hit[] {
   if (needles.length === 0) return []
-  // Most code is ASCII, and its text is that of its bytes.
-  const isPlain = typeof content === 'string' && Buffer.byteLength(content) === content.length
-  const text = isPlain ? content : Buffer.from(content as string).toString('latin1')
-  const hits = hitsInText(text, needles)
-  // Bytes with a NUL are no text; code may have one and is read on.
-  if (hits.length === needles.length || (typeof content !== 'string' && text.includes('\0'))) return hits
+  const hits = hitsIn(text, needles)
+  if (hits.length === needles.length) return hits
   const add = (more: readonly Hit[]) => {
     for (const hit of more) if (hits.every(({ name }) => name !== hit.name)) hits.push(hit)
   }
-  if (text.includes(';base64,'))
-    for (const [, data] of text.matchAll(IN_ADDRESS)) add(hitsInCode(Buffer.from(data!, 'base64'), needles))
-  const parts = Buffer.from(partsToRead(text, soughtFor(needles)), 'latin1')
-  if (parts.length === 0) return hits
-  for (const { way, bytes: read } of readingsOf(parts)) {
-    const buffer = Buffer.from(read.buffer, read.byteOffset, read.length)
-    add(hitsIn(buffer, needles).map((hit) => ({ ...hit, encoding: hit.encoding === '' ? way : hit.encoding })))
-  }
+  const { parts, files } = hiddenIn(text, preparedFor(needles).sought)
+  for (const file of files) add(hitsInFile(Buffer.from(file, 'base64'), needles))
+  if (parts === '') return hits
+  for (const { way, bytes } of readingsOf(Buffer.from(parts, 'latin1')))
+    add(hitsIn(bytewise(bytes), needles).map((hit) => ({ ...hit, encoding: hit.encoding === '' ? way : hit.encoding })))
   return hits
 }
 
-/** Needles are the same for all files of a search. */
-const sought = new WeakMap<readonly Needle[], Sought>()
-
-function soughtFor(needles: readonly Needle[]): Sought {
-  let known = sought.get(needles)
-  if (known === undefined) {
-    known = soughtOf(needles.flatMap(({ patterns }) => patterns.map(({ text }) => text)))
-    sought.set(needles, known)
-  }
-  return known
+/** Looks for secrets in a file of which it is not known what it is. With a NUL in it, it is no code. */
+export function hitsInFile(bytes: Uint8Array, needles: readonly Needle[]): Hit[] {
+  const text = bytewise(bytes)
+  return bytes.includes(0) ? hitsIn(text, needles) : hitsInCode(text, needles)
 }
 
-/** A file within an address (RFC 2397), such as a small picture. */
-const IN_ADDRESS = /;base64,([\w+/-]{16,})/g
+/** What is the same for all files of a search. */
+interface Prepared {
+  readonly patterns: readonly (Encoded & { readonly needle: Needle })[]
+  readonly find: Finder
+  readonly sought: Sought
+}
+
+const prepared = new WeakMap<readonly Needle[], Prepared>()
+
+function preparedFor(needles: readonly Needle[]): Prepared {
+  const known = prepared.get(needles)
+  if (known !== undefined) return known
+  const patterns = needles.flatMap((needle) => needle.patterns.map((pattern) => ({ ...pattern, needle })))
+  const texts = patterns.map(({ text }) => text)
+  const fresh = { patterns, find: finderOf(texts), sought: soughtOf(texts) }
+  prepared.set(needles, fresh)
+  return fresh
+}

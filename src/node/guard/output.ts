@@ -2,7 +2,7 @@ import { guardProblem } from '../../core/problems/of-commands.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { fs, path } from '../builtin.ts'
 import { filesBelow } from '../files-below.ts'
-import { hitsInCode, type Needle } from './needles.ts'
+import { hitsInFile, type Needle } from './needles.ts'
 
 const { brotliDecompressSync, gunzipSync } = process.getBuiltinModule('node:zlib')
 
@@ -53,7 +53,7 @@ export async function searchOutput(
       if (layers === null) passedOver.push(`what is packed in ${shown}`)
       const told = new Set<string>()
       for (const piece of [bytes, ...(layers ?? [])]) {
-        for (const { name, setting, encoding } of hitsInCode(piece, needles)) {
+        for (const { name, setting, encoding } of hitsInFile(piece, needles)) {
           if (told.has(name)) continue
           told.add(name)
           const packed = piece === bytes ? '' : ', compressed'

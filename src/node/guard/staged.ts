@@ -2,7 +2,7 @@ import { guardProblem } from '../../core/problems/of-commands.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { git } from '../git/git.ts'
 import { readBlobs } from './blobs.ts'
-import { hitsIn, type Needle } from './needles.ts'
+import { bytewise, hitsIn, type Needle } from './needles.ts'
 
 /**
  * Looks at what the next commit would take along: layer files of one machine, and values of secrets.
@@ -23,7 +23,7 @@ export async function checkStaged(
   }
   await readBlobs(root, [...files.keys()], (object, bytes) => {
     const file = files.get(object)!
-    for (const { name, setting, encoding } of hitsIn(bytes, needles)) {
+    for (const { name, setting, encoding } of hitsIn(bytewise(bytes), needles)) {
       problems.push(guardProblem('secret-staged', { name, file, encoding }, { file, name, setting }))
     }
   })

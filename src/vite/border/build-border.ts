@@ -40,12 +40,13 @@ export function buildBorder(session: Session): Plugin {
         },
         resolve: async (specifier: string, importer: string) => (await this.resolve(specifier, importer))?.id ?? null,
       }
+      const forbids = forbiddenInPages(session.look)
       for (const id of this.getModuleIds()) {
-        const forbidden = forbiddenInPages(id, session.look)
+        const forbidden = forbids(id)
         if (forbidden === null) continue
         for (const importer of graph.importersOf(id)) {
           // What the server side itself imports is told of by whoever imports that.
-          if (forbiddenInPages(importer, session.look) !== null) continue
+          if (forbids(importer) !== null) continue
           const { crossing } = await import('./crossing.ts')
           addProblems(session.crossings, [await crossing(forbidden, id, importer, graph, session.look)])
         }

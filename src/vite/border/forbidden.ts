@@ -18,13 +18,16 @@ const SERVER_ENTRY = /[\\/](?:mappa|dist)[\\/](?:dist[\\/])?(node|preload)\.js$/
 /** The example holds no values. */
 const ENV_FILE = /^\.env(?!\.example$)(?:\..+)?$/
 
-/**
- * Tells whether a module is one that no page may reach: the server side, the definition, or a file with values.
- *
- * @param id the id of a module, as Vite has it
- */
-export function forbiddenInPages(id: string, { root, file }: Look): Forbidden | null {
-  if (!WORTH_A_LOOK.test(id) && (file === null || !id.includes(basename(file)))) return null
+/** Tells of a module, by its id as Vite has it, whether it is one that no page may reach. */
+export type Forbids = (id: string) => Forbidden | null
+
+/** What no page may reach: the server side, the definition, and files with values. */
+export function forbiddenInPages({ root, file }: Look): Forbids {
+  const definition = file === null ? SERVER_ID : basename(file)
+  return (id) => (WORTH_A_LOOK.test(id) || id.includes(definition) ? forbiddenAs(id, root, file) : null)
+}
+
+function forbiddenAs(id: string, root: string, file: string | null): Forbidden | null {
   if (id === SERVER_ID) return { code: 'server-in-page', target: SERVER }
   // Ids of other virtual modules may hold the path of a file, as those of components do.
   const path = id.replace(/^\0/, '').replace(/[?#].*$/, '')

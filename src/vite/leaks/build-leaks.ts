@@ -1,27 +1,28 @@
-import { rmSync } from 'node:fs'
 import { relative, resolve } from 'node:path'
 import type { Plugin } from 'vite'
 import type { Problem } from '../../core/problems/problem.ts'
 import { pageError, type Session } from '../session.ts'
-import type { Search, Ways } from './search.ts'
+import { checkMayAppear } from './may-appear.ts'
+import type { Search } from './search.ts'
 
 type Bundle = Parameters<Extract<Plugin['generateBundle'], (...words: never) => unknown>>[1]
 
 /** Searches everything that a build makes for values that no page may hold, and what lies behind the build. */
 export function leakCheck(session: Session): Plugin {
   let search: Search = { needles: [], notSearched: [] }
-  /** The length of each file that was searched, by its name. */
+  /** The length of each file that was searched, in bytes, by its name. */
   const searched = new Map<string, number>()
   let check: typeof import('./search.ts')
-  const look = (file: string, content: string | Uint8Array, ways: Ways = 'all'): Problem[] => {
-    searched.set(file, Buffer.byteLength(content))
-    return check.leaksIn(file, content, search, session.look.inspection?.settings ?? [], ways)
+  const look = (file: string, content: string | Uint8Array): Problem[] => {
+    const text = check.bytewise(content)
+    searched.set(file, text.length)
+    return check.leaksIn(file, text, typeof content === 'string', search, session.look.inspection?.settings ?? [])
   }
-  const lookAtAll = (bundle: Bundle, ways: Ways): Problem[] =>
+  const lookAtAll = (bundle: Bundle): Problem[] =>
     Object.values(bundle).flatMap((each) => {
-      if (each.type === 'asset') return look(each.fileName, each.source, ways)
-      const map = each.map ? look(`${each.fileName}.map`, JSON.stringify(each.map), ways) : []
-      const found = look(each.fileName, each.code, ways).map((one) => withSources(one, each.modules))
+      if (each.type === 'asset') return look(each.fileName, each.source)
+      const map = each.map ? look(`${each.fileName}.map`, JSON.stringify(each.map)) : []
+      const found = look(each.fileName, each.code).map((one) => withSources(one, each.modules))
       return [...found, ...map]
     })
   /** A problem with a chunk, told from which of its modules the value comes. */
@@ -30,55 +31,50 @@ export function leakCheck(session: Session): Plugin {
     modules: Readonly<Record<string, { readonly code: string | null }>>,
   ): Problem => {
     const from = Object.entries(modules)
-      .filter(([id, { code }]) => check.leaksIn(id, code ?? '', search, []).some(({ name }) => name === found.name))
+      .filter(([id, { code }]) =>
+        check.leaksIn(id, check.bytewise(code ?? ''), true, search, []).some(({ name }) => name === found.name),
+      )
       .map(([id]) => `from ${relative(session.look.root, id)}`)
     return from.length === 0 ? found : { ...found, trail: from }
   }
   let written = false
-  /** What was made, until it has been searched. Asking the bundler for it once more would copy it once more. */
-  let made: Bundle | null = null
+  let prepared: Promise<readonly Problem[]> = Promise.resolve([])
+  /** Gets everything ready for the search, and looks through what is served as it is. */
+  const prepare = async (): Promise<readonly Problem[]> => {
+    check = await import('./search.ts')
+    const { look: known, options, config } = session
+    search = check.triedOut(check.searchFor(known.inspection!, options.mayAppear ?? []))
+    const { publicDir, build } = config!
+    if (publicDir === '' || !build.copyPublicDir) return []
+    return check.servedFiles(publicDir).flatMap(({ file, read }) => look(file, read()))
+  }
   return {
     name: 'mappa:leaks',
     apply: 'build',
     enforce: 'post',
-    async buildStart() {
-      const { look: known, options, config } = session
+    buildStart() {
+      const { look: known, options } = session
       if (this.environment.config.consumer !== 'client' || known.inspection === null) return
-      check = await import('./search.ts')
-      const { mayAppear = [] } = options
-      const problems = check.checkMayAppear(known.definition!.settings, mayAppear)
-      search = check.searchFor(known.inspection, mayAppear)
-      const { publicDir, build } = config!
-      if (publicDir !== '' && build.copyPublicDir)
-        problems.push(...check.servedFiles(publicDir).flatMap(({ file, read }) => look(file, read())))
+      const problems = checkMayAppear(known.definition!.settings, options.mayAppear ?? [])
       if (problems.length > 0) throw pageError(problems, session)
+      // Nobody waits for this: it is done while the bundler is busy with the modules of the page.
+      prepared = prepare()
+      prepared.catch(() => {})
+    },
+    async buildEnd(error) {
+      const problems = await prepared
+      // Files that are served as they are lie on the disk before the rest is made.
+      if (error === undefined && problems.length > 0) throw pageError(problems, session)
     },
     generateBundle: {
       order: 'post',
       handler(_options, bundle) {
         const { consumer, build } = this.environment.config
         if (consumer !== 'client') return
-        // A build that watches has looked at the settings anew while it began.
-        if (this.meta.watchMode && session.look.inspection !== null)
-          search = check.searchFor(session.look.inspection, session.options.mayAppear ?? [])
-        // What stands there as it is never gets onto the disk.
-        const problems = lookAtAll(bundle, build.write ? 'plain' : 'all')
+        // What leaks never gets onto the disk.
+        const problems = lookAtAll(bundle)
         if (problems.length > 0) throw pageError(problems, session)
         written = build.write
-        made = build.write ? bundle : null
-      },
-    },
-    writeBundle: {
-      order: 'post',
-      // Looking for a value in every way in which it can be written takes a while, in which the sizes of files are reported.
-      handler({ dir }) {
-        if (this.environment.config.consumer !== 'client' || made === null) return
-        const problems = lookAtAll(made, 'all')
-        made = null
-        if (problems.length === 0) return
-        written = false
-        for (const { file } of problems) rmSync(resolve(dir!, file!), { force: true })
-        throw pageError(problems, session)
       },
     },
     closeBundle: {

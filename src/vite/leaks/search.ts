@@ -1,14 +1,14 @@
 import { existsSync, readFileSync, statSync } from 'node:fs'
 import { relative } from 'node:path'
-import type { Declaration } from '../../core/definition/definition.ts'
 import { isSearchable } from '../../core/guard/encodings.ts'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
-import { nearestOf } from '../../core/text/near.ts'
 import { filesBelow } from '../../node/files-below.ts'
-import { hitsInCode, type Needle, needleOf, plainHits } from '../../node/guard/needles.ts'
+import { bytewise, hitsIn, hitsInCode, type Needle, needleOf } from '../../node/guard/needles.ts'
 import type { Inspection } from '../../node/load.ts'
+
+export { bytewise } from '../../node/guard/needles.ts'
 
 /** A value that is not looked for, and why, in words. */
 export interface NotSearched {
@@ -59,43 +59,41 @@ function formsOf(text: string, value: unknown): string[] {
   return typeof value === 'string' && value !== text && isSearchable(value) ? [text, value] : [text]
 }
 
-/** Everything that is wrong with the names of settings that may appear. */
-export function checkMayAppear(settings: readonly Declaration[], names: readonly string[]): Problem[] {
-  return names.flatMap((name) => {
-    const setting = settings.find((each) => each.name === name)
-    const reason =
-      setting === undefined
-        ? 'no setting has that name'
-        : setting.secret
-          ? 'it is a secret'
-          : setting.public
-            ? 'it is public anyway'
-            : null
-    const near = setting === undefined ? nearestOf(settings.map((each) => each.name))(name) : null
-    return reason === null ? [] : [pageProblem('may-appear-wrong', { name, reason, near }, { name })]
+/**
+ * Looks for everything once in a text that does hold it, in pieces. A value that is not found there would not be found in a page,
+ * and no search may be silent about that.
+ */
+export function triedOut({ needles, notSearched }: Search): Search {
+  const sample = needles.map(({ patterns: [plain] }) => {
+    const half = plain!.text.length >> 1
+    return `${JSON.stringify(plain!.text.slice(0, half))} + ${JSON.stringify(plain!.text.slice(half))}`
   })
+  const found = new Set(hitsInCode(sample.join(';\n'), needles).map(({ name }) => name))
+  const lost = new Set(needles.map(({ name }) => name).filter((name) => !found.has(name)))
+  if (lost.size === 0) return { needles, notSearched }
+  const reason = 'it was not found in a text that holds it'
+  return { needles, notSearched: [...notSearched, ...[...lost].map((name) => ({ name, reason }))] }
 }
 
 /** Files that pages read as texts. */
 const TEXTS = /\.(?:[cm]?js|css|html?|json|map|svg|xml|txt|webmanifest)$/i
 
-/** How to look: for values in all ways in which they can be written, or as they stand alone, which is quick. */
-export type Ways = 'all' | 'plain'
-
-/** Looks through one file of a page, its name included. */
+/**
+ * Looks through one file of a page, its name included.
+ *
+ * @param text what {@link bytewise} gives
+ * @param isText whether it was a text to begin with; bytes are searched as one where pages read them so, or no NUL is in them
+ */
 export function leaksIn(
   file: string,
-  content: string | Uint8Array,
+  text: string,
+  isText: boolean,
   { needles }: Search,
   settings: readonly ResolvedSetting[],
-  ways: Ways = 'all',
 ): Problem[] {
-  const bytes = typeof content === 'string' ? null : Buffer.from(content.buffer, content.byteOffset, content.byteLength)
-  // What is read as a text by pages is one here, whatever bytes it holds.
-  const given = bytes === null || TEXTS.test(file) ? (bytes ?? content).toString() : bytes
-  const find = ways === 'all' ? hitsInCode : plainHits
-  const named = find(file, needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
-  const hits = [...named, ...find(given, needles)]
+  const find = isText || TEXTS.test(file) || !text.includes('\0') ? hitsInCode : hitsIn
+  const named = hitsInCode(bytewise(file), needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
+  const hits = [...named, ...find(text, needles)]
   return hits.map(({ name, setting: path, encoding }) => {
     const secret = settings.some((each) => each.declaration.path === path && each.masked)
     // A name that gives a value away is not repeated.

@@ -57,7 +57,8 @@ export function serving(session: Session): Plugin {
     },
     async load(id) {
       if (this.environment.config.consumer !== 'client') return
-      const forbidden = forbiddenInPages(id, session.look)
+      const forbids = forbiddenInPages(session.look)
+      const forbidden = forbids(id)
       if (forbidden === null) return
       const environment = this.environment as DevEnvironment
       const graph = {
@@ -65,7 +66,7 @@ export function serving(session: Session): Plugin {
           [...(environment.moduleGraph.getModuleById(each)?.importers ?? [])].flatMap((one) => one.id ?? []),
         resolve: async (specifier: string, importer: string) => (await this.resolve(specifier, importer))?.id ?? null,
       }
-      const importers = graph.importersOf(id).filter((each) => forbiddenInPages(each, session.look) === null)
+      const importers = graph.importersOf(id).filter((each) => forbids(each) === null)
       if (importers.length === 0) return
       const [{ crossing }, { problemCode }] = await Promise.all([
         import('../border/crossing.ts'),

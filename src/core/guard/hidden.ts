@@ -1,0 +1,111 @@
+import { meaningOf, pairOf, type Sought, tripleOf } from './sought.ts'
+
+/** What a text holds beside what stands in it as it is. */
+export interface Hidden {
+  /** The parts in which something that is sought may be written in another way, with a NUL between those that do not belong together. */
+  readonly parts: string
+  /** The files within addresses (RFC 2397), such as small pictures, in base64. */
+  readonly files: readonly string[]
+}
+
+/** What may lie between two pieces, in characters, beside the pieces. */
+const LONGEST_JOINT = 256
+/** Stands between two parts that do not belong together. */
+const GAP = '\0'
+
+/**
+ * Looks for what is escaped, put together from pieces, or within an address. In most files that is nothing, and they need not be
+ * read anew.
+ *
+ * @param text one character, up to U+00FF, for each byte
+ */
+export function hiddenIn(text: string, sought: Sought): Hidden {
+  const reach = sought.longest + LONGEST_JOINT
+  const parts: string[] = []
+  const files: string[] = []
+  let from = 0
+  let to = 0
+  const spots = new RegExp(sought.spots)
+  for (let match = spots.exec(text); match !== null; match = spots.exec(text)) {
+    const [spot, short] = match
+    const { index } = match
+    const end = index + spot.length
+    if (isQuote(spot[0]!) && isQuote(spot.at(-1)!) && !joins(text, index - 1, end, sought)) {
+      // What looked like a joint may be part of a value, and hold something else.
+      spots.lastIndex = index + 1
+      continue
+    }
+    if (short !== undefined && !escapes(text, index - 1, end, sought)) {
+      spots.lastIndex = end - 1
+      continue
+    }
+    if (spot === ADDRESS) {
+      files.push(digitsAt(text, end))
+      continue
+    }
+    if (index - reach > to || to === 0) {
+      if (to > 0) parts.push(text.slice(from, to))
+      from = Math.max(0, index - reach)
+    }
+    to = end + reach
+  }
+  if (to > 0) parts.push(text.slice(from, to))
+  return { parts: parts.join(GAP), files }
+}
+
+/** The end of what names the kind of a file within an address. */
+const ADDRESS = ';base64,'
+const DIGITS = /[\w+/-]*/y
+
+/** The base64 (RFC 4648) that begins at a place. */
+function digitsAt(text: string, from: number): string {
+  DIGITS.lastIndex = from
+  return DIGITS.exec(text)![0]
+}
+
+/**
+ * Whether what a joint brings together stands together in something that is sought. Of three neighbours, because a joint within a
+ * text of three bytes or more has two of them on one side. Beside escapes anything is possible, and behind an empty piece.
+ *
+ * @param left where the piece before the joint ends
+ * @param right where the piece behind it begins
+ */
+function joins(text: string, left: number, right: number, { pairs, triples }: Sought): boolean {
+  // Where an empty piece begins nothing is joined yet; that is told of where the next piece begins.
+  if (text[right] === text[right - 1]) return false
+  if (!isPlain(text, left) || !isPlain(text, right)) return true
+  const [before, behind] = [text.charCodeAt(left), text.charCodeAt(right)]
+  if (pairs[pairOf(before, behind)] === 0) return false
+  if (!isPlain(text, left - 1) || !isPlain(text, right + 1)) return true
+  return (
+    triples[tripleOf(text.charCodeAt(left - 1), before, behind)] === 1 ||
+    triples[tripleOf(before, behind, text.charCodeAt(right + 1))] === 1
+  )
+}
+
+/**
+ * Whether an escape of one letter stands, with its neighbours, in something that is sought.
+ *
+ * @param left what is before the escape
+ * @param right what is behind it
+ */
+function escapes(text: string, left: number, right: number, { pairs, triples }: Sought): boolean {
+  if (!isPlain(text, left) || !isPlain(text, right)) return true
+  const meant = meaningOf(text.charCodeAt(right - 1))
+  const [before, behind] = [text.charCodeAt(left), text.charCodeAt(right)]
+  if (pairs[pairOf(before, meant)] === 0 && pairs[pairOf(meant, behind)] === 0) return false
+  if (!isPlain(text, left - 1) || !isPlain(text, right + 1)) return true
+  return (
+    triples[tripleOf(text.charCodeAt(left - 1), before, meant)] === 1 ||
+    triples[tripleOf(before, meant, behind)] === 1 ||
+    triples[tripleOf(meant, behind, text.charCodeAt(right + 1))] === 1
+  )
+}
+
+/** True for a character that stands for itself: no quote, and neither the beginning nor the letter of an escape. */
+function isPlain(text: string, at: number): boolean {
+  const character = text[at]
+  return character !== undefined && character !== '\\' && !isQuote(character) && text[at - 1] !== '\\'
+}
+
+const isQuote = (character: string) => character === '"' || character === "'" || character === '`'
