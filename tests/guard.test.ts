@@ -226,18 +226,19 @@ describe('mappa guard', () => {
     assert.ok(!codes(guard(made, '.')).some((code) => code.includes('.env')))
   })
 
-  it('finds a secret however code puts it together', (context) => {
-    // No sign of a joint, since a piece that is nothing else can't be told from one.
-    const secret = 'open "kq83" \\n `$7\\ made/up=ü%41&amp;'
-    const made = project(context, { '.env.production.local': `DOME_KEY='${secret}'\n` })
-    const codes = fc.sample(codeOf(secret), { numRuns: 300, seed: 83 })
-    for (const [index, code] of codes.entries()) made.write(`out/${index}.js`, code)
-    for (const [index, code] of fc.sample(codeOf(secret.slice(0, -2)), { numRuns: 30, seed: 7 }).entries())
-      made.write(`out/less-${index}.js`, code)
-    const found = guard(made, 'out').problems.map(({ file }) => Number(/(\d+)\.js$/.exec(file!)![1]))
-    const missed = codes.filter((_, index) => !found.includes(index))
-    assert.deepEqual([missed, found.length], [[], 300])
-  })
+  // The first has nothing in it that would draw the search to it by itself; the second has everything, but no sign of a joint,
+  // since a piece that is nothing else can't be told from one.
+  for (const secret of ['night-kq83-of-the-dome-4100', 'open "kq83" \\n `$7\\ made/up=ü%41&amp;'])
+    it(`finds a secret however code puts it together: ${secret.length} characters`, (context) => {
+      const made = project(context, { '.env.production.local': `DOME_KEY='${secret}'\n` })
+      const codes = fc.sample(codeOf(secret), { numRuns: 300, seed: 83 })
+      for (const [index, code] of codes.entries()) made.write(`out/${index}.js`, code)
+      for (const [index, code] of fc.sample(codeOf(secret.slice(0, -2)), { numRuns: 30, seed: 7 }).entries())
+        made.write(`out/less-${index}.js`, code)
+      const found = guard(made, 'out').problems.map(({ file }) => Number(/(\d+)\.js$/.exec(file!)![1]))
+      const missed = codes.filter((_, index) => !found.includes(index))
+      assert.deepEqual([missed, found.length], [[], 300])
+    })
 
   it('tells of secrets that can not be searched for', (context) => {
     const definition = DEFINITION.replace('minLength: 12', 'minLength: 1')
