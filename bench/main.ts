@@ -15,7 +15,7 @@ const fine = [
   printTable('Resolving', benchResolve(41)),
   printTable('Starting', await benchStart(61)),
   printTable('Commands', benchCheck(41)),
-  printTable('Pages', benchPages(41)),
+  printTable('Pages', benchPages(61)),
   printTable('Surveying', survey.rows),
   survey.megabytes <= 400,
   types <= 1000,

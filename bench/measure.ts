@@ -5,6 +5,8 @@ export interface Measured {
   readonly what: string
   readonly subject: number
   readonly base: number
+  /** The median of the ratios of neighbouring runs: depends less on how fast the machine is from one moment to the next. */
+  readonly paired: number
   readonly runs: number
   /** The largest ratio allowed, or `null` where there is no limit. */
   readonly limit: number | null
@@ -21,9 +23,13 @@ export function median(numbers: readonly number[]): number {
  * Measures two pieces of work in turn, so that whatever else the machine does meets both.
  *
  * @param runs how often each runs; the first two runs are thrown away
- * @returns the median time of each, in milliseconds
+ * @returns the median time of each, in milliseconds, and the median of the ratios of neighbouring runs
  */
-export function inTurn(runs: number, subject: () => void, base: () => void): { subject: number; base: number } {
+export function inTurn(
+  runs: number,
+  subject: () => void,
+  base: () => void,
+): { subject: number; base: number; paired: number } {
   const times = { subject: [] as number[], base: [] as number[] }
   for (let run = -2; run < runs; run++) {
     const both = [
@@ -38,7 +44,8 @@ export function inTurn(runs: number, subject: () => void, base: () => void): { s
       if (run >= 0) times[key].push(took)
     }
   }
-  return { subject: median(times.subject), base: median(times.base) }
+  const ratios = times.subject.map((took, run) => took / times.base[run]!)
+  return { subject: median(times.subject), base: median(times.base), paired: median(ratios) }
 }
 
 /** Runs Node and waits for its end. */
@@ -51,11 +58,12 @@ export function runNode(args: readonly string[], options: { cwd?: string } = {})
 export function printTable(title: string, rows: readonly Measured[]): boolean {
   console.log(`\n${title}`)
   console.table(
-    rows.map(({ what, subject, base, runs, limit }) => ({
+    rows.map(({ what, subject, base, paired, runs, limit }) => ({
       what,
       'median (ms)': Number(subject.toFixed(2)),
       'floor (ms)': Number(base.toFixed(2)),
-      ratio: Number((subject / base).toFixed(2)),
+      ratio: Number((subject / base).toFixed(3)),
+      'by pairs': Number(paired.toFixed(3)),
       'at most': limit ?? '',
       runs,
     })),

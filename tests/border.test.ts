@@ -3,8 +3,8 @@ import { existsSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import type { MappaOptions } from 'mappa/vite'
-import type { InlineConfig } from 'vite'
-import { filesIn, KEY, LEDGER, makePage, PAGE_DEFINITION, PAGE_FILES } from './support/page-project.ts'
+import { build, type InlineConfig } from 'vite'
+import { configOf, filesIn, KEY, LEDGER, makePage, PAGE_DEFINITION, PAGE_FILES } from './support/page-project.ts'
 import { REPOSITORY } from './support/project.ts'
 
 /** What somebody does, and the code of the problem that must keep the page from being built. */
@@ -514,6 +514,36 @@ console.log(settings.server.port, settings.desk.key.reveal().length, shown.visit
       encoding: 'utf8',
     })
     assert.equal(stdout, '4399 10 12 foggy\n', stderr)
+  })
+})
+
+describe('a build that watches', () => {
+  it('searches for the values that hold now', async (context) => {
+    const later = 'slip-of-the-next-night-93ae'
+    const page = makePage(context, { 'src/main.ts': `${PAGE_FILES['src/main.ts']}console.log('${later}')\n` })
+    const watcher = (await build(configOf(page.root, { build: { watch: {} } }))) as {
+      on(event: 'event', listen: (event: { code: string; error?: Error }) => void): void
+      close(): Promise<void>
+    }
+    context.after(() => watcher.close())
+    const seen: string[] = []
+    const end = () =>
+      new Promise<string>((resolve) => {
+        const look = () => {
+          const found = seen.shift()
+          if (found === undefined) setTimeout(look, 20)
+          else resolve(found)
+        }
+        look()
+      })
+    watcher.on('event', ({ code, error }) => {
+      if (code === 'END' || code === 'ERROR') seen.push(error?.message ?? code)
+    })
+    assert.equal(await end(), 'END')
+    page.write('.env.production.local', `DESK_KEY=${later}\n`)
+    const told = await end()
+    assert.match(told, /value-in-page/)
+    assert.ok(!told.includes(later))
   })
 })
 

@@ -57,11 +57,15 @@ export function leakCheck(session: Session): Plugin {
       if (this.environment.config.consumer !== 'client' || known.inspection === null) return
       const problems = checkMayAppear(known.definition!.settings, options.mayAppear ?? [])
       if (problems.length > 0) throw pageError(problems, session)
+      // A build that watches looks at the settings anew while it begins.
+      if (this.meta.watchMode) return
       // Nobody waits for this: it is done while the bundler is busy with the modules of the page.
       prepared = prepare()
       prepared.catch(() => {})
     },
     async buildEnd(error) {
+      const isClient = this.environment.config.consumer === 'client'
+      if (this.meta.watchMode && isClient && session.look.inspection !== null) prepared = prepare()
       const problems = await prepared
       // Files that are served as they are lie on the disk before the rest is made.
       if (error === undefined && problems.length > 0) throw pageError(problems, session)
