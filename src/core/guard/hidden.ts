@@ -30,7 +30,7 @@ export function hiddenIn(text: string, sought: Sought): Hidden {
     const [spot, short] = match
     const { index } = match
     const end = index + spot.length
-    if (isQuote(spot[0]!) && isQuote(spot.at(-1)!) && !joins(text, index - 1, end, sought)) {
+    if (JOINT.test(spot) && !joins(text, index - 1, end, sought)) {
       // What looked like a joint may be part of a value, and hold something else.
       spots.lastIndex = index + 1
       continue
@@ -52,6 +52,9 @@ export function hiddenIn(text: string, sought: Sought): Hidden {
   if (to > 0) parts.push(text.slice(from, to))
   return { parts: parts.join(GAP), files }
 }
+
+/** From a quote to a quote, each of which may be escaped. */
+const JOINT = /^["'`\\].*[+,(].*["'`]$/s
 
 /** The end of what names the kind of a file within an address. */
 const ADDRESS = ';base64,'
