@@ -7,7 +7,11 @@ export default defineConfig({
     target: 'es2022',
     outDir: 'dist',
     emptyOutDir: false,
-    lib: { entry: 'src/browser/index.ts', formats: ['es'], fileName: () => 'browser.js' },
+    lib: {
+      entry: { browser: 'src/browser/index.ts', guarded: 'src/core/resolve/guarded.ts' },
+      formats: ['es'],
+      fileName: (_, name) => `${name}.js`,
+    },
     // Without this, blanks would stay in a library.
     rolldownOptions: { output: { minify: true } },
   },

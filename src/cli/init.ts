@@ -3,7 +3,7 @@ import type { Command } from 'commander'
 import { DEFAULT_STAGES } from '../core/definition/define.ts'
 import { isStageName } from '../core/definition/naming.ts'
 import { lookAtProject, setUpProject } from '../node/init/init.ts'
-import { findRoot } from '../node/root.ts'
+import { currentDirectory, findRoot } from '../node/root.ts'
 import { EXIT_FINE } from './exit-codes.ts'
 import type { CommonOptions } from './project.ts'
 import { askForStages } from './read-value.ts'
@@ -21,7 +21,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
     .option('--root <folder>', 'the folder of the project; else the nearest one with a package.json')
     .option('--json', 'print JSON for programs')
     .action(async (options: InitOptions) => {
-      const root = options.root === undefined ? findRoot(process.cwd()) : resolve(options.root)
+      const root = options.root === undefined ? findRoot(currentDirectory()) : resolve(options.root)
       const look = lookAtProject(root)
       if (!options.json) printLook(look)
       const asks = !options.yes && !options.json && process.stdin.isTTY === true && look.definition === null

@@ -11,6 +11,7 @@ import { nearestOf } from '../core/text/near.ts'
 import { findDefinition } from '../node/definition/find.ts'
 import { definitionPlace } from '../node/definition/place.ts'
 import { carryOut, planMove } from '../node/move/plan.ts'
+import { currentDirectory } from '../node/root.ts'
 import { chooseStage } from '../node/stage.ts'
 import { surveyProject } from '../node/survey/survey.ts'
 import { askForFindings, askToWrite } from './ask-move.ts'
@@ -128,7 +129,7 @@ function stageOf(definition: Definition | null, { stage }: CommonOptions): strin
 /** The definition, relative to the root; where there is none, the place at which one begins. */
 function definitionFile(root: string, definition: Definition | null, { settings }: CommonOptions): string {
   if (definition === null) return definitionPlace(root)
-  const asked = settings === undefined ? undefined : { file: settings, from: process.cwd() }
+  const asked = settings === undefined ? undefined : { file: settings, from: currentDirectory() }
   return relative(root, findDefinition(root, asked)).replaceAll('\\', '/')
 }
 

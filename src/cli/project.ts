@@ -4,7 +4,8 @@ import type { Definition } from '../core/definition/definition.ts'
 import { isSettingsError } from '../core/problems/settings-error.ts'
 import { findDefinition } from '../node/definition/find.ts'
 import { loadDefinition } from '../node/definition/load.ts'
-import { findRoot } from '../node/root.ts'
+import { currentDirectory, findRoot } from '../node/root.ts'
+import { processEnvironment } from '../node/runtime-environment.ts'
 import { type ChosenStage, chooseStage } from '../node/stage.ts'
 
 /** The options that every command has. */
@@ -43,7 +44,7 @@ export interface Project {
  * @throws {SettingsError} where there is no definition, or a wrong one
  */
 export async function openProject(options: CommonOptions): Promise<Project> {
-  const from = process.cwd()
+  const from = currentDirectory()
   const root = options.root === undefined ? findRoot(from) : resolve(options.root)
   const asked = options.settings === undefined ? undefined : { file: options.settings, from }
   return { root, definition: await loadDefinition(findDefinition(root, asked), root) }
@@ -55,12 +56,12 @@ export async function openOrWithout(options: CommonOptions): Promise<{ root: str
     return await openProject(options)
   } catch (error) {
     if (!isSettingsError(error) || error.problems[0]?.code !== 'definition-not-found') throw error
-    return { root: options.root === undefined ? findRoot(process.cwd()) : resolve(options.root), definition: null }
+    return { root: options.root === undefined ? findRoot(currentDirectory()) : resolve(options.root), definition: null }
   }
 }
 
 /** The stage that a command is about: the one of `--stage`, or as for a program. */
 export function stageFor({ definition }: Project, { stage }: CommonOptions): ChosenStage {
   const asked = stage === undefined ? undefined : { stage, from: '--stage' }
-  return chooseStage(definition.stages, process.env, asked)
+  return chooseStage(definition.stages, processEnvironment(process.env).values, asked)
 }

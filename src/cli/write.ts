@@ -7,6 +7,7 @@ import { referenceFile } from '../core/derive/reference.ts'
 import { environmentSchema, valuesSchema } from '../core/derive/schema.ts'
 import { typesFile } from '../core/derive/types.ts'
 import { findDefinition } from '../node/definition/find.ts'
+import { currentDirectory } from '../node/root.ts'
 import { writeDerived } from '../node/writing/write-derived.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from './exit-codes.ts'
 import { type CommonOptions, openProject } from './project.ts'
@@ -95,5 +96,5 @@ export function configure(command: Command, exitWith: (code: number) => void): v
 }
 
 function definitionFile(root: string, { settings }: WriteOptions): string {
-  return findDefinition(root, settings === undefined ? undefined : { file: settings, from: process.cwd() })
+  return findDefinition(root, settings === undefined ? undefined : { file: settings, from: currentDirectory() })
 }

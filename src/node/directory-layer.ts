@@ -1,5 +1,5 @@
 import { EnvReading } from '../core/envfile/reading.ts'
-import type { Layer, LayerValue } from '../core/layers/layer.ts'
+import { type Layer, type LayerValue, layerValue } from '../core/layers/layer.ts'
 import { DIRECTORY } from '../core/layers/order.ts'
 import { type Problem, problem } from '../core/problems/problem.ts'
 import { fs, path } from './builtin.ts'
@@ -35,14 +35,7 @@ export function directoryLayer(root: string, folder: string, names: readonly str
     const shown = `${folder.replace(/\/$/, '')}/${file}`
     const value = readValue(path.join(whole, file), shown, problems)
     const origin = { layer: DIRECTORY, file: shown, line: 1, column: 1 }
-    values.set(name, {
-      origin,
-      nameColumn: null,
-      value: value ?? '',
-      broken: value === null,
-      setOn: () => null,
-      excerpt: () => null,
-    })
+    values.set(name, layerValue(origin, value ?? '', { broken: value === null }))
   }
   return {
     id: DIRECTORY,

@@ -30,9 +30,10 @@ export function readLayerFiles(root: string, stage: string, stages: readonly str
   let present: string[]
   try {
     present = readdirSync(root).filter((name) => /env/i.test(name))
-  } catch {
+  } catch (error) {
     const layers = layerFiles(stage).map((file) => emptyLayer(file, file, []))
-    return { layers, problems: [problem('root-missing', { root })] }
+    const denied = (error as NodeJS.ErrnoException).code === 'ERR_ACCESS_DENIED'
+    return { layers, problems: [problem(denied ? 'root-denied' : 'root-missing', { root })] }
   }
   const layers = layerFiles(stage).map((file) =>
     present.includes(file) ? readLayer(root, file) : emptyLayer(file, file, []),

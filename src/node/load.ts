@@ -1,7 +1,8 @@
-import type { Definition, Values } from '../core/definition/definition.ts'
+import { type Definition, isDefinition, type Values } from '../core/definition/definition.ts'
 import type { Layer } from '../core/layers/layer.ts'
 import { environmentLayer } from '../core/layers/sources.ts'
-import { hasErrors, type Problem } from '../core/problems/problem.ts'
+import { checkOptionNames } from '../core/problems/option-names.ts'
+import { hasErrors, locate, type Problem } from '../core/problems/problem.ts'
 import { formatReport, type Report } from '../core/problems/report.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { type Resolution, resolveSettings } from '../core/resolve/resolve.ts'
@@ -10,7 +11,8 @@ import { directoryLayer } from './directory-layer.ts'
 import { type ParsedFlags, parseFlags } from './flags/flags.ts'
 import { flagsHelp } from './flags/help.ts'
 import { readLayerFiles } from './layer-files.ts'
-import { findRoot } from './root.ts'
+import { currentDirectory, findRoot } from './root.ts'
+import { processEnvironment, unclearValues } from './runtime-environment.ts'
 import { type ChosenStage, chooseStage } from './stage.ts'
 import { lookOf } from './terminal.ts'
 
@@ -26,7 +28,10 @@ export interface SourceOptions {
   readonly stage?: string
   /** The folder of the layer files; the nearest one with a `package.json` at or above the current one if left out. */
   readonly root?: string
-  /** The process environment; `process.env` if left out. */
+  /**
+   * The process environment. If left out it is `process.env`, without what the runtime itself put there from env files; given,
+   * it is taken as it is.
+   */
   readonly environment?: Readonly<Record<string, string | undefined>>
   /** Layers above all others, lowest first, such as one that a program makes itself. */
   readonly above?: readonly Layer[]
@@ -95,16 +100,20 @@ export function stageOf(settings: object): string {
  * ```
  */
 export function loadSettings<D extends Definition>(definition: D, options: LoadOptions = {}): Values<D> {
-  const { onErrors = 'throw', onNotices = printNotices } = options
+  const { onErrors = 'throw', onNotices = printNotices } = options ?? {}
   let error: SettingsError
   try {
+    checkOptionNames(options, LOAD_OPTIONS, 'loadSettings')
+    mustBeDefinition(definition, 'loadSettings')
     const flags = options.flags === undefined ? null : parseFlags(definition, options.flags)
     if (flags !== null) answer(flags, definition, options)
-    const inspection = inspectSettings(definition, flags === null ? options : { ...options, above: [flags.layer] })
+    const above = flags === null ? options.above : [...(options.above ?? []), flags.layer]
+    const inspection = inspectSettings(definition, { ...sourcesIn(options), ...(above === undefined ? {} : { above }) })
     const { problems, values } = inspection
     if (values !== null) {
       stages.set(values as object, inspection.stage)
-      if (problems.length > 0) onNotices(problems, { stage: inspection.stage, problems })
+      const told = problems.filter(isNews)
+      if (told.length > 0) onNotices(told, { stage: inspection.stage, problems: told })
       return values
     }
     error = new SettingsError(reportOf(inspection))
@@ -123,26 +132,53 @@ export function loadSettings<D extends Definition>(definition: D, options: LoadO
  * @throws {SettingsError} where the stage is none of the definition
  */
 export function inspectSettings<D extends Definition>(definition: D, options: SourceOptions = {}): Inspection<D> {
-  const { environment = process.env } = options
+  checkOptionNames(options, SOURCE_OPTIONS, 'inspectSettings')
+  mustBeDefinition(definition, 'inspectSettings')
+  const environment = options.environment ?? processEnvironment(process.env).values
   const asked = options.stage === undefined ? undefined : { stage: options.stage, from: 'the option stage' }
   return inspectStage(definition, chooseStage(definition.stages, environment, asked), options)
+}
+
+/** The names of the options of {@link SourceOptions}. */
+export const SOURCE_OPTIONS = ['stage', 'root', 'environment', 'above', 'directory'] as const
+const LOAD_OPTIONS = [...SOURCE_OPTIONS, 'onErrors', 'flags', 'onNotices'] as const
+
+function sourcesIn({ onErrors: _, flags: __, onNotices: ___, ...sources }: LoadOptions): SourceOptions {
+  return sources
+}
+
+function mustBeDefinition(definition: unknown, where: string): void {
+  if (isDefinition(definition)) return
+  throw new TypeError(`${where} takes what defineSettings gave back, or definitionFromJson.`)
+}
+
+/** What was told already in this process: a notice about the whole process need not come again with each call. */
+const toldOnce = new Set<string>()
+
+function isNews({ code, message }: Problem): boolean {
+  if (code !== 'stage-assumed') return true
+  if (toldOnce.has(message)) return false
+  toldOnce.add(message)
+  return true
 }
 
 /** The same for a stage that was chosen already, by the command line for example. */
 export function inspectStage<D extends Definition>(
   definition: D,
-  { stage, from }: ChosenStage,
+  { stage, from, problems: ofStage = [] }: ChosenStage,
   options: SourceOptions = {},
 ): Inspection<D> {
-  const { environment = process.env } = options
-  const root = options.root === undefined ? findRoot(process.cwd()) : resolve(options.root)
+  const root = options.root === undefined ? findRoot(currentDirectory()) : resolve(options.root)
+  const own = options.environment === undefined ? processEnvironment(process.env) : null
+  const environment = options.environment ?? own!.values
   const files = readLayerFiles(root, stage, definition.stages)
   const folder = options.directory === undefined ? definition.directory : options.directory
   const mounted = folder === null ? [] : [directoryLayer(root, folder, namesOf(definition))]
   const layers = [...files.layers, ...mounted, environmentLayer(environment), ...(options.above ?? [])]
   const exists = (file: string) => existsSync(resolve(root, file))
   const resolution = resolveSettings(definition, { stage, layers, exists, root })
-  const beside = files.problems.map((each) => ({ ...each, stage }))
+  const unclear = own === null ? [] : unclearValues(own, namesOf(definition), root, stage)
+  const beside = [...ofStage, ...files.problems, ...unclear].map((each) => locate(each, { stage }))
   return {
     ...resolution,
     values: hasErrors(beside) ? null : resolution.values,
@@ -161,7 +197,7 @@ function answer({ help, version }: ParsedFlags, definition: Definition, options:
   if (!help && !version) return
   const { paint, width } = lookOf(process.stdout)
   const program = basename(process.argv[1] ?? 'program')
-  const root = options.root === undefined ? findRoot(process.cwd()) : resolve(options.root)
+  const root = options.root === undefined ? findRoot(currentDirectory()) : resolve(options.root)
   const text = help ? flagsHelp(definition, program, Math.min(width ?? 100, 100), paint) : versionOf(root)
   process.stdout.write(`${text}\n`)
   process.exit(0)

@@ -1,17 +1,5 @@
 import { layerFiles } from '../core/layers/order.ts'
-import { nearestOf } from '../core/text/near.ts'
-
-/** What people shorten the names of stages to. */
-const SHORT_NAMES: Readonly<Record<string, string>> = {
-  dev: 'development',
-  devel: 'development',
-  prod: 'production',
-  prd: 'production',
-  live: 'production',
-  stage: 'staging',
-  stg: 'staging',
-  testing: 'test',
-}
+import { stageMeant } from '../core/problems/option-names.ts'
 
 /**
  * Finds files that lie where layer files belong and bear nearly their names: `.env.txt`, `env.production`,
@@ -51,11 +39,4 @@ function meaningOf(file: string, stages: readonly string[]): string | null {
   if (rest.length > 1) return null
   const stage = stageMeant(rest[0]!, stages)
   return stage === null ? null : `.env.${stage}${suffix}`
-}
-
-function stageMeant(word: string, stages: readonly string[]): string | null {
-  if (stages.includes(word)) return word
-  const long = Object.hasOwn(SHORT_NAMES, word) ? SHORT_NAMES[word]! : null
-  if (long !== null && stages.includes(long)) return long
-  return nearestOf(stages)(word)
 }

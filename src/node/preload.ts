@@ -10,10 +10,10 @@ import { isSettingsError } from '../core/problems/settings-error.ts'
 import { findDefinition } from './definition/find.ts'
 import { loadDefinition } from './definition/load.ts'
 import { EXIT_CONFIG, inspectSettings, printReport, reportOf } from './load.ts'
-import { findRoot } from './root.ts'
+import { currentDirectory, findRoot } from './root.ts'
 
 try {
-  const root = findRoot(process.cwd())
+  const root = findRoot(currentDirectory())
   const inspection = inspectSettings(await loadDefinition(findDefinition(root), root), { root })
   if (inspection.problems.length > 0) printReport(reportOf(inspection))
   if (hasErrors(inspection.problems)) process.exit(EXIT_CONFIG)

@@ -1,20 +1,23 @@
-import { problem } from '../core/problems/problem.ts'
-import { SettingsError } from '../core/problems/settings-error.ts'
-import { nearestOf } from '../core/text/near.ts'
+import { mustBeStage, stageMeant } from '../core/problems/option-names.ts'
+import { type Problem, problem } from '../core/problems/problem.ts'
 
 /** The stage a program runs in, and what named it. */
 export interface ChosenStage {
   readonly stage: string
   /** `--stage`, `MAPPA_STAGE`, `NODE_ENV` or such; in words for a person. */
   readonly from: string
+  /** What is to be told about the choice. */
+  readonly problems?: readonly Problem[]
 }
 
 /**
- * Chooses the stage: the one asked for, else `MAPPA_STAGE`, else `NODE_ENV` where it names a stage, else the
- * first stage of the definition.
+ * Chooses the stage: the one asked for, else `MAPPA_STAGE`, else `NODE_ENV` if it names a stage, else the first stage of the
+ * definition. `NODE_ENV` has other uses too, such as `test`; a name that is close to a stage (`prod`, `Production`) is an error
+ * all the same, since nobody means the first stage by it.
  *
  * @param asked the stage asked for, and what asked for it
- * @throws {SettingsError} where the name is none of the stages; `NODE_ENV` alone may hold other names
+ * @returns the stage, with a notice if `NODE_ENV` names none
+ * @throws {SettingsError} if the name is no stage, or `NODE_ENV` is nearly one
  */
 export function chooseStage(
   stages: readonly string[],
@@ -24,18 +27,13 @@ export function chooseStage(
   const { MAPPA_STAGE, NODE_ENV } = environment
   const named = asked ?? (MAPPA_STAGE ? { stage: MAPPA_STAGE, from: 'MAPPA_STAGE' } : undefined)
   if (named !== undefined) {
-    if (stages.includes(named.stage)) return named
-    const near =
-      nearestOf(stages)(named.stage) ??
-      stages.find((each) => named.stage.length > 2 && each.startsWith(named.stage)) ??
-      null
-    const stage = JSON.stringify(named.stage.slice(0, 80))
-    throw new SettingsError({
-      title: 'Settings',
-      stage: null,
-      problems: [problem('stage-unknown', { stage, from: named.from, stages, near })],
-    })
+    mustBeStage(named.stage, stages, named.from)
+    return named
   }
-  if (NODE_ENV !== undefined && stages.includes(NODE_ENV)) return { stage: NODE_ENV, from: 'NODE_ENV' }
-  return { stage: stages[0]!, from: 'the definition, whose first stage it is' }
+  const first = { stage: stages[0]!, from: 'the definition, whose first stage it is' }
+  if (!NODE_ENV) return first
+  if (stages.includes(NODE_ENV)) return { stage: NODE_ENV, from: 'NODE_ENV' }
+  if (stageMeant(NODE_ENV, stages) !== null) mustBeStage(NODE_ENV, stages, 'NODE_ENV')
+  const given = JSON.stringify(NODE_ENV.slice(0, 80))
+  return { ...first, problems: [problem('stage-assumed', { given, stage: first.stage, stages })] }
 }

@@ -1,11 +1,12 @@
 import type { Definition, Values } from '../core/definition/definition.ts'
 import { layerFiles } from '../core/layers/order.ts'
+import { checkOptionNames } from '../core/problems/option-names.ts'
 import type { Report } from '../core/problems/report.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import type { ResolvedSetting } from '../core/resolve/resolved-setting.ts'
 import { displayValue } from '../core/secret/display.ts'
 import { path } from './builtin.ts'
-import { type Inspection, inspectSettings, printReport, reportOf, type SourceOptions } from './load.ts'
+import { type Inspection, inspectSettings, printReport, reportOf, SOURCE_OPTIONS, type SourceOptions } from './load.ts'
 import { watchFiles } from './watch-files.ts'
 
 /** One setting that has another value than before. Shows no secret. */
@@ -24,6 +25,8 @@ export interface WatchOptions extends SourceOptions {
   /** Is told when the new values are wrong, so that the last good ones stay. The report goes to standard error if left out. */
   readonly onProblems?: (report: Report) => void
 }
+
+const WATCH_OPTIONS = [...SOURCE_OPTIONS, 'onProblems'] as const
 
 /** Settings that are looked after. */
 export interface WatchedSettings<D extends Definition> {
@@ -53,12 +56,16 @@ export function watchSettings<D extends Definition>(
   options: WatchOptions = {},
 ): WatchedSettings<D> {
   const { onProblems = printReport } = options
-  let last = inspectSettings(definition, options)
+  checkOptionNames(options, WATCH_OPTIONS, 'watchSettings')
+  const { onProblems: _, ...sources } = options
+  let last = inspectSettings(definition, sources)
   if (last.values === null) throw new SettingsError(reportOf(last))
   let current = last.values
+  // Fixed now: the program may go on to another directory.
+  const { root, stage } = last
 
   const look = (): void => {
-    const next = inspectSettings(definition, options)
+    const next = inspectSettings(definition, { ...sources, root, stage })
     if (next.values === null) {
       onProblems({ ...reportOf(next), title: `Settings for ${next.stage} changed, and the last good values stay` })
       return
@@ -69,7 +76,6 @@ export function watchSettings<D extends Definition>(
     current = next.values
     onChange(current, changes)
   }
-  const { root, stage } = last
   const { directory = definition.directory } = options
   const files = layerFiles(stage).map((file) => path.join(root, file))
   const stop = watchFiles(files, directory === null ? [] : [path.resolve(root, directory)], look)

@@ -58,7 +58,7 @@ export class EnvDocument extends EnvReading {
    * ```
    */
   set(name: string, value: string, options: SetOptions = {}): EnvDocument {
-    const crlf = isCrlf(this.text)
+    const crlf = isCrlf(String(this))
     // A value that brings the first line break into a file decides how the file is read, so both ways are tried.
     for (const breaks of [crlf, !crlf]) {
       const edited = this.#edited(setEntry(this.#editable(), name, value, options, breaks))
@@ -90,7 +90,7 @@ export class EnvDocument extends EnvReading {
   }
 
   #editable(): Editable {
-    return { text: this.text, entries: this.entries, last: (name) => this.get(name) }
+    return { text: String(this), entries: this.entries, last: (name) => this.get(name) }
   }
 
   #edited(text: string): EnvDocument {

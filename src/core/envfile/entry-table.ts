@@ -17,6 +17,7 @@ const NUMBERS = 8
 /** Bits of the flags beside the quote, which has the lowest two. */
 const BROKEN = 4
 const SPECIAL = 8
+const MISREAD = 16
 
 /** What is known of an entry when it is added. */
 export interface EntryPlace {
@@ -50,8 +51,16 @@ export class EntryTable {
    * Adds an entry.
    *
    * @param value its value, or `null` where that stands in the text as it is
+   * @param misread true where the line is no entry, and was only taken for one so that its value is not reported twice
    */
-  add(place: EntryPlace, valueEnd: number, quote: Quote, value: string | Template | null, broken: boolean): void {
+  add(
+    place: EntryPlace,
+    valueEnd: number,
+    quote: Quote,
+    value: string | Template | null,
+    broken: boolean,
+    misread = false,
+  ): void {
     const at = this.count * NUMBERS
     if (at + NUMBERS > this.numbers.length) {
       const larger = new Int32Array(2 * this.numbers.length)
@@ -67,7 +76,10 @@ export class EntryTable {
     numbers[at + VALUE_END] = valueEnd
     numbers[at + HASH] = hash(this.text, place.start, place.nameEnd)
     numbers[at + FLAGS] =
-      (quote === '' ? 0 : quote === "'" ? 1 : 2) | (broken ? BROKEN : 0) | (value === null ? 0 : SPECIAL)
+      (quote === '' ? 0 : quote === "'" ? 1 : 2) |
+      (broken ? BROKEN : 0) |
+      (value === null ? 0 : SPECIAL) |
+      (misread ? MISREAD : 0)
     if (value !== null) this.special.set(this.count, value)
     this.count++
   }
@@ -75,6 +87,16 @@ export class EntryTable {
   /** All entries, in the order in which they stand. */
   all(): EnvEntry[] {
     return Array.from({ length: this.count }, (_, index) => new TableEntry(this, index))
+  }
+
+  /** The names of all entries, but for lines that were only taken for one: those may be pieces of a secret. */
+  names(): string[] {
+    const found: string[] = []
+    for (let at = 0; at < this.count * NUMBERS; at += NUMBERS) {
+      if ((this.numbers[at + FLAGS]! & MISREAD) !== 0) continue
+      found.push(this.text.slice(this.numbers[at + START]!, this.numbers[at + NAME_END]!))
+    }
+    return found
   }
 
   /** The last entry of a name. */
@@ -94,14 +116,14 @@ export class EntryTable {
   /**
    * Makes the index of names, once all entries are there.
    *
-   * @param repeated is told of each entry whose name comes again, when the index is whole
+   * @param repeated is told of each entry whose name comes again, when the index is whole, and of the entry that holds
    */
-  index(repeated: (entry: EnvEntry) => void): void {
+  index(repeated: (entry: EnvEntry, holds: EnvEntry) => void): void {
     let size = 8
     while (size < 2 * this.count) size *= 2
     this.slots = new Int32Array(size)
     const { numbers, text, slots } = this
-    const beaten: EnvEntry[] = []
+    const beaten: number[] = []
     for (let index = 0; index < this.count; index++) {
       const start = numbers[index * NUMBERS + START]!
       const end = numbers[index * NUMBERS + NAME_END]!
@@ -113,41 +135,46 @@ export class EntryTable {
           numbers[other * NUMBERS + NAME_END]! - otherStart === end - start &&
           same(text, start, otherStart, end - start)
         ) {
-          beaten.push(new TableEntry(this, other))
+          if (((numbers[other * NUMBERS + FLAGS]! | numbers[index * NUMBERS + FLAGS]!) & MISREAD) === 0)
+            beaten.push(other)
           break
         }
         slot = (slot + 1) & (size - 1)
       }
       slots[slot] = index + 1
     }
-    for (const entry of beaten) repeated(entry)
+    for (const other of beaten) {
+      const entry = new TableEntry(this, other)
+      repeated(entry, this.last(entry.name)!)
+    }
   }
 }
 
 /** An entry that looks itself up in its table. */
 class TableEntry implements EnvEntry {
-  private readonly table: EntryTable
-  private readonly index: number
+  // Out of reach of loggers, who would print the whole file.
+  readonly #table: EntryTable
+  readonly #index: number
 
   constructor(table: EntryTable, index: number) {
-    this.table = table
-    this.index = index
+    this.#table = table
+    this.#index = index
   }
 
   private number(which: number): number {
-    return this.table.numbers[this.index * NUMBERS + which]!
+    return this.#table.numbers[this.#index * NUMBERS + which]!
   }
 
   get name(): string {
-    return this.table.text.slice(this.start, this.nameEnd)
+    return this.#table.text.slice(this.start, this.nameEnd)
   }
 
   get value(): string | Template {
     const flags = this.number(FLAGS)
-    if ((flags & SPECIAL) !== 0) return this.table.special.get(this.index)!
+    if ((flags & SPECIAL) !== 0) return this.#table.special.get(this.#index)!
     if ((flags & BROKEN) !== 0) return ''
     const inner = (flags & 3) === 0 ? 0 : 1
-    return this.table.text.slice(this.valueStart + inner, this.valueEnd - inner)
+    return this.#table.text.slice(this.valueStart + inner, this.valueEnd - inner)
   }
 
   get quote(): Quote {

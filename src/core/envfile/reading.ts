@@ -13,18 +13,16 @@ import { type Scan, scan } from './scan.ts'
 export class EnvReading {
   /** The path that problems name, if one was given. */
   readonly file: string | null
-  /** The entries, in the order in which they stand. */
-  readonly entries: readonly EnvEntry[]
   /** What is wrong with the text, and what was read leniently. */
   readonly problems: readonly Problem[]
-  protected readonly text: string
+  readonly #text: string
   readonly #table: EntryTable
+  #entries: readonly EnvEntry[] | undefined
 
   protected constructor(text: string, file: string | null, { table, problems }: Scan) {
-    this.text = text
+    this.#text = text
     this.file = file
     this.#table = table
-    this.entries = table.all()
     this.problems = problems
   }
 
@@ -41,6 +39,17 @@ export class EnvReading {
       : new EnvReading('', file, nothingRead(decoded.problem))
   }
 
+  /** The entries, in the order in which they stand. */
+  get entries(): readonly EnvEntry[] {
+    this.#entries ??= this.#table.all()
+    return this.#entries
+  }
+
+  /** The names of all entries, but for lines that are no entries and were only taken for one. */
+  names(): readonly string[] {
+    return this.#table.names()
+  }
+
   /** The entry that holds for a name: the last one, where there are several. */
   get(name: string): EnvEntry | undefined {
     return this.#table.last(name)
@@ -52,19 +61,28 @@ export class EnvReading {
    */
   written(entry: EnvEntry): { before: string; value: string } {
     return {
-      before: this.text.slice(entry.start, entry.valueStart),
-      value: this.text.slice(entry.valueStart, entry.valueEnd),
+      before: this.#text.slice(entry.start, entry.valueStart),
+      value: this.#text.slice(entry.valueStart, entry.valueEnd),
     }
   }
 
   /** The day on which an entry was set (RFC 3339, `2026-11-23`), where the comment line above it says so. */
   dayOf(entry: EnvEntry): string | null {
-    return dayLine(this.text, entry)?.day ?? null
+    return dayLine(this.#text, entry)?.day ?? null
+  }
+
+  /** What loggers and `JSON.stringify` get: no value, since which ones are secret is not known here. */
+  toJSON(): object {
+    return { file: this.file, entries: this.entries.map(({ name, line }) => ({ name, line })), problems: this.problems }
+  }
+
+  [Symbol.for('nodejs.util.inspect.custom')](): object {
+    return this.toJSON()
   }
 
   /** The text, the same as was read. */
   toString(): string {
-    return this.text
+    return this.#text
   }
 }
 

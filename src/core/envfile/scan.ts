@@ -18,6 +18,7 @@ import {
 import type { Quote } from './entry.ts'
 import { EntryTable } from './entry-table.ts'
 import { misreadLine } from './misread.ts'
+import { ProblemList } from './problem-list.ts'
 import { parseTemplate, type Template } from './template.ts'
 
 /** What a text was found to hold. */
@@ -56,7 +57,7 @@ class Scanner {
   private readonly text: string
   private readonly file: string | null
   private readonly table: EntryTable
-  private readonly problems: Problem[] = []
+  private readonly problems: ProblemList
   /** True where the first line ends in CRLF: a line break within quotes is then read as one line feed. */
   private readonly crlf: boolean
   private at = 0
@@ -72,6 +73,7 @@ class Scanner {
     this.text = text
     this.file = file
     this.table = new EntryTable(text)
+    this.problems = new ProblemList(file)
     const firstBreak = text.indexOf('\n')
     this.crlf = firstBreak > 0 && text.charCodeAt(firstBreak - 1) === RETURN
     if (text.charCodeAt(0) === 0xfeff) this.at = this.lineStart = 1
@@ -86,11 +88,11 @@ class Scanner {
       this.at = this.lineStart = this.lineBreak + 1
       this.line++
     }
-    table.index(({ name, line, column }) => {
-      const holds = table.last(name)!.line
-      problems.push(problem('name-twice', { name, line, holds }, { file: this.file, line, column, name }))
+    table.index(({ name, line, column }, { line: holds }) => {
+      if (problems.isFull('notice')) problems.skip('notice')
+      else problems.add(problem('name-twice', { name, line, holds }, { file: this.file, line, column, name }))
     })
-    return { table, problems }
+    return { table, problems: problems.all() }
   }
 
   private readLine(): void {
@@ -142,7 +144,7 @@ class Scanner {
     if (found.spaces >= 0) this.report('spaces-unquoted', entry, found.spaces)
     if (found.backslash >= 0) this.report('backslash-unquoted', entry, found.backslash)
     if (found.quote >= 0) this.report('quote-in-value', entry, found.quote)
-    if (found.shell >= 0) this.report('shell-character', entry, found.shell, { character: text[found.shell]! })
+    if (found.shell >= 0) this.report('shell-character', entry, found.shell)
     if (found.carriageReturn >= 0) this.report('carriage-return', entry, found.carriageReturn)
     this.add(entry, found.end, '', value)
   }
@@ -220,13 +222,13 @@ class Scanner {
   private misread(start: number): void {
     const { text, file, line, lineStart } = this
     const end = lineEnd(text, start)
-    const found = misreadLine(text.slice(start, Math.min(end, start + 400)))
-    const place = { file, line, column: start - lineStart + 1, name: found.name }
-    this.problems.push(problem(found.code, found.details as never, place))
-    // The name is known, so nothing is said of a value that is missing as well.
-    if (found.name !== null) {
-      const entry = { line, lineStart, start, nameEnd: start + found.name.length, valueStart: end }
-      this.add(entry, end, '', null, true)
+    const { code, suspect, isEntry } = misreadLine(text.slice(start, Math.min(end, start + 400)))
+    const place = { file, line, column: start - lineStart + 1 }
+    if (this.problems.isFull('error')) this.problems.skip('error')
+    else this.problems.add(problem(code, { suspect, near: null } as never, place))
+    if (isEntry && suspect !== null) {
+      const entry = { line, lineStart, start, nameEnd: start + suspect.length, valueStart: end }
+      this.table.add(entry, end, '', null, true, true)
     }
   }
 
@@ -237,7 +239,7 @@ class Scanner {
   private report(code: LoadingCode, entry: Opening, at: number, more: object = {}, line: Line = entry): void {
     const name = this.text.slice(entry.start, entry.nameEnd)
     const place = { file: this.file, line: line.line, column: at - line.lineStart + 1, name }
-    this.problems.push(problem(code, { name, ...more } as never, place))
+    this.problems.add(problem(code, { name, ...more } as never, place))
   }
 
   /** The line of an offset at or behind a line. */

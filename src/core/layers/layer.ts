@@ -29,6 +29,39 @@ export interface LayerValue {
   readonly excerpt: () => Excerpt | null
 }
 
+/** Makes what a layer says about a name, with its value out of reach of loggers: whether it is a secret is not known here. */
+export function layerValue(
+  origin: Origin,
+  value: string | Template,
+  more: Partial<Omit<LayerValue, 'origin' | 'value'>> = {},
+): LayerValue {
+  return new Said(origin, value, more)
+}
+
+const nothing = () => null
+
+class Said implements LayerValue {
+  readonly origin: Origin
+  readonly nameColumn: number | null
+  readonly broken: boolean
+  readonly setOn: () => string | null
+  readonly excerpt: () => Excerpt | null
+  readonly #value: string | Template
+
+  constructor(origin: Origin, value: string | Template, more: Partial<Omit<LayerValue, 'origin' | 'value'>>) {
+    this.origin = origin
+    this.#value = value
+    this.nameColumn = more.nameColumn ?? null
+    this.broken = more.broken ?? false
+    this.setOn = more.setOn ?? nothing
+    this.excerpt = more.excerpt ?? nothing
+  }
+
+  get value(): string | Template {
+    return this.#value
+  }
+}
+
 /** One source of values. */
 export interface Layer {
   /** As in {@link Origin.layer}. */
@@ -41,6 +74,8 @@ export interface Layer {
   readonly get: (name: string) => LayerValue | undefined
   /** The names in a layer that belongs to the project alone; those of others are not listed. */
   readonly names: () => readonly string[]
+  /** The names of an environment that programs share, most of which belong to others. */
+  readonly environmentNames?: () => readonly string[]
 }
 
 /** A person's name for an origin: `.env.production:3` or `the process environment`. */

@@ -1,4 +1,6 @@
-import type { Layer, LayerValue } from './layer.ts'
+import type { Template } from '../envfile/template.ts'
+import type { Excerpt } from '../secret/display.ts'
+import type { Layer, LayerValue, Origin } from './layer.ts'
 
 /** What one layer says about a name, and which layer that is. */
 export interface Candidate extends LayerValue {
@@ -31,8 +33,7 @@ export function mergeLayers(layers: readonly Layer[]): MergedLayers {
     const layer = layers[rank]!
     const said = layer.get(name)
     if (said === undefined) return undefined
-    const { origin, nameColumn, value, broken, setOn, excerpt } = said
-    return { origin, nameColumn, value, broken, setOn, excerpt, layer, rank }
+    return new Found(said, layer, rank)
   }
   const winner = (name: string, below = layers.length): Candidate | undefined => {
     for (let rank = below - 1; rank >= 0; rank--) {
@@ -49,5 +50,32 @@ export function mergeLayers(layers: readonly Layer[]): MergedLayers {
       for (let next = winner(name); next !== undefined; next = winner(name, next.rank)) found.push(next)
       return found
     },
+  }
+}
+
+/** A candidate whose value loggers can't see: whether it is a secret is not known here. */
+class Found implements Candidate {
+  readonly origin: Origin
+  readonly nameColumn: number | null
+  readonly broken: boolean
+  readonly setOn: () => string | null
+  readonly excerpt: () => Excerpt | null
+  readonly layer: Layer
+  readonly rank: number
+  readonly #said: LayerValue
+
+  constructor(said: LayerValue, layer: Layer, rank: number) {
+    this.origin = said.origin
+    this.nameColumn = said.nameColumn
+    this.broken = said.broken
+    this.setOn = said.setOn
+    this.excerpt = said.excerpt
+    this.layer = layer
+    this.rank = rank
+    this.#said = said
+  }
+
+  get value(): string | Template {
+    return this.#said.value
   }
 }

@@ -2,7 +2,7 @@ import type { Declaration } from '../definition/definition.ts'
 import type { EnvReading } from '../envfile/reading.ts'
 import type { Problem } from '../problems/problem.ts'
 import { displayEntry } from '../secret/display.ts'
-import type { Layer, LayerValue, Origin } from './layer.ts'
+import { type Layer, type LayerValue, layerValue, type Origin } from './layer.ts'
 import { DEFAULTS, ENVIRONMENT, layerTitle } from './order.ts'
 
 /**
@@ -20,19 +20,18 @@ export function documentLayer(id: string, document: EnvReading): Layer {
     get(name): LayerValue | undefined {
       const entry = document.get(name)
       if (entry === undefined) return undefined
-      return {
-        origin: { layer: id, file: document.file ?? id, line: entry.line, column: entry.valueColumn },
+      const origin = { layer: id, file: document.file ?? id, line: entry.line, column: entry.valueColumn }
+      return layerValue(origin, entry.value, {
         nameColumn: entry.column,
-        value: entry.value,
         broken: entry.broken,
         setOn: () => document.dayOf(entry),
         excerpt() {
           const { before, value } = document.written(entry)
           return displayEntry(before, value)
         },
-      }
+      })
     },
-    names: () => document.entries.map((entry) => entry.name),
+    names: () => document.names(),
   }
 }
 
@@ -59,11 +58,10 @@ export function environmentLayer(environment: Readonly<Record<string, string | u
     get(name) {
       // What a plain object inherits is no text; asking it whether it has the name would double the time.
       const value: unknown = environment[name]
-      return typeof value === 'string'
-        ? { origin, nameColumn: null, value, broken: false, setOn: () => null, excerpt: () => null }
-        : undefined
+      return typeof value === 'string' ? layerValue(origin, value) : undefined
     },
     names: () => [],
+    environmentNames: () => Object.keys(environment),
   }
 }
 
@@ -73,14 +71,7 @@ export function defaultsLayer(settings: readonly Declaration[]): Layer {
   const defaults = new Map<string, LayerValue>()
   for (const { name, kind, options, default: value } of settings) {
     if (value === undefined) continue
-    defaults.set(name, {
-      origin,
-      nameColumn: null,
-      value: kind.toText(value, options),
-      broken: false,
-      setOn: () => null,
-      excerpt: () => null,
-    })
+    defaults.set(name, layerValue(origin, kind.toText(value, options)))
   }
   return {
     id: DEFAULTS,

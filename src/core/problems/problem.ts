@@ -58,26 +58,90 @@ export type MakeProblem<Codes extends ProblemCode> = <Code extends Codes>(
 export function problemsOf<Codes extends ProblemCode>(
   entries: () => Readonly<Record<Codes, CatalogueEntry>>,
 ): MakeProblem<Codes> {
-  return (code, details, place = {}) => {
-    const { severity, message, hint, nearHint } = entries()[code]
-    const told = details as Readonly<Record<string, Detail | null>>
-    const near = nearHint !== null && typeof told.near === 'string'
-    return {
-      code,
-      severity,
-      stage: place.stage ?? null,
-      setting: place.setting ?? null,
-      name: place.name ?? null,
-      file: place.file ?? null,
-      layer: place.layer ?? null,
-      line: place.line ?? null,
-      column: place.column ?? null,
-      message: fill(message, told),
-      hint: fill(near ? nearHint : hint, told),
-      excerpt: place.excerpt ?? null,
-      trail: place.trail ?? null,
-    }
+  return (code, details, place = {}) =>
+    new Worded(code, entries as () => Readonly<Record<string, CatalogueEntry>>, details as Details, place)
+}
+
+type Details = Readonly<Record<string, Detail | null>>
+
+/** A problem that words itself when its sentence is read: of thousands that are found, a report shows a few. */
+class Worded implements Problem {
+  readonly code: ProblemCode
+  readonly severity: Severity
+  readonly stage: string | null
+  readonly setting: string | null
+  readonly name: string | null
+  readonly file: string | null
+  readonly layer: string | null
+  readonly line: number | null
+  readonly column: number | null
+  readonly excerpt: Excerpt | null
+  readonly trail: readonly string[] | null
+  readonly #entries: () => Readonly<Record<string, CatalogueEntry>>
+  readonly #details: Details
+
+  constructor(
+    code: ProblemCode,
+    entries: () => Readonly<Record<string, CatalogueEntry>>,
+    details: Details,
+    place: Place,
+  ) {
+    this.code = code
+    this.severity = entries()[code]!.severity
+    this.stage = place.stage ?? null
+    this.setting = place.setting ?? null
+    this.name = place.name ?? null
+    this.file = place.file ?? null
+    this.layer = place.layer ?? null
+    this.line = place.line ?? null
+    this.column = place.column ?? null
+    this.excerpt = place.excerpt ?? null
+    this.trail = place.trail ?? null
+    this.#entries = entries
+    this.#details = details
   }
+
+  get message(): string {
+    return fill(this.#entries()[this.code]!.message, this.#details)
+  }
+
+  get hint(): string {
+    const { hint, nearHint } = this.#entries()[this.code]!
+    return fill(nearHint !== null && typeof this.#details.near === 'string' ? nearHint : hint, this.#details)
+  }
+
+  /** The same problem with more details, or in another place. */
+  with(place: Place, details: Details): Problem {
+    return new Worded(this.code, this.#entries, { ...this.#details, ...details }, { ...this, ...place })
+  }
+
+  detail(key: string): Detail | null {
+    return this.#details[key] ?? null
+  }
+
+  toJSON(): object {
+    const { message, hint } = this
+    return { ...this, message, hint }
+  }
+
+  [Symbol.for('nodejs.util.inspect.custom')](): object {
+    return this.toJSON()
+  }
+}
+
+/**
+ * A problem, told where it is.
+ *
+ * @param place what is known now; the rest stays as it was
+ * @param details what its sentence is told beside what it was told before
+ */
+export function locate(each: Problem, place: Place, details: Details = {}): Problem {
+  return each instanceof Worded ? each.with(place, details) : { ...each, ...place }
+}
+
+/** One of the details that the sentence of a problem was told, also where the sentence does not use it. */
+export function detailOf(each: Problem, key: string): Detail | null {
+  return each instanceof Worded ? each.detail(key) : null
 }
 
 /** Makes a problem that a program can meet when it loads its settings. */

@@ -1,4 +1,5 @@
 import { type Problem, problem } from '../problems/problem.ts'
+import { meaningOf } from '../text/meaning.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
 
 /** The settings of one stage, worked out. */
@@ -18,13 +19,15 @@ export function sharedValues(inspections: readonly StageSettings[]): readonly Pr
   for (const [index, { declaration }] of (inspections[0]?.settings ?? []).entries()) {
     if (declaration.options.distinct !== true) continue
     const { name, path } = declaration
-    const byText = new Map<string, { stage: string; found: ResolvedSetting }[]>()
+    const byMeaning = new Map<string, { stage: string; found: ResolvedSetting }[]>()
     for (const { stage, settings } of inspections) {
       const found = settings[index]!
       if (found.text === undefined || found.origin?.file == null) continue
-      byText.set(found.text, [...(byText.get(found.text) ?? []), { stage, found }])
+      // By what they mean: 1kB and 1000 are one size. What does not convert has no meaning but its text.
+      const meaning = found.valid ? meaningOf(found.value) : `text ${found.text}`
+      byMeaning.set(meaning, [...(byMeaning.get(meaning) ?? []), { stage, found }])
     }
-    for (const same of byText.values()) {
+    for (const same of byMeaning.values()) {
       if (same.length < 2) continue
       const stages = same.map((each) => each.stage)
       for (const { stage, found } of same) {

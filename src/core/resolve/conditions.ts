@@ -1,5 +1,6 @@
 import { type Condition, conditionsInWords, conditionsOf } from '../definition/conditions.ts'
 import { type Problem, problem } from '../problems/problem.ts'
+import { meansSame } from '../text/meaning.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
 import { phrase, whereToPut } from './where.ts'
 
@@ -20,7 +21,7 @@ export function checkConditions(settings: readonly ResolvedSetting[], stage: str
 function holds({ other, values }: Condition, byPath: ReadonlyMap<string, ResolvedSetting>): boolean {
   const setting = byPath.get(other)
   if (setting === undefined || !setting.valid) return false
-  return values.includes(setting.value)
+  return values.some((value) => meansSame(value, setting.value))
 }
 
 function judge(

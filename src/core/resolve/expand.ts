@@ -2,8 +2,8 @@ import type { Declaration } from '../definition/definition.ts'
 import type { Reference, Template } from '../envfile/template.ts'
 import { originLabel } from '../layers/layer.ts'
 import type { Candidate, MergedLayers } from '../layers/merge.ts'
-import type { LoadingCode, ProblemDetails } from '../problems/problem.ts'
-import { type Problem, problem } from '../problems/problem.ts'
+import { type LoadingCode, type Problem, type ProblemDetails, problem } from '../problems/problem.ts'
+import { valueInUse } from './in-use.ts'
 
 /** The most characters one value may have when its references are filled in: 1 MiB. */
 const LARGEST_VALUE = 1024 * 1024
@@ -89,11 +89,8 @@ export function makeExpander(
   }
 
   function refer({ name, operator, word }: Reference): Expanded {
-    const from = open.at(-1)!
     used.add(name)
-    const itself = name === from.name
-    const candidate = merged.winner(name, itself ? from.candidate.rank : undefined)
-    const found = candidate === undefined ? undefined : expand(name, candidate)
+    const found = textOf(name)
     if (found !== undefined && found.text === undefined) return found
     const empty = operator.startsWith(':') ? found === undefined || found.text === '' : found === undefined
     switch (operator) {
@@ -107,20 +104,56 @@ export function makeExpander(
         return empty ? fill(word) : found!
       default:
         if (!empty) break
-        // Only a fixed text is repeated; a reference in it could lead to a secret.
-        return refuse('reference-demanded', {
-          name: from.name,
-          to: name,
-          why: word.length === 1 && typeof word[0] === 'string' ? word[0].slice(0, 200) : 'it is required here',
-        })
+        return demand(name, word)
     }
     if (found !== undefined) return found
+    const from = open.at(-1)!
     const setting = declared(name)
+    const itself = isItself(name)
     // A required setting that is missing is reported by itself.
     if (setting !== undefined && !setting.optional && !itself) return { text: undefined, secret: null }
+    if (isConfidential()) return refuse('reference-in-secret', { name: from.name })
     if (itself) return refuse('reference-to-itself', { name })
     const suggestion = near(name)
     return refuse('reference-to-nothing', { name: from.name, to: name, near: suggestion === name ? null : suggestion })
+  }
+
+  /** What a name stands for: of a setting the value that the setting itself has, under whichever name, or its default. */
+  function textOf(name: string): Expanded | undefined {
+    const from = open.at(-1)!
+    const setting = declared(name)
+    const below = isItself(name) ? from.candidate.rank : undefined
+    if (setting === undefined) {
+      const candidate = merged.winner(name, below)
+      return candidate === undefined ? undefined : expand(name, candidate)
+    }
+    // Another name of the same setting may stand in the same layer; only the entry itself looks below.
+    const other = name === from.name || below === undefined ? undefined : merged.winner(name)
+    const inUse = other === undefined ? valueInUse(setting, merged, below) : { name, candidate: other }
+    if (inUse === undefined) return undefined
+    const found = expand(inUse.name, inUse.candidate)
+    // An empty text counts as missing, for whoever refers to it as for the setting.
+    const fallback = found.text === '' && !setting.allowEmpty ? merged.winner(setting.name, 1) : undefined
+    return fallback === undefined ? found : expand(setting.name, fallback)
+  }
+
+  /** True for a name of the setting whose value is being filled in. */
+  function isItself(name: string): boolean {
+    const from = open.at(-1)!.name
+    return name === from || (declared(name) !== undefined && declared(name) === declared(from))
+  }
+
+  /** True where the text that is being filled in belongs to a secret, so that nothing of it may be told. */
+  function isConfidential(): boolean {
+    return open.some((each) => declared(each.name)?.secret === true)
+  }
+
+  function demand(to: string, word: Template): Expanded {
+    const { name } = open.at(-1)!
+    if (isConfidential()) return refuse('reference-in-secret', { name })
+    // Only a fixed text is repeated; a reference in it could lead to a secret.
+    const why = word.length === 1 && typeof word[0] === 'string' ? word[0].slice(0, 200) : 'it is required here'
+    return refuse('reference-demanded', { name, to, why })
   }
 
   function refuse<Code extends LoadingCode>(code: Code, details: ProblemDetails<Code>): Expanded {

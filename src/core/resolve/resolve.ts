@@ -4,15 +4,18 @@ import type { Layer, Origin } from '../layers/layer.ts'
 import { originLabel } from '../layers/layer.ts'
 import { type Candidate, type MergedLayers, mergeLayers } from '../layers/merge.ts'
 import { defaultsLayer } from '../layers/sources.ts'
-import { hasErrors, type Problem, problem } from '../problems/problem.ts'
+import { checkOptionNames, mustBeStage } from '../problems/option-names.ts'
+import { detailOf, hasErrors, locate, type Problem, problem } from '../problems/problem.ts'
 import { displayValue } from '../secret/display.ts'
-import { dayAfter } from '../text/iso-duration.ts'
 import { nearestOf } from '../text/near.ts'
+import { checkAge } from './age.ts'
 import { checkConditions } from './conditions.ts'
 import { type Expander, makeExpander } from './expand.ts'
-import { type NearName, nearNames } from './near-names.ts'
+import { reportFormerNames, valueInUse } from './in-use.ts'
+import { nearInEnvironment, nearLabel, nearNameProblem, nearNames } from './near-names.ts'
+import { oddity } from './oddity.ts'
 import { placeholderOf } from './placeholder.ts'
-import type { ResolvedSetting } from './resolved-setting.ts'
+import { type ResolvedSetting, resolvedSetting } from './resolved-setting.ts'
 import { buildValues } from './values.ts'
 import { phrase, whereToPut } from './where.ts'
 
@@ -29,6 +32,8 @@ export interface ResolveOptions {
   /** The day to hold ages against, as RFC 3339 writes it (`2026-11-23`); today, in UTC, if left out. */
   readonly today?: string
 }
+
+const RESOLVE_OPTIONS = ['stage', 'layers', 'exists', 'root', 'today'] as const
 
 /** Everything that is known about the settings of one stage. */
 export interface Resolution<D extends Definition = Definition> {
@@ -58,24 +63,29 @@ export interface Resolution<D extends Definition = Definition> {
  * ```
  */
 export function resolveSettings<D extends Definition>(definition: D, options: ResolveOptions = {}): Resolution<D> {
+  checkOptionNames(options, RESOLVE_OPTIONS, 'resolveSettings')
   const stage = options.stage ?? definition.stages[0]!
+  mustBeStage(stage, definition.stages, 'the option stage')
   const declarations = definition.settings.map((each) => inStage(each, stage))
   const merged = mergeLayers([defaultsLayer(declarations), ...(options.layers ?? [])])
   const byName = new Map(declarations.map((each) => [each.name, each]))
   const nearSetting = nearestOf([...byName.keys()])
   for (const each of declarations) for (const former of each.formerly) byName.set(former, each)
   const expander = makeExpander(merged, (name) => byName.get(name), nearSetting)
-  const near = nearNames(merged.layers, byName, nearSetting)
   const problems: Problem[] = merged.layers.flatMap((layer) => layer.problems.map((each) => withSetting(each, byName)))
-  const settings = declarations.map((each) => resolveOne(each, merged, expander, near, stage, problems))
+  const near = nearNames(merged.layers, byName, nearSetting, definition.prefix, problems)
+  const closest = (name: string) =>
+    nearLabel(name, near) ?? nearInEnvironment(name, merged.layers, (each) => byName.has(each))
+  const settings = declarations.map((each) => resolveOne(each, merged, expander, closest, stage, problems))
   for (const each of settings) {
-    if (each.declaration.options.rotate !== undefined) remindOfAge(each, options.today, problems)
+    if (each.declaration.options.rotate !== undefined) checkAge(each, options.today, problems)
     if (each.declaration.options.mustExist === true) mustExist(each, options, problems)
   }
   checkConditions(settings, stage, problems)
   for (const each of expander.problems) problems.push(each)
-  for (const each of near) if (!expander.used.has(each.name)) problems.push(misspelt(each))
-  const staged = problems.map((each) => ({ ...each, stage }))
+  for (const each of near) if (!expander.used.has(each.name)) problems.push(nearNameProblem(each))
+  if (!hasErrors(problems)) reportUnresolved(settings, problems)
+  const staged = problems.map((each) => locate(each, { stage }))
   return {
     stage,
     settings,
@@ -84,7 +94,12 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
     values: hasErrors(staged) ? null : (buildValues(settings, originTitles(merged)) as Values<D>),
     textOf(name, candidate) {
       const { text, secret } = expander.expand(name, candidate)
-      return { text, masked: byName.get(name)?.secret === true || secret !== null }
+      const masked = byName.get(name)?.secret === true || secret !== null
+      // Out of reach of loggers.
+      return Object.defineProperty({ masked }, 'text', { get: () => text }) as {
+        text: string | undefined
+        masked: boolean
+      }
     },
   }
 }
@@ -93,14 +108,14 @@ function resolveOne(
   declaration: Declaration,
   merged: MergedLayers,
   expander: Expander,
-  near: readonly NearName[],
+  closest: (name: string) => string | null,
   stage: string,
   problems: Problem[],
 ): ResolvedSetting {
   const { name, path, secret } = declaration
-  const said = declaration.formerly.length === 0 ? name : nameInUse(declaration, merged, problems)
+  const { name: said, candidate: winner } = valueInUse(declaration, merged) ?? { name, candidate: undefined }
+  if (declaration.formerly.length > 0) reportFormerNames(declaration, said, merged, problems)
   const candidates = () => merged.candidates(said)
-  const winner = merged.winner(said)
   const unset = { declaration, value: undefined, text: undefined, masked: secret, candidates }
   if (winner === undefined) {
     if (!declaration.optional) {
@@ -108,15 +123,15 @@ function resolveOne(
         name,
         description: phrase(declaration),
         put: whereToPut(declaration, stage),
-        near: nearLabel(name, near),
+        near: closest(name),
       }
       problems.push(problem('missing', details, { name, setting: path }))
     }
-    return { ...unset, origin: null, valid: declaration.optional }
+    return resolvedSetting({ ...unset, origin: null, valid: declaration.optional })
   }
   const { origin } = winner
   const expanded = expander.expand(said, winner)
-  if (expanded.text === undefined) return { ...unset, origin, valid: false }
+  if (expanded.text === undefined) return resolvedSetting({ ...unset, origin, valid: false })
   const masked = secret || expanded.secret !== null
   const place = () => ({
     file: origin.file,
@@ -135,11 +150,12 @@ function resolveOne(
   }
   if (expanded.text === placeholderOf(name)) {
     problems.push(problem('placeholder-left', { name }, place()))
-    return { ...unset, origin, valid: false }
+    return resolvedSetting({ ...unset, origin, valid: false })
   }
   // A default is of its type already, and was checked with the definition.
   if (winner.rank === 0) {
-    return { declaration, value: declaration.default, text: expanded.text, masked, valid: true, origin, candidates }
+    const { text } = expanded
+    return resolvedSetting({ declaration, value: declaration.default, text, masked, valid: true, origin, candidates })
   }
   const { text } = expanded
   const { value, failures } = convertText(declaration, text)
@@ -152,25 +168,7 @@ function resolveOne(
       problem('setting-deprecated', { name, near: deprecated === true ? null : String(deprecated) }, place()),
     )
   }
-  return { declaration, value, text, masked, valid: failures.length === 0, origin, candidates }
-}
-
-/** Reminds of a value that is older than its setting wants. A value that stands in no file has no known age. */
-function remindOfAge(
-  { declaration, origin, candidates }: ResolvedSetting,
-  today = new Date().toISOString().slice(0, 10),
-  problems: Problem[],
-): void {
-  const { name, path, options } = declaration
-  const [winner] = candidates()
-  if (winner === undefined || origin === null || origin.file === null) return
-  const { file, line, column } = origin
-  const place = { file, line, column, name, setting: path }
-  const rotate = options.rotate as string
-  const day = winner.setOn()
-  const due = day === null ? null : dayAfter(day, rotate)
-  if (day === null || due === null) problems.push(problem('rotation-unknown', { name, rotate, today }, place))
-  else if (due < today) problems.push(problem('rotation-due', { name, day, due }, place))
+  return resolvedSetting({ declaration, value, text, masked, valid: failures.length === 0, origin, candidates })
 }
 
 /** An empty text counts as missing, but never lets a lower file shine through in silence. */
@@ -197,7 +195,7 @@ function emptyValue(
     problems.push(problem('empty-hides-value', details, place))
   }
   const value = fallback === undefined ? undefined : declaration.default
-  return {
+  return resolvedSetting({
     declaration,
     value,
     text: typeof fallback?.value === 'string' ? fallback.value : undefined,
@@ -205,41 +203,8 @@ function emptyValue(
     valid: usable,
     origin: fallback?.origin ?? (usable ? null : winner.origin),
     candidates: () => candidates,
-  }
+  })
 }
-
-/** The name under which a setting has its value: its own, or one that it had before. */
-function nameInUse({ name, path, formerly }: Declaration, merged: MergedLayers, problems: Problem[]): string {
-  const own = merged.winner(name)
-  for (const former of formerly) {
-    const old = merged.winner(former)
-    if (old === undefined) continue
-    const { file, line } = old.origin
-    const place = { file, layer: old.layer.title, line, column: old.nameColumn, name: former, setting: path }
-    const used = own === undefined || own.rank === 0
-    problems.push(problem(used ? 'name-former' : 'name-former-unused', { former, name }, place))
-    if (used) return former
-  }
-  return name
-}
-
-/** What is odd about a value that is allowed, and probably a slip. */
-function oddity(
-  { kind, options }: Declaration,
-  text: string,
-): 'value-is-word' | 'value-in-quotes' | 'value-has-blanks' | null {
-  // A rule of the definition has the last word.
-  if (kind.schema.type !== 'string' || options.pattern !== undefined || options.enum !== undefined) return null
-  if (text.length <= 9 && WORDS_FOR_NOTHING.has(text)) return 'value-is-word'
-  const [first, last] = [text.charCodeAt(0), text.charCodeAt(text.length - 1)]
-  if (first === last && text.length > 1 && (first === 34 || first === 39 || first === 96)) return 'value-in-quotes'
-  return kind.name !== 'pem' && (isBlank(first) || isBlank(last)) ? 'value-has-blanks' : null
-}
-
-/** What programs write where they have no value. */
-const WORDS_FOR_NOTHING = new Set(['null', 'undefined', 'None', 'nil', 'NaN'])
-
-const isBlank = (character: number) => character === 32 || (character >= 9 && character <= 13) || character === 160
 
 /** A path must lead somewhere, where its setting asks for it and somebody can tell. */
 function mustExist(
@@ -254,21 +219,25 @@ function mustExist(
   problems.push(problem('path-not-there', details, { file, line, column, name, setting: path }))
 }
 
-/** A name in the layer files that probably is a misspelling of a missing one, and where it stands. */
-function nearLabel(name: string, near: readonly NearName[]): string | null {
-  const found = near.find((each) => each.meant.name === name)
-  return found === undefined ? null : `${found.name} in ${originLabel(found.origin, found.origin.layer)}`
+/** The last line of defence: whatever was overlooked before, no required setting is `undefined`. */
+function reportUnresolved(settings: readonly ResolvedSetting[], problems: Problem[]): void {
+  for (const { declaration, valid, value } of settings) {
+    const { name, path, optional } = declaration
+    if (valid && (value !== undefined || optional)) continue
+    problems.push(problem('value-unresolved', { name }, { name, setting: path }))
+  }
 }
 
-function misspelt({ name, origin, meant }: NearName): Problem {
-  const { file, line, column } = origin
-  return problem('name-near', { name, meant: meant.name }, { file, line, column, name, setting: meant.path })
-}
-
-/** A problem of a text, told which setting it is about. */
+/**
+ * A problem of a text, told which setting it is about. A line that is not understood may be a piece of a secret, so what it
+ * seems to name is told only where it is a setting.
+ */
 function withSetting(each: Problem, byName: ReadonlyMap<string, Declaration>): Problem {
-  const setting = each.name === null ? undefined : byName.get(each.name)
-  return setting === undefined ? each : { ...each, setting: setting.path }
+  const suspect = each.name === null ? detailOf(each, 'suspect') : null
+  const name = each.name ?? (typeof suspect === 'string' && byName.has(suspect) ? suspect : null)
+  const setting = name === null ? undefined : byName.get(name)
+  if (setting === undefined) return each
+  return locate(each, { name, setting: setting.path }, suspect === null ? {} : { near: name })
 }
 
 function originTitles({ layers }: MergedLayers): (origin: Origin) => string {

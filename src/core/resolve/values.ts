@@ -2,18 +2,12 @@ import type { Origin } from '../layers/layer.ts'
 import { problem } from '../problems/problem.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import { Secret } from '../secret/secret.ts'
-import { nearestOf } from '../text/near.ts'
 import { visible } from '../text/visible.ts'
+import { aliasesOf, guardGroup } from './guarded.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
 
 /**
- * Names that the language, Node and well-known libraries ask of any object. Asking for one of them is no
- * mistake of the program; its own readings are caught.
- */
-const ASKED_OF_ANY_OBJECT = new Set(['then', 'toJSON', 'inspect', 'nodeType', 'tagName', '$$typeof', 'asymmetricMatch'])
-
-/**
- * Builds the tree of values: typed, frozen, secrets wrapped. Reading a name that the definition lacks throws,
+ * Builds the tree of values: typed, frozen, secrets wrapped. Reading a name that is close to one of the definition throws,
  * so that a typo is found in plain JavaScript too.
  *
  * @param settings settings without errors
@@ -33,7 +27,10 @@ export function buildValues(settings: readonly ResolvedSetting[], originTitle: (
     const label = wrap && origin !== null ? { from: visible(originTitle(origin)) } : {}
     group.set(declaration.keys.at(-1)!, wrap ? new Secret(value, label) : value)
   }
-  const values = guard(root, '')
+  let aliases: ReadonlyMap<string, string> | undefined
+  // Looked up only when a name is missing: a start that finds all of them makes no table.
+  const lazily = { get: (name: string) => (aliases ??= aliasesOf(settings.map((each) => each.declaration))).get(name) }
+  const values = guard(root, '', lazily as ReadonlyMap<string, string>)
   origins.set(values, settings)
   return values
 }
@@ -49,25 +46,19 @@ export function resolvedOf(values: object): readonly ResolvedSetting[] | undefin
 /** A group while it is built; a `Map`, so that it is told apart from a value that is an object. */
 type Group = Map<string, unknown>
 
-/** Makes a frozen object of a group and of all groups in it, and has each refuse names that it lacks. */
-function guard(group: Group, path: string): object {
+/** Makes a frozen object of a group and of all groups in it. */
+function guard(group: Group, path: string, aliases: ReadonlyMap<string, string>): object {
   const members: Record<string, unknown> = {}
   for (const [key, value] of group) {
-    members[key] = value instanceof Map ? guard(value as Group, `${path}${key}.`) : value
+    members[key] = value instanceof Map ? guard(value as Group, `${path}${key}.`, aliases) : value
   }
-  return new Proxy(Object.freeze(members), {
-    get(target, key, receiver) {
-      if (typeof key === 'string' && !(key in target) && !ASKED_OF_ANY_OBJECT.has(key)) {
-        const near = nearestOf(Object.keys(target))(key)
-        const asked = `${path}${key}`
-        const suggestion = near === null ? null : `${path}${near}`
-        throw new SettingsError({
-          title: 'Settings',
-          stage: null,
-          problems: [problem('setting-unknown', { asked, near: suggestion }, { setting: asked })],
-        })
-      }
-      return Reflect.get(target, key, receiver)
-    },
+  return guardGroup(members, { path, aliases, refuse })
+}
+
+function refuse(asked: string, near: string): never {
+  throw new SettingsError({
+    title: 'Settings',
+    stage: null,
+    problems: [problem('setting-unknown', { asked, near }, { setting: asked })],
   })
 }

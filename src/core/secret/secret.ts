@@ -1,3 +1,5 @@
+import { meaningOf } from '../text/meaning.ts'
+
 /** What a `Secret` may tell about itself without telling its value. */
 export interface SecretLabel {
   /** Where the value came from, such as `.env.production.local:2` or `the process environment`. */
@@ -22,6 +24,11 @@ export class Secret<T = string> {
   // Private fields are out of reach of `util.inspect`, also with `showHidden`.
   readonly #value: T
   readonly #mask: string
+  /**
+   * A number that two secrets share only if their values are equal, so that assertions and test runners, which compare what
+   * they can see, tell them apart. It is random and says nothing about the value.
+   */
+  declare readonly identity: number
 
   /**
    * @param value the value to keep
@@ -30,6 +37,8 @@ export class Secret<T = string> {
   constructor(value: T, label: SecretLabel = {}) {
     this.#value = value
     this.#mask = maskOf(typeof value === 'string' ? value : String(value), label.from)
+    // Worked out when somebody compares: most programs never do.
+    Object.defineProperty(this, 'identity', { get: () => identityOf(value), enumerable: true })
     Object.freeze(this)
   }
 
@@ -73,4 +82,16 @@ export class Secret<T = string> {
 export function maskOf(value: string, from?: string): string {
   const length = [...value].length
   return `(secret, ${length} character${length === 1 ? '' : 's'}${from ? `, from ${from}` : ''})`
+}
+
+const identities = new Map<string, number>()
+
+/** The number of a value: a random one, the same for equal values of this process. */
+function identityOf(value: unknown): number {
+  const text = meaningOf(value)
+  const known = identities.get(text)
+  if (known !== undefined) return known
+  const identity = Math.random()
+  identities.set(text, identity)
+  return identity
 }

@@ -18,26 +18,34 @@ function countBits(bits: number): number {
   return count
 }
 
-/** The distance between two words, or `limit + 1` as soon as it is known to be larger than `limit`. */
+/** Rows of the table of distances, kept between calls: most time would go into making them anew. */
+const rows = [new Uint8Array(256), new Uint8Array(256), new Uint8Array(256)] as [Uint8Array, Uint8Array, Uint8Array]
+
+/**
+ * The distance between two words of at most 200 characters, or `limit + 1` as soon as it is known to be larger than `limit`.
+ * Only cells that can hold `limit` or less are worked out: a band around the diagonal.
+ */
 function distance(a: string, b: string, limit: number): number {
   if (Math.abs(a.length - b.length) > limit) return limit + 1
-  let beforeLast: number[] = []
-  let last = Array.from({ length: b.length + 1 }, (_, j) => j)
+  let [beforeLast, last, row] = rows
+  const far = limit + 1
+  for (let j = 0; j <= b.length; j++) last[j] = Math.min(j, far)
   for (let i = 1; i <= a.length; i++) {
-    const row = [i]
-    let best = i
-    for (let j = 1; j <= b.length; j++) {
-      const same = a[i - 1] === b[j - 1]
-      let cost = Math.min(last[j]! + 1, row[j - 1]! + 1, last[j - 1]! + (same ? 0 : 1))
-      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]) {
-        cost = Math.min(cost, beforeLast[j - 2]! + 1)
-      }
-      row.push(cost)
+    const from = Math.max(1, i - limit)
+    const to = Math.min(b.length, i + limit)
+    let best = (row[from - 1] = from === 1 ? Math.min(i, far) : far)
+    for (let j = from; j <= to; j++) {
+      const same = a.charCodeAt(i - 1) === b.charCodeAt(j - 1)
+      let cost = Math.min(j < i + limit ? last[j]! + 1 : far, row[j - 1]! + 1, last[j - 1]! + (same ? 0 : 1))
+      const swapped =
+        i > 1 && j > 1 && a.charCodeAt(i - 1) === b.charCodeAt(j - 2) && a.charCodeAt(i - 2) === b.charCodeAt(j - 1)
+      if (swapped) cost = Math.min(cost, beforeLast[j - 2]! + 1)
+      row[j] = Math.min(cost, far)
       if (cost < best) best = cost
     }
-    if (best > limit) return limit + 1
-    beforeLast = last
-    last = row
+    if (to < b.length) row[to + 1] = far
+    if (best > limit) return far
+    ;[beforeLast, last, row] = [last, row, beforeLast]
   }
   return last[b.length]!
 }
@@ -54,10 +62,12 @@ function distance(a: string, b: string, limit: number): number {
  * ```
  */
 export function nearestOf(words: Iterable<string>): (word: string) => string | null {
-  const known = [...words].map((word) => {
-    const upper = word.toUpperCase()
-    return { word, upper, bits: letters(upper) }
-  })
+  const known = [...words]
+    .filter((word) => word.length <= 202)
+    .map((word) => {
+      const upper = word.toUpperCase()
+      return { word, upper, bits: letters(upper) }
+    })
   return (word) => {
     if (word.length > 200) return null
     const upper = word.toUpperCase()

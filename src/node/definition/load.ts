@@ -2,6 +2,7 @@ import { fileURLToPath, pathToFileURL } from 'node:url'
 import { type Definition, isDefinition } from '../../core/definition/definition.ts'
 import { definitionFromJson } from '../../core/definition/json.ts'
 import { definitionFileProblem } from '../../core/problems/of-commands.ts'
+import { locate } from '../../core/problems/problem.ts'
 import { isSettingsError, SettingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../builtin.ts'
 import { runCompiled } from './compile.ts'
@@ -53,7 +54,7 @@ async function run(path: string, root: string, text: string | undefined): Promis
 
 function loadingError(error: unknown, path: string, file: string): SettingsError {
   if (isSettingsError(error)) {
-    const problems = error.problems.map((each) => ({ ...each, file: each.file ?? file }))
+    const problems = error.problems.map((each) => locate(each, { file: each.file ?? file }))
     return new SettingsError({ stage: null, problems })
   }
   const thrown = error instanceof Error || (typeof error === 'object' && error !== null && 'message' in error)

@@ -1,5 +1,5 @@
 import type { Declaration, Definition } from '../../core/definition/definition.ts'
-import type { Layer, LayerValue } from '../../core/layers/layer.ts'
+import { type Layer, type LayerValue, layerValue } from '../../core/layers/layer.ts'
 import { FLAGS, layerTitle } from '../../core/layers/order.ts'
 import { type Problem, problem } from '../../core/problems/problem.ts'
 import { nearestOf } from '../../core/text/near.ts'
@@ -99,8 +99,7 @@ function flagsLayer(values: ReadonlyMap<string, string>, problems: readonly Prob
     problems,
     get(name): LayerValue | undefined {
       const value = values.get(name)
-      if (value === undefined) return undefined
-      return { origin, nameColumn: null, value, broken: false, setOn: () => null, excerpt: () => null }
+      return value === undefined ? undefined : layerValue(origin, value)
     },
     names: () => [],
   }

@@ -1,7 +1,8 @@
 import type { Definition } from '../../core/definition/definition.ts'
 import { replacementsOf } from '../../core/page/replacements.ts'
+import { checkOptionNames } from '../../core/problems/option-names.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
-import { inspectSettings, reportOf, type SourceOptions } from '../load.ts'
+import { inspectSettings, reportOf, SOURCE_OPTIONS, type SourceOptions } from '../load.ts'
 
 /** Options of {@link publicReplacements}. */
 export interface ReplacementOptions extends SourceOptions {
@@ -21,8 +22,9 @@ export interface ReplacementOptions extends SourceOptions {
  * ```
  */
 export function publicReplacements(definition: Definition, options: ReplacementOptions = {}): Record<string, string> {
-  const { objects = ['process.env', 'import.meta.env'] } = options
-  const inspection = inspectSettings(definition, options)
+  checkOptionNames(options, [...SOURCE_OPTIONS, 'objects'], 'publicReplacements')
+  const { objects = ['process.env', 'import.meta.env'], ...sources } = options
+  const inspection = inspectSettings(definition, sources)
   if (inspection.values === null) throw new SettingsError(reportOf(inspection))
   const table = replacementsOf(inspection.settings)
   return Object.fromEntries(objects.flatMap((object) => [...table].map(([name, code]) => [`${object}.${name}`, code])))

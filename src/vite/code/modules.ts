@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
+import type { Declaration } from '../../core/definition/definition.ts'
 import { browserModules } from '../../core/page/browser-module.ts'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
@@ -11,6 +12,9 @@ export const BROWSER = 'virtual:mappa/browser'
 export const SERVER = 'virtual:mappa/server'
 /** The part of `mappa/browser` that start-time values need. Its text is handed out, so that it need not lie where pages may read. */
 const READER = 'virtual:mappa/reader'
+
+/** What tells typos in a page that is being developed; handed out in the same way. */
+const GUARD = 'virtual:mappa/guarded'
 
 /** Ids of virtual modules begin so, by a convention of bundlers, and no file has such a name. */
 const own = (name: string) => `\0${name}`
@@ -26,6 +30,11 @@ export const OWN_SPECIFIERS = /^virtual:mappa\//
 /** The id of a specifier. Whether there is such a module shows when it is loaded. */
 export function resolveOwn(specifier: string): string {
   return own(specifier)
+}
+
+/** The text of what was built to run in pages. */
+function textOfPage(file: string): string {
+  return readFileSync(fileURLToPath(new URL(file, import.meta.resolve('mappa/browser'))), 'utf8')
 }
 
 /** Where a module is loaded. */
@@ -44,11 +53,12 @@ export interface LoadingFor {
 export function codeOf(id: string, look: Look, { server, dev }: LoadingFor): string {
   const name = id.slice(1)
   if (name === SERVER) return server ? serverCode(look, dev) : 'export const settings = undefined\n'
-  if (name === READER) return readFileSync(fileURLToPath(import.meta.resolve('mappa/browser')), 'utf8')
+  if (name === READER) return textOfPage('browser.js')
+  if (name === GUARD) return textOfPage('guarded.js')
   const settings = (look.inspection?.settings ?? []).filter(({ declaration }) => declaration.public)
   const start = server ? { from: SERVER, startsAs: 'byPath' } : { from: READER, startsAs: 'startValues' }
   const code = browserModules(settings, BROWSER, start).get(name)
-  if (code !== undefined) return dev && name === BROWSER ? strictCode() : code
+  if (code !== undefined) return dev && name === BROWSER ? strictCode(settings.map((each) => each.declaration)) : code
   throw new SettingsError({
     title: 'Settings',
     stage: null,
@@ -57,25 +67,27 @@ export function codeOf(id: string, look: Look, { server, dev }: LoadingFor): str
 }
 
 /**
- * While developing, groups refuse names that they lack; in a build that is found out beforehand. The sentence is made here
+ * While developing, groups tell typos as those of a server do; in a build that is found out beforehand. The sentence is made here
  * rather than in the page, where nothing of the catalogue should be.
  */
-function strictCode(): string {
-  const { message, hint } = pageProblem('public-unknown', { asked: '{asked}', near: null })
+function strictCode(settings: readonly Declaration[]): string {
+  const { message, hint } = pageProblem('public-unknown', { asked: '{asked}', near: '{close}' })
+  const names = settings.map(({ keys, name }) => ({ keys, name }))
   return `import * as tree from '${BROWSER}/settings'
+import { aliasesOf, guardGroup } from '${GUARD}'
 const sentence = ${JSON.stringify(`${message}\n→ ${hint}`)}
-const strict = (group, path) => new Proxy(group, {
-  get(target, key) {
-    if (typeof key !== 'string' || key in target || key === 'then' || key === 'toJSON') {
-      const value = target[key]
-      return Object.prototype.toString.call(value) === '[object Module]' ? strict(value, path + key + '.') : value
-    }
-    const error = new Error(sentence.replace('{asked}', () => path + key))
-    error.name = 'SettingsError'
-    throw error
-  },
-})
-export const settings = strict(tree, '')
+const aliases = aliasesOf(${JSON.stringify(names)})
+const refuse = (asked, near) => {
+  throw Object.assign(new Error(sentence.replace('{asked}', () => asked).replace('{close}', () => near)), { name: 'SettingsError' })
+}
+const guarded = (group, path) => guardGroup(
+  Object.fromEntries(Object.entries(group).map(([key, value]) => [
+    key,
+    Object.prototype.toString.call(value) === '[object Module]' ? guarded(value, path + key + '.') : value,
+  ])),
+  { path, aliases, refuse },
+)
+export const settings = guarded(tree, '')
 `
 }
 

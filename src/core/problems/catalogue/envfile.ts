@@ -19,8 +19,8 @@ export const envfileProblems = () => ({
     'Put quotes of the other sort around the whole value, since a shell drops the quote: {name}="it\'s" or {name}=\'"so"\'.',
   ),
   'shell-character': notice(
-    'The value of {name} has {character} and no quotes; it was kept.',
-    "Put single quotes around the value, since the character has a meaning to a shell: {name}='...'.",
+    'The value of {name} has a character that means something to a shell (& ; | < > or a bracket) and no quotes; it was kept.',
+    "Put single quotes around the value: {name}='...'.",
   ),
   'dollar-kept': notice(
     'The value of {name} has a $ with no name after it; the $ was kept.',
@@ -50,19 +50,28 @@ export const envfileProblems = () => ({
     'The value of {name} has {form} in it. Commands are never run from an env file.',
     "If the characters are meant as they stand, put single quotes around the value: {name}='...'. If the output of the command is meant, run it and write down what it prints.",
   ),
-  'colon-for-equals': error('{name} is followed by : where = belongs.', 'Write {name}=... instead.'),
+  'colon-for-equals': error('This line has : where = belongs.', 'Write NAME=... instead.', 'Write {near}=... instead.'),
   'name-wrong': error(
-    '{written} is not the name of a variable: a name has letters, digits and _, and no digit first.',
-    'Give it another name.',
+    'What stands before = is not the name of a variable: a name has letters, digits and _, and no digit first.',
+    'Give it another name. If the line belongs to the value above, put quotes around that whole value.',
     'Write {near}=... instead.',
   ),
   'value-lacking': error(
-    '{name} stands here without = and a value.',
-    'Write {name}=... to give it a value, or put # before it.',
+    'This line is a name without = and a value.',
+    'Write NAME=... to give it a value, or put # before it.',
+    'Write {near}=... to give it a value, or put # before it.',
   ),
   'line-not-understood': error(
     'This line is neither NAME=value nor a comment.',
     'Put # before it if it is a comment. If it belongs to the value above, put quotes around that whole value.',
+  ),
+  'more-errors': error(
+    'The file has {count} more errors, which are not listed.',
+    'Fix those that are; if nearly every line is one, it is probably not an env file.',
+  ),
+  'more-notices': notice(
+    'The file has {count} more notices, which are not listed.',
+    'Fix those that are, then look again.',
   ),
   'nul-byte': error(
     'The file holds a NUL byte, so it is not text; nothing was read from it.',

@@ -30,6 +30,18 @@ export const fileProblems = () => ({
     "The project folder {root} does not exist or can't be listed.",
     'Give the folder that holds the .env files.',
   ),
+  'root-denied': error(
+    'This process may not read {root}, so nobody knows whether there are .env files.',
+    'Start Node with --allow-fs-read={root} as well, or name another directory with the option root.',
+  ),
+  'directory-gone': error(
+    'The current directory does not exist any more, or may not be read.',
+    'Change to a directory that exists, or name the directory of the project with the option root.',
+  ),
+  'environment-from-file': error(
+    '{name} in the process environment has a value of {file}, which the runtime reads by itself, and the files of this stage say another.',
+    'To have Mappa alone read them, {off}. If the value was set by hand, say so: loadSettings(definition, { environment: process.env }).',
+  ),
   'directory-unreadable': error(
     "The folder {folder} can't be listed: {reason}.",
     'Give this user the right to list it, or configure another folder.',
@@ -47,6 +59,19 @@ export const fileProblems = () => ({
   'stage-unknown': error(
     'There is no stage {stage} (named by {from}). The stages are {stages}.',
     'Name one of them, or add the stage to the definition: defineSettings({ ... }, { stages: [...] }).',
+    'Did you mean {near}? Set MAPPA_STAGE={near} if {from} must stay as it is.',
+  ),
+  'stage-assumed': notice(
+    'NODE_ENV is {given}, which is no stage, so the settings of {stage} are used. The stages are {stages}.',
+    'Set MAPPA_STAGE to the stage that is meant.',
+  ),
+  'option-unknown': error(
+    '{where} has no option {option}. It knows {options}.',
+    'Take it out.',
     'Did you mean {near}?',
+  ),
+  'options-not-object': error(
+    'The options of {where} must be an object; they are {found}.',
+    'Write an object, or leave them out.',
   ),
 })

@@ -31,6 +31,10 @@ export const referenceProblems = () => ({
     'The value of {name} is more than 200 references away.',
     'Shorten the chain: refer to the last one directly.',
   ),
+  'reference-in-secret': error(
+    'The value of {name} has a $ that begins a reference to a variable that is not set. {name} is a secret, so nothing of its value is shown here.',
+    "If $ is just a character, put single quotes around the value: {name}='...'. Otherwise set the variable it refers to.",
+  ),
   'reference-demanded': error('The value of {name} demands {to}, which is not set: {why}.', 'Set {to}.'),
   'value-too-large': error(
     'The value of {name} grows beyond 1048576 characters (1 MiB) when its references are filled in.',

@@ -11,6 +11,10 @@ export const WHERE_TO_PUT = {
 export const valueProblems = () => ({
   missing: error('{name} is not set. {description}.', '{put}', 'Rename {near} if that was meant. Otherwise: {put}'),
   empty: error('{name} is empty in {from}, and a value is required. {description}.', '{put}'),
+  'value-unresolved': error(
+    '{name} has no value although it is required, and nothing says why.',
+    'This is a fault of Mappa. Set {name} to a plain value until it is fixed.',
+  ),
   'missing-then': error('{name} is not set, and is required because {why}. {description}.', '{put}'),
   'forbidden-then': error(
     '{name} is set, and must not be while {why}.',
@@ -57,6 +61,10 @@ export const valueProblems = () => ({
   'name-near': notice(
     '{name} is not a setting of this project; {meant} is.',
     'Rename {name} to {meant}, or add {name} to the definition if it is another one.',
+  ),
+  'names-not-compared': notice(
+    '{layer} has {count} more names that are no settings, and they were not compared with the names of settings.',
+    'If a value seems to be missing, look for a misspelt name there.',
   ),
   'not-integer': error(
     '{name} must be a whole number; it is {shown}.',
