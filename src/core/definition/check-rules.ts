@@ -1,6 +1,6 @@
 import { type Problem, problem } from '../problems/problem.ts'
 import { nearestOf } from '../text/near.ts'
-import { type Condition, conditionsOf } from './conditions.ts'
+import { type Condition, conditionsOf, wantedValues } from './conditions.ts'
 import { NO_STAGES } from './declare.ts'
 import type { Declaration } from './definition.ts'
 
@@ -30,10 +30,11 @@ export function checkRules(settings: readonly Declaration[], stages: readonly st
 
 function checkCondition(
   { path }: Declaration,
-  { rule, other, values }: Condition,
+  condition: Condition,
   byPath: ReadonlyMap<string, Declaration>,
   problems: Problem[],
 ): void {
+  const { rule, other } = condition
   const known = byPath.get(other)
   if (known === undefined || other === path) {
     const near = nearestOf([...byPath.keys()].filter((each) => each !== path))(other)
@@ -41,7 +42,7 @@ function checkCondition(
     return
   }
   if (known.secret) problems.push(problem('rule-on-secret', { path, rule, other }, { setting: path }))
-  for (const value of values) {
+  for (const value of wantedValues(condition, known)) {
     const choices = known.options.enum as readonly unknown[] | undefined
     if (known.kind.accepts(value) && choices?.includes(value) !== false) continue
     const shown = JSON.stringify(value) ?? String(value)

@@ -23,6 +23,22 @@ export function conditionsOf({ options }: Pick<Declaration, 'options'>): readonl
   )
 }
 
+/**
+ * The values that a rule waits for, as the other setting has them: a text of a kind with units is converted, and for a list,
+ * one list is one value.
+ */
+export function wantedValues(
+  { values }: Condition,
+  { kind, options }: Pick<Declaration, 'kind' | 'options'>,
+): unknown[] {
+  const all = kind.name === 'list' && !values.every(Array.isArray) ? [values] : values
+  if (kind.readsText !== true) return [...all]
+  return all.map((each) => {
+    const read = typeof each === 'string' ? kind.convert(each, options) : null
+    return read !== null && 'value' in read ? read.value : each
+  })
+}
+
 /** A rule in words: `dome.motors is true`. */
 export function conditionsInWords(conditions: readonly Condition[]): string {
   return conditions

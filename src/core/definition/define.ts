@@ -86,6 +86,10 @@ function checkOptions(
   options: object,
   problems: Problem[],
 ): { stages: readonly string[]; prefix: string; directory: string | null } {
+  if (typeof options !== 'object' || options === null) {
+    problems.push(problem('options-not-object', { where: 'defineSettings', found: String(options) }))
+    options = {}
+  }
   const given = options as Record<string, unknown>
   for (const option of Object.keys(given)) {
     if (!(OPTIONS as readonly string[]).includes(option)) {

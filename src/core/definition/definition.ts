@@ -38,7 +38,7 @@ export interface Declaration {
 
 /** A setting as it is in one stage. */
 export function inStage(declaration: Declaration, stage: string): Declaration {
-  return declaration.stages[stage] ?? declaration
+  return Object.hasOwn(declaration.stages, stage) ? declaration.stages[stage]! : declaration
 }
 
 /** The tree of all settings. Holds no values. */

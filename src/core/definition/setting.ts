@@ -55,9 +55,10 @@ export interface CommonOptions<
   IsOptional extends boolean,
   IsPublic extends boolean,
   At extends ReadAt,
+  Given = Type,
 > {
   /** The value where no layer sets one. A setting without a default is required. */
-  readonly default?: Type
+  readonly default?: Given
   /** True where the program can do without; the value is then `undefined`. */
   readonly optional?: IsOptional
   /** True for a value that is never shown, logged or bundled. It arrives as a `Secret`. */
@@ -78,7 +79,7 @@ export interface CommonOptions<
   /** A check of the project's own, put after the constraints: a function that gives back true or what is wrong, or a schema. */
   readonly check?: Check<Type>
   /** What is different in single stages: the default, the constraints, and `optional: false` for what is required there. */
-  readonly stages?: Readonly<Record<string, StageRules<Type>>>
+  readonly stages?: Readonly<Record<string, StageRules<Given>>>
   /** The stages in which an optional setting is required. */
   readonly requiredIn?: readonly string[]
   /** Requires an optional setting where other settings have these values: `{ 'dome.motors': true }`. */
@@ -96,15 +97,15 @@ export interface CommonOptions<
   readonly allowEmpty?: boolean
 }
 
-/** A function that makes settings of one kind. */
-export type Maker<Type, KindOptions = unknown> = <
+/** A function that makes settings of one kind; `Given` is what a default may be written as. */
+export type Maker<Type, KindOptions = unknown, Given = Type> = <
   const IsSecret extends boolean = false,
   const IsOptional extends boolean = false,
   const IsPublic extends boolean = false,
   const At extends ReadAt = 'build',
 >(
   description: string,
-  options?: CommonOptions<Type, IsSecret, IsOptional, IsPublic, At> & KindOptions,
+  options?: CommonOptions<Type, IsSecret, IsOptional, IsPublic, At, Given> & KindOptions,
 ) => Setting<Type, IsSecret, IsOptional, IsPublic, At>
 
 /** True for what one of the makers made. */

@@ -1,4 +1,4 @@
-import { type Condition, conditionsInWords, conditionsOf } from '../definition/conditions.ts'
+import { type Condition, conditionsInWords, conditionsOf, wantedValues } from '../definition/conditions.ts'
 import { type Problem, problem } from '../problems/problem.ts'
 import { meansSame } from '../text/meaning.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
@@ -18,10 +18,10 @@ export function checkConditions(settings: readonly ResolvedSetting[], stage: str
   }
 }
 
-function holds({ other, values }: Condition, byPath: ReadonlyMap<string, ResolvedSetting>): boolean {
-  const setting = byPath.get(other)
+function holds(condition: Condition, byPath: ReadonlyMap<string, ResolvedSetting>): boolean {
+  const setting = byPath.get(condition.other)
   if (setting === undefined || !setting.valid) return false
-  return values.some((value) => meansSame(value, setting.value))
+  return wantedValues(condition, setting.declaration).some((value) => meansSame(value, setting.value))
 }
 
 function judge(

@@ -9,7 +9,7 @@ export interface Base64Options {
 }
 
 /** Bytes, written in base64 (RFC 4648, section 4) or base64url (section 5), with or without the `=` at the end. */
-export const base64 = /* @__PURE__ */ kind<Uint8Array, Maker<Uint8Array, Base64Options>>({
+export const base64 = /* @__PURE__ */ kind<Uint8Array, Maker<Uint8Array, Base64Options, Uint8Array | string>>({
   name: 'base64',
   says: ({ bytes }) => (bytes === undefined ? 'bytes in base64' : `${bytes} bytes in base64`),
   constraints: [],
@@ -32,6 +32,7 @@ export const base64 = /* @__PURE__ */ kind<Uint8Array, Maker<Uint8Array, Base64O
       ? { value }
       : failure('bytes-wrong', { needed: bytes as number, length: value.length })
   },
-  toText: (value) => btoa(String.fromCharCode(...value)),
+  toText: (value) => btoa(Array.from(value, (byte) => String.fromCharCode(byte)).join('')),
+  readsText: true,
   schema: { type: 'string', contentEncoding: 'base64' },
 })

@@ -41,7 +41,8 @@ function through(schema: StandardSchema<unknown>, value: unknown): Conversion<un
       result.catch(() => {})
       return failure('check-not-at-once', {})
     }
-    if (result.issues === undefined) return { value: result.value }
+    if (result.issues === undefined)
+      return result.value === undefined ? failure('check-gives-nothing', {}) : { value: result.value }
     return failure('check-refused', { why: result.issues.map(issueText).join('; ') || 'no reason is given' })
   })
 }

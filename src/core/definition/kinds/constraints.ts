@@ -1,3 +1,5 @@
+import { isMultiple } from '../../text/decimal.ts'
+import { meaningOf } from '../../text/meaning.ts'
 import { type Failure, failure } from './failure.ts'
 
 /**
@@ -13,17 +15,20 @@ export interface Constraint {
   /** True for an argument that makes sense. */
   readonly accepts: (argument: unknown) => boolean
   /** Makes the check once, so that a thousand values can be put to it quickly. */
-  readonly check: (argument: never) => (value: never) => Failure | null
+  readonly check: (argument: never, options: Readonly<Record<string, unknown>>) => (value: never) => Failure | null
 }
 
 function constraint<Argument, Value>(
   needed: string,
   says: (argument: Argument) => string,
   accepts: (argument: unknown) => boolean,
-  check: (argument: Argument) => (value: Value) => Failure | null,
+  check: (argument: Argument, options: Readonly<Record<string, unknown>>) => (value: Value) => Failure | null,
 ): Constraint {
   return { needed, says, accepts, check }
 }
+
+/** A pattern is tried on values of up to so many characters, unless the setting has a `maxLength` of its own. */
+export const MAX_PATTERN_LENGTH = 5000
 
 const isNumber = (argument: unknown) => typeof argument === 'number' && Number.isFinite(argument)
 const isLength = (argument: unknown) => Number.isSafeInteger(argument) && (argument as number) >= 0
@@ -104,10 +109,18 @@ export const constraints = {
     'a regular expression',
     (pattern) => `fits ${expressionOf(pattern)}`,
     isPattern,
-    (pattern) => {
+    (pattern, { maxLength }) => {
       const expression = expressionOf(pattern)
-      return (value) =>
-        expression.test(value) ? null : failure('pattern-differs', { pattern: String(expression) }).failure
+      // Time can grow with a power of the length, and an expression that runs can't be stopped.
+      const most = (maxLength as number | undefined) ?? MAX_PATTERN_LENGTH
+      return (value) => {
+        if (lengthOf(value) > most)
+          // With a limit of its own, that has been told already.
+          return maxLength === undefined
+            ? failure('pattern-not-tried', { most, length: lengthOf(value) }).failure
+            : null
+        return expression.test(value) ? null : failure('pattern-differs', { pattern: String(expression) }).failure
+      }
     },
   ),
   minItems: constraint<number, readonly unknown[]>(
@@ -129,10 +142,15 @@ export const constraints = {
     (wanted) => (wanted ? 'no item twice' : 'items may come twice'),
     (argument) => typeof argument === 'boolean',
     (wanted) => (value) => {
-      const index = wanted ? value.findIndex((each, at) => value.indexOf(each) < at) : -1
-      return index < 0
-        ? null
-        : failure('item-twice', { first: value.indexOf(value[index]) + 1, second: index + 1 }).failure
+      if (!wanted) return null
+      const seen = new Map<string, number>()
+      for (const [index, item] of value.entries()) {
+        const meaning = meaningOf(item)
+        const first = seen.get(meaning)
+        if (first !== undefined) return failure('item-twice', { first: first + 1, second: index + 1 }).failure
+        seen.set(meaning, index)
+      }
+      return null
     },
   ),
 } satisfies Record<string, Constraint>
@@ -140,25 +158,22 @@ export const constraints = {
 /** The name of a constraint. */
 export type ConstraintName = keyof typeof constraints
 
-/** True where a number is a whole number of steps, within what binary fractions can say: 0.3 is 3 times 0.1. */
-function isMultiple(value: number, of: number): boolean {
-  const steps = value / of
-  return Math.abs(steps - Math.round(steps)) <= 1e-9 * Math.max(1, Math.abs(steps))
+/** Constraints of numbers; of kinds with units, each may be a text such as `15m`. */
+export interface LimitsIn<Limit> {
+  /** The smallest value allowed. */
+  readonly minimum?: Limit
+  /** The largest value allowed. */
+  readonly maximum?: Limit
+  /** All values must be above this. */
+  readonly exclusiveMinimum?: Limit
+  /** All values must be below this. */
+  readonly exclusiveMaximum?: Limit
+  /** All values must be a multiple of this. */
+  readonly multipleOf?: Limit
 }
 
 /** Constraints of numbers. */
-export interface NumberConstraints {
-  /** The smallest value allowed. */
-  readonly minimum?: number
-  /** The largest value allowed. */
-  readonly maximum?: number
-  /** All values must be above this. */
-  readonly exclusiveMinimum?: number
-  /** All values must be below this. */
-  readonly exclusiveMaximum?: number
-  /** All values must be a multiple of this. */
-  readonly multipleOf?: number
-}
+export type NumberConstraints = LimitsIn<number>
 
 /** Constraints of texts. */
 export interface TextConstraints {

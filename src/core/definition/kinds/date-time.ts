@@ -6,7 +6,7 @@ import { kind } from './kind.ts'
 const FORM = /^(\d{4})-(\d\d)-(\d\d)[Tt](\d\d):(\d\d):(\d\d)(\.\d+)?([Zz]|[+-](\d\d):(\d\d))$/
 
 /** A moment: `2026-11-23T18:30:00Z`. It arrives as a `Date`; a day that the calendar lacks is refused. */
-export const dateTime = /* @__PURE__ */ kind<Date, Maker<Date>>({
+export const dateTime = /* @__PURE__ */ kind<Date, Maker<Date, unknown, Date | string>>({
   name: 'dateTime',
   says: () => 'date and time with a zone',
   constraints: [],
@@ -22,7 +22,7 @@ export const dateTime = /* @__PURE__ */ kind<Date, Maker<Date>>({
       number,
       number,
     ]
-    const days = new Date(Date.UTC(year, month, 0)).getUTCDate()
+    const days = daysIn(year, month)
     const [zoneHour, zoneMinute] = [Number(parts[9] ?? 0), Number(parts[10] ?? 0)]
     const fits =
       month >= 1 &&
@@ -38,5 +38,12 @@ export const dateTime = /* @__PURE__ */ kind<Date, Maker<Date>>({
     return fits && !Number.isNaN(value.getTime()) ? { value } : failure('date-time-out-of-range', {})
   },
   toText: (value) => value.toISOString(),
+  readsText: true,
   schema: { type: 'string', format: 'date-time' },
 })
+
+/** The days of a month, in the calendar that RFC 3339 counts back to the year 0. */
+function daysIn(year: number, month: number): number {
+  if (month !== 2) return month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31
+  return year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0) ? 29 : 28
+}

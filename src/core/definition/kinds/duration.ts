@@ -1,5 +1,6 @@
+import { type Decimal, decimalOf, plus, textOf, times } from '../../text/decimal.ts'
 import type { Maker } from '../setting.ts'
-import { NUMBER_CONSTRAINTS, type NumberConstraints } from './constraints.ts'
+import { type LimitsIn, NUMBER_CONSTRAINTS } from './constraints.ts'
 import { failure } from './failure.ts'
 import { kind } from './kind.ts'
 
@@ -20,22 +21,30 @@ const ISO =
   /^P(?!$)(?:(\d+(?:\.\d+)?)W)?(?:(\d+(?:\.\d+)?)D)?(?:T(?=\d)(?:(\d+(?:\.\d+)?)H)?(?:(\d+(?:\.\d+)?)M)?(?:(\d+(?:\.\d+)?)S)?)?$/
 
 /** How long something takes: `15m`, `1h30m`, or `PT15M` as ISO 8601 writes it. It arrives as milliseconds. */
-export const duration = /* @__PURE__ */ kind<number, Maker<number, NumberConstraints>>({
+export const duration = /* @__PURE__ */ kind<number, Maker<number, LimitsIn<number | string>, number | string>>({
   name: 'duration',
   says: () => 'duration, such as 15m',
   constraints: NUMBER_CONSTRAINTS,
-  accepts: (value) => typeof value === 'number' && Number.isFinite(value) && value >= 0,
+  accepts: (value) => typeof value === 'number' && value >= 0 && value <= Number.MAX_SAFE_INTEGER,
   convert(text) {
-    const parts = text.length > 100 ? null : (SHORT.exec(text) ?? ISO.exec(text))
+    const parts = text.length > 400 ? null : (SHORT.exec(text) ?? ISO.exec(text))
     if (parts === null || text === '') return failure('not-duration', { near: /^\d{1,9}$/.test(text) ? text : null })
-    const value = UNITS.reduce((sum, [, length], index) => sum + Number(parts[index + 1] ?? 0) * length, 0)
-    return Number.isSafeInteger(Math.round(value)) ? { value } : failure('duration-too-long', {})
+    let sum: Decimal = { digits: 0n, scale: 0 }
+    for (const [index, [, length]] of UNITS.entries()) {
+      const part = decimalOf(parts[index + 1] ?? '0')
+      sum = plus(sum, { digits: part.digits * BigInt(length), scale: part.scale })
+    }
+    const { value } = times(sum, 1n)
+    return value <= Number.MAX_SAFE_INTEGER ? { value } : failure('duration-too-long', {})
   },
   toText(value) {
     // The largest unit that needs no more than two digits behind the point.
-    const [unit, length] = UNITS.find(([, each]) => value >= each && (value * 100) % each === 0) ?? ['ms', 1]
-    return `${value / length}${unit}`
+    const [unit, length] = UNITS.find(([, each]) => value >= each && value < 9e13 && (value * 100) % each === 0) ?? ['ms', 1]
+    if (length === 1) return `${textOf(decimalOf(String(value)))}ms`
+    const hundredths = (value * 100) / length
+    return `${textOf({ digits: BigInt(hundredths), scale: 2 })}${unit}`
   },
   show: true,
+  readsText: true,
   schema: { type: 'number' },
 })

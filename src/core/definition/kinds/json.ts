@@ -1,3 +1,4 @@
+import { meansSame } from '../../text/meaning.ts'
 import type { CommonOptions, ReadAt, Setting } from '../setting.ts'
 import { check, type StandardSchema } from './check.ts'
 import { failure } from './failure.ts'
@@ -24,7 +25,7 @@ export const json = /* @__PURE__ */ kind<unknown, JsonMaker>({
   says: () => 'JSON',
   constraints: [],
   options: { schema: check.schemaOption },
-  accepts: (value) => value !== undefined && typeof value !== 'function',
+  accepts: isData,
   convert(text, { schema }) {
     let value: unknown
     try {
@@ -33,8 +34,8 @@ export const json = /* @__PURE__ */ kind<unknown, JsonMaker>({
       const at = /position (\d+)/.exec((error as Error).message)?.[1]
       return failure('not-json', { at: at === undefined ? 'its end' : `character ${Number(at) + 1}` })
     }
-    // JSON has no bound for numbers, and a program has.
-    if (!allFinite(value)) return failure('number-too-large', {})
+    const fault = faultIn(value)
+    if (fault !== null) return fault
     return schema === undefined ? { value: frozen(value) } : check.through(schema as StandardSchema<unknown>, value)
   },
   toText: (value) => JSON.stringify(value),
@@ -47,7 +48,30 @@ function frozen(value: unknown): unknown {
   return Object.freeze(value)
 }
 
-function allFinite(value: unknown): boolean {
-  if (typeof value === 'number') return Number.isFinite(value)
-  return typeof value !== 'object' || value === null || Object.values(value).every(allFinite)
+/** Deeper data is refused: whatever walks through it, here or in a program, would run out of stack some day. */
+const MAX_DEPTH = 500
+
+/** What keeps data from being used. JSON has no bound for numbers and none for its depth, and a program has. */
+function faultIn(data: unknown) {
+  let level: unknown[] = [data]
+  for (let depth = 0; level.length > 0; depth++) {
+    if (depth > MAX_DEPTH) return failure('json-too-deep', { most: MAX_DEPTH })
+    const next: unknown[] = []
+    for (const value of level) {
+      if (typeof value === 'number' && !Number.isFinite(value)) return failure('number-too-large', {})
+      if (typeof value === 'object' && value !== null) for (const each of Object.values(value)) next.push(each)
+    }
+    level = next
+  }
+  return null
+}
+
+/** True for what JSON can write and gives back the same. */
+function isData(value: unknown): boolean {
+  if (value === undefined || typeof value === 'function') return false
+  try {
+    return meansSame(JSON.parse(JSON.stringify(value)), value)
+  } catch {
+    return false
+  }
 }

@@ -38,6 +38,8 @@ export interface Kind<T = unknown, Make = unknown> {
   readonly convert: (text: string, options: Options) => Conversion<T>
   /** The text that converts to a value. */
   readonly toText: (value: T, options: Options) => string
+  /** True if a default or a limit may be given as a text of this kind, such as `28d`. */
+  readonly readsText?: boolean
   /** True where people read numbers better as texts of this kind, as in "at least 15m". */
   readonly show?: boolean
   /** True where a default can't be held against the conversion, since nobody knows the way back. */

@@ -1,4 +1,5 @@
-import { type AnySetting, type CommonOptions, isSetting, type ReadAt, type Setting } from '../setting.ts'
+import type { Declaration } from '../definition.ts'
+import { type CommonOptions, isSetting, type ReadAt, type Setting } from '../setting.ts'
 import type { ConstraintName, ListConstraints } from './constraints.ts'
 import { type Failure, failure } from './failure.ts'
 import { type Kind, kind, type Options } from './kind.ts'
@@ -24,8 +25,15 @@ type ListMaker = <
 
 const CONSTRAINTS: readonly ConstraintName[] = ['minItems', 'maxItems', 'uniqueItems']
 
-const itemOf = ({ items }: Options): { kind: Kind; options: Options } =>
-  items === undefined ? { kind: string as Kind, options: {} } : (items as AnySetting)
+/** What an item is. The definition adds the checks that its options ask for. */
+interface Item {
+  readonly kind: Kind
+  readonly options: Options
+  readonly checks?: Declaration['checks']
+}
+
+const TEXT: Item = { kind: string as Kind, options: {} }
+const itemOf = ({ items }: Options): Item => (items as Item | undefined) ?? TEXT
 const separatorOf = ({ separator = ',' }: Options) => separator as string
 
 /** Several values of one kind, with a separator between them. Blanks around an item are no part of it. */
@@ -46,14 +54,21 @@ export const list = /* @__PURE__ */ kind<readonly unknown[], ListMaker>({
   },
   accepts: Array.isArray,
   convert(text, options) {
-    const { kind: itemKind, options: itemOptions } = itemOf(options)
+    const { kind: itemKind, options: itemOptions, checks = [] } = itemOf(options)
     const failures: Failure[] = []
     const texts = text === '' ? [] : text.split(separatorOf(options)).map((each) => each.trim())
     const value = texts.map((each, index) => {
       const converted = each === '' ? failure('item-empty', {}) : itemKind.convert(each, itemOptions)
-      if ('value' in converted) return converted.value
-      failures.push({ ...converted.failure, item: { index: index + 1, text: each } })
-      return undefined
+      const item = { index: index + 1, text: each }
+      if ('failure' in converted) {
+        failures.push({ ...converted.failure, item })
+        return undefined
+      }
+      for (const check of checks) {
+        const failed = check(converted.value)
+        if (failed !== null) failures.push({ ...failed, item })
+      }
+      return converted.value
     })
     const [first, ...more] = failures
     return first === undefined ? { value: Object.freeze(value) } : { failure: first, more }

@@ -39,29 +39,79 @@ function read(text: string, label: unknown) {
     .map((line) => line.trim())
     .filter((line) => line !== '')
   let open: string | null = null
-  let digits = 0
+  let body = ''
+  let hasHeaders = false
   let count = 0
   for (const line of lines) {
     const [, edge, name = ''] = /^-----(BEGIN|END) ([A-Z0-9 ]+)-----$/.exec(line) ?? []
     if (edge === undefined) {
       // Headers stand before the digits in older forms (RFC 1421).
       if (open === null) return failure('pem-not-begun', {})
-      if (!/^[A-Za-z0-9+/]+={0,2}$/.test(line) && !/^[\w-]+: /.test(line)) return failure('pem-broken', {})
-      digits += line.length
+      if (/^[\w-]+: /.test(line) && body === '') hasHeaders = true
+      else if (/^[A-Za-z0-9+/=]+$/.test(line)) body += line
+      else return failure('pem-broken', {})
     } else if (edge === 'BEGIN') {
-      if (open !== null) return failure('pem-not-ended', { label: open })
+      if (open !== null) return failure('pem-not-ended', { label: shownLabel(open) })
       if (label !== undefined && !labels(label).includes(name)) {
-        return failure('pem-label-wrong', { needed: labels(label), found: name })
+        return failure('pem-label-wrong', {
+          needed: labels(label),
+          found: KNOWN_LABELS.has(name) ? name : 'another one',
+        })
       }
       open = name
-      digits = 0
+      body = ''
+      hasHeaders = false
     } else {
-      if (open !== name) return failure('pem-not-ended', { label: open ?? name })
-      if (digits === 0) return failure('pem-broken', {})
+      if (open !== name) return failure('pem-not-ended', { label: shownLabel(open ?? name) })
+      const fault = faultIn(body, open, hasHeaders)
+      if (fault !== null) return failure(fault, {})
       open = null
       count++
     }
   }
-  if (open !== null) return failure('pem-not-ended', { label: open })
+  if (open !== null) return failure('pem-not-ended', { label: shownLabel(open) })
   return count === 0 ? failure('pem-not-begun', {}) : { value: `${lines.join('\n')}\n` }
+}
+
+/** The labels of RFC 7468 and of older forms whose content is one value of ASN.1, in the encoding DER. */
+const DER_LABELS = [
+  'CERTIFICATE',
+  'X509 CRL',
+  'CERTIFICATE REQUEST',
+  'PKCS7',
+  'CMS',
+  'PRIVATE KEY',
+  'ENCRYPTED PRIVATE KEY',
+  'ATTRIBUTE CERTIFICATE',
+  'PUBLIC KEY',
+  'RSA PRIVATE KEY',
+  'RSA PUBLIC KEY',
+  'EC PRIVATE KEY',
+  'DSA PRIVATE KEY',
+]
+
+/** Labels that are told in messages; any other text may be a piece of a secret. */
+const KNOWN_LABELS: ReadonlySet<string> = new Set([...DER_LABELS, 'OPENSSH PRIVATE KEY', 'EC PARAMETERS'])
+
+const shownLabel = (label: string) => (KNOWN_LABELS.has(label) ? label : '...')
+
+/** What is wrong between the first and the last line. */
+function faultIn(body: string, label: string, hasHeaders: boolean): 'pem-broken' | 'pem-truncated' | null {
+  if (body === '' || !/^[A-Za-z0-9+/]+={0,2}$/.test(body) || body.length % 4 === 1) return 'pem-broken'
+  if (body.includes('=') && body.length % 4 !== 0) return 'pem-broken'
+  // With headers the content is encrypted, and of no known form.
+  if (hasHeaders || !DER_LABELS.includes(label)) return null
+  return isWholeDer(atob(body)) ? null : 'pem-truncated'
+}
+
+/** True for bytes that are one sequence of just the length that it says (ITU-T X.690, 8.1.3). */
+function isWholeDer(bytes: string): boolean {
+  if (bytes.charCodeAt(0) !== 0x30) return false
+  const first = bytes.charCodeAt(1)
+  if (first < 0x80) return bytes.length === 2 + first
+  const count = first & 0x7f
+  if (count === 0 || count > 4) return false
+  let length = 0
+  for (let at = 2; at < 2 + count; at++) length = length * 256 + bytes.charCodeAt(at)
+  return bytes.length === 2 + count + length
 }

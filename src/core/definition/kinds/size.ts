@@ -1,5 +1,6 @@
+import { decimalOf, times } from '../../text/decimal.ts'
 import type { Maker } from '../setting.ts'
-import { NUMBER_CONSTRAINTS, type NumberConstraints } from './constraints.ts'
+import { type LimitsIn, NUMBER_CONSTRAINTS } from './constraints.ts'
 import { failure } from './failure.ts'
 import { kind } from './kind.ts'
 
@@ -17,7 +18,7 @@ const UNITS = new Map<string, number>([
 ])
 
 /** How large something is: `10MB` is 10,000,000 bytes and `10MiB` is 10,485,760; a number alone is bytes. */
-export const size = /* @__PURE__ */ kind<number, Maker<number, NumberConstraints>>({
+export const size = /* @__PURE__ */ kind<number, Maker<number, LimitsIn<number | string>, number | string>>({
   name: 'size',
   says: () => 'size, such as 10MB',
   constraints: NUMBER_CONSTRAINTS,
@@ -26,14 +27,15 @@ export const size = /* @__PURE__ */ kind<number, Maker<number, NumberConstraints
     const [, digits, unit] = /^(\d{1,16}(?:\.\d{1,9})?) ?([A-Za-z]{0,3})$/.exec(text) ?? []
     const bytes = unit === '' ? 1 : UNITS.get(unit ?? '-')
     if (digits === undefined || bytes === undefined) return failure('not-size', { near: guess(digits, unit) })
-    const value = Number(digits) * bytes
-    return Number.isSafeInteger(value) ? { value } : failure('size-inexact', {})
+    const { value, isWhole } = times(decimalOf(digits), BigInt(bytes))
+    return isWhole && Number.isSafeInteger(value) ? { value } : failure('size-inexact', {})
   },
   toText(value) {
     const [unit, bytes] = [...UNITS].find(([, each]) => value !== 0 && value % each === 0) ?? ['B', 1]
     return `${value / bytes}${unit}`
   },
   show: true,
+  readsText: true,
   schema: { type: 'integer' },
 })
 

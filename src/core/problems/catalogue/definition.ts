@@ -29,6 +29,12 @@ export const definitionProblems = () => ({
     'Did you mean {near}?',
   ),
   'setting-option-wrong': error('The option {option} of {path} must be {needed}.', 'Write {needed}.'),
+  'setting-option-unreadable': error('The option {option} of {path} is not understood: {why}', 'Change the option.'),
+  'setting-options-exclusive': error(
+    '{path} has more than one of {options}, and only one can hold.',
+    'Take all but one out.',
+  ),
+  'limits-contradict': error('{lower} and {upper} of {path} leave no value between them.', 'Change one of the two.'),
   'setting-option-missing': error('{path} lacks the option {option}.', 'Add {option}: {needed}.'),
   'read-at-needs-public': error(
     '{path} says with readAt when a page gets its value, and no page does: it is not public.',

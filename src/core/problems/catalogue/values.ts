@@ -166,6 +166,10 @@ export const valueProblems = () => ({
     '{name} is PEM text with something in it that is no base64, or with nothing in it.',
     'Copy it again; an editor or a blank may have broken its lines.',
   ),
+  'pem-truncated': error(
+    '{name} is PEM text whose content is not whole: its length is not the one it states.',
+    'Copy the whole of it again, every line between the first and the last.',
+  ),
   'pem-label-wrong': error(
     '{name} must be PEM text with the label {needed}; it has {found}.',
     'Use the right file: a certificate is no key, and an older form of key may have to be converted.',
@@ -173,6 +177,10 @@ export const valueProblems = () => ({
   'not-json': error(
     '{name} must be JSON; what stands there is none, from {at} on.',
     'Put single quotes around the whole value, and double quotes around names and texts within: \'{"places": 12}\'.',
+  ),
+  'json-too-deep': error(
+    '{name} is JSON with more than {most} levels, one within the other.',
+    'Use a flatter form, or keep the data in a file and put its path into the setting.',
   ),
   'item-empty': error('{name} is empty.', 'Take out the separator that is too many.'),
   'too-few-items': error(
@@ -205,6 +213,10 @@ export const valueProblems = () => ({
   'too-long': error(
     '{name} must have at most {limit} characters; it has {length}.',
     'Check that nothing else was copied along with the value.',
+  ),
+  'pattern-not-tried': error(
+    '{name} has {length} characters, and its pattern is tried on {most} at most, since that could take very long.',
+    'Shorten it, or declare how long it may be: { maxLength: {length} }.',
   ),
   'pattern-differs': error(
     '{name} does not fit the pattern {pattern}; it is {shown}.',
