@@ -33,7 +33,15 @@ export default defineConfig({
         setting: 'src/core/definition/makers.ts',
         'cli/main': 'src/cli/main.ts',
       },
-      external: [/^node:/, /^mappa(\/|$)/, 'commander', 'jiti', '@inquirer/prompts', 'fflate'],
+      external: [
+        /^node:/,
+        /^mappa(\/|$)/,
+        'commander',
+        'jiti',
+        '@inquirer/prompts',
+        'fflate',
+        '@eslint-community/regexpp',
+      ],
       output: {
         format: 'es',
         entryFileNames: '[name].js',

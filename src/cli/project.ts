@@ -4,6 +4,7 @@ import type { Definition } from '../core/definition/definition.ts'
 import { isSettingsError } from '../core/problems/settings-error.ts'
 import { findDefinition } from '../node/definition/find.ts'
 import { loadDefinition } from '../node/definition/load.ts'
+import { checkPatterns } from '../node/patterns/check-patterns.ts'
 import { currentDirectory, findRoot } from '../node/root.ts'
 import { processEnvironment } from '../node/runtime-environment.ts'
 import { type ChosenStage, chooseStage } from '../node/stage.ts'
@@ -47,7 +48,9 @@ export async function openProject(options: CommonOptions): Promise<Project> {
   const from = currentDirectory()
   const root = options.root === undefined ? findRoot(from) : resolve(options.root)
   const asked = options.settings === undefined ? undefined : { file: options.settings, from }
-  return { root, definition: await loadDefinition(findDefinition(root, asked), root) }
+  const definition = await loadDefinition(findDefinition(root, asked), root)
+  await checkPatterns(definition)
+  return { root, definition }
 }
 
 /** The same for commands that work before there is a definition; a wrong one is told of all the same. */

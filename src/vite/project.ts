@@ -13,6 +13,7 @@ import { DEFINITION_FILES, findDefinition } from '../node/definition/find.ts'
 import { filesOfDefinition } from '../node/definition/imports.ts'
 import { loadDefinition } from '../node/definition/load.ts'
 import { type Inspection, inspectStage, reportOf } from '../node/load.ts'
+import { checkPatterns } from '../node/patterns/check-patterns.ts'
 import { findRoot } from '../node/root.ts'
 import { chooseStage } from '../node/stage.ts'
 import type { MappaOptions } from './options.ts'
@@ -48,6 +49,7 @@ export async function lookAt(viteRoot: string, mode: string, options: MappaOptio
     const asked = options.settings === undefined ? undefined : { file: options.settings, from: root }
     file = findDefinition(root, asked)
     definition = await loadDefinition(file, root, textOf(file, root))
+    await checkPatterns(definition)
     const stage = stageOfMode(definition, mode)
     const inspection = inspectStage(definition, stage, { root })
     const problems = [...inspection.problems, ...unfitForPages(inspection)].filter(

@@ -39,7 +39,10 @@ export const duration = /* @__PURE__ */ kind<number, Maker<number, LimitsIn<numb
   },
   toText(value) {
     // The largest unit that needs no more than two digits behind the point.
-    const [unit, length] = UNITS.find(([, each]) => value >= each && value < 9e13 && (value * 100) % each === 0) ?? ['ms', 1]
+    const [unit, length] = UNITS.find(([, each]) => value >= each && value < 9e13 && (value * 100) % each === 0) ?? [
+      'ms',
+      1,
+    ]
     if (length === 1) return `${textOf(decimalOf(String(value)))}ms`
     const hundredths = (value * 100) / length
     return `${textOf({ digits: BigInt(hundredths), scale: 2 })}${unit}`

@@ -70,8 +70,12 @@ export const definitionProblems = () => ({
     "Use letters, digits and _, a letter first, such as 'FERN_'.",
   ),
   'pattern-explosive': error(
-    'The pattern {pattern} of {path} can take longer than anybody waits: something in it repeats what repeats already.',
-    'Take one of the two repetitions away: (a+)+ finds no more than a+, and (a|ab)* no more than (ab?)*.',
+    'The pattern {pattern} of {path} is prone to catastrophic backtracking: on a text such as {text} it takes more than 50 million steps.',
+    'Write it so that no text can be matched in many ways: (a+)+ matches no more than a+, and (a|ab)* no more than (ab?)*.',
+  ),
+  'pattern-slow': error(
+    'The pattern {pattern} of {path} takes more than 50 million steps on some text of {most} characters, the longest it is tried on.',
+    'Add maxLength: {limit} or less, or write it so that no text can be matched in many ways.',
   ),
   'directory-wrong': error(
     'The option directory must be the path of a folder.',

@@ -1,0 +1,191 @@
+import type { AST } from '@eslint-community/regexpp'
+
+/** The symbols of a text: its beginning, its end, and characters. */
+export const BEGIN = 0
+export const END = 1
+export const FIRST_CHARACTER = 2
+
+/**
+ * A regular expression as the places of its characters, and what may follow each (the construction of Glushkov). Where a place
+ * can follow another in two ways it is listed twice: a backtracking engine tries both.
+ */
+export interface Automaton {
+  /** For each place, true by symbol where it reads that symbol. */
+  readonly reads: readonly Uint8Array[]
+  readonly follow: readonly (readonly number[])[]
+  readonly first: readonly number[]
+  /** True for places at which the expression has matched. */
+  readonly accepts: Uint8Array
+  /** True for an expression that matches nothing at all, and so never fails. */
+  readonly empty: boolean
+  /** One character for each symbol from {@link FIRST_CHARACTER} on. */
+  readonly alphabet: readonly string[]
+}
+
+/** Larger ones are not looked at: what can't be proved is not refused. */
+const MAX_PLACES = 3000
+const MAX_EDGES = 100_000
+
+interface Piece {
+  readonly first: readonly number[]
+  readonly last: readonly number[]
+  readonly empty: boolean
+}
+
+const NOTHING: Piece = { first: [], last: [], empty: true }
+
+/** Makes the automata of an expression: its own, and that of each lookaround in it; those that are too large are left out. */
+export function automataOf(pattern: AST.Pattern, flags: string): Automaton[] {
+  const alphabet = alphabetOf(pattern)
+  const bodies: (readonly AST.Alternative[])[] = [pattern.alternatives]
+  const found: Automaton[] = []
+  for (const alternatives of bodies) {
+    const builder = new Builder(alphabet, flags, (body) => bodies.push(body))
+    try {
+      found.push(builder.build(alternatives))
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error
+    }
+  }
+  return found
+}
+
+class Builder {
+  readonly #alphabet: readonly string[]
+  readonly #flags: string
+  readonly #lookaround: (body: readonly AST.Alternative[]) => void
+  readonly #reads: Uint8Array[] = []
+  readonly #follow: number[][] = []
+  readonly #known = new Map<string, Uint8Array>()
+  #edges = 0
+
+  constructor(alphabet: readonly string[], flags: string, lookaround: (body: readonly AST.Alternative[]) => void) {
+    this.#alphabet = alphabet
+    this.#flags = flags.replace(/[gy]/g, '')
+    this.#lookaround = lookaround
+  }
+
+  build(alternatives: readonly AST.Alternative[]): Automaton {
+    const { first, last, empty } = this.#choice(alternatives)
+    const accepts = new Uint8Array(this.#reads.length)
+    for (const place of last) accepts[place] = 1
+    return { reads: this.#reads, follow: this.#follow, first, accepts, empty, alphabet: this.#alphabet }
+  }
+
+  #choice(alternatives: readonly AST.Alternative[]): Piece {
+    const pieces = alternatives.map((each) =>
+      each.elements.reduce((all, one) => this.#join(all, this.#element(one)), NOTHING),
+    )
+    return {
+      first: pieces.flatMap((each) => each.first),
+      last: pieces.flatMap((each) => each.last),
+      empty: pieces.some((each) => each.empty),
+    }
+  }
+
+  #element(node: AST.Element): Piece {
+    switch (node.type) {
+      case 'Quantifier':
+        return this.#repeated(node)
+      case 'Group':
+      case 'CapturingGroup':
+        return this.#choice(node.alternatives)
+      case 'Assertion':
+        return this.#assertion(node)
+      case 'Backreference':
+        return NOTHING
+      default:
+        return this.#place(this.#readsOf(node.raw))
+    }
+  }
+
+  #assertion(node: AST.Assertion): Piece {
+    if (node.kind === 'lookahead' || node.kind === 'lookbehind') {
+      if (!this.#seen.has(node)) this.#lookaround(node.alternatives)
+      this.#seen.add(node)
+      return NOTHING
+    }
+    if (node.kind === 'word' || this.#flags.includes('m')) return NOTHING
+    const reads = new Uint8Array(FIRST_CHARACTER + this.#alphabet.length)
+    reads[node.kind === 'start' ? BEGIN : END] = 1
+    return this.#place(reads)
+  }
+
+  readonly #seen = new Set<AST.Assertion>()
+
+  /** The copies that must be there, one after the other; then those that may, each within the one before, or a loop. */
+  #repeated({ element, min, max }: AST.Quantifier): Piece {
+    let all = NOTHING
+    for (let copy = 0; copy < min; copy++) all = this.#join(all, this.#element(element))
+    if (max === Number.POSITIVE_INFINITY) {
+      const again = this.#element(element)
+      this.#link(again.last, again.first)
+      return this.#join(all, { ...again, empty: true })
+    }
+    let rest = NOTHING
+    for (let copy = min; copy < max; copy++) rest = { ...this.#join(this.#element(element), rest), empty: true }
+    return this.#join(all, rest)
+  }
+
+  #join(before: Piece, after: Piece): Piece {
+    this.#link(before.last, after.first)
+    return {
+      first: before.empty ? [...before.first, ...after.first] : before.first,
+      last: after.empty ? [...before.last, ...after.last] : after.last,
+      empty: before.empty && after.empty,
+    }
+  }
+
+  #link(from: readonly number[], to: readonly number[]): void {
+    this.#edges += from.length * to.length
+    if (this.#edges > MAX_EDGES) throw new RangeError('too many edges')
+    for (const place of from) for (const next of to) this.#follow[place]!.push(next)
+  }
+
+  #place(reads: Uint8Array): Piece {
+    if (this.#reads.length >= MAX_PLACES) throw new RangeError('too many places')
+    const place = this.#reads.push(reads) - 1
+    this.#follow.push([])
+    return { first: [place], last: [place], empty: false }
+  }
+
+  /** Asks the engine itself which characters something reads, so that every flag counts as it does there. */
+  #readsOf(raw: string): Uint8Array {
+    const known = this.#known.get(raw)
+    if (known !== undefined) return known
+    const one = new RegExp(`^(?:${raw})$`, this.#flags.replace('m', ''))
+    const reads = new Uint8Array(FIRST_CHARACTER + this.#alphabet.length)
+    for (const [index, character] of this.#alphabet.entries())
+      reads[FIRST_CHARACTER + index] = one.test(character) ? 1 : 0
+    this.#known.set(raw, reads)
+    return reads
+  }
+}
+
+/** Characters that patterns usually tell apart, whatever stands in them. */
+const USUAL = [...'aAzZ059_ \n\t\r-.=,;:/@!"\'$%#~é中', '\u2028']
+
+/** The characters that an expression may treat in different ways: those it names, their neighbours, and usual ones. */
+function alphabetOf(pattern: AST.Pattern): string[] {
+  const found = new Set(USUAL)
+  const add = (code: number) => {
+    for (const each of [code - 1, code, code + 1]) {
+      if (each < 0 || each > 0xffff || (each >= 0xd800 && each <= 0xdfff)) continue
+      const character = String.fromCharCode(each)
+      for (const one of [character, character.toLowerCase(), character.toUpperCase()])
+        if (one.length === 1) found.add(one)
+    }
+  }
+  const visit = (node: unknown): void => {
+    if (typeof node !== 'object' || node === null) return
+    const { type, value } = node as { type?: string; value?: unknown }
+    if (type === 'Character' && typeof value === 'number') add(value)
+    for (const [key, child] of Object.entries(node)) {
+      if (key === 'parent' || key === 'resolved' || key === 'references') continue
+      if (Array.isArray(child)) child.forEach(visit)
+      else visit(child)
+    }
+  }
+  visit(pattern)
+  return [...found].slice(0, 400)
+}
