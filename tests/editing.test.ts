@@ -15,6 +15,15 @@ const texts = fc
 
 const FILE = `# Fernhollow\n\nexport A='one' # first\nB = "two"\t# second\n\n  C=three\n# the last one\nD="x\ny"`
 
+/** Shells that read what is written, each called so that it reads a script from standard input. */
+const SHELLS: readonly (readonly string[])[] = [['dash'], ['bash'], ['busybox', 'sh'], ['zsh', '-f']]
+
+/** Values with everything that means something to a shell, carriage returns and line breaks included. */
+const shellTexts = fc.oneof(
+  fc.string({ unit: 'binary', maxLength: 20 }).map((text) => text.replaceAll('\0', '')),
+  fc.string({ unit: fc.constantFrom(...'\r\n\r\n\'"$`\\#~=:!{}[]()*?;&|<>%^ \tab1-'), maxLength: 12 }),
+)
+
 describe('editing', () => {
   it('changes what it is asked to change, and nothing else', () => {
     const edits: readonly [string, (document: EnvDocument) => EnvDocument, string][] = [
@@ -130,20 +139,71 @@ describe('editing', () => {
     )
   })
 
-  it('writes what dash and bash read the same', () => {
-    const values = fc.sample(
-      texts.map((text) => text.replaceAll('\r', '')),
-      { numRuns: 400, seed: 41 },
+  it('writes what every shell reads the same, whatever was edited', () => {
+    const edit = fc.tuple(fc.constantFrom('set', 'remove', 'insertAfter'), fc.constantFrom('A', 'B', 'C'), shellTexts)
+    const samples = fc.sample(fc.array(edit, { minLength: 1, maxLength: 6 }), { numRuns: 300, seed: 41 })
+    const files = samples.map((edits) =>
+      edits.reduce((document, [how, name, value]) => {
+        if (how === 'remove') return document.remove(name)
+        return how === 'set' ? document.set(name, value) : document.insertAfter('A', name, value)
+      }, EnvDocument.from("# the dome\nB='x' # c\n")),
     )
-    for (const shell of ['dash', 'bash']) {
-      for (const quote of ['', "'q'", '"q"']) {
-        const script = values
-          .map((value) => `(${String(EnvDocument.from(`A=${quote}\n`).set('A', value))}printf '%s\\0' "$A")\n`)
-          .join('')
-        const { stdout, stderr } = spawnSync(shell, { input: script, encoding: 'utf8', env: { LC_ALL: 'C.UTF-8' } })
-        assert.equal(stderr, '')
-        assert.deepEqual(stdout.split('\0').slice(0, -1), values)
-      }
+    const expected = files.flatMap((file) => ['A', 'B', 'C'].map((name) => String(file.get(name)?.value ?? '')))
+    const print = `printf '%s\\0%s\\0%s\\0' "$A" "$B" "$C"`
+    const script = files.map((file) => `(A= B= C=\n${file}\n${print})\n`).join('')
+    for (const [shell, ...words] of SHELLS) {
+      const { stdout, stderr, error } = spawnSync(shell!, words, {
+        input: script,
+        encoding: 'utf8',
+        env: { LC_ALL: 'C.UTF-8' },
+      })
+      assert.equal(error, undefined, shell)
+      assert.equal(stderr, '', shell)
+      assert.deepEqual(stdout.split('\0').slice(0, -1), expected, shell)
     }
+  })
+
+  const refused: readonly (readonly [string, string, string])[] = [
+    ['an open quote that would take in what follows', "C='open\nA='s'\nB=1\n# it's\n", 'A'],
+  ]
+  for (const [what, text, name] of refused) {
+    it(`refuses to take out an entry: ${what}`, () => {
+      assert.throws(
+        () => EnvDocument.from(text).remove(name),
+        (error: SettingsError) => error.problems[0]!.code === 'edit-swallowed' && error.problems[0]!.line === 1,
+      )
+    })
+  }
+
+  const kept: readonly (readonly [string, string, (document: EnvDocument) => EnvDocument, string])[] = [
+    [
+      'a value with CRLF leaves the file as it is',
+      '',
+      (each) => each.set('CERT', 'a\r\nb').set('B', 'two'),
+      "CERT='a\r\nb'\nB=two\n",
+    ],
+    ['the first line goes', 'A=x\nB="1\r\n2"\n', (each) => each.remove('A'), 'B="1\r\n2"\n'],
+    ['a value that begins with =', '', (each) => each.set('V', '=x'), "V='=x'\n"],
+    ['a new entry in a file of CRLF', 'A=x\r\n', (each) => each.set('B', 'two'), 'A=x\r\nB=two\r\n'],
+    [
+      'a new line in the middle of mixed lines',
+      'A=x\r\nB=y\n',
+      (each) => each.insertAfter('A', 'C', 'z'),
+      'A=x\r\nC=z\r\nB=y\n',
+    ],
+  ]
+  for (const [what, text, edit, expected] of kept) {
+    it(`keeps everything else: ${what}`, () => {
+      const before = EnvDocument.from(text)
+      const after = edit(before)
+      assert.equal(String(after), expected)
+      for (const { name, value } of before.entries)
+        assert.ok(after.get(name) === undefined || after.get(name)!.value === value)
+    })
+  }
+
+  it('refuses a day that is none', () => {
+    for (const day of ['2026\nX=1', '2026-13-01', 'today'])
+      assert.throws(() => EnvDocument.from('').set('A', 'x', { day }), /day-wrong/)
   })
 })

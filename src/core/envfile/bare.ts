@@ -66,7 +66,7 @@ export function measureBare(text: string, from: number): BareValue {
         if (next === OPEN_BRACE) depth++
         // What follows belongs to the $.
         if (next === OPEN_BRACE || next === OPEN_PARENTHESIS) at++
-      } else if (code === BACKSLASH && next === DOLLAR) {
+      } else if (code === BACKSLASH && (next === DOLLAR || (next === CLOSE_BRACE && depth > 0))) {
         if (found.dollar < 0) found.dollar = at
         at++
       } else if (code === CLOSE_BRACE) {

@@ -63,6 +63,20 @@ export function lineEnd(text: string, at: number): number {
   return end > at && text.charCodeAt(end - 1) === RETURN ? end - 1 : end
 }
 
+/**
+ * True for an entry whose line ends in CRLF: line breaks within its quotes are then single line feeds. Each entry is judged by its
+ * own end, so that no change elsewhere in the file can change its value. The last line may have no end; it is then taken to end
+ * as the line before it does.
+ *
+ * @param at where the entry ends
+ * @param lineStart where the line of its name begins
+ */
+export function endsInCrlf(text: string, at: number, lineStart: number): boolean {
+  const end = text.indexOf('\n', at)
+  const before = end < 0 ? lineStart - 1 : end
+  return before > 0 && text.charCodeAt(before) === NEWLINE && text.charCodeAt(before - 1) === RETURN
+}
+
 /** True where nothing but a comment stands on the rest of a line, from just behind a closing quote. */
 export function isRestOfLine(text: string, at: number): boolean {
   const behind = skipBlanks(text, at)

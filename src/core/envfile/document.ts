@@ -1,8 +1,10 @@
 import { editingProblem } from '../problems/of-commands.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import { decode } from './decode.ts'
-import { type Editable, isCrlf, removeEntry, renameEntry, type SetOptions, setEntry } from './edit.ts'
+import { type Editable, removeEntry, renameEntry, type SetOptions, setEntry } from './edit.ts'
+import type { EnvEntry } from './entry.ts'
 import { EnvReading, nothingRead, scanText } from './reading.ts'
+import type { Template } from './template.ts'
 
 /** Options of {@link EnvDocument.from}. */
 export interface EnvDocumentOptions {
@@ -58,16 +60,9 @@ export class EnvDocument extends EnvReading {
    * ```
    */
   set(name: string, value: string, options: SetOptions = {}): EnvDocument {
-    const crlf = isCrlf(String(this))
-    // A value that brings the first line break into a file decides how the file is read, so both ways are tried.
-    for (const breaks of [crlf, !crlf]) {
-      const edited = this.#edited(setEntry(this.#editable(), name, value, options, breaks))
-      if (edited.get(name)?.value === value) return edited
-    }
-    // An open quote further up has swallowed it.
-    const line = this.problems.find((each) => each.severity === 'error')?.line ?? 1
-    const why = editingProblem('edit-swallowed', { name, line }, { file: this.file, line, name })
-    throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+    const edited = this.#edited(setEntry(this.#editable(), name, value, options))
+    if (edited.get(name)?.value !== value) this.#refuse(name)
+    return this.#checked(edited, name)
   }
 
   /** Gives a value to a name that has none yet, behind the entry of another. As {@link EnvDocument.set}. */
@@ -75,9 +70,13 @@ export class EnvDocument extends EnvReading {
     return this.set(name, value, { after: other })
   }
 
-  /** Takes out every entry of a name, with its line. */
+  /**
+   * Takes out every entry of a name, with its line.
+   *
+   * @throws {SettingsError} where an open quote would then swallow others
+   */
   remove(name: string): EnvDocument {
-    return this.#edited(removeEntry(this.#editable(), name))
+    return this.#checked(this.#edited(removeEntry(this.#editable(), name)), name)
   }
 
   /**
@@ -86,7 +85,28 @@ export class EnvDocument extends EnvReading {
    * @throws {SettingsError} where the new name can't be one, or is taken
    */
   rename(from: string, to: string): EnvDocument {
-    return this.#edited(renameEntry(this.#editable(), from, to))
+    const edited = this.#edited(renameEntry(this.#editable(), from, to))
+    if (edited.entries.length !== this.entries.length) this.#refuse(to)
+    return edited
+  }
+
+  /** An edit must change nothing else: every other entry is still there, with the value that it had. */
+  #checked(edited: EnvDocument, name: string): EnvDocument {
+    const others = (document: EnvDocument) => document.entries.filter((each) => each.name !== name)
+    const [before, after] = [others(this), others(edited)]
+    const isSame = (each: EnvEntry, index: number) =>
+      each.name === after[index]!.name &&
+      each.broken === after[index]!.broken &&
+      sameValue(each.value, after[index]!.value)
+    if (before.length !== after.length || !before.every(isSame)) this.#refuse(name)
+    return edited
+  }
+
+  #refuse(name: string): never {
+    // An open quote further up takes the entry in, or lets go what it had taken in.
+    const line = this.problems.find((each) => each.severity === 'error')?.line ?? 1
+    const why = editingProblem('edit-swallowed', { name, line }, { file: this.file, line, name })
+    throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
   }
 
   #editable(): Editable {
@@ -96,4 +116,15 @@ export class EnvDocument extends EnvReading {
   #edited(text: string): EnvDocument {
     return EnvDocument.from(text, this.file === null ? {} : { file: this.file })
   }
+}
+
+/** True for the same text, or the same pieces; where references stand in the file does not matter. */
+function sameValue(a: EnvEntry['value'], b: EnvEntry['value']): boolean {
+  if (typeof a === 'string' || typeof b === 'string') return a === b
+  return a.length === b.length && a.every((piece, index) => samePiece(piece, b[index]!))
+}
+
+function samePiece(a: Template[number], b: Template[number]): boolean {
+  if (typeof a === 'string' || typeof b === 'string') return a === b
+  return a.name === b.name && a.operator === b.operator && sameValue(a.word, b.word)
 }

@@ -2,8 +2,9 @@ import { editingProblem } from '../problems/of-commands.ts'
 import type { problem } from '../problems/problem.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import { applyEdits, type TextEdit } from '../text/edits.ts'
+import { dayAfter } from '../text/iso-duration.ts'
 import { isVariableName } from '../text/variable-name.ts'
-import { isLineEnd } from './characters.ts'
+import { endsInCrlf } from './characters.ts'
 import { dayComment, dayLine, lineStart } from './day.ts'
 import type { EnvEntry } from './entry.ts'
 import { quoteValue } from './quote.ts'
@@ -30,21 +31,16 @@ export interface SetOptions {
  * Gives a value to a name. Nothing else changes: comments, order, spacing, line ends and a missing last line end
  * stay, and quotes do where they can hold the value.
  *
- * @param crlf how line breaks within the value are written; as the lines of the file end, if left out
  * @returns the new text
  * @throws {SettingsError} where the name or the value can't be written
  */
-export function setEntry(
-  editable: Editable,
-  name: string,
-  value: string,
-  options: SetOptions = {},
-  crlf = isCrlf(editable.text),
-): string {
+export function setEntry(editable: Editable, name: string, value: string, options: SetOptions = {}): string {
   mustBeName(name)
+  mustBeDay(options.day)
   const { text } = editable
   const existing = editable.last(name)
-  if (existing === undefined) return insertEntry(editable, `${name}=${quoteValue(value, '', crlf)}`, options)
+  if (existing === undefined) return insertEntry(editable, name, value, options)
+  const crlf = endsInCrlf(text, existing.valueEnd, existing.start - (existing.column - 1))
   const quote = existing.broken ? '' : existing.quote
   // From the name on, so that blanks around = go: a shell would not read them.
   const entry = { from: existing.nameEnd, to: existing.valueEnd, by: `=${quoteValue(value, quote, crlf)}` }
@@ -85,26 +81,55 @@ export function renameEntry({ text, entries, last }: Editable, from: string, to:
   return applyEdits(text, changes)
 }
 
-function insertEntry({ text, last }: Editable, line: string, { after, day, comment = [] }: SetOptions): string {
-  const eol = isCrlf(text) ? '\r\n' : '\n'
+function insertEntry(editable: Editable, name: string, value: string, options: SetOptions): string {
+  const { text, last, entries } = editable
+  const { after, day, comment = [] } = options
+  const anchor = after === undefined ? undefined : last(after)
+  const at = anchor === undefined ? text.length : lineEndAfter(text, anchor.valueEnd)
+  const unended = at === text.length ? entries.findLast((each) => !text.includes('\n', each.valueEnd)) : undefined
+  // Ended otherwise than it is judged now, a value of several lines would become another one.
+  const eol =
+    unended === undefined
+      ? lineBreakBefore(text, at)
+      : endsInCrlf(text, unended.valueEnd, lineStart(text, unended))
+        ? '\r\n'
+        : '\n'
   const lines = [
     ...comment.map((each) => `# ${each.replace(/[\r\n]+/g, ' ')}`),
-    ...(day ? [dayComment(day)] : []),
-    line,
+    ...(day === undefined ? [] : [dayComment(day)]),
+    `${name}=${quoteValue(value, '', eol === '\r\n')}`,
   ]
   const written = lines.join(eol)
-  const anchor = after === undefined ? undefined : last(after)
-  if (anchor !== undefined) {
-    const end = text.indexOf('\n', anchor.valueEnd)
-    return end < 0 ? `${text}${eol}${written}` : `${text.slice(0, end + 1)}${written}${eol}${text.slice(end + 1)}`
-  }
-  if (text === '' || text === '\ufeff') return `${text}${written}${eol}`
-  return text.endsWith('\n') ? `${text}${written}${eol}` : `${text}${eol}${written}`
+  const isNewLine = at === 0 || text[at - 1] === '\n' || (at === 1 && text[0] === '\ufeff')
+  if (isNewLine) return `${text.slice(0, at)}${written}${eol}${text.slice(at)}`
+  // The last line has no end, and the new one gets none either.
+  return `${text}${eol}${written}`
+}
+
+/** Where the line of an offset ends, behind its line break. */
+function lineEndAfter(text: string, at: number): number {
+  const end = text.indexOf('\n', at)
+  return end < 0 ? text.length : end + 1
+}
+
+/** The line break that a line gets which is put at an offset: that of the line before it. */
+function lineBreakBefore(text: string, at: number): '\n' | '\r\n' {
+  const before = text.lastIndexOf('\n', at - 1)
+  return before > 0 && at > 0 && text[before - 1] === '\r' ? '\r\n' : '\n'
 }
 
 function dayChange(text: string, entry: EnvEntry, day: string): TextEdit {
   const at = lineStart(text, entry)
-  return { ...(dayLine(text, entry) ?? { from: at, to: at }), by: `${dayComment(day)}${isCrlf(text) ? '\r\n' : '\n'}` }
+  const known = dayLine(text, entry)
+  const eol =
+    known === null ? lineBreakBefore(text, at) : text.slice(known.from, known.to).endsWith('\r\n') ? '\r\n' : '\n'
+  return { ...(known ?? { from: at, to: at }), by: `${dayComment(day)}${eol}` }
+}
+
+function mustBeDay(day: string | undefined): void {
+  if (day === undefined) return
+  const isDay = /^\d{4}-\d\d-\d\d$/.test(day) && dayAfter(day, 'P1D') !== null
+  if (!isDay) refuse(editingProblem('day-wrong', { day: JSON.stringify(String(day).slice(0, 80)) }))
 }
 
 function* referencesTo(template: Template, name: string): Generator<number> {
@@ -113,12 +138,6 @@ function* referencesTo(template: Template, name: string): Generator<number> {
     if (piece.name === name) yield piece.at
     yield* referencesTo(piece.word, name)
   }
-}
-
-/** True for a text whose first line ends in CRLF, as in reading. */
-export function isCrlf(text: string): boolean {
-  const first = text.indexOf('\n')
-  return first > 0 && isLineEnd(text, first - 1)
 }
 
 function mustBeName(name: string): void {

@@ -2,8 +2,8 @@ import { editingProblem } from '../problems/of-commands.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import type { Quote } from './entry.ts'
 
-/** What needs no quotes for any POSIX shell, wherever it stands in a value. */
-const PLAIN = /^[A-Za-z0-9_./:@%+,=-]*$/
+/** What needs no quotes for any POSIX shell, wherever it stands in a value. zsh expands a = that begins a word. */
+const PLAIN = /^(?![=])(?!.*:=)[A-Za-z0-9_./:@%+,=-]*$/
 
 /**
  * Writes a value so that Mappa and any POSIX shell read it the same: as it is where that is safe, else in single
@@ -11,8 +11,8 @@ const PLAIN = /^[A-Za-z0-9_./:@%+,=-]*$/
  *
  * @param value any text
  * @param preferred the quotes to use where they can hold the value
- * @param crlf true where the lines of the file end in CRLF: a line break is then written as one, and a carriage
- *   return as `\r`, which no shell reads; such files no shell reads the same anyway
+ * @param crlf true for an entry whose line ends in CRLF: a line break is then written as one, and a carriage
+ *   return as `\r`, which no shell reads; such lines no shell reads the same anyway
  * @throws {SettingsError} where the value holds a NUL or half a character, which no env file can hold
  * @example
  * ```ts

@@ -5,13 +5,13 @@ import {
   BACKSLASH,
   DOUBLE,
   EQUALS,
+  endsInCrlf,
   HASH,
   isBlank,
   isLineEnd,
   isRestOfLine,
   lineEnd,
   nameEnd,
-  RETURN,
   SINGLE,
   skipBlanks,
 } from './characters.ts'
@@ -58,8 +58,6 @@ class Scanner {
   private readonly file: string | null
   private readonly table: EntryTable
   private readonly problems: ProblemList
-  /** True where the first line ends in CRLF: a line break within quotes is then read as one line feed. */
-  private readonly crlf: boolean
   private at = 0
   private line = 1
   private lineStart = 0
@@ -74,8 +72,6 @@ class Scanner {
     this.file = file
     this.table = new EntryTable(text)
     this.problems = new ProblemList(file)
-    const firstBreak = text.indexOf('\n')
-    this.crlf = firstBreak > 0 && text.charCodeAt(firstBreak - 1) === RETURN
     if (text.charCodeAt(0) === 0xfeff) this.at = this.lineStart = 1
   }
 
@@ -185,7 +181,7 @@ class Scanner {
     if (escapes || dollar) {
       value = this.readTemplate(entry, open + 1, close)
       broken = value === null
-    } else if (this.crlf && this.line > entry.line) {
+    } else if (this.line > entry.line && endsInCrlf(text, close + 1, entry.lineStart)) {
       value = text.slice(open + 1, close).replaceAll('\r\n', '\n')
     }
     this.add(entry, close + 1, quote, value, broken)
@@ -196,7 +192,8 @@ class Scanner {
     const quoted = from > entry.valueStart
     const seen = new Set<string>()
     let broken = false
-    const value = parseTemplate(this.text, from, to, quoted, this.crlf, (fault) => {
+    const crlf = quoted && endsInCrlf(this.text, to + 1, entry.lineStart)
+    const value = parseTemplate(this.text, from, to, quoted, crlf, (fault) => {
       if (fault.code !== 'dollar-kept') broken = true
       if (seen.has(fault.code)) return
       seen.add(fault.code)

@@ -102,7 +102,7 @@ class TemplateParser {
       if (at > pending) literal += text.slice(pending, at)
       const next = at + 1 < to ? text.charCodeAt(at + 1) : 0
       if (code === BACKSLASH) {
-        literal += this.unescape(next)
+        literal += this.unescape(next, depth)
       } else if (code === RETURN) {
         if (next !== NEWLINE) literal += '\r'
         this.at++
@@ -127,8 +127,10 @@ class TemplateParser {
   }
 
   /** Reads a backslash and what belongs to it. */
-  private unescape(next: number): string {
-    const meaning = this.quoted ? QUOTED_ESCAPES[next] : next === DOLLAR ? '$' : undefined
+  private unescape(next: number, depth: number): string {
+    // Within a reference, } can be escaped as well.
+    const own = next === CLOSE_BRACE && depth > 0 ? '}' : undefined
+    const meaning = own ?? (this.quoted ? QUOTED_ESCAPES[next] : next === DOLLAR ? '$' : undefined)
     this.at += meaning === undefined ? 1 : 2
     return meaning ?? '\\'
   }

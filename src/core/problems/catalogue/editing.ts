@@ -14,8 +14,9 @@ export const editingProblems = () => ({
     '{name} can not be renamed to {to}: there is an entry of that name already.',
     'Remove one of the two first.',
   ),
+  'day-wrong': error('{day} is not a day of the calendar.', 'Write it as 2026-11-23 (RFC 3339).'),
   'edit-swallowed': error(
-    '{name} was not written: the mistake on line {line} would make it part of another value.',
-    'Mend line {line} first; mappa check says what is wrong with it.',
+    'The file was not changed: with the mistake on line {line}, changing {name} would change other values as well.',
+    'Fix line {line} first; mappa check says what is wrong with it.',
   ),
 })
