@@ -4,6 +4,13 @@ import { commands } from './commands.ts'
 import { EXIT_FINE, EXIT_USAGE } from './exit-codes.ts'
 import { Command, CommanderError } from './packages.ts'
 import { printFailure } from './render/failure.ts'
+import { err, out } from './render/terminal.ts'
+
+/** Words that were typed are repeated in messages, so those go where everything is made safe to print. */
+const OUTPUT = {
+  writeOut: (text: string) => out.print(text.replace(/\n$/, '')),
+  writeErr: (text: string) => err.print(text.replace(/\n$/, '')),
+}
 
 /**
  * Runs one command. Only the file of the command that was called is loaded, so that each starts as fast as it
@@ -18,8 +25,14 @@ async function main(words: readonly string[]): Promise<number> {
     .helpCommand(false)
     .showSuggestionAfterError()
     .exitOverride()
+    .configureOutput(OUTPUT)
   for (const { name, summary, load } of commands) {
-    const command = program.command(name).description(summary).helpOption('--help', 'print this help').exitOverride()
+    const command = program
+      .command(name)
+      .description(summary)
+      .helpOption('--help', 'print this help')
+      .exitOverride()
+      .configureOutput(OUTPUT)
     if (words[0] !== name) continue
     const { configure } = await load()
     configure(command, (code) => {

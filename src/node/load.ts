@@ -11,6 +11,7 @@ import { directoryLayer } from './directory-layer.ts'
 import { type ParsedFlags, parseFlags } from './flags/flags.ts'
 import { flagsHelp } from './flags/help.ts'
 import { readLayerFiles } from './layer-files.ts'
+import { isRegularFile } from './regular-file.ts'
 import { currentDirectory, findRoot } from './root.ts'
 import { processEnvironment, unclearValues } from './runtime-environment.ts'
 import { type ChosenStage, chooseStage } from './stage.ts'
@@ -205,10 +206,10 @@ function answer({ help, version }: ParsedFlags, definition: Definition, options:
 
 /** The version that the program's `package.json` has. */
 function versionOf(root: string): string {
+  const file = join(root, 'package.json')
   try {
-    return String(
-      (JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')) as { version?: unknown }).version ?? 'no version',
-    )
+    if (!isRegularFile(file)) return 'no version'
+    return String((JSON.parse(readFileSync(file, 'utf8')) as { version?: unknown }).version ?? 'no version')
   } catch {
     return 'no version'
   }

@@ -1,4 +1,5 @@
 import { fs, path } from './builtin.ts'
+import { isRegularFile } from './regular-file.ts'
 
 /** What a `package.json` says, as far as this project asks. */
 export interface Manifest {
@@ -10,6 +11,7 @@ export interface Manifest {
 /** The `package.json` of a folder; empty where there is none, or a wrong one, which is npm's to complain about. */
 export function readManifest(folder: string): Manifest {
   try {
+    if (!isRegularFile(path.join(folder, 'package.json'))) return {}
     return (JSON.parse(fs.readFileSync(path.join(folder, 'package.json'), 'utf8')) as Manifest | null) ?? {}
   } catch {
     return {}

@@ -1,6 +1,6 @@
 import type { Problem } from '../../core/problems/problem.ts'
 import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
-import { visible } from '../../core/text/visible.ts'
+import { visibleJson } from '../../core/text/visible.ts'
 import type { Inspection } from '../../node/load.ts'
 import { out } from './terminal.ts'
 
@@ -9,7 +9,7 @@ import { out } from './terminal.ts'
  * JSON leaves as they are become escapes, which mean the same to every reader but do nothing to a terminal.
  */
 export function printJson(data: unknown): void {
-  out.print(visible(JSON.stringify(data, null, 2), { keep: '\n' }))
+  out.print(visibleJson(JSON.stringify(data, null, 2)))
 }
 
 /**

@@ -1,3 +1,4 @@
+import { printable } from '../../core/text/visible.ts'
 import { lookOf, type TerminalLook } from '../../node/terminal.ts'
 
 /** A stream that text goes to, and what it can show. */
@@ -19,7 +20,7 @@ function screen(stream: NodeJS.WriteStream): Screen {
   return {
     ...lookOf(stream),
     print(text) {
-      stream.write(`${text}\n`)
+      stream.write(`${printable(text)}\n`)
     },
   }
 }

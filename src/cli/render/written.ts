@@ -7,7 +7,7 @@ import { out } from './terminal.ts'
 /** Says where a value was written, and never what it is. */
 export function printWritten(
   { name, path }: Declaration,
-  { file, line, created, changed, ignored }: Written,
+  { file, line, created, changed, tightened, ignored }: Written,
   root: string,
   { json }: { json?: boolean },
 ): void {
@@ -19,6 +19,7 @@ export function printWritten(
       line,
       created,
       changed,
+      tightened,
       ignored: ignored === null ? null : ignored !== 'no repository',
     })
     return
@@ -30,6 +31,7 @@ export function printWritten(
       ? `${name} is set in ${place}${created ? ', a new file' : ''}.`
       : `${name} has this value already, in ${place}.`,
   )
+  if (tightened) print('Other users could read the file. Its mode is 600 now, so that only you can.')
   if (ignored === 'ignored now') print(paint.faint('git was told to ignore the file: see .gitignore.'))
   if (ignored === 'no repository')
     print(paint.faint('There is no git repository here, so nothing was told to ignore the file.'))

@@ -29,7 +29,7 @@ export function exampleFile({ settings, stages }: Definition): string {
 /** The lines of one setting in the example file. */
 export function exampleEntry(declaration: Declaration, stages: readonly string[]): string[] {
   const { name, kind, optional, default: value } = declaration
-  const description = declaration.description.split(/\r?\n/).map((line) => `# ${line.trim()}`)
+  const description = declaration.description.split(/\r?\n/).map((line) => `# ${visible(line.trim())}`)
   const base = rulesInWords(declaration)
   const staged = stages.flatMap((stage) => {
     const own = inStage(declaration, stage)

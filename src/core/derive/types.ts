@@ -1,4 +1,5 @@
 import type { Declaration, Definition } from '../definition/definition.ts'
+import { visible } from '../text/visible.ts'
 
 /**
  * Types of the environment, so that `process.env.DOME_KEY` and `import.meta.env.NIGHT_PLACES` complete in an editor. With the
@@ -22,14 +23,21 @@ ${shared.length === 0 ? '' : `\ninterface ImportMetaEnv {\n${shared.map((each) =
 }
 
 function member({ name, description, kind, options, optional }: Declaration): string {
-  const lines = [description.replace(/\s+/g, ' ').replaceAll('*/', '*\\/')]
+  const lines = [inComment(description)]
   const old = options.deprecated
-  if (old === true || typeof old === 'string') lines.push(`@deprecated${old === true ? '' : ` ${old}`}`)
-  const type =
-    kind.name === 'choice'
-      ? (options.enum as readonly string[]).map((each) => `'${each.replace(/[\\']/g, '\\$&')}'`).join(' | ')
-      : 'string'
+  if (old === true || typeof old === 'string') lines.push(`@deprecated${old === true ? '' : ` ${inComment(old)}`}`)
+  const type = kind.name === 'choice' ? (options.enum as readonly string[]).map(literal).join(' | ') : 'string'
   const comment =
     lines.length === 1 ? `/** ${lines[0]} */` : `/**\n${lines.map((line) => `     * ${line}`).join('\n')}\n     */`
   return `    ${comment}\n    readonly ${name}${optional ? '?' : ''}: ${type}`
+}
+
+/** A text that can't end the comment it stands in, on one line. */
+function inComment(text: string): string {
+  return visible(text.replace(/\s+/g, ' ')).replaceAll('*/', '*\\/')
+}
+
+function literal(text: string): string {
+  const escaped = text.replace(/[\\']/g, '\\$&').replaceAll('\n', '\\n').replaceAll('\r', '\\r')
+  return `'${escaped.replaceAll('\u2028', '\\u2028').replaceAll('\u2029', '\\u2029')}'`
 }

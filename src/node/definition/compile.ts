@@ -3,9 +3,10 @@ import { compileFunction } from 'node:vm'
 import { defineSettings } from '../../core/definition/define.ts'
 import { version } from '../../version.ts'
 import { fs, path } from '../builtin.ts'
+import { cacheDirectory, readOwn, writeOwn } from '../own-cache.ts'
 
-const { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } = fs
-const { dirname, join, relative } = path
+const { readFileSync } = fs
+const { join, relative } = path
 
 /** JavaScript made from a TypeScript definition, with the text it was made from. */
 interface Compiled {
@@ -34,7 +35,7 @@ export async function runCompiled(
   let compiled = cacheFile === null ? null : readCache(cacheFile, source)
   if (compiled === null) {
     compiled = { version, source, code: await compile(source, file) }
-    if (cacheFile !== null) writeCache(cacheFile, compiled)
+    if (cacheFile !== null) writeOwn(cacheFile, JSON.stringify(compiled))
   }
   return run(compiled.code, file, await namesFor(compiled.code))
 }
@@ -75,36 +76,19 @@ function run(code: string, file: string, mappa: object): Record<string, unknown>
   return module.exports
 }
 
-/**
- * Where the compiled form of a definition is kept: in the nearest `node_modules` at or above the project, so that
- * no new folder appears in it; nowhere where there is none.
- */
+/** Where the compiled form of a definition is kept; `null` where there is no place for it. */
 function placeInCache(root: string, file: string): string | null {
-  for (let folder = root; ; folder = dirname(folder)) {
-    const modules = join(folder, 'node_modules')
-    if (existsSync(modules)) {
-      const name = relative(folder, file).replace(/[^A-Za-z0-9.]+/g, '-')
-      return join(modules, '.cache/mappa', `${name}.json`)
-    }
-    if (folder === dirname(folder)) return null
-  }
+  const directory = cacheDirectory(root)
+  const name = relative(root, file).replace(/[^A-Za-z0-9.]+/g, '-')
+  return directory === null ? null : join(directory, `${name}.json`)
 }
 
 function readCache(cacheFile: string, source: string): Compiled | null {
+  const text = readOwn(cacheFile)
   try {
-    const cached = JSON.parse(readFileSync(cacheFile, 'utf8')) as Compiled
-    return cached.version === version && cached.source === source ? cached : null
+    const cached = JSON.parse(text ?? 'null') as Compiled | null
+    return cached?.version === version && cached.source === source ? cached : null
   } catch {
     return null
   }
-}
-
-/** Keeps the result for the next time. A folder that can't be written to is no fault: it is made anew then. */
-function writeCache(cacheFile: string, compiled: Compiled): void {
-  try {
-    mkdirSync(dirname(cacheFile), { recursive: true })
-    const draft = `${cacheFile}.${process.pid}`
-    writeFileSync(draft, JSON.stringify(compiled))
-    renameSync(draft, cacheFile)
-  } catch {}
 }

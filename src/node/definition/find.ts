@@ -2,6 +2,7 @@ import { definitionFileProblem } from '../../core/problems/of-commands.ts'
 import type { problem } from '../../core/problems/problem.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../builtin.ts'
+import { mustBeRegular } from '../regular-file.ts'
 
 const { existsSync, readFileSync } = fs
 const { join, resolve } = path
@@ -25,12 +26,13 @@ export function findDefinition(root: string, asked?: { file: string; from: strin
   const named = namedInPackage(root)
   if (named !== null) return existing(resolve(root, named), named, 'package.json')
   const found = DEFINITION_FILES.find((file) => existsSync(join(root, file)))
-  if (found !== undefined) return join(root, found)
+  if (found !== undefined) return existing(join(root, found), found, 'its name')
   const looked = ['settings.definition.ts', '.mts', '.js', '.mjs', `.json in ${root} and in its folder src`]
   throw notFound(definitionFileProblem('definition-not-found', { looked }))
 }
 
 function existing(path: string, file: string, from: string): string {
+  mustBeRegular(path, file)
   if (existsSync(path)) return path
   throw notFound(definitionFileProblem('definition-file-missing', { file, from }, { file }))
 }
@@ -41,6 +43,7 @@ function notFound(why: ReturnType<typeof problem>): SettingsError {
 
 /** The path under `"mappa": { "settings": ... }`; a `package.json` that is wrong is npm's to complain about. */
 function namedInPackage(root: string): string | null {
+  mustBeRegular(join(root, 'package.json'), 'package.json')
   try {
     const data: unknown = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'))
     const settings = (data as { mappa?: { settings?: unknown } } | null)?.mappa?.settings

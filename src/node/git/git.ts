@@ -7,6 +7,18 @@ export interface GitAnswer {
 }
 
 /**
+ * A repository can be anybody's, and its configuration can name commands that git would run: a file monitor, hooks, a pager, a
+ * signature check, and ways to fetch what a partial clone lacks. None of them is run.
+ */
+const NO_COMMANDS = [
+  'core.fsmonitor=false',
+  'core.hooksPath=/dev/null',
+  'core.pager=cat',
+  'log.showSignature=false',
+  'protocol.allow=never',
+].flatMap((each) => ['-c', each])
+
+/**
  * Asks the git that is installed.
  *
  * @param folder where to ask
@@ -15,11 +27,20 @@ export interface GitAnswer {
  * @returns its answer; `null` where there is no git
  */
 export function git(folder: string, words: readonly string[], input?: string): GitAnswer | null {
-  const { status, stdout, error } = spawnSync('git', ['-C', folder, ...words], {
+  return ask([...NO_COMMANDS, '-C', folder, ...words], input)
+}
+
+/** The same with the configuration as it is, for questions about the configuration itself, which run nothing. */
+export function gitAsConfigured(folder: string, words: readonly string[]): GitAnswer | null {
+  return ask(['-C', folder, ...words])
+}
+
+function ask(words: readonly string[], input?: string): GitAnswer | null {
+  const { status, stdout, error } = spawnSync('git', words, {
     encoding: 'utf8',
     maxBuffer: 1 << 30,
     // Messages are not for us to read, so their language does not matter; a prompt would wait for ever.
-    env: { ...process.env, GIT_TERMINAL_PROMPT: '0', GIT_OPTIONAL_LOCKS: '0' },
+    env: { ...process.env, GIT_TERMINAL_PROMPT: '0', GIT_OPTIONAL_LOCKS: '0', GIT_NO_LAZY_FETCH: '1' },
     ...(input === undefined ? {} : { input }),
   })
   return error !== undefined || status === null ? null : { status, stdout }

@@ -2,7 +2,7 @@ import { guardProblem } from '../../core/problems/of-commands.ts'
 import type { problem } from '../../core/problems/problem.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../builtin.ts'
-import { git, repositoryOf } from '../git/git.ts'
+import { gitAsConfigured, repositoryOf } from '../git/git.ts'
 import { updateFile } from '../writing/update-file.ts'
 
 /** What became of the hook. */
@@ -23,7 +23,7 @@ const MARK = '# Keeps secrets out of commits (mappa guard --install).'
 export async function installHook(root: string): Promise<HookOutcome> {
   const top = repositoryOf(root)
   if (top === null) refuse(guardProblem('repository-missing', { option: '--install' }))
-  const hooks = git(root, ['rev-parse', '--git-path', 'hooks'])!.stdout.trim()
+  const hooks = gitAsConfigured(root, ['rev-parse', '--git-path', 'hooks'])!.stdout.trim()
   const file = path.join(path.resolve(root, hooks), 'pre-commit')
   // A hook runs at the top of the repository.
   const within = path.relative(fs.realpathSync(top!), fs.realpathSync(root)).replaceAll('\\', '/')

@@ -33,7 +33,17 @@ export async function checkStaged(
 /** The staged files by the names of their objects. */
 function stagedFiles(root: string): Map<string, string> {
   const raw =
-    git(root, ['diff', '--cached', '--raw', '-z', '--no-renames', '--no-abbrev', '--diff-filter=ACMT'])?.stdout ?? ''
+    git(root, [
+      'diff',
+      '--cached',
+      '--no-ext-diff',
+      '--no-textconv',
+      '--raw',
+      '-z',
+      '--no-renames',
+      '--no-abbrev',
+      '--diff-filter=ACMT',
+    ])?.stdout ?? ''
   const pieces = raw.split('\0')
   const files = new Map<string, string>()
   // `:100644 100644 <old> <new> M`, then the path.

@@ -11,6 +11,7 @@ import { definitionPlace } from '../definition/place.ts'
 import { ignoredAmong, repositoryOf } from '../git/git.ts'
 import { addIgnoreRules, ensureIgnored } from '../git/ignore-rules.ts'
 import { packagesOf } from '../manifest.ts'
+import { mustBeRegular } from '../regular-file.ts'
 import { surveyProject } from '../survey/survey.ts'
 import { updateFile } from '../writing/update-file.ts'
 import { writeDerived } from '../writing/write-derived.ts'
@@ -93,6 +94,7 @@ export async function setUpProject(
 function draftDefinition(root: string, { envFiles, reads }: ProjectLook, stages: readonly string[]): string {
   const values = new Map<string, string[]>(reads.map((name) => [name, []]))
   for (const file of envFiles) {
+    mustBeRegular(path.join(root, file), file)
     for (const { name, value } of EnvReading.readBytes(fs.readFileSync(path.join(root, file)), file).entries) {
       values.set(name, [...(values.get(name) ?? []), typeof value === 'string' ? value : '${}'])
     }

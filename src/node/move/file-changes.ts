@@ -5,6 +5,7 @@ import { layerFiles } from '../../core/layers/order.ts'
 import { fs, path } from '../builtin.ts'
 import { ignoredAmong, repositoryOf } from '../git/git.ts'
 import { LOCAL_RULES, withIgnoreRules } from '../git/ignore-rules.ts'
+import { readRegularText } from '../regular-file.ts'
 import { SECRET_MODE } from '../writing/update-file.ts'
 import type { FileChange } from '../writing/update-files.ts'
 import type { MovedFinding } from './targets.ts'
@@ -36,7 +37,7 @@ export function layerChanges(
     file,
     before: documents.has(file) ? String(documents.get(file)) : fs.existsSync(path.join(root, file)) ? '' : null,
     after: String(document),
-    ...(file.endsWith('.local') ? { newMode: SECRET_MODE } : {}),
+    ...(file.endsWith('.local') ? { newMode: SECRET_MODE, ownerOnly: true } : {}),
   }))
 }
 
@@ -44,7 +45,7 @@ export function layerChanges(
 export function exampleChange(root: string, old: Definition | null, definition: Definition): FileChange[] {
   const file = '.env.example'
   const whole = path.join(root, file)
-  const before = fs.existsSync(whole) ? fs.readFileSync(whole, 'utf8') : null
+  const before = readRegularText(whole, file)
   if (before === null || (old !== null && before === exampleFile(old))) {
     return [{ file, before, after: exampleFile(definition) }]
   }
@@ -68,6 +69,6 @@ export function ignoreChange(root: string, secretFiles: readonly string[]): File
   if (secretFiles.every((file) => ignored.has(file))) return null
   const file = '.gitignore'
   const whole = path.join(root, file)
-  const before = fs.existsSync(whole) ? fs.readFileSync(whole, 'utf8') : null
+  const before = readRegularText(whole, file)
   return { file, before, after: withIgnoreRules(before ?? '', LOCAL_RULES) }
 }

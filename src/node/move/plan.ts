@@ -8,12 +8,13 @@ import { movingProblem } from '../../core/problems/of-commands.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { resolveSettings } from '../../core/resolve/resolve.ts'
 import type { Finding } from '../../core/survey/findings.ts'
-import { fs, path } from '../builtin.ts'
+import { path } from '../builtin.ts'
 import { loadDefinition } from '../definition/load.ts'
 import { repositoryOf } from '../git/git.ts'
 import { ensureIgnored } from '../git/ignore-rules.ts'
 import { readLayerFiles } from '../layer-files.ts'
 import { readManifest } from '../manifest.ts'
+import { readRegularText } from '../regular-file.ts'
 import { sourceFiles } from '../survey/files.ts'
 import { type FileChange, updateFiles } from '../writing/update-files.ts'
 import { addSetting, type NewSetting } from './definition-source.ts'
@@ -166,7 +167,7 @@ async function definitionAfter(
   movable: readonly Target[],
 ): Promise<{ definition: Definition; change: FileChange | null }> {
   const whole = path.join(root, file)
-  const before = fs.existsSync(whole) ? fs.readFileSync(whole, 'utf8') : null
+  const before = readRegularText(whole)
   const start = before ?? definitionSource([], null)
   const after = movable.reduce((text, each) => ('added' in each ? withSetting(text, file, each.added) : text), start)
   if (after === start) return { definition: definition ?? NOTHING_DEFINED, change: null }

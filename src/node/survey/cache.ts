@@ -1,6 +1,7 @@
 import { judge } from '../../core/survey/judge.ts'
 import type { Source, SourceLiteral, SourceRead } from '../../core/survey/source.ts'
 import { fs, path } from '../builtin.ts'
+import { readOwn, writeOwn } from '../own-cache.ts'
 
 const { createHash } = process.getBuiltinModule('node:crypto')
 const { homedir } = process.getBuiltinModule('node:os')
@@ -95,12 +96,7 @@ export class SurveyCache {
     if (!this.#changed) return
     const others = [...this.#entries].filter(([file]) => !this.#kept.has(file) && fs.existsSync(file))
     const entries = Object.fromEntries([...others, ...this.#kept])
-    try {
-      fs.mkdirSync(path.dirname(this.#file), { recursive: true, mode: 0o700 })
-      const draft = `${this.#file}.${process.pid}`
-      fs.writeFileSync(draft, JSON.stringify({ rules: rulesStamp(), entries }), { mode: 0o600 })
-      fs.renameSync(draft, this.#file)
-    } catch {}
+    writeOwn(this.#file, JSON.stringify({ rules: rulesStamp(), entries }))
   }
 }
 
@@ -137,7 +133,7 @@ function rulesStamp(): string {
 
 function read(file: string): Map<string, Entry> {
   try {
-    const { rules, entries } = JSON.parse(fs.readFileSync(file, 'utf8')) as {
+    const { rules, entries } = JSON.parse(readOwn(file) ?? 'null') as {
       rules: string
       entries: Record<string, Entry>
     }

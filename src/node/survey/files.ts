@@ -1,5 +1,6 @@
 import { fs, path } from '../builtin.ts'
 import { git } from '../git/git.ts'
+import { isRegularFile } from '../regular-file.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')
 
@@ -68,7 +69,7 @@ function* walk(folder: string, rules: Rules | null): Generator<string> {
 
 function rulesIn(folder: string): Rules {
   const file = path.join(folder, '.gitignore')
-  if (!fs.existsSync(file)) return []
+  if (!isRegularFile(file)) return []
   const ignore = createRequire(import.meta.url)('ignore') as typeof import('ignore')
   const rules = ignore().add(fs.readFileSync(file, 'utf8'))
   return [{ folder, ignores: (name) => name !== '' && rules.ignores(name) }]

@@ -1,19 +1,25 @@
 import { fs, path } from '../builtin.ts'
 
+const { createHash, randomBytes } = process.getBuiltinModule('node:crypto')
+
+/** How a file is replaced. */
+export interface ReplaceOptions {
+  /** The permission bits of a file that does not exist yet; what the system gives if left out. */
+  readonly newMode?: number
+  /** True where only the owner may read the file afterwards, whatever its mode was. */
+  readonly ownerOnly?: boolean
+}
+
 /**
  * Puts a file in the place of another, so that whoever reads it meets the old text or the new one, never a part,
  * also when the machine stops in between. The mode and the owner stay.
  *
- * The draft lies beside the file, and where that ends in `.local` so does the draft: git ignores both by one rule, so
- * that nothing of a secret can be committed when a program is ended in the middle.
- *
- * @param target the whole path of the file, no link
+ * @param target the absolute path of the file, no link
  * @param text the new text
- * @param newMode the permission bits of a file that does not exist yet; what the system gives if left out
  * @throws what the operating system reports; the old file is untouched then
  */
-export function replaceFile(target: string, text: string, newMode = 0o666): void {
-  const draft = writeDraft(target, text, newMode)
+export function replaceFile(target: string, text: string, options: ReplaceOptions = {}): void {
+  const draft = writeDraft(target, text, options)
   try {
     fs.renameSync(draft, target)
   } catch (error) {
@@ -25,16 +31,17 @@ export function replaceFile(target: string, text: string, newMode = 0o666): void
 /**
  * Writes the draft that is to take the place of a file, so that only its name has to change.
  *
- * @returns its whole path
+ * @returns its absolute path
  * @throws what the operating system reports; nothing is left behind then
  */
-export function writeDraft(target: string, text: string, newMode = 0o666): string {
+export function writeDraft(target: string, text: string, { newMode = 0o666, ownerOnly }: ReplaceOptions = {}): string {
   const old = fs.statSync(target, { throwIfNoEntry: false })
-  const draft = draftOf(target)
-  const file = fs.openSync(draft, 'wx', old === undefined ? newMode : old.mode & 0o777)
+  const draft = `${draftPrefix(target)}${randomBytes(8).toString('hex')}.local`
+  const mode = (old === undefined ? newMode : old.mode & 0o777) & (ownerOnly === true ? 0o700 : 0o777)
+  const file = fs.openSync(draft, 'wx', mode)
   try {
     fs.writeFileSync(file, text)
-    if (old !== undefined) keepRights(file, old)
+    if (old !== undefined) keepRights(file, old, mode)
     fs.fsyncSync(file)
   } catch (error) {
     fs.rmSync(draft, { force: true })
@@ -45,14 +52,30 @@ export function writeDraft(target: string, text: string, newMode = 0o666): strin
   return draft
 }
 
-function draftOf(target: string): string {
-  const { dir, name, ext } = path.parse(target)
-  return path.join(dir, `${name}.draft-${process.pid}${ext === '' ? '' : ext}`)
+/**
+ * Removes the drafts of a file that a program left which was ended in the middle. Only for whoever holds the lock of the file: a
+ * draft of somebody at work would go as well.
+ */
+export function removeOldDrafts(target: string): void {
+  const prefix = path.basename(draftPrefix(target))
+  const directory = path.dirname(target)
+  for (const name of fs.readdirSync(directory)) {
+    if (name.startsWith(prefix)) fs.rmSync(path.join(directory, name), { force: true })
+  }
+}
+
+/**
+ * What the names of all drafts of a file begin with. They lie beside it, since only there a change of name is all or nothing, and
+ * are called like files of one machine, whatever they are drafts of: git ignores those, and no tool takes them for a source.
+ */
+function draftPrefix(target: string): string {
+  const { dir, base } = path.parse(target)
+  return path.join(dir, `.env.mappa-draft-${createHash('sha256').update(base).digest('hex').slice(0, 12)}-`)
 }
 
 /** A user who may write a file may not always give it away; the text matters more. */
-function keepRights(file: number, old: { mode: number; uid: number; gid: number }): void {
-  fs.fchmodSync(file, old.mode & 0o777)
+function keepRights(file: number, old: { uid: number; gid: number }, mode: number): void {
+  fs.fchmodSync(file, mode)
   try {
     fs.fchownSync(file, old.uid, old.gid)
   } catch {}

@@ -3,19 +3,24 @@ import { writingProblem } from '../../core/problems/of-commands.ts'
 import { hasErrors, problem } from '../../core/problems/problem.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../builtin.ts'
+import { mustBeRegular } from '../regular-file.ts'
 import { loadLocking } from './packages.ts'
-import { replaceFile } from './replace-file.ts'
+import { removeOldDrafts, writeDraft } from './replace-file.ts'
 
 /** What became of a file. */
 export interface Updated {
   readonly created: boolean
   readonly changed: boolean
+  /** True where others could read the file before, and no longer can. */
+  readonly tightened: boolean
 }
 
 /** Options of {@link updateFile}. */
 export interface UpdateOptions {
   /** The permission bits of a file that does not exist yet; what the system gives if left out. */
   readonly newMode?: number
+  /** True where only the owner may read the file afterwards. */
+  readonly ownerOnly?: boolean
 }
 
 /** For files that hold secrets: only their owner can read them. */
@@ -32,21 +37,58 @@ export const SECRET_MODE = 0o600
 export async function updateFile(
   file: string,
   change: (before: string | null) => string,
-  { newMode }: UpdateOptions = {},
+  options: UpdateOptions = {},
 ): Promise<Updated> {
   const target = targetOf(file)
+  mustBeReplaceable(target, file)
   const release = await lock(target)
   try {
-    const before = readText(target, file)
-    const after = change(before)
-    if (after === before) return { created: false, changed: false }
-    replaceFile(target, after, newMode)
-    return { created: before === null, changed: true }
+    removeOldDrafts(target)
+    // Somebody who takes no lock, an editor for example, may save in between: then it is done again with that text.
+    for (let attempt = 0; attempt < MAX_ATTEMPTS; attempt++) {
+      const before = readText(target, file)
+      const after = change(before)
+      const tightened = options.ownerOnly === true && before !== null && isOpenToOthers(target)
+      if (after === before && !tightened) return { created: false, changed: false, tightened: false }
+      const draft = writeDraft(target, after, options)
+      if (readText(target, file) === before) {
+        fs.renameSync(draft, target)
+        return { created: before === null, changed: after !== before, tightened }
+      }
+      fs.rmSync(draft, { force: true })
+    }
+    const why = writingProblem('file-changed', { file }, { file })
+    throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
   } catch (error) {
     throw asProblem(error, file)
   } finally {
     await release()
   }
+}
+
+const MAX_ATTEMPTS = 5
+
+function isOpenToOthers(target: string): boolean {
+  return process.platform !== 'win32' && (fs.statSync(target).mode & 0o077) !== 0
+}
+
+/**
+ * Refuses what a new file must not take the place of: what is no file, what is write-protected on purpose, and what has a second
+ * name, which would keep the old text.
+ *
+ * @throws {SettingsError} with a sentence for each
+ */
+export function mustBeReplaceable(target: string, file: string): void {
+  mustBeRegular(target, file)
+  const stats = fs.statSync(target, { throwIfNoEntry: false })
+  if (stats === undefined) return
+  const why =
+    stats.nlink > 1
+      ? writingProblem('file-hard-linked', { file, count: stats.nlink }, { file })
+      : (stats.mode & 0o200) === 0
+        ? writingProblem('file-read-only', { file }, { file })
+        : null
+  if (why !== null) throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
 }
 
 /** Changes an env file, with what `updateFile` promises. */
@@ -64,7 +106,8 @@ export function targetOf(file: string): string {
   try {
     return fs.realpathSync(file)
   } catch {
-    if (fs.lstatSync(file, { throwIfNoEntry: false }) === undefined) return file
+    // Not there, or made by somebody just now.
+    if (fs.lstatSync(file, { throwIfNoEntry: false })?.isSymbolicLink() !== true) return file
     throw new SettingsError({
       title: 'Settings',
       stage: null,
@@ -78,16 +121,41 @@ export async function lock(target: string): Promise<() => Promise<void>> {
   try {
     // Told at once: whoever can't write here can't later either.
     fs.accessSync(path.dirname(target), fs.constants.W_OK)
-    const retries = { retries: 60, minTimeout: 10, maxTimeout: 250 }
-    return await loadLocking().lock(target, { realpath: false, stale: 10_000, retries })
+    clearLock(target)
+    return await loadLocking().lock(target, {
+      realpath: false,
+      stale: STALE_MS,
+      update: STALE_MS / 3,
+      // About a minute: many may wait in a row.
+      retries: { retries: 600, factor: 1.2, minTimeout: 5, maxTimeout: 100, randomize: true },
+      // What was read is compared again before it is replaced, so a lock that was lost for a moment loses nothing.
+      onCompromised: () => {},
+    })
   } catch (error) {
     throw asProblem(error, target)
   }
 }
 
+/** A lock that nobody has renewed for so long belongs to a program that was ended. */
+const STALE_MS = 3000
+
+/** Takes away what is no lock that anybody holds, and would be waited for in vain. */
+function clearLock(target: string): void {
+  const file = `${target}.lock`
+  const stats = fs.lstatSync(file, { throwIfNoEntry: false })
+  if (stats === undefined) return
+  if (!stats.isDirectory()) {
+    const why = writingProblem('lock-in-the-way', { file }, { file })
+    throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+  }
+  // From a clock that ran ahead; it would not become old for as long.
+  if (stats.mtimeMs > Date.now() + STALE_MS) fs.rmSync(file, { recursive: true, force: true })
+}
+
 /** The text of a file, refusing what would not come through unharmed. */
 export function readText(target: string, file: string): string | null {
   if (!fs.existsSync(target)) return null
+  mustBeRegular(target, file)
   const document = EnvDocument.fromBytes(fs.readFileSync(target), { file: path.basename(file) })
   const unreadable = document.problems.filter((each) => UNREADABLE.has(each.code))
   if (hasErrors(unreadable)) throw new SettingsError({ title: 'Settings', stage: null, problems: unreadable })

@@ -1,8 +1,8 @@
 import { writingProblem } from '../../core/problems/of-commands.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../builtin.ts'
-import { replaceFile, writeDraft } from './replace-file.ts'
-import { asProblem, lock, readText, targetOf } from './update-file.ts'
+import { removeOldDrafts, replaceFile, writeDraft } from './replace-file.ts'
+import { asProblem, lock, mustBeReplaceable, readText, targetOf } from './update-file.ts'
 
 /** A file that is to change. */
 export interface FileChange {
@@ -13,6 +13,8 @@ export interface FileChange {
   readonly after: string
   /** The permission bits of a new file; what the system gives if left out. */
   readonly newMode?: number
+  /** True where only the owner may read the file afterwards. */
+  readonly ownerOnly?: boolean
 }
 
 /** A change on its way: the file itself, and the draft that waits to take its place. */
@@ -38,7 +40,11 @@ export async function updateFiles(root: string, changes: readonly FileChange[]):
       fs.mkdirSync(path.dirname(target), { recursive: true })
       releases.push(await lock(target))
     }
-    for (const [index, change] of changes.entries()) mustBeAsSeen(targets[index]!, change)
+    for (const [index, change] of changes.entries()) {
+      mustBeReplaceable(targets[index]!, change.file)
+      mustBeAsSeen(targets[index]!, change)
+    }
+    for (const target of new Set(targets)) removeOldDrafts(target)
     for (const [index, change] of changes.entries()) pending.push(drafted(targets[index]!, change))
     exchange(pending)
   } finally {
@@ -49,7 +55,7 @@ export async function updateFiles(root: string, changes: readonly FileChange[]):
 
 function drafted(target: string, change: FileChange): Pending {
   try {
-    return { ...change, target, draft: writeDraft(target, change.after, change.newMode) }
+    return { ...change, target, draft: writeDraft(target, change.after, change) }
   } catch (error) {
     throw asProblem(error, change.file)
   }
@@ -59,6 +65,8 @@ function drafted(target: string, change: FileChange): Pending {
 function exchange(pending: readonly Pending[]): void {
   for (const [index, { draft, target, file }] of pending.entries()) {
     try {
+      // Again, and right before: an editor that saves in between takes no lock.
+      mustBeAsSeen(target, pending[index]!)
       fs.renameSync(draft, target)
     } catch (error) {
       for (const each of pending.slice(0, index).reverse()) putBack(each)

@@ -1,4 +1,5 @@
 import { fs, path } from '../builtin.ts'
+import { readRegularText } from '../regular-file.ts'
 import { updateFile } from './update-file.ts'
 
 /** How a derived file was found, and what was done about it. */
@@ -21,7 +22,7 @@ export interface DerivedState {
  * @param verify true to find out only
  */
 export async function writeDerived(file: string, text: string, verify: boolean): Promise<DerivedState> {
-  const before = fs.existsSync(file) ? fs.readFileSync(file, 'utf8') : null
+  const before = readRegularText(file)
   const after = before?.includes('\r\n') ? text.replaceAll('\n', '\r\n') : text
   const right = before === after
   if (!right && !verify) {

@@ -60,7 +60,7 @@ export async function writeSetting(
       line = after.get(name)!.line
       return after
     },
-    secret ? { newMode: SECRET_MODE } : {},
+    secret ? { newMode: SECRET_MODE, ownerOnly: true } : {},
   )
   return { ...updated, file, line, ignored }
 }

@@ -19,8 +19,20 @@ export const writingProblems = () => ({
     'The reason comes from the operating system. Nothing was changed.',
   ),
   'file-busy': error(
-    '{file} is being changed by somebody else, and stayed so for seconds. Nothing was changed.',
-    'Try again. If nobody else is at work, a program was ended in the middle: remove {file}.lock.',
+    '{file} has been locked by another process for a minute. Nothing was changed.',
+    'Try again. If no other process is at work, remove {file}.lock.',
+  ),
+  'lock-in-the-way': error(
+    '{file} is in the way: Mappa needs that name for a moment to lock the file beside it.',
+    'Rename it or remove it. Nothing was changed.',
+  ),
+  'file-read-only': error(
+    '{file} is write-protected. Nothing was changed.',
+    'If it may be changed, allow it first: chmod u+w {file}',
+  ),
+  'file-hard-linked': error(
+    '{file} is one of {count} names of the same file (hard links), and the others would keep the old text. Nothing was changed.',
+    'Make it a file of its own: cp {file} {file}.copy, then mv {file}.copy {file}',
   ),
   'file-changed': error(
     '{file} was changed by somebody else after it was looked at. Nothing was written.',
