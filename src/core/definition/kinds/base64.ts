@@ -32,6 +32,10 @@ export const base64 = /* @__PURE__ */ kind<Uint8Array, Maker<Uint8Array, Base64O
       ? { value }
       : failure('bytes-wrong', { needed: bytes as number, length: value.length })
   },
+  text: () => ({
+    pattern: '^[A-Za-z0-9+/_-]*={0,2}$',
+    notExpressed: ['the number of bytes', 'one alphabet at a time'],
+  }),
   toText: (value) => btoa(Array.from(value, (byte) => String.fromCharCode(byte)).join('')),
   readsText: true,
   schema: { type: 'string', contentEncoding: 'base64' },

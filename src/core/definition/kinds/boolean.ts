@@ -23,6 +23,14 @@ export const boolean = /* @__PURE__ */ kind<boolean, Maker<boolean>>({
     const value = text.length <= 5 ? MEANINGS.get(text.toLowerCase()) : undefined
     return value === undefined ? failure('not-boolean', {}) : { value }
   },
+  text: () => ({ pattern: `^(?:${words(true)}|${words(false)})$` }),
+  textOfValues: (values) => ({ pattern: `^(?:${values.map((each) => words(each === true)).join('|')})$` }),
   toText: String,
   schema: { type: 'boolean' },
 })
+
+/** A pattern for the words of one meaning, in any case. */
+function words(meaning: boolean): string {
+  const anyCase = (letter: string) => (/[a-z]/.test(letter) ? `[${letter.toUpperCase()}${letter}]` : letter)
+  return [...MEANINGS].flatMap(([word, each]) => (each === meaning ? [[...word].map(anyCase).join('')] : [])).join('|')
+}

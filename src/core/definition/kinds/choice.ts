@@ -40,6 +40,7 @@ export const choice = /* @__PURE__ */ kind<string, ChoiceMaker>({
     if (choices.includes(text)) return { value: text }
     return failure('not-in-enum', { choices, near: nearestOf(choices)(text) })
   },
+  textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
   schema: { type: 'string' },
 })

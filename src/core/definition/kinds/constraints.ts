@@ -1,4 +1,5 @@
 import { isMultiple } from '../../text/decimal.ts'
+import { integerPattern } from '../../text/integer-pattern.ts'
 import { meaningOf } from '../../text/meaning.ts'
 import { type Failure, failure } from './failure.ts'
 
@@ -174,6 +175,14 @@ export interface LimitsIn<Limit> {
 
 /** Constraints of numbers. */
 export type NumberConstraints = LimitsIn<number>
+
+/** A pattern for the whole numbers that limits leave of a range, without anchors. */
+export function wholeNumbers(options: Readonly<Record<string, unknown>>, least: number, most: number): string {
+  const { minimum, exclusiveMinimum, maximum, exclusiveMaximum } = options as NumberConstraints
+  const from = Math.max(least, Math.ceil(minimum ?? least), Math.floor(exclusiveMinimum ?? least - 1) + 1)
+  const to = Math.min(most, Math.floor(maximum ?? most), Math.ceil(exclusiveMaximum ?? most + 1) - 1)
+  return from > to ? '(?!)' : integerPattern(from, to)
+}
 
 /** Constraints of texts. */
 export interface TextConstraints {

@@ -47,6 +47,7 @@ export const custom = /* @__PURE__ */ kind<unknown, CustomMaker>({
     if (schema !== undefined) return check.through(schema as StandardSchema<unknown>, text)
     return check.call(convert as (text: string) => unknown, text)
   },
+  text: () => ({ notExpressed: ['the conversion of the program'] }),
   toText: (value) => (typeof value === 'object' ? JSON.stringify(value) : String(value)),
   unchecked: true,
   schema: {},

@@ -37,6 +37,7 @@ export const dateTime = /* @__PURE__ */ kind<Date, Maker<Date, unknown, Date | s
     const value = new Date(text.toUpperCase())
     return fits && !Number.isNaN(value.getTime()) ? { value } : failure('date-time-out-of-range', {})
   },
+  text: () => ({ pattern: FORM.source, notExpressed: ['the calendar and the clock'] }),
   toText: (value) => value.toISOString(),
   readsText: true,
   schema: { type: 'string', format: 'date-time' },

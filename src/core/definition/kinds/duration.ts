@@ -37,6 +37,7 @@ export const duration = /* @__PURE__ */ kind<number, Maker<number, LimitsIn<numb
     const { value } = times(sum, 1n)
     return value <= Number.MAX_SAFE_INTEGER ? { value } : failure('duration-too-long', {})
   },
+  text: () => ({ pattern: `^(?!$)(?:${SHORT.source}|${ISO.source})`, notExpressed: ['the longest duration'] }),
   toText(value) {
     // The largest unit that needs no more than two digits behind the point.
     const [unit, length] = UNITS.find(([, each]) => value >= each && value < 9e13 && (value * 100) % each === 0) ?? [

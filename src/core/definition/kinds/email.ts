@@ -16,6 +16,8 @@ export const email = /* @__PURE__ */ kind<string, Maker<string, TextConstraints>
   constraints: TEXT_CONSTRAINTS,
   accepts: isEmail,
   convert: (text) => (isEmail(text) ? { value: text } : failure('not-email', {})),
+  text: () => ({ pattern: ADDRESS.source, maxLength: 320 }),
+  textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
   schema: { type: 'string', format: 'email' },
 })

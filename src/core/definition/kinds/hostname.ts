@@ -16,6 +16,8 @@ export const hostname = /* @__PURE__ */ kind<string, Maker<string, TextConstrain
   constraints: TEXT_CONSTRAINTS,
   accepts: isHostname,
   convert: (text) => (isHostname(text) ? { value: text } : failure('not-hostname', { near: bareHost(text) })),
+  text: () => ({ pattern: NAME.source }),
+  textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
   schema: { type: 'string', format: 'hostname' },
 })

@@ -1,5 +1,5 @@
 import type { Maker } from '../setting.ts'
-import { NUMBER_CONSTRAINTS, type NumberConstraints } from './constraints.ts'
+import { NUMBER_CONSTRAINTS, type NumberConstraints, wholeNumbers } from './constraints.ts'
 import { failure } from './failure.ts'
 import { kind } from './kind.ts'
 
@@ -17,6 +17,12 @@ export const integer = /* @__PURE__ */ kind<number, Maker<number, NumberConstrai
     const value = Number(text)
     return Number.isSafeInteger(value) ? { value: value + 0 } : failure('integer-inexact', {})
   },
+  text: (options) => ({
+    pattern: `^${wholeNumbers(options, -Number.MAX_SAFE_INTEGER, Number.MAX_SAFE_INTEGER)}$`,
+    notExpressed: options.multipleOf === undefined ? [] : ['multipleOf'],
+  }),
+  expressesLimits: true,
+  textOfValues: (values) => ({ enum: values.flatMap((each) => (each === 0 ? ['0', '-0'] : [String(each)])) }),
   toText: String,
   schema: { type: 'integer' },
 })

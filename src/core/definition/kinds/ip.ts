@@ -24,6 +24,11 @@ export const ip = /* @__PURE__ */ kind<string, Maker<string, IpOptions>>({
       ? { value: text }
       : failure('ip-version-wrong', { version: version as number })
   },
+  text: ({ version }) =>
+    version === 4
+      ? { pattern: V4.source }
+      : { pattern: '^[0-9a-fA-F:.]+$', notExpressed: ['the forms of IPv6 (RFC 4291)'] },
+  textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
   schema: { type: 'string', anyOf: [{ format: 'ipv4' }, { format: 'ipv6' }] },
 })

@@ -38,6 +38,7 @@ export const json = /* @__PURE__ */ kind<unknown, JsonMaker>({
     if (fault !== null) return fault
     return schema === undefined ? { value: frozen(value) } : check.through(schema as StandardSchema<unknown>, value)
   },
+  text: () => ({ notExpressed: ['what JSON is'] }),
   toText: (value) => JSON.stringify(value),
   schema: {},
 })

@@ -46,6 +46,16 @@ export interface Kind<T = unknown, Make = unknown> {
   readonly unchecked?: boolean
   /** What the typed value is in JSON Schema (2020-12), its constraints left aside. */
   readonly schema: Readonly<Record<string, unknown>>
+  /** What the text form is in JSON Schema: a pattern for the whole, and the rules of the kind that it does not express. */
+  readonly text?: (options: Options) => {
+    readonly pattern?: string
+    readonly maxLength?: number
+    readonly notExpressed?: readonly string[]
+  }
+  /** True where `text` expresses the limits of numbers as well. */
+  readonly expressesLimits?: boolean
+  /** The texts that stand for some values, in JSON Schema; left out where there is no end of them. */
+  readonly textOfValues?: (values: readonly unknown[]) => Readonly<Record<string, unknown>>
   /** For types alone; there is nothing here when the program runs. */
   readonly make?: Make
 }

@@ -73,6 +73,7 @@ export const list = /* @__PURE__ */ kind<readonly unknown[], ListMaker>({
     const [first, ...more] = failures
     return first === undefined ? { value: Object.freeze(value) } : { failure: first, more }
   },
+  text: () => ({ notExpressed: ['what each item is'] }),
   toText: (value, options) =>
     value.map((each) => itemOf(options).kind.toText(each, itemOf(options).options)).join(separatorOf(options)),
   schema: { type: 'array' },

@@ -18,6 +18,7 @@ export const number = /* @__PURE__ */ kind<number, Maker<number, NumberConstrain
     // Adding 0 turns -0 into 0, which compares and prints as people expect.
     return Number.isFinite(value) ? { value: value + 0 } : failure('number-too-large', {})
   },
+  text: () => ({ pattern: JSON_NUMBER.source, notExpressed: ['the largest number'] }),
   toText: String,
   schema: { type: 'number' },
 })

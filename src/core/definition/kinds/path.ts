@@ -18,6 +18,8 @@ export const path = /* @__PURE__ */ kind<string, Maker<string, PathOptions>>({
   accepts: (value) => typeof value === 'string',
   // No system has a path with such a character in it.
   convert: (text) => (text.includes('\0') ? failure('not-path', {}) : { value: text }),
+  text: ({ mustExist }) => ({ pattern: '^[^\\u0000]*$', notExpressed: mustExist === true ? ['mustExist'] : [] }),
+  textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
   schema: { type: 'string' },
 })

@@ -28,6 +28,7 @@ export const pem = /* @__PURE__ */ kind<string, Maker<string, PemOptions>>({
   },
   accepts: (value) => typeof value === 'string' && 'value' in read(value, undefined),
   convert: (text, { label }) => read(text, label),
+  text: () => ({ pattern: '-----BEGIN ', notExpressed: ['what PEM text is (RFC 7468)'] }),
   toText: (value) => value,
   schema: { type: 'string' },
 })

@@ -1,5 +1,5 @@
 import type { Maker } from '../setting.ts'
-import type { ConstraintName } from './constraints.ts'
+import { type ConstraintName, wholeNumbers } from './constraints.ts'
 import { failure } from './failure.ts'
 import { kind } from './kind.ts'
 
@@ -24,6 +24,9 @@ export const port = /* @__PURE__ */ kind<number, Maker<number, PortConstraints>>
     const value = /^(?:0|[1-9][0-9]{0,4})$/.test(text) ? Number(text) : -1
     return isPort(value) && (value > 0 || minimum === 0) ? { value } : failure('not-port', {})
   },
+  text: (options) => ({ pattern: `^(?!-)${wholeNumbers(options, options.minimum === 0 ? 0 : 1, 65535)}$` }),
+  expressesLimits: true,
+  textOfValues: (values) => ({ enum: values.map(String) }),
   toText: String,
   schema: { type: 'integer', minimum: 1, maximum: 65535 },
 })

@@ -30,6 +30,10 @@ export const size = /* @__PURE__ */ kind<number, Maker<number, LimitsIn<number |
     const { value, isWhole } = times(decimalOf(digits), BigInt(bytes))
     return isWhole && Number.isSafeInteger(value) ? { value } : failure('size-inexact', {})
   },
+  text: () => ({
+    pattern: '^[0-9]{1,16}(?:\\.[0-9]{1,9})? ?(?:[kKMGT]i?B|B)?$',
+    notExpressed: ['that it is a whole number of bytes'],
+  }),
   toText(value) {
     const [unit, bytes] = [...UNITS].find(([, each]) => value !== 0 && value % each === 0) ?? ['B', 1]
     return `${value / bytes}${unit}`

@@ -9,6 +9,7 @@ export const string = /* @__PURE__ */ kind<string, Maker<string, TextConstraints
   constraints: TEXT_CONSTRAINTS,
   accepts: (value) => typeof value === 'string',
   convert: (text) => ({ value: text }),
+  textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
   schema: { type: 'string' },
 })

@@ -15,6 +15,11 @@ export const url = /* @__PURE__ */ kind<string, Maker<string, TextConstraints>>(
   constraints: TEXT_CONSTRAINTS,
   accepts: (value) => typeof value === 'string' && isAddress(value),
   convert: (text) => (isAddress(text) ? { value: text } : failure('not-url', { near: guess(text) })),
+  text: () => ({
+    pattern: '^[A-Za-z][A-Za-z0-9+.-]*://[^\\s\\u0000-\\u0020\\\\]+$',
+    notExpressed: ['that the URL parser of WHATWG accepts it'],
+  }),
+  textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
   schema: { type: 'string', format: 'uri' },
 })

@@ -11,6 +11,8 @@ export const uuid = /* @__PURE__ */ kind<string, Maker<string>>({
   constraints: [],
   accepts: (value) => typeof value === 'string' && UUID.test(value),
   convert: (text) => (UUID.test(text) ? { value: text } : failure('not-uuid', {})),
+  text: () => ({ pattern: '^[0-9a-fA-F]{8}-[0-9a-fA-F]{4}-[0-9a-fA-F]{4}-[0-9a-fA-F]{4}-[0-9a-fA-F]{12}$' }),
+  textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
   schema: { type: 'string', format: 'uuid' },
 })
