@@ -77,6 +77,9 @@ class Worded implements Problem {
   readonly column: number | null
   readonly excerpt: Excerpt | null
   readonly trail: readonly string[] | null
+  /** Made when it is read. An own member all the same, so that a copy of a problem has its sentence. */
+  declare readonly message: string
+  declare readonly hint: string
   readonly #entries: () => Readonly<Record<string, CatalogueEntry>>
   readonly #details: Details
 
@@ -99,33 +102,28 @@ class Worded implements Problem {
     this.trail = place.trail ?? null
     this.#entries = entries
     this.#details = details
+    Object.defineProperty(this, 'message', { get: () => fill(entries()[code]!.message, details), enumerable: true })
+    Object.defineProperty(this, 'hint', { get: () => this.#hint(), enumerable: true })
   }
 
-  get message(): string {
-    return fill(this.#entries()[this.code]!.message, this.#details)
-  }
-
-  get hint(): string {
+  #hint(): string {
     const { hint, nearHint } = this.#entries()[this.code]!
     return fill(nearHint !== null && typeof this.#details.near === 'string' ? nearHint : hint, this.#details)
   }
 
   /** The same problem with more details, or in another place. */
   with(place: Place, details: Details): Problem {
-    return new Worded(this.code, this.#entries, { ...this.#details, ...details }, { ...this, ...place })
+    const { stage, setting, name, file, layer, line, column, excerpt, trail } = this
+    const was = { stage, setting, name, file, layer, line, column, excerpt, trail }
+    return new Worded(this.code, this.#entries, { ...this.#details, ...details }, { ...was, ...place })
   }
 
   detail(key: string): Detail | null {
     return this.#details[key] ?? null
   }
 
-  toJSON(): object {
-    const { message, hint } = this
-    return { ...this, message, hint }
-  }
-
   [Symbol.for('nodejs.util.inspect.custom')](): object {
-    return this.toJSON()
+    return { ...this }
   }
 }
 

@@ -1,6 +1,6 @@
 import { relative, resolve } from 'node:path'
 import type { Plugin } from 'vite'
-import type { Problem } from '../../core/problems/problem.ts'
+import { locate, type Problem } from '../../core/problems/problem.ts'
 import { pageError, type Session } from '../session.ts'
 import { checkMayAppear } from './may-appear.ts'
 import type { Search } from './search.ts'
@@ -37,7 +37,7 @@ export function leakCheck(session: Session): Plugin {
         check.leaksIn(id, check.bytewise(code ?? ''), true, search, []).some(({ name }) => name === found.name),
       )
       .map(([id]) => `from ${relative(session.look.root, id)}`)
-    return from.length === 0 ? found : { ...found, trail: from }
+    return from.length === 0 ? found : locate(found, { trail: from })
   }
   let written = false
   let prepared: Promise<readonly Problem[]> = Promise.resolve([])
