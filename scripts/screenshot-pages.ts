@@ -4,7 +4,7 @@ import { chromium } from 'playwright-core'
 import { createServer } from 'vite'
 import { rehearse as rehearseDome } from '../examples/dome-api/stand-in/rehearsal.ts'
 import { rehearse } from '../examples/night-desk/stand-in/rehearsal.ts'
-import { findChromium } from './chromium.mjs'
+import { findChromium } from './machine.mjs'
 
 const SHOTS = join(import.meta.dirname, '../docs/screenshots')
 

@@ -3,7 +3,7 @@ import { spawn, spawnSync } from 'node:child_process'
 import { chmodSync, cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { ensureChromium } from './chromium.mjs'
+import { ensurePrograms } from './machine.mjs'
 import { root } from './steps.mjs'
 
 const DISPLAY = ':97'
@@ -131,5 +131,5 @@ try {
   screen.kill()
   rmSync(example, { recursive: true, force: true })
 }
-ensureChromium()
+ensurePrograms(['chromium'])
 run(process.execPath, ['--import', 'tsx', join(root, 'scripts/screenshot-pages.ts')], { cwd: root })

@@ -1,10 +1,10 @@
 import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
-import { ensureChromium } from './chromium.mjs'
+import { ensurePrograms } from './machine.mjs'
 import { packaged, root, setUp, step } from './steps.mjs'
 
 setUp()
-ensureChromium()
+ensurePrograms()
 packaged('Checking format and lint', '@biomejs/biome/bin/biome', ['ci', '--colors=off', '.'])
 packaged('Checking types', 'typescript/bin/tsc', ['-p', '.'])
 packaged('Checking that the core needs neither Node nor a page', 'typescript/bin/tsc', ['-p', 'src/core'])

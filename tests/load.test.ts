@@ -5,7 +5,7 @@ import { describe, it } from 'node:test'
 import { format, inspect } from 'node:util'
 import { defineSettings, type Problem, SettingsError, setting } from 'mappa'
 import { loadSettings, stageOf } from 'mappa/node'
-import { DEFINITION, makeProject, openToAll, run } from './support/project.ts'
+import { commandForAll, DEFINITION, makeProject, openToAll, run } from './support/project.ts'
 
 const definition = defineSettings({
   server: { port: setting.port('Port the dome service listens on', { default: 4100 }) },
@@ -226,7 +226,7 @@ describe('loading', () => {
     const project = makeProject(context, { '.env': COMPLETE, 'settings.definition.ts': DEFINITION })
     chmodSync(join(project.root, '.env'), 0)
     openToAll(project.root)
-    const command = join(import.meta.dirname, '../dist/cli/main.js')
+    const command = commandForAll(context)
     // A user without rights; where the tests run as one already, there is no other to become.
     const nobody = process.getuid?.() === 0 ? 65534 : undefined
     const { status, stdout } = run(process.execPath, [command, 'check', '--json'], project.root, {}, nobody)

@@ -13,7 +13,16 @@ import {
 } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
-import { COMMAND, DEFINITION, makeProject, openToAll, type Project, REPOSITORY, run } from './support/project.ts'
+import {
+  COMMAND,
+  commandForAll,
+  DEFINITION,
+  makeProject,
+  openToAll,
+  type Project,
+  REPOSITORY,
+  run,
+} from './support/project.ts'
 import { atTerminal } from './support/terminal.ts'
 
 const KEY = 'drill-5J3kQ8zX1vB7nM2cT6yR'
@@ -287,7 +296,13 @@ const quiet = '${KEY}' // mappa: stays, it opens nothing
     if (nobody !== undefined)
       for (const file of ['', 'a.js', '.gitignore', 'b/b.js', '.git'])
         chownSync(join(project.root, file), nobody, nobody)
-    const refused = run(process.execPath, [COMMAND, 'move', '--all', '--yes', '--json'], project.root, {}, nobody)
+    const refused = run(
+      process.execPath,
+      [commandForAll(context), 'move', '--all', '--yes', '--json'],
+      project.root,
+      {},
+      nobody,
+    )
     assert.deepEqual([refused.status, JSON.parse(refused.stdout).problems[0].code], [1, 'file-unwritable'])
     assert.deepEqual([read(project, 'a.js'), read(project, 'b/b.js')], [source, source])
     assert.deepEqual(readdirSync(project.root).sort(), [

@@ -2,7 +2,7 @@ import assert from 'node:assert/strict'
 import { chmodSync, cpSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
-import { COMMAND, DEFINITION, makeProject, openToAll, type Project, REPOSITORY, run } from './support/project.ts'
+import { commandForAll, DEFINITION, makeProject, openToAll, type Project, REPOSITORY, run } from './support/project.ts'
 
 const SOURCES = join(REPOSITORY, 'tests/sources')
 
@@ -158,7 +158,7 @@ describe('mappa survey', () => {
     openToAll(project.root)
     const places = (found: Found) => found.findings.flatMap((each) => each.places.map(({ file }) => file)).sort()
     const nobody = process.getuid?.() === 0 ? 65534 : undefined
-    const asNobody = run(process.execPath, [COMMAND, 'survey', '--json'], project.root, {}, nobody)
+    const asNobody = run(process.execPath, [commandForAll(context), 'survey', '--json'], project.root, {}, nobody)
     const found = JSON.parse(asNobody.stdout) as Found
     assert.deepEqual(places(found), ['loud.js'])
     const passedOver = Object.fromEntries(found.passedOver.map(({ file, why }) => [file, why]))

@@ -72,6 +72,11 @@ function checking(session: Session): Plugin {
       return { optimizeDeps: { exclude: ['mappa', 'mappa/node', 'mappa/preload', 'mappa/browser'] } }
     },
     configResolved(config) {
+      // Older versions than 6 know no environments.
+      if (config.environments === undefined) {
+        const problems = [pageProblem('vite-too-old', {})]
+        throw new SettingsError({ title: 'The plugin', stage: null, problems })
+      }
       session.config = config
       const count = config.plugins.filter(({ name }) => name === 'mappa').length
       if (count > 1) {

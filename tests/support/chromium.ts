@@ -2,7 +2,7 @@ import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import type { TestContext } from 'node:test'
 import { type Browser, chromium, type Page } from 'playwright-core'
-import { findChromium } from '../../scripts/chromium.mjs'
+import { findChromium } from '../../scripts/machine.mjs'
 
 /** Starts Chromium without a window. It asks nobody but the pages that a test opens. */
 export function startChromium(): Promise<Browser> {

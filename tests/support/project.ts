@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process'
-import { chmodSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { chmodSync, cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import type { TestContext } from 'node:test'
@@ -88,4 +88,25 @@ export function run(
 /** Lets any user of the machine into a folder, so that a test can run as one without rights. */
 export function openToAll(root: string): void {
   chmodSync(root, 0o755)
+}
+
+/**
+ * The command where every user can run it, with what it needs: a clone may lie where others can't enter, as in the home of root.
+ */
+export function commandForAll(context: TestContext): string {
+  const copy = mkdtempSync(join(tmpdir(), 'mappa-command-'))
+  context.after(() => rmSync(copy, { recursive: true, force: true }))
+  chmodSync(copy, 0o755)
+  const lock = JSON.parse(readFileSync(join(REPOSITORY, 'package-lock.json'), 'utf8')) as {
+    packages: Record<string, { dev?: boolean; peer?: boolean; optional?: boolean; link?: boolean }>
+  }
+  const needed = Object.entries(lock.packages)
+    .filter(
+      ([path, { dev, peer, optional, link }]) =>
+        path.startsWith('node_modules/') && !dev && !peer && !optional && !link,
+    )
+    .map(([path]) => path)
+  for (const path of ['dist', 'package.json', ...needed])
+    cpSync(join(REPOSITORY, path), join(copy, path), { recursive: true })
+  return join(copy, 'dist/cli/main.js')
 }

@@ -19,6 +19,10 @@ export const pageProblems = () => ({
     'MAPPA_STAGE names the stage {stage}, and the mode of Vite is {mode}.',
     'Run Vite with --mode {stage}, or take MAPPA_STAGE out of the environment.',
   ),
+  'vite-too-old': error(
+    'mappa/vite needs Vite 6.3 or later, and this is an older one.',
+    'Install a newer one: npm install --save-dev vite@latest',
+  ),
   'module-unknown': error(
     'There is no module {asked}. There are virtual:mappa/browser for pages and virtual:mappa/server for servers.',
     'Import one of them.',

@@ -1,2 +1,0 @@
-export function findChromium(): string | null
-export function ensureChromium(): void

@@ -1,0 +1,2 @@
+export function findChromium(): string | null
+export function ensurePrograms(packages?: readonly string[]): void

@@ -1,0 +1,49 @@
+import { spawnSync } from 'node:child_process'
+import { existsSync } from 'node:fs'
+import { delimiter, join } from 'node:path'
+
+/** Programs that tests need, each with the names it has and the package of Debian that brings it. */
+const PROGRAMS = {
+  chromium: { names: ['chromium', 'chromium-browser', 'google-chrome'], why: 'pages are tested in it' },
+  dash: { names: ['dash'], why: 'what is written must read the same in it' },
+  busybox: { names: ['busybox'], why: 'what is written must read the same in it' },
+  zsh: { names: ['zsh'], why: 'what is written must read the same in it' },
+}
+
+/** The absolute path of a program of this machine; `null` if it has none. */
+function find({ names }) {
+  for (const directory of (process.env.PATH ?? '').split(delimiter)) {
+    const found = names.map((name) => join(directory, name)).find(existsSync)
+    if (found !== undefined) return found
+  }
+  return null
+}
+
+/** The Chromium of this machine: its absolute path, or `null` if there is none. */
+export function findChromium() {
+  return find(PROGRAMS.chromium)
+}
+
+/**
+ * Makes sure that the programs are there that tests need. It installs them with apt-get, and says so, only as root, and not if
+ * MAPPA_NO_INSTALL is set; otherwise it says what to install, and ends.
+ */
+export function ensurePrograms(packages = Object.keys(PROGRAMS)) {
+  const missing = packages.filter((name) => find(PROGRAMS[name]) === null)
+  if (missing.length === 0) return
+  for (const name of missing) console.log(`\n== ${name} is missing; ${PROGRAMS[name].why}`)
+  if (!process.env.MAPPA_NO_INSTALL && process.getuid?.() === 0) {
+    console.log(`== Installing ${missing.join(', ')} with apt-get (MAPPA_NO_INSTALL=1 turns this off)`)
+    for (const words of [['update'], ['install', '-y', '--no-install-recommends', ...missing]]) {
+      const { status } = spawnSync('apt-get', ['-q', ...words], {
+        stdio: ['ignore', 'ignore', 'inherit'],
+        env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+      })
+      if (status !== 0) break
+    }
+  }
+  const left = missing.filter((name) => find(PROGRAMS[name]) === null)
+  if (left.length === 0) return
+  console.error(`Install ${left.join(', ')}, so that they are on the PATH, and run this again.`)
+  process.exit(1)
+}

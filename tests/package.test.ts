@@ -1,0 +1,108 @@
+import assert from 'node:assert/strict'
+import { existsSync, mkdirSync, readFileSync, symlinkSync } from 'node:fs'
+import { join } from 'node:path'
+import { describe, it } from 'node:test'
+import { build } from 'vite'
+import { configOf, filesIn, KEY, makePage } from './support/page-project.ts'
+import { DEFINITION, makeProject, REPOSITORY, run } from './support/project.ts'
+
+interface Manifest {
+  readonly exports: Record<string, string | Record<string, string>>
+  readonly files: readonly string[]
+  readonly peerDependencies: Record<string, string>
+}
+const manifest = JSON.parse(readFileSync(join(REPOSITORY, 'package.json'), 'utf8')) as Manifest
+
+describe('the package', () => {
+  for (const [entry, targets] of Object.entries(manifest.exports)) {
+    it(`has every file of the entry ${entry}`, () => {
+      for (const target of typeof targets === 'string' ? [targets] : Object.values(targets))
+        assert.ok(existsSync(join(REPOSITORY, target)), target)
+    })
+  }
+
+  it('has types for every entry', (context) => {
+    const entries = ['mappa', 'mappa/node', 'mappa/preload', 'mappa/browser', 'mappa/vite']
+    const { root } = makeProject(context, {
+      'all.ts': `${entries.map((entry, index) => `import * as e${index} from '${entry}'`).join('\n')}\nimport 'mappa/preload'\nexport const all = [${entries.map((_, index) => `e${index}`).join()}]\n`,
+    })
+    mkdirSync(join(root, 'node_modules/@types'), { recursive: true })
+    symlinkSync(join(REPOSITORY, 'node_modules/@types/node'), join(root, 'node_modules/@types/node'))
+    symlinkSync(join(REPOSITORY, 'node_modules/vite'), join(root, 'node_modules/vite'))
+    const words = [
+      '--noEmit',
+      '--strict',
+      '--module',
+      'nodenext',
+      '--target',
+      'es2023',
+      '--lib',
+      'es2023,dom',
+      '--types',
+      'node',
+      '--skipLibCheck',
+      'all.ts',
+    ]
+    const { status, stdout } = run(
+      process.execPath,
+      [join(REPOSITORY, 'node_modules/typescript/bin/tsc'), ...words],
+      root,
+    )
+    assert.equal(status, 0, stdout)
+  })
+
+  it('keeps the preload in a bundle that imports it for its effect', async (context) => {
+    const { root } = makeProject(context, {
+      'settings.definition.mjs': DEFINITION,
+      '.env': 'DOME_URL=http://127.0.0.1\nDOME_KEY=made-up-for-tests\n',
+      'app.mjs': `import 'mappa/preload'\nconsole.log(process.env.DOME_URL)`,
+    })
+    await build({
+      root,
+      configFile: false,
+      envDir: false,
+      logLevel: 'silent',
+      ssr: { noExternal: ['mappa'] },
+      build: { ssr: 'app.mjs', outDir: 'out', rolldownOptions: { external: ['jiti'] } },
+    })
+    assert.equal(run(process.execPath, ['out/app.js'], root).stdout, 'http://127.0.0.1\n')
+  })
+
+  it('is packed with what it needs, also from a fresh clone', () => {
+    const { scripts } = JSON.parse(readFileSync(join(REPOSITORY, 'package.json'), 'utf8')) as {
+      scripts: Record<string, string>
+    }
+    const { stdout } = run('npm', ['pack', '--dry-run', '--json', '--ignore-scripts'], REPOSITORY, { HOME: REPOSITORY })
+    const [{ files }] = JSON.parse(stdout) as [{ files: { path: string }[] }]
+    const packed = new Set(files.map(({ path }) => path))
+    for (const targets of Object.values(manifest.exports))
+      for (const target of typeof targets === 'string' ? [targets] : Object.values(targets))
+        assert.ok(packed.has(target.slice(2)), target)
+    // npm runs it before it packs, and before it installs from a repository.
+    assert.equal(scripts.prepack, scripts.build)
+  })
+})
+
+describe('the plugin beside other versions of Vite', () => {
+  for (const name of ['vite-6', 'vite-7', 'vite']) {
+    it(`builds a page with ${name}, and keeps secrets out of it`, async (context) => {
+      const { build: buildWith, version } = (await import(name)) as typeof import('vite')
+      assert.ok(manifest.peerDependencies.vite!.includes(`^${version.split('.')[0]}.`), version)
+      const page = makePage(context)
+      await buildWith(configOf(page.root))
+      const texts = Object.values(filesIn(join(page.root, 'dist'))).join('\n')
+      assert.ok(texts.includes('https://maps.fernhollow.example/tonight'))
+      assert.ok(!texts.includes('nobody reads this text') && !texts.includes(KEY))
+      const leaking = makePage(context, { 'src/main.ts': `document.title = ${JSON.stringify(KEY)}` })
+      await assert.rejects(buildWith(configOf(leaking.root)), /secret-in-page|value-in-page/)
+    })
+  }
+
+  it('refuses one that is too old, with a sentence', async (context) => {
+    const { build: buildWith } = (await import('vite-5' as string)) as typeof import('vite')
+    await assert.rejects(
+      buildWith(configOf(makePage(context).root, { css: { postcss: {} } })),
+      /mappa\/vite needs Vite 6\.3 or later/,
+    )
+  })
+})
