@@ -31,7 +31,7 @@ write('package.json', '{ "type": "module" }')
 const nodes = NODES.map((major) => `node-${major}@npm:node-${platform()}-${arch()}@${major}`)
 const installed = spawnSync(
   'npm',
-  ['install', '--no-audit', '--no-fund', '--allow-scripts=bun,deno', ...PACKAGES, ...nodes],
+  ['install', '--no-audit', '--no-fund', ...PACKAGES, ...nodes],
   {
     cwd: home,
     stdio: ['ignore', 'ignore', 'inherit'],
@@ -78,8 +78,9 @@ writeFileSync('.env.staging', 'DOME_URL=http://changed.fernhollow.example\\n')
 )
 
 const node = (major) => join(home, `node_modules/node-${major}/bin/node`)
-const bun = join(home, 'node_modules/.bin/bun')
-const deno = join(home, 'node_modules/.bin/deno')
+// The programs themselves, from the packages for this machine: nothing has to run at install.
+const bun = join(home, `node_modules/@oven/bun-${platform()}-${arch()}/bin/bun`)
+const deno = join(home, `node_modules/@deno/${platform()}-${arch()}${platform() === 'linux' ? '-glibc' : ''}/deno`)
 const STAGING = 'http://staging.fernhollow.example staging-made-up'
 const env = { MAPPA_STAGE: 'staging' }
 const own = { ...env, DOME_URL: 'http://own.fernhollow.example' }
