@@ -2,7 +2,7 @@ import assert from 'node:assert/strict'
 import { describe, it } from 'node:test'
 import { defineSettings, environmentLayer, type Problem, resolveSettings, SettingsError, setting } from 'mappa'
 import { inspectSettings, loadSettings, publicReplacements, stageOf, watchSettings } from 'mappa/node'
-import { makeProject } from './support/project.ts'
+import { makeProject, run } from './support/project.ts'
 
 const tree = { server: { port: setting.port('Port the dome service listens on', { default: 4100 }) } }
 const definition = defineSettings(tree)
@@ -100,6 +100,41 @@ describe('a required name that the environment nearly has', () => {
     it(what, () => {
       const { problems } = resolveSettings(of as typeof needs, { layers: [environmentLayer(environment)] })
       assert.match(problems[0]!.hint, hint)
+    })
+  }
+})
+
+describe('variables that a runtime read from env files itself', () => {
+  const load = (options: string) =>
+    `import { loadSettings } from 'mappa/node'\nimport definition from './settings.definition.mjs'\nconsole.log(loadSettings(definition, ${options}).dome.url)`
+  const files = {
+    'settings.definition.mjs': `import { defineSettings, setting } from 'mappa'\nexport default defineSettings({ dome: { url: setting.string('Address of the dome controller') } })`,
+    'start.mjs': load(`{ onErrors: 'exit' }`),
+    'own.mjs': load('{ environment: process.env }'),
+    'code.mjs': `process.env.DOME_URL = 'code'\nawait import('./start.mjs')`,
+    '.env': 'DOME_URL=base\n',
+    '.env.staging': 'DOME_URL=staging\n',
+  }
+  const bun = { npm_config_user_agent: 'bun/1.2.0 npm/?', DOME_URL: 'base' }
+  const cases: readonly (readonly [string, readonly string[], Record<string, string>, RegExp])[] = [
+    ['do not lie above layers', ['--env-file=.env', 'start.mjs'], {}, /^staging\n$/],
+    ['are told from those set by hand', ['--env-file=.env', 'start.mjs'], { DOME_URL: 'hand' }, /^hand\n$/],
+    ['are told from those set by hand to the same', ['--env-file=.env', 'start.mjs'], { DOME_URL: 'base' }, /^base\n$/],
+    [
+      'are refused if code may have set them',
+      ['--env-file=.env', 'code.mjs'],
+      {},
+      /from-file[\s\S]*leave --env-file out/,
+    ],
+    ['are taken as they are if the program says so', ['--env-file=.env', 'own.mjs'], {}, /^base\n$/],
+    ['are refused if another process handed them on', ['start.mjs'], bun, /from-file[\s\S]*bun --no-env-file run/],
+    ['are none if they differ from every file', ['start.mjs'], { ...bun, DOME_URL: 'hand' }, /^hand\n$/],
+  ]
+  for (const [what, words, environment, told] of cases) {
+    it(what, (context) => {
+      const { root } = makeProject(context, files)
+      const { stdout, stderr } = run(process.execPath, words, root, { MAPPA_STAGE: 'staging', ...environment })
+      assert.match(stdout + stderr, told)
     })
   }
 })

@@ -20,7 +20,7 @@ export function meaningOf(value: unknown, depth = 0): string {
   if (typeof value !== 'object' || value === null) return String(value)
   if (value instanceof Date) return `date ${value.getTime()}`
   if (value instanceof Uint8Array) return `bytes ${value.join()}`
-  if (value instanceof URL) return `url ${JSON.stringify(value.href)}`
+  if (Object.prototype.toString.call(value) === '[object URL]') return `url ${JSON.stringify(String(value))}`
   if (depth > 600) return `#${numberOf(value)}`
   if (Array.isArray(value)) return `[${value.map((each) => meaningOf(each, depth + 1)).join()}]`
   const prototype: unknown = Object.getPrototypeOf(value)
