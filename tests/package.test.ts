@@ -1,5 +1,6 @@
 import assert from 'node:assert/strict'
 import { existsSync, mkdirSync, readFileSync, symlinkSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import { build } from 'vite'
@@ -72,7 +73,7 @@ describe('the package', () => {
     const { scripts } = JSON.parse(readFileSync(join(REPOSITORY, 'package.json'), 'utf8')) as {
       scripts: Record<string, string>
     }
-    const { stdout } = run('npm', ['pack', '--dry-run', '--json', '--ignore-scripts'], REPOSITORY, { HOME: REPOSITORY })
+    const { stdout } = run('npm', ['pack', '--dry-run', '--json', '--ignore-scripts'], REPOSITORY, { HOME: tmpdir() })
     const [{ files }] = JSON.parse(stdout) as [{ files: { path: string }[] }]
     const packed = new Set(files.map(({ path }) => path))
     for (const targets of Object.values(manifest.exports))
