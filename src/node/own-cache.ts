@@ -1,7 +1,5 @@
 import { fs, path } from './builtin.ts'
 
-const { randomBytes } = process.getBuiltinModule('node:crypto')
-
 /**
  * Where Mappa keeps what takes time to make, in the `node_modules` of a project; `null` where there is none to keep it in. In a
  * workspace, whose packages lie further up, the project gets one of its own.
@@ -40,6 +38,7 @@ function isOwn({ uid, mode }: { uid: number; mode: number }): boolean {
 /** Keeps a text for the next time. A directory that can't be written to is no fault: all is made anew then. */
 export function writeOwn(file: string, text: string): void {
   const directory = path.dirname(file)
+  const { randomBytes } = process.getBuiltinModule('node:crypto')
   try {
     fs.mkdirSync(directory, { recursive: true, mode: 0o700 })
     if (!isOwn(fs.lstatSync(directory))) fs.chmodSync(directory, 0o700)

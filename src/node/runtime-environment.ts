@@ -1,9 +1,9 @@
-import type { EnvReading } from '../core/envfile/reading.ts'
-import { EnvReading as Reading } from '../core/envfile/reading.ts'
+import { EnvReading } from '../core/envfile/reading.ts'
 import type { Template } from '../core/envfile/template.ts'
 import { layerFiles } from '../core/layers/order.ts'
 import { type Problem, problem } from '../core/problems/problem.ts'
 import { fs, path } from './builtin.ts'
+import { currentDirectory } from './root.ts'
 
 /** The variables of the process, without those that the runtime took from env files. */
 export interface ProcessEnvironment {
@@ -84,16 +84,20 @@ function readByRuntime({ npm_config_user_agent: agent = '' }: Environment): Runt
   const named = filesNamed(execArgv)
   if (versions.bun !== undefined) {
     if (execArgv.includes('--no-env-file')) return null
-    const files = named.length > 0 ? named : envFilesIn(process.cwd())
+    const files = named.length > 0 ? named : envFilesIn(currentDirectory())
     return { files, turnOff: 'start Bun with --no-env-file', inherited: false }
   }
   if (named.length > 0) return { files: named, turnOff: 'leave --env-file out of the call of node', inherited: false }
   if ((versions as { deno?: string }).deno !== undefined) {
-    const files = envFilesIn(process.cwd())
+    const files = envFilesIn(currentDirectory())
     return { files, turnOff: 'leave --env-file out of the call of deno', inherited: false }
   }
   if (!agent.startsWith('bun/')) return null
-  return { files: envFilesIn(process.cwd()), turnOff: 'start the script with bun --no-env-file run', inherited: true }
+  return {
+    files: envFilesIn(currentDirectory()),
+    turnOff: 'start the script with bun --no-env-file run',
+    inherited: true,
+  }
 }
 
 /** The files that `--env-file FILE` and `--env-file-if-exists=FILE` name. */
@@ -119,7 +123,7 @@ function envFilesIn(directory: string): string[] {
 
 function document(file: string): EnvReading | null {
   try {
-    return fs.statSync(file).isFile() ? Reading.readBytes(fs.readFileSync(file), null) : null
+    return fs.statSync(file).isFile() ? EnvReading.readBytes(fs.readFileSync(file), null) : null
   } catch {
     return null
   }

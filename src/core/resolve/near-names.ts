@@ -1,6 +1,7 @@
 import type { Declaration } from '../definition/definition.ts'
 import type { Layer, Origin } from '../layers/layer.ts'
 import { originLabel } from '../layers/layer.ts'
+import { layerTitle } from '../layers/order.ts'
 import { type Problem, problem } from '../problems/problem.ts'
 import { nearestOf } from '../text/near.ts'
 
@@ -62,7 +63,7 @@ function namesIn(layer: Layer, prefix: string): readonly string[] {
 /** A name in a layer that probably is a misspelling of a missing one, and where it stands. */
 export function nearLabel(name: string, near: readonly NearName[]): string | null {
   const found = near.find((each) => each.meant.name === name)
-  return found === undefined ? null : `${found.name} in ${originLabel(found.origin, titleOf(found.origin))}`
+  return found === undefined ? null : `${found.name} in ${originLabel(found.origin, layerTitle(found.origin.layer))}`
 }
 
 /**
@@ -88,10 +89,6 @@ export function nearInEnvironment(
 /** The notice about a name that is nearly one of a setting. */
 export function nearNameProblem({ name, origin, meant }: NearName): Problem {
   const { file, line, column } = origin
-  const layer = file === null ? titleOf(origin) : null
+  const layer = file === null ? layerTitle(origin.layer) : null
   return problem('name-near', { name, meant: meant.name }, { file, layer, line, column, name, setting: meant.path })
-}
-
-function titleOf({ layer }: Origin): string {
-  return layer === 'environment' ? 'the process environment' : layer
 }
