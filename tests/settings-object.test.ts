@@ -1,5 +1,8 @@
 import assert from 'node:assert/strict'
+import { readdirSync } from 'node:fs'
+import { join } from 'node:path'
 import { describe, it } from 'node:test'
+import { pathToFileURL } from 'node:url'
 import { format, inspect } from 'node:util'
 import {
   defineSettings,
@@ -12,6 +15,7 @@ import {
   setting,
 } from 'mappa'
 import { inspectSettings } from 'mappa/node'
+import { configOf, makePage, PAGE_DEFINITION } from './support/page-project.ts'
 import { makeProject } from './support/project.ts'
 
 const SECRET = 'kq83-made-up-vzpw'
@@ -79,6 +83,54 @@ describe('the settings object', () => {
   it('is the same for two loads, in the eyes of an assertion', () => {
     assert.deepEqual(resolve().values, resolve().values)
   })
+})
+
+/** Ways in which the code of a page comes by a whole group. */
+const WHOLE: Readonly<Record<string, string>> = {
+  'the tree': `import { settings } from 'virtual:mappa/browser'
+globalThis.group = settings`,
+  'a group': `import { settings } from 'virtual:mappa/browser'
+globalThis.group = settings.visitor`,
+  'a group taken out': `import { settings } from 'virtual:mappa/browser'
+const { visitor } = settings
+globalThis.group = visitor`,
+  'a group of an import of its own': `const { settings } = await import('virtual:mappa/browser')
+globalThis.group = settings.visitor`,
+  'a group handed on': `import { hand } from './hand.ts'
+globalThis.group = hand.visitor`,
+  'a parameter of the same name': `import { settings } from 'virtual:mappa/browser'
+const read = (settings: object) => settings
+globalThis.group = [settings.visitor.places, read({ visitor: settings.visitor })][1].visitor`,
+}
+
+describe('a group in a page that was built', () => {
+  for (const vite of ['vite-6', 'vite-7', 'vite']) {
+    for (const [what, code] of Object.entries(WHOLE)) {
+      it(`${what}, with ${vite}: is an object like that of a server`, async (context) => {
+        const page = makePage(context, {
+          'settings.definition.ts': PAGE_DEFINITION.replaceAll(", readAt: 'start'", ''),
+          'src/main.ts': `declare global { var group: unknown }\n${code}`,
+          'src/hand.ts': `export { settings as hand } from 'virtual:mappa/browser'`,
+        })
+        const { build } = (await import(vite)) as typeof import('vite')
+        await build(configOf(page.root, { build: { modulePreload: false, minify: false, target: 'esnext' } }))
+        const assets = join(page.root, 'dist/assets')
+        const main = readdirSync(assets).find((each) => /^index.*\.js$/.test(each))!
+        const stands = globalThis as { document?: unknown; group?: Record<string, unknown> }
+        stands.document = { createElement: () => ({ relList: { supports: () => true } }) }
+        context.after(() => delete stands.document)
+        await import(pathToFileURL(join(assets, main)).href)
+        const group = stands.group!
+        for (const name of PROBES) assert.doesNotThrow(() => group[name], name)
+        assert.equal(`${group}`, '[object Object]')
+        assert.ok(Object.hasOwn(group, what === 'the tree' ? 'visitor' : 'places'))
+        const visitor = (what === 'the tree' ? group.visitor : group) as Record<string, unknown>
+        assert.equal((structuredClone(visitor) as { places: number }).places, 12)
+        assert.deepEqual(visitor.nights, ['Fri', 'Sat'])
+        assert.ok(Object.isFrozen(group))
+      })
+    }
+  }
 })
 
 /** Pairs of values, and whether two secrets of them are equal. */

@@ -9,7 +9,7 @@ import { pageProblem } from '../core/problems/of-pages.ts'
 import { formatReport } from '../core/problems/report.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { buildBorder } from './border/build-border.ts'
-import { pageCode, ungrouping } from './code/page-code.ts'
+import { narrowing, pageCode } from './code/page-code.ts'
 import { writeDeclarations } from './declarations.ts'
 import { leakCheck } from './leaks/build-leaks.ts'
 import { checkOptions, type MappaOptions } from './options.ts'
@@ -48,7 +48,7 @@ export default function mappa(options: MappaOptions = {}): Plugin[] {
     // Before all others that load modules, since it keeps some from being loaded.
     serving(session),
     pageCode(session),
-    ungrouping(session),
+    narrowing(session),
     buildBorder(session),
     leakCheck(session),
     payloadPlaces(session),
@@ -106,6 +106,6 @@ function addToWorkers(config: UserConfig, session: Session): void {
   const own = config.worker?.plugins
   config.worker = {
     ...config.worker,
-    plugins: () => [...(own?.() ?? []), pageCode(session), ungrouping(session), buildBorder(session)],
+    plugins: () => [...(own?.() ?? []), pageCode(session), narrowing(session), buildBorder(session)],
   }
 }

@@ -10,11 +10,21 @@ export interface PublicSetting {
   readonly value: unknown
 }
 
+/** The module that exports the settings and groups of a group one by one. */
+export function valuesModule(name: string, group: string): string {
+  return `${name}/${group === '' ? 'settings' : `settings.${group}`}`
+}
+
+/** The module that exports a group as one object, called `settings`. */
+export function objectModule(name: string, group: string): string {
+  return group === '' ? name : `${name}/objects.${group}`
+}
+
 /**
- * The modules that give a page its public settings, one for each group. Groups are namespaces rather than objects, so that a
- * bundler can put each value where it is read, and leave out those that nobody reads.
+ * The modules that give a page its public settings: for each group one that exports them one by one, so that a bundler can put each
+ * value where it is read and leave out those that nobody reads, and one that exports a frozen object of them.
  *
- * @param name what the first module is called; those of groups add their paths to it
+ * @param name what the first module is called, which exports the object of all; the names of the others begin with it
  * @param start where start-time values come from: a specifier, and the name that it exports
  * @returns the code of each module by its name
  */
@@ -26,13 +36,8 @@ export function browserModules(
   const modules = new Map<string, string>()
   const atStart = settings.filter(({ declaration }) => declaration.readAt === 'start')
   const startModule = `${name}/at-start`
-  modules.set(name, `export * as settings from '${name}/settings'\n`)
-  writeGroup(
-    groupTree(settings, ({ declaration }) => declaration.keys),
-    `${name}/settings`,
-    startModule,
-    modules,
-  )
+  const tree = groupTree(settings, ({ declaration }) => declaration.keys)
+  writeGroup(tree, name, '', startModule, modules)
   if (atStart.length > 0) modules.set(startModule, startCode(atStart, start))
   return modules
 }
@@ -40,24 +45,36 @@ export function browserModules(
 function writeGroup(
   group: GroupTree<PublicSetting>,
   name: string,
+  path: string,
   startModule: string,
   modules: Map<string, string>,
 ): void {
-  const lines: string[] = []
+  const values: string[] = []
+  const imports: string[] = []
+  const members: string[] = []
+  const own = valuesModule(name, path)
   let index = 0
   for (const [key, each] of group) {
     const local = `value${index++}`
+    members.push(`${key}: ${local}`)
     if (each instanceof Map) {
-      lines.push(`export * as ${key} from '${name}.${key}'`)
-      writeGroup(each, `${name}.${key}`, startModule, modules)
-    } else if (each.declaration.readAt === 'start') {
-      lines.push(`import { values as ${local} } from '${startModule}'`)
+      const inner = path === '' ? key : `${path}.${key}`
+      values.push(`export * as ${key} from '${valuesModule(name, inner)}'`)
+      imports.push(`import { settings as ${local} } from '${objectModule(name, inner)}'`)
+      writeGroup(each, name, inner, startModule, modules)
+      continue
+    }
+    imports.push(`import { ${key} as ${local} } from '${own}'`)
+    if (each.declaration.readAt === 'start') {
+      values.push(`import { values as ${local} } from '${startModule}'`)
       // Reading a member of what was read has no effect, which a bundler can't know.
-      lines.push(`const at${local} = /* @__PURE__ */ (() => ${withBytes(each.declaration, local)})()`)
-      lines.push(`export { at${local} as ${key} }`)
-    } else lines.push(`const ${local} = ${literalOf(each.value)}`, `export { ${local} as ${key} }`)
+      values.push(`const at${local} = /* @__PURE__ */ (() => ${withBytes(each.declaration, local)})()`)
+      values.push(`export { at${local} as ${key} }`)
+    } else values.push(`const ${local} = ${literalOf(each.value)}`, `export { ${local} as ${key} }`)
   }
-  modules.set(name, `${lines.join('\n')}\n`)
+  modules.set(own, `${values.join('\n')}\n`)
+  const object = `export const settings = /* @__PURE__ */ Object.freeze({ ${members.join(', ')} })`
+  modules.set(objectModule(name, path), `${[...imports, object].join('\n')}\n`)
 }
 
 /** Reads a start-time value, of which bytes come as numbers. */

@@ -53,17 +53,16 @@ export function pageCode(session: Session): Plugin {
 }
 
 /** Keeps values that a page does not read out of its bundle, also where it takes others out of their groups. */
-export function ungrouping(session: Session): Plugin {
+export function narrowing(session: Session): Plugin {
   return {
-    name: 'mappa:groups',
+    name: 'mappa:imports',
     apply: 'build',
     transform: {
       filter: { id: { exclude: OWN_IDS }, code: BROWSER },
       async handler(code, id) {
-        if (!/\bconst\s*\{/.test(code)) return
-        const { importDestructured } = await import('./destructured-groups.ts')
+        const { narrowImports } = await import('./page-imports.ts')
         const settings = session.look.definition?.settings ?? []
-        return importDestructured(
+        return narrowImports(
           code,
           id,
           settings.filter((each) => each.public),
