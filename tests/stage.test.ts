@@ -113,6 +113,7 @@ describe('variables that a runtime read from env files itself', () => {
     'own.mjs': load('{ environment: process.env }'),
     'code.mjs': `process.env.DOME_URL = 'code'\nawait import('./start.mjs')`,
     '.env': 'DOME_URL=base\n',
+    '.env.local': 'NODE_ENV=production\n',
     '.env.staging': 'DOME_URL=staging\n',
   }
   const bun = { npm_config_user_agent: 'bun/1.2.0 npm/?', DOME_URL: 'base' }
@@ -129,6 +130,18 @@ describe('variables that a runtime read from env files itself', () => {
     ['are taken as they are if the program says so', ['--env-file=.env', 'own.mjs'], {}, /^base\n$/],
     ['are refused if another process handed them on', ['start.mjs'], bun, /from-file[\s\S]*bun --no-env-file run/],
     ['are none if they differ from every file', ['start.mjs'], { ...bun, DOME_URL: 'hand' }, /^hand\n$/],
+    [
+      'do not choose the stage',
+      ['start.mjs'],
+      { ...bun, MAPPA_STAGE: '', NODE_ENV: 'production' },
+      /stage-from-file[\s\S]*NODE_ENV[^→]*\.env[\s\S]*--stage; or start the script with bun --no-env-file/,
+    ],
+    [
+      'choose it if they were set by hand',
+      ['--env-file=.env.local', 'start.mjs'],
+      { MAPPA_STAGE: '', NODE_ENV: 'staging' },
+      /^staging\n$/,
+    ],
   ]
   for (const [what, words, environment, told] of cases) {
     it(what, (context) => {

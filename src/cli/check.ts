@@ -21,7 +21,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       const { root, definition } = project
       const stages = options.all
         ? definition.stages.map((stage) => ({ stage, from: '--all' }))
-        : [stageFor(project, options)]
+        : [stageFor(project.definition, options)]
       const found = stages.map((stage) => inspectStage(definition, stage, { root }))
       const shared = sharedValues(found)
       const inspections = found.map((each) => ({

@@ -12,12 +12,11 @@ import { findDefinition } from '../node/definition/find.ts'
 import { definitionPlace } from '../node/definition/place.ts'
 import { carryOut, planMove } from '../node/move/plan.ts'
 import { currentDirectory } from '../node/root.ts'
-import { chooseStage } from '../node/stage.ts'
 import { surveyProject } from '../node/survey/survey.ts'
 import { askForFindings, askToWrite } from './ask-move.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from './exit-codes.ts'
 import { Option } from './packages.ts'
-import { type CommonOptions, openOrWithout, withCommonOptions } from './project.ts'
+import { type CommonOptions, openOrWithout, stageFor, withCommonOptions } from './project.ts'
 import { printMoveData, printMoved, printNotWritten, printPlan } from './render/move.ts'
 import { printSurvey } from './render/survey.ts'
 
@@ -122,8 +121,7 @@ function wishesOf(chosen: ReadonlyMap<Finding, Wish>) {
 }
 
 function stageOf(definition: Definition | null, { stage }: CommonOptions): string {
-  const asked = stage === undefined ? undefined : { stage, from: '--stage' }
-  return chooseStage(definition?.stages ?? DEFAULT_STAGES, process.env, asked).stage
+  return stageFor({ stages: definition?.stages ?? DEFAULT_STAGES }, { stage }).stage
 }
 
 /** The definition, relative to the root; where there is none, the place at which one begins. */

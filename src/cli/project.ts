@@ -64,7 +64,7 @@ export async function openOrWithout(options: CommonOptions): Promise<{ root: str
 }
 
 /** The stage that a command is about: the one of `--stage`, or as for a program. */
-export function stageFor({ definition }: Project, { stage }: CommonOptions): ChosenStage {
+export function stageFor({ stages }: Pick<Definition, 'stages'>, { stage }: CommonOptions): ChosenStage {
   const asked = stage === undefined ? undefined : { stage, from: '--stage' }
-  return chooseStage(definition.stages, processEnvironment(process.env).values, asked)
+  return chooseStage(stages, processEnvironment(process.env), asked)
 }

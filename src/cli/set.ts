@@ -33,7 +33,7 @@ that ends in .local, which git is told to ignore first.`,
     .action(async (name: string, value: string | undefined, options: SetOptions) => {
       const project = await openProject(options)
       const declaration = declarationOf(project.definition, name)
-      const stage = options.stage === undefined ? null : stageFor(project, options).stage
+      const stage = options.stage === undefined ? null : stageFor(project.definition, options).stage
       mustBeClear(declaration, value, stage, options)
       const text = await valueFrom(declaration, value, options)
       const today = new Date().toISOString().slice(0, 10)

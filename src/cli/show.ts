@@ -17,7 +17,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
     .action(async (name: string | undefined, options: ShowOptions) => {
       const project = await openProject(options)
       const { root, definition } = project
-      const inspection = inspectStage(definition, stageFor(project, options), { root })
+      const inspection = inspectStage(definition, stageFor(project.definition, options), { root })
       if (name === undefined) {
         printSettings(inspection, options)
         exitWith(hasErrors(inspection.problems) ? EXIT_PROBLEMS : EXIT_FINE)

@@ -13,7 +13,7 @@ import { flagsHelp } from './flags/help.ts'
 import { readLayerFiles } from './layer-files.ts'
 import { isRegularFile } from './regular-file.ts'
 import { currentDirectory, findRoot } from './root.ts'
-import { processEnvironment, unclearValues } from './runtime-environment.ts'
+import { givenEnvironment, type ProcessEnvironment, processEnvironment, unclearValues } from './runtime-environment.ts'
 import { type ChosenStage, chooseStage } from './stage.ts'
 import { lookOf } from './terminal.ts'
 
@@ -135,9 +135,9 @@ export function loadSettings<D extends Definition>(definition: D, options: LoadO
 export function inspectSettings<D extends Definition>(definition: D, options: SourceOptions = {}): Inspection<D> {
   checkOptionNames(options, SOURCE_OPTIONS, 'inspectSettings')
   mustBeDefinition(definition, 'inspectSettings')
-  const environment = options.environment ?? processEnvironment(process.env).values
+  const environment = environmentOf(options)
   const asked = options.stage === undefined ? undefined : { stage: options.stage, from: 'the option stage' }
-  return inspectStage(definition, chooseStage(definition.stages, environment, asked), options)
+  return inspectStage(definition, chooseStage(definition.stages, environment, asked), options, environment)
 }
 
 /** The names of the options of {@link SourceOptions}. */
@@ -168,17 +168,16 @@ export function inspectStage<D extends Definition>(
   definition: D,
   { stage, from, problems: ofStage = [] }: ChosenStage,
   options: SourceOptions = {},
+  environment = environmentOf(options),
 ): Inspection<D> {
   const root = options.root === undefined ? findRoot(currentDirectory()) : resolve(options.root)
-  const own = options.environment === undefined ? processEnvironment(process.env) : null
-  const environment = options.environment ?? own!.values
   const files = readLayerFiles(root, stage, definition.stages)
   const folder = options.directory === undefined ? definition.directory : options.directory
   const mounted = folder === null ? [] : [directoryLayer(root, folder, namesOf(definition))]
-  const layers = [...files.layers, ...mounted, environmentLayer(environment), ...(options.above ?? [])]
+  const layers = [...files.layers, ...mounted, environmentLayer(environment.values), ...(options.above ?? [])]
   const exists = (file: string) => existsSync(resolve(root, file))
   const resolution = resolveSettings(definition, { stage, layers, exists, root })
-  const unclear = own === null ? [] : unclearValues(own, namesOf(definition), root, stage)
+  const unclear = unclearValues(environment, namesOf(definition), root, stage)
   const beside = [...ofStage, ...files.problems, ...unclear].map((each) => locate(each, { stage }))
   return {
     ...resolution,
@@ -187,6 +186,10 @@ export function inspectStage<D extends Definition>(
     root,
     stageFrom: from,
   }
+}
+
+function environmentOf({ environment }: SourceOptions): ProcessEnvironment {
+  return environment === undefined ? processEnvironment(process.env) : givenEnvironment(environment)
 }
 
 function namesOf({ settings }: Definition): string[] {

@@ -30,21 +30,24 @@ type Environment = Readonly<Record<string, string | undefined>>
  */
 export function processEnvironment(environment: Environment): ProcessEnvironment {
   const reading = readByRuntime(environment)
-  if (reading === null) return { values: environment, files: [], turnOff: '', unclear: new Set() }
+  if (reading === null) return givenEnvironment(environment)
   const { files, turnOff, inherited } = reading
   const initial = inherited ? null : initialEnvironment()
-  const documents = files.map((file) => document(file)).filter((each) => each !== null)
-  const names = new Set(documents.flatMap((each) => each.names()))
   const values: Record<string, string | undefined> = { ...environment }
   const unclear = new Set<string>()
-  for (const name of names) {
+  for (const [name, entries] of entriesIn(files)) {
     const value = environment[name]
     if (value === undefined || (initial !== null && initial.get(name) === value)) continue
-    const isFromFile = documents.some((each) => fits(each, name, value))
+    const isFromFile = entries.some((each) => fits(each, value))
     if (initial !== null && isFromFile) delete values[name]
     else if (isFromFile || initial !== null) unclear.add(name)
   }
   return { values, files, turnOff, unclear }
+}
+
+/** An environment that a program gave itself, which is taken as it is. */
+export function givenEnvironment(values: Environment): ProcessEnvironment {
+  return { values, files: [], turnOff: '', unclear: new Set() }
 }
 
 /**
@@ -64,8 +67,8 @@ export function unclearValues(
   return names.flatMap((name) => {
     const value = values[name]
     if (!unclear.has(name) || value === undefined) return []
-    const winner = layers.findLast((each) => each.get(name) !== undefined)
-    if (winner !== undefined && fits(winner, name, value)) return []
+    const winner = layers.findLast((each) => each.get(name) !== undefined)?.get(name)
+    if (winner !== undefined && fits(winner.value, value)) return []
     const file = files.map((each) => path.relative(root, each) || each).join(', ')
     return [problem('environment-from-file', { name, file, off: turnOff }, { layer: 'the process environment', name })]
   })
@@ -129,12 +132,19 @@ function document(file: string): EnvReading | null {
   }
 }
 
-/** True where a value can have come from an entry: the same text, or one that has the fixed pieces of it in their order. */
-function fits(file: EnvReading, name: string, value: string): boolean {
-  return file.entries.some((entry) => entry.name === name && matches(entry.value, value))
+/** What files say about each name that they have. */
+function entriesIn(files: readonly string[]): ReadonlyMap<string, readonly (string | Template)[]> {
+  const said = new Map<string, (string | Template)[]>()
+  for (const { name, value } of files.flatMap((file) => document(file)?.entries ?? [])) {
+    const same = said.get(name)
+    if (same === undefined) said.set(name, [value])
+    else same.push(value)
+  }
+  return said
 }
 
-function matches(template: string | Template, value: string): boolean {
+/** True where a value can have come from an entry: the same text, or one that has the fixed pieces of it in their order. */
+function fits(template: string | Template, value: string): boolean {
   if (typeof template === 'string') return template === value
   let at = 0
   for (const piece of template) {

@@ -1,5 +1,8 @@
 import { mustBeStage, stageMeant } from '../core/problems/option-names.ts'
 import { type Problem, problem } from '../core/problems/problem.ts'
+import { SettingsError } from '../core/problems/settings-error.ts'
+import { path } from './builtin.ts'
+import type { ProcessEnvironment } from './runtime-environment.ts'
 
 /** The stage a program runs in, and what named it. */
 export interface ChosenStage {
@@ -17,14 +20,15 @@ export interface ChosenStage {
  *
  * @param asked the stage asked for, and what asked for it
  * @returns the stage, with a notice if `NODE_ENV` names none
- * @throws {SettingsError} if the name is no stage, or `NODE_ENV` is nearly one
+ * @throws {SettingsError} if the name is no stage, `NODE_ENV` is nearly one, or the runtime may have read it from an env file
  */
 export function chooseStage(
   stages: readonly string[],
-  environment: Readonly<Record<string, string | undefined>>,
+  environment: ProcessEnvironment,
   asked?: ChosenStage,
 ): ChosenStage {
-  const { MAPPA_STAGE, NODE_ENV } = environment
+  const { MAPPA_STAGE, NODE_ENV } = environment.values
+  if (asked === undefined) mustBeClear(MAPPA_STAGE ? 'MAPPA_STAGE' : 'NODE_ENV', environment)
   const named = asked ?? (MAPPA_STAGE ? { stage: MAPPA_STAGE, from: 'MAPPA_STAGE' } : undefined)
   if (named !== undefined) {
     mustBeStage(named.stage, stages, named.from)
@@ -36,4 +40,14 @@ export function chooseStage(
   if (stageMeant(NODE_ENV, stages) !== null) mustBeStage(NODE_ENV, stages, 'NODE_ENV')
   const given = JSON.stringify(NODE_ENV.slice(0, 80))
   return { ...first, problems: [problem('stage-assumed', { given, stage: first.stage, stages })] }
+}
+
+/** A stage that nobody chose must not be taken for one that somebody did. */
+function mustBeClear(name: string, { unclear, files, turnOff, values }: ProcessEnvironment): void {
+  if (!values[name] || !unclear.has(name)) return
+  const file = files.map((each) => path.basename(each)).join(', ')
+  const problems = [
+    problem('stage-from-file', { name, file, off: turnOff }, { layer: 'the process environment', name }),
+  ]
+  throw new SettingsError({ title: 'Settings', stage: null, problems })
 }

@@ -6,6 +6,7 @@ import { literalOf } from '../core/page/literal.ts'
 import { toWire } from '../core/page/wire.ts'
 import { definitionFileProblem } from '../core/problems/of-commands.ts'
 import { pageProblem } from '../core/problems/of-pages.ts'
+import { mustBeStage } from '../core/problems/option-names.ts'
 import { hasErrors, type Problem } from '../core/problems/problem.ts'
 import type { Report } from '../core/problems/report.ts'
 import { isSettingsError, SettingsError } from '../core/problems/settings-error.ts'
@@ -15,7 +16,7 @@ import { loadDefinition } from '../node/definition/load.ts'
 import { type Inspection, inspectStage, reportOf } from '../node/load.ts'
 import { checkPatterns } from '../node/patterns/check-patterns.ts'
 import { findRoot } from '../node/root.ts'
-import { chooseStage } from '../node/stage.ts'
+import type { ChosenStage } from '../node/stage.ts'
 import type { MappaOptions } from './options.ts'
 
 /** What is known of a project's settings at one moment. */
@@ -80,10 +81,11 @@ function layersOf(root: string, stage: string): string[] {
 }
 
 /** The stage that Vite's mode names. Two that name different ones are an error, since one of them would be silent. */
-function stageOfMode({ stages }: Definition, mode: string): ReturnType<typeof chooseStage> {
+function stageOfMode({ stages }: Definition, mode: string): ChosenStage {
+  const from = 'the mode of Vite'
+  mustBeStage(mode, stages, from)
   const { MAPPA_STAGE } = process.env
-  const chosen = chooseStage(stages, {}, { stage: mode, from: 'the mode of Vite' })
-  if (MAPPA_STAGE === undefined || MAPPA_STAGE === '' || MAPPA_STAGE === mode) return chosen
+  if (MAPPA_STAGE === undefined || MAPPA_STAGE === '' || MAPPA_STAGE === mode) return { stage: mode, from }
   throw new SettingsError({
     title: 'Settings',
     stage: null,

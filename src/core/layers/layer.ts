@@ -40,7 +40,8 @@ export function layerValue(
 
 const nothing = () => null
 
-class Said implements LayerValue {
+/** What a layer says, with the value where loggers can't see it. */
+export class Said implements LayerValue {
   readonly origin: Origin
   readonly nameColumn: number | null
   readonly broken: boolean

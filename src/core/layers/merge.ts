@@ -1,6 +1,4 @@
-import type { Template } from '../envfile/template.ts'
-import type { Excerpt } from '../secret/display.ts'
-import type { Layer, LayerValue, Origin } from './layer.ts'
+import { type Layer, type LayerValue, Said } from './layer.ts'
 
 /** What one layer says about a name, and which layer that is. */
 export interface Candidate extends LayerValue {
@@ -53,29 +51,13 @@ export function mergeLayers(layers: readonly Layer[]): MergedLayers {
   }
 }
 
-/** A candidate whose value loggers can't see: whether it is a secret is not known here. */
-class Found implements Candidate {
-  readonly origin: Origin
-  readonly nameColumn: number | null
-  readonly broken: boolean
-  readonly setOn: () => string | null
-  readonly excerpt: () => Excerpt | null
+class Found extends Said implements Candidate {
   readonly layer: Layer
   readonly rank: number
-  readonly #said: LayerValue
 
   constructor(said: LayerValue, layer: Layer, rank: number) {
-    this.origin = said.origin
-    this.nameColumn = said.nameColumn
-    this.broken = said.broken
-    this.setOn = said.setOn
-    this.excerpt = said.excerpt
+    super(said.origin, said.value, said)
     this.layer = layer
     this.rank = rank
-    this.#said = said
-  }
-
-  get value(): string | Template {
-    return this.#said.value
   }
 }

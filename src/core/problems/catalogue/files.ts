@@ -42,6 +42,10 @@ export const fileProblems = () => ({
     '{name} in the process environment has a value of {file}, which the runtime reads by itself, and the files of this stage say another.',
     'To have Mappa alone read them, {off}. If the value was set by hand, say so: loadSettings(definition, { environment: process.env }).',
   ),
+  'stage-from-file': error(
+    '{name} in the process environment also stands in {file}, which the runtime reads by itself: it is not known whether anybody chose this stage.',
+    'Name the stage, with the option stage or --stage; or {off}.',
+  ),
   'directory-unreadable': error(
     "The folder {folder} can't be listed: {reason}.",
     'Give this user the right to list it, or configure another folder.',
