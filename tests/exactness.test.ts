@@ -287,6 +287,8 @@ const SECRET_TEXTS: readonly (readonly [string, string])[] = [
   ['a stray line with :', 'KEY=x\nsw0rdRest_0815: x'],
   ['a stray name', 'KEY=x\nSW0RD_REST_0815'],
   ['a stray line twice', 'KEY=x\nsw0rdRest_0815: x\nsw0rdRest_0815: y'],
+  ['a name behind a quote that is open', 'KEY="x\nsw0rdRest_0815=a b'],
+  ['a name behind a line that is not understood', 'KEY=x\n+++\nsw0rdRest_0815=a$'],
   ['a label', 'KEY="-----BEGIN SW0RD REST-----"'],
 ]
 
@@ -298,7 +300,9 @@ describe('nothing of a secret and of a line that is not understood is told', () 
         layers: [documentLayer('.env', EnvDocument.from(text, { file: '.env' }))],
       })
       assert.ok(problems.some(({ severity }) => severity === 'error'))
-      assert.doesNotMatch(inspect(problems, { depth: 9 }) + JSON.stringify(problems), /sw0rd|0815|SW0RD/)
+      const document = EnvDocument.from(text)
+      const shown = JSON.stringify([problems, document]) + inspect([problems, document], { depth: 9 })
+      assert.doesNotMatch(shown, /sw0rd|0815|SW0RD/)
     })
   }
   it('but the name of a setting is', () => {

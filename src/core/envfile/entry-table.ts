@@ -51,7 +51,8 @@ export class EntryTable {
    * Adds an entry.
    *
    * @param value its value, or `null` where that stands in the text as it is
-   * @param misread true where the line is no entry, and was only taken for one so that its value is not reported twice
+   * @param misread true where the line is no entry, and was only taken for one so that its value is not reported twice, or where
+   *   it may be the rest of a value above
    */
   add(
     place: EntryPlace,

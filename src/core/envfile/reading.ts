@@ -71,9 +71,11 @@ export class EnvReading {
     return dayLine(this.#text, entry)?.day ?? null
   }
 
-  /** What loggers and `JSON.stringify` get: no value, since which ones are secret is not known here. */
+  /** What loggers and `JSON.stringify` get: no value, since which ones are secret is not known here, and no word of other lines. */
   toJSON(): object {
-    return { file: this.file, entries: this.entries.map(({ name, line }) => ({ name, line })), problems: this.problems }
+    const names = new Set(this.names())
+    const entries = this.entries.filter(({ name }) => names.has(name)).map(({ name, line }) => ({ name, line }))
+    return { file: this.file, entries, problems: this.problems }
   }
 
   [Symbol.for('nodejs.util.inspect.custom')](): object {

@@ -66,6 +66,11 @@ class Scanner {
   private readonly next: Record<'\\' | '$' | '`', number> = { '\\': -1, $: -1, '`': -1 }
   /** False once a search for the end of a key has met the end of the text. */
   private keyEndAhead = true
+  /**
+   * True behind a line that was not understood or a quote that is open: what follows may be the rest of a secret, so its names are
+   * told only where they are those of settings.
+   */
+  private unsure = false
 
   constructor(text: string, file: string | null) {
     this.text = text
@@ -166,6 +171,7 @@ class Scanner {
     if (close < 0 || this.opensAnother(close)) {
       this.report('quote-open', entry, open, { quote })
       this.add(entry, lineEnd(text, open), quote, null, true)
+      this.unsure = true
       return
     }
     this.moveTo(close)
@@ -173,6 +179,7 @@ class Scanner {
     if (!isRestOfLine(text, close + 1)) {
       this.report('text-after-quote', entry, close, { quote, opened: entry.line }, here)
       this.add(entry, lineEnd(text, close), quote, null, true)
+      this.unsure = true
       return
     }
     let value: string | Template | null = null
@@ -223,6 +230,7 @@ class Scanner {
     const place = { file, line, column: start - lineStart + 1 }
     if (this.problems.isFull('error')) this.problems.skip('error')
     else this.problems.add(problem(code, { suspect, near: null } as never, place))
+    this.unsure = true
     if (isEntry && suspect !== null) {
       const entry = { line, lineStart, start, nameEnd: start + suspect.length, valueStart: end }
       this.table.add(entry, end, '', null, true, true)
@@ -230,13 +238,16 @@ class Scanner {
   }
 
   private add(entry: Opening, valueEnd: number, quote: Quote, value: string | Template | null, broken = false): void {
-    this.table.add(entry, valueEnd, quote, value, broken)
+    this.table.add(entry, valueEnd, quote, value, broken, this.unsure)
   }
 
   private report(code: LoadingCode, entry: Opening, at: number, more: object = {}, line: Line = entry): void {
-    const name = this.text.slice(entry.start, entry.nameEnd)
-    const place = { file: this.file, line: line.line, column: at - line.lineStart + 1, name }
-    this.problems.add(problem(code, { name, ...more } as never, place))
+    const written = this.text.slice(entry.start, entry.nameEnd)
+    const place = { file: this.file, line: line.line, column: at - line.lineStart + 1 }
+    const made = this.unsure
+      ? problem(code, { ...more, name: 'NAME', suspect: written } as never, place)
+      : problem(code, { ...more, name: written } as never, { ...place, name: written })
+    this.problems.add(made)
   }
 
   /** The line of an offset at or behind a line. */

@@ -230,14 +230,14 @@ function reportUnresolved(settings: readonly ResolvedSetting[], problems: Proble
 
 /**
  * A problem of a text, told which setting it is about. A line that is not understood may be a piece of a secret, so what it
- * seems to name is told only where it is a setting.
+ * seems to name is told only where it is a setting; the same goes for what stands behind such a line.
  */
 function withSetting(each: Problem, byName: ReadonlyMap<string, Declaration>): Problem {
   const suspect = each.name === null ? detailOf(each, 'suspect') : null
   const name = each.name ?? (typeof suspect === 'string' && byName.has(suspect) ? suspect : null)
   const setting = name === null ? undefined : byName.get(name)
   if (setting === undefined) return each
-  return locate(each, { name, setting: setting.path }, suspect === null ? {} : { near: name })
+  return locate(each, { name, setting: setting.path }, suspect === null ? {} : { near: name, name })
 }
 
 function originTitles({ layers }: MergedLayers): (origin: Origin) => string {
