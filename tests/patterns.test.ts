@@ -23,12 +23,16 @@ const EXPLOSIVE: readonly RegExp[] = [
   new RegExp(`^(a+)+(?:|${'b'.repeat(130)})$`),
   /^(abc|a|bc)+$/,
   /^(?=(a+)+b)/,
+  /(?:\w{2,})*$/,
+  /^(?!.*--)(?:[a-z]+)*\d$/,
+  /(?:(?!x)[a-z]+)+\b!/,
 ]
 
 /** Patterns that take long on long texts alone, and a length that they can be tried on. */
 const SLOW: readonly (readonly [RegExp, number])[] = [
   [/^(.*)=(.*)=(.*)=$/, 300],
   [/(.*);(.*);(.*)!/, 150],
+  [/(a*)(a*)$/, 300],
 ]
 
 const HARMLESS: readonly RegExp[] = [
@@ -51,6 +55,10 @@ const HARMLESS: readonly RegExp[] = [
   /^(?:a+)+/,
   /^.{0,1000}$/,
   /^[0-9a-f]{64}$/i,
+  /^(?:\w+\b ?)*$/,
+  /^(?:\b\w+|\W)*$/,
+  /(?:\d[a-z]?|(?=a)\b-{0,20})+$/,
+  /^(a+)\1$/,
 ]
 
 const name = (pattern: RegExp) => `${String(pattern).slice(0, 50)}`

@@ -16,10 +16,20 @@ export interface Automaton {
   readonly first: readonly number[]
   /** True for places at which the expression has matched. */
   readonly accepts: Uint8Array
+  /** Places that read nothing and ask for something instead (`\b`, `(?=...)`); they stand among the others. */
+  readonly conditions: ReadonlyMap<number, Condition>
   /** True for an expression that matches nothing at all, and so never fails. */
   readonly empty: boolean
   /** One character for each symbol from {@link FIRST_CHARACTER} on. */
   readonly alphabet: readonly string[]
+}
+
+/** What a place asks for that reads nothing. */
+export interface Condition {
+  /** Holds where this matches, at the very position. */
+  readonly expression: RegExp
+  /** The automaton of what it looks for, if it looks around; `null` for one that can't be made. */
+  readonly body: Automaton | null | undefined
 }
 
 /** Larger ones are not looked at: what can't be proved is not refused. */
@@ -34,42 +44,56 @@ interface Piece {
 
 const NOTHING: Piece = { first: [], last: [], empty: true }
 
-/** Makes the automata of an expression: its own, and that of each lookaround in it; those that are too large are left out. */
+/**
+ * Makes the automata of an expression: its own, and that of a lookahead that it begins with, which is looked for wherever the
+ * expression is. Those that are too large are left out, and so are those with references to groups.
+ */
 export function automataOf(pattern: AST.Pattern, flags: string): Automaton[] {
   const alphabet = alphabetOf(pattern)
-  const bodies: (readonly AST.Alternative[])[] = [pattern.alternatives]
-  const found: Automaton[] = []
-  for (const alternatives of bodies) {
-    const builder = new Builder(alphabet, flags, (body) => bodies.push(body))
-    try {
-      found.push(builder.build(alternatives))
-    } catch (error) {
-      if (!(error instanceof RangeError)) throw error
-    }
+  const [only, other] = pattern.alternatives
+  const elements = other === undefined ? (only?.elements ?? []) : []
+  const anchored = elements[0]?.type === 'Assertion' && elements[0].kind === 'start' && !flags.includes('m')
+  const leading = elements[anchored ? 1 : 0]
+  const ahead = leading?.type === 'Assertion' && leading.kind === 'lookahead' ? leading.alternatives : null
+  const whole = build(pattern.alternatives, alphabet, flags)
+  return [whole, ahead === null ? null : build(ahead, alphabet, flags, anchored)].filter((each) => each !== null)
+}
+
+function build(
+  alternatives: readonly AST.Alternative[],
+  alphabet: readonly string[],
+  flags: string,
+  anchored = false,
+): Automaton | null {
+  try {
+    return new Builder(alphabet, flags).build(alternatives, anchored)
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error
+    return null
   }
-  return found
 }
 
 class Builder {
   readonly #alphabet: readonly string[]
   readonly #flags: string
-  readonly #lookaround: (body: readonly AST.Alternative[]) => void
+  readonly #conditions = new Map<number, Condition>()
   readonly #reads: Uint8Array[] = []
   readonly #follow: number[][] = []
   readonly #known = new Map<string, Uint8Array>()
   #edges = 0
 
-  constructor(alphabet: readonly string[], flags: string, lookaround: (body: readonly AST.Alternative[]) => void) {
+  constructor(alphabet: readonly string[], flags: string) {
     this.#alphabet = alphabet
     this.#flags = flags.replace(/[gy]/g, '')
-    this.#lookaround = lookaround
   }
 
-  build(alternatives: readonly AST.Alternative[]): Automaton {
-    const { first, last, empty } = this.#choice(alternatives)
+  build(alternatives: readonly AST.Alternative[], anchored: boolean): Automaton {
+    const body = this.#choice(alternatives)
+    const { first, last, empty } = anchored ? this.#join(this.#edge(BEGIN), body) : body
     const accepts = new Uint8Array(this.#reads.length)
     for (const place of last) accepts[place] = 1
-    return { reads: this.#reads, follow: this.#follow, first, accepts, empty, alphabet: this.#alphabet }
+    const [reads, follow, conditions] = [this.#reads, this.#follow, this.#conditions]
+    return { reads, follow, first, accepts, conditions, empty, alphabet: this.#alphabet }
   }
 
   #choice(alternatives: readonly AST.Alternative[]): Piece {
@@ -93,25 +117,26 @@ class Builder {
       case 'Assertion':
         return this.#assertion(node)
       case 'Backreference':
-        return NOTHING
+        throw new RangeError('what a reference reads depends on the way to it')
       default:
         return this.#place(this.#readsOf(node.raw))
     }
   }
 
   #assertion(node: AST.Assertion): Piece {
-    if (node.kind === 'lookahead' || node.kind === 'lookbehind') {
-      if (!this.#seen.has(node)) this.#lookaround(node.alternatives)
-      this.#seen.add(node)
-      return NOTHING
-    }
-    if (node.kind === 'word' || this.#flags.includes('m')) return NOTHING
-    const reads = new Uint8Array(FIRST_CHARACTER + this.#alphabet.length)
-    reads[node.kind === 'start' ? BEGIN : END] = 1
-    return this.#place(reads)
+    const edge = node.kind === 'start' ? BEGIN : node.kind === 'end' ? END : null
+    if (edge !== null && !this.#flags.includes('m')) return this.#edge(edge)
+    const piece = this.#place(new Uint8Array(FIRST_CHARACTER + this.#alphabet.length))
+    const body = 'alternatives' in node ? build(node.alternatives, this.#alphabet, this.#flags) : undefined
+    this.#conditions.set(piece.first[0]!, { expression: new RegExp(node.raw, `${this.#flags}y`), body })
+    return piece
   }
 
-  readonly #seen = new Set<AST.Assertion>()
+  #edge(symbol: typeof BEGIN | typeof END): Piece {
+    const reads = new Uint8Array(FIRST_CHARACTER + this.#alphabet.length)
+    reads[symbol] = 1
+    return this.#place(reads)
+  }
 
   /** The copies that must be there, one after the other; then those that may, each within the one before, or a loop. */
   #repeated({ element, min, max }: AST.Quantifier): Piece {

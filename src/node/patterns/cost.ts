@@ -1,4 +1,5 @@
 import { type Automaton, BEGIN, END, FIRST_CHARACTER } from './automaton.ts'
+import { Walk } from './walk.ts'
 
 /** A text on which an expression takes long, as symbols: what comes first, and what is repeated. */
 interface Attack {
@@ -18,6 +19,12 @@ export interface Cost {
 const MAX_SYMBOLS = 14
 /** So many cycles are tried. */
 const MAX_CYCLES = 150
+/** So many texts are tried on expressions with conditions, which have to be looked at position by position. */
+const MAX_TRIALS = 40
+/** What a condition looks for must take no more steps than this to be tried at all. */
+const MAX_CONDITION_STEPS = 1_000_000
+/** More steps are not counted. */
+const ENOUGH = 1e15
 
 /**
  * The most steps that an expression is proved to take on a text of a length. Counted, not timed: on a text that does not match, a
@@ -25,17 +32,27 @@ const MAX_CYCLES = 150
  */
 export function costOf(automaton: Automaton, length: number): Cost {
   let worst: Cost = { steps: 0, text: '' }
-  if (automaton.empty) return worst
+  const conditions = [...automaton.conditions.values()]
+  if (automaton.empty || conditions.some(({ body }) => body !== undefined && !isQuick(body, length))) return worst
   const symbols = telling(automaton)
   // Also a character that no place reads.
   const endings = [...symbols, ...unread(automaton)]
+  let trials = 0
   for (const attack of attacksOn(automaton, symbols)) {
     const symbols = textOf(attack, length)
-    const steps = countSteps(automaton, symbols, endings)
-    if (steps > worst.steps)
-      worst = { steps, text: symbols.map((each) => automaton.alphabet[each - FIRST_CHARACTER]).join('') }
+    let steps = 0
+    if (conditions.length === 0) steps = stepsOn(automaton, symbols, endings)
+    else if (trials < MAX_TRIALS && mostSteps(automaton, symbols) > worst.steps) {
+      trials++
+      steps = stepsUnderConditions(automaton, symbols, endings)
+    }
+    if (steps > worst.steps) worst = { steps, text: textOfSymbols(automaton, symbols) }
   }
   return worst
+}
+
+function isQuick(body: Automaton | null, length: number): boolean {
+  return body !== null && costOf(body, length).steps <= MAX_CONDITION_STEPS
 }
 
 function textOf({ prefix, pump }: Attack, length: number): number[] {
@@ -44,50 +61,66 @@ function textOf({ prefix, pump }: Attack, length: number): number[] {
   return symbols.slice(0, Math.max(1, length))
 }
 
+function textOfSymbols({ alphabet }: Automaton, symbols: readonly number[]): string {
+  return symbols.map((each) => alphabet[each - FIRST_CHARACTER]).join('')
+}
+
 /** The number of all paths on a text, up to an end with which it does not match; 0 where there is none. */
-function countSteps(automaton: Automaton, symbols: readonly number[], endings: readonly number[]): number {
-  const { reads, follow, first, accepts } = automaton
-  let paths = new Map<number, number>()
-  let steps = 0
-  const all = [BEGIN, ...symbols]
-  for (const symbol of all) {
-    const next = after(paths, symbol)
-    for (const [place, count] of next) {
-      // It matches here, and the engine stops.
-      if (accepts[place] === 1) return 0
-      steps += count
-    }
-    if (steps > 1e15) break
-    paths = next
+function stepsOn(automaton: Automaton, symbols: readonly number[], endings: readonly number[]): number {
+  const walk = new Walk(automaton, () => true)
+  for (const symbol of [BEGIN, ...symbols]) {
+    walk.read(symbol, true)
+    if (walk.matches(false)) return 0
+    if (walk.steps > ENOUGH) break
   }
-  return fails() ? steps : 0
+  return fails(walk, endings, 2) ? walk.steps : 0
+}
 
-  function after(before: ReadonlyMap<number, number>, symbol: number): Map<number, number> {
-    const next = new Map<number, number>()
-    for (const [place, count] of before) {
-      for (const each of follow[place]!) {
-        if (reads[each]![symbol] === 1) next.set(each, (next.get(each) ?? 0) + count)
-      }
-    }
-    // A search begins anew at each character.
-    for (const each of first) if (reads[each]![symbol] === 1) next.set(each, (next.get(each) ?? 0) + 1)
-    return next
+/**
+ * True where some end of at most so many characters keeps the text from matching from any of its characters on. What begins within
+ * that end is tried last, and may match: `a*$` does so at the very end of every text.
+ */
+function fails(walk: Walk, endings: readonly number[], deeper: number): boolean {
+  if (walk.matches(false)) return false
+  if (!walk.fork().read(END, false).matches(false)) return true
+  return deeper > 0 && endings.some((symbol) => fails(walk.fork().read(symbol, false), endings, deeper - 1))
+}
+
+/** The paths there are if all conditions hold and nothing matches: no text of these symbols takes more. */
+function mostSteps(automaton: Automaton, symbols: readonly number[]): number {
+  const walk = new Walk(automaton, () => true)
+  for (const symbol of [BEGIN, ...symbols]) if (walk.read(symbol, true).steps > ENOUGH) break
+  return walk.steps
+}
+
+/** The same as {@link stepsOn} where it depends on the text whether conditions hold: each end is tried from the beginning. */
+function stepsUnderConditions(automaton: Automaton, symbols: readonly number[], endings: readonly number[]): number {
+  for (const end of [[], ...endings.map((each) => [each])]) {
+    const walk = new Walk(automaton, conditionsOn(automaton, textOfSymbols(automaton, [...symbols, ...end])))
+    const all = [BEGIN, ...symbols, ...end, END]
+    const matched = all.some((symbol, index) => {
+      const begins = index <= symbols.length
+      // What matches without a character does so before any is read.
+      return walk.matches(begins && index > 0) || walk.read(symbol, begins).matches(false)
+    })
+    if (!matched) return Math.min(walk.steps, ENOUGH)
   }
+  return 0
+}
 
-  /** True where some end of at most two characters keeps the text from matching. */
-  function fails(): boolean {
-    const ends = (found: ReadonlyMap<number, number>, deeper: number): boolean => {
-      if (matches(found)) return false
-      if (!matches(after(found, END))) return true
-      if (deeper === 0) return false
-      return endings.some((symbol) => ends(after(found, symbol), deeper - 1))
+/** Asks the engine whether conditions hold on a text. Each costs little, and is asked once for each position. */
+function conditionsOn({ conditions }: Automaton, text: string): (place: number, position: number) => boolean {
+  const known = new Map<number, (boolean | undefined)[]>()
+  return (place, position) => {
+    let answers = known.get(place)
+    if (answers === undefined) known.set(place, (answers = []))
+    let answer = answers[position]
+    if (answer === undefined) {
+      const { expression } = conditions.get(place)!
+      expression.lastIndex = position
+      answers[position] = answer = expression.test(text)
     }
-    return ends(paths, 2)
-  }
-
-  function matches(found: ReadonlyMap<number, number>): boolean {
-    for (const place of found.keys()) if (accepts[place] === 1) return true
-    return false
+    return answer
   }
 }
 
