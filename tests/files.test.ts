@@ -59,6 +59,30 @@ const OBSTACLES: readonly (readonly [string, (project: Project) => void, readonl
     /neither a file/,
   ],
   [
+    'a link to itself beside what is guarded',
+    ({ root }) => symlinkSync('.env.staging', join(root, '.env.staging')),
+    ['guard'],
+    1,
+    /\.env\.staging can't be read: ELOOP/,
+  ],
+  [
+    'a link to itself as the definition',
+    ({ root }) => {
+      rmSync(join(root, 'settings.definition.mjs'))
+      symlinkSync('settings.json', join(root, 'settings.json'))
+    },
+    ['check', '--settings', 'settings.json'],
+    1,
+    /settings\.json can't be read: ELOOP/,
+  ],
+  [
+    'a definition that is never done',
+    ({ write }) => write('settings.definition.mjs', 'await new Promise(() => {})'),
+    ['check'],
+    1,
+    /definition-unsettled[\s\S]*Take the await out/,
+  ],
+  [
     'a second name of the file',
     ({ root }) => linkSync(join(root, '.env'), join(root, 'other')),
     SET,

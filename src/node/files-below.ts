@@ -1,4 +1,5 @@
 import { fs, path } from './builtin.ts'
+import { statsOf } from './regular-file.ts'
 
 /**
  * Every file below a folder, by its whole path; of a file, itself. Links are not followed: one may lead out of the folder, or
@@ -7,7 +8,7 @@ import { fs, path } from './builtin.ts'
  * @param start the whole path of a folder or a file
  */
 export function* filesBelow(start: string): Generator<string> {
-  if (!fs.statSync(start, { throwIfNoEntry: false })?.isDirectory()) {
+  if (!statsOf(start)?.isDirectory()) {
     yield start
     return
   }

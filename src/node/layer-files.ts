@@ -6,6 +6,7 @@ import { documentLayer, emptyLayer } from '../core/layers/sources.ts'
 import { type Problem, problem } from '../core/problems/problem.ts'
 import { fs, path } from './builtin.ts'
 import { nearFiles } from './near-files.ts'
+import { refusedBySystem } from './regular-file.ts'
 
 const { existsSync, readdirSync, readFileSync, statSync } = fs
 const { join } = path
@@ -72,6 +73,5 @@ function unreadable(file: string, why: Problem): Layer {
 function readProblem(path: string, file: string, error: NodeJS.ErrnoException): Problem {
   // The name stands in its folder, so what does not exist is what it points to.
   if (error.code === 'ENOENT' && !existsSync(path)) return problem('file-link-broken', { file }, { file })
-  if (error.code === 'EACCES' || error.code === 'EPERM') return problem('file-no-permission', { file }, { file })
-  return problem('file-unreadable', { file, reason: error.message.replace(/,.*$/s, '') }, { file })
+  return refusedBySystem(error, file)
 }

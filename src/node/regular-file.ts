@@ -1,10 +1,19 @@
-import { problem } from '../core/problems/problem.ts'
+import { type Problem, problem } from '../core/problems/problem.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { fs } from './builtin.ts'
 
+/** What stands at a path, links followed; `undefined` where nothing does, or where nobody can tell: links in a circle, no rights. */
+export function statsOf(file: string) {
+  try {
+    return fs.statSync(file)
+  } catch {
+    return undefined
+  }
+}
+
 /** True for a file, or a link to one. Reading a pipe or a device may wait for ever, and no signal ends that. */
 export function isRegularFile(file: string): boolean {
-  return fs.statSync(file, { throwIfNoEntry: false })?.isFile() === true
+  return statsOf(file)?.isFile() === true
 }
 
 /**
@@ -14,10 +23,24 @@ export function isRegularFile(file: string): boolean {
  * @throws {SettingsError} for a directory, a pipe, a socket or a device
  */
 export function mustBeRegular(file: string, shown: string = file): void {
-  const stats = fs.statSync(file, { throwIfNoEntry: false })
-  if (stats === undefined || stats.isFile()) return
-  const why = problem(stats.isDirectory() ? 'file-is-folder' : 'file-not-regular', { file: shown }, { file: shown })
-  throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+  const why = faultOf(file, shown)
+  if (why !== null) throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+}
+
+function faultOf(file: string, shown: string): Problem | null {
+  try {
+    const stats = fs.statSync(file, { throwIfNoEntry: false })
+    if (stats === undefined || stats.isFile()) return null
+    return problem(stats.isDirectory() ? 'file-is-folder' : 'file-not-regular', { file: shown }, { file: shown })
+  } catch (error) {
+    return refusedBySystem(error as NodeJS.ErrnoException, shown)
+  }
+}
+
+/** What the system says of a file that it does not hand out. */
+export function refusedBySystem({ code, message }: NodeJS.ErrnoException, file: string): Problem {
+  if (code === 'EACCES' || code === 'EPERM') return problem('file-no-permission', { file }, { file })
+  return problem('file-unreadable', { file, reason: message.replace(/,.*$/s, '') }, { file })
 }
 
 /**

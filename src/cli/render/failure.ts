@@ -1,7 +1,8 @@
 import { relative } from 'node:path'
 import type { ProblemCode } from '../../core/problems/problem.ts'
 import { formatReport } from '../../core/problems/report.ts'
-import { isSettingsError } from '../../core/problems/settings-error.ts'
+import { isSettingsError, SettingsError } from '../../core/problems/settings-error.ts'
+import { refusedBySystem } from '../../node/regular-file.ts'
 import { EXIT_PROBLEMS, EXIT_USAGE } from '../exit-codes.ts'
 import { printJson, problemAsData } from './json.ts'
 import { err } from './terminal.ts'
@@ -30,12 +31,23 @@ const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
  * @param error what the command threw; a fault of Mappa itself is thrown on
  */
 export function printFailure(error: unknown): number {
+  if (isSystemError(error)) return printFailure(asFailure(error))
   if (!isSettingsError(error)) throw error
   const { paint, width, print } = err
   if (process.argv.includes('--json'))
     printJson({ stage: error.stage, settings: [], problems: error.problems.map(problemAsData) })
   else print(formatReport(error.report, { paint, width }))
   return error.problems.every((each) => CALLED_WRONGLY.has(each.code)) ? EXIT_USAGE : EXIT_PROBLEMS
+}
+
+/** What the operating system refused, where nobody has put it better before. */
+function isSystemError(error: unknown): error is NodeJS.ErrnoException & { path: string } {
+  return error instanceof Error && 'syscall' in error && 'path' in error && typeof error.path === 'string'
+}
+
+function asFailure(error: NodeJS.ErrnoException & { path: string }): SettingsError {
+  const file = relative(process.cwd(), error.path) || error.path
+  return new SettingsError({ title: 'Settings', stage: null, problems: [refusedBySystem(error, file)] })
 }
 
 /** Shows a path relative to the folder the command was called in, where that is no longer. */

@@ -24,7 +24,7 @@ export async function loadDefinition(path: string, root: string, text?: string):
   try {
     exported = path.endsWith('.json')
       ? definitionFromJson(JSON.parse(text ?? readFileSync(path, 'utf8')))
-      : await run(path, root, text)
+      : await settled(run(path, root, text), file)
   } catch (error) {
     throw loadingError(error, path, file)
   }
@@ -35,6 +35,23 @@ export async function loadDefinition(path: string, root: string, text?: string):
     stage: null,
     problems: [definitionFileProblem('definition-not-exported', { file, found }, { file })],
   })
+}
+
+/** What a promise gives; refuses one that nothing is left to settle, where Node would end in silence. */
+async function settled<T>(promise: Promise<T>, file: string): Promise<T> {
+  let idle = () => {}
+  const never = new Promise<never>((_, refuse) => {
+    idle = () => {
+      const problems = [definitionFileProblem('definition-unsettled', { file }, { file })]
+      refuse(new SettingsError({ stage: null, problems }))
+    }
+  })
+  process.once('beforeExit', idle)
+  try {
+    return await Promise.race([promise, never])
+  } finally {
+    process.removeListener('beforeExit', idle)
+  }
 }
 
 async function run(path: string, root: string, text: string | undefined): Promise<unknown> {

@@ -2,9 +2,10 @@ import type { Definition } from '../../core/definition/definition.ts'
 import { layerFiles } from '../../core/layers/order.ts'
 import { guardProblem } from '../../core/problems/of-commands.ts'
 import type { Problem } from '../../core/problems/problem.ts'
-import { fs, path } from '../builtin.ts'
+import { path } from '../builtin.ts'
 import { ignoredAmong, trackedAmong } from '../git/git.ts'
 import { readLayerFiles } from '../layer-files.ts'
+import { statsOf } from '../regular-file.ts'
 
 /** A layer file that exists, and the secrets that have a value in it. */
 export interface EnvFile {
@@ -54,7 +55,7 @@ export function checkIgnored(root: string, files: readonly EnvFile[]): Problem[]
 export function checkModes(root: string, files: readonly EnvFile[]): Problem[] {
   if (process.platform === 'win32') return []
   return files.flatMap(({ file, secrets }) => {
-    const stats = fs.statSync(path.join(root, file), { throwIfNoEntry: false })
+    const stats = statsOf(path.join(root, file))
     const open = stats !== undefined && (stats.mode & 0o077) !== 0
     return open && secrets.length > 0 ? [guardProblem('secret-readable', { file, names: secrets }, { file })] : []
   })

@@ -2,7 +2,7 @@ import type { Definition } from '../../core/definition/definition.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { path } from '../builtin.ts'
 import { repositoryOf } from '../git/git.ts'
-import { inspectStage } from '../load.ts'
+import { type Inspection, inspectStage } from '../load.ts'
 import { checkIgnored, checkModes, envFilesOf, layerFileNames } from './env-files.ts'
 import { checkHistory } from './history.ts'
 import { needlesOf } from './needles.ts'
@@ -41,6 +41,7 @@ export async function guardProject(
 ): Promise<GuardReport> {
   const inspections = definition.stages.map((stage) => inspectStage(definition, { stage, from: 'guard' }, { root }))
   const { needles, problems } = needlesOf(inspections)
+  problems.push(...unread(inspections))
   const looked: string[] = []
   const notLooked: string[] = []
   const localFiles = layerFileNames(definition).filter((file) => file.endsWith('.local'))
@@ -86,4 +87,16 @@ export async function guardProject(
     notLooked.push(...passedOver)
   }
   return { problems, looked, notLooked }
+}
+
+/** What keeps env files from being read in full, and their values from being searched for. */
+function unread(inspections: readonly Inspection[]): Problem[] {
+  const found = new Map<string, Problem>()
+  for (const { layers } of inspections) {
+    for (const each of layers.flatMap(({ problems }) => problems)) {
+      const { severity, file, line, column, code } = each
+      if (severity === 'error') found.set([file, line, column, code].join(' '), each)
+    }
+  }
+  return [...found.values()]
 }

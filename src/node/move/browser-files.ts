@@ -1,4 +1,5 @@
 import { fs, path } from '../builtin.ts'
+import { isRegularFile } from '../regular-file.ts'
 import type { SyntaxNode } from '../source/parser.ts'
 import { visit } from '../source/tree.ts'
 
@@ -53,7 +54,7 @@ function sourceAt(whole: string): string | null {
     ...endings.map((each) => `${stem}.${each}`),
     ...endings.map((each) => path.join(whole, `index.${each}`)),
   ]
-  return candidates.find((each) => fs.statSync(each, { throwIfNoEntry: false })?.isFile()) ?? null
+  return candidates.find((each) => isRegularFile(each)) ?? null
 }
 
 /** True for a source file that is of a page by what it holds: elements, or names that only a browser has. */

@@ -5,7 +5,7 @@ import { layerFiles } from '../../core/layers/order.ts'
 import { fs, path } from '../builtin.ts'
 import { ignoredAmong, repositoryOf } from '../git/git.ts'
 import { LOCAL_RULES, withIgnoreRules } from '../git/ignore-rules.ts'
-import { readRegularText } from '../regular-file.ts'
+import { isRegularFile, readRegularText } from '../regular-file.ts'
 import { SECRET_MODE } from '../writing/update-file.ts'
 import type { FileChange } from '../writing/update-files.ts'
 import type { MovedFinding } from './targets.ts'
@@ -14,7 +14,7 @@ import type { MovedFinding } from './targets.ts'
 export function stageDocuments(root: string, stage: string): Map<string, EnvDocument> {
   const found = layerFiles(stage).flatMap((file): [string, EnvDocument][] => {
     const whole = path.join(root, file)
-    const isFile = fs.statSync(whole, { throwIfNoEntry: false })?.isFile() === true
+    const isFile = isRegularFile(whole)
     return isFile ? [[file, EnvDocument.fromBytes(fs.readFileSync(whole), { file })]] : []
   })
   return new Map(found)

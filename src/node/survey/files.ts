@@ -1,6 +1,6 @@
 import { fs, path } from '../builtin.ts'
 import { git } from '../git/git.ts'
-import { isRegularFile } from '../regular-file.ts'
+import { isRegularFile, statsOf } from '../regular-file.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')
 
@@ -21,7 +21,7 @@ export interface FileOptions {
 export function sourceFiles(root: string, starts: readonly string[], { ignored = false }: FileOptions = {}): string[] {
   const found = new Set<string>()
   for (const start of starts) {
-    const stats = fs.statSync(start, { throwIfNoEntry: false })
+    const stats = statsOf(start)
     if (stats?.isFile()) found.add(start)
     else if (stats?.isDirectory()) for (const file of below(start, ignored)) found.add(file)
   }

@@ -14,6 +14,10 @@ export const definitionFileProblems = () => ({
     "The definition {file} can't be loaded: {reason}",
     'Mend the file; it should do nothing but call defineSettings.',
   ),
+  'definition-unsettled': error(
+    'The definition {file} waits for something that never comes: an await at its top level is never done.',
+    'Take the await out; the file should do nothing but call defineSettings.',
+  ),
   'definition-not-exported': error(
     'The definition {file} exports {found} where a definition is needed.',
     'Write: export default defineSettings({ ... }).',
