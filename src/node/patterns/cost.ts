@@ -23,6 +23,8 @@ const MAX_CYCLES = 150
 const MAX_TRIALS = 40
 /** What a condition looks for must take no more steps than this to be tried at all. */
 const MAX_CONDITION_STEPS = 1_000_000
+/** So long a text shows how steps grow. */
+const SAMPLE = 100
 /** More steps are not counted. */
 const ENOUGH = 1e15
 
@@ -40,6 +42,7 @@ export function costOf(automaton: Automaton, length: number): Cost {
   let trials = 0
   for (const attack of attacksOn(automaton, symbols)) {
     const symbols = textOf(attack, length)
+    if (length > SAMPLE && isLinear(automaton, attack)) continue
     let steps = 0
     if (conditions.length === 0) steps = stepsOn(automaton, symbols, endings)
     else if (trials < MAX_TRIALS && mostSteps(automaton, symbols) > worst.steps) {
@@ -49,6 +52,12 @@ export function costOf(automaton: Automaton, length: number): Cost {
     if (steps > worst.steps) worst = { steps, text: textOfSymbols(automaton, symbols) }
   }
   return worst
+}
+
+/** True where twice the text takes hardly more than twice the steps, and few of them: no length makes that slow. */
+function isLinear(automaton: Automaton, attack: Attack): boolean {
+  const whole = mostSteps(automaton, textOf(attack, SAMPLE))
+  return whole <= 20 * SAMPLE && whole <= 2.2 * mostSteps(automaton, textOf(attack, SAMPLE / 2)) + 10
 }
 
 function isQuick(body: Automaton | null, length: number): boolean {
@@ -71,7 +80,7 @@ function stepsOn(automaton: Automaton, symbols: readonly number[], endings: read
   for (const symbol of [BEGIN, ...symbols]) {
     walk.read(symbol, true)
     if (walk.matches(false)) return 0
-    if (walk.steps > ENOUGH) break
+    if (walk.steps > ENOUGH || walk.isOver) break
   }
   return fails(walk, endings, 2) ? walk.steps : 0
 }
@@ -89,7 +98,7 @@ function fails(walk: Walk, endings: readonly number[], deeper: number): boolean 
 /** The paths there are if all conditions hold and nothing matches: no text of these symbols takes more. */
 function mostSteps(automaton: Automaton, symbols: readonly number[]): number {
   const walk = new Walk(automaton, () => true)
-  for (const symbol of [BEGIN, ...symbols]) if (walk.read(symbol, true).steps > ENOUGH) break
+  for (const symbol of [BEGIN, ...symbols]) if (walk.read(symbol, true).steps > ENOUGH || walk.isOver) break
   return walk.steps
 }
 

@@ -1,4 +1,4 @@
-import { type Automaton, FIRST_CHARACTER } from './automaton.ts'
+import { type Automaton, BEGIN, FIRST_CHARACTER } from './automaton.ts'
 
 /** So many conditions can follow each other without a character between them; none does so twice, since engines don't repeat nothing. */
 const MAX_CONDITIONS = 4
@@ -15,6 +15,8 @@ export class Walk {
   steps = 0
   readonly #automaton: Automaton
   readonly #holds: (place: number, position: number) => boolean
+  /** True where the expression begins with `^`. */
+  readonly #beginsOnce: boolean
   #paths: ReadonlyMap<number, number> = new Map()
   /** Where in the text the next character stands; the beginning and the end are none. */
   #position = 0
@@ -25,6 +27,8 @@ export class Walk {
   constructor(automaton: Automaton, holds: (place: number, position: number) => boolean) {
     this.#automaton = automaton
     this.#holds = holds
+    const { first, reads } = automaton
+    this.#beginsOnce = first.every((each) => reads[each]![BEGIN] === 1)
   }
 
   /** The same walk, so that each of two can go on in its own way. */
@@ -50,6 +54,11 @@ export class Walk {
     this.#paths = next
     if (symbol >= FIRST_CHARACTER) this.#position++
     return this
+  }
+
+  /** True where no path is left and none can begin any more, so that nothing more will be counted. */
+  get isOver(): boolean {
+    return this.#paths.size === 0 && this.#position > 0 && this.#beginsOnce
   }
 
   #enter(places: readonly number[], count: number, symbol: number, next: Map<number, number>, through: Through): void {
