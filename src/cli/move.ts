@@ -63,7 +63,12 @@ before, anything else into .env.<stage>.`,
       const chosen = await choose(survey.findings, asked, options)
       const project = { root, definition, definitionFile: definitionFile(root, definition, options) }
       const stage = stageOf(definition, options)
-      const plan = await planMove(project, [...chosen.keys()], { stage, as: options.as, ...wishesOf(chosen) })
+      const plan = await planMove(project, [...chosen.keys()], {
+        stage,
+        as: options.as,
+        asked: paths,
+        ...wishesOf(chosen),
+      })
       if (!options.json) printPlan(plan, survey.findings, root)
       const asks = !options.yes && !options.json && process.stdin.isTTY === true && plan.moved.length > 0
       const writes = plan.moved.length > 0 && (options.yes === true || (asks && (await askToWrite())))

@@ -141,7 +141,7 @@ function readTree(
     return
   }
   const children = Object.keys(node)
-  if (children.length === 0) problems.push(problem('definition-empty', { path: path || WHOLE }, { setting: path }))
+  if (children.length === 0 && path !== '') problems.push(problem('definition-empty', { path }, { setting: path }))
   for (const key of children) {
     const childKeys = [...keys, key]
     const childPath = childKeys.join('.')

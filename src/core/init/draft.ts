@@ -74,9 +74,14 @@ export function definitionSource(settings: readonly DraftSetting[], stages: read
   })
   const options =
     stages === null ? '' : `, { stages: ${JSON.stringify(stages).replaceAll('"', "'").replaceAll(',', ', ')} }`
-  const tree = body.length === 0 ? '{}' : `{\n${body.join('\n')}\n}`
+  const tree = `{\n${body.length === 0 ? EXAMPLE : body.join('\n')}\n}`
   return `import { defineSettings, setting } from 'mappa'\n\n/** Every setting of this project. What is missing or wrong keeps it from starting. */\nexport default defineSettings(${tree}${options})\n`
 }
+
+/** What stands in a definition that has no settings yet. */
+const EXAMPLE = `  // dome: {
+  //   key: setting.string('Key the dome controller asks for', { secret: true }),
+  // },`
 
 function makerOf({ name, kind, secret, optional }: DraftSetting, path: readonly string[]): string {
   const options = [

@@ -18,7 +18,17 @@ export function maskSecrets(text: string, secrets: readonly string[]): string {
   let masked = text
   // The longest first: one may hold another.
   for (const [form, mask] of [...forms].sort(([a], [b]) => b.length - a.length)) masked = masked.replaceAll(form, mask)
-  return masked
+  return maskAddresses(masked)
+}
+
+/** Hides what opens something in addresses, also in those that are no finding: passwords, and keys among their parameters. */
+function maskAddresses(text: string): string {
+  return text
+    .replace(/(:\/\/[^\s/:@'"`]*:)([^\s/@'"`]+)(?=@)/g, (_, before: string, secret: string) => before + maskOf(secret))
+    .replace(
+      /([?&][\w-]*(?:key|token|secret|appid|auth|sig|password)[\w-]*=)([\w.~%-]{8,})/gi,
+      (_, before: string, secret: string) => before + maskOf(secret),
+    )
 }
 
 /**

@@ -1,5 +1,5 @@
 import { displayValue } from '../secret/display.ts'
-import { type Judgement, judge, withoutScheme } from './judge.ts'
+import { type Judgement, judge, LOGS_IN, withoutScheme } from './judge.ts'
 import { PathRegister, propose } from './propose.ts'
 import type { SourceLiteral } from './source.ts'
 
@@ -62,8 +62,8 @@ export function findingsOf(
     const named = group.find((each) => each.literal.variable !== null)?.literal ?? literal
     // What is a secret in one place is one in all.
     const secret = group.some((each) => each.judgement.secret)
-    const fallback = judgement.kind === 'string' ? (secret ? 'key' : 'value') : judgement.kind
-    const { path, name, like } = propose(named, fallback, used)
+    const names = judgement.part === undefined ? named.names : [...named.names, judgement.part.name]
+    const { path, name, like } = propose({ ...named, names }, lastWord(judgement, named, secret), used)
     used.add(path, name)
     const form = literal.form === 'number' ? 'number' : 'text'
     return {
@@ -92,8 +92,15 @@ interface Judged {
   readonly value: string
 }
 
+/** What a value is called that nothing names. */
+function lastWord({ kind }: Judgement, { callee }: SourceLiteral, secret: boolean): string {
+  if (kind !== 'string') return kind
+  return secret ? (callee !== null && LOGS_IN.has(callee) ? 'password' : 'key') : 'value'
+}
+
 /** The part of a literal that is the setting; what stands around it stays in the code. */
-function settingPart({ value, form }: SourceLiteral, { secret, kind }: Judgement): string {
+function settingPart({ value, form }: SourceLiteral, { secret, kind, part }: Judgement): string {
+  if (part !== undefined) return part.value
   if (secret) return withoutScheme(value)
   // Where a program puts an address together, the places below it are its own affair.
   const origin = form === 'template part' && kind === 'url' ? /^[a-z][\w+.-]*:\/\/[^/?#]+(?=[/?#])/i.exec(value) : null

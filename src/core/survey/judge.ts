@@ -11,6 +11,8 @@ export interface Judgement {
   readonly why: string
   readonly secret: boolean
   readonly kind: 'string' | 'url' | 'port'
+  /** The credential within the text, and what stands before it, where the rest of the text is none. */
+  readonly part?: { readonly name: string; readonly value: string }
 }
 
 /** Functions that take a port. */
@@ -53,7 +55,7 @@ const CONNECTS = new Set([
 ])
 
 /** Functions that take a password. */
-const LOGS_IN = new Set([
+export const LOGS_IN: ReadonlySet<string> = new Set([
   'login',
   'logIn',
   'signIn',
@@ -122,8 +124,11 @@ function judgePlain({ value, form, names, meaning, shape, callee, file }: Clues)
   if (shape === 'local address' && !(form === 'template part' && /:$/.test(value))) {
     return judged(file, 0.85, 'an address of this machine or network', false, addressKind(value))
   }
-  if (/[?&]\w*(?:key|token|secret|appid|auth|sig)\w*=(?!\$)[\w.-]{12,}/i.test(value)) {
-    return judged(file, 0.8, 'a key in an address', true, /^https?:/.test(value) ? 'url' : 'string')
+  const [, name, key] =
+    /[?&](\w*(?:key|token|secret|appid|auth|sig|password)\w*)=(?!\$)([\w.~%-]{8,})/i.exec(value) ?? []
+  if (name !== undefined && key !== undefined && /\d|%/.test(key)) {
+    const found = judged(file, 0.8, 'a key in an address', true, 'string')
+    return found === null ? null : { ...found, part: { name, value: key } }
   }
   if (meaning === 'address' && isHost(value, names.at(-1)!)) {
     return judged(file, 0.75, `a host given to ${names.at(-1)}`, false, 'string')
@@ -148,7 +153,8 @@ function judgeShape({ value, shape, file }: Clues): Judgement | null {
   if (shape === 'signed token') return judged(file, 0.95, 'a signed token', true, 'string')
   if (shape === 'address with a password')
     return judged(file, 0.95, 'an address with a password in it', true, addressKind(value))
-  if (shape === 'address' && hasKeyInPath(value)) return judged(file, 0.75, 'a key in an address', true, 'url')
+  if (shape === 'address' && (hasKeyInPath(value) || hasKeyForUser(value)))
+    return judged(file, 0.75, 'a key in an address', true, 'url')
   if (shape !== 'connection string') return null
   const secret = /password|pwd|:\/\/[^/]*@/i.test(value)
   const kind = /^\w[\w+.-]*:\/\//.test(value) ? 'url' : 'string'
@@ -203,6 +209,12 @@ function judgeName(clues: Clues): Judgement | null {
 function hasKeyInPath(address: string): boolean {
   const [, ...folders] = address.replace(/^\w+:\/\//, '').split(/[/?#]/)
   return folders.some((each) => isRandom(each) && !/^[0-9a-f]{40}$|^[0-9a-f]{8}(-[0-9a-f]{4}){3}-/i.test(each))
+}
+
+/** An address whose user is a key, as those of reporting services are: `https://<key>@host/5`. */
+function hasKeyForUser(address: string): boolean {
+  const [, user = ''] = /^\w+:\/\/([^/?#@\s:]+)@/.exec(address) ?? []
+  return isRandom(user)
 }
 
 function judged(

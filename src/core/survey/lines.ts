@@ -45,7 +45,8 @@ const LANGUAGES: readonly Language[] = [
 const ASSIGNMENT =
   /(?:^|[\s{,(;[>])(?:export\s+|ENV\s+|ARG\s+|const\s+|var\s+|let\s+|define\(\s*|set\s+:)?['"]?\$?([A-Za-z_][\w.-]*)['"]?\]?(?:\s*:\s*&?(?:'static\s+)?[A-Za-z]\w*(?=\s*=))?\s*(?:=>|:=|=|:)\s*[[(]?\s*(?:(?:\[\]byte|bytes|str|String)\(\s*|[bruf](?=["']))?(["'])((?:(?!\2)[^\\]|\\.){4,})\2/g
 /** A name and its value as arguments: `define('NAME', 'value')`, `set :name, 'value'`. */
-const PAIR = /(?:\(\s*["']|\s:)([A-Za-z_][\w.-]*)["']?\s*,\s*(["'])((?:(?!\2)[^\\]|\\.){4,})\2/g
+const PAIR =
+  /(?:\b(?:set|get|put|add|append|define|register|option|config|env|getenv|setenv|header|default)\w*\(\s*["']|\bset\s+:)([A-Za-z_][\w.-]*)["']?\s*,\s*(["'])((?:(?!\2)[^\\]|\\.){4,})\2/gi
 /** Values without quotes, as in YAML, shell and Dockerfiles. */
 const BARE_ASSIGNMENT =
   /^\s*(?:export\s+|ENV\s+|ARG\s+|-\s+)?([A-Za-z_][\w.-]*)\s*[=:]\s*([^\s"'#][^\s#]{3,})\s*(?:#.*)?$/

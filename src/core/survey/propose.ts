@@ -1,6 +1,6 @@
 import { isPathKey, variableName } from '../definition/naming.ts'
 import type { SourceLiteral } from './source.ts'
-import { wordsOf } from './words.ts'
+import { isTellingName, wordsOf } from './words.ts'
 
 /** Words that say no more than that a value is a setting. */
 const EMPTY_WORDS = new Set([
@@ -46,9 +46,21 @@ export class PathRegister {
   readonly #paths = new Set<string>()
   readonly #groups = new Set<string>()
   readonly #names = new Map<string, string>()
+  readonly #declared = new Map<string, string>()
 
+  /**
+   * @param settings those that the definition has
+   */
   constructor(settings: readonly { readonly path: string; readonly name: string }[] = []) {
-    for (const { path, name } of settings) this.add(path, name)
+    for (const { path, name } of settings) {
+      this.add(path, name)
+      this.#declared.set(name, path)
+    }
+  }
+
+  /** The path of the setting that has a variable name in the definition. */
+  declaredAs(name: string): string | null {
+    return this.#declared.get(name) ?? null
   }
 
   add(path: string, name: string): void {
@@ -83,14 +95,18 @@ export function propose(literal: SourceLiteral, fallback: string, used: PathRegi
   const keys = variable === null ? keysFromNames(literal, fallback) : keysOfVariable(variable)
   const nameOf = (path: string) => variable ?? variableName(path.split('.'), '')
   const first = keys.join('.')
-  const like = used.pathOf(nameOf(first))
-  let path = first
-  let name = nameOf(path)
-  for (let number = 2; !used.isFree(path, name); number++) {
-    path = `${first}${number}`
-    name = variable === null ? nameOf(path) : `${variable}${number}`
-  }
-  return { path, name, like }
+  const like = used.declaredAs(nameOf(first))
+  // Code that reads the variable of a setting means that setting.
+  if (like !== null && variable !== null) return { path: like, name: variable, like }
+  // A word of the file tells two alike ones apart better than a number.
+  const words = fileWords(literal).filter((each) => each !== keys[0])
+  const apart = variable === null ? [...words, ...keys.slice(keys[0] === 'server' ? 1 : 0)] : []
+  const others = apart.length > keys.length ? [[camel(apart.slice(0, 1)), camel(apart.slice(1))].join('.')] : []
+  for (const path of [first, ...others]) if (used.isFree(path, nameOf(path))) return { path, name: nameOf(path), like }
+  let number = 2
+  const name = () => (variable === null ? nameOf(`${first}${number}`) : `${variable}${number}`)
+  while (!used.isFree(`${first}${number}`, name())) number++
+  return { path: `${first}${number}`, name: name(), like }
 }
 
 /** The keys of a path for a variable that is in use: `DOME_API_KEY` gives dome and apiKey. */
@@ -101,7 +117,9 @@ export function keysOfVariable(name: string): [group: string, key: string] {
 }
 
 function keysFromNames(literal: SourceLiteral, fallback: string): [group: string, key: string] {
-  const words = literal.names.flatMap((name) => wordsOf(name).filter((word) => !EMPTY_WORDS.has(word)))
+  const words = literal.names
+    .filter(isTellingName)
+    .flatMap((name) => wordsOf(name).filter((word) => !EMPTY_WORDS.has(word)))
   const own = words.filter((word, at) => word !== words[at - 1])
   if (own.length === 0) own.push(fallback)
   if (own.length === 1) own.unshift(groupFrom(literal, own[0]!))
@@ -109,11 +127,27 @@ function keysFromNames(literal: SourceLiteral, fallback: string): [group: string
   return [camel([group!]), camel(rest)]
 }
 
-function groupFrom({ file, callee }: SourceLiteral, word: string): string {
-  if (word === 'port' || callee === 'listen') return 'server'
+function groupFrom(literal: SourceLiteral, word: string): string {
+  if (word === 'port' || literal.callee === 'listen') return 'server'
+  const host = word === 'url' ? hostWord(literal.value) : null
+  if (host !== null) return host
+  const fromFile = fileWords(literal).filter((each) => each !== word)
+  return fromFile.length > 0 ? camel(fromFile) : 'service'
+}
+
+/** What an address is of, by the name of its machine: `hooks` of `https://hooks.fernhollow.example/`. */
+function hostWord(address: string): string | null {
+  const [, host = ''] = /^\w+:\/\/(?:[^/?#@]*@)?([a-z][a-z-]*)\./i.exec(address) ?? []
+  const words = wordsOf(host)
+  return words.length === 0 || /^(www|api|app|localhost)$/i.test(host) || !isTellingName(host) ? null : camel(words)
+}
+
+/** At most two telling words of the name of a file. */
+function fileWords({ file }: SourceLiteral): readonly string[] {
   const stem = file.split('/').at(-1)!.split('.')[0]!
-  const fromFile = wordsOf(stem).filter((each) => !EMPTY_WORDS.has(each) && /^[a-z]/.test(each) && each !== word)
-  return fromFile.length > 0 ? camel(fromFile.slice(0, 2)) : 'service'
+  return wordsOf(stem)
+    .filter((each) => !EMPTY_WORDS.has(each) && /^[a-z]/.test(each))
+    .slice(0, 2)
 }
 
 /** A key of a path from words. */

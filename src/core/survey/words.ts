@@ -1,3 +1,5 @@
+import { isRandom } from './shapes.ts'
+
 /**
  * The words of a name, in small letters: `domeApiKey`, `DOME_API_KEY` and `dome-api-key` are all dome, api, key.
  *
@@ -10,6 +12,12 @@ export function wordsOf(name: string): readonly string[] {
     .toLowerCase()
     .split(/[^a-z0-9]+/)
     .filter((word) => word !== '')
+}
+
+/** True for what people call things: a header, a variable, a key. A text that may be a value, or an address, names nothing. */
+export function isTellingName(name: string): boolean {
+  if (!/^[\p{L}_$@#][\p{L}\p{N}_$ .:@-]{0,39}$/u.test(name) || name.includes('://')) return false
+  return (name.match(/\d/g)?.length ?? 0) <= 2 && !isRandom(name)
 }
 
 /** `endpoints` and `keys` say what one of them is. */

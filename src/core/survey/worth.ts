@@ -49,7 +49,9 @@ const RUN = /["'`](?:[A-Za-z]+ )?(?=[^"'`\n]*\d)([\w+/=.~:-]{12,4096})["'`]/g
  *
  * @returns true for a text that may hold what a survey looks for
  */
-export function isWorthParsing(text: string): boolean {
+export function isWorthParsing(source: string): boolean {
+  // Texts joined by + are one.
+  const text = source.replace(/(["'`])\s*\+\s*\1/g, '')
   if (SIGNS.some(([needs, pattern]) => text.includes(needs) && pattern.test(text))) return true
   for (const [, run] of text.matchAll(RUN)) if (isTelling(run!) || isPrefixed(run!)) return true
   for (const { 1: end, 2: value, index } of text.matchAll(NAMED)) {

@@ -99,7 +99,6 @@ function draftDefinition(root: string, { envFiles, reads }: ProjectLook, stages:
       values.set(name, [...(values.get(name) ?? []), typeof value === 'string' ? value : '${}'])
     }
   }
-  if (values.size === 0) values.set('SERVER_PORT', ['4100'])
   const drafts = [...values].sort(([a], [b]) => (a < b ? -1 : 1)).map(([name, all]) => draftSetting(name, all))
   const named = stages.join() === DEFAULT_STAGES.join() ? null : stages
   return definitionSource(drafts, named)

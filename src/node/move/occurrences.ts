@@ -3,7 +3,7 @@ import { isBelow } from '../../core/survey/findings.ts'
 import { applySilence } from '../../core/survey/silence.ts'
 import type { TextEdit } from '../../core/text/edits.ts'
 import { parseSource, type SyntaxNode } from '../source/parser.ts'
-import { visit } from '../source/tree.ts'
+import { joinedText, visit } from '../source/tree.ts'
 import { environmentName } from '../survey/context.ts'
 
 /** A value to look for in a source file. */
@@ -47,6 +47,11 @@ export function occurrencesIn(text: string, file: string, wanted: readonly Wante
   if (tree === null) return null
   const found: Occurrence[] = []
   visit(tree, [], (node, above) => {
+    const joined = node.type === 'BinaryExpression' ? joinedText(node) : null
+    if (joined !== null && wanted.some((each) => isWhole(each, joined, node.start))) {
+      add(found, text, node, joined, above, wanted)
+      return false
+    }
     if (node.type === 'NumericLiteral') {
       const number = wanted.find(({ value, found }) => value === String(node.value) && found.has(node.start))
       if (number !== undefined) found.push(whole(text, node, above, number, 'number'))
@@ -71,7 +76,7 @@ function add(
   above: readonly SyntaxNode[],
   wanted: readonly Wanted[],
 ): void {
-  const same = wanted.find((each) => each.value === value && (each.reach !== 'found' || each.found.has(node.start)))
+  const same = wanted.find((each) => isWhole(each, value, node.start))
   if (same !== undefined) found.push(whole(text, node, above, same, 'text'))
   else {
     const parts = wanted.filter((each) => isPart(each, value, node.start))
@@ -79,6 +84,10 @@ function add(
     const longest = parts.sort((a, b) => b.value.length - a.value.length)[0]
     if (longest !== undefined) found.push(within(text, node, value, above, longest))
   }
+}
+
+function isWhole({ value, reach, found }: Wanted, text: string, start: number): boolean {
+  return value === text && (reach !== 'found' || found.has(start))
 }
 
 function isPart({ value: part, reach, found }: Wanted, text: string, start: number): boolean {
@@ -169,7 +178,6 @@ function obstacleTo(node: SyntaxNode, above: readonly SyntaxNode[]): string | nu
   const isMember = parent?.type.endsWith('Property') === true || parent?.type.endsWith('Method') === true
   if (isMember && parent?.key === node && !parent.computed) return obstacleText('member')
   for (const { type, callee } of above) {
-    if (type === 'Decorator') return obstacleText('decorator')
     if (type === 'TSEnumMember') return obstacleText('enum')
     if (/^(Import|Export)(Declaration|AllDeclaration|Attribute|Expression)$/.test(type)) return obstacleText('module')
     if (type.startsWith('TS') && (type.endsWith('Type') || type === 'TSExternalModuleReference'))

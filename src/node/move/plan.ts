@@ -38,6 +38,8 @@ export interface MoveOptions extends Wishes {
   /** The stage that the values in the code are for. */
   readonly stage: string
   readonly as: ReadingStyle
+  /** The files and directories that findings were asked for in, by absolute paths; empty for the whole project. */
+  readonly asked: readonly string[]
 }
 
 /** Everything that moving some findings does, before any of it is done. */
@@ -72,13 +74,13 @@ export async function planMove(
 ): Promise<MovePlan> {
   const { root, definitionFile } = project
   const wholeDefinition = path.join(root, definitionFile)
-  const files = sourceFiles(root, [root]).filter((file) => file !== wholeDefinition)
+  const files = sourceFiles(root, [root]).files.filter((file) => file !== wholeDefinition)
   const documents = stageDocuments(root, options.stage)
   const targets = targetsOf(findings, project.definition, stageValues(project, options.stage, documents), options)
   const refused = new Map(
     targets.flatMap((each) => ('obstacle' in each ? [[each.finding, each.obstacle] as const] : [])),
   )
-  const sources = moveSources(root, files, findings)
+  const sources = moveSources(root, files, findings, options.asked)
   const places = sources
     .flatMap((each) => each.places)
     .map((each) => ({ ...each, obstacle: refused.get(each.finding) ?? each.obstacle }))

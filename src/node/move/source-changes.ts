@@ -39,22 +39,25 @@ const JAVASCRIPT = /\.[cm]?[jt]sx?$/
 /**
  * Finds every place at which findings stand, whether the survey looked there or not.
  *
- * @param files the source files of the project, by whole paths
+ * @param files the source files of the project, by absolute paths
+ * @param asked the files and directories that findings were asked for in, by absolute paths: tests are changed only if they are
+ *   among them
  */
 export function moveSources(
   root: string,
   files: readonly string[],
   findings: readonly Finding[],
+  asked: readonly string[],
 ): readonly MoveSource[] {
   const ofPages = browserFiles(root)
-  const found = new Set(findings.flatMap(({ places }) => places.map(({ file }) => file)))
+  const surveyed = new Set(findings.flatMap(({ places }) => places.map(({ file }) => file)))
   const sources: MoveSource[] = []
-  const wholes = new Set([...files, ...[...found].map((file) => path.resolve(root, file))])
+  const wholes = new Set([...files, ...[...surveyed].map((file) => path.resolve(root, file))])
   for (const whole of wholes) {
     const file = path.relative(root, whole).replaceAll('\\', '/')
     const outside = file.startsWith('..') || path.isAbsolute(file)
     const label = outside ? whole : file
-    if (!found.has(label) && (!JAVASCRIPT.test(file) || /\.d\.[cm]?ts$/.test(file) || outside)) continue
+    if (!surveyed.has(label) && (!JAVASCRIPT.test(file) || /\.d\.[cm]?ts$/.test(file) || outside)) continue
     const text = read(whole)
     const here = findings.filter((each) => isIn(each, label, text ?? ''))
     if (here.length === 0) continue
@@ -66,8 +69,11 @@ export function moveSources(
         : text === null
           ? obstacleText('encoding')
           : obstacleIn(text, file, ofPages.has(whole))
-    const places = obstacle === null ? placesIn(text!, file, wanted) : surveyedPlaces(here, label, obstacle)
-    if (places.length > 0) sources.push({ file: label, text: text ?? '', places, wanted, obstacle })
+    const found = obstacle === null ? placesIn(text!, file, wanted) : surveyedPlaces(here, label, obstacle)
+    const inTest = isTestFile(label) && !asked.some((each) => isAskedFor(root, each, whole))
+    const kept = inTest ? obstacleText('test', { file: label }) : null
+    const places = kept === null ? found : found.map((each) => ({ ...each, obstacle: kept }))
+    if (places.length > 0) sources.push({ file: label, text: text ?? '', places, wanted, obstacle: kept ?? obstacle })
   }
   return sources
 }
@@ -113,6 +119,13 @@ export function rewriteSource(
     after = applyEdits(after, more)
   }
   return { file, before: text, after }
+}
+
+/** True for a test that was named itself, or whose directory was. */
+function isAskedFor(root: string, asked: string, file: string): boolean {
+  if (asked === file) return true
+  const inner = path.relative(root, asked).replaceAll('\\', '/')
+  return file.startsWith(`${asked}${path.sep}`) && isTestFile(`${inner}/`)
 }
 
 function isIn({ places, value, secret, kind }: Finding, file: string, text: string): boolean {

@@ -58,6 +58,8 @@ export function targetsOf(
 ): readonly Target[] {
   const settings = definition?.settings ?? []
   const register = new PathRegister(settings)
+  /** The value that each setting without one gets. */
+  const given = new Map<string, string>()
   return findings.map((finding) => {
     const wish = wishes.paths.get(finding)
     const known = settings.find(({ path, secret }) =>
@@ -66,8 +68,12 @@ export function targetsOf(
         : path === wish,
     )
     if (known !== undefined) {
-      const present = values.textOf(known.path)
-      if (present === undefined || present === finding.value) return reuse(finding, known)
+      const present = values.textOf(known.path) ?? given.get(known.path)
+      if (present === undefined || present === finding.value) {
+        const target = reuse(finding, known)
+        if ('existing' in target) given.set(known.path, finding.value)
+        return target
+      }
       if (wish !== undefined)
         return { finding, obstacle: obstacleText('other-value', { name: known.name, place: values.stage }) }
     }

@@ -23,6 +23,16 @@ export function visit(
   above.pop()
 }
 
+/** The text of fixed texts joined by `+`; `null` for anything else. */
+export function joinedText(node: SyntaxNode): string | null {
+  if (node.type === 'StringLiteral') return String(node.value)
+  if (node.type === 'ParenthesizedExpression') return joinedText(node.expression as SyntaxNode)
+  if (node.type !== 'BinaryExpression' || node.operator !== '+') return null
+  const left = joinedText(node.left as SyntaxNode)
+  const right = left === null ? null : joinedText(node.right as SyntaxNode)
+  return left === null || right === null ? null : left + right
+}
+
 /** True for a node, as against a text, a number or a position. */
 export function isNode(value: unknown): value is SyntaxNode {
   return typeof value === 'object' && value !== null && typeof (value as SyntaxNode).type === 'string'

@@ -1,3 +1,4 @@
+import { isTellingName } from '../../core/survey/words.ts'
 import type { SyntaxNode } from '../source/parser.ts'
 
 /** What a value is given to. */
@@ -30,11 +31,30 @@ export function contextOf(node: SyntaxNode, above: readonly SyntaxNode[]): Conte
       // Only the function the value goes into directly counts.
       callee ??= step.callee ?? null
       variable ??= step.variable ?? null
-      if (step.last) break
+      if (step.last) {
+        const group = names.length > 0 ? groupOf(parent, above.slice(0, at)) : undefined
+        if (group !== undefined) names.unshift(group)
+        break
+      }
     }
     child = parent
   }
   return { names, callee, variable }
+}
+
+/** Functions that make what a program then works with: a pool, a client, a connection. */
+const MAKERS = /^(create|connect|make|open|build|init|configure|setup|new)(?![a-z])/
+
+/** What the members of an object belong to that is given to a class or a maker: the variable that it is kept in, or the class. */
+function groupOf(call: SyntaxNode, above: readonly SyntaxNode[]): string | undefined {
+  const callee = nameOf(call.callee) ?? ''
+  const isClass = call.type === 'NewExpression'
+  if (!isClass && !(call.type.endsWith('CallExpression') && MAKERS.test(callee))) return undefined
+  const holder = above.findLast(({ type }) => type !== 'AwaitExpression')
+  if (holder?.type === 'VariableDeclarator') return nameOf(holder.id)
+  if (holder?.type === 'AssignmentExpression') return nameOf(holder.left)
+  if (holder?.type === 'ObjectProperty' || holder?.type === 'ClassProperty') return nameOf(holder.key)
+  return isClass ? callee : undefined
 }
 
 interface Step {
@@ -105,9 +125,14 @@ function callStep(call: SyntaxNode, child: SyntaxNode): Step | 'no value' {
   const given = call.arguments as SyntaxNode[]
   const before = given[given.indexOf(child) - 1]
   // `headers.set('authorization', '...')`: the text before says what it is.
-  const named = before?.type === 'StringLiteral' ? String(before.value) : undefined
+  const text = before?.type === 'StringLiteral' && NAMERS.test(callee ?? '') ? String(before.value) : ''
+  const named = isTellingName(text) ? text : undefined
   return { name: named, callee, last: named !== undefined || !WRAPPERS.has(callee ?? '') }
 }
+
+/** Functions whose first text says what the second one is. Any other text may be a value of its own, a password for one. */
+const NAMERS =
+  /^(set|get|put|add|append|define|register|provide|constant|value|option|config|env|getenv|setenv|header|item|store|default)([A-Z]\w*)?$/
 
 /** Functions that give back what they are given, so that what is further up counts. */
 const WRAPPERS = new Set([

@@ -1,6 +1,6 @@
 import type { Source, SourceLiteral, SourceRead } from '../../core/survey/source.ts'
 import { parseSource, type SyntaxNode } from '../source/parser.ts'
-import { isNode, visit } from '../source/tree.ts'
+import { isNode, joinedText, visit } from '../source/tree.ts'
 import { contextOf } from './context.ts'
 
 /** Nodes whose texts are no values: names of modules, keys, types. */
@@ -28,6 +28,11 @@ export function readJavaScript(text: string, file: string): Source | null {
   const reads: SourceRead[] = []
   visit(tree, [], (node, above) => {
     if (NO_VALUES.has(node.type)) return false
+    const joined = node.type === 'BinaryExpression' ? joinedText(node) : null
+    if (joined !== null) {
+      add(node, joined, 'text', above)
+      return false
+    }
     if (node.type === 'StringLiteral') {
       add(node, String(node.value), 'text', above)
     } else if (node.type === 'NumericLiteral') {

@@ -33,10 +33,10 @@ export interface SurveyOptions extends FileOptions {
  * @param definition the settings there are; `null` in a project that has none yet
  */
 export function surveyProject(root: string, definition: Definition | null, options: SurveyOptions = {}): Survey {
-  const files = sourceFiles(root, options.paths?.length ? options.paths : [root], options)
+  const { files, left } = sourceFiles(root, options.paths?.length ? options.paths : [root], options)
   const literals: SourceLiteral[] = []
   const reads: SourceRead[] = []
-  const passedOver: { file: string; why: string }[] = []
+  const passedOver = left.map(({ directory, why }) => ({ file: shownPath(root, directory), why }))
   const usage = new UsageCheck(definition)
   const cache = new SurveyCache(root)
   let count = 0
