@@ -12,7 +12,8 @@ describe('mappa init', () => {
   it('writes a definition of what it found, a file for each stage, the example and ignore rules', (context) => {
     const project = makeProject(context, {
       'tsconfig.json': '{}',
-      'src/a.ts': 'use(process.env.WEATHER_URL, process.env.DOME_API_KEY, process.env.NODE_ENV)\n',
+      'src/a.ts':
+        'if (process.env.WEATHER_URL) use(process.env.DOME_API_KEY, process.env.NODE_ENV)\nuse(process.env.MIRROR_KEY)\n',
       '.gitignore': 'node_modules\n.env*\n',
       '.env': `PORT=4100\nDOME_API_KEY=${SECRET}\nDOME_MOTORS=yes\nNIGHT_PLACES=12\nDOME_PATIENCE=2.5\nDOME_URL=https://dome.fernhollow.example\nNOTE=\n`,
       '.env.production': '# kept\nNIGHT_PLACES=9\n',
@@ -30,6 +31,7 @@ describe('mappa init', () => {
       "port: setting.port('Port', { name: 'PORT' })",
       "note: setting.string('Note', { optional: true, name: 'NOTE' })",
       "url: setting.url('Weather URL', { optional: true })",
+      "key: setting.string('Mirror key', { secret: true })",
     ]
     const source = read(project, 'src/settings.definition.ts')
     for (const part of parts) assert.ok(source.includes(part), part)
@@ -41,7 +43,11 @@ describe('mappa init', () => {
     // The rule was so wide that it hid the example.
     assert.equal(read(project, '.gitignore'), 'node_modules\n.env*\n!.env.example\n')
     assert.match(project.git('status', '--porcelain', '-uall'), /\?\? \.env\.example\n/)
-    assert.equal(project.mappa(['check', '--all']).status, 0)
+    assert.match(outcome.stdout, /Moved into \.env\.local, which git ignores: DOME_API_KEY \(\.env\)/)
+    assert.equal(read(project, '.env.local'), `DOME_API_KEY=${SECRET}\n`)
+    assert.ok(!read(project, '.env').includes(SECRET))
+    assert.equal(project.mappa(['set', 'MIRROR_KEY', '--stage', 'production'], {}, SECRET).status, 0)
+    assert.equal(project.mappa(['check', '--stage', 'production']).status, 0)
     const before = readdirSync(project.root).map((file) => [file, statSync(join(project.root, file)).mtimeMs])
     assert.match(project.mappa(['init', '--yes']).stdout, /Nothing was changed/)
     assert.deepEqual(
@@ -55,7 +61,7 @@ describe('mappa init', () => {
     const first = bare.mappa(['init'])
     assert.equal(first.status, 0)
     assert.match(first.stdout, /no git repository/)
-    assert.match(read(bare, 'settings.definition.mjs'), /defineSettings\(\{\n  \/\/ dome: \{/)
+    assert.match(read(bare, 'settings.definition.mjs'), /defineSettings\(\{\n {2}\/\/ dome: \{/)
     assert.equal(bare.mappa(['check', '--all']).status, 0)
     const defined = makeProject(context, { 'settings.definition.ts': DEFINITION })
     const data = JSON.parse(defined.mappa(['init', '--json']).stdout)
@@ -63,6 +69,8 @@ describe('mappa init', () => {
       written: ['.env.development', '.env.staging', '.env.production', '.env.example'],
       kept: ['settings.definition.ts'],
       settings: 4,
+      moved: [],
+      open: [],
     })
     assert.equal(read(defined, 'settings.definition.ts'), DEFINITION)
     const broken = makeProject(context, { 'settings.definition.ts': 'export default 1' })

@@ -1,11 +1,10 @@
-import { resolve } from 'node:path'
 import type { Command } from 'commander'
 import type { Definition } from '../core/definition/definition.ts'
 import { isSettingsError } from '../core/problems/settings-error.ts'
 import { findDefinition } from '../node/definition/find.ts'
 import { loadDefinition } from '../node/definition/load.ts'
 import { checkPatterns } from '../node/patterns/check-patterns.ts'
-import { currentDirectory, findRoot } from '../node/root.ts'
+import { chooseRoot, currentDirectory } from '../node/root.ts'
 import { processEnvironment } from '../node/runtime-environment.ts'
 import { type ChosenStage, chooseStage } from '../node/stage.ts'
 
@@ -46,7 +45,7 @@ export interface Project {
  */
 export async function openProject(options: CommonOptions): Promise<Project> {
   const from = currentDirectory()
-  const root = options.root === undefined ? findRoot(from) : resolve(options.root)
+  const root = chooseRoot(options.root).root
   const asked = options.settings === undefined ? undefined : { file: options.settings, from }
   const definition = await loadDefinition(findDefinition(root, asked), root)
   await checkPatterns(definition)
@@ -59,7 +58,7 @@ export async function openOrWithout(options: CommonOptions): Promise<{ root: str
     return await openProject(options)
   } catch (error) {
     if (!isSettingsError(error) || error.problems[0]?.code !== 'definition-not-found') throw error
-    return { root: options.root === undefined ? findRoot(currentDirectory()) : resolve(options.root), definition: null }
+    return { root: chooseRoot(options.root).root, definition: null }
   }
 }
 

@@ -1,6 +1,8 @@
 import { randomBytes } from 'node:crypto'
 import { writingProblem } from '../core/problems/of-commands.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
+import { visible } from '../core/text/visible.ts'
+import type { OpenSecret } from '../node/init/relocate.ts'
 
 /**
  * Asks for a value at the terminal without showing what is typed.
@@ -66,6 +68,21 @@ export async function askForStages(
       },
     })
     return namesIn(answer)
+  } catch {
+    throw new SettingsError({ title: 'Settings', stage: null, problems: [writingProblem('value-not-given', {})] })
+  }
+}
+
+/**
+ * Asks at the terminal whether secrets may move into files that git ignores.
+ *
+ * @throws {SettingsError} where the question was left unanswered
+ */
+export async function askToMoveSecrets(secrets: readonly OpenSecret[]): Promise<boolean> {
+  const { confirm } = await import('@inquirer/prompts')
+  const names = secrets.map(({ name, from, to }) => `${name} (${from} to ${to})`).join(', ')
+  try {
+    return await confirm({ message: `Move secrets into files that git ignores: ${visible(names)}?`, default: true })
   } catch {
     throw new SettingsError({ title: 'Settings', stage: null, problems: [writingProblem('value-not-given', {})] })
   }

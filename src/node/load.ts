@@ -12,7 +12,7 @@ import { type ParsedFlags, parseFlags } from './flags/flags.ts'
 import { flagsHelp } from './flags/help.ts'
 import { readLayerFiles } from './layer-files.ts'
 import { isRegularFile } from './regular-file.ts'
-import { currentDirectory, findRoot } from './root.ts'
+import { chooseRoot } from './root.ts'
 import { givenEnvironment, type ProcessEnvironment, processEnvironment, unclearValues } from './runtime-environment.ts'
 import { type ChosenStage, chooseStage } from './stage.ts'
 import { lookOf } from './terminal.ts'
@@ -27,8 +27,11 @@ export const EXIT_CONFIG = 78
 export interface SourceOptions {
   /** The stage; else `MAPPA_STAGE`, else `NODE_ENV` where it names one, else the first of the definition. */
   readonly stage?: string
-  /** The folder of the layer files; the nearest one with a `package.json` at or above the current one if left out. */
-  readonly root?: string
+  /**
+   * The directory of the layer files; the nearest one with a `package.json` at or above the current one if left out. A URL, such
+   * as `import.meta.url`, means the nearest one at or above that module, wherever the program is started.
+   */
+  readonly root?: string | URL
   /**
    * The process environment. If left out it is `process.env`, without what the runtime itself put there from env files; given,
    * it is taken as it is.
@@ -63,6 +66,8 @@ export interface LoadOptions extends SourceOptions {
 export interface Inspection<D extends Definition = Definition> extends Resolution<D> {
   /** The folder of the project. */
   readonly root: string
+  /** What decided that, in words. */
+  readonly rootFrom: string
   /** What named the stage, in words. */
   readonly stageFrom: string
 }
@@ -170,7 +175,7 @@ export function inspectStage<D extends Definition>(
   options: SourceOptions = {},
   environment = environmentOf(options),
 ): Inspection<D> {
-  const root = options.root === undefined ? findRoot(currentDirectory()) : resolve(options.root)
+  const { root, from: rootFrom } = chooseRoot(options.root)
   const files = readLayerFiles(root, stage, definition.stages)
   const folder = options.directory === undefined ? definition.directory : options.directory
   const mounted = folder === null ? [] : [directoryLayer(root, folder, namesOf(definition))]
@@ -184,6 +189,7 @@ export function inspectStage<D extends Definition>(
     values: hasErrors(beside) ? null : resolution.values,
     problems: [...resolution.problems, ...beside],
     root,
+    rootFrom,
     stageFrom: from,
   }
 }
@@ -201,7 +207,7 @@ function answer({ help, version }: ParsedFlags, definition: Definition, options:
   if (!help && !version) return
   const { paint, width } = lookOf(process.stdout)
   const program = basename(process.argv[1] ?? 'program')
-  const root = options.root === undefined ? findRoot(currentDirectory()) : resolve(options.root)
+  const { root } = chooseRoot(options.root)
   const text = help ? flagsHelp(definition, program, Math.min(width ?? 100, 100), paint) : versionOf(root)
   process.stdout.write(`${text}\n`)
   process.exit(0)
@@ -219,8 +225,8 @@ function versionOf(root: string): string {
 }
 
 /** What a report about an inspection is made from. */
-export function reportOf({ stage, problems, layers, root }: Inspection): Report {
-  return { stage, problems, layers, root }
+export function reportOf({ stage, problems, layers, root, rootFrom }: Inspection): Report {
+  return { stage, problems, layers, root, rootFrom }
 }
 
 function printNotices(_notices: readonly Problem[], report: Report): void {

@@ -3,6 +3,7 @@ import { SettingsError } from '../core/problems/settings-error.ts'
 import { fs, path } from './builtin.ts'
 
 const { dirname, join, resolve } = path
+const { fileURLToPath } = process.getBuiltinModule('node:url')
 
 /**
  * The directory of a project: the nearest one with a `package.json`, at or above a directory; or that directory itself if there
@@ -18,6 +19,33 @@ export function findRoot(from: string): string {
     // Where nothing may be read, nothing further up may be either.
     if (found === null || directory === dirname(directory)) return start
   }
+}
+
+/** The directory of a project, and what decided it, in words. */
+export interface ChosenRoot {
+  readonly root: string
+  readonly from: string
+}
+
+/**
+ * Chooses the directory of a project: the one that was given; else the nearest one with a `package.json`, at or above the module
+ * whose URL was given, or the current directory.
+ *
+ * @param given a directory, or a `file:` URL (RFC 8089) such as `import.meta.url`, from which a program finds its files wherever it is
+ *   started
+ * @throws {SettingsError} if the current directory was deleted
+ */
+export function chooseRoot(given: string | URL | undefined): ChosenRoot {
+  const isUrl = given instanceof URL || given?.startsWith('file:') === true
+  if (given !== undefined && !isUrl) return { root: resolve(given as string), from: 'the option root' }
+  if (given !== undefined) {
+    const root = findRoot(dirname(fileURLToPath(given)))
+    // Where only the built files were copied, there is none above them.
+    if (isThere(join(root, 'package.json')) === true) return { root, from: 'the package.json above the module' }
+  }
+  const root = findRoot(currentDirectory())
+  const isPackage = isThere(join(root, 'package.json')) === true
+  return { root, from: isPackage ? 'the nearest package.json' : 'the current directory' }
 }
 
 /** True if a file exists; `null` if this process may not know, as under the permission model of Node. */

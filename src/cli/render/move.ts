@@ -16,7 +16,9 @@ export function printPlan(plan: MovePlan, findings: readonly Finding[], root: st
   if (moved.length > 0) print(`${paint.strong('Move')}, with the values for ${paint.strong(stage)}:`)
   for (const { finding, declaration, file, places } of moved) {
     const count = `${places.length} place${places.length === 1 ? '' : 's'}`
-    print(`  ${paint.strong(declaration.name)}  ${finding.masked}  ${count} -> ${label(file)}`)
+    print(
+      `  ${paint.strong(declaration.name)}  ${finding.masked}  ${count} -> ${file === null ? `default of ${declaration.path}` : label(file)}`,
+    )
   }
   const secrets = findings.filter(({ secret }) => secret).map(({ value }) => value)
   for (const change of changes) print(`\n${shownDiff(change, plan, secrets, label)}`)

@@ -1,6 +1,6 @@
 import { variableName } from '../definition/naming.ts'
+import { holdsCredential } from '../survey/credentials.ts'
 import { keysOfVariable } from '../survey/propose.ts'
-import { shapeOf } from '../survey/shapes.ts'
 import { meaningOf, wordsOf } from '../survey/words.ts'
 
 /** A setting as it could stand in a new definition. */
@@ -12,32 +12,41 @@ export interface DraftSetting {
   readonly kind: 'string' | 'integer' | 'number' | 'boolean' | 'port' | 'url'
   readonly secret: boolean
   readonly optional: boolean
+  /** What the code takes where there is no value, and that is no secret. */
+  readonly default: string | number | null
+}
+
+/** What is known of a variable. */
+export interface Variable {
+  /** The values it has in files, in whatever stage; none where it is only read. */
+  readonly values: readonly string[]
+  /** True where the code needs it to be there. */
+  readonly needed: boolean
+  /** What the code takes where it is not there; `null` where nothing is known of that. */
+  readonly fallback: string | null
 }
 
 /**
  * Drafts a setting from what is known of a variable.
  *
- * @param values the values it has in files, in whatever stage; none where it is only read
  */
-export function draftSetting(name: string, values: readonly string[]): DraftSetting {
+export function draftSetting(name: string, { values, needed, fallback }: Variable): DraftSetting {
   const meaning = meaningOf([name])
-  const shapes = values.map(shapeOf)
-  const bySight = shapes.some(
-    (shape) =>
-      shape === 'private key' ||
-      shape === 'signed token' ||
-      shape === 'address with a password' ||
-      shape === 'random text',
+  const all = [...values, ...(fallback === null ? [] : [fallback])]
+  const secret = meaning === 'secret' || meaning === 'maybe secret' || all.some(holdsCredential)
+  const kind = kindOf(
+    name,
+    all.filter((value) => value !== ''),
   )
+  const isDefault = fallback !== null && !secret
+  const lacks = values.length === 0 ? !needed && fallback === null : values.some((value) => value === '')
   return {
     name,
     keys: keysOfVariable(name),
-    kind: kindOf(
-      name,
-      values.filter((value) => value !== ''),
-    ),
-    secret: meaning === 'secret' || meaning === 'maybe secret' || bySight,
-    optional: values.length === 0 || values.some((value) => value === ''),
+    kind,
+    secret,
+    optional: lacks && !isDefault,
+    default: isDefault ? (kind === 'port' || kind === 'integer' ? Number(fallback) : fallback) : null,
   }
 }
 
@@ -53,6 +62,20 @@ function kindOf(name: string, values: readonly string[]): DraftSetting['kind'] {
   return all(/^[a-z][a-z0-9+.-]*:\/\/\S+$/i) ? 'url' : 'string'
 }
 
+/** Settings in their groups, each under a key that no other has there. */
+function grouped(settings: readonly DraftSetting[]): ReadonlyMap<string, ReadonlyMap<string, DraftSetting>> {
+  const groups = new Map<string, Map<string, DraftSetting>>()
+  for (const each of settings) {
+    const [name, first] = each.keys
+    const group = groups.get(name) ?? new Map<string, DraftSetting>()
+    groups.set(name, group)
+    let key: string = first
+    for (let number = 2; group.has(key); number++) key = `${first}${number}`
+    group.set(key, each)
+  }
+  return groups
+}
+
 /**
  * Writes the source of a definition.
  *
@@ -60,16 +83,8 @@ function kindOf(name: string, values: readonly string[]): DraftSetting['kind'] {
  * @param stages the stages, where they are others than those by default
  */
 export function definitionSource(settings: readonly DraftSetting[], stages: readonly string[] | null): string {
-  const groups = new Map<string, DraftSetting[]>()
-  for (const each of settings) groups.set(each.keys[0], [...(groups.get(each.keys[0]) ?? []), each])
-  const body = [...groups].map(([group, members]) => {
-    const used = new Set<string>()
-    const lines = members.map((each) => {
-      let key = each.keys[1]
-      for (let number = 2; used.has(key); number++) key = `${each.keys[1]}${number}`
-      used.add(key)
-      return `    ${key}: ${makerOf(each, [group, key])},`
-    })
+  const body = [...grouped(settings)].map(([group, members]) => {
+    const lines = [...members].map(([key, each]) => `    ${key}: ${makerOf(each, [group, key])},`)
     return `  ${group}: {\n${lines.join('\n')}\n  },`
   })
   const options =
@@ -78,18 +93,48 @@ export function definitionSource(settings: readonly DraftSetting[], stages: read
   return `import { defineSettings, setting } from 'mappa'\n\n/** Every setting of this project. What is missing or wrong keeps it from starting. */\nexport default defineSettings(${tree}${options})\n`
 }
 
+/** The same as JSON, for projects in other languages. */
+export function definitionJson(settings: readonly DraftSetting[], stages: readonly string[] | null): string {
+  const tree = Object.fromEntries(
+    [...grouped(settings)].map(([group, members]) => {
+      const entries = [...members].map(([key, { name, kind, secret, optional, default: value }]) => {
+        const options = {
+          kind,
+          description: descriptionFrom(name),
+          ...(secret ? { secret } : {}),
+          ...(optional ? { optional } : {}),
+          ...(value === null ? {} : { default: value }),
+          ...(variableName([group, key], '') === name ? {} : { name }),
+        }
+        return [key, options]
+      })
+      return [group, Object.fromEntries(entries)]
+    }),
+  )
+  return `${JSON.stringify({ ...(stages === null ? {} : { stages }), settings: tree }, null, 2)}\n`
+}
+
 /** What stands in a definition that has no settings yet. */
 const EXAMPLE = `  // dome: {
   //   key: setting.string('Key the dome controller asks for', { secret: true }),
   // },`
 
-function makerOf({ name, kind, secret, optional }: DraftSetting, path: readonly string[]): string {
+function makerOf(each: DraftSetting, path: readonly string[]): string {
+  const { name, kind, secret, optional } = each
   const options = [
     ...(secret ? ['secret: true'] : []),
     ...(optional ? ['optional: true'] : []),
+    ...(each.default === null ? [] : [`default: ${literalIn(each.default, "'")}`]),
     ...(variableName(path, '') === name ? [] : [`name: '${name}'`]),
   ]
   return `setting.${kind}('${descriptionFrom(name)}'${options.length === 0 ? '' : `, { ${options.join(', ')} }`})`
+}
+
+/** A text or a number as it is written in code. */
+export function literalIn(value: string | number, quote: string): string {
+  if (typeof value === 'number') return String(value)
+  const escaped = JSON.stringify(value).slice(1, -1).replaceAll('\\"', '"')
+  return quote + escaped.replaceAll(quote, `\\${quote}`) + quote
 }
 
 /** What people write in capital letters. */

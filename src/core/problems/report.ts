@@ -21,6 +21,8 @@ export interface Report {
   readonly layers?: readonly LookedAt[]
   /** The folder of the project. */
   readonly root?: string
+  /** What decided that, in words. */
+  readonly rootFrom?: string
 }
 
 /** How to colour the parts of a report. Each takes a text and gives it back with its colour. */
@@ -141,7 +143,9 @@ function placeOf(each: Problem, fileLabel: (file: string) => string): string {
 
 function formatLayers(report: Report, paint: Paint, width: number): string[] {
   const titles = report.layers!.map(({ title, state }) => (state === 'absent' ? `${title} (not there)` : title))
-  const where = report.root === undefined ? '' : ` in ${visible(report.root)}`
+  const { root, rootFrom } = report
+  const decided = rootFrom === undefined ? '' : ` (by ${rootFrom})`
+  const where = root === undefined ? '' : ` in ${visible(root)}${decided}`
   return fold(
     `Looked at${where}, lowest layer first: ${titles.map((each) => visible(each)).join(', ')}`,
     width,

@@ -1,5 +1,6 @@
 import { isTestFile, reasonAgainst } from './against.ts'
-import { isRandom, type Shape, shapeOf } from './shapes.ts'
+import { hasPassword, isAddressWithKey, keyInQuery } from './credentials.ts'
+import { type Shape, shapeOf } from './shapes.ts'
 import type { SourceLiteral } from './source.ts'
 import { meaningOf, type NameMeaning } from './words.ts'
 
@@ -122,13 +123,12 @@ function judgePlain({ value, form, names, meaning, shape, callee, file }: Clues)
   if (shape === 'private key') return judged(file, 0.99, 'a private key', true, 'string')
   // `http://127.0.0.1:${port}`: where the program itself is, by a port that is known elsewhere.
   if (shape === 'local address' && !(form === 'template part' && /:$/.test(value))) {
-    return judged(file, 0.85, 'an address of this machine or network', false, addressKind(value))
+    return judged(file, 0.85, 'an address of this machine or network', isAddressWithKey(value), addressKind(value))
   }
-  const [, name, key] =
-    /[?&](\w*(?:key|token|secret|appid|auth|sig|password)\w*)=(?!\$)([\w.~%-]{8,})/i.exec(value) ?? []
-  if (name !== undefined && key !== undefined && /\d|%/.test(key)) {
+  const part = keyInQuery(value)
+  if (part !== null) {
     const found = judged(file, 0.8, 'a key in an address', true, 'string')
-    return found === null ? null : { ...found, part: { name, value: key } }
+    return found === null ? null : { ...found, part }
   }
   if (meaning === 'address' && isHost(value, names.at(-1)!)) {
     return judged(file, 0.75, `a host given to ${names.at(-1)}`, false, 'string')
@@ -153,10 +153,9 @@ function judgeShape({ value, shape, file }: Clues): Judgement | null {
   if (shape === 'signed token') return judged(file, 0.95, 'a signed token', true, 'string')
   if (shape === 'address with a password')
     return judged(file, 0.95, 'an address with a password in it', true, addressKind(value))
-  if (shape === 'address' && (hasKeyInPath(value) || hasKeyForUser(value)))
-    return judged(file, 0.75, 'a key in an address', true, 'url')
+  if (shape === 'address' && isAddressWithKey(value)) return judged(file, 0.75, 'a key in an address', true, 'url')
   if (shape !== 'connection string') return null
-  const secret = /password|pwd|:\/\/[^/]*@/i.test(value)
+  const secret = hasPassword(value) || isAddressWithKey(value)
   const kind = /^\w[\w+.-]*:\/\//.test(value) ? 'url' : 'string'
   return judged(file, 0.9, 'an address of a service to connect to', secret, kind)
 }
@@ -203,18 +202,6 @@ function judgeName(clues: Clues): Judgement | null {
     return judged(file, 0.7, `an address passed to ${callee}`, false, 'url')
   }
   return form === 'template part' ? judged(file, 0.6, 'an address that the code completes', false, 'url') : null
-}
-
-/** An address that opens something by a key among its folders, as those of hooks do. */
-function hasKeyInPath(address: string): boolean {
-  const [, ...folders] = address.replace(/^\w+:\/\//, '').split(/[/?#]/)
-  return folders.some((each) => isRandom(each) && !/^[0-9a-f]{40}$|^[0-9a-f]{8}(-[0-9a-f]{4}){3}-/i.test(each))
-}
-
-/** An address whose user is a key, as those of reporting services are: `https://<key>@host/5`. */
-function hasKeyForUser(address: string): boolean {
-  const [, user = ''] = /^\w+:\/\/([^/?#@\s:]+)@/.exec(address) ?? []
-  return isRandom(user)
 }
 
 function judged(

@@ -58,6 +58,9 @@ const AUTHORIZATION = /\bAuthorization['"]?\s*[:=,]\s*['"]?(?:Bearer|Basic|Token
 const LISTEN =
   /(?:\b(?:listen|ListenAndServe|run|bind)\(.*?\b(?:port\s*=\s*)?|(?:\b|_)port['"]?\s*(?:=>|:=|=|:|,)\s*['"]?)(\d{2,5})\b/i
 
+/** Reads that fail where there is no value. All others give nothing, or something else. */
+const NEEDED = /\benviron\[|\bENV\.fetch\(|\benv::var\(/
+
 function global(pattern: string): RegExp {
   return new RegExp(pattern, 'g')
 }
@@ -79,7 +82,8 @@ export function readLines(text: string, file: string, { reads: patterns, comment
     const line = whole.length > 2000 ? '' : code(whole, comment)
     const place = (at: number) => ({ file, line: index + 1, column: at + 1 })
     for (const pattern of patterns) {
-      for (const match of line.matchAll(pattern)) reads.push({ name: match[1]!, ...place(match.index) })
+      for (const match of line.matchAll(pattern))
+        reads.push({ name: match[1]!, needed: NEEDED.test(match[0]), ...place(match.index) })
     }
     for (const { at, length, ...found } of valuesIn(line)) {
       literals.push({ ...place(at), ...found, variable: null, start: offset + at, end: offset + at + length })

@@ -6,6 +6,8 @@ import type { SourcePlace, SourceRead } from './source.ts'
 export interface Read {
   readonly name: string
   readonly places: readonly SourcePlace[]
+  /** True where some code needs it to be there. */
+  readonly needed: boolean
   /** True where the definition has it. */
   readonly declared: boolean
   /** The setting that was probably meant, where it is not declared. */
@@ -24,6 +26,7 @@ export function readsOf(reads: readonly SourceRead[], definition: Definition | n
   // Code that reads a former name reads nothing, once the files have the new one.
   const former = new Map(definition?.settings.flatMap((each) => each.formerly.map((old) => [old, each.name] as const)))
   const byName = new Map<string, SourcePlace[]>()
+  const needed = new Set(reads.filter((each) => each.needed).map(({ name }) => name))
   for (const { name, file, line, column } of reads) {
     const places = byName.get(name)
     if (places === undefined) byName.set(name, [{ file, line, column }])
@@ -35,6 +38,7 @@ export function readsOf(reads: readonly SourceRead[], definition: Definition | n
       return {
         name,
         places,
+        needed: needed.has(name),
         declared,
         near: declared ? null : (former.get(name) ?? nearest(name)),
         ofSystem: OF_SYSTEM.test(name),

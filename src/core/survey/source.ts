@@ -29,6 +29,8 @@ export interface SourceLiteral extends SourcePlace {
 /** A place at which a variable of the environment is read. */
 export interface SourceRead extends SourcePlace {
   readonly name: string
+  /** True where the code goes on with the value as it is; false where it asks first whether there is one, or has another. */
+  readonly needed: boolean
 }
 
 /** What a source file was found to hold. */

@@ -56,7 +56,11 @@ async function settled<T>(promise: Promise<T>, file: string): Promise<T> {
 
 async function run(path: string, root: string, text: string | undefined): Promise<unknown> {
   if (text === undefined && /\.[cm]?js$/.test(path)) {
-    return ((await import(pathToFileURL(path).href)) as { default?: unknown }).default
+    try {
+      return ((await import(pathToFileURL(path).href)) as { default?: unknown }).default
+    } catch (error) {
+      if (!isPackageMissing(error)) throw error
+    }
   }
   const compiled = await runCompiled(path, root, text)
   // What CommonJS exports is its default.
@@ -67,6 +71,12 @@ async function run(path: string, root: string, text: string | undefined): Promis
   if (text === undefined) return jiti.import(path, { default: true })
   const module = (await jiti.evalModule(text, { filename: path, async: true })) as { default?: unknown }
   return isDefinition(module) ? module : module.default
+}
+
+/** True where this package is not installed beside the definition; the one that reads it will do. */
+function isPackageMissing(error: unknown): boolean {
+  const { code, message } = (error ?? {}) as { code?: unknown; message?: unknown }
+  return code === 'ERR_MODULE_NOT_FOUND' && /package 'mappa'/.test(String(message))
 }
 
 function loadingError(error: unknown, path: string, file: string): SettingsError {

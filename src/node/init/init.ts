@@ -1,9 +1,10 @@
 import { DEFAULT_STAGES } from '../../core/definition/define.ts'
 import { exampleFile } from '../../core/derive/example.ts'
 import { EnvReading } from '../../core/envfile/reading.ts'
-import { definitionSource, draftSetting } from '../../core/init/draft.ts'
+import { type DraftSetting, definitionJson, definitionSource, draftSetting } from '../../core/init/draft.ts'
 import { layerFiles } from '../../core/layers/order.ts'
 import { isSettingsError } from '../../core/problems/settings-error.ts'
+import type { Read } from '../../core/survey/reads.ts'
 import { fs, path } from '../builtin.ts'
 import { findDefinition } from '../definition/find.ts'
 import { loadDefinition } from '../definition/load.ts'
@@ -15,6 +16,7 @@ import { mustBeRegular } from '../regular-file.ts'
 import { surveyProject } from '../survey/survey.ts'
 import { updateFile } from '../writing/update-file.ts'
 import { writeDerived } from '../writing/write-derived.ts'
+import { type OpenSecret, openSecrets, relocate } from './relocate.ts'
 
 /** What a project looks like before anything is set up. */
 export interface ProjectLook {
@@ -25,14 +27,16 @@ export interface ProjectLook {
   /** Env files that exist. */
   readonly envFiles: readonly string[]
   /** Variables that the code reads and systems do not set. */
-  readonly reads: readonly string[]
+  readonly reads: readonly Read[]
+  /** What the code takes for variables that are not set, by their names. */
+  readonly fallbacks: ReadonlyMap<string, string>
   readonly usesVite: boolean
   readonly inRepository: boolean
 }
 
 /** Looks at a project before it is set up. Changes nothing. */
 export function lookAtProject(root: string): ProjectLook {
-  const { reads } = surveyProject(root, null)
+  const { reads, findings } = surveyProject(root, null)
   return {
     definition: existingDefinition(root),
     place: definitionPlace(root),
@@ -40,7 +44,12 @@ export function lookAtProject(root: string): ProjectLook {
       .readdirSync(root)
       .filter((file) => /^\.env(\.[\w-]+)*$/.test(file) && file !== '.env.example')
       .sort(),
-    reads: reads.filter(({ ofSystem }) => !ofSystem).map(({ name }) => name),
+    reads: reads.filter(({ ofSystem }) => !ofSystem),
+    fallbacks: new Map(
+      findings.flatMap(({ places, value }) =>
+        places.flatMap(({ variable }) => (variable === null ? [] : [[variable, value] as const])),
+      ),
+    ),
     usesVite: 'vite' in packagesOf(root),
     inRepository: repositoryOf(root) !== null,
   }
@@ -54,6 +63,10 @@ export interface SetUp {
   readonly kept: readonly string[]
   /** How many settings the definition has. */
   readonly settings: number
+  /** Secrets that stood in files which git takes along and are in files of this machine now. */
+  readonly moved: readonly OpenSecret[]
+  /** Those that still stand there. */
+  readonly open: readonly OpenSecret[]
 }
 
 /**
@@ -61,12 +74,14 @@ export interface SetUp {
  * there already stays as it is; a second time changes nothing.
  *
  * @param stages the stages of the project
+ * @param mayMove is asked whether secrets may move out of files that git takes along
  * @throws {SettingsError} where an existing definition is wrong, or a file can't be written
  */
 export async function setUpProject(
   root: string,
   look: ProjectLook,
-  stages: readonly string[] = DEFAULT_STAGES,
+  stages: readonly string[],
+  mayMove: (secrets: readonly OpenSecret[]) => Promise<boolean>,
 ): Promise<SetUp> {
   const written: string[] = []
   const kept: string[] = []
@@ -75,8 +90,12 @@ export async function setUpProject(
     ;(changed ? written : kept).push(file)
   }
   const file = look.definition ?? look.place
-  if (look.definition === null) await write(file, draftDefinition(root, look, stages))
-  else kept.push(file)
+  if (look.definition === null) {
+    const draft = draftDefinition(root, look, stages)
+    // What can't be loaded would keep every later command from its work.
+    await loadDefinition(path.join(root, file), root, draft)
+    await write(file, draft)
+  } else kept.push(file)
   const definition = await loadDefinition(path.join(root, file), root)
   for (const stage of definition.stages) {
     await write(
@@ -85,23 +104,54 @@ export async function setUpProject(
     )
   }
   if (await ignoreLocalFiles(root, definition.stages, look.inRepository)) written.push('.gitignore')
+  const found = openSecrets(root, look.envFiles, definition)
+  const movable = found.filter(({ contradicted }) => !contradicted)
+  const moved = movable.length > 0 && (await mayMove(movable)) ? movable : []
+  await relocate(root, moved)
   const example = await writeDerived(path.join(root, '.env.example'), exampleFile(definition), false)
   ;(example.written ? written : kept).push('.env.example')
-  return { written, kept, settings: definition.settings.length }
+  const open = found.filter((each) => !moved.includes(each))
+  return { written, kept, settings: definition.settings.length, moved, open }
 }
 
 /** A definition of every variable that has a value in a file or is read by the code. */
-function draftDefinition(root: string, { envFiles, reads }: ProjectLook, stages: readonly string[]): string {
-  const values = new Map<string, string[]>(reads.map((name) => [name, []]))
+function draftDefinition(root: string, look: ProjectLook, stages: readonly string[]): string {
+  const { envFiles, reads, fallbacks } = look
+  const needed = new Set(reads.filter((each) => each.needed).map(({ name }) => name))
+  const values = new Map<string, string[]>(reads.map(({ name }) => [name, []]))
+  const references = new Map<string, string[]>()
   for (const file of envFiles) {
     mustBeRegular(path.join(root, file), file)
     for (const { name, value } of EnvReading.readBytes(fs.readFileSync(path.join(root, file)), file).entries) {
       values.set(name, [...(values.get(name) ?? []), typeof value === 'string' ? value : '${}'])
+      const named =
+        typeof value === 'string' ? [] : value.flatMap((each) => (typeof each === 'string' ? [] : each.name))
+      references.set(name, [...(references.get(name) ?? []), ...named])
     }
   }
-  const drafts = [...values].sort(([a], [b]) => (a < b ? -1 : 1)).map(([name, all]) => draftSetting(name, all))
+  const drafts = withReferences(
+    references,
+    [...values]
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([name, all]) =>
+        draftSetting(name, { values: all, needed: needed.has(name), fallback: fallbacks.get(name) ?? null }),
+      ),
+  )
   const named = stages.join() === DEFAULT_STAGES.join() ? null : stages
-  return definitionSource(drafts, named)
+  return look.place.endsWith('.json') ? definitionJson(drafts, named) : definitionSource(drafts, named)
+}
+
+/** A value that refers to a secret is one. */
+function withReferences(
+  references: ReadonlyMap<string, readonly string[]>,
+  drafts: readonly DraftSetting[],
+): readonly DraftSetting[] {
+  const secrets = new Set(drafts.filter(({ secret }) => secret).map(({ name }) => name))
+  for (let before = -1; before < secrets.size; ) {
+    before = secrets.size
+    for (const [name, named] of references) if (named.some((each) => secrets.has(each))) secrets.add(name)
+  }
+  return drafts.map((each) => ({ ...each, secret: secrets.has(each.name) }))
 }
 
 /** Has git ignore the files of one machine, and not the example; true where a rule was added. */
@@ -110,6 +160,12 @@ async function ignoreLocalFiles(root: string, stages: readonly string[], inRepos
   let added = false
   for (const file of ['.env.local', ...stages.map((stage) => layerFiles(stage)[3])]) {
     if ((await ensureIgnored(root, file)) === 'ignored now') added = true
+  }
+  // Nothing of it is for git, and no survey looks there.
+  const modules = 'node_modules/mappa'
+  if (fs.existsSync(path.join(root, 'package.json')) && !ignoredAmong(root, [modules]).has(modules)) {
+    await addIgnoreRules(root, ['node_modules/'])
+    added = true
   }
   // A rule so wide that it hides the example as well would keep it from everybody else.
   if (ignoredAmong(root, ['.env.example']).has('.env.example')) {

@@ -1,4 +1,5 @@
 import { isPathKey } from '../../core/definition/naming.ts'
+import { literalIn } from '../../core/init/draft.ts'
 import { applyEdits, type TextEdit } from '../../core/text/edits.ts'
 import { parseSource, type SyntaxNode } from '../source/parser.ts'
 import { plainName, visit } from '../source/tree.ts'
@@ -11,6 +12,8 @@ export interface NewSetting {
   readonly secret: boolean
   /** The variable name, where it is not the one that follows from the path. */
   readonly name: string | null
+  /** What holds where no layer has a value; `null` for none. */
+  readonly default: string | number | null
 }
 
 /**
@@ -32,6 +35,47 @@ export function addSetting(text: string, file: string, added: NewSetting): strin
   const edits = descend(root, added.keys, style, (key) => entryOf(key, added, maker?.name ?? 'setting', style))
   if (edits === null) return null
   return applyEdits(text, maker?.edit == null ? edits : [...edits, maker.edit])
+}
+
+/**
+ * Takes `optional: true` from a setting of a definition, since code needs its value; with a default, that is put in its place.
+ *
+ * @returns the new source; `null` where the setting is written in a way that can't be changed safely
+ */
+export function requireSetting(
+  text: string,
+  file: string,
+  keys: readonly string[],
+  value: string | number | null,
+): string | null {
+  const json = file.endsWith('.json')
+  const tree = parseSource(json ? `(${text.replace(/^\ufeff/, ' ')}\n)` : text, file.replace(/\.json$/, '.js'))
+  let node = tree === null ? null : json ? jsonTree(tree) : treeOf(tree)
+  for (const key of keys) {
+    const member: SyntaxNode | undefined = ((node?.properties ?? []) as SyntaxNode[]).find(
+      (each) => keyOf(each) === key,
+    )
+    node = unwrap(member?.value)
+  }
+  const call = json ? null : node?.type === 'CallExpression' ? node : null
+  const options = json ? node : unwrap((call?.arguments as SyntaxNode[] | undefined)?.[1])
+  if (options?.type !== 'ObjectExpression') return null
+  const members = options.properties as SyntaxNode[]
+  const optional = members.find((each) => keyOf(each) === 'optional')
+  if (optional === undefined) return null
+  const shift = json ? 1 : 0
+  const own =
+    value === null ? [] : [`${json ? '"default"' : 'default'}: ${literalIn(value, json ? '"' : quoteOf(text))}`]
+  const kept = members
+    .filter((each) => each !== optional)
+    .map((each) => text.slice(each.start - shift, each.end - shift))
+  const all = [...kept, ...own]
+  const [before] = (call?.arguments ?? []) as SyntaxNode[]
+  const edit: TextEdit =
+    all.length === 0 && before !== undefined
+      ? { from: before.end, to: options.end, by: '' }
+      : { from: options.start - shift, to: options.end - shift, by: `{ ${all.join(', ')} }` }
+  return applyEdits(text, [edit])
 }
 
 /** How the source is written. */
@@ -75,14 +119,20 @@ function nested(
   return `${quotedKey(key, style)}: {\n${indent}${style.unit}${inner}${comma}\n${indent}}`
 }
 
-function entryOf(key: string, { kind, description, secret, name }: NewSetting, maker: string, style: Style): string {
+function entryOf(key: string, added: NewSetting, maker: string, style: Style): string {
+  const { kind, description, secret, name } = added
   if (style.json) {
-    const options = { kind, description, ...(secret ? { secret } : {}), ...(name === null ? {} : { name }) }
+    const own = added.default === null ? {} : { default: added.default }
+    const options = { kind, description, ...(secret ? { secret } : {}), ...(name === null ? {} : { name }), ...own }
     return `${JSON.stringify(key)}: ${JSON.stringify(options, null, 1).replace(/\n */g, ' ')}`
   }
   const { quote } = style
   const written = description.replace(/[\\'"]/g, (each) => (each === '\\' || each === quote ? `\\${each}` : each))
-  const options = [...(secret ? ['secret: true'] : []), ...(name === null ? [] : [`name: ${quote}${name}${quote}`])]
+  const options = [
+    ...(secret ? ['secret: true'] : []),
+    ...(name === null ? [] : [`name: ${quote}${name}${quote}`]),
+    ...(added.default === null ? [] : [`default: ${literalIn(added.default, quote)}`]),
+  ]
   return `${key}: ${maker}.${kind}(${quote}${written}${quote}${options.length === 0 ? '' : `, { ${options.join(', ')} }`})`
 }
 

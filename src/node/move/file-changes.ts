@@ -28,6 +28,7 @@ export function layerChanges(
 ): FileChange[] {
   const after = new Map<string, EnvDocument>()
   for (const { finding, declaration, file } of moved) {
+    if (file === null) continue
     const present = [...documents.values()].some((each) => each.get(declaration.name)?.value === finding.value)
     if (present) continue
     const document = after.get(file) ?? documents.get(file) ?? EnvDocument.from('', { file })

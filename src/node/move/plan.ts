@@ -1,10 +1,11 @@
 import { DEFAULT_STAGES } from '../../core/definition/define.ts'
 import { DEFINITION, type Declaration, type Definition } from '../../core/definition/definition.ts'
 import type { EnvDocument } from '../../core/envfile/document.ts'
-import { definitionSource } from '../../core/init/draft.ts'
+import { definitionJson, definitionSource } from '../../core/init/draft.ts'
 import { documentLayer } from '../../core/layers/sources.ts'
 import type { ReadingStyle, ReadSetting } from '../../core/move/reading.ts'
 import { movingProblem } from '../../core/problems/of-commands.ts'
+import type { Problem } from '../../core/problems/problem.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { resolveSettings } from '../../core/resolve/resolve.ts'
 import type { Finding } from '../../core/survey/findings.ts'
@@ -17,7 +18,7 @@ import { readManifest } from '../manifest.ts'
 import { readRegularText } from '../regular-file.ts'
 import { sourceFiles } from '../survey/files.ts'
 import { type FileChange, updateFiles } from '../writing/update-files.ts'
-import { addSetting, type NewSetting } from './definition-source.ts'
+import { addSetting, type NewSetting, requireSetting } from './definition-source.ts'
 import { exampleChange, ignoreChange, layerChanges, stageDocuments } from './file-changes.ts'
 import { leftoversOf } from './leftovers.ts'
 import { settingsModule } from './settings-module.ts'
@@ -94,7 +95,8 @@ export async function planMove(
     const declaration = definition.settings.find((each) => each.path === wanted)!
     const { finding } = target
     const own = places.filter((each) => each.finding === finding && each.obstacle === null)
-    return { finding, declaration, file: layerOf(declaration.secret, options.stage), places: own }
+    const file = declaration.default === undefined ? layerOf(declaration.secret, options.stage) : null
+    return { finding, declaration, file, places: own }
   })
   const module = settingsModule(wholeDefinition, root, files)
   const readings = new Map(moved.map(({ finding, declaration }) => [finding, asRead(declaration, finding)]))
@@ -114,7 +116,9 @@ export async function planMove(
   const secrets = moved.filter(({ declaration }) => declaration.secret).map(({ finding }) => finding)
   const left = places.filter(({ obstacle }) => obstacle !== null)
   const leftovers = leftoversOf(root, [...files, wholeDefinition], secrets, places)
-  const secretFiles = [...new Set(moved.filter(({ declaration }) => declaration.secret).map(({ file }) => file))]
+  const secretFiles = [
+    ...new Set(moved.flatMap(({ declaration, file }) => (declaration.secret && file !== null ? [file] : []))),
+  ]
   const ignoring = ignoreChange(root, secretFiles)
   return {
     stage: options.stage,
@@ -170,17 +174,32 @@ async function definitionAfter(
 ): Promise<{ definition: Definition; change: FileChange | null }> {
   const whole = path.join(root, file)
   const before = readRegularText(whole)
-  const start = before ?? definitionSource([], null)
-  const after = movable.reduce((text, each) => ('added' in each ? withSetting(text, file, each.added) : text), start)
+  const start = before ?? (file.endsWith('.json') ? definitionJson([], null) : definitionSource([], null))
+  const after = movable.reduce((text, each) => withTarget(text, file, each), start)
   if (after === start) return { definition: definition ?? NOTHING_DEFINED, change: null }
   return { definition: await loadDefinition(whole, root, after), change: { file, before, after } }
+}
+
+/** The source of the definition, true to what a finding becomes. */
+function withTarget(text: string, file: string, target: Target): string {
+  if ('added' in target) return withSetting(text, file, target.added)
+  if (!('existing' in target) || target.required === undefined) return text
+  const { keys, path: own, name } = target.existing
+  const after = requireSetting(text, file, keys, target.required.default)
+  if (after !== null) return after
+  throw notMoved(movingProblem('setting-optional', { path: own, name, file }, { file }))
 }
 
 function withSetting(text: string, file: string, added: NewSetting): string {
   const after = addSetting(text, file, added)
   if (after !== null) return after
-  const why = movingProblem('definition-not-editable', { file, path: added.keys.join('.'), kind: added.kind }, { file })
-  throw new SettingsError({ title: 'Nothing was moved', stage: null, problems: [why] })
+  throw notMoved(
+    movingProblem('definition-not-editable', { file, path: added.keys.join('.'), kind: added.kind }, { file }),
+  )
+}
+
+function notMoved(why: Problem): SettingsError {
+  return new SettingsError({ title: 'Nothing was moved', stage: null, problems: [why] })
 }
 
 function inner(root: string, whole: string): string {

@@ -1,4 +1,5 @@
 import { fs, path } from '../builtin.ts'
+import { readManifest } from '../manifest.ts'
 import { parseSource, type SyntaxNode } from '../source/parser.ts'
 import { plainName } from '../source/tree.ts'
 import { type EndingStyle, endingStyle, withEnding } from './import-paths.ts'
@@ -28,7 +29,7 @@ export function settingsModule(definition: string, root: string, sources: readon
     if (exported !== null) return { file, exported, text: null, ending }
   }
   const file = freeFile(definition)
-  return { file, exported: 'settings', text: draft(definition, file, ending), ending }
+  return { file, exported: 'settings', text: draft(definition, file, root, ending), ending }
 }
 
 /** The name under which a module exports what `loadSettings` gave back. */
@@ -79,7 +80,7 @@ function freeFile(definition: string): string {
   return path.join(folder, `${name ?? 'settings-of-this-process'}${ending}`)
 }
 
-function draft(definition: string, file: string, ending: EndingStyle): string {
+function draft(definition: string, file: string, root: string, ending: EndingStyle): string {
   const comment =
     '/** The settings of this process. A wrong or missing one ends it here, with a report of all of them. */'
   const specifier = `./${path.basename(definition)}`
@@ -91,26 +92,38 @@ import { loadSettings } from 'mappa/node'
 const definition = definitionFromJson(JSON.parse(readFileSync(new URL('${specifier}', import.meta.url), 'utf8')))
 
 ${comment}
-export const settings = loadSettings(definition, { onErrors: 'exit' })
+export const settings = loadSettings(definition, { root: ${OWN_URL}, onErrors: 'exit' })
 `
   }
   const own = read(definition) ?? ''
   if (/\.js$/.test(file) && /\bmodule\.exports\b/.test(own)) {
-    return `const { loadSettings } = require('mappa/node')
+    return `const { pathToFileURL } = require('node:url')
+const { loadSettings } = require('mappa/node')
 const definition = require('${specifier}')
 
 ${comment}
-exports.settings = loadSettings(definition, { onErrors: 'exit' })
+exports.settings = loadSettings(definition, { root: pathToFileURL(__filename), onErrors: 'exit' })
 `
   }
   // JavaScript runs as it is, so its paths are whole.
   const from = /\.[cm]?ts$/.test(file) ? withEnding(specifier, ending) : specifier
-  return `import { loadSettings } from 'mappa/node'
+  // Compiled to CommonJS, a file has no import.meta.
+  const isCommonJs = /\.ts$/.test(file) && compilesToCommonJs(root)
+  return `${isCommonJs ? "import { pathToFileURL } from 'node:url'\n" : ''}import { loadSettings } from 'mappa/node'
 import definition from '${from}'
 
 ${comment}
-export const settings = loadSettings(definition, { onErrors: 'exit' })
+export const settings = loadSettings(definition, { root: ${isCommonJs ? 'pathToFileURL(__filename)' : OWN_URL}, onErrors: 'exit' })
 `
+}
+
+/** Where a module stands, so that a program finds its files wherever it is started. */
+const OWN_URL = 'import.meta.url'
+
+function compilesToCommonJs(root: string): boolean {
+  const compiler = read(path.join(root, 'tsconfig.json')) ?? ''
+  if (/"module"\s*:\s*"commonjs"/i.test(compiler)) return true
+  return /"module"\s*:\s*"node\w+"/i.test(compiler) && readManifest(root).type !== 'module'
 }
 
 /** How relative paths end in a project: by what its sources do, else by what its compiler allows. */

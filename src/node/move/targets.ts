@@ -15,7 +15,12 @@ import type { MovePlace } from './source-changes.ts'
 
 /** Where a finding goes: to a setting that is there, to a new one, or nowhere. */
 export type Target =
-  | { readonly finding: Finding; readonly existing: Declaration }
+  | {
+      readonly finding: Finding
+      readonly existing: Declaration
+      /** The default that a setting gets which could be missing so far; `null` where it has to have a value instead. */
+      readonly required?: { readonly default: string | number | null }
+    }
   | { readonly finding: Finding; readonly added: NewSetting }
   | { readonly finding: Finding; readonly obstacle: string }
 
@@ -23,8 +28,8 @@ export type Target =
 export interface MovedFinding {
   readonly finding: Finding
   readonly declaration: Declaration
-  /** The layer file that gets the value, relative to the root. */
-  readonly file: string
+  /** The layer file that gets the value, relative to the root; `null` where it is the default of the definition. */
+  readonly file: string | null
   readonly places: readonly MovePlace[]
 }
 
@@ -95,6 +100,7 @@ export function targetsOf(
         description: wishes.descriptions.get(finding) ?? descriptionFrom(keys.join(' ')),
         secret: finding.secret,
         name: name === follows ? null : name,
+        default: defaultFrom(finding),
       },
     }
   })
@@ -112,7 +118,14 @@ function reuse(finding: Finding, existing: Declaration): Target {
     return { finding, obstacle: obstacleText('kind', { name: existing.name, kind: existing.kind.name }) }
   if (finding.secret && !existing.secret)
     return { finding, obstacle: obstacleText('no-secret', { name: existing.name }) }
-  return { finding, existing }
+  if (!existing.optional || existing.default !== undefined) return { finding, existing }
+  return { finding, existing, required: { default: existing.secret ? null : defaultFrom(finding) } }
+}
+
+/** What code took for a variable that is not set: the default of its setting, unless it is a secret. */
+function defaultFrom(finding: Finding): string | number | null {
+  if (finding.secret || finding.places.every(({ variable }) => variable === null)) return null
+  return fittingKind(finding) === 'port' ? Number(finding.value) : finding.value
 }
 
 /** The path that was proposed, or one with a number, so that no value that is in a file already is written over. */

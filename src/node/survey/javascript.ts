@@ -45,9 +45,9 @@ export function readJavaScript(text: string, file: string): Source | null {
           add(quasis.length === 1 ? node : quasi, cooked, quasis.length === 1 ? 'text' : 'template part', above)
       }
     } else {
-      for (const { name, at } of readsIn(node)) {
+      for (const { name, at, needed } of readsIn(node, above)) {
         const { line, column } = at.loc.start
-        reads.push({ name, file, line, column: column + 1 })
+        reads.push({ name, needed, file, line, column: column + 1 })
       }
     }
   })
@@ -63,20 +63,51 @@ export function readJavaScript(text: string, file: string): Source | null {
   }
 }
 
+interface ReadNode {
+  readonly name: string
+  readonly at: SyntaxNode
+  readonly needed: boolean
+}
+
 /** `process.env.NAME`, `process.env['NAME']`, `import.meta.env.NAME`, and taking names out of either. */
-function* readsIn(node: SyntaxNode): Generator<{ name: string; at: SyntaxNode }> {
+function* readsIn(node: SyntaxNode, above: readonly SyntaxNode[]): Generator<ReadNode> {
   if (node.type === 'MemberExpression' || node.type === 'OptionalMemberExpression') {
     const property = node.property as SyntaxNode
     const name = node.computed ? (property.type === 'StringLiteral' ? property.value : null) : property.name
-    if (typeof name === 'string' && isEnvironment(node.object as SyntaxNode)) yield { name, at: node }
+    if (typeof name === 'string' && isEnvironment(node.object as SyntaxNode))
+      yield { name, at: node, needed: !mayBeMissing(node, above.at(-1)) }
   } else if (node.type === 'VariableDeclarator' && isNode(node.init) && isEnvironment(node.init)) {
     const pattern = node.id as SyntaxNode
     if (pattern.type !== 'ObjectPattern') return
     for (const property of pattern.properties as SyntaxNode[]) {
       const key = property.key as SyntaxNode | undefined
       const name = key?.type === 'Identifier' ? key.name : key?.value
-      if (typeof name === 'string') yield { name, at: property }
+      // What is done with the name later is not looked at.
+      if (typeof name === 'string') yield { name, at: property, needed: false }
     }
+  }
+}
+
+/** True where the code asks whether there is a value, compares it, or has another one for it. */
+function mayBeMissing(node: SyntaxNode, parent: SyntaxNode | undefined): boolean {
+  switch (parent?.type) {
+    case 'LogicalExpression':
+    case 'AssignmentExpression':
+      return parent.left === node
+    case 'BinaryExpression':
+      return /^[!=]==?$/.test(String(parent.operator))
+    case 'UnaryExpression':
+    case 'SwitchStatement':
+    case 'OptionalMemberExpression':
+      return true
+    case 'IfStatement':
+    case 'ConditionalExpression':
+    case 'WhileStatement':
+      return parent.test === node
+    case 'CallExpression':
+      return (parent.callee as SyntaxNode).name === 'Boolean'
+    default:
+      return false
   }
 }
 

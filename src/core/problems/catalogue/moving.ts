@@ -19,6 +19,10 @@ export const movingProblems = () => ({
     '{asked} can not be the path of a new setting: {reason}.',
     'A path is a row of names with dots between them, such as dome.key.',
   ),
+  'setting-optional': error(
+    '{path} may be missing, and the code needs a value: {file} can not be changed safely so that {name} is required.',
+    'Take optional: true out of {path} by hand, and call the command again.',
+  ),
   'definition-not-editable': error(
     '{file} has no place where {path} can be added safely.',
     'Add {path} to it by hand, with the kind {kind}, and call the command again.',

@@ -1,0 +1,34 @@
+import { isRandom, shapeOf } from './shapes.ts'
+
+/** The parameters of an address that are keys, by their names. */
+const PARAMETER = /[?&](\w*(?:key|token|secret|appid|auth|sig|password)\w*)=(?!\$)([\w.~%-]{8,})/i
+
+/** The key among the parameters of an address, with its name; `null` where there is none. */
+export function keyInQuery(text: string): { readonly name: string; readonly value: string } | null {
+  const [, name, value] = PARAMETER.exec(text) ?? []
+  return name !== undefined && value !== undefined && /\d|%/.test(value) ? { name, value } : null
+}
+
+/** An address that opens something by a key among its folders, as those of hooks do, or by a key for its user. */
+export function isAddressWithKey(address: string): boolean {
+  if (!/^\w+:\/\//.test(address)) return false
+  const [, user = ''] = /^\w+:\/\/([^/?#@\s:]+)@/.exec(address) ?? []
+  if (isRandom(user)) return true
+  const [, ...folders] = address.replace(/^\w+:\/\//, '').split(/[/?#]/)
+  return folders.some((each) => isRandom(each) && !/^[0-9a-f]{40}$|^[0-9a-f]{8}(-[0-9a-f]{4}){3}-/i.test(each))
+}
+
+/** A connection string with a password in it. */
+export function hasPassword(text: string): boolean {
+  return /(^|[;\s])(password|pwd)\s*=\s*[^;\s]+|:\/\/[^/\s:@]*:[^/\s@]+@/i.test(text)
+}
+
+/**
+ * True for a value that opens something, whatever it is called: a private key, a signed token, random text, and addresses that
+ * hold a password or a key in any of their parts.
+ */
+export function holdsCredential(value: string): boolean {
+  const shape = shapeOf(value)
+  if (shape === 'private key' || shape === 'signed token' || shape === 'address with a password') return true
+  return shape === 'random text' || hasPassword(value) || isAddressWithKey(value) || keyInQuery(value) !== null
+}

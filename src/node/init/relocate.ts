@@ -1,0 +1,88 @@
+import type { Definition } from '../../core/definition/definition.ts'
+import { EnvDocument } from '../../core/envfile/document.ts'
+import { holdsCredential } from '../../core/survey/credentials.ts'
+import { path } from '../builtin.ts'
+import { ensureIgnored } from '../git/ignore-rules.ts'
+import { readRegularText } from '../regular-file.ts'
+import { SECRET_MODE } from '../writing/update-file.ts'
+import { type FileChange, updateFiles } from '../writing/update-files.ts'
+
+/** A secret in an env file that is committed, and the file of one machine that it belongs into. */
+export interface OpenSecret {
+  readonly name: string
+  readonly from: string
+  readonly to: string
+  /** True where that file has another value for it, so that nobody knows which one is meant. */
+  readonly contradicted: boolean
+}
+
+/**
+ * Finds secrets in env files that git takes along: values of secret settings, and values that open something whatever they are
+ * called.
+ *
+ * @param files env files of the project, relative to the root
+ */
+export function openSecrets(root: string, files: readonly string[], definition: Definition): readonly OpenSecret[] {
+  const secrets = new Set(
+    definition.settings.filter(({ secret }) => secret).flatMap((each) => [each.name, ...each.formerly]),
+  )
+  return files
+    .filter((file) => !file.endsWith('.local'))
+    .flatMap((from) => {
+      const to = `${from}.local`
+      const target = read(root, to)
+      const source = read(root, from)
+      return [...new Set(source.names())].flatMap((name) => {
+        const { value } = source.get(name)!
+        const isOpen = secrets.has(name) || (typeof value === 'string' && holdsCredential(value))
+        if (value === '' || !isOpen) return []
+        const other = target.get(name)
+        return [{ name, from, to, contradicted: other !== undefined && String(other.value) !== String(value) }]
+      })
+    })
+}
+
+/** Moves secrets into files that git ignores. A value is in its new file before it leaves the old one. */
+export async function relocate(root: string, secrets: readonly OpenSecret[]): Promise<void> {
+  const movable = secrets.filter(({ contradicted }) => !contradicted)
+  for (const to of new Set(movable.map((each) => each.to))) await ensureIgnored(root, to)
+  const before = new Map<string, string | null>()
+  const after = new Map<string, EnvDocument>()
+  const documentOf = (file: string) => {
+    if (!before.has(file)) before.set(file, readRegularText(path.join(root, file), file))
+    return after.get(file) ?? EnvDocument.from(before.get(file) ?? '', { file })
+  }
+  for (const { name, from, to } of movable) {
+    const source = documentOf(from)
+    const target = documentOf(to)
+    if (target.get(name) === undefined) after.set(to, withEntry(target, source, name))
+    after.set(from, source.remove(name))
+  }
+  const changes = [...after].map(
+    ([file, document]): FileChange => ({
+      file,
+      before: before.get(file) ?? null,
+      after: String(document),
+      ...(file.endsWith('.local') ? { newMode: SECRET_MODE, ownerOnly: true } : {}),
+    }),
+  )
+  const order = (each: FileChange) => (each.file.endsWith('.local') ? 0 : 1)
+  await updateFiles(
+    root,
+    [...changes].sort((a, b) => order(a) - order(b)),
+  )
+}
+
+/** A document with the entry of another one. What is made of references stays as it is written. */
+function withEntry(target: EnvDocument, source: EnvDocument, name: string): EnvDocument {
+  const entry = source.get(name)!
+  if (typeof entry.value === 'string') return target.set(name, entry.value)
+  const text = String(target)
+  const gap = text === '' || text.endsWith('\n') ? '' : '\n'
+  const value = source.written(entry).value.replaceAll('\r\n', '\n')
+  return EnvDocument.from(`${text}${gap}${name}=${value}\n`, { file: target.file ?? '' })
+}
+
+function read(root: string, file: string): EnvDocument {
+  return EnvDocument.from(readRegularText(path.join(root, file), file) ?? '', { file })
+}
