@@ -3,6 +3,8 @@ import type { Command } from 'commander'
 import { hasErrors } from '../core/problems/problem.ts'
 import { guardProject } from '../node/guard/guard.ts'
 import { installHook } from '../node/guard/hook.ts'
+import { guardRepository } from '../node/guard/repository.ts'
+import { currentDirectory } from '../node/root.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from './exit-codes.ts'
 import { type CommonOptions, openProject, withCommonOptions } from './project.ts'
 import { printGuard, printHook } from './render/guard.ts'
@@ -10,6 +12,7 @@ import { printGuard, printHook } from './render/guard.ts'
 interface Options extends CommonOptions {
   readonly history?: boolean
   readonly staged?: boolean
+  readonly repository?: boolean
   readonly install?: boolean
 }
 
@@ -21,8 +24,15 @@ export function configure(command: Command, exitWith: (code: number) => void): v
   )
     .option('--history', 'look through every commit, also for secrets that were deleted since')
     .option('--staged', 'look at nothing but what is staged for the next commit')
+    .option('--repository', 'with --staged: the secrets of every package of the repository, as the hook does')
     .option('--install', 'set a pre-commit hook that runs mappa guard --staged')
     .action(async (paths: string[], options: Options) => {
+      if (options.repository === true && options.staged === true) {
+        const report = await guardRepository(currentDirectory())
+        printGuard(report, currentDirectory(), options)
+        exitWith(hasErrors(report.problems) ? EXIT_PROBLEMS : EXIT_FINE)
+        return
+      }
       const { root, definition } = await openProject(options)
       if (options.install) {
         printHook(await installHook(root), options)

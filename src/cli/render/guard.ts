@@ -10,16 +10,16 @@ import { out } from './terminal.ts'
 
 /** Prints what was found, and how far the look went. */
 export function printGuard(
-  { problems, looked, notLooked }: GuardReport,
+  { problems, looked, notLooked, values }: GuardReport,
   root: string,
   { json }: { json?: boolean },
 ): void {
   if (json) {
-    printJson({ problems: problems.map(problemAsData), looked, notLooked })
+    printJson({ problems: problems.map(problemAsData), looked, notLooked, values })
     return
   }
   const { paint, width, print } = out
-  if (problems.length === 0) print(`${paint.strong('Guard')}: no secret where it must not be.`)
+  if (problems.length === 0) print(`${paint.strong('Guard')}: ${verdictOn(values)}`)
   else print(formatReport({ title: 'Guard', stage: null, problems }, { paint, width, fileLabel: labelFrom(root) }))
   print('')
   const say = (what: string, list: readonly string[]) => {
@@ -31,6 +31,11 @@ export function printGuard(
   say('Not looked at', notLooked)
 }
 
+function verdictOn(values: number): string {
+  if (values === 0) return 'nothing found, but no secret has a value here, so none could be looked for.'
+  return `${values === 1 ? 'the value of one secret was' : `the values of ${values} secrets were`} looked for and not found.`
+}
+
 /** Says what became of the hook. */
 export function printHook({ file, state }: HookOutcome, { json }: { json?: boolean }): void {
   if (json) {
@@ -38,7 +43,13 @@ export function printHook({ file, state }: HookOutcome, { json }: { json?: boole
     return
   }
   const name = out.paint.strong(visible(relative(process.cwd(), file)))
-  if (state === 'written') out.print(`${name} is written: it runs mappa guard --staged before each commit.`)
-  else if (state === 'added to') out.print(`${name} now runs mappa guard --staged first, then what it ran before.`)
-  else out.print(`${name} runs mappa guard --staged already.`)
+  if (state === 'written')
+    out.print(
+      `${name} is written: it looks at what is staged before each commit, for every package of this repository.`,
+    )
+  else if (state === 'added to')
+    out.print(
+      `${name} looks at what is staged first now, for every package of this repository; what it ran before comes then.`,
+    )
+  else out.print(`${name} looks at what is staged already, for every package of this repository.`)
 }

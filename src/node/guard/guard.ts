@@ -1,14 +1,17 @@
 import type { Definition } from '../../core/definition/definition.ts'
+import { isSearchable } from '../../core/guard/encodings.ts'
 import type { Problem } from '../../core/problems/problem.ts'
-import { path } from '../builtin.ts'
+import { fs, path } from '../builtin.ts'
 import { repositoryOf } from '../git/git.ts'
 import { type Inspection, inspectStage } from '../load.ts'
+import { surveyProject } from '../survey/survey.ts'
 import { checkIgnored, checkModes, envFilesOf, layerFileNames } from './env-files.ts'
-import { checkHistory } from './history.ts'
-import { needlesOf } from './needles.ts'
+import { checkHistory, extentOf } from './history.ts'
+import { type Needle, needleOf, needlesOf } from './needles.ts'
 import { searchOutput } from './output.ts'
 import { checkDockerContext, checkPublished } from './packages.ts'
 import { checkStaged } from './staged.ts'
+import { searchTracked } from './tracked.ts'
 
 /** What to look at. */
 export interface GuardOptions {
@@ -27,6 +30,8 @@ export interface GuardReport {
   readonly looked: readonly string[]
   /** What was not, and why, in words. */
   readonly notLooked: readonly string[]
+  /** How many different values of secrets were looked for. */
+  readonly values: number
 }
 
 /**
@@ -41,6 +46,7 @@ export async function guardProject(
 ): Promise<GuardReport> {
   const inspections = definition.stages.map((stage) => inspectStage(definition, { stage, from: 'guard' }, { root }))
   const { needles, problems } = needlesOf(inspections)
+  const values = needles.length
   problems.push(...unread(inspections))
   const looked: string[] = []
   const notLooked: string[] = []
@@ -52,7 +58,7 @@ export async function guardProject(
       problems.push(...(await checkStaged(root, localFiles, needles)))
       looked.push('what is staged')
     }
-    return { problems, looked, notLooked }
+    return { problems, looked, notLooked, values }
   }
   const files = envFilesOf(root, definition)
   looked.push(files.length === 0 ? 'no env file, since there is none' : files.map(({ file }) => file).join(', '))
@@ -68,25 +74,49 @@ export async function guardProject(
     problems.push(...check.problems)
     if (check.notLooked !== null) notLooked.push(check.notLooked)
   }
+  if (inRepository) {
+    const own = new Set(files.map(({ file }) => path.join(fs.realpathSync(root), file)))
+    const tracked = searchTracked(fs.realpathSync(root), definition, needles, own)
+    problems.push(...tracked.problems)
+    looked.push(`${tracked.files} file${tracked.files === 1 ? '' : 's'} that git tracks or would take along`)
+    notLooked.push(...tracked.passedOver)
+    if (fs.existsSync(path.join(repositoryOf(root)!, '.gitmodules')))
+      notLooked.push('submodules: call it in each of them')
+  }
   if (options.history && inRepository) {
-    problems.push(...(await checkHistory(root, localFiles, needles)))
-    looked.push('every commit')
+    const inCode = needlesInCode(root, definition, needles)
+    problems.push(...(await checkHistory(root, localFiles, [...needles, ...inCode])))
+    const { seen, missing } = extentOf(root)
+    looked.push(inCode.length === 0 ? seen : `${seen}, also for ${inCode.length} that the survey finds in the code`)
+    notLooked.push(...missing)
   } else if (inRepository) notLooked.push('the history: --history does')
   const paths = options.paths ?? []
   if (paths.length > 0) {
-    const { files: count, passedOver } = await searchOutput(
+    const found: Problem[] = []
+    const { files: count, passedOver } = searchOutput(
       root,
       paths,
       needles,
       new Set(files.map(({ file }) => path.join(root, file))),
-      problems,
+      found,
     )
+    // What git has was told already.
+    const told = new Set(problems.map(({ file, name }) => `${file} ${name}`))
+    problems.push(...found.filter(({ file, name }) => !told.has(`${file} ${name}`)))
     looked.push(
       `${count} file${count === 1 ? '' : 's'} in ${paths.map((each) => path.relative(root, each) || '.').join(', ')}`,
     )
     notLooked.push(...passedOver)
   }
-  return { problems, looked, notLooked }
+  return { problems, looked, notLooked, values }
+}
+
+/** Secrets that still stand in the code, which no setting has yet. */
+function needlesInCode(root: string, definition: Definition, known: readonly Needle[]): Needle[] {
+  const texts = new Set(known.flatMap(({ patterns }) => patterns.map(({ text }) => text)))
+  return surveyProject(root, definition)
+    .findings.filter(({ secret, value }) => secret && isSearchable(value) && !texts.has(value))
+    .map(({ name, path: setting, value }) => needleOf(name, setting, value))
 }
 
 /** What keeps env files from being read in full, and their values from being searched for. */

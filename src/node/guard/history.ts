@@ -2,6 +2,7 @@ import { guardProblem } from '../../core/problems/of-commands.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { git } from '../git/git.ts'
 import { readBlobs } from './blobs.ts'
+import { hitsInContent } from './contents.ts'
 import { bytewise, hitsIn, type Needle } from './needles.ts'
 
 /**
@@ -31,10 +32,10 @@ export async function checkHistory(
     if (space > 0 && line.length > space + 1) paths.set(line.slice(0, space), line.slice(space + 1))
   }
   await readBlobs(root, [...paths.keys()], (object, bytes) => {
-    for (const { name, setting, encoding } of hitsIn(bytewise(bytes), needles)) {
+    const file = paths.get(object)!
+    for (const { name, setting, encoding } of hitsInContent(file, bytes, needles).hits) {
       const commit =
         lastLine(git(root, ['log', '--all', '--format=%h', `--find-object=${object}`])?.stdout) ?? object.slice(0, 10)
-      const file = paths.get(object)!
       problems.push(guardProblem('secret-committed', { name, file, commit, encoding }, { file, name, setting }))
     }
   })
@@ -50,4 +51,15 @@ export async function checkHistory(
 /** The last line of git's log is the oldest commit: where something came in. */
 function lastLine(text: string | undefined): string | null {
   return text?.trim().split('\n').at(-1) || null
+}
+
+/** How far the history of a repository goes here, in words; `missing` says what of it is not here. */
+export function extentOf(root: string): { readonly seen: string; readonly missing: readonly string[] } {
+  const shallow = git(root, ['rev-parse', '--is-shallow-repository'])?.stdout.trim() === 'true'
+  const count = Number(git(root, ['rev-list', '--all', '--count'])?.stdout.trim() ?? 0)
+  const commits = `${count} commit${count === 1 ? '' : 's'}`
+  return {
+    seen: shallow ? `the ${commits} of this shallow clone` : `every commit (${count})`,
+    missing: shallow ? ['older commits, which a shallow clone lacks: git fetch --unshallow gets them'] : [],
+  }
 }

@@ -2,12 +2,8 @@ import { guardProblem } from '../../core/problems/of-commands.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { fs, path } from '../builtin.ts'
 import { filesBelow } from '../files-below.ts'
-import { hitsInFile, type Needle } from './needles.ts'
-
-const { brotliDecompressSync, gunzipSync } = process.getBuiltinModule('node:zlib')
-
-/** Larger files are not read, in bytes: 256 MiB. */
-const LARGEST = 256 * 1024 * 1024
+import { hitsInContent, LARGEST } from './contents.ts'
+import type { Needle } from './needles.ts'
 
 /** What was searched. */
 export interface Searched {
@@ -24,13 +20,13 @@ export interface Searched {
  * @param own files in which the secrets are at home, by their whole paths
  * @param problems gets every secret that was found, and every path that does not exist
  */
-export async function searchOutput(
+export function searchOutput(
   root: string,
   paths: readonly string[],
   needles: readonly Needle[],
   own: ReadonlySet<string>,
   problems: Problem[],
-): Promise<Searched> {
+): Searched {
   let files = 0
   const passedOver: string[] = []
   for (const start of paths) {
@@ -49,18 +45,10 @@ export async function searchOutput(
         continue
       }
       files++
-      const layers = await unpacked(file, bytes)
-      if (layers === null) passedOver.push(`what is packed in ${shown}`)
-      const told = new Set<string>()
-      for (const piece of [bytes, ...(layers ?? [])]) {
-        for (const { name, setting, encoding } of hitsInFile(piece, needles)) {
-          if (told.has(name)) continue
-          told.add(name)
-          const packed = piece === bytes ? '' : ', compressed'
-          const details = { name, file: shown, encoding: `${encoding}${packed}` }
-          problems.push(guardProblem('secret-in-output', details, { file: shown, name, setting }))
-        }
-      }
+      const { hits, readable } = hitsInContent(file, bytes, needles)
+      if (!readable) passedOver.push(`what is packed in ${shown}`)
+      for (const { name, setting, encoding } of hits)
+        problems.push(guardProblem('secret-in-output', { name, file: shown, encoding }, { file: shown, name, setting }))
     }
   }
   return { files, passedOver }
@@ -70,22 +58,6 @@ function read(file: string): Buffer | 'too large' | null {
   try {
     const { size } = fs.statSync(file)
     return size > LARGEST ? 'too large' : fs.readFileSync(file)
-  } catch {
-    return null
-  }
-}
-
-/** What a compressed file holds: gzip, Brotli or zip; `null` where it can't be unpacked. */
-async function unpacked(file: string, bytes: Buffer): Promise<Buffer[] | null> {
-  const options = { maxOutputLength: LARGEST }
-  try {
-    if (bytes[0] === 0x1f && bytes[1] === 0x8b) return [gunzipSync(bytes, options)]
-    if (file.endsWith('.br')) return [brotliDecompressSync(bytes, options)]
-    if (bytes.subarray(0, 4).equals(Buffer.from('PK\x03\x04', 'latin1'))) {
-      const { unzipSync } = await import('fflate')
-      return Object.values(unzipSync(bytes)).map((each) => Buffer.from(each.buffer, each.byteOffset, each.byteLength))
-    }
-    return []
   } catch {
     return null
   }

@@ -2,7 +2,8 @@ import { guardProblem } from '../../core/problems/of-commands.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { git } from '../git/git.ts'
 import { readBlobs } from './blobs.ts'
-import { bytewise, hitsIn, type Needle } from './needles.ts'
+import { hitsInContent } from './contents.ts'
+import type { Needle } from './needles.ts'
 
 /**
  * Looks at what the next commit would take along: layer files of one machine, and values of secrets.
@@ -17,21 +18,21 @@ export async function checkStaged(
 ): Promise<Problem[]> {
   const problems: Problem[] = []
   const files = stagedFiles(root)
-  for (const file of files.values()) {
+  for (const file of [...files.values()].flat()) {
     const name = file.split('/').at(-1)!
     if (localFiles.includes(name)) problems.push(guardProblem('env-file-staged', { file }, { file }))
   }
   await readBlobs(root, [...files.keys()], (object, bytes) => {
-    const file = files.get(object)!
-    for (const { name, setting, encoding } of hitsIn(bytewise(bytes), needles)) {
-      problems.push(guardProblem('secret-staged', { name, file, encoding }, { file, name, setting }))
+    for (const file of files.get(object)!) {
+      for (const { name, setting, encoding } of hitsInContent(file, bytes, needles).hits)
+        problems.push(guardProblem('secret-staged', { name, file, encoding }, { file, name, setting }))
     }
   })
   return problems
 }
 
-/** The staged files by the names of their objects. */
-function stagedFiles(root: string): Map<string, string> {
+/** The staged files by the names of their objects; files of the same content share one. */
+function stagedFiles(root: string): Map<string, string[]> {
   const raw =
     git(root, [
       'diff',
@@ -45,11 +46,11 @@ function stagedFiles(root: string): Map<string, string> {
       '--diff-filter=ACMT',
     ])?.stdout ?? ''
   const pieces = raw.split('\0')
-  const files = new Map<string, string>()
+  const files = new Map<string, string[]>()
   // `:100644 100644 <old> <new> M`, then the path.
   for (let at = 0; at + 1 < pieces.length; at += 2) {
     const object = pieces[at]!.split(' ')[3]
-    if (object !== undefined) files.set(object, pieces[at + 1]!)
+    if (object !== undefined) files.set(object, [...(files.get(object) ?? []), pieces[at + 1]!])
   }
   return files
 }

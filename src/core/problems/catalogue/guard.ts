@@ -50,6 +50,14 @@ export const guardProblems = () => ({
     'A Docker build would take {file} into its context: {dockerignore}.',
     'Add .env and .env.* to .dockerignore, and give the container its values when it starts.',
   ),
+  'secret-in-tracked': error(
+    'The value of {name} stands in {file}, which git tracks or would take along{encoding}.',
+    'Take it out, and read it from the settings instead: mappa move does both. Replace {name} if it was ever committed.',
+  ),
+  'credential-in-env-file': error(
+    '{file} looks like an env file, git tracks it or would take it along, and it holds credentials ({names}).',
+    'Declare them as secrets and keep their values in a .local file; delete a copy that nothing reads.',
+  ),
   'secret-in-output': error(
     'The value of {name} stands in {file}{encoding}.',
     'Find out which code put it there: what is built must not contain a secret. Replace {name} if the file was ever published.',
