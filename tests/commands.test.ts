@@ -30,6 +30,26 @@ describe('mappa check', () => {
       [['check', '--stage', '../../etc'], 2, /^$/, /no stage "\.\.\/\.\.\/etc"/],
       [['check', '--stagee', 'x'], 2, /^$/, /unknown option '--stagee'/],
       [[], 2, /^$/, /Usage: mappa/],
+      [['-h'], 0, /Usage: mappa[\s\S]*mappa help <command>/, /^$/],
+      [['help', 'check'], 0, /Usage: mappa check[\s\S]*Examples:\n {2}mappa check --stage production/, /^$/],
+      [['guard', '-h'], 0, /^(?![\s\S]*has no effect)(?![\s\S]*--stage )[\s\S]*mappa guard --history/, /^$/],
+      [
+        ['check', '--all', '--allow-missing-secrets'],
+        0,
+        /staging: fine, 4 settings \(\.env\)\n {2}Not checked, since they are missing here: DOME_KEY\n/,
+        /^$/,
+      ],
+      [['check', '--json', '--stge'], 2, /"usage": "unknown option '--stge'/, /unknown option/],
+      [['set', 'NOPE', '--', '--json'], 2, /^$/, /no setting "NOPE"/],
+      [
+        ['move', '--all', '--json'],
+        0,
+        /^\{\n {2}"stage": "development",\n {2}"written": false,\n {2}"moved": \[\]/,
+        /^$/,
+      ],
+      [['write', '--all', '--verify'], 0, /^$/, /^$/],
+      [['write'], 2, /^$/, /--all/],
+      [['show'], 0, /DOME_KEY +\(secret, 17 characters\) +\.env\.development\.local:1 +string, secret, required/, /^$/],
       [['chek'], 2, /^$/, /unknown command 'chek'[\s\S]*check/],
       [['check', '--settings', 'none.ts'], 2, /^$/, /none\.ts, named by --settings, does not exist/],
       [['show', 'DOME_KYE'], 2, /^$/, /no setting "DOME_KYE"[\s\S]*Did you mean DOME_KEY\?/],
@@ -68,6 +88,7 @@ describe('mappa check', () => {
       secret: false,
       public: false,
       readAt: null,
+      required: false,
       origin: { layer: '.env.development', file: '.env.development', line: 2, column: 13 },
     })
     assert.deepEqual([data.settings[2].value, data.settings[2].masked, data.settings[2].secret], [null, true, true])
@@ -87,9 +108,9 @@ describe('mappa check', () => {
         stage: 'staging',
         setting: 'dome.key',
         name: 'DOME_KEY',
-        file: null,
-        line: null,
-        column: null,
+        file: '.env.staging.local',
+        line: 1,
+        column: 1,
         message: 'DOME_KEY is not set. Key the dome controller asks for.',
         hint: 'Add DOME_KEY=... to .env.staging.local, which stays on this machine and out of git, or set it in the process environment.',
       },
@@ -172,7 +193,7 @@ describe('the definition file', () => {
         1,
         /dome\.key has the option secert[\s\S]*Did you mean secret\?/,
       ],
-      ['other.ts', '', 2, /No definition of settings was found/],
+      ['other.ts', '', 2, /No definition of settings was found[\s\S]*mappa init writes one/],
     ]
     for (const [file, content, status, stderr] of broken) {
       const project = makeProject(context, { [file]: content })

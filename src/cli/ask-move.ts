@@ -3,6 +3,7 @@ import { writingProblem } from '../core/problems/of-commands.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import type { Finding } from '../core/survey/findings.ts'
 import { visible } from '../core/text/visible.ts'
+import { answered } from './interrupted.ts'
 
 /**
  * Asks at the terminal, finding by finding, whether it moves and as what.
@@ -39,13 +40,13 @@ export async function askForFindings(
       )
     }
     return chosen
-  })
+  }, unanswered)
 }
 
 /** Asks whether what was shown is to be written. */
 export async function askToWrite(): Promise<boolean> {
   const { confirm } = await import('@inquirer/prompts')
-  return answered(() => confirm({ message: 'Write all of this?', default: false }))
+  return answered(() => confirm({ message: 'Write all of this?', default: false }), unanswered)
 }
 
 function isPath(text: string): true | string {
@@ -55,14 +56,7 @@ function isPath(text: string): true | string {
   )
 }
 
-async function answered<T>(ask: () => Promise<T>): Promise<T> {
-  try {
-    return await ask()
-  } catch {
-    throw new SettingsError({
-      title: 'Nothing was moved',
-      stage: null,
-      problems: [writingProblem('value-not-given', {})],
-    })
-  }
+function unanswered(): SettingsError {
+  const problems = [writingProblem('value-not-given', {})]
+  return new SettingsError({ title: 'Nothing was moved', stage: null, problems })
 }

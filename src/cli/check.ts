@@ -1,28 +1,33 @@
 import type { Command } from 'commander'
 import { hasErrors } from '../core/problems/problem.ts'
 import { sharedValues } from '../core/resolve/across-stages.ts'
-import { inspectStage } from '../node/load.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from './exit-codes.ts'
-import { type CommonOptions, openProject, stageFor, withCommonOptions } from './project.ts'
+import { withoutMissingSecrets, withPlaces } from './missing.ts'
+import { type CommonOptions, inspect, openProject, stageFor, withCommonOptions } from './project.ts'
 import { printChecked } from './render/checked.ts'
 
 interface CheckOptions extends CommonOptions {
   readonly all?: boolean
   readonly reveal?: boolean
+  readonly allowMissingSecrets?: boolean
 }
 
 /** `mappa check`: checks one stage, or all. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
   withCommonOptions(command)
     .option('--all', 'check every stage of the definition')
+    .option('--allow-missing-secrets', 'let secrets be missing, as on machines of CI that have none')
     .option('--reveal', 'with --json, give the values of secrets as well')
     .action(async (options: CheckOptions) => {
       const project = await openProject(options)
-      const { root, definition } = project
+      const { definition } = project
       const stages = options.all
         ? definition.stages.map((stage) => ({ stage, from: '--all' }))
         : [stageFor(project.definition, options)]
-      const found = stages.map((stage) => inspectStage(definition, stage, { root }))
+      const found = stages
+        .map((stage) => inspect(project, stage))
+        .map((each) => (options.allowMissingSecrets === true ? withoutMissingSecrets(each) : each))
+        .map(withPlaces)
       const shared = sharedValues(found)
       const inspections = found.map((each) => ({
         ...each,

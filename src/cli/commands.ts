@@ -11,14 +11,88 @@ export interface CommandModule {
   readonly configure: (command: Command, exitWith: (code: number) => void) => void
 }
 
-/** Every command: its name, what it is for, and its file, which is loaded only when it is called. */
-export const commands: readonly { name: string; summary: string; load: () => Promise<CommandModule> }[] = [
-  { name: 'init', summary: 'set a project up', load: () => import('./init.ts') },
-  { name: 'survey', summary: 'find settings and keys that still stand in the code', load: () => import('./survey.ts') },
-  { name: 'move', summary: 'move settings and keys out of the code', load: () => import('./move.ts') },
-  { name: 'check', summary: 'check the settings of one stage, or of all', load: () => import('./check.ts') },
-  { name: 'show', summary: 'show every value and where it comes from', load: () => import('./show.ts') },
-  { name: 'set', summary: 'write a value into a layer without showing it', load: () => import('./set.ts') },
-  { name: 'write', summary: 'write what derives from the definition', load: () => import('./write.ts') },
-  { name: 'guard', summary: 'look for secrets where they must not be', load: () => import('./guard.ts') },
+/** A command: its name, what it is for, how it is called, and its file, which is loaded only when it is called. */
+export interface CommandEntry {
+  readonly name: string
+  readonly summary: string
+  /** Calls, each with what it does. */
+  readonly examples: readonly (readonly [call: string, what: string])[]
+  readonly load: () => Promise<CommandModule>
+}
+
+/** Every command. */
+export const commands: readonly CommandEntry[] = [
+  {
+    name: 'init',
+    summary: 'set a project up',
+    examples: [
+      ['mappa init', 'look at the project and write what it needs'],
+      ['mappa init --yes', 'the same without questions; secrets of committed files move as well'],
+    ],
+    load: () => import('./init.ts'),
+  },
+  {
+    name: 'survey',
+    summary: 'find settings and keys that still stand in the code',
+    examples: [
+      ['mappa survey', 'look through the whole project'],
+      ['mappa survey src --json', 'one directory, as JSON'],
+    ],
+    load: () => import('./survey.ts'),
+  },
+  {
+    name: 'move',
+    summary: 'move settings and keys out of the code',
+    examples: [
+      ['mappa move DOME_KEY', 'show what moving one finding would change, and ask'],
+      ['mappa move --all --yes --stage staging', 'move all findings, as values of staging'],
+    ],
+    load: () => import('./move.ts'),
+  },
+  {
+    name: 'check',
+    summary: 'check the settings of one stage, or of all',
+    examples: [
+      ['mappa check --stage production', 'check one stage'],
+      ['mappa check --all --allow-missing-secrets', 'in CI, where there are no secrets'],
+    ],
+    load: () => import('./check.ts'),
+  },
+  {
+    name: 'show',
+    summary: 'show every value and where it comes from',
+    examples: [
+      ['mappa show --stage production', 'every setting of a stage'],
+      ['mappa show DOME_URL', 'what each layer says about one setting'],
+    ],
+    load: () => import('./show.ts'),
+  },
+  {
+    name: 'set',
+    summary: 'write a value into a layer without showing it',
+    examples: [
+      ['mappa set NIGHT_PLACES 9 --stage production', 'into .env.production'],
+      ['mappa set DOME_KEY --stage production', 'a secret, which is asked for'],
+    ],
+    load: () => import('./set.ts'),
+  },
+  {
+    name: 'write',
+    summary: 'write what derives from the definition',
+    examples: [
+      ['mappa write example', 'write .env.example'],
+      ['mappa write --all --verify', 'in CI: say whether every file that is there is up to date'],
+    ],
+    load: () => import('./write.ts'),
+  },
+  {
+    name: 'guard',
+    summary: 'look for secrets where they must not be',
+    examples: [
+      ['mappa guard dist', 'look at git, and at built output'],
+      ['mappa guard --history', 'look through every commit as well'],
+      ['mappa guard --install', 'look at what is staged before each commit'],
+    ],
+    load: () => import('./guard.ts'),
+  },
 ]

@@ -18,10 +18,7 @@ interface Options extends CommonOptions {
 
 /** `mappa guard [PATHS...]`: looks for secrets where they must not be. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
-  withCommonOptions(
-    command.argument('[paths...]', 'files and folders to search as well, such as built output'),
-    'has no effect: the secrets of all stages are looked for',
-  )
+  withCommonOptions(command.argument('[paths...]', 'files and folders to search as well, such as built output'), null)
     .option('--history', 'look through every commit, also for secrets that were deleted since')
     .option('--staged', 'look at nothing but what is staged for the next commit')
     .option('--repository', 'with --staged: the secrets of every package of the repository, as the hook does')

@@ -17,7 +17,6 @@ interface InitOptions extends CommonOptions {
 export function configure(command: Command, exitWith: (code: number) => void): void {
   command
     .option('--yes', 'ask nothing and take what is proposed')
-    .option('--stage <name>', 'has no effect: every stage is set up')
     .option('--root <folder>', 'the folder of the project; else the nearest one with a package.json')
     .option('--json', 'print JSON for programs')
     .action(async (options: InitOptions) => {

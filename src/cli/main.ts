@@ -1,9 +1,10 @@
 #!/usr/bin/env node
 import { version } from '../version.ts'
 import { commands } from './commands.ts'
-import { EXIT_FINE, EXIT_USAGE } from './exit-codes.ts'
+import { EXIT_FINE, EXIT_INTERRUPTED, EXIT_USAGE } from './exit-codes.ts'
+import { Interrupted } from './interrupted.ts'
 import { Command, CommanderError } from './packages.ts'
-import { printFailure } from './render/failure.ts'
+import { asksForJson, printFailure, printUsageError } from './render/failure.ts'
 import { err, out } from './render/terminal.ts'
 
 /** Words that were typed are repeated in messages, so those go where everything is made safe to print. */
@@ -16,21 +17,24 @@ const OUTPUT = {
  * Runs one command. Only the file of the command that was called is loaded, so that each starts as fast as it
  * can.
  */
-async function main(words: readonly string[]): Promise<number> {
+async function main(given: readonly string[]): Promise<number> {
+  // `mappa help check` is `mappa check --help`.
+  const words = given[0] === 'help' ? [...given.slice(1, 2), '--help'] : given
   let exitCode = EXIT_FINE
   const program = new Command('mappa')
     .description('Keeps the settings of a program in layered .env files, and checks them.')
     .version(version, '--version', 'print the version')
-    .helpOption('--help', 'print this help')
+    .helpOption('-h, --help', 'print this help')
     .helpCommand(false)
+    .addHelpText('after', '\nmappa help <command> says more about one, with examples.')
     .showSuggestionAfterError()
     .exitOverride()
     .configureOutput(OUTPUT)
-  for (const { name, summary, load } of commands) {
+  for (const { name, summary, examples, load } of commands) {
     const command = program
       .command(name)
       .description(summary)
-      .helpOption('--help', 'print this help')
+      .helpOption('-h, --help', 'print this help')
       .exitOverride()
       .configureOutput(OUTPUT)
     if (words[0] !== name) continue
@@ -38,12 +42,19 @@ async function main(words: readonly string[]): Promise<number> {
     configure(command, (code) => {
       exitCode = code
     })
+    const width = Math.max(...examples.map(([call]) => call.length))
+    const lines = examples.map(([call, what]) => `  ${call.padEnd(width)}  ${what}`)
+    command.addHelpText('after', `\nExamples:\n${lines.join('\n')}`)
   }
   try {
     await program.parseAsync(words, { from: 'user' })
   } catch (error) {
-    if (error instanceof CommanderError) return error.exitCode === 0 ? EXIT_FINE : EXIT_USAGE
-    return printFailure(error)
+    if (error instanceof CommanderError) {
+      if (error.exitCode === 0) return EXIT_FINE
+      if (asksForJson(words)) printUsageError(error.message)
+      return EXIT_USAGE
+    }
+    return error instanceof Interrupted ? EXIT_INTERRUPTED : printFailure(error)
   }
   return exitCode
 }

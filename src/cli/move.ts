@@ -17,7 +17,7 @@ import { askForFindings, askToWrite } from './ask-move.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from './exit-codes.ts'
 import { Option } from './packages.ts'
 import { type CommonOptions, openOrWithout, stageFor, withCommonOptions } from './project.ts'
-import { printMoveData, printMoved, printNotWritten, printPlan } from './render/move.ts'
+import { printMoveData, printMoved, printNothingToMove, printNotWritten, printPlan } from './render/move.ts'
 import { printSurvey } from './render/survey.ts'
 
 interface MoveOptions extends CommonOptions {
@@ -56,7 +56,8 @@ before, anything else into .env.<stage>.`,
       const paths = (options.in ?? []).map((each) => resolve(each))
       const survey = surveyProject(root, definition, { paths })
       if (survey.findings.length === 0) {
-        printSurvey(survey, root, definition !== null, options)
+        if (options.json) printNothingToMove(stageOf(definition, options))
+        else printSurvey(survey, root, definition !== null, options)
         exitWith(EXIT_FINE)
         return
       }

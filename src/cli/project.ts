@@ -3,8 +3,9 @@ import type { Definition } from '../core/definition/definition.ts'
 import { isSettingsError } from '../core/problems/settings-error.ts'
 import { findDefinition } from '../node/definition/find.ts'
 import { loadDefinition } from '../node/definition/load.ts'
+import { type Inspection, inspectStage } from '../node/load.ts'
 import { checkPatterns } from '../node/patterns/check-patterns.ts'
-import { chooseRoot, currentDirectory } from '../node/root.ts'
+import { type ChosenRoot, chooseRoot, currentDirectory } from '../node/root.ts'
 import { processEnvironment } from '../node/runtime-environment.ts'
 import { type ChosenStage, chooseStage } from '../node/stage.ts'
 
@@ -19,14 +20,14 @@ export interface CommonOptions {
 /**
  * Gives a command the options that every command has.
  *
- * @param stage what `--stage` means to it
+ * @param stage what `--stage` means to it; `null` where it means nothing
  */
 export function withCommonOptions(
   command: Command,
-  stage = 'the stage; else MAPPA_STAGE, NODE_ENV or the first of the definition',
+  stage: string | null = 'the stage; else MAPPA_STAGE, NODE_ENV or the first of the definition',
 ): Command {
+  if (stage !== null) command.option('--stage <name>', stage)
   return command
-    .option('--stage <name>', stage)
     .option('--root <folder>', 'the folder of the project; else the nearest one with a package.json')
     .option('--settings <file>', 'the definition; else settings.definition.* in the folder or its src')
     .option('--json', 'print JSON for programs')
@@ -35,6 +36,8 @@ export function withCommonOptions(
 /** A project that a command works on. */
 export interface Project {
   readonly root: string
+  /** What decided that, in words. */
+  readonly rootFrom: string
   readonly definition: Definition
 }
 
@@ -45,11 +48,11 @@ export interface Project {
  */
 export async function openProject(options: CommonOptions): Promise<Project> {
   const from = currentDirectory()
-  const root = chooseRoot(options.root).root
+  const { root, from: rootFrom } = chosenRoot(options)
   const asked = options.settings === undefined ? undefined : { file: options.settings, from }
   const definition = await loadDefinition(findDefinition(root, asked), root)
   await checkPatterns(definition)
-  return { root, definition }
+  return { root, rootFrom, definition }
 }
 
 /** The same for commands that work before there is a definition; a wrong one is told of all the same. */
@@ -58,8 +61,17 @@ export async function openOrWithout(options: CommonOptions): Promise<{ root: str
     return await openProject(options)
   } catch (error) {
     if (!isSettingsError(error) || error.problems[0]?.code !== 'definition-not-found') throw error
-    return { root: chooseRoot(options.root).root, definition: null }
+    return { root: chosenRoot(options).root, definition: null }
   }
+}
+
+function chosenRoot({ root }: CommonOptions): ChosenRoot {
+  return root === undefined ? chooseRoot(undefined) : { root: chooseRoot(root).root, from: '--root' }
+}
+
+/** Finds out everything about one stage of a project. */
+export function inspect({ root, rootFrom, definition }: Project, stage: ChosenStage): Inspection {
+  return { ...inspectStage(definition, stage, { root }), rootFrom }
 }
 
 /** The stage that a command is about: the one of `--stage`, or as for a program. */

@@ -3,6 +3,7 @@ import { writingProblem } from '../core/problems/of-commands.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { visible } from '../core/text/visible.ts'
 import type { OpenSecret } from '../node/init/relocate.ts'
+import { answered } from './interrupted.ts'
 
 /**
  * Asks for a value at the terminal without showing what is typed.
@@ -11,11 +12,7 @@ import type { OpenSecret } from '../node/init/relocate.ts'
  */
 export async function readHidden(question: string): Promise<string> {
   const { password } = await import('@inquirer/prompts')
-  try {
-    return await password({ message: question }, { output: process.stderr })
-  } catch {
-    throw new SettingsError({ title: 'Settings', stage: null, problems: [writingProblem('value-not-given', {})] })
-  }
+  return answered(() => password({ message: question }, { output: process.stderr }), unanswered)
 }
 
 /** Reads a value from standard input. One line end at its end is no part of it. */
@@ -55,7 +52,7 @@ export async function askForStages(
 ): Promise<readonly string[]> {
   const { input } = await import('@inquirer/prompts')
   const namesIn = (text: string) => text.split(/[\s,]+/).filter((name) => name !== '')
-  try {
+  return answered(async () => {
     const answer = await input({
       message: 'Stages, the one of your own machine first',
       default: proposed.join(', '),
@@ -68,9 +65,11 @@ export async function askForStages(
       },
     })
     return namesIn(answer)
-  } catch {
-    throw new SettingsError({ title: 'Settings', stage: null, problems: [writingProblem('value-not-given', {})] })
-  }
+  }, unanswered)
+}
+
+function unanswered(): SettingsError {
+  return new SettingsError({ title: 'Settings', stage: null, problems: [writingProblem('value-not-given', {})] })
 }
 
 /**
@@ -81,9 +80,8 @@ export async function askForStages(
 export async function askToMoveSecrets(secrets: readonly OpenSecret[]): Promise<boolean> {
   const { confirm } = await import('@inquirer/prompts')
   const names = secrets.map(({ name, from, to }) => `${name} (${from} to ${to})`).join(', ')
-  try {
-    return await confirm({ message: `Move secrets into files that git ignores: ${visible(names)}?`, default: true })
-  } catch {
-    throw new SettingsError({ title: 'Settings', stage: null, problems: [writingProblem('value-not-given', {})] })
-  }
+  return answered(
+    () => confirm({ message: `Move secrets into files that git ignores: ${visible(names)}?`, default: true }),
+    unanswered,
+  )
 }

@@ -1,9 +1,8 @@
 import type { Command } from 'commander'
 import { hasErrors } from '../core/problems/problem.ts'
-import { inspectStage } from '../node/load.ts'
 import { declarationOf } from './declaration.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from './exit-codes.ts'
-import { type CommonOptions, openProject, stageFor, withCommonOptions } from './project.ts'
+import { type CommonOptions, inspect, openProject, stageFor, withCommonOptions } from './project.ts'
 import { printLayersOf, printSettings } from './render/settings.ts'
 
 interface ShowOptions extends CommonOptions {
@@ -16,8 +15,8 @@ export function configure(command: Command, exitWith: (code: number) => void): v
     .option('--reveal', 'show the values of secrets as well')
     .action(async (name: string | undefined, options: ShowOptions) => {
       const project = await openProject(options)
-      const { root, definition } = project
-      const inspection = inspectStage(definition, stageFor(project.definition, options), { root })
+      const { definition } = project
+      const inspection = inspect(project, stageFor(definition, options))
       if (name === undefined) {
         printSettings(inspection, options)
         exitWith(hasErrors(inspection.problems) ? EXIT_PROBLEMS : EXIT_FINE)

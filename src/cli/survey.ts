@@ -12,10 +12,7 @@ interface SurveyOptions extends CommonOptions {
 
 /** `mappa survey [PATHS...]`: finds settings and keys that still stand in the code, and reads of variables. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
-  withCommonOptions(
-    command.argument('[paths...]', 'files and folders to look at; the whole project if left out'),
-    'has no effect: sources are the same for all stages',
-  )
+  withCommonOptions(command.argument('[paths...]', 'files and folders to look at; the whole project if left out'), null)
     .option('--ignored', 'look also into what ignore rules leave out')
     .action(async (paths: string[], options: SurveyOptions) => {
       const { root, definition } = await openOrWithout(options)

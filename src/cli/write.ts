@@ -8,6 +8,7 @@ import { referenceFile } from '../core/derive/reference.ts'
 import { valuesSchema } from '../core/derive/schema.ts'
 import { typesFile } from '../core/derive/types.ts'
 import { findDefinition } from '../node/definition/find.ts'
+import { isRegularFile } from '../node/regular-file.ts'
 import { currentDirectory } from '../node/root.ts'
 import { writeDerived } from '../node/writing/write-derived.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from './exit-codes.ts'
@@ -69,31 +70,56 @@ const DERIVED: readonly Derived[] = [
 /** `mappa write`: writes what derives from the definition. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
   command.helpCommand(false)
+  withWriteOptions(command.option('--all', 'every file that derives from the definition and is there already')).action(
+    async (options: WriteOptions & { all?: boolean }) => {
+      if (options.all !== true) command.help({ error: true })
+      const { root, definition } = await openProject(options)
+      const all = DERIVED.flatMap(({ files }) => filesOf(files, root, definition, options))
+      const there = all.filter(([file]) => isRegularFile(join(root, file)))
+      await writeFiles(there, 'all', root, options, exitWith)
+    },
+  )
   for (const { name, summary, files } of DERIVED) {
-    command
-      .command(name)
-      .description(summary)
-      .helpOption('--help', 'print this help')
+    withWriteOptions(command.command(name).description(summary).helpOption('-h, --help', 'print this help'))
       .exitOverride()
-      .option('--verify', 'write nothing; say whether everything is as it should be')
-      .option('--folder <folder>', 'write into another folder, named from that of the project')
-      .option('--stage <name>', 'has no effect: what is written is the same for all stages')
-      .option('--root <folder>', 'the folder of the project; else the nearest one with a package.json')
-      .option('--settings <file>', 'the definition; else settings.definition.* in the folder or its src')
-      .option('--json', 'print JSON for programs')
-      .action(async (options: WriteOptions) => {
+      .action(async (_: WriteOptions, own: Command) => {
+        const options = own.optsWithGlobals<WriteOptions>()
         const { root, definition } = await openProject(options)
-        const source = definitionFile(root, options)
-        const beside = relative(root, dirname(source))
-        const states: DerivedFile[] = []
-        for (const [own, text] of files(definition, beside, source)) {
-          const file = options.folder === undefined ? own : join(options.folder, basename(own))
-          states.push({ file, ...(await writeDerived(join(root, file), text, options.verify === true)) })
-        }
-        printDerived(states, name, root, options)
-        exitWith(options.verify && states.some(({ right }) => !right) ? EXIT_PROBLEMS : EXIT_FINE)
+        await writeFiles(filesOf(files, root, definition, options), name, root, options, exitWith)
       })
   }
+}
+
+function withWriteOptions(command: Command): Command {
+  return command
+    .option('--verify', 'write nothing; say whether everything is as it should be')
+    .option('--folder <folder>', 'write into another folder, named from that of the project')
+    .option('--root <folder>', 'the folder of the project; else the nearest one with a package.json')
+    .option('--settings <file>', 'the definition; else settings.definition.* in the folder or its src')
+    .option('--json', 'print JSON for programs')
+}
+
+function filesOf(files: Derived['files'], root: string, definition: Definition, options: WriteOptions) {
+  const source = definitionFile(root, options)
+  const { folder } = options
+  return files(definition, relative(root, dirname(source)), source).map(
+    ([own, text]) => [folder === undefined ? own : join(folder, basename(own)), text] as const,
+  )
+}
+
+async function writeFiles(
+  files: readonly (readonly [file: string, text: string])[],
+  name: string,
+  root: string,
+  options: WriteOptions,
+  exitWith: (code: number) => void,
+): Promise<void> {
+  const states: DerivedFile[] = []
+  for (const [file, text] of files) {
+    states.push({ file, ...(await writeDerived(join(root, file), text, options.verify === true)) })
+  }
+  printDerived(states, name, root, options)
+  exitWith(options.verify && states.some(({ right }) => !right) ? EXIT_PROBLEMS : EXIT_FINE)
 }
 
 function definitionFile(root: string, { settings }: WriteOptions): string {

@@ -40,9 +40,14 @@ export function readLayerFiles(root: string, stage: string, stages: readonly str
     present.includes(file) ? readLayer(root, file) : emptyLayer(file, file, []),
   )
   const problems = nearFiles(present, stage, stages).map(({ file, meant }) =>
-    problem('file-name-near', { file, meant }, { file }),
+    problem('file-name-near', { file, meant, quoted: /^[\w.-]+$/.test(file) ? file : quote(file) }, { file }),
   )
   return { layers, problems }
+}
+
+/** A name as a word of a shell. */
+function quote(file: string): string {
+  return `'${file.replaceAll("'", "'\\''")}'`
 }
 
 function readLayer(root: string, file: string): Layer {

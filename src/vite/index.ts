@@ -85,6 +85,9 @@ function checking(session: Session): Plugin {
       }
       const { report, usable } = session.look
       if (usable && report.problems.length > 0) config.logger.warn(formatReport(report))
+      const open = (session.look.definition?.settings ?? []).filter((each) => each.public).map(({ path }) => path)
+      if (config.command === 'build' && open.length > 0)
+        config.logger.info(`Public settings, which everybody can read: ${open.join(', ')}`)
     },
     async buildStart() {
       if (!this.meta.watchMode || session.config?.command !== 'build') return

@@ -1,5 +1,6 @@
 import { formatReport } from '../../core/problems/report.ts'
 import { type Inspection, reportOf } from '../../node/load.ts'
+import type { Lenient } from '../missing.ts'
 import { labelFrom } from './failure.ts'
 import { printJson, stageAsData } from './json.ts'
 import { out } from './terminal.ts'
@@ -10,11 +11,14 @@ import { out } from './terminal.ts'
  * @param inspections one for each stage that was checked
  */
 export function printChecked(
-  inspections: readonly Inspection[],
+  inspections: readonly Lenient[],
   options: { json?: boolean; reveal?: boolean; all?: boolean },
 ): void {
   if (options.json) {
-    const stages = inspections.map((each) => stageAsData(each, options.reveal === true))
+    const stages = inspections.map((each) => ({
+      ...stageAsData(each, options.reveal === true),
+      ...(each.unchecked === undefined ? {} : { unchecked: each.unchecked }),
+    }))
     printJson(options.all ? { stages } : stages[0])
     return
   }
@@ -25,6 +29,8 @@ export function printChecked(
     if (before !== undefined && before.problems.length + each.problems.length > 0) print('')
     if (each.problems.length === 0) print(fineLine(each))
     else print(formatReport(reportOf(each), { paint, width, fileLabel: labelFrom(each.root) }))
+    const { unchecked = [] } = each
+    if (unchecked.length > 0) print(paint.faint(`  Not checked, since they are missing here: ${unchecked.join(', ')}`))
   }
 }
 

@@ -34,10 +34,22 @@ export function printFailure(error: unknown): number {
   if (isSystemError(error)) return printFailure(asFailure(error))
   if (!isSettingsError(error)) throw error
   const { paint, width, print } = err
-  if (process.argv.includes('--json'))
+  if (asksForJson(process.argv.slice(2)))
     printJson({ stage: error.stage, settings: [], problems: error.problems.map(problemAsData) })
   else print(formatReport(error.report, { paint, width }))
   return error.problems.every((each) => CALLED_WRONGLY.has(each.code)) ? EXIT_USAGE : EXIT_PROBLEMS
+}
+
+/** True where the words of a command ask for JSON; behind `--` nothing is an option. */
+export function asksForJson(words: readonly string[]): boolean {
+  const end = words.indexOf('--')
+  return words.slice(0, end < 0 ? words.length : end).includes('--json')
+}
+
+/** Says as data what is wrong with the words of a command. */
+export function printUsageError(message: string): void {
+  const text = message.replace(/^error: /, '')
+  printJson({ stage: null, settings: [], problems: [], usage: text })
 }
 
 /** What the operating system refused, where nobody has put it better before. */

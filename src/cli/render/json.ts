@@ -42,6 +42,7 @@ export function settingAsData(setting: ResolvedSetting, reveal: boolean) {
     valid,
     secret: declaration.secret,
     public: declaration.public,
+    required: !declaration.optional && declaration.default === undefined,
     readAt: declaration.readAt,
     origin,
   }

@@ -89,6 +89,11 @@ export function printMoveData(plan: MovePlan, written: boolean): void {
   })
 }
 
+/** The same where the survey found nothing. */
+export function printNothingToMove(stage: string): void {
+  printJson({ stage, written: false, moved: [], left: [], files: [], lacking: [] })
+}
+
 function shownDiff(
   { file, before, after }: FileChange,
   plan: MovePlan,

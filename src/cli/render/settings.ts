@@ -28,13 +28,16 @@ export function printSettings(inspection: Inspection, options: ShowOptions): voi
   print(`${paint.strong(`Settings for ${stage}`)} ${paint.faint(`(named by ${stageFrom})`)}\n`)
   const names = Math.max(...settings.map(({ declaration }) => declaration.name.length))
   const widest = Math.max(24, (out.width ?? Number.POSITIVE_INFINITY) - names - 42)
+  // Only some values have a day on which they were set.
+  const dated = settings.some((each) => setOn(each) !== null)
   const rows = settings.map((setting) => [
     paint.strong(setting.declaration.name),
     shownValue(setting, reveal, widest),
     paint.faint(fromOf(setting, inspection, label)),
-    paint.faint(kindOf(setting)),
+    ...(dated ? [paint.faint(setOn(setting) ?? '')] : []),
+    paint.faint(describe(setting)),
   ])
-  print(tableOf(['NAME', 'VALUE', 'FROM', 'KIND'].map(paint.faint), rows))
+  print(tableOf(['NAME', 'VALUE', 'FROM', ...(dated ? ['SET ON'] : []), 'KIND'].map(paint.faint), rows))
   if (problems.length > 0) {
     err.print(`\n${formatReport(reportOf(inspection), { paint: err.paint, width: err.width, fileLabel: label })}`)
   }
@@ -66,7 +69,8 @@ export function printLayersOf(inspection: Inspection, setting: ResolvedSetting, 
   const rows = inspection.layers.map((layer) => {
     const candidate = candidates.find((each) => each.layer === layer)
     if (candidate === undefined) return ['', layer.title, paint.faint(absence(layer.state))]
-    const value = candidateValue(inspection, setting, candidate, reveal)
+    const day = candidate.setOn()
+    const value = `${candidateValue(inspection, setting, candidate, reveal)}${day === null ? '' : paint.faint(`  set on ${day}`)}`
     if (candidate !== winner) return ['', labelled(candidate, label), value]
     return ['▸', paint.strong(labelled(candidate, label)), value]
   })
@@ -141,6 +145,16 @@ function describe({ declaration }: ResolvedSetting): string {
   if (declaration.optional) words.push('optional')
   else if (declaration.default === undefined) words.push('required')
   return words.join(', ')
+}
+
+/** The day on which the value in use was set, where its file says so. */
+function setOn({ candidates, origin }: ResolvedSetting): string | null {
+  if (origin === null) return null
+  return (
+    candidates()
+      .find((each) => each.origin.layer === origin.layer)
+      ?.setOn() ?? null
+  )
 }
 
 function labelled(candidate: Candidate, label: (file: string) => string): string {

@@ -37,6 +37,7 @@ export function rulesInWords({
   const required = (options.requiredIn as readonly string[] | undefined) ?? []
   if (required.length > 0) conditions.push(`required in ${required.join(' and ')}`)
   if (options.distinct === true) conditions.push('another one in each stage')
+  if (typeof options.rotate === 'string') conditions.push(`rotated every ${options.rotate}`)
   const reach = secret
     ? ['secret']
     : isPublic

@@ -4,7 +4,7 @@ import { error } from './entry.ts'
 export const definitionFileProblems = () => ({
   'definition-not-found': error(
     'No definition of settings was found. Looked for {looked}.',
-    'Create src/settings.definition.ts, or name the file with --settings FILE.',
+    'mappa init writes one from what the project has; or name the file with --settings FILE.',
   ),
   'definition-file-missing': error(
     'The definition {file}, named by {from}, does not exist.',

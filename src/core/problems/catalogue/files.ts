@@ -24,7 +24,7 @@ export const fileProblems = () => ({
   ),
   'file-name-near': notice(
     '{file} is not read; the name {meant} is.',
-    'If it was meant for this project, rename it: mv {file} {meant}',
+    'If it was meant for this project, rename it: mv {quoted} {meant}',
   ),
   'root-missing': error(
     "The project folder {root} does not exist or can't be listed.",
