@@ -39,7 +39,7 @@ export function printNotWritten(plan: MovePlan): void {
 export function printMoved(plan: MovePlan, root: string): void {
   const { paint, print } = out
   const label = labelFrom(root)
-  const { as, changes, lacking, packageMissing, inRepository, moved, secretFiles } = plan
+  const { as, changes, lacking, packageMissing, inRepository, moved, secretFiles, tracked } = plan
   print(`\nWritten: ${changes.map(({ file }) => paint.strong(label(file))).join(', ')}.`)
   if (secretFiles.length > 0 && !inRepository) {
     print(paint.faint('There is no git repository here, so nothing was told to ignore the files of secrets.'))
@@ -59,6 +59,18 @@ export function printMoved(plan: MovePlan, root: string): void {
     next.push(
       `What was ever committed stays in the history: ${paint.strong('mappa guard --history')} says which keys to replace.`,
     )
+  }
+  const restorable = changes.filter(({ file }) => tracked.has(file)).map(({ file }) => label(file))
+  if (restorable.length > 0) {
+    const made = changes
+      .filter(({ file, before }) => before === null && !file.startsWith('.env'))
+      .map(({ file }) => label(file))
+    const removed = made.length === 0 ? '' : `, and remove ${made.join(' and ')}`
+    const stays =
+      secretFiles.length === 0
+        ? ''
+        : ` ${secretFiles.join(' and ')} stay${secretFiles.length === 1 ? 's' : ''}, and git goes on ignoring it.`
+    next.push(`To go back: ${paint.strong(`git restore ${restorable.join(' ')}`)}${removed}.${stays}`)
   }
   if (next.length > 0) print(`\nWhat comes next:\n${next.map((line) => `  ${line}`).join('\n')}`)
 }

@@ -15,6 +15,13 @@ const OBSTACLES = {
   syntax: 'the file can not be understood',
   test: 'it stands in a test; --in {file} moves it all the same',
   browser: 'the file goes to the browser, where everybody can read every value',
+  worker:
+    'the file runs in a worker, which has neither files nor Node: hand it the value as its platform does, or do that work on a server',
+  mobile:
+    'the file goes into an app on a device, where everybody can read every value: a server has to do what needs it',
+  'config-typescript':
+    'the file is read by Node as it is, and the module with the settings is TypeScript: set the value in the environment of that tool',
+  'literal-type': 'its type says exactly this text, and a setting can be any',
   elsewhere: 'it stands outside of code that can be changed',
   'other-value': '{name} has another value in {place}',
   'never-used': '{name} has another value in {place}, so this one is never used',

@@ -1,3 +1,5 @@
+import { path } from '../builtin.ts'
+
 const { spawnSync } = process.getBuiltinModule('node:child_process')
 
 /** What git answered. */
@@ -56,6 +58,28 @@ export function repositoryOf(folder: string): string | null {
 export function ignoredAmong(folder: string, files: readonly string[]): ReadonlySet<string> {
   const answer = git(folder, ['check-ignore', '-z', '--stdin'], files.join('\0'))
   return new Set(answer?.stdout.split('\0').filter((file) => file !== ''))
+}
+
+/**
+ * Those of some files that git ignores for everybody who has the repository: by rules that are part of it, and not by those of this
+ * clone or of this user alone.
+ */
+export function ignoredForAll(folder: string, files: readonly string[]): ReadonlySet<string> {
+  const answer = git(folder, ['check-ignore', '-v', '-z', '--stdin'], files.join('\0'))
+  const words = answer?.stdout.split('\0') ?? []
+  const found = new Set<string>()
+  // For each file: where the rule stands, its line, the rule, the file.
+  for (let at = 0; at + 3 < words.length; at += 4) {
+    const [source, , rule, file] = words.slice(at, at + 4) as [string, string, string, string]
+    if (/(^|\/)\.gitignore$/.test(source) && !path.isAbsolute(source) && !rule.startsWith('!')) found.add(file)
+  }
+  return found
+}
+
+/** The file with the rules of this clone alone. */
+export function ownExcludes(folder: string): string | null {
+  const answer = git(folder, ['rev-parse', '--git-path', 'info/exclude'])
+  return answer?.status === 0 ? path.resolve(folder, answer.stdout.replace(/\r?\n$/, '')) : null
 }
 
 /** Those of some files that git tracks. */

@@ -1,8 +1,8 @@
 import { writingProblem } from '../../core/problems/of-commands.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
-import { path } from '../builtin.ts'
+import { fs, path } from '../builtin.ts'
 import { updateFile } from '../writing/update-file.ts'
-import { ignoredAmong, repositoryOf, trackedAmong } from './git.ts'
+import { ignoredAmong, ignoredForAll, ownExcludes, repositoryOf, trackedAmong } from './git.ts'
 
 /** The rules that keep the files of one machine out of git. */
 export const LOCAL_RULES: readonly string[] = ['.env.local', '.env.*.local']
@@ -27,11 +27,22 @@ export async function ensureIgnored(root: string, file: string): Promise<IgnoreO
       problems: [writingProblem('secret-file-tracked', { file }, { file })],
     })
   }
-  if (ignoredAmong(root, [file]).has(file)) return 'ignored already'
-  await addIgnoreRules(root, /^\.env(\..*)?\.local$/.test(file) ? LOCAL_RULES : [`/${file}`])
-  // A rule further up may take the file back in, so the last word is given to the file itself.
-  if (!ignoredAmong(root, [file]).has(file)) await addIgnoreRules(root, [`/${file}`])
-  return 'ignored now'
+  const already = ignoredForAll(root, [file]).has(file)
+  if (!already) {
+    await addIgnoreRules(root, /^\.env(\..*)?\.local$/.test(file) ? LOCAL_RULES : [`/${file}`])
+    // A rule further up may take the file back in, so the last word is given to the file itself.
+    if (!ignoredAmong(root, [file]).has(file)) await addIgnoreRules(root, [`/${file}`])
+  }
+  await excludeHere(root)
+  return already ? 'ignored already' : 'ignored now'
+}
+
+/** The rule of `.gitignore` goes with another commit, or into a stash; the files with the secrets stay. */
+async function excludeHere(root: string): Promise<void> {
+  const file = ownExcludes(root)
+  if (file === null) return
+  fs.mkdirSync(path.dirname(file), { recursive: true })
+  await updateFile(file, (before) => withIgnoreRules(before ?? '', LOCAL_RULES))
 }
 
 /** Adds rules to the `.gitignore` of a folder, those that are not in it yet. */

@@ -1,7 +1,7 @@
 import { fs, path } from '../builtin.ts'
 import { isRegularFile } from '../regular-file.ts'
 import type { SyntaxNode } from '../source/parser.ts'
-import { visit } from '../source/tree.ts'
+import { plainName, visit } from '../source/tree.ts'
 
 /** What only a page has. A `document` may be anything, but not one with these members. */
 const OF_BROWSERS =
@@ -57,20 +57,48 @@ function sourceAt(whole: string): string | null {
   return candidates.find((each) => isRegularFile(each)) ?? null
 }
 
-/** True for a source file that is of a page by what it holds: elements, or names that only a browser has. */
-export function isOfBrowser(tree: SyntaxNode): boolean {
-  let found = false
+/** Where a source file runs that does not run on Node, as far as that shows in it: in a page, or in a worker without Node. */
+export function runsElsewhere(tree: SyntaxNode): 'browser' | 'worker' | null {
+  const directives = (tree.directives ?? []) as SyntaxNode[]
+  if (directives.some((each) => (each.value as { value?: unknown } | undefined)?.value === 'use client'))
+    return 'browser'
+  let found: 'browser' | 'worker' | null = null
   visit(tree, [], (node, above) => {
-    if (found) return
+    if (found !== null) return
     const { type, name } = node
     const parent = above.at(-1)
     const isObject = parent?.type === 'MemberExpression' && parent.object === node
     const member = isObject ? String((parent.property as SyntaxNode).name) : ''
-    found =
+    if (
       type === 'JSXElement' ||
       type === 'JSXFragment' ||
       (isObject && OF_BROWSERS.test(`${String(name)}.${member}`)) ||
       (type === 'MetaProperty' && parent?.type === 'MemberExpression' && (parent.property as SyntaxNode).name === 'env')
+    )
+      found = 'browser'
+    else if ((isObject && OF_WORKERS.test(`${String(name)}.${member}`)) || isWorkerEntry(node)) found = 'worker'
   })
   return found
+}
+
+/** What only workers of a browser have. */
+const OF_WORKERS =
+  /^self\.(addEventListener|skipWaiting|registration|clients|importScripts|postMessage|onmessage|onfetch)$/
+
+/** `export default { fetch(request, env) { ... } }`, or `export const runtime = 'edge'`: code for workers of a platform. */
+function isWorkerEntry({ type, declaration }: SyntaxNode): boolean {
+  const declared = (declaration ?? null) as SyntaxNode | null
+  if (type === 'ExportDefaultDeclaration' && declared?.type === 'ObjectExpression') {
+    return (declared.properties as SyntaxNode[]).some(
+      (each) => plainName(each.key) === 'fetch' && (each.type === 'ObjectMethod' || isFunction(each.value)),
+    )
+  }
+  if (type !== 'ExportNamedDeclaration' || declared?.type !== 'VariableDeclaration') return false
+  return (declared.declarations as SyntaxNode[]).some(
+    ({ id, init }) => plainName(id) === 'runtime' && /^(experimental-)?edge$/.test(plainName(init)),
+  )
+}
+
+function isFunction(node: unknown): boolean {
+  return /^(Arrow)?FunctionExpression$/.test((node as SyntaxNode | null)?.type ?? '')
 }

@@ -3,7 +3,7 @@ import { exampleEntry, exampleFile } from '../../core/derive/example.ts'
 import { EnvDocument } from '../../core/envfile/document.ts'
 import { layerFiles } from '../../core/layers/order.ts'
 import { fs, path } from '../builtin.ts'
-import { ignoredAmong, repositoryOf } from '../git/git.ts'
+import { ignoredForAll, repositoryOf } from '../git/git.ts'
 import { LOCAL_RULES, withIgnoreRules } from '../git/ignore-rules.ts'
 import { isRegularFile, readRegularText } from '../regular-file.ts'
 import { SECRET_MODE } from '../writing/update-file.ts'
@@ -66,7 +66,7 @@ export function exampleChange(root: string, old: Definition | null, definition: 
 /** The ignore rules that are written before a secret is; `null` where git ignores the files already. */
 export function ignoreChange(root: string, secretFiles: readonly string[]): FileChange | null {
   if (secretFiles.length === 0 || repositoryOf(root) === null) return null
-  const ignored = ignoredAmong(root, secretFiles)
+  const ignored = ignoredForAll(root, secretFiles)
   if (secretFiles.every((file) => ignored.has(file))) return null
   const file = '.gitignore'
   const whole = path.join(root, file)

@@ -175,6 +175,9 @@ function obstacleTo(node: SyntaxNode, above: readonly SyntaxNode[]): string | nu
   if ((parent?.type === 'TSAsExpression' || parent?.type === 'TSTypeAssertion') && isConst(parent)) {
     return obstacleText('as-const')
   }
+  if (parent?.type === 'VariableDeclarator' && isLiteralType((parent.id as SyntaxNode).typeAnnotation))
+    return obstacleText('literal-type')
+  if (parent?.type === 'ClassProperty' && isLiteralType(parent.typeAnnotation)) return obstacleText('literal-type')
   const isMember = parent?.type.endsWith('Property') === true || parent?.type.endsWith('Method') === true
   if (isMember && parent?.key === node && !parent.computed) return obstacleText('member')
   for (const { type, callee } of above) {
@@ -186,6 +189,14 @@ function obstacleTo(node: SyntaxNode, above: readonly SyntaxNode[]): string | nu
     if (called === 'Import' || name === 'require') return obstacleText('module')
   }
   return parent?.type === 'ExportNamedDeclaration' && parent.source === node ? obstacleText('module') : null
+}
+
+/** True for a type that allows some texts alone: one of them, a pattern of them, or several. */
+function isLiteralType(node: unknown): boolean {
+  const { type, typeAnnotation, types } = (node ?? {}) as SyntaxNode
+  if (type === 'TSTypeAnnotation') return isLiteralType(typeAnnotation)
+  if (type === 'TSUnionType') return (types as unknown[]).some(isLiteralType)
+  return type === 'TSLiteralType' || type === 'TSTemplateLiteralType'
 }
 
 function isConst({ typeAnnotation }: SyntaxNode): boolean {

@@ -3,6 +3,7 @@ import { DEFINITION, type Declaration, type Definition } from '../../core/defini
 import type { EnvDocument } from '../../core/envfile/document.ts'
 import { definitionJson, definitionSource } from '../../core/init/draft.ts'
 import { documentLayer } from '../../core/layers/sources.ts'
+import { obstacleText } from '../../core/move/obstacles.ts'
 import type { ReadingStyle, ReadSetting } from '../../core/move/reading.ts'
 import { movingProblem } from '../../core/problems/of-commands.ts'
 import type { Problem } from '../../core/problems/problem.ts'
@@ -11,7 +12,7 @@ import { resolveSettings } from '../../core/resolve/resolve.ts'
 import type { Finding } from '../../core/survey/findings.ts'
 import { path } from '../builtin.ts'
 import { loadDefinition } from '../definition/load.ts'
-import { repositoryOf } from '../git/git.ts'
+import { repositoryOf, trackedAmong } from '../git/git.ts'
 import { ensureIgnored } from '../git/ignore-rules.ts'
 import { readLayerFiles } from '../layer-files.ts'
 import { readManifest } from '../manifest.ts'
@@ -21,8 +22,8 @@ import { type FileChange, updateFiles } from '../writing/update-files.ts'
 import { addSetting, type NewSetting, requireSetting } from './definition-source.ts'
 import { exampleChange, ignoreChange, layerChanges, stageDocuments } from './file-changes.ts'
 import { leftoversOf } from './leftovers.ts'
-import { settingsModule } from './settings-module.ts'
-import { type MovePlace, moveSources, rewriteSource } from './source-changes.ts'
+import { type SettingsModule, settingsModule } from './settings-module.ts'
+import { type MovePlace, type MoveSource, moveSources, rewriteSource } from './source-changes.ts'
 import { layerOf, type MovedFinding, type Target, targetsOf, type Wishes } from './targets.ts'
 
 /** The project that findings move in. */
@@ -58,6 +59,8 @@ export interface MovePlan {
   /** The settings after the change. */
   readonly definition: Definition
   readonly inRepository: boolean
+  /** The files among the changes that git tracks, and so can put back. */
+  readonly tracked: ReadonlySet<string>
   /** True where the program reads its settings through this package, which its `package.json` does not name. */
   readonly packageMissing: boolean
   readonly as: ReadingStyle
@@ -81,7 +84,9 @@ export async function planMove(
   const refused = new Map(
     targets.flatMap((each) => ('obstacle' in each ? [[each.finding, each.obstacle] as const] : [])),
   )
-  const sources = moveSources(root, files, findings, options.asked)
+  const module = settingsModule(wholeDefinition, root, files)
+  const found = moveSources(root, files, findings, options.asked)
+  const sources = options.as === 'settings' ? found.map((each) => withReachable(each, module)) : found
   const places = sources
     .flatMap((each) => each.places)
     .map((each) => ({ ...each, obstacle: refused.get(each.finding) ?? each.obstacle }))
@@ -98,7 +103,6 @@ export async function planMove(
     const file = declaration.default === undefined ? layerOf(declaration.secret, options.stage) : null
     return { finding, declaration, file, places: own }
   })
-  const module = settingsModule(wholeDefinition, root, files)
   const readings = new Map(moved.map(({ finding, declaration }) => [finding, asRead(declaration, finding)]))
   const moduleType = readManifest(root).type === 'module' ? 'module' : 'commonjs'
   const rewritten = sources
@@ -129,6 +133,10 @@ export async function planMove(
     lacking: stagesWithout(root, definition, moved, options.stage),
     definition,
     inRepository: repositoryOf(root) !== null,
+    tracked: trackedAmong(
+      root,
+      changes.map(({ file }) => file),
+    ),
     as: options.as,
     packageMissing:
       options.as === 'settings' && rewritten.length > 0 && readManifest(root).dependencies?.mappa === undefined,
@@ -146,6 +154,14 @@ export async function carryOut(root: string, { changes, secretFiles }: MovePlan)
     root,
     changes.filter(({ file }) => file !== '.gitignore'),
   )
+}
+
+/** A source whose places stay where Node would have to load TypeScript for it, which it does not do for tools of every age. */
+function withReachable(source: MoveSource, { file }: SettingsModule): MoveSource {
+  const isReadAsItIs = /\.config\.[cm]?js$/.test(source.file)
+  if (source.obstacle !== null || !isReadAsItIs || !/\.[cm]?ts$/.test(file)) return source
+  const obstacle = obstacleText('config-typescript')
+  return { ...source, obstacle, places: source.places.map((each) => ({ ...each, obstacle })) }
 }
 
 /** What the settings of a stage are by its files alone: the environment of this process is nobody else's. */

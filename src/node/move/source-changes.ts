@@ -4,8 +4,9 @@ import { isTestFile } from '../../core/survey/against.ts'
 import type { Finding } from '../../core/survey/findings.ts'
 import { applyEdits } from '../../core/text/edits.ts'
 import { fs, path } from '../builtin.ts'
+import { packagesOf } from '../manifest.ts'
 import { parseSource } from '../source/parser.ts'
-import { browserFiles, isOfBrowser } from './browser-files.ts'
+import { browserFiles, runsElsewhere } from './browser-files.ts'
 import { settingsImport } from './imports.ts'
 import { type Occurrence, occurrencesIn, type Wanted } from './occurrences.ts'
 import type { SettingsModule } from './settings-module.ts'
@@ -50,6 +51,7 @@ export function moveSources(
   asked: readonly string[],
 ): readonly MoveSource[] {
   const ofPages = browserFiles(root)
+  const isMobile = Object.keys(packagesOf(root)).some((each) => each === 'react-native' || each === 'expo')
   const surveyed = new Set(findings.flatMap(({ places }) => places.map(({ file }) => file)))
   const sources: MoveSource[] = []
   const wholes = new Set([...files, ...[...surveyed].map((file) => path.resolve(root, file))])
@@ -68,7 +70,7 @@ export function moveSources(
         ? obstacleText('language')
         : text === null
           ? obstacleText('encoding')
-          : obstacleIn(text, file, ofPages.has(whole))
+          : obstacleIn(text, file, ofPages.has(whole), isMobile)
     const found = obstacle === null ? placesIn(text!, file, wanted) : surveyedPlaces(here, label, obstacle)
     const inTest = isTestFile(label) && !asked.some((each) => isAskedFor(root, each, whole))
     const kept = inTest ? obstacleText('test', { file: label }) : null
@@ -141,10 +143,14 @@ function wantedIn({ places, value, secret, kind }: Finding, file: string): Wante
   return { value, reach, found }
 }
 
-function obstacleIn(text: string, file: string, ofPage: boolean): string | null {
+function obstacleIn(text: string, file: string, ofPage: boolean, isMobile: boolean): string | null {
   const tree = parseSource(text, file)
   if (tree === null) return obstacleText('syntax')
-  return ofPage || isOfBrowser(tree) ? obstacleText('browser') : null
+  if (ofPage) return obstacleText('browser')
+  const elsewhere = runsElsewhere(tree)
+  if (elsewhere !== null) return obstacleText(isMobile && elsewhere === 'browser' ? 'mobile' : elsewhere)
+  // Configuration of tools runs on the machine of a developer.
+  return isMobile && !/\.config\.[cm]?[jt]s$/.test(file) ? obstacleText('mobile') : null
 }
 
 function placesIn(text: string, file: string, wanted: ReadonlyMap<Wanted, Finding>): MovePlace[] {
