@@ -159,9 +159,10 @@ describe('a definition', () => {
       ['definition-not-tree'],
     )
     assert.deepEqual(
-      faultsOf(() => definitionFromJson({ settings: {}, stage: 'x' })),
+      faultsOf(() => definitionFromJson({ settings: { a: {} }, stage: 'x' })),
       ['definition-option-unknown', 'definition-empty'],
     )
+    assert.deepEqual(definitionFromJson({ settings: {} }).settings, [])
   })
 
   it('converts without guessing', () => {

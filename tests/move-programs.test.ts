@@ -3,6 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import fc from 'fast-check'
+import { makePage } from './support/page-project.ts'
 import { makeProject, type Project, REPOSITORY, run } from './support/project.ts'
 
 const KEY = 'drill-5J3kQ8zX1vB7nM2cT6yR'
@@ -223,6 +224,32 @@ describe('a program that mappa move has gone through', () => {
     )
     assert.equal(project.mappa(['check', '--stage', 'production']).status, 1)
     assert.equal(node(project, ['a.js'], { MAPPA_STAGE: 'production' }).status, 78)
+  })
+
+  it('is a page that Vite builds: what is no secret becomes public, and a secret stays', async (context) => {
+    const page = makePage(context, {
+      'package.json': '{ "type": "module", "dependencies": { "mappa": "*", "vite": "*" } }',
+      'settings.definition.ts': `import { defineSettings, setting } from 'mappa'\nexport default defineSettings({ desk: { url: setting.url('Where the desk is', { default: 'https://desk.fernhollow.example' }) } })\n`,
+      '.env': '',
+      '.env.production.local': '',
+      '.env.development.local': '',
+      'src/main.ts': `const mapsUrl = 'https://maps.fernhollow.example/tonight'\nconst deskUrl = 'https://desk.fernhollow.example'\nconst apiKey = '${TOKEN}'\ndocument.title = mapsUrl + deskUrl + apiKey\n`,
+    })
+    const { stdout } = page.mappa(['move', '--all', '--yes', '--stage', 'production'])
+    assert.match(stdout, /add mappa\(\) of 'mappa\/vite' to the plugins of vite\.config\.ts/)
+    assert.match(stdout, /src\/main\.ts:3:16 {2}\w+ {2}the file goes to the browser.*let a server do what needs it/)
+    assert.match(stdout, /src\/main\.ts:2:17 {2}DESK_URL {2}DESK_URL is not public/)
+    assert.match(
+      read(page, 'src/main.ts'),
+      /import \{ settings \} from 'virtual:mappa\/browser'\n\nconst mapsUrl = settings\.maps\.url\n/,
+    )
+    assert.match(
+      read(page, 'settings.definition.ts'),
+      /maps: \{\n? *url: setting\.url\('Maps URL', \{ public: true \}\)/,
+    )
+    assert.match(read(page, 'settings.modules.d.ts'), /virtual:mappa\/browser/)
+    const texts = Object.values(await page.build()).join('')
+    assert.match(texts, /https:\/\/maps\.fernhollow\.example\/tonight/)
   })
 
   it('names what it moves by what stands there, and makes no name of a value', (context) => {

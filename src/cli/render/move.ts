@@ -47,6 +47,10 @@ export function printMoved(plan: MovePlan, root: string): void {
   const next: string[] = []
   if (packageMissing)
     next.push(`The program reads its settings through mappa now: ${paint.strong('npm install mappa')}.`)
+  if (plan.pluginMissing !== null)
+    next.push(
+      `Pages read virtual:mappa/browser now: add mappa() of 'mappa/vite' to the plugins of ${paint.strong(plan.pluginMissing)}.`,
+    )
   if (as === 'environment') {
     next.push(`The code reads its environment: ${paint.strong('node --import mappa/preload')} fills it from the files.`)
   }
@@ -89,8 +93,8 @@ export function printMoveData(plan: MovePlan, written: boolean): void {
       file,
       places: places.map(({ file: inFile, line, column }) => ({ file: inFile, line, column })),
     })),
-    left: plan.left.map(({ finding, file, line, column, obstacle }) => ({
-      name: finding.name,
+    left: plan.left.map(({ finding, name, file, line, column, obstacle }) => ({
+      name: name ?? finding.name,
       file,
       line,
       column,
@@ -124,9 +128,9 @@ function shownDiff(
 function leftLines({ left, moved }: MovePlan, label: (file: string) => string): string[] {
   const { paint } = out
   const names = new Map(moved.map(({ finding, declaration }) => [finding, declaration.name]))
-  const lines = left.map(({ finding, file, line, column, obstacle }) => {
+  const lines = left.map(({ finding, name, file, line, column, obstacle }) => {
     const place = `${visible(label(file))}:${line}:${column}`
-    return `  ${place}  ${paint.strong(names.get(finding) ?? finding.name)}  ${visible(obstacle ?? '')}`
+    return `  ${place}  ${paint.strong(name ?? names.get(finding) ?? finding.name)}  ${visible(obstacle ?? '')}`
   })
   return [paint.notice(`Left as ${left.length === 1 ? 'it is' : 'they are'}, for you to change by hand:`), ...lines]
 }

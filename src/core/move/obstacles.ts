@@ -15,6 +15,8 @@ const OBSTACLES = {
   syntax: 'the file can not be understood',
   test: 'it stands in a test; --in {file} moves it all the same',
   browser: 'the file goes to the browser, where everybody can read every value',
+  'browser-secret': 'the file goes to the browser, where everybody can read every value: let a server do what needs it',
+  'not-public': '{name} is not public, and the file goes to the browser: say public: true if everybody may read it',
   worker:
     'the file runs in a worker, which has neither files nor Node: hand it the value as its platform does, or do that work on a server',
   mobile:

@@ -10,6 +10,8 @@ export interface NewSetting {
   readonly kind: string
   readonly description: string
   readonly secret: boolean
+  /** True where pages get it. */
+  readonly public: boolean
   /** The variable name, where it is not the one that follows from the path. */
   readonly name: string | null
   /** What holds where no layer has a value; `null` for none. */
@@ -123,13 +125,21 @@ function entryOf(key: string, added: NewSetting, maker: string, style: Style): s
   const { kind, description, secret, name } = added
   if (style.json) {
     const own = added.default === null ? {} : { default: added.default }
-    const options = { kind, description, ...(secret ? { secret } : {}), ...(name === null ? {} : { name }), ...own }
+    const options = {
+      kind,
+      description,
+      ...(secret ? { secret } : {}),
+      ...(added.public ? { public: true } : {}),
+      ...(name === null ? {} : { name }),
+      ...own,
+    }
     return `${JSON.stringify(key)}: ${JSON.stringify(options, null, 1).replace(/\n */g, ' ')}`
   }
   const { quote } = style
   const written = description.replace(/[\\'"]/g, (each) => (each === '\\' || each === quote ? `\\${each}` : each))
   const options = [
     ...(secret ? ['secret: true'] : []),
+    ...(added.public ? ['public: true'] : []),
     ...(name === null ? [] : [`name: ${quote}${name}${quote}`]),
     ...(added.default === null ? [] : [`default: ${literalIn(added.default, quote)}`]),
   ]

@@ -30,14 +30,17 @@ export function settingsImport(
 ): SettingsImport {
   const body = tree.body as readonly SyntaxNode[]
   const imports = body.flatMap((node) => importedBy(node) ?? [])
-  const own = imports.find(({ source }) => isSame(path.resolve(path.dirname(file), source), module.file))
+  const isVirtual = module.file.startsWith('virtual:')
+  const own = imports.find(({ source }) =>
+    isVirtual ? source === module.file : isSame(path.resolve(path.dirname(file), source), module.file),
+  )
   const known = own?.names.get(module.exported)
   if (known !== undefined) return { local: known, edit: null }
   const local = freeName(tree)
   const isModule =
     imports.some(({ node }) => node.type === 'ImportDeclaration') || isModuleFile(text, tree, file, moduleType)
   const quote = quoteOf(text, imports)
-  const source = specifierFor(file, module.file, imports, module.ending)
+  const source = isVirtual ? module.file : specifierFor(file, module.file, imports, module.ending)
   const names = module.exported === 'default' ? local : module.exported === local ? `{ ${local} }` : null
   const from = `${quote}${source}${quote}`
   const semicolon = usesSemicolons(text, body) ? ';' : ''

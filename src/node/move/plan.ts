@@ -1,5 +1,6 @@
 import { DEFAULT_STAGES } from '../../core/definition/define.ts'
 import { DEFINITION, type Declaration, type Definition } from '../../core/definition/definition.ts'
+import { MODULES_FILE, modulesFile } from '../../core/derive/modules.ts'
 import type { EnvDocument } from '../../core/envfile/document.ts'
 import { definitionJson, definitionSource } from '../../core/init/draft.ts'
 import { documentLayer } from '../../core/layers/sources.ts'
@@ -63,6 +64,8 @@ export interface MovePlan {
   readonly tracked: ReadonlySet<string>
   /** True where the program reads its settings through this package, which its `package.json` does not name. */
   readonly packageMissing: boolean
+  /** The configuration of Vite that lacks the plugin, which pages now need; `null` where nothing is lacking. */
+  readonly pluginMissing: string | null
   readonly as: ReadingStyle
 }
 
@@ -80,16 +83,34 @@ export async function planMove(
   const wholeDefinition = path.join(root, definitionFile)
   const files = sourceFiles(root, [root]).files.filter((file) => file !== wholeDefinition)
   const documents = stageDocuments(root, options.stage)
-  const targets = targetsOf(findings, project.definition, stageValues(project, options.stage, documents), options)
-  const refused = new Map(
-    targets.flatMap((each) => ('obstacle' in each ? [[each.finding, each.obstacle] as const] : [])),
-  )
   const module = settingsModule(wholeDefinition, root, files)
   const found = moveSources(root, files, findings, options.asked)
   const sources = options.as === 'settings' ? found.map((each) => withReachable(each, module)) : found
-  const places = sources
-    .flatMap((each) => each.places)
-    .map((each) => ({ ...each, obstacle: refused.get(each.finding) ?? each.obstacle }))
+  const ofPages = new Set(
+    sources.filter(({ ofPage }) => ofPage).flatMap((each) => each.places.filter(({ obstacle }) => obstacle === null)),
+  )
+  const isPublic = (finding: Finding) => [...ofPages].some((each) => each.finding === finding)
+  const values = stageValues(project, options.stage, documents)
+  const targets = targetsOf(findings, project.definition, values, options, isPublic)
+  const refused = new Map(
+    targets.flatMap((each) => ('obstacle' in each ? [[each.finding, each.obstacle] as const] : [])),
+  )
+  const existing = new Map(
+    targets.flatMap((each) => ('existing' in each ? [[each.finding, each.existing] as const] : [])),
+  )
+  const obstacleTo = (place: MovePlace): string | null => {
+    const own = existing.get(place.finding)
+    const isHidden = ofPages.has(place) && own !== undefined && !own.public
+    return refused.get(place.finding) ?? (isHidden ? obstacleText('not-public', { name: own.name }) : place.obstacle)
+  }
+  const checked = sources.map((each) => ({
+    ...each,
+    places: each.places.map((place): MovePlace => {
+      const name = existing.get(place.finding)?.name
+      return { ...place, obstacle: obstacleTo(place), ...(name === undefined ? {} : { name }) }
+    }),
+  }))
+  const places = checked.flatMap((each) => each.places)
   // A value moves only where something can be put in its place.
   const movable = targets.filter(({ finding }) =>
     places.some((each) => each.finding === finding && each.obstacle === null),
@@ -105,16 +126,19 @@ export async function planMove(
   })
   const readings = new Map(moved.map(({ finding, declaration }) => [finding, asRead(declaration, finding)]))
   const moduleType = readManifest(root).type === 'module' ? 'module' : 'commonjs'
-  const rewritten = sources
+  const rewritten = checked
     .filter(({ obstacle }) => obstacle === null)
     .map((each) => rewriteSource(root, each, readings, { as: options.as, module, moduleType }))
     .filter(({ before, after }) => before !== after)
-  const needsModule = options.as === 'settings' && module.text !== null && rewritten.length > 0
+  const pages = new Set(sources.filter(({ ofPage }) => ofPage).map(({ file }) => file))
+  const onPages = rewritten.filter(({ file }) => pages.has(file))
+  const needsModule = options.as === 'settings' && module.text !== null && rewritten.length > onPages.length
   const changes = [
     ...layerChanges(root, moved, documents),
     ...(change === null ? [] : [change]),
     ...(needsModule ? [{ file: inner(root, module.file), before: null, after: module.text! }] : []),
     ...(change === null ? [] : exampleChange(root, project.definition, definition)),
+    ...(onPages.length === 0 ? [] : modulesChange(root, definitionFile, definition)),
     ...rewritten,
   ]
   const secrets = moved.filter(({ declaration }) => declaration.secret).map(({ finding }) => finding)
@@ -138,6 +162,7 @@ export async function planMove(
       changes.map(({ file }) => file),
     ),
     as: options.as,
+    pluginMissing: onPages.length === 0 ? null : configWithoutPlugin(root),
     packageMissing:
       options.as === 'settings' && rewritten.length > 0 && readManifest(root).dependencies?.mappa === undefined,
   }
@@ -154,6 +179,21 @@ export async function carryOut(root: string, { changes, secretFiles }: MovePlan)
     root,
     changes.filter(({ file }) => file !== '.gitignore'),
   )
+}
+
+/** The types of what pages import, beside the definition. */
+function modulesChange(root: string, definitionFile: string, definition: Definition): FileChange[] {
+  const file = path.posix.join(path.posix.dirname(definitionFile), MODULES_FILE)
+  const before = readRegularText(path.join(root, file), file)
+  const after = modulesFile(definition, definitionFile)
+  return before === after ? [] : [{ file, before, after }]
+}
+
+/** The configuration of Vite, where it does not name the plugin. */
+function configWithoutPlugin(root: string): string | null {
+  const files = ['ts', 'mts', 'js', 'mjs', 'cts', 'cjs'].map((each) => `vite.config.${each}`)
+  const file = files.find((each) => readRegularText(path.join(root, each), each) !== null) ?? 'vite.config.ts'
+  return (readRegularText(path.join(root, file), file) ?? '').includes('mappa/vite') ? null : file
 }
 
 /** A source whose places stay where Node would have to load TypeScript for it, which it does not do for tools of every age. */

@@ -16,6 +16,14 @@ export interface SettingsModule {
   readonly ending: EndingStyle
 }
 
+/** What the plugin hands to pages in the place of that module. */
+export const BROWSER_MODULE: SettingsModule = {
+  file: 'virtual:mappa/browser',
+  exported: 'settings',
+  text: null,
+  ending: 'source',
+}
+
 /**
  * Finds the module that loads the settings, or drafts one beside the definition.
  *

@@ -9,7 +9,7 @@ import { parseSource } from '../source/parser.ts'
 import { browserFiles, runsElsewhere } from './browser-files.ts'
 import { settingsImport } from './imports.ts'
 import { type Occurrence, occurrencesIn, type Wanted } from './occurrences.ts'
-import type { SettingsModule } from './settings-module.ts'
+import { BROWSER_MODULE, type SettingsModule } from './settings-module.ts'
 
 /** A place of a finding, and why it is left alone, if it is. */
 export interface MovePlace {
@@ -23,6 +23,8 @@ export interface MovePlace {
   readonly end: number
   /** Why it can't be replaced, in words; `null` where it can. */
   readonly obstacle: string | null
+  /** The variable name of the setting that it belongs to, where that is there already. */
+  readonly name?: string
 }
 
 /** A source file in which findings stand. */
@@ -33,6 +35,8 @@ export interface MoveSource {
   readonly wanted: ReadonlyMap<Wanted, Finding>
   /** Why nothing in it can be replaced, if so. */
   readonly obstacle: string | null
+  /** True for code of a page that Vite builds: it gets public settings from the plugin. */
+  readonly ofPage: boolean
 }
 
 const JAVASCRIPT = /\.[cm]?[jt]sx?$/
@@ -51,6 +55,7 @@ export function moveSources(
   asked: readonly string[],
 ): readonly MoveSource[] {
   const ofPages = browserFiles(root)
+  const usesVite = 'vite' in packagesOf(root)
   const isMobile = Object.keys(packagesOf(root)).some((each) => each === 'react-native' || each === 'expo')
   const surveyed = new Set(findings.flatMap(({ places }) => places.map(({ file }) => file)))
   const sources: MoveSource[] = []
@@ -64,18 +69,25 @@ export function moveSources(
     const here = findings.filter((each) => isIn(each, label, text ?? ''))
     if (here.length === 0) continue
     const wanted = new Map(here.map((each) => [wantedIn(each, label), each]))
-    const obstacle = outside
+    const why = outside
       ? obstacleText('outside')
       : !JAVASCRIPT.test(file)
         ? obstacleText('language')
         : text === null
           ? obstacleText('encoding')
           : obstacleIn(text, file, ofPages.has(whole), isMobile)
+    // The plugin hands pages what is no secret.
+    const ofPage = why === obstacleText('browser') && usesVite
+    const obstacle = ofPage ? null : why
     const found = obstacle === null ? placesIn(text!, file, wanted) : surveyedPlaces(here, label, obstacle)
     const inTest = isTestFile(label) && !asked.some((each) => isAskedFor(root, each, whole))
     const kept = inTest ? obstacleText('test', { file: label }) : null
-    const places = kept === null ? found : found.map((each) => ({ ...each, obstacle: kept }))
-    if (places.length > 0) sources.push({ file: label, text: text ?? '', places, wanted, obstacle: kept ?? obstacle })
+    const places = found.map((each) => ({
+      ...each,
+      obstacle: kept ?? each.obstacle ?? (ofPage && each.finding.secret ? obstacleText('browser-secret') : null),
+    }))
+    if (places.length > 0)
+      sources.push({ file: label, text: text ?? '', places, wanted, obstacle: kept ?? obstacle, ofPage })
   }
   return sources
 }
@@ -94,18 +106,21 @@ export interface RewrittenSource {
  */
 export function rewriteSource(
   root: string,
-  { file, text, wanted }: MoveSource,
+  { file, text, wanted, ofPage, places }: MoveSource,
   settings: ReadonlyMap<Finding, ReadSetting>,
   { as, module, moduleType }: { as: ReadingStyle; module: SettingsModule; moduleType: 'module' | 'commonjs' },
 ): RewrittenSource {
   const whole = path.join(root, file)
   const tree = parseSource(text, file)!
-  const imported = as === 'settings' ? settingsImport(text, tree, whole, module, moduleType) : null
+  const source = ofPage ? BROWSER_MODULE : module
+  const imported = as === 'settings' || ofPage ? settingsImport(text, tree, whole, source, moduleType) : null
+  const stays = new Set(places.filter(({ obstacle }) => obstacle !== null).map(({ start }) => start))
   const how = { settings: imported?.local ?? null, typescript: /\.[cm]?tsx?$/.test(file) }
   const editsOf = (occurrences: readonly Occurrence[]) =>
     occurrences.flatMap((each) => {
       const setting = settings.get(wanted.get(each.wanted)!)
-      if (each.obstacle !== null || setting === undefined) return []
+      if (each.obstacle !== null || setting === undefined || (ofPage && (setting.secret || stays.has(each.start))))
+        return []
       const expression = readingOf(setting, each.form, how)
       const isFallback = each.fallback !== null && each.fallback.variable === setting.name
       return [(isFallback ? each.fallback : each).replaceBy(expression)]

@@ -53,6 +53,7 @@ export interface StageValues {
  * Decides for each finding which setting it becomes. A value that a setting has already becomes that setting; a setting
  * that has no value yet and the right name takes it; otherwise a new one is made.
  *
+ * @param isPublic true for a finding that pages need
  * @throws {SettingsError} where a path that was asked for can't be used
  */
 export function targetsOf(
@@ -60,6 +61,7 @@ export function targetsOf(
   definition: Definition | null,
   values: StageValues,
   wishes: Wishes,
+  isPublic: (finding: Finding) => boolean,
 ): readonly Target[] {
   const settings = definition?.settings ?? []
   const register = new PathRegister(settings)
@@ -99,6 +101,7 @@ export function targetsOf(
         kind: fittingKind(finding),
         description: wishes.descriptions.get(finding) ?? descriptionFrom(keys.join(' ')),
         secret: finding.secret,
+        public: isPublic(finding),
         name: name === follows ? null : name,
         default: defaultFrom(finding),
       },
