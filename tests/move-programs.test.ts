@@ -248,6 +248,8 @@ describe('a program that mappa move has gone through', () => {
       /maps: \{\n? *url: setting\.url\('Maps URL', \{ public: true \}\)/,
     )
     assert.match(read(page, 'settings.modules.d.ts'), /virtual:mappa\/browser/)
+    // A private value in a page fails the build.
+    page.write('src/main.ts', read(page, 'src/main.ts').replace("'https://desk.fernhollow.example'", "''"))
     const texts = Object.values(await page.build()).join('')
     assert.match(texts, /https:\/\/maps\.fernhollow\.example\/tonight/)
   })
