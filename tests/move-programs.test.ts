@@ -73,6 +73,27 @@ const PROGRAMS: Readonly<Record<string, Program>> = {
     left: ['src/main.ts its type says exactly this text'],
     typed: true,
   },
+  'CommonJS made of TypeScript, with the older way of finding modules': {
+    files: {
+      'package.json': '{ "dependencies": { "mappa": "*" } }',
+      'tsconfig.json': JSON.stringify({
+        compilerOptions: {
+          strict: true,
+          noEmit: true,
+          target: 'es2022',
+          module: 'commonjs',
+          moduleResolution: 'node10',
+          ignoreDeprecations: '6.0',
+          types: ['node'],
+        },
+        include: ['src'],
+      }),
+      'src/main.ts': `import { domeKey } from './keys'\nconst server = { port: parseInt(process.env.PORT || '4100', 10) }\nconsole.log(server.port + 1, domeKey)\n`,
+      'src/keys.ts': `export const domeKey = '${KEY}'\n`,
+    },
+    start: ['--import', TSX, 'src/main.ts'],
+    typed: true,
+  },
   'fallbacks, of which a secret one is no default': {
     files: {
       'package.json': ESM,

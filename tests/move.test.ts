@@ -48,7 +48,7 @@ const REWRITES: Record<string, { file?: string; before: string; after: string; w
   },
   'a value that a variable could replace goes with the variable': {
     before: `const key = process.env.DOME_KEY || '<KEY>'\nconst port = Number(process.env.PORT ?? 4100)\n`,
-    after: `import { settings } from './settings.ts'\n\nconst key = settings.dome.key.reveal()\nconst port = Number(settings.app.port)\n`,
+    after: `import { settings } from './settings.ts'\n\nconst key = settings.dome.key.reveal()\nconst port = settings.app.port\n`,
   },
   'the environment instead of settings, and types that stay': {
     words: ['--as', 'environment'],

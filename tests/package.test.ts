@@ -69,6 +69,17 @@ describe('the package', () => {
     assert.equal(run(process.execPath, ['out/app.js'], root).stdout, 'http://127.0.0.1\n')
   })
 
+  it('has types for compilers that know no exports', () => {
+    const { types, typesVersions } = JSON.parse(readFileSync(join(REPOSITORY, 'package.json'), 'utf8')) as {
+      types: string
+      typesVersions: Record<string, Record<string, string[]>>
+    }
+    const files = [types, ...Object.values(typesVersions['*']!).flat()]
+    for (const file of files) assert.ok(existsSync(join(REPOSITORY, file)), file)
+    const entries = Object.keys(manifest.exports).filter((each) => !/^\.$|json$/.test(each))
+    assert.deepEqual(Object.keys(typesVersions['*']!).sort(), entries.map((each) => each.slice(2)).sort())
+  })
+
   it('is packed with what it needs, also from a fresh clone', () => {
     const { scripts } = JSON.parse(readFileSync(join(REPOSITORY, 'package.json'), 'utf8')) as {
       scripts: Record<string, string>

@@ -35,6 +35,8 @@ export interface Occurrence {
   readonly replaceBy: (expression: string) => TextEdit
   /** The variable of the environment that it stands in for, and the edit that replaces the whole of that. */
   readonly fallback: { readonly variable: string; readonly replaceBy: (expression: string) => TextEdit } | null
+  /** The edit that replaces the call that makes a number of it, such as `Number('4100')`; a number needs none. */
+  readonly asNumber: ((expression: string) => TextEdit) | null
 }
 
 /**
@@ -106,6 +108,7 @@ function whole(
   const parent = above.at(-1)
   const logical = parent?.type === 'LogicalExpression' && parent.right === node ? parent : null
   const variable = logical === null ? undefined : environmentName(logical.left)
+  const call = numberCall(variable === undefined ? node : logical!, above.at(variable === undefined ? -1 : -2))
   return {
     ...placeOf(node),
     wanted,
@@ -116,7 +119,17 @@ function whole(
       logical === null || variable === undefined
         ? null
         : { variable, replaceBy: (expression) => insert(text, logical, false, undefined, expression) },
+    asNumber: call === null ? null : (expression) => insert(text, call, false, undefined, expression),
   }
+}
+
+/** The call that makes a number of a value, in ten digits. */
+function numberCall(value: SyntaxNode, parent: SyntaxNode | undefined): SyntaxNode | null {
+  if (parent?.type !== 'CallExpression') return null
+  const [first, radix] = parent.arguments as SyntaxNode[]
+  const { name } = parent.callee as { name?: unknown }
+  const isDecimal = radix === undefined || radix.value === 10
+  return first === value && isDecimal && /^(Number|parseInt|parseFloat)$/.test(String(name)) ? parent : null
 }
 
 /** A literal that holds the value among other text, which stays. */
@@ -149,6 +162,7 @@ function within(
       return insert(text, node, false, above.at(-1), `\`${joined}\``)
     },
     fallback: null,
+    asNumber: null,
   }
 }
 

@@ -121,6 +121,9 @@ export function rewriteSource(
       const setting = settings.get(wanted.get(each.wanted)!)
       if (each.obstacle !== null || setting === undefined || (ofPage && (setting.secret || stays.has(each.start))))
         return []
+      const isNumber = how.settings !== null && each.asNumber !== null && setting.type === 'number'
+      const stands = each.fallback === null || each.fallback.variable === setting.name
+      if (isNumber && stands) return [each.asNumber!(readingOf(setting, 'number', how))]
       const expression = readingOf(setting, each.form, how)
       const isFallback = each.fallback !== null && each.fallback.variable === setting.name
       return [(isFallback ? each.fallback : each).replaceBy(expression)]
