@@ -1,6 +1,7 @@
 import type { Command } from 'commander'
 import { hasErrors } from '../core/problems/problem.ts'
 import { sharedValues } from '../core/resolve/across-stages.ts'
+import { withCredentials } from './credentials.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from './exit-codes.ts'
 import { withoutMissingSecrets, withPlaces } from './missing.ts'
 import { type CommonOptions, inspect, openProject, stageFor, withCommonOptions } from './project.ts'
@@ -28,6 +29,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
         .map((stage) => inspect(project, stage))
         .map((each) => (options.allowMissingSecrets === true ? withoutMissingSecrets(each) : each))
         .map(withPlaces)
+        .map(withCredentials)
       const shared = sharedValues(found)
       const inspections = found.map((each) => ({
         ...each,

@@ -23,12 +23,17 @@ export function hasPassword(text: string): boolean {
   return /(^|[;\s])(password|pwd)\s*=\s*[^;\s]+|:\/\/[^/\s:@]*:[^/\s@]+@/i.test(text)
 }
 
+/** True for a value that can be nothing else than a credential, or an address that holds one. */
+export function opensSomething(value: string): boolean {
+  const shape = shapeOf(value)
+  if (shape === 'private key' || shape === 'signed token' || shape === 'address with a password') return true
+  return hasPassword(value) || isAddressWithKey(value) || keyInQuery(value) !== null
+}
+
 /**
  * True for a value that opens something, whatever it is called: a private key, a signed token, random text, and addresses that
  * hold a password or a key in any of their parts.
  */
 export function holdsCredential(value: string): boolean {
-  const shape = shapeOf(value)
-  if (shape === 'private key' || shape === 'signed token' || shape === 'address with a password') return true
-  return shape === 'random text' || hasPassword(value) || isAddressWithKey(value) || keyInQuery(value) !== null
+  return opensSomething(value) || shapeOf(value) === 'random text'
 }

@@ -62,6 +62,10 @@ export const guardProblems = () => ({
     'The value of {name} stands in {file}{encoding}.',
     'Find out which code put it there: what is built must not contain a secret. Replace {name} if the file was ever published.',
   ),
+  'credential-not-secret': notice(
+    'The value of {name} in {from} holds a credential, and {path} is no secret: reports and logs show it.',
+    'Declare {path} with secret: true, and keep its value in a .local file.',
+  ),
   'secret-not-searchable': notice(
     'The value of {name} is too short or too common to be searched for.',
     'A secret should be long and random: mappa set {name} --random 24 makes one.',
