@@ -3,6 +3,7 @@ import { EnvDocument } from '../../core/envfile/document.ts'
 import { holdsCredential } from '../../core/survey/credentials.ts'
 import { path } from '../builtin.ts'
 import { ensureIgnored } from '../git/ignore-rules.ts'
+import { layerFileNames } from '../guard/env-files.ts'
 import { readRegularText } from '../regular-file.ts'
 import { SECRET_MODE } from '../writing/update-file.ts'
 import { type FileChange, updateFiles } from '../writing/update-files.ts'
@@ -20,14 +21,15 @@ export interface OpenSecret {
  * Finds secrets in env files that git takes along: values of secret settings, and values that open something whatever they are
  * called.
  *
- * @param files env files of the project, relative to the root
+ * @param files env files of the project, relative to the root; copies of them, which nothing reads, are left to the guard
  */
 export function openSecrets(root: string, files: readonly string[], definition: Definition): readonly OpenSecret[] {
+  const layers = new Set(layerFileNames(definition))
   const secrets = new Set(
     definition.settings.filter(({ secret }) => secret).flatMap((each) => [each.name, ...each.formerly]),
   )
   return files
-    .filter((file) => !file.endsWith('.local'))
+    .filter((file) => layers.has(file) && !file.endsWith('.local'))
     .flatMap((from) => {
       const to = `${from}.local`
       const target = read(root, to)

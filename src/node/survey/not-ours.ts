@@ -22,26 +22,18 @@ const FOREIGN = new Set([
 ])
 
 /** Directories that programs write into. Some people keep sources under such a name, which git then tracks. */
-const OUTPUT = new Set([
-  'dist',
-  'build',
-  'out',
-  'target',
-  'coverage',
-  'storybook-static',
-  '.next',
-  '.nuxt',
-  '.output',
-  '.svelte-kit',
-  '.angular',
-  '.astro',
-  '.turbo',
-  '.parcel-cache',
-  '.cache',
-  '.vercel',
-  '.netlify',
-  '.serverless',
-  '.expo',
+const OUTPUT = new Set(['dist', 'build', 'out', 'target', 'coverage', 'storybook-static'])
+
+/** Hidden directories that people write into; most others are caches and output of tools. */
+const HIDDEN_SOURCES = new Set([
+  '.github',
+  '.gitlab',
+  '.circleci',
+  '.config',
+  '.husky',
+  '.storybook',
+  '.devcontainer',
+  '.vscode',
 ])
 
 /** What beside a directory called `vendor` says that a package manager fills it. */
@@ -59,5 +51,5 @@ export function notOurs(directory: string): 'dependencies' | 'build output' | nu
     const beside = path.dirname(directory)
     if (VENDORED_BY.some((each) => fs.existsSync(path.join(beside, each)))) return 'dependencies'
   }
-  return OUTPUT.has(name) ? 'build output' : null
+  return OUTPUT.has(name) || (name.startsWith('.') && !HIDDEN_SOURCES.has(name)) ? 'build output' : null
 }
