@@ -120,9 +120,13 @@ function draftDefinition(root: string, look: ProjectLook, stages: readonly strin
   const needed = new Set(reads.filter((each) => each.needed).map(({ name }) => name))
   const values = new Map<string, string[]>(reads.map(({ name }) => [name, []]))
   const references = new Map<string, string[]>()
-  for (const file of envFiles) {
+  const layers = new Set(stages.flatMap((stage) => layerFiles(stage)))
+  // A copy, or a file of a stage that there is not, tells of values, but makes no setting that nothing reads.
+  const isLayer = (file: string) => (layers.has(file) ? 0 : 1)
+  for (const file of [...envFiles].sort((a, b) => isLayer(a) - isLayer(b))) {
     mustBeRegular(path.join(root, file), file)
     for (const { name, value } of EnvReading.readBytes(fs.readFileSync(path.join(root, file)), file).entries) {
+      if (!layers.has(file) && !values.has(name)) continue
       values.set(name, [...(values.get(name) ?? []), typeof value === 'string' ? value : '${}'])
       const named =
         typeof value === 'string' ? [] : value.flatMap((each) => (typeof each === 'string' ? [] : each.name))
