@@ -4,6 +4,7 @@ import { KEEPABLE, type Keepable } from '../options.ts'
 import { askOf, tell } from '../serving/serve.ts'
 import { addProblems, type Session } from '../session.ts'
 import { BROWSER, codeOf, OWN_IDS, OWN_SPECIFIERS, resolveOwn } from './modules.ts'
+import { narrowByText } from './narrow-by-text.ts'
 
 /** What Vite itself has in these objects. */
 const OF_VITE: Readonly<Record<Keepable, readonly string[]>> = {
@@ -60,13 +61,11 @@ export function narrowing(session: Session): Plugin {
     transform: {
       filter: { id: { exclude: OWN_IDS }, code: BROWSER },
       async handler(code, id) {
+        const settings = (session.look.definition?.settings ?? []).filter((each) => each.public)
+        const narrowed = narrowByText(code, new Set(settings.map(({ path }) => path)))
+        if (narrowed !== null) return { code: narrowed, map: null }
         const { narrowImports } = await import('./page-imports.ts')
-        const settings = session.look.definition?.settings ?? []
-        return narrowImports(
-          code,
-          id,
-          settings.filter((each) => each.public),
-        ) as never
+        return narrowImports(code, id, settings) as never
       },
     },
   }
