@@ -334,7 +334,7 @@ describe('mappa guard', () => {
     made.git('add', 'two/a.js')
     const clean = commit()
     assert.equal(clean.status, 0)
-    assert.match(clean.told, /values of 2 secrets were looked for and not found[\s\S]*2 definitions/)
+    assert.match(clean.told, /2 values of secrets were looked for and not found[\s\S]*2 definitions/)
   })
 
   it('finds secrets in built output, however they are written down', (context) => {

@@ -71,6 +71,7 @@ describe('mappa init', () => {
       settings: 4,
       moved: [],
       open: [],
+      unread: [],
     })
     assert.equal(read(defined, 'settings.definition.ts'), DEFINITION)
     const broken = makeProject(context, { 'settings.definition.ts': 'export default 1' })
@@ -163,6 +164,13 @@ describe('mappa init', () => {
       holds(project, outcome.stdout)
     })
   }
+
+  it('says which env files it could not read in full', (context) => {
+    const project = makeProject(context, { '.env': `NOTE="open\nDOME_KEY=${SECRET}\n` })
+    const { status, stdout } = project.mappa(['init', '--yes'])
+    assert.equal(status, 1)
+    assert.match(stdout, /can't be read in full, so secrets may still stand there: \.env\. mappa check says why/)
+  })
 
   it('leaves secrets where they are as long as nobody agreed, and says so', (context) => {
     const project = makeProject(context, { '.env': `DOME_KEY=${SECRET}\n` })

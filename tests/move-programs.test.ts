@@ -305,6 +305,19 @@ describe('a program that mappa move has gone through', () => {
       assert.ok(!stdout.includes(value), value)
   })
 
+  it('masks every address that opens something, whether it moves or not', (context) => {
+    const addresses = [
+      HOOK,
+      'https://9f3b2c7d1e5a8046bb9f3b2c7d1e5a80@sky.fernhollow.example/5',
+      'https://a.example/?password=hollow77zz',
+    ]
+    const lines = addresses.map((each, index) => `export const x${index} = '${each}' // mappa: stays, for the test\n`)
+    const project = makeProject(context, { 'package.json': ESM, 'a.js': `const domeKey = '${KEY}'\n${lines.join('')}` })
+    const { stdout } = project.mappa(['move', '--all'])
+    for (const secret of [HOOK.slice(-24), '9f3b2c7d', 'hollow77zz', KEY]) assert.ok(!stdout.includes(secret), secret)
+    assert.match(stdout, /^ export const x0 = '\(secret/m)
+  })
+
   it('can be put back without a secret in the open', (context) => {
     const project = makeProject(context, { 'package.json': ESM, 'a.js': `const domeKey = '${KEY}'\n` })
     project.git('init')

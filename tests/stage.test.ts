@@ -104,6 +104,20 @@ describe('a required name that the environment nearly has', () => {
   }
 })
 
+describe('the root', () => {
+  for (const [what, root, told] of [
+    ['a URL of no file', 'https://dome.fernhollow.example/', 'root-no-directory'],
+    ['no path at all', 5, 'root-no-directory'],
+  ] as const) {
+    it(`is refused: ${what}`, () => {
+      assert.throws(
+        () => inspectSettings(defineSettings({}), { root: root as string, environment: {} }),
+        (error) => error instanceof SettingsError && error.problems[0]!.code === told,
+      )
+    })
+  }
+})
+
 describe('variables that a runtime read from env files itself', () => {
   const load = (options: string) =>
     `import { loadSettings } from 'mappa/node'\nimport definition from './settings.definition.mjs'\nconsole.log(loadSettings(definition, ${options}).dome.url)`

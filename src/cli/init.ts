@@ -23,12 +23,12 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       const root = chooseRoot(options.root).root
       const look = lookAtProject(root)
       if (!options.json) printLook(look)
-      const asks = !options.yes && !options.json && process.stdin.isTTY === true && look.definition === null
-      const stages = asks ? await askForStages(DEFAULT_STAGES, isStageName) : DEFAULT_STAGES
+      const asks = !options.yes && !options.json && process.stdin.isTTY === true
+      const stages = asks && look.definition === null ? await askForStages(DEFAULT_STAGES, isStageName) : DEFAULT_STAGES
       const mayMove = async (secrets: readonly OpenSecret[]) =>
         options.yes === true || (asks && (await askToMoveSecrets(secrets)))
       const setUp = await setUpProject(root, look, stages, mayMove)
       printSetUp(setUp, look, options)
-      exitWith(setUp.open.length > 0 ? EXIT_PROBLEMS : EXIT_FINE)
+      exitWith(setUp.open.length + setUp.unread.length > 0 ? EXIT_PROBLEMS : EXIT_FINE)
     })
 }

@@ -33,19 +33,28 @@ export interface ChosenRoot {
  *
  * @param given a directory, or a `file:` URL (RFC 8089) such as `import.meta.url`, from which a program finds its files wherever it is
  *   started
- * @throws {SettingsError} if the current directory was deleted
+ * @throws {SettingsError} if the current directory was deleted, or a URL is none of a file
  */
 export function chooseRoot(given: string | URL | undefined): ChosenRoot {
-  const isUrl = given instanceof URL || given?.startsWith('file:') === true
-  if (given !== undefined && !isUrl) return { root: resolve(given as string), from: 'the option root' }
   if (given !== undefined) {
-    const root = findRoot(dirname(fileURLToPath(given)))
+    if (typeof given === 'string' && !/^[a-z][a-z\d+.-]+:/i.test(given))
+      return { root: resolve(given), from: 'the option root' }
+    const root = findRoot(dirname(pathOf(given)))
     // Where only the built files were copied, there is none above them.
     if (isThere(join(root, 'package.json')) === true) return { root, from: 'the package.json above the module' }
   }
   const root = findRoot(currentDirectory())
   const isPackage = isThere(join(root, 'package.json')) === true
   return { root, from: isPackage ? 'the nearest package.json' : 'the current directory' }
+}
+
+function pathOf(given: unknown): string {
+  try {
+    return fileURLToPath(given as string | URL)
+  } catch {
+    const problems = [problem('root-no-directory', { given: JSON.stringify(String(given).slice(0, 80)) })]
+    throw new SettingsError({ title: 'Settings', stage: null, problems })
+  }
 }
 
 /** True if a file exists; `null` if this process may not know, as under the permission model of Node. */

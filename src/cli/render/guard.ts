@@ -33,7 +33,7 @@ export function printGuard(
 
 function verdictOn(values: number): string {
   if (values === 0) return 'nothing found, but no secret has a value here, so none could be looked for.'
-  return `${values === 1 ? 'the value of one secret was' : `the values of ${values} secrets were`} looked for and not found.`
+  return `${values === 1 ? 'one value of a secret was' : `${values} values of secrets were`} looked for and not found.`
 }
 
 /** Says what became of the hook. */

@@ -73,7 +73,7 @@ export function printMoved(plan: MovePlan, root: string): void {
     const stays =
       secretFiles.length === 0
         ? ''
-        : ` ${secretFiles.join(' and ')} stay${secretFiles.length === 1 ? 's' : ''}, and git goes on ignoring it.`
+        : ` ${secretFiles.join(' and ')} stay${secretFiles.length === 1 ? 's' : ''}, and git goes on ignoring ${secretFiles.length === 1 ? 'it' : 'them'}.`
     next.push(`To go back: ${paint.strong(`git restore ${restorable.join(' ')}`)}${removed}.${stays}`)
   }
   if (next.length > 0) print(`\nWhat comes next:\n${next.map((line) => `  ${line}`).join('\n')}`)

@@ -20,12 +20,12 @@ export function printLook({ definition, envFiles, reads, usesVite }: ProjectLook
 
 /** Says what was written, and what comes next. */
 export function printSetUp(
-  { written, kept, settings, moved, open }: SetUp,
+  { written, kept, settings, moved, open, unread }: SetUp,
   { inRepository, definition, place }: ProjectLook,
   { json }: { json?: boolean },
 ): void {
   if (json) {
-    printJson({ written, kept, settings, moved, open })
+    printJson({ written, kept, settings, moved, open, unread })
     return
   }
   const { paint, print } = out
@@ -50,6 +50,10 @@ export function printSetUp(
   if (left.length > 0)
     print(
       `${paint.error('Secrets in files that git takes along')}: ${list(left)}. ${paint.strong('mappa init --yes')} moves them.`,
+    )
+  if (unread.length > 0)
+    print(
+      `${paint.error("Env files that can't be read in full")}, so secrets may still stand there: ${unread.join(', ')}. ${paint.strong('mappa check')} says why.`,
     )
   if (written.length === 0) return
   const file = definition ?? place

@@ -1,5 +1,6 @@
 import { EnvReading } from '../envfile/reading.ts'
 import { maskOf } from '../secret/secret.ts'
+import { opensSomething } from '../survey/credentials.ts'
 import { applyEdits } from '../text/edits.ts'
 
 /**
@@ -21,14 +22,11 @@ export function maskSecrets(text: string, secrets: readonly string[]): string {
   return maskAddresses(masked)
 }
 
-/** Hides what opens something in addresses, also in those that are no finding: passwords, and keys among their parameters. */
+/** Hides addresses that open something, also those that are no finding. */
 function maskAddresses(text: string): string {
-  return text
-    .replace(/(:\/\/[^\s/:@'"`]*:)([^\s/@'"`]+)(?=@)/g, (_, before: string, secret: string) => before + maskOf(secret))
-    .replace(
-      /([?&][\w-]*(?:key|token|secret|appid|auth|sig|password)[\w-]*=)([\w.~%-]{8,})/gi,
-      (_, before: string, secret: string) => before + maskOf(secret),
-    )
+  return text.replace(/[a-z][\w+.-]*:\/\/[^\s'"`<>]+/gi, (address) =>
+    opensSomething(address) ? maskOf(address) : address,
+  )
 }
 
 /**

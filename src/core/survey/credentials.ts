@@ -1,7 +1,13 @@
 import { isRandom, shapeOf } from './shapes.ts'
 
 /** The parameters of an address that are keys, by their names. */
-const PARAMETER = /[?&](\w*(?:key|token|secret|appid|auth|sig|password)\w*)=(?!\$)([\w.~%-]{8,})/i
+const NAMED = '[?&](\\w*(?:key|token|secret|appid|auth|sig|password)\\w*)='
+
+/** The beginning of such a parameter. */
+export const KEY_PARAMETER = new RegExp(NAMED, 'i')
+const PARAMETER = new RegExp(`${NAMED}(?!\\$)([\\w.~%-]{8,})`, 'i')
+/** An address with something for its user. */
+export const USER_IN_ADDRESS = /:\/\/[^\s/"'`@:]{16,}@/
 
 /** The key among the parameters of an address, with its name; `null` where there is none. */
 export function keyInQuery(text: string): { readonly name: string; readonly value: string } | null {

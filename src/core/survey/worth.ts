@@ -1,3 +1,4 @@
+import { KEY_PARAMETER, USER_IN_ADDRESS } from './credentials.ts'
 import { judge } from './judge.ts'
 import { isRandom } from './shapes.ts'
 
@@ -26,7 +27,8 @@ const SIGNS: readonly (readonly [needs: string, pattern: RegExp])[] = [
   ['ort', /[pP]ort["'\]]?\s*(?:[:=,(]|\|\||\?\?)\s*["']?:?\d{2,5}\b/],
   ['ORT', /PORT["'\]]?\s*(?:[:=,(]|\|\||\?\?)\s*["']?:?\d{2,5}\b/],
   ['', /\b(?:listen|serve|bind|connect|createConnection|createServer)\s*\([^)\n]*\d{2}/],
-  ['=', /[?&]\w*(?:key|token|secret|appid|auth|sig)\w*=/i],
+  ['=', KEY_PARAMETER],
+  ['@', USER_IN_ADDRESS],
   ['://', new RegExp(`(?:${ADDRESSES})\\w*${GIVEN}["'\`](?:https?|wss?):\\/\\/[^"'\`\\s]`, 'i')],
   [
     '.',

@@ -67,6 +67,8 @@ export interface SetUp {
   readonly moved: readonly OpenSecret[]
   /** Those that still stand there. */
   readonly open: readonly OpenSecret[]
+  /** Env files with errors, which may hold more of them. */
+  readonly unread: readonly string[]
 }
 
 /**
@@ -104,14 +106,14 @@ export async function setUpProject(
     )
   }
   if (await ignoreLocalFiles(root, definition.stages, look.inRepository)) written.push('.gitignore')
-  const found = openSecrets(root, look.envFiles, definition)
+  const { found, unread } = openSecrets(root, look.envFiles, definition)
   const movable = found.filter(({ contradicted }) => !contradicted)
   const moved = movable.length > 0 && (await mayMove(movable)) ? movable : []
   await relocate(root, moved)
   const example = await writeDerived(path.join(root, '.env.example'), exampleFile(definition), false)
   ;(example.written ? written : kept).push('.env.example')
   const open = found.filter((each) => !moved.includes(each))
-  return { written, kept, settings: definition.settings.length, moved, open }
+  return { written, kept, settings: definition.settings.length, moved, open, unread }
 }
 
 /** A definition of every variable that has a value in a file or is read by the code. */

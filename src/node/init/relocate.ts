@@ -1,5 +1,6 @@
 import type { Definition } from '../../core/definition/definition.ts'
 import { EnvDocument } from '../../core/envfile/document.ts'
+import { hasErrors } from '../../core/problems/problem.ts'
 import { holdsCredential } from '../../core/survey/credentials.ts'
 import { path } from '../builtin.ts'
 import { ensureIgnored } from '../git/ignore-rules.ts'
@@ -17,31 +18,41 @@ export interface OpenSecret {
   readonly contradicted: boolean
 }
 
+/** What was found in env files that git takes along. */
+export interface OpenSecrets {
+  readonly found: readonly OpenSecret[]
+  readonly unread: readonly string[]
+}
+
 /**
  * Finds secrets in env files that git takes along: values of secret settings, and values that open something whatever they are
  * called.
  *
  * @param files env files of the project, relative to the root; copies of them, which nothing reads, are left to the guard
+ * @returns the secrets, and the files with errors, of which nobody knows what they hold and which are not changed
  */
-export function openSecrets(root: string, files: readonly string[], definition: Definition): readonly OpenSecret[] {
+export function openSecrets(root: string, files: readonly string[], definition: Definition): OpenSecrets {
   const layers = new Set(layerFileNames(definition))
   const secrets = new Set(
     definition.settings.filter(({ secret }) => secret).flatMap((each) => [each.name, ...each.formerly]),
   )
-  return files
-    .filter((file) => layers.has(file) && !file.endsWith('.local'))
-    .flatMap((from) => {
-      const to = `${from}.local`
-      const target = read(root, to)
-      const source = read(root, from)
-      return [...new Set(source.names())].flatMap((name) => {
-        const { value } = source.get(name)!
-        const isOpen = secrets.has(name) || (typeof value === 'string' && holdsCredential(value))
-        if (value === '' || !isOpen) return []
-        const other = target.get(name)
-        return [{ name, from, to, contradicted: other !== undefined && String(other.value) !== String(value) }]
-      })
-    })
+  const found: OpenSecret[] = []
+  const unread: string[] = []
+  for (const from of files.filter((file) => layers.has(file) && !file.endsWith('.local'))) {
+    const to = `${from}.local`
+    const [source, target] = [read(root, from), read(root, to)]
+    const broken = [source, target].filter(({ problems }) => hasErrors(problems)).flatMap(({ file }) => file ?? [])
+    unread.push(...broken)
+    if (broken.length > 0) continue
+    for (const name of new Set(source.names())) {
+      const { value } = source.get(name)!
+      const isOpen = secrets.has(name) || (typeof value === 'string' && holdsCredential(value))
+      if (value === '' || !isOpen) continue
+      const other = target.get(name)
+      found.push({ name, from, to, contradicted: other !== undefined && String(other.value) !== String(value) })
+    }
+  }
+  return { found, unread }
 }
 
 /** Moves secrets into files that git ignores. A value is in its new file before it leaves the old one. */

@@ -30,6 +30,10 @@ export const fileProblems = () => ({
     "The project folder {root} does not exist or can't be listed.",
     'Give the folder that holds the .env files.',
   ),
+  'root-no-directory': error(
+    'The option root is {given}, which names no directory of this machine.',
+    'Give the path of a directory, or a file: URL such as import.meta.url.',
+  ),
   'root-denied': error(
     'This process may not read {root}, so nobody knows whether there are .env files.',
     'Start Node with --allow-fs-read={root} as well, or name another directory with the option root.',
