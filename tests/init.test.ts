@@ -133,6 +133,21 @@ describe('mappa init', () => {
       },
     ],
     [
+      'no default where the code has several, and none for what refers to a secret',
+      {
+        'a.js': "use(process.env.PORT || 4100, process.env.DOME_URL || 'https://dome.fernhollow.example')\n",
+        'b.js': 'use(process.env.PORT || 4200)\n',
+        '.env': `DOME_KEY=${SECRET}\nDOME_URL="https://dome.fernhollow.example/\${DOME_KEY}"\n`,
+      },
+      0,
+      (project) => {
+        const source = read(project, 'settings.definition.mjs')
+        assert.match(source, /port: setting\.port\('Port', \{ optional: true, name: 'PORT' \}\)/)
+        assert.match(source, /url: setting\.\w+\('Dome URL', \{ secret: true \}\)/)
+        assert.equal(project.mappa(['check']).status, 0)
+      },
+    ],
+    [
       'no value in place of another one',
       { '.env': `DOME_KEY=${SECRET}\n`, '.env.local': 'DOME_KEY=another-one-4711\n' },
       1,

@@ -28,7 +28,6 @@ export interface Variable {
 
 /**
  * Drafts a setting from what is known of a variable.
- *
  */
 export function draftSetting(name: string, { values, needed, fallback }: Variable): DraftSetting {
   const meaning = meaningOf([name])
@@ -46,7 +45,11 @@ export function draftSetting(name: string, { values, needed, fallback }: Variabl
     kind,
     secret,
     optional: lacks && !isDefault,
-    default: isDefault ? (kind === 'port' || kind === 'integer' ? Number(fallback) : fallback) : null,
+    default: isDefault
+      ? kind === 'port' || kind === 'integer' || kind === 'number'
+        ? Number(fallback)
+        : fallback
+      : null,
   }
 }
 

@@ -4,6 +4,7 @@ import { EnvReading } from '../../core/envfile/reading.ts'
 import { type DraftSetting, definitionJson, definitionSource, draftSetting } from '../../core/init/draft.ts'
 import { layerFiles } from '../../core/layers/order.ts'
 import { isSettingsError } from '../../core/problems/settings-error.ts'
+import type { Finding } from '../../core/survey/findings.ts'
 import type { Read } from '../../core/survey/reads.ts'
 import { fs, path } from '../builtin.ts'
 import { findDefinition } from '../definition/find.ts'
@@ -45,14 +46,23 @@ export function lookAtProject(root: string): ProjectLook {
       .filter((file) => /^\.env(\.[\w-]+)*$/.test(file) && file !== '.env.example')
       .sort(),
     reads: reads.filter(({ ofSystem }) => !ofSystem),
-    fallbacks: new Map(
-      findings.flatMap(({ places, value }) =>
-        places.flatMap(({ variable }) => (variable === null ? [] : [[variable, value] as const])),
-      ),
-    ),
+    fallbacks: fallbacksIn(findings),
     usesVite: 'vite' in packagesOf(root),
     inRepository: repositoryOf(root) !== null,
   }
+}
+
+/** What the code takes for variables that are not set; those for which it takes different things in different places are left out. */
+function fallbacksIn(findings: readonly Finding[]): ReadonlyMap<string, string> {
+  const found = new Map<string, string>()
+  const unclear = new Set<string>()
+  for (const { places, value } of findings) {
+    for (const variable of new Set(places.flatMap((each) => each.variable ?? []))) {
+      if (found.has(variable)) unclear.add(variable)
+      found.set(variable, value)
+    }
+  }
+  return new Map([...found].filter(([name]) => !unclear.has(name)))
 }
 
 /** What was done, in the order in which it was. */
@@ -157,7 +167,8 @@ function withReferences(
     before = secrets.size
     for (const [name, named] of references) if (named.some((each) => secrets.has(each))) secrets.add(name)
   }
-  return drafts.map((each) => ({ ...each, secret: secrets.has(each.name) }))
+  // A secret has no default.
+  return drafts.map((each) => (secrets.has(each.name) ? { ...each, secret: true, default: null } : each))
 }
 
 /** Has git ignore the files of one machine, and not the example; true where a rule was added. */
