@@ -2,23 +2,20 @@ import { EnvReading } from '../envfile/reading.ts'
 import { maskOf } from '../secret/secret.ts'
 import { opensSomething } from '../survey/credentials.ts'
 import { applyEdits } from '../text/edits.ts'
+import { spelledIn } from '../text/spelled.ts'
 
 /**
- * Hides secrets in a text that is to be shown: as they stand, and escaped as in code.
+ * Hides secrets in a text that is to be shown, however they are spelled in it.
  *
  * @param secrets their values
  */
 export function maskSecrets(text: string, secrets: readonly string[]): string {
-  const forms = new Map<string, string>()
-  for (const secret of secrets) {
-    const escaped = JSON.stringify(secret).slice(1, -1)
-    for (const form of [secret, escaped, escaped.replaceAll('\\"', '"').replaceAll("'", "\\'")]) {
-      forms.set(form, maskOf(secret))
-    }
-  }
-  let masked = text
   // The longest first: one may hold another.
-  for (const [form, mask] of [...forms].sort(([a], [b]) => b.length - a.length)) masked = masked.replaceAll(form, mask)
+  const sorted = [...new Set(secrets)].sort((a, b) => b.length - a.length)
+  const masked = sorted.reduce((before, secret) => {
+    const edits = [...spelledIn(before, secret)].map(({ start, end }) => ({ from: start, to: end, by: maskOf(secret) }))
+    return edits.length === 0 ? before : applyEdits(before, edits)
+  }, text)
   return maskAddresses(masked)
 }
 

@@ -10,7 +10,8 @@ export function oddity(
   if (text.length <= 9 && WORDS_FOR_NOTHING.has(text)) return 'value-is-word'
   const [first, last] = [text.charCodeAt(0), text.charCodeAt(text.length - 1)]
   if (first === last && text.length > 1 && (first === 34 || first === 39 || first === 96)) return 'value-in-quotes'
-  return kind.name !== 'pem' && (isBlank(first) || isBlank(last)) ? 'value-has-blanks' : null
+  // Text of several lines, such as a key, ends in a line end by custom.
+  return (isBlank(first) || isBlank(last)) && !/\S\s*\n\s*\S/.test(text) ? 'value-has-blanks' : null
 }
 
 /** What programs of different languages write where they have no value. */

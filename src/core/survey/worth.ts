@@ -24,8 +24,8 @@ const SIGNS: readonly (readonly [needs: string, pattern: RegExp])[] = [
     /\b(?:fetch|\w*(?:connect|client|socket|request)\w*|get|post|put|patch|delete|axios|EventSource|io)\s*\(\s*["'`](?:https?|wss?):/i,
   ],
   ['://', /(?:https?|wss?):\/\/[^/"'`\s]+[^"'`\n]*\$\{/],
-  ['ort', /[pP]ort["'\]]?\s*(?:[:=,(]|\|\||\?\?)\s*["']?:?\d{2,5}\b/],
-  ['ORT', /PORT["'\]]?\s*(?:[:=,(]|\|\||\?\?)\s*["']?:?\d{2,5}\b/],
+  // Types, calls and conditions may stand between.
+  ['', /(?:(?<![a-z])port|Port|PORT)(?![a-z])[^;\n]{0,60}?\b\d{2,5}\b/],
   ['', /\b(?:listen|serve|bind|connect|createConnection|createServer)\s*\([^)\n]*\d{2}/],
   ['=', KEY_PARAMETER],
   ['@', USER_IN_ADDRESS],
@@ -36,11 +36,14 @@ const SIGNS: readonly (readonly [needs: string, pattern: RegExp])[] = [
   ],
 ]
 
-/** A text given or passed to something whose name may say that it is a secret. */
-const NAMED = new RegExp(
-  `((?:${NAMES}|sign|verify|pbkdf2|scrypt|createHmac|cipher|login|Sequelize)[\\w$]*)${GIVEN}(?:[^"'\`\\n]{0,60}?["'\`][\\w-]*["'\`]\\s*,\\s*)?(?:[\\w.]+\\(\\s*)?["'\`]([^"'\`\\n]{4,400})`,
-  'gi',
-)
+/** A name that may say that what it is given or passed is a secret. */
+const NAME = new RegExp(`(?:${NAMES}|sign|verify|pbkdf2|scrypt|createHmac|cipher|login|Sequelize)[\\w$]*`, 'gi')
+
+/** Texts of JavaScript, whatever quotes stand in them, and what a template begins with. */
+const TEXT = /"((?:[^"\\\n]|\\.){0,400})"|'((?:[^'\\\n]|\\.){0,400})'|`((?:[^`\\$]|\\.|\$(?!\{)){0,400})(?:`|\$\{)/g
+
+/** How far behind its name a value is looked for, in characters: types, calls and conditions may stand between. */
+const NEAR = 160
 
 /** A text of one run of characters, with a digit in it. */
 const RUN = /["'`](?:[A-Za-z]+ )?(?=[^"'`\n]*\d)([\w+/=.~:-]{12,4096})["'`]/g
@@ -56,10 +59,14 @@ export function isWorthParsing(source: string): boolean {
   const text = source.replace(/(["'`])\s*\+\s*\1/g, '')
   if (SIGNS.some(([needs, pattern]) => text.includes(needs) && pattern.test(text))) return true
   for (const [, run] of text.matchAll(RUN)) if (isTelling(run!) || isPrefixed(run!)) return true
-  for (const { 1: end, 2: value, index } of text.matchAll(NAMED)) {
+  for (const { 0: end, index } of text.matchAll(NAME)) {
     let start = index
     while (start > 0 && /[\w$]/.test(text[start - 1]!)) start--
-    if (isNamedSetting(text.slice(start, index) + end!, value!)) return true
+    const name = text.slice(start, index + end.length)
+    // A name may be a text itself.
+    const behind = index + end.length + (/["'`]/.test(text[index + end.length] ?? '') ? 1 : 0)
+    for (const [, double, single, template] of text.slice(behind, behind + NEAR + 400).matchAll(TEXT))
+      if (isNamedSetting(name, double ?? single ?? template!)) return true
   }
   return false
 }
@@ -67,7 +74,7 @@ export function isWorthParsing(source: string): boolean {
 /** True where the name right before a value makes it a setting. What is further out can only be known by parsing. */
 function isNamedSetting(name: string, value: string): boolean {
   const place = { file: '', line: 1, column: 1, start: 0, end: 0, form: 'text', variable: null } as const
-  return judge({ ...place, value, names: [name], callee: name }) !== null
+  return value.length >= 4 && judge({ ...place, value, names: [name], callee: name }) !== null
 }
 
 /** Random text with more digits than a word has; parts of a path have to have more of them still. */

@@ -1,5 +1,6 @@
 import { obstacleText } from '../../core/move/obstacles.ts'
 import type { Finding } from '../../core/survey/findings.ts'
+import { spelledIn } from '../../core/text/spelled.ts'
 import { fs, path } from '../builtin.ts'
 import type { MovePlace } from './source-changes.ts'
 
@@ -28,21 +29,14 @@ export function leftoversOf(
     if (text === null) continue
     const own = known.filter((each) => each.file === file)
     for (const finding of secrets) {
-      for (const start of placesOf(text, finding.value)) {
+      for (const { start, end } of spelledIn(text, finding.value)) {
         if (own.some((each) => each.start <= start && start < each.end)) continue
         const obstacle = obstacleText('elsewhere')
-        found.push({ finding, file, ...placeAt(text, start), start, end: start + finding.value.length, obstacle })
+        found.push({ finding, file, ...placeAt(text, start), start, end, obstacle })
       }
     }
   }
   return found
-}
-
-/** Every offset at which a value stands, as it is or escaped. */
-function* placesOf(text: string, value: string): Generator<number> {
-  for (const form of new Set([value, JSON.stringify(value).slice(1, -1)])) {
-    for (let at = text.indexOf(form); at >= 0; at = text.indexOf(form, at + form.length)) yield at
-  }
 }
 
 function placeAt(text: string, at: number): { line: number; column: number } {

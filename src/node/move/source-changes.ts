@@ -3,6 +3,7 @@ import { type ReadingStyle, type ReadSetting, readingOf } from '../../core/move/
 import { isTestFile } from '../../core/survey/against.ts'
 import type { Finding } from '../../core/survey/findings.ts'
 import { applyEdits } from '../../core/text/edits.ts'
+import { isSpelledIn } from '../../core/text/spelled.ts'
 import { fs, path } from '../builtin.ts'
 import { packagesOf } from '../manifest.ts'
 import { parseSource } from '../source/parser.ts'
@@ -151,7 +152,7 @@ function isAskedFor(root: string, asked: string, file: string): boolean {
 function isIn({ places, value, secret, kind }: Finding, file: string, text: string): boolean {
   if (places.some((each) => each.file === file)) return true
   const wide = secret || (kind === 'url' && !isTestFile(file))
-  return wide && (text.includes(value) || text.includes(JSON.stringify(value).slice(1, -1)))
+  return wide && isSpelledIn(text, value)
 }
 
 function wantedIn({ places, value, secret, kind }: Finding, file: string): Wanted {

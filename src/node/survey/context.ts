@@ -23,7 +23,7 @@ export function contextOf(node: SyntaxNode, above: readonly SyntaxNode[]): Conte
   let child = node
   for (let at = above.length - 1; at >= 0; at--) {
     const parent = above[at]!
-    const step = stepUp(parent, child)
+    const step = parent.type === 'AssignmentPattern' ? defaultStep(parent, above.slice(0, at)) : stepUp(parent, child)
     if (step === 'no value') return null
     if (step === 'stop') break
     if (step !== null) {
@@ -72,8 +72,6 @@ function stepUp(parent: SyntaxNode, child: SyntaxNode): Step | null | 'no value'
       return { name: nameOf(parent.id), last: true }
     case 'AssignmentExpression':
       return parent.right === child ? { name: nameOf(parent.left), last: true } : 'stop'
-    case 'AssignmentPattern':
-      return { name: nameOf(parent.left), last: true }
     case 'ObjectProperty':
     case 'ClassProperty':
     case 'ClassPrivateProperty':
@@ -88,7 +86,8 @@ function stepUp(parent: SyntaxNode, child: SyntaxNode): Step | null | 'no value'
       return callStep(parent, child)
     case 'MemberExpression':
     case 'OptionalMemberExpression':
-      return parent.property === child ? 'no value' : 'stop'
+      if (parent.property === child) return 'no value'
+      return parent.computed || KEEPERS.has(nameOf(parent.property) ?? '') ? null : 'stop'
     case 'BinaryExpression':
       return binaryStep(parent, child)
     case 'LogicalExpression':
@@ -119,7 +118,19 @@ function stepUp(parent: SyntaxNode, child: SyntaxNode): Step | null | 'no value'
   }
 }
 
-function callStep(call: SyntaxNode, child: SyntaxNode): Step | 'no value' {
+/** What is said of the default of a pattern: by what it is taken from, and by the name that it gets. */
+function defaultStep(pattern: SyntaxNode, above: readonly SyntaxNode[]): Step {
+  const own = nameOf(pattern.left)
+  const [declaration, , property] = above.slice(-3)
+  if (property?.type !== 'ObjectProperty' || property.value !== pattern) return { name: own, last: true }
+  const key = nameOf(property.key)
+  const isVariable = declaration?.type === 'VariableDeclarator' && nameOf(declaration.init) === 'env'
+  return { name: key ?? own, variable: isVariable ? key : undefined, last: true }
+}
+
+function callStep(call: SyntaxNode, child: SyntaxNode): Step | null | 'no value' {
+  // A method of the value itself.
+  if (call.callee === child) return null
   const callee = nameOf(call.callee)
   if (callee === 'require' || (call.callee as SyntaxNode).type === 'Import') return 'no value'
   const given = call.arguments as SyntaxNode[]
@@ -148,6 +159,32 @@ const WRAPPERS = new Set([
   'Object',
   'TextEncoder',
   'encode',
+])
+
+/** Methods of texts and lists that give back what they are called on, or a part of it. */
+const KEEPERS = new Set([
+  'at',
+  'concat',
+  'filter',
+  'find',
+  'flat',
+  'join',
+  'map',
+  'normalize',
+  'pop',
+  'replace',
+  'replaceAll',
+  'reverse',
+  'shift',
+  'slice',
+  'split',
+  'substring',
+  'toLowerCase',
+  'toString',
+  'toUpperCase',
+  'trim',
+  'trimEnd',
+  'trimStart',
 ])
 
 function binaryStep(parent: SyntaxNode, child: SyntaxNode): Step | null | 'stop' {

@@ -1,6 +1,6 @@
 import type { Source, SourceLiteral, SourceRead } from '../../core/survey/source.ts'
 import { parseSource, type SyntaxNode } from '../source/parser.ts'
-import { isNode, joinedText, visit } from '../source/tree.ts'
+import { isNode, joinedText, plainName, visit } from '../source/tree.ts'
 import { contextOf } from './context.ts'
 
 /** Nodes whose texts are no values: names of modules, keys, types. */
@@ -25,7 +25,7 @@ export function readJavaScript(text: string, file: string): Source | null {
   const tree = parseSource(text, file)
   if (tree === null) return null
   const literals: SourceLiteral[] = []
-  const reads: SourceRead[] = []
+  const reads: (Omit<SourceRead, 'needed'> & Pick<ReadNode, 'needed'>)[] = []
   visit(tree, [], (node, above) => {
     if (NO_VALUES.has(node.type)) return false
     const joined = node.type === 'BinaryExpression' ? joinedText(node) : null
@@ -51,7 +51,15 @@ export function readJavaScript(text: string, file: string): Source | null {
       }
     }
   })
-  return { literals, reads }
+  const kept = reads.flatMap(({ needed }) => (typeof needed === 'boolean' ? [] : [needed.keptAs]))
+  const tested = onlyTested(tree, new Set(kept))
+  return {
+    literals,
+    reads: reads.map(({ needed, ...read }) => ({
+      ...read,
+      needed: typeof needed === 'boolean' ? needed : !tested.has(needed.keptAs),
+    })),
+  }
 
   function add(node: SyntaxNode, value: string, form: SourceLiteral['form'], above: readonly SyntaxNode[]): void {
     // Most values in a program are short words; what is shorter than this is no setting but a port.
@@ -66,7 +74,8 @@ export function readJavaScript(text: string, file: string): Source | null {
 interface ReadNode {
   readonly name: string
   readonly at: SyntaxNode
-  readonly needed: boolean
+  /** What the program can't do without; for a name that the value is kept under, what is done with that name decides. */
+  readonly needed: boolean | { readonly keptAs: string }
 }
 
 /** `process.env.NAME`, `process.env['NAME']`, `import.meta.env.NAME`, and taking names out of either. */
@@ -74,18 +83,43 @@ function* readsIn(node: SyntaxNode, above: readonly SyntaxNode[]): Generator<Rea
   if (node.type === 'MemberExpression' || node.type === 'OptionalMemberExpression') {
     const property = node.property as SyntaxNode
     const name = node.computed ? (property.type === 'StringLiteral' ? property.value : null) : property.name
-    if (typeof name === 'string' && isEnvironment(node.object as SyntaxNode))
-      yield { name, at: node, needed: !mayBeMissing(node, above.at(-1)) }
+    if (typeof name !== 'string' || !isEnvironment(node.object as SyntaxNode)) return
+    const parent = above.at(-1)
+    const keptAs = parent?.type === 'VariableDeclarator' && parent.init === node ? plainName(parent.id) : ''
+    yield { name, at: node, needed: keptAs === '' ? !mayBeMissing(node, parent) : { keptAs } }
   } else if (node.type === 'VariableDeclarator' && isNode(node.init) && isEnvironment(node.init)) {
     const pattern = node.id as SyntaxNode
     if (pattern.type !== 'ObjectPattern') return
     for (const property of pattern.properties as SyntaxNode[]) {
-      const key = property.key as SyntaxNode | undefined
-      const name = key?.type === 'Identifier' ? key.name : key?.value
-      // What is done with the name later is not looked at.
-      if (typeof name === 'string') yield { name, at: property, needed: false }
+      const name = plainName(property.key)
+      const keptAs = plainName(property.value)
+      // With a default, there is no name at this place.
+      if (name !== '') yield { name, at: property, needed: keptAs === '' ? false : { keptAs } }
     }
   }
+}
+
+/** The names that a program only ever tests. */
+function onlyTested(tree: SyntaxNode, names: ReadonlySet<string>): ReadonlySet<string> {
+  const tested = new Set<string>()
+  const used = new Set<string>()
+  if (names.size > 0)
+    visit(tree, [], (node, above) => {
+      if (node.type !== 'Identifier' || !names.has(String(node.name))) return
+      const parent = above.at(-1)
+      if (parent === undefined || isDeclared(node, parent, above.at(-2))) return
+      ;(mayBeMissing(node, parent) ? tested : used).add(String(node.name))
+    })
+  return new Set([...tested].filter((name) => !used.has(name)))
+}
+
+/** True for a name that is given to something here: a variable, a key, a member. */
+function isDeclared(node: SyntaxNode, parent: SyntaxNode, above: SyntaxNode | undefined): boolean {
+  if (parent.type === 'VariableDeclarator') return parent.id === node
+  if (parent.type === 'ObjectProperty')
+    return above?.type === 'ObjectPattern' || (parent.key === node && parent.value !== node && !parent.computed)
+  const isMember = parent.type === 'MemberExpression' || parent.type === 'OptionalMemberExpression'
+  return isMember && parent.property === node && parent.computed !== true
 }
 
 /** True where the code asks whether there is a value, compares it, or has another one for it. */
