@@ -263,6 +263,19 @@ describe('mappa guard', () => {
       /every commit \(2\), also for 1 that the survey finds/,
     ],
     [
+      'every name of a version in the history, also one with a line end in it',
+      (made) => {
+        for (const file of ['one.js', 'two\nlines.js']) made.write(file, `'${SECRET}'`)
+        made.git('add', '.')
+        made.git('commit', '-qm', 'two')
+        made.git('rm', '-q', 'one.js', 'two\nlines.js')
+        made.git('commit', '-qm', 'gone')
+      },
+      ['--history'],
+      ['secret-committed one.js', 'secret-committed two\nlines.js'],
+      /every commit \(3\)/,
+    ],
+    [
       'submodules, which are not looked at',
       (made) => made.write('.gitmodules', '[submodule "x"]\n'),
       [],

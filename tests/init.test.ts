@@ -95,6 +95,27 @@ describe('mappa init', () => {
   })
 
   /** What there is, how `init` ends, and what is there afterwards. */
+  it('takes for needed what the code does not only test, and for public what a page reads', (context) => {
+    const project = makeProject(context, {
+      'a.js':
+        "const { DOME_KEY, DOME_MOTORS, DOME_PORT: port = 4100, DOME_NOTE } = process.env\nuse({ DOME_KEY }, port)\nif (DOME_MOTORS) use()\nconst trace = process.env.DOME_TRACE\nif (trace) use()\nconst mail = process.env.DOME_MAIL\nif (!mail) throw new Error()\nuse(mail, DOME_NOTE || 'none')\n",
+      'page.js': 'use(import.meta.env.MAPS_URL, import.meta.env.MAPS_TOKEN)\n',
+    })
+    assert.equal(project.mappa(['init', '--yes']).status, 0)
+    const source = read(project, 'settings.definition.mjs')
+    for (const part of [
+      "key: setting.string('Dome key', { secret: true })",
+      "motors: setting.string('Dome motors', { optional: true })",
+      "port: setting.port('Dome port', { default: 4100 })",
+      "note: setting.string('Dome note', { optional: true })",
+      "trace: setting.string('Dome trace', { optional: true })",
+      "mail: setting.string('Dome mail')",
+      "url: setting.url('Maps URL', { public: true })",
+      "token: setting.string('Maps token', { secret: true })",
+    ])
+      assert.ok(source.includes(part), part)
+  })
+
   const cases: readonly (readonly [
     string,
     Record<string, string>,

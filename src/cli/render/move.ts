@@ -1,6 +1,7 @@
 import { maskEnvText, maskSecrets } from '../../core/move/mask.ts'
 import type { Finding } from '../../core/survey/findings.ts'
 import { visible } from '../../core/text/visible.ts'
+import type { CheckedPlan } from '../../node/move/checked-plan.ts'
 import type { MovePlan } from '../../node/move/plan.ts'
 import type { FileChange } from '../../node/writing/update-files.ts'
 import { diffOf } from './diff.ts'
@@ -36,7 +37,7 @@ export function printNotWritten(plan: MovePlan): void {
 }
 
 /** Says what was written, and what comes next. */
-export function printMoved(plan: MovePlan, root: string): void {
+export function printMoved(plan: CheckedPlan, root: string): void {
   const { paint, print } = out
   const label = labelFrom(root)
   const { as, changes, lacking, packageMissing, inRepository, moved, secretFiles, tracked } = plan
@@ -51,6 +52,8 @@ export function printMoved(plan: MovePlan, root: string): void {
     next.push(
       `Pages read virtual:mappa/browser now: add mappa() of 'mappa/vite' to the plugins of ${paint.strong(plan.pluginMissing)}.`,
     )
+  for (const { file, line, message } of plan.typeFaults)
+    next.push(`The type check of the project fails now at ${visible(label(file))}:${line}: ${visible(message)}`)
   if (as === 'environment') {
     next.push(`The code reads its environment: ${paint.strong('node --import mappa/preload')} fills it from the files.`)
   }
@@ -67,7 +70,7 @@ export function printMoved(plan: MovePlan, root: string): void {
   const restorable = changes.filter(({ file }) => tracked.has(file)).map(({ file }) => label(file))
   if (restorable.length > 0) {
     const made = changes
-      .filter(({ file, before }) => before === null && !file.startsWith('.env'))
+      .filter(({ file, before }) => before === null && !file.startsWith('.env') && !tracked.has(file))
       .map(({ file }) => label(file))
     const removed = made.length === 0 ? '' : `, and remove ${made.join(' and ')}`
     const stays =
@@ -80,7 +83,7 @@ export function printMoved(plan: MovePlan, root: string): void {
 }
 
 /** Prints a plan, carried out or not, as data. */
-export function printMoveData(plan: MovePlan, written: boolean): void {
+export function printMoveData(plan: CheckedPlan, written: boolean): void {
   printJson({
     stage: plan.stage,
     written,
@@ -102,12 +105,13 @@ export function printMoveData(plan: MovePlan, written: boolean): void {
     })),
     files: plan.changes.map(({ file }) => file),
     lacking: plan.lacking,
+    typeFaults: plan.typeFaults.map(({ file, line, message }) => ({ file, line, message })),
   })
 }
 
 /** The same where the survey found nothing. */
 export function printNothingToMove(stage: string): void {
-  printJson({ stage, written: false, moved: [], left: [], files: [], lacking: [] })
+  printJson({ stage, written: false, moved: [], left: [], files: [], lacking: [], typeFaults: [] })
 }
 
 function shownDiff(

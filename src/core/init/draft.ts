@@ -12,6 +12,8 @@ export interface DraftSetting {
   readonly kind: 'string' | 'integer' | 'number' | 'boolean' | 'port' | 'url'
   readonly secret: boolean
   readonly optional: boolean
+  /** True where pages read it as it is. */
+  readonly public: boolean
   /** What the code takes where there is no value, and that is no secret. */
   readonly default: string | number | null
 }
@@ -22,6 +24,8 @@ export interface Variable {
   readonly values: readonly string[]
   /** True where the code needs it to be there. */
   readonly needed: boolean
+  /** True where it is read as part of what a bundler builds, and nowhere else. */
+  readonly built: boolean
   /** What the code takes where it is not there; `null` where nothing is known of that. */
   readonly fallback: string | null
 }
@@ -29,7 +33,7 @@ export interface Variable {
 /**
  * Drafts a setting from what is known of a variable.
  */
-export function draftSetting(name: string, { values, needed, fallback }: Variable): DraftSetting {
+export function draftSetting(name: string, { values, needed, built, fallback }: Variable): DraftSetting {
   const meaning = meaningOf([name])
   const all = [...values, ...(fallback === null ? [] : [fallback])]
   const secret = meaning === 'secret' || meaning === 'maybe secret' || all.some(holdsCredential)
@@ -45,6 +49,8 @@ export function draftSetting(name: string, { values, needed, fallback }: Variabl
     kind,
     secret,
     optional: lacks && !isDefault,
+    // What stands in a page is public; a secret there is a fault, which the build tells.
+    public: built && !secret,
     default: isDefault
       ? kind === 'port' || kind === 'integer' || kind === 'number'
         ? Number(fallback)
@@ -100,11 +106,12 @@ export function definitionSource(settings: readonly DraftSetting[], stages: read
 export function definitionJson(settings: readonly DraftSetting[], stages: readonly string[] | null): string {
   const tree = Object.fromEntries(
     [...grouped(settings)].map(([group, members]) => {
-      const entries = [...members].map(([key, { name, kind, secret, optional, default: value }]) => {
+      const entries = [...members].map(([key, { name, kind, secret, optional, public: isPublic, default: value }]) => {
         const options = {
           kind,
           description: descriptionFrom(name),
           ...(secret ? { secret } : {}),
+          ...(isPublic ? { public: true } : {}),
           ...(optional ? { optional } : {}),
           ...(value === null ? {} : { default: value }),
           ...(variableName([group, key], '') === name ? {} : { name }),
@@ -126,6 +133,7 @@ function makerOf(each: DraftSetting, path: readonly string[]): string {
   const { name, kind, secret, optional } = each
   const options = [
     ...(secret ? ['secret: true'] : []),
+    ...(each.public ? ['public: true'] : []),
     ...(optional ? ['optional: true'] : []),
     ...(each.default === null ? [] : [`default: ${literalIn(each.default, "'")}`]),
     ...(variableName(path, '') === name ? [] : [`name: '${name}'`]),

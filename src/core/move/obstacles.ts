@@ -24,6 +24,7 @@ const OBSTACLES = {
   'config-typescript':
     'the file is read by Node as it is, and the module with the settings is TypeScript: set the value in the environment of that tool',
   'literal-type': 'its type says exactly this text, and a setting can be any',
+  'type-check': 'the type check of the project would fail: {message}',
   elsewhere: 'it stands outside of code that can be changed',
   'other-value': '{name} has another value in {place}',
   'never-used': '{name} has another value in {place}, so this one is never used',

@@ -83,7 +83,7 @@ export function readLines(text: string, file: string, { reads: patterns, comment
     const place = (at: number) => ({ file, line: index + 1, column: at + 1 })
     for (const pattern of patterns) {
       for (const match of line.matchAll(pattern))
-        reads.push({ name: match[1]!, needed: NEEDED.test(match[0]), ...place(match.index) })
+        reads.push({ name: match[1]!, needed: NEEDED.test(match[0]), built: false, ...place(match.index) })
     }
     for (const { at, length, ...found } of valuesIn(line)) {
       literals.push({ ...place(at), ...found, variable: null, start: offset + at, end: offset + at + length })

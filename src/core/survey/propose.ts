@@ -101,8 +101,12 @@ export function propose(literal: SourceLiteral, fallback: string, used: PathRegi
   // A word of the file tells two alike ones apart better than a number.
   const words = fileWords(literal).filter((each) => each !== keys[0])
   const apart = variable === null ? [...words, ...keys.slice(keys[0] === 'server' ? 1 : 0)] : []
+  // Of two addresses that are given to one name, each is of its own machine.
+  const host = variable === null ? hostWord(literal.value) : null
+  const byHost = host === null || keys.join().toLowerCase().includes(host.toLowerCase()) ? [] : [first + capital(host)]
   const others = apart.length > keys.length ? [[camel(apart.slice(0, 1)), camel(apart.slice(1))].join('.')] : []
-  for (const path of [first, ...others]) if (used.isFree(path, nameOf(path))) return { path, name: nameOf(path), like }
+  for (const path of [first, ...byHost, ...others])
+    if (used.isFree(path, nameOf(path))) return { path, name: nameOf(path), like }
   let number = 2
   const name = () => (variable === null ? nameOf(`${first}${number}`) : `${variable}${number}`)
   while (!used.isFree(`${first}${number}`, name())) number++

@@ -8,6 +8,8 @@ export interface Read {
   readonly places: readonly SourcePlace[]
   /** True where some code needs it to be there. */
   readonly needed: boolean
+  /** True where it is read as part of what a bundler builds, and nowhere else. */
+  readonly built: boolean
   /** True where the definition has it. */
   readonly declared: boolean
   /** The setting that was probably meant, where it is not declared. */
@@ -27,6 +29,7 @@ export function readsOf(reads: readonly SourceRead[], definition: Definition | n
   const former = new Map(definition?.settings.flatMap((each) => each.formerly.map((old) => [old, each.name] as const)))
   const byName = new Map<string, SourcePlace[]>()
   const needed = new Set(reads.filter((each) => each.needed).map(({ name }) => name))
+  const plain = new Set(reads.filter((each) => !each.built).map(({ name }) => name))
   for (const { name, file, line, column } of reads) {
     const places = byName.get(name)
     if (places === undefined) byName.set(name, [{ file, line, column }])
@@ -39,6 +42,7 @@ export function readsOf(reads: readonly SourceRead[], definition: Definition | n
         name,
         places,
         needed: needed.has(name),
+        built: !plain.has(name),
         declared,
         near: declared ? null : (former.get(name) ?? nearest(name)),
         ofSystem: OF_SYSTEM.test(name),

@@ -31,6 +31,8 @@ export interface SourceRead extends SourcePlace {
   readonly name: string
   /** True where the code goes on with the value as it is; false where it asks first whether there is one, or has another. */
   readonly needed: boolean
+  /** True for `import.meta.env`, which bundlers fill: the value stands in what they build. */
+  readonly built: boolean
 }
 
 /** What a source file was found to hold. */

@@ -32,12 +32,13 @@ export async function checkHistory(
     if (space > 0 && line.length > space + 1) paths.set(line.slice(0, space), line.slice(space + 1))
   }
   await readBlobs(root, [...paths.keys()], (object, bytes) => {
-    const file = paths.get(object)!
-    for (const { name, setting, encoding } of hitsInContent(file, bytes, needles).hits) {
-      const commit =
-        lastLine(git(root, ['log', '--all', '--format=%h', `--find-object=${object}`])?.stdout) ?? object.slice(0, 10)
-      problems.push(guardProblem('secret-committed', { name, file, commit, encoding }, { file, name, setting }))
-    }
+    const { hits } = hitsInContent(paths.get(object)!, bytes, needles)
+    if (hits.length === 0) return
+    const commit =
+      lastLine(git(root, ['log', '--all', '--format=%h', `--find-object=${object}`])?.stdout) ?? object.slice(0, 10)
+    for (const file of namesOf(root, object) ?? [paths.get(object)!])
+      for (const { name, setting, encoding } of hits)
+        problems.push(guardProblem('secret-committed', { name, file, commit, encoding }, { file, name, setting }))
   })
   for (const message of git(root, ['log', '--all', '--format=%h%n%B%x00'])?.stdout.split('\0') ?? []) {
     const commit = message.trimStart().split('\n', 1)[0]!
@@ -46,6 +47,19 @@ export async function checkHistory(
     }
   }
   return problems
+}
+
+/** Every name that a version of a file ever had, also one with line ends in it; `null` where only a merge brought it in. */
+function namesOf(root: string, object: string): readonly string[] | null {
+  const words = ['log', '--all', '--no-renames', '--no-abbrev', '--format=', '--raw', '-z', `--find-object=${object}`]
+  const parts = git(root, words)?.stdout.split('\0') ?? []
+  const names = new Set<string>()
+  // Each entry, with the objects before and after it, is followed by its name.
+  for (const [at, part] of parts.entries()) {
+    const [, , , after] = /^\s*:/.test(part) ? part.trim().split(' ') : []
+    if (after === object) names.add(parts[at + 1]!)
+  }
+  return names.size === 0 ? null : [...names]
 }
 
 /** The last line of git's log is the oldest commit: where something came in. */

@@ -129,7 +129,7 @@ export async function setUpProject(
 /** A definition of every variable that has a value in a file or is read by the code. */
 function draftDefinition(root: string, look: ProjectLook, stages: readonly string[]): string {
   const { envFiles, reads, fallbacks } = look
-  const needed = new Set(reads.filter((each) => each.needed).map(({ name }) => name))
+  const byName = new Map(reads.map((each) => [each.name, each]))
   const values = new Map<string, string[]>(reads.map(({ name }) => [name, []]))
   const references = new Map<string, string[]>()
   const layers = new Set(stages.flatMap((stage) => layerFiles(stage)))
@@ -150,7 +150,12 @@ function draftDefinition(root: string, look: ProjectLook, stages: readonly strin
     [...values]
       .sort(([a], [b]) => (a < b ? -1 : 1))
       .map(([name, all]) =>
-        draftSetting(name, { values: all, needed: needed.has(name), fallback: fallbacks.get(name) ?? null }),
+        draftSetting(name, {
+          values: all,
+          needed: byName.get(name)?.needed === true,
+          built: byName.get(name)?.built === true,
+          fallback: fallbacks.get(name) ?? null,
+        }),
       ),
   )
   const named = stages.join() === DEFAULT_STAGES.join() ? null : stages
@@ -168,7 +173,7 @@ function withReferences(
     for (const [name, named] of references) if (named.some((each) => secrets.has(each))) secrets.add(name)
   }
   // A secret has no default.
-  return drafts.map((each) => (secrets.has(each.name) ? { ...each, secret: true, default: null } : each))
+  return drafts.map((each) => (secrets.has(each.name) ? { ...each, secret: true, public: false, default: null } : each))
 }
 
 /** Has git ignore the files of one machine, and not the example; true where a rule was added. */

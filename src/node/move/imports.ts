@@ -3,6 +3,7 @@ import { path } from '../builtin.ts'
 import type { SyntaxNode } from '../source/parser.ts'
 import { plainName, visit } from '../source/tree.ts'
 import { endingStyle, withEnding } from './import-paths.ts'
+import { importEdit } from './import-statement.ts'
 import type { SettingsModule } from './settings-module.ts'
 
 /** How a source file gets at the typed settings. */
@@ -39,23 +40,16 @@ export function settingsImport(
   const local = freeName(tree)
   const isModule =
     imports.some(({ node }) => node.type === 'ImportDeclaration') || isModuleFile(text, tree, file, moduleType)
-  const quote = quoteOf(text, imports)
   const source = isVirtual ? module.file : specifierFor(file, module.file, imports, module.ending)
   const names = module.exported === 'default' ? local : module.exported === local ? `{ ${local} }` : null
-  const from = `${quote}${source}${quote}`
-  const semicolon = usesSemicolons(text, body) ? ';' : ''
-  const statement = isModule
-    ? `import ${names ?? `{ ${module.exported} as ${local} }`} from ${from}${semicolon}`
-    : `const ${names ?? `{ ${module.exported}: ${local} }`} = require(${from})${module.exported === 'default' ? '.default' : ''}${semicolon}`
-  return {
-    local,
-    edit: insertion(
-      text,
-      tree,
-      imports.map(({ node }) => node),
-      statement,
-    ),
+  const statement = (quote: string, end: string) => {
+    const from = `${quote}${source}${quote}`
+    return isModule
+      ? `import ${names ?? `{ ${module.exported} as ${local} }`} from ${from}${end}`
+      : `const ${names ?? `{ ${module.exported}: ${local} }`} = require(${from})${module.exported === 'default' ? '.default' : ''}${end}`
   }
+  const nodes = imports.map(({ node }) => node)
+  return { local, edit: importEdit(text, tree, statement, nodes) }
 }
 
 interface Imported {
@@ -128,47 +122,6 @@ function specifierFor(
   const others = imports.filter(({ source }) => /^\.\.?\//.test(source)).map(({ source }) => source)
   const style = others.length === 0 ? ending : endingStyle(others)
   return withEnding(relative, style)
-}
-
-/** After the last import; where there is none, on top, but below what has to come first. */
-function insertion(text: string, tree: SyntaxNode, imports: readonly SyntaxNode[], statement: string): TextEdit {
-  const eol = /\r\n/.test(text) ? '\r\n' : '\n'
-  const last = imports.at(-1) ?? (tree.directives as readonly SyntaxNode[]).at(-1)
-  if (last !== undefined) {
-    const lineEnd = endOfLine(text, last.end)
-    // Other code behind it on its line stays behind.
-    const at = /^[ \t;]*(\/\/.*|\/\*.*\*\/[ \t]*)?$/.test(text.slice(last.end, lineEnd)) ? lineEnd : last.end
-    return { from: at, to: at, by: `${eol}${statement}` }
-  }
-  const at = topOf(text)
-  const gap = /^\s*\r?\n/.test(text.slice(at)) || text.slice(at) === '' ? '' : eol
-  return { from: at, to: at, by: `${statement}${eol}${gap}` }
-}
-
-/** Where code can begin: behind a byte-order mark, `#!`, and comments that stand apart from what follows. */
-function topOf(text: string): number {
-  const header = /^\ufeff?(#!.*\r?\n)?((\s*(\/\/.*|\/\*[\s\S]*?\*\/)[ \t]*\r?\n)+[ \t]*\r?\n)?/.exec(text)
-  return header?.[0].length ?? 0
-}
-
-function endOfLine(text: string, at: number): number {
-  const end = text.indexOf('\n', at)
-  return end < 0 ? text.length : text[end - 1] === '\r' ? end - 1 : end
-}
-
-function quoteOf(text: string, imports: readonly Imported[]): string {
-  const first = imports[0]?.node
-  const piece = first === undefined ? text : text.slice(first.start, first.end)
-  return (piece.match(/"/g)?.length ?? 0) > (piece.match(/'/g)?.length ?? 0) ? '"' : "'"
-}
-
-/** True for a file that ends its statements so. */
-function usesSemicolons(text: string, body: readonly SyntaxNode[]): boolean {
-  const telling = body.filter(({ type, declaration }) => {
-    const inner = (declaration as SyntaxNode | null | undefined)?.type ?? ''
-    return /^(Import|Export|Variable|Expression)/.test(type) && !/^(Function|Class|TS)/.test(inner)
-  })
-  return telling.length > 0 && telling.every(({ end }) => text[end - 1] === ';')
 }
 
 /** The same file, whatever of its ending was left out or stands for. */

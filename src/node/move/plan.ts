@@ -20,12 +20,14 @@ import { readManifest } from '../manifest.ts'
 import { readRegularText } from '../regular-file.ts'
 import { sourceFiles } from '../survey/files.ts'
 import { type FileChange, updateFiles } from '../writing/update-files.ts'
+import { browserFiles } from './browser-files.ts'
 import { addSetting, type NewSetting, requireSetting } from './definition-source.ts'
 import { exampleChange, ignoreChange, layerChanges, stageDocuments } from './file-changes.ts'
 import { leftoversOf } from './leftovers.ts'
 import { type SettingsModule, settingsModule } from './settings-module.ts'
 import { type MovePlace, type MoveSource, moveSources, rewriteSource } from './source-changes.ts'
 import { layerOf, type MovedFinding, type Target, targetsOf, type Wishes } from './targets.ts'
+import { pluginChange } from './vite-config.ts'
 
 /** The project that findings move in. */
 export interface MoveProject {
@@ -64,7 +66,7 @@ export interface MovePlan {
   readonly tracked: ReadonlySet<string>
   /** True where the program reads its settings through this package, which its `package.json` does not name. */
   readonly packageMissing: boolean
-  /** The configuration of Vite that lacks the plugin, which pages now need; `null` where nothing is lacking. */
+  /** The configuration of Vite to which the plugin, which pages now need, is to be added by hand; `null` where there is none. */
   readonly pluginMissing: string | null
   readonly as: ReadingStyle
 }
@@ -72,12 +74,14 @@ export interface MovePlan {
 /**
  * Works out what moving findings does. Writes nothing.
  *
+ * @param refusal says why a place stays as it is, where that is known already
  * @throws {SettingsError} where a path that was asked for can't be used, or the definition can't be added to
  */
-export async function planMove(
+export async function draftPlan(
   project: MoveProject,
   findings: readonly Finding[],
   options: MoveOptions,
+  refusal: (place: MovePlace) => string | null,
 ): Promise<MovePlan> {
   const { root, definitionFile } = project
   const wholeDefinition = path.join(root, definitionFile)
@@ -101,7 +105,11 @@ export async function planMove(
   const obstacleTo = (place: MovePlace): string | null => {
     const own = existing.get(place.finding)
     const isHidden = ofPages.has(place) && own !== undefined && !own.public
-    return refused.get(place.finding) ?? (isHidden ? obstacleText('not-public', { name: own.name }) : place.obstacle)
+    return (
+      refusal(place) ??
+      refused.get(place.finding) ??
+      (isHidden ? obstacleText('not-public', { name: own.name }) : place.obstacle)
+    )
   }
   const checked = sources.map((each) => ({
     ...each,
@@ -132,6 +140,8 @@ export async function planMove(
     .filter(({ before, after }) => before !== after)
   const pages = new Set(sources.filter(({ ofPage }) => ofPage).map(({ file }) => file))
   const onPages = rewritten.filter(({ file }) => pages.has(file))
+  const pageTexts = [...browserFiles(root)].map((each) => readRegularText(each) ?? '')
+  const plugin = onPages.length === 0 ? null : pluginChange(root, pageTexts)
   const needsModule = options.as === 'settings' && module.text !== null && rewritten.length > onPages.length
   const changes = [
     ...layerChanges(root, moved, documents),
@@ -139,6 +149,7 @@ export async function planMove(
     ...(needsModule ? [{ file: inner(root, module.file), before: null, after: module.text! }] : []),
     ...(change === null ? [] : exampleChange(root, project.definition, definition)),
     ...(onPages.length === 0 ? [] : modulesChange(root, definitionFile, definition)),
+    ...(plugin?.change == null ? [] : [plugin.change]),
     ...rewritten,
   ]
   const secrets = moved.filter(({ declaration }) => declaration.secret).map(({ finding }) => finding)
@@ -162,7 +173,7 @@ export async function planMove(
       changes.map(({ file }) => file),
     ),
     as: options.as,
-    pluginMissing: onPages.length === 0 ? null : configWithoutPlugin(root),
+    pluginMissing: plugin?.change === null ? plugin.file : null,
     packageMissing:
       options.as === 'settings' && rewritten.length > 0 && readManifest(root).dependencies?.mappa === undefined,
   }
@@ -187,13 +198,6 @@ function modulesChange(root: string, definitionFile: string, definition: Definit
   const before = readRegularText(path.join(root, file), file)
   const after = modulesFile(definition, definitionFile)
   return before === after ? [] : [{ file, before, after }]
-}
-
-/** The configuration of Vite, where it does not name the plugin. */
-function configWithoutPlugin(root: string): string | null {
-  const files = ['ts', 'mts', 'js', 'mjs', 'cts', 'cjs'].map((each) => `vite.config.${each}`)
-  const file = files.find((each) => readRegularText(path.join(root, each), each) !== null) ?? 'vite.config.ts'
-  return (readRegularText(path.join(root, file), file) ?? '').includes('mappa/vite') ? null : file
 }
 
 /** A source whose places stay where Node would have to load TypeScript for it, which it does not do for tools of every age. */

@@ -45,9 +45,9 @@ export function readJavaScript(text: string, file: string): Source | null {
           add(quasis.length === 1 ? node : quasi, cooked, quasis.length === 1 ? 'text' : 'template part', above)
       }
     } else {
-      for (const { name, at, needed } of readsIn(node, above)) {
+      for (const { name, at, needed, built } of readsIn(node, above)) {
         const { line, column } = at.loc.start
-        reads.push({ name, needed, file, line, column: column + 1 })
+        reads.push({ name, needed, built, file, line, column: column + 1 })
       }
     }
   })
@@ -76,6 +76,7 @@ interface ReadNode {
   readonly at: SyntaxNode
   /** What the program can't do without; for a name that the value is kept under, what is done with that name decides. */
   readonly needed: boolean | { readonly keptAs: string }
+  readonly built: boolean
 }
 
 /** `process.env.NAME`, `process.env['NAME']`, `import.meta.env.NAME`, and taking names out of either. */
@@ -83,18 +84,26 @@ function* readsIn(node: SyntaxNode, above: readonly SyntaxNode[]): Generator<Rea
   if (node.type === 'MemberExpression' || node.type === 'OptionalMemberExpression') {
     const property = node.property as SyntaxNode
     const name = node.computed ? (property.type === 'StringLiteral' ? property.value : null) : property.name
-    if (typeof name !== 'string' || !isEnvironment(node.object as SyntaxNode)) return
+    const source = typeof name === 'string' ? environmentIn(node.object) : null
+    if (typeof name !== 'string' || source === null) return
     const parent = above.at(-1)
     const keptAs = parent?.type === 'VariableDeclarator' && parent.init === node ? plainName(parent.id) : ''
-    yield { name, at: node, needed: keptAs === '' ? !mayBeMissing(node, parent) : { keptAs } }
-  } else if (node.type === 'VariableDeclarator' && isNode(node.init) && isEnvironment(node.init)) {
+    yield {
+      name,
+      at: node,
+      needed: keptAs === '' ? !mayBeMissing(node, parent) : { keptAs },
+      built: source === 'built',
+    }
+  } else if (node.type === 'VariableDeclarator') {
     const pattern = node.id as SyntaxNode
-    if (pattern.type !== 'ObjectPattern') return
+    const source = environmentIn(node.init)
+    if (pattern.type !== 'ObjectPattern' || source === null) return
     for (const property of pattern.properties as SyntaxNode[]) {
       const name = plainName(property.key)
       const keptAs = plainName(property.value)
       // With a default, there is no name at this place.
-      if (name !== '') yield { name, at: property, needed: keptAs === '' ? false : { keptAs } }
+      if (name !== '')
+        yield { name, at: property, needed: keptAs === '' ? false : { keptAs }, built: source === 'built' }
     }
   }
 }
@@ -145,15 +154,14 @@ function mayBeMissing(node: SyntaxNode, parent: SyntaxNode | undefined): boolean
   }
 }
 
-function isEnvironment(node: SyntaxNode): boolean {
-  if (node.type !== 'MemberExpression' && node.type !== 'OptionalMemberExpression') return false
+/** Which environment a node is, if any: that of the process, or the one that a bundler builds in. */
+function environmentIn(node: unknown): 'process' | 'built' | null {
+  if (!isNode(node) || (node.type !== 'MemberExpression' && node.type !== 'OptionalMemberExpression')) return null
   const object = node.object as SyntaxNode
-  const property = node.property as SyntaxNode
-  if (property.name !== 'env' && property.value !== 'env') return false
-  const meta = object.type === 'MetaProperty'
-  return (
-    meta ||
+  if (plainName(node.property) !== 'env') return null
+  if (object.type === 'MetaProperty') return 'built'
+  const isProcess =
     object.name === 'process' ||
     (object.type === 'MemberExpression' && (object.property as SyntaxNode).name === 'process')
-  )
+  return isProcess ? 'process' : null
 }
