@@ -153,6 +153,10 @@ describe('mappa survey', () => {
       'large.js': `${key}\n`.repeat(40_000),
       'binary.js': `${key}\0`,
       'closed.js': key,
+      'desk.vue': `<script>${key}</script>`,
+      'index.html': '<script src="a.js"></script>',
+      'moon.html': `<script>${key}</script>`,
+      Makefile: 'all:\n',
     })
     chmodSync(join(project.root, 'closed.js'), 0)
     openToAll(project.root)
@@ -163,10 +167,14 @@ describe('mappa survey', () => {
     assert.deepEqual(places(found), ['loud.js'])
     const passedOver = Object.fromEntries(found.passedOver.map(({ file, why }) => [file, why]))
     assert.deepEqual(passedOver, {
+      Makefile: 'Mappa does not read a Makefile',
+      'binary.js': 'no text: it has a NUL in it',
       'broken.js': 'not understood',
       'closed.js': "can't be read",
+      'desk.vue': 'Mappa does not read .vue files',
       'large.js': 'more than 1 MiB',
       'min.js': 'minified',
+      'moon.html': 'Mappa does not read .html files',
     })
     project.git('init')
     assert.ok(!places(survey(project)).includes('made/a.js'))

@@ -18,7 +18,8 @@ export function printSurvey(survey: Survey, root: string, hasDefinition: boolean
   }
   const { paint, print } = out
   const label = labelFrom(root)
-  if (findings.length === 0) print(`${paint.strong('Survey')}: no setting or key stands in the code.`)
+  if (findings.length === 0)
+    print(`${paint.strong('Survey')}: no setting or key stands in the code that was looked at.`)
   else
     print(`${paint.strong('Survey')}: ${paint.error(`${findings.length} finding${findings.length === 1 ? '' : 's'}`)}`)
   for (const each of findings) print(`\n${findingLines(each, label).join('\n')}`)

@@ -16,6 +16,10 @@ const JAVASCRIPT = /\.([cm]?[jt]sx?)$/
 const MADE =
   /(^|\/)(\.?package-lock\.json|npm-shrinkwrap\.json|composer\.lock|pnpm-lock\.yaml|tsconfig[^/]*\.json|package\.json|[^/]*\.min\.[cm]?js|[^/]*\.d\.[cm]?ts|[^/]*\.(generated|gen)\.\w+|settings\.definition\.\w+)$/
 
+/** Code, pages and configuration in which values stand as well, and which nothing here reads. */
+const UNREAD =
+  /\.(vue|svelte|astro|ipynb|html?|hbs|ejs|erb|twig|liquid|tf|tfvars|hcl|xml|plist|gradle|csproj|swift|dart|exs?|clj|lua|pl|pm|r|jl|ps1|bat|cmd|fish|c|cc|cpp|h|hpp|m|mm|sql|graphql|nix|bicep|mdx)$|(^|\/)(Makefile|Jenkinsfile|Procfile|Vagrantfile)$/i
+
 /** Why a file is passed over that no parser takes. */
 export const NOT_UNDERSTOOD = 'not understood'
 
@@ -28,15 +32,23 @@ export const NOT_UNDERSTOOD = 'not understood'
  * @returns what was found; `null` for a file that is no source
  */
 export function lookAt(whole: string, file: string, cache: SurveyCache, usage: UsageCheck): Found | null {
-  if ((!JAVASCRIPT.test(file) && languageOf(file) === null) || MADE.test(file)) return null
+  const isRead = JAVASCRIPT.test(file) || languageOf(file) !== null
+  if ((!isRead && !UNREAD.test(file)) || MADE.test(file)) return null
   try {
     const stats = fs.statSync(whole)
     if (!stats.isFile()) return null
     if (stats.size > LARGEST) return passedOver('more than 1 MiB')
+    if (!isRead) {
+      const text = fs.readFileSync(whole, 'utf8')
+      usage.look(text)
+      // A page that only names its scripts holds no values.
+      if (/\.html?$/i.test(file) && !/<script(?![^>]*\bsrc=)[^>]*>\s*\S/i.test(text)) return null
+      return passedOver(`Mappa does not read ${endingOf(file)}`)
+    }
     const known = cache.get(whole, stats, file)
     if (known !== null && !usage.isOpen) return known
     const text = fs.readFileSync(whole, 'utf8')
-    if (text.includes('\0')) return null
+    if (text.includes('\0')) return passedOver('no text: it has a NUL in it')
     usage.look(text)
     if (known !== null) return known
     const found = read(text, file)
@@ -46,6 +58,13 @@ export function lookAt(whole: string, file: string, cache: SurveyCache, usage: U
     if ((error as NodeJS.ErrnoException).code === undefined) throw error
     return passedOver("can't be read")
   }
+}
+
+/** `.vue files`, or the name itself where it has no ending. */
+function endingOf(file: string): string {
+  const name = file.split('/').at(-1)!
+  const dot = name.lastIndexOf('.')
+  return dot < 0 ? `a ${name}` : `${name.slice(dot)} files`
 }
 
 function read(text: string, file: string): Found {
