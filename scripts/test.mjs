@@ -12,7 +12,9 @@ packaged('Checking that what runs in pages needs no Node', 'typescript/bin/tsc',
 for (const example of ['dome-early', 'dome-api', 'night-desk']) {
   packaged(`Checking types of ${example}`, 'typescript/bin/tsc', ['-p', `examples/${example}`])
 }
-const files = readdirSync(join(root, 'tests')).filter((file) => file.endsWith('.test.ts'))
+const files = ['', 'border/'].flatMap((folder) =>
+  readdirSync(join(root, 'tests', folder)).flatMap((file) => (file.endsWith('.test.ts') ? [folder + file] : [])),
+)
 step('Running tests', process.execPath, [
   '--import',
   'tsx',

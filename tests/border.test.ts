@@ -257,13 +257,13 @@ const LEAKS: readonly Attack[] = [
   },
   {
     how: 'has it in a layer file that is an asset',
-    code: 'value-in-page',
+    code: 'address-in-page',
     main: `console.log(new URL('../.env.production.local', import.meta.url).href)`,
     files: { '.env.production.local': `DESK_KEY=slip-000111222333aaa\nDESK_LEDGER=${LEDGER}\n` },
   },
   {
     how: 'copies a layer file beside the page',
-    code: 'value-in-page',
+    code: 'env-file-served',
     files: { 'public/.env.production.local': PAGE_FILES['.env.production.local']! },
   },
   {

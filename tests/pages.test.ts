@@ -254,7 +254,7 @@ describe('serving', () => {
         /Page code imports the definition/,
       ],
       [`import { loadSettings } from 'mappa/node'\nconsole.log(loadSettings)`, /mappa\/node is for servers alone/],
-      ['console.log(import.meta.env.DESK_KEY)', /reads import\.meta\.env\.DESK_KEY, and that setting is not public/],
+      ['console.log(import.meta.env.DESK_KEY)', /reads import\.meta\.env\.DESK_KEY, and that setting is a secret/],
     ] as const) {
       page.write('src/main.ts', `${main}\n${line}\n`)
       await heading('The page: 1 error')

@@ -8,6 +8,7 @@ import type { Plugin, UserConfig } from 'vite'
 import { pageProblem } from '../core/problems/of-pages.ts'
 import { formatReport } from '../core/problems/report.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
+import { addressBorder } from './border/address-border.ts'
 import { buildBorder } from './border/build-border.ts'
 import { narrowing, pageCode } from './code/page-code.ts'
 import { writeDeclarations } from './declarations.ts'
@@ -49,8 +50,8 @@ export default function mappa(options: MappaOptions = {}): Plugin[] {
     serving(session),
     pageCode(session),
     narrowing(session),
+    ...addressBorder(session),
     buildBorder(session),
-    leakCheck(session),
     payloadPlaces(session),
     previewing(session),
   ]
@@ -78,6 +79,8 @@ function checking(session: Session): Plugin {
         throw new SettingsError({ title: 'The plugin', stage: null, problems })
       }
       session.config = config
+      // Nothing may be made behind the last search.
+      if (config.command === 'build') (config.plugins as Plugin[]).push(leakCheck(session))
       const count = config.plugins.filter(({ name }) => name === 'mappa').length
       if (count > 1) {
         const problems = [pageProblem('plugin-twice', { count })]
@@ -109,6 +112,12 @@ function addToWorkers(config: UserConfig, session: Session): void {
   const own = config.worker?.plugins
   config.worker = {
     ...config.worker,
-    plugins: () => [...(own?.() ?? []), pageCode(session), narrowing(session), buildBorder(session)],
+    plugins: () => [
+      ...(own?.() ?? []),
+      pageCode(session),
+      narrowing(session),
+      ...addressBorder(session),
+      buildBorder(session),
+    ],
   }
 }

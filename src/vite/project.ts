@@ -34,6 +34,8 @@ export interface Look {
   readonly usable: boolean
   /** The files that change this: layers, the definition, and what it imports. Whole paths. */
   readonly files: readonly string[]
+  /** The definition and what it imports. Whole paths; empty where there is no definition. */
+  readonly parts: readonly string[]
 }
 
 /**
@@ -57,12 +59,14 @@ export async function lookAt(viteRoot: string, mode: string, options: MappaOptio
       (each) => !(options.privateMayBeMissing === true && isMissingPrivate(each, inspection)),
     )
     const report = { ...reportOf(inspection), problems }
-    const files = [...layersOf(root, stage.stage), ...filesOfDefinition(file)]
-    return { root, file, definition, inspection, report, usable: !hasErrors(problems), files }
+    const parts = filesOfDefinition(file)
+    const files = [...layersOf(root, stage.stage), ...parts]
+    return { root, file, definition, inspection, report, usable: !hasErrors(problems), files, parts }
   } catch (error) {
     if (!isSettingsError(error)) throw error
-    const files = file === null ? DEFINITION_FILES.map((each) => join(root, each)) : filesOfDefinition(file)
-    return { root, file, definition, inspection: null, report: { root, ...error.report }, usable: false, files }
+    const parts = file === null ? [] : filesOfDefinition(file)
+    const files = file === null ? DEFINITION_FILES.map((each) => join(root, each)) : parts
+    return { root, file, definition, inspection: null, report: { root, ...error.report }, usable: false, files, parts }
   }
 }
 

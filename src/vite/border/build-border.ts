@@ -2,10 +2,10 @@ import type { Plugin } from 'vite'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { isSettingsError } from '../../core/problems/settings-error.ts'
-import { nearestOf } from '../../core/text/near.ts'
 import { BROWSER } from '../code/modules.ts'
+import { unknownRead } from '../code/unknown-reads.ts'
 import { addProblems, pageError, type Session } from '../session.ts'
-import { forbiddenInPages } from './forbidden.ts'
+import { offLimits } from './off-limits.ts'
 
 /** Holds the border in a build: fails where page code reaches the server side, or reads a public setting that is none. */
 export function buildBorder(session: Session): Plugin {
@@ -28,8 +28,20 @@ export function buildBorder(session: Session): Plugin {
       if (missing === null) return
       const file = log.id?.slice(session.look.root.length + 1) ?? null
       const place = { file, line: log.loc?.line ?? null, column: log.loc === undefined ? null : log.loc.column + 1 }
-      addProblems(session.crossings, [{ ...missing, ...place }])
+      // What page code reads by its name is known before anything is written.
+      const isKnown = session.crossings.some(({ setting }) => setting === missing.setting)
+      if (!isKnown) addProblems(session.crossings, [{ ...missing, ...place }])
       return false
+    },
+    load: {
+      order: 'pre',
+      handler(id) {
+        // What others would make of it could hold its lines, errors included. The build ends as soon as all modules are known.
+        const isOfPage = this.environment.config.consumer === 'client'
+        return isOfPage && offLimits(session.look).module(id, keepsLinks(session))?.code === 'env-file-in-page'
+          ? 'export default ""\n'
+          : null
+      },
     },
     async buildEnd(error) {
       if (error !== undefined || this.environment.config.consumer !== 'client') return
@@ -40,10 +52,12 @@ export function buildBorder(session: Session): Plugin {
         },
         resolve: async (specifier: string, importer: string) => (await this.resolve(specifier, importer))?.id ?? null,
       }
-      const forbids = forbiddenInPages(session.look)
+      const forbids = (id: string) => offLimits(session.look).module(id, keepsLinks(session))
       for (const id of this.getModuleIds()) {
         const forbidden = forbids(id)
         if (forbidden === null) continue
+        if (this.getModuleInfo(id)?.isEntry === true)
+          addProblems(session.crossings, [pageProblem('entry-in-page', { target: forbidden.target })])
         for (const importer of graph.importersOf(id)) {
           // What the server side itself imports is told of by whoever imports that.
           if (forbids(importer) !== null) continue
@@ -58,6 +72,11 @@ export function buildBorder(session: Session): Plugin {
       if (session.crossings.length > 0) throw pageError(session.crossings.splice(0), session)
     },
   }
+}
+
+/** True where Vite takes links for files of their own. */
+export function keepsLinks({ config }: Session): boolean {
+  return config?.resolve.preserveSymlinks === true
 }
 
 /** The error with a report that others have wrapped, also twice, as that of a worker. */
@@ -75,6 +94,5 @@ function unknownSetting(message: string, { look }: Session): Problem | null {
   if (match === null) return null
   const [, name, group] = match
   const asked = group === '' ? name! : `${group}.${name}`
-  const paths = look.definition?.settings.filter((each) => each.public).map((each) => each.path) ?? []
-  return pageProblem('public-unknown', { asked, near: nearestOf(paths)(asked) }, { setting: asked })
+  return unknownRead(asked, look, {})
 }

@@ -2,8 +2,8 @@ import { basename, join, relative } from 'node:path'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { Look } from '../project.ts'
-import type { Forbidden } from './forbidden.ts'
 import { type ImportSite, importSitesOf } from './import-sites.ts'
+import type { Forbidden } from './off-limits.ts'
 
 /** What the border has to know of a graph of modules. */
 export interface Graph {

@@ -147,7 +147,7 @@ function problemOf(object: Keepable, name: string, file: string, look: Look, has
   if (hasValue) return pageProblem('read-not-kept', { read, path, object }, place)
   return setting.public
     ? pageProblem('read-at-start', { read, path }, place)
-    : pageProblem('read-not-public', { read, path }, place)
+    : pageProblem('read-not-public', { read, path, what: setting.secret ? 'a secret' : 'not public' }, place)
 }
 
 function placeOf(file: string, read: string, { root }: Look) {

@@ -5,6 +5,7 @@ import { askOf, tell } from '../serving/serve.ts'
 import { addProblems, type Session } from '../session.ts'
 import { BROWSER, codeOf, OWN_IDS, OWN_SPECIFIERS, resolveOwn } from './modules.ts'
 import { narrowByText } from './narrow-by-text.ts'
+import { unknownReads } from './unknown-reads.ts'
 
 /** What Vite itself has in these objects. */
 const OF_VITE: Readonly<Record<Keepable, readonly string[]>> = {
@@ -65,7 +66,10 @@ export function narrowing(session: Session): Plugin {
         const narrowed = narrowByText(code, new Set(settings.map(({ path }) => path)))
         if (narrowed !== null) return { code: narrowed, map: null }
         const { narrowImports } = await import('./page-imports.ts')
-        return narrowImports(code, id, settings) as never
+        const { narrowed: parsed, unknown } = narrowImports(code, id, settings)
+        const isOfPage = this.environment.config.consumer === 'client'
+        if (isOfPage) addProblems(session.crossings, unknownReads(unknown, id, session.look))
+        return parsed as never
       },
     },
   }

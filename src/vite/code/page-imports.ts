@@ -12,18 +12,31 @@ import { BROWSER } from './modules.ts'
  * of which a bundler keeps those that are read.
  *
  * @param settings the public settings
- * @returns the new code and its map; `null` where nothing changes
+ * @returns the new code and its map, `null` where nothing changes; and the reads of what is no public setting
  */
 export function narrowImports(code: string, id: string, settings: readonly Declaration[]) {
   const { program, errors } = parseSync(`${id.replace(/[?#].*$/, '')}.tsx`, code)
-  if (errors.length > 0) return null
+  if (errors.length > 0) return { narrowed: null, unknown: [] }
   const module = new PageModule(program as unknown as SyntaxNode, settings)
   const text = new MagicString(code)
   for (const [node, names] of module.declarations) {
     const imports = names.map(({ local, path, isSetting }) => module.importOf(local, path, isSetting))
     text.update(node.start, node.end, imports.join('\n'))
   }
-  return text.hasChanged() ? { code: text.toString(), map: text.generateMap({ hires: 'boundary', source: id }) } : null
+  const narrowed = text.hasChanged()
+    ? { code: text.toString(), map: text.generateMap({ hires: 'boundary', source: id }) }
+    : null
+  return { narrowed, unknown: module.unknown }
+}
+
+/** A read of something that is no public setting. */
+export interface UnknownRead {
+  /** The path that is asked for, up to where there is nothing. */
+  readonly asked: string
+  /** The path as far as it is written out. */
+  readonly chain: string
+  /** The expression, as it stands there. */
+  readonly written: string
 }
 
 /** A name of a module, and the setting or group that it stands for. */
@@ -37,6 +50,7 @@ interface Name {
 class PageModule {
   /** Imports, and declarations that take settings out of their groups, with the names that they make. */
   readonly declarations = new Map<SyntaxNode, readonly Name[]>()
+  readonly unknown: UnknownRead[] = []
   readonly #program: SyntaxNode
   /** The path of each name of a group. */
   readonly #groups = new Map<string, string>()
@@ -79,7 +93,11 @@ class PageModule {
         if (type !== 'Property' || computed === true || (value as SyntaxNode).type !== 'Identifier') return null
         const path = join(group, plainName(key))
         const isSetting = this.#settings.has(path)
-        if (!isSetting && !this.#groupPaths.has(path)) return null
+        if (!isSetting && !this.#groupPaths.has(path)) {
+          if (!(plainName(key) in Object.prototype))
+            this.unknown.push({ asked: path, chain: path, written: plainName(key) })
+          return null
+        }
         const local = plainName(value)
         names.push({ local, path, isSetting })
         if (!isSetting) known.set(local, path)
@@ -99,8 +117,10 @@ class PageModule {
       if (this.declarations.has(node)) return false
       if (node.type !== 'Identifier' || node.name !== local || isLabel(node, above.at(-1))) return true
       const end = this.#endOf(node, path, above)
-      if (end === 'unknown') hasUnknown = true
-      else if (end === 'group') oneByOne = false
+      if (typeof end === 'object') {
+        hasUnknown = true
+        this.unknown.push(end)
+      } else if (end === 'group') oneByOne = false
       return true
     })
     // The bundler says which name a module lacks; an object would be silent.
@@ -108,21 +128,27 @@ class PageModule {
   }
 
   /** What a chain of members ends at, as in `settings.visitor.places`. */
-  #endOf(node: SyntaxNode, start: string, above: readonly SyntaxNode[]): 'setting' | 'group' | 'unknown' {
+  #endOf(node: SyntaxNode, start: string, above: readonly SyntaxNode[]): 'setting' | 'group' | UnknownRead {
     let path = start
     let inner = node
+    let written = plainName(node)
+    let asked: string | null = null
     for (const outer of above.toReversed()) {
       if (outer.type !== 'MemberExpression' || outer.object !== inner) break
       const property = outer.property as SyntaxNode
-      if (outer.computed === true && typeof property.value !== 'string') return 'group'
       const name = plainName(property)
-      if (name in Object.prototype) return 'group'
+      const isWrittenOut = outer.computed !== true || typeof property.value === 'string'
+      if (!isWrittenOut || name in Object.prototype) {
+        if (asked !== null) break
+        return 'group'
+      }
       path = join(path, name)
-      if (this.#settings.has(path)) return 'setting'
-      if (!this.#groupPaths.has(path)) return 'unknown'
+      written += `.${name}`
+      if (asked === null && this.#settings.has(path)) return 'setting'
+      if (!this.#groupPaths.has(path)) asked ??= path
       inner = outer
     }
-    return 'group'
+    return asked === null ? 'group' : { asked, chain: path, written }
   }
 }
 

@@ -1,21 +1,31 @@
-import { relative, resolve } from 'node:path'
+import { rmSync } from 'node:fs'
+import { dirname, join, relative, resolve } from 'node:path'
 import type { Plugin } from 'vite'
+import { pageProblem } from '../../core/problems/of-pages.ts'
 import { locate, type Problem } from '../../core/problems/problem.ts'
 import { pageError, type Session } from '../session.ts'
 import { checkMayAppear } from './may-appear.ts'
-import type { Search } from './search.ts'
+import type { Search, ValueFiles } from './search.ts'
 
 type Bundle = Parameters<Extract<Plugin['generateBundle'], (...words: never) => unknown>>[1]
 
-/** Searches everything that a build makes for values that no page may hold, and what lies behind the build. */
+/**
+ * Searches everything that a build makes for values that no page may hold: before it is written, and once more at the very end,
+ * whoever has written it. It has to be the last of all plugins.
+ */
 export function leakCheck(session: Session): Plugin {
   let search: Search = { needles: [], notSearched: [] }
-  /** The length of each file that was searched, in bytes, by its name. */
-  const searched = new Map<string, number>()
+  let valueFiles: ValueFiles
+  /** What was searched, by its name in the output. */
+  const searched = new Map<string, string>()
+  /** The folders that pages are served from. */
+  const folders = new Set<string>()
   let check: typeof import('./search.ts')
-  const look = (file: string, content: string | Uint8Array): Problem[] => {
+  const look = (file: string, content: string | Uint8Array, folder?: string): Problem[] => {
     const text = check.bytewise(content)
-    searched.set(file, text.length)
+    searched.set(file, text)
+    const whole = valueFiles.problemsIn(file, text, folder)
+    if (whole.length > 0) return whole
     return check.leaksIn(file, text, typeof content === 'string', search, session.look.inspection?.settings ?? [])
   }
   const lookAtAll = (bundle: Bundle): Problem[] =>
@@ -36,24 +46,41 @@ export function leakCheck(session: Session): Plugin {
       .filter(([id, { code }]) =>
         check.leaksIn(id, check.bytewise(code ?? ''), true, search, []).some(({ name }) => name === found.name),
       )
-      .map(([id]) => `from ${relative(session.look.root, id)}`)
-    return from.length === 0 ? found : locate(found, { trail: from })
+      .map(([id]) => check.sourceOf(id, found, session))
+    return from.length === 0 ? found : locate(found, { trail: [...new Set(from)] })
   }
-  let written = false
   let prepared: Promise<readonly Problem[]> = Promise.resolve([])
   /** Gets everything ready for the search, and looks through what is served as it is. */
   const prepare = async (): Promise<readonly Problem[]> => {
     check = await import('./search.ts')
     const { look: known, options, config } = session
     search = check.triedOut(check.searchFor(known.inspection!, options.mayAppear ?? []))
+    valueFiles = new check.ValueFiles(known)
     const { publicDir, build } = config!
     if (publicDir === '' || !build.copyPublicDir) return []
-    return check.servedFiles(publicDir).flatMap(({ file, read }) => look(file, read()))
+    return check.servedFiles(publicDir).flatMap(({ file, read }) => look(file, read(), publicDir))
+  }
+  /** Looks through everything that lies on the disk and was not searched as it is. What leaks does not stay there. */
+  const lookAtDisk = () => {
+    const problems: Problem[] = []
+    const deleted: string[] = []
+    for (const folder of folders) {
+      for (const { file, read } of check.servedFiles(folder)) {
+        const bytes = read()
+        if (searched.get(file) === check.bytewise(bytes)) continue
+        const found = look(file, bytes, folder)
+        if (found.length === 0) continue
+        problems.push(...found)
+        rmSync(join(folder, file), { force: true })
+        searched.delete(file)
+        deleted.push(relative(session.config!.root, join(folder, file)))
+      }
+    }
+    if (problems.length === 0) return
+    throw pageError([...problems, pageProblem('leaked-files-deleted', { files: deleted.join(', ') })], session)
   }
   return {
     name: 'mappa:leaks',
-    apply: 'build',
-    enforce: 'post',
     buildStart() {
       const { look: known, options } = session
       if (this.environment.config.consumer !== 'client' || known.inspection === null) return
@@ -75,38 +102,35 @@ export function leakCheck(session: Session): Plugin {
     generateBundle: {
       order: 'post',
       handler(_options, bundle) {
-        const { consumer, build } = this.environment.config
-        if (consumer !== 'client') return
+        if (this.environment.config.consumer !== 'client') return
         // What leaks never gets onto the disk.
         const problems = lookAtAll(bundle)
         if (problems.length > 0) throw pageError(problems, session)
-        written = build.write
       },
+    },
+    writeBundle({ dir, file }) {
+      const { consumer, root, build } = this.environment.config
+      if (consumer !== 'client') return
+      // Files that are served as they are go there, wherever the rest goes.
+      for (const each of [dir, file === undefined ? undefined : dirname(file), build.outDir])
+        if (each !== undefined) folders.add(resolve(root, each))
     },
     closeBundle: {
       order: 'post',
+      sequential: true,
       handler() {
-        if (this.environment.config.consumer !== 'client' || !written) return
-        const { config } = session
-        const problems = check
-          .servedFiles(resolve(config!.root, this.environment.config.build.outDir))
-          .filter(({ file, size }) => searched.get(file) !== size)
-          .flatMap(({ file, read }) => look(file, read()))
-        if (problems.length > 0) throw pageError(problems, session)
-        config!.logger.info(summary(searched.size, search))
+        // Also what a server, built later, renders into the folder of the pages.
+        if (folders.size === 0) return
+        lookAtDisk()
+        if (this.environment.config.consumer === 'client')
+          session.config!.logger.info(check.summary(searched.size, search))
+      },
+    },
+    buildApp: {
+      order: 'post',
+      async handler() {
+        if (folders.size > 0) lookAtDisk()
       },
     },
   }
-}
-
-function summary(files: number, { needles, notSearched }: Search): string {
-  const names = new Set(needles.map((each) => each.name)).size
-  const lines = [
-    `mappa: ${files} file${files === 1 ? '' : 's'} searched, and none holds the value of a private setting (${names} looked for)`,
-  ]
-  const reasons = new Map<string, string[]>()
-  for (const { name, reason } of notSearched) reasons.set(reason, [...(reasons.get(reason) ?? []), name])
-  if (reasons.size > 0) lines.push('mappa: not searchable, so not looked for:')
-  for (const [reason, own] of reasons) lines.push(`  ${own.join(', ')}: ${reason}`)
-  return lines.join('\n')
 }

@@ -1,14 +1,16 @@
-import { existsSync, readFileSync, statSync } from 'node:fs'
-import { relative } from 'node:path'
+import { existsSync, readdirSync, readFileSync, realpathSync, statSync } from 'node:fs'
+import { join, relative } from 'node:path'
 import { isSearchable } from '../../core/guard/encodings.ts'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
-import { filesBelow } from '../../node/files-below.ts'
 import { bytewise, hitsIn, hitsInCode, type Needle, needleOf } from '../../node/guard/needles.ts'
 import type { Inspection } from '../../node/load.ts'
+import type { Look } from '../project.ts'
+import type { Session } from '../session.ts'
 
 export { bytewise } from '../../node/guard/needles.ts'
+export { ValueFiles } from './value-files.ts'
 
 /** A value that is not looked for, and why, in words. */
 export interface NotSearched {
@@ -109,17 +111,62 @@ export function leaksIn(
 export interface ServedFile {
   /** Its path from the folder, with `/` between folders. */
   readonly file: string
-  /** In bytes. */
-  readonly size: number
   readonly read: () => Buffer
 }
 
-/** The files below a folder that is served; none where there is no folder. */
+/** The files below a folder that is served, also those that links lead to; none where there is no folder. */
 export function servedFiles(folder: string): ServedFile[] {
-  if (!existsSync(folder)) return []
-  return [...filesBelow(folder)].map((whole) => ({
+  return [...reachableFrom(folder, new Set())].map((whole) => ({
     file: relative(folder, whole).replaceAll('\\', '/'),
-    size: statSync(whole).size,
     read: () => readFileSync(whole),
   }))
+}
+
+/** Every file that a server finds below a folder. A link may lead round in a circle, so each folder is looked through once. */
+function* reachableFrom(folder: string, seen: Set<string>): Generator<string> {
+  const real = existsSync(folder) ? realpathSync(folder) : null
+  if (real === null || seen.has(real)) return
+  seen.add(real)
+  for (const entry of readdirSync(folder)) {
+    const inner = join(folder, entry)
+    const stats = statSync(inner, { throwIfNoEntry: false })
+    if (stats?.isDirectory()) yield* reachableFrom(inner, seen)
+    else if (stats?.isFile()) yield inner
+  }
+}
+
+/** The module that a value in a page comes from, for a person: a file, or what made it. */
+export function sourceOf(id: string, { name }: Problem, { look, config }: Session): string {
+  const setting = settingOf(id, look)
+  if (setting !== null) return `by ${setting}, which is public and has the same value`
+  const file = id.replace(/^\0/, '').replace(/[?#].*$/, '')
+  const text = existsSync(file) ? bytewise(readFileSync(file)) : ''
+  const needles = name === null ? [] : searchFor(look.inspection!, []).needles.filter((each) => each.name === name)
+  const defined = Object.entries(config?.define ?? {}).find(
+    ([, value]) => hitsInCode(bytewise(typeof value === 'string' ? value : JSON.stringify(value)), needles).length > 0,
+  )
+  const isOfFile = text !== '' && hitsInCode(text, needles).length > 0
+  if (!isOfFile && defined !== undefined) return `by ${defined[0]}, which the configuration of Vite defines`
+  return `from ${relative(look.root, file)}`
+}
+
+/** The setting that a module of ours stands for. */
+function settingOf(id: string, { definition }: Look): string | null {
+  const path = /^\0virtual:mappa\/browser\/(?:settings|values)\.?([\w.]*)/.exec(id)?.[1]
+  if (path === undefined) return null
+  const inside = definition?.settings.filter((each) => each.public && each.path.startsWith(path)) ?? []
+  return inside.map((each) => each.name).join(' or ') || null
+}
+
+/** What was searched, in words, and what could not be. */
+export function summary(files: number, { needles, notSearched }: Search): string {
+  const names = new Set(needles.map((each) => each.name)).size
+  const lines = [
+    `mappa: ${files} file${files === 1 ? '' : 's'} searched, and none holds the value of a private setting (${names} looked for)`,
+  ]
+  const reasons = new Map<string, string[]>()
+  for (const { name, reason } of notSearched) reasons.set(reason, [...(reasons.get(reason) ?? []), name])
+  if (reasons.size > 0) lines.push('mappa: not searchable, so not looked for:')
+  for (const [reason, own] of reasons) lines.push(`  ${own.join(', ')}: ${reason}`)
+  return lines.join('\n')
 }

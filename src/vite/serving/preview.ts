@@ -1,7 +1,9 @@
 import type { IncomingMessage, ServerResponse } from 'node:http'
+import { resolve } from 'node:path'
 import type { Plugin } from 'vite'
 import { lookAt } from '../project.ts'
 import type { Session } from '../session.ts'
+import { refuse, targetOf } from './closed-files.ts'
 import { isPageRequest } from './requests.ts'
 
 /** Fills the pages of a build while Vite serves them, with the values that hold at each request. */
@@ -19,6 +21,13 @@ export function previewing(session: Session): Plugin {
         else answerProblems(response, look.report)
         return look.usable
       }
+      session.look = await lookAt(config.root, config.mode, session.options)
+      const outDir = resolve(config.root, config.build.outDir)
+      middlewares.use((request, response, next) => {
+        const target = targetOf(request, { root: outDir, publicDir: '', base: config.base }, session)
+        if (target === null) next()
+        else refuse(response, target)
+      })
       middlewares.use((request, response, next) => {
         if (!isPageRequest(request)) next()
         else answer(request, response).then((usable) => usable && next(), next)

@@ -1,13 +1,15 @@
 import type { IncomingMessage } from 'node:http'
 import { resolve } from 'node:path'
 import type { DevEnvironment, Plugin, ResolvedConfig, ViteDevServer } from 'vite'
+import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { formatReport } from '../../core/problems/report.ts'
 import { type StopWatching, watchFiles } from '../../node/watch-files.ts'
-import { type Forbidden, forbiddenInPages } from '../border/forbidden.ts'
+import { type Forbidden, type OffLimits, offLimits } from '../border/off-limits.ts'
 import { OWN_IDS } from '../code/modules.ts'
 import { type Look, lookAt } from '../project.ts'
 import { addProblems, obstacles, pageError, type Session } from '../session.ts'
+import { closedFiles } from './closed-files.ts'
 import { isPageRequest } from './requests.ts'
 
 /**
@@ -44,37 +46,34 @@ export function serving(session: Session): Plugin {
         session.crossings.length = 0
         reload(server, session)
       })
+      server.middlewares.use(closedFiles(session, server))
       server.middlewares.use(async (request, response, next) => {
         const ask = askOf(config)
         // Vite may have taken the base away already.
         const asked = request.url?.endsWith('/@mappa/problems') === true
         const found = asked || isPageRequest(request) ? obstacles(session) : null
-        if (found !== null)
-          (await import('./problem-page.ts')).answerProblems(response, found, new URL(ask, addressOf(request)).href)
-        else if (asked) response.writeHead(204).end()
+        if (found !== null) {
+          const { answerProblems } = await import('./problem-page.ts')
+          answerProblems(response, found, `${originOf(request)}${ask}`)
+        } else if (asked) response.writeHead(204).end()
         else next()
       })
     },
-    async load(id) {
-      if (this.environment.config.consumer !== 'client') return
-      const forbids = forbiddenInPages(session.look)
-      const forbidden = forbids(id)
-      if (forbidden === null) return
-      const environment = this.environment as DevEnvironment
-      const graph = {
-        importersOf: (each: string) =>
-          [...(environment.moduleGraph.getModuleById(each)?.importers ?? [])].flatMap((one) => one.id ?? []),
-        resolve: async (specifier: string, importer: string) => (await this.resolve(specifier, importer))?.id ?? null,
-      }
-      const importers = graph.importersOf(id).filter((each) => forbids(each) === null)
-      if (importers.length === 0) return
-      const [{ crossing }, { problemCode }] = await Promise.all([
-        import('../border/crossing.ts'),
-        import('./problem-page.ts'),
-      ])
-      const problems = await Promise.all(importers.map((each) => crossing(forbidden, id, each, graph, session.look)))
-      tell(problems, session)
-      return `${problemCode(askOf(session.config!))}${await exportsOf(forbidden)}`
+    load: {
+      order: 'pre',
+      async handler(id) {
+        const environment = this.environment as DevEnvironment
+        if (environment.config.consumer !== 'client') return
+        const limits = offLimits(session.look)
+        const forbidden = limits.module(id, session.config!.resolve.preserveSymlinks)
+        if (forbidden === null) return
+        session.replaced.add(id)
+        const resolve = async (specifier: string, importer: string) =>
+          (await this.resolve(specifier, importer))?.id ?? null
+        tell(await crossingsInto(forbidden, id, environment, resolve, limits, session.look), session)
+        const { problemCode } = await import('./problem-page.ts')
+        return `${problemCode(askOf(session.config!))}${await exportsOf(forbidden)}`
+      },
     },
     transform: {
       order: 'pre',
@@ -105,9 +104,34 @@ export function askOf({ base }: ResolvedConfig): string {
   return `${base}@mappa/problems`
 }
 
-/** The address of this server; the page that asks may have come from another. */
-function addressOf({ headers, socket }: IncomingMessage): string {
-  return `${'encrypted' in socket ? 'https' : 'http'}://${headers.host ?? 'localhost'}`
+/** The address of this server, for a page that may have come from another; empty where the request names none that can be. */
+function originOf({ headers, socket }: IncomingMessage): string {
+  const origin = `${'encrypted' in socket ? 'https' : 'http'}://${headers.host ?? 'localhost'}`
+  return URL.canParse(origin) ? origin : ''
+}
+
+/** A problem for each module of a page that imports what no page may have; one without a way there, where none is known. */
+async function crossingsInto(
+  forbidden: Forbidden,
+  id: string,
+  { moduleGraph }: DevEnvironment,
+  resolve: (specifier: string, importer: string) => Promise<string | null>,
+  limits: OffLimits,
+  look: Look,
+): Promise<readonly Problem[]> {
+  const graph = {
+    importersOf: (each: string) =>
+      [...(moduleGraph.getModuleById(each)?.importers ?? [])].flatMap((one) => one.id ?? []),
+    resolve,
+  }
+  // A module may be asked for before Vite has noted who imports it.
+  for (let wait = 0; wait < 10 && graph.importersOf(id).length === 0; wait++)
+    await new Promise((done) => setTimeout(done, 10))
+  const importers = graph.importersOf(id)
+  if (importers.length === 0) return [pageProblem('entry-in-page', { target: forbidden.target })]
+  const { crossing } = await import('../border/crossing.ts')
+  const outer = importers.filter((each) => limits.module(each) === null)
+  return Promise.all(outer.map((each) => crossing(forbidden, id, each, graph, look)))
 }
 
 /** Exports of the same names, so that modules behind it can be linked. */

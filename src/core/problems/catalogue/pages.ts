@@ -48,8 +48,16 @@ export const pageProblems = () => ({
     'Page code imports {target}, which holds values of private settings.',
     'Import single public settings from virtual:mappa/browser instead.',
   ),
+  'entry-in-page': error(
+    '{target} is an entry of the page, and no page may have it.',
+    'Take it out of the entries of the build, and of the scripts of the page.',
+  ),
+  'address-in-page': error(
+    'The page points to {target}, which no page may have, so it would be handed out to every visitor.',
+    'Take the address out. What the page may know is in virtual:mappa/browser.',
+  ),
   'read-not-public': error(
-    'Page code reads {read}, and that setting is not public, so the page has no value for it.',
+    'Page code reads {read}, and that setting is {what}, so the page has no value for it.',
     'Do what needs it on a server. Only if any visitor may see it, give {path} public: true.',
   ),
   'read-at-start': error(
@@ -76,6 +84,14 @@ export const pageProblems = () => ({
   'value-in-page': error(
     'The value of {name} would reach every visitor: it stands in {file}{encoding}.',
     'Find out which code put it there, and have a server do that work. Replace the value if the file was ever published.',
+  ),
+  'env-file-served': error(
+    '{target} would reach every visitor: {file} is that file, a copy of it, or holds all of it.',
+    'Take it out of what is served. A page gets what it may know from virtual:mappa/browser.',
+  ),
+  'leaked-files-deleted': notice(
+    'What leaked lay on the disk already, and was deleted: {files}.',
+    'Build again when it is out of the code. If it was published already, replace the values.',
   ),
   'private-in-page': error(
     'The value of {name}, which is not public, would reach every visitor: it stands in {file}{encoding}.',

@@ -1,0 +1,51 @@
+import { readFileSync } from 'node:fs'
+import { relative } from 'node:path'
+import { pageProblem } from '../../core/problems/of-pages.ts'
+import type { Problem } from '../../core/problems/problem.ts'
+import { nearestOf } from '../../core/text/near.ts'
+import type { Look } from '../project.ts'
+import type { UnknownRead } from './page-imports.ts'
+
+/** A problem for each read of something that is no public setting: there is no such setting, or no page may have it. */
+export function unknownReads(reads: readonly UnknownRead[], id: string, look: Look): Problem[] {
+  const file = id.replace(/[?#].*$/, '')
+  return reads.map(({ asked, chain, written }) => {
+    const place = { file: relative(look.root, file), ...placeOf(written, file) }
+    const private_ = look.definition?.settings.find(({ path }) => path === chain || chain.startsWith(`${path}.`))
+    return unknownRead(private_?.path ?? asked, look, place)
+  })
+}
+
+/**
+ * The same for one path.
+ *
+ * @param place where it is read
+ */
+export function unknownRead(asked: string, { definition }: Look, place: object): Problem {
+  const settings = definition?.settings ?? []
+  const private_ = settings.find(({ path, public: isPublic }) => path === asked && !isPublic)
+  if (private_ !== undefined) {
+    const what = private_.secret ? 'a secret' : 'not public'
+    return pageProblem(
+      'read-not-public',
+      { read: `settings.${asked}`, what, path: asked },
+      { setting: asked, ...place },
+    )
+  }
+  const paths = settings.flatMap((each) => (each.public ? [each.path] : []))
+  return pageProblem('public-unknown', { asked, near: nearestOf(paths)(asked) }, { setting: asked, ...place })
+}
+
+/** Where an expression stands in a file as it was written. */
+function placeOf(written: string, file: string): { line: number | null; column: number | null } {
+  let text = ''
+  try {
+    text = readFileSync(file, 'utf8')
+  } catch {
+    // A module that is made up has no lines.
+  }
+  const at = text.indexOf(written)
+  if (at < 0) return { line: null, column: null }
+  const before = text.slice(0, at).split('\n')
+  return { line: before.length, column: before.at(-1)!.length + 1 }
+}

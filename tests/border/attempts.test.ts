@@ -1,0 +1,433 @@
+import assert from 'node:assert/strict'
+import { existsSync, mkdirSync, symlinkSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import { describe, it } from 'node:test'
+import type { MappaOptions } from 'mappa/vite'
+import type { InlineConfig } from 'vite'
+import { filesIn, makePage, PAGE_DEFINITION, PAGE_FILES } from '../support/page-project.ts'
+import { serve } from '../support/serving.ts'
+
+/** Something that an honest developer might do, and that would hand out what no page may have. */
+interface Attempt {
+  readonly how: string
+  readonly files?: Record<string, string>
+  /** Links, from their names to what they lead to. */
+  readonly links?: Record<string, string>
+  /** Put behind the page's own code. */
+  readonly main?: string
+  readonly config?: InlineConfig
+  readonly options?: MappaOptions
+  /** The problem that ends the build; without it, nothing is built. */
+  readonly built?: string
+  /** The problem in the place of the page while serving. */
+  readonly served?: string
+  /** Addresses that are answered with 403. */
+  readonly closed?: readonly string[]
+}
+
+/** Short, so that no search for values would find them. */
+const SHORT = 'k3Y-9x'
+const LONG = 'slip-93ae77c0d1f4'
+const MOUNTED = 'door-5b1e'
+const ENV = {
+  '.env.development.local': `DESK_KEY=${LONG}\nSHORT=${SHORT}\n`,
+  '.env.production.local': `DESK_KEY=${LONG}\nSHORT=${SHORT}\n`,
+}
+const IN_DIRECTORY = {
+  'settings.definition.ts': PAGE_DEFINITION.replace(/\}\)\n$/, "}, { directory: './mounted' })\n"),
+  'mounted/DESK_KEY': MOUNTED,
+  '.env.development.local': '',
+  '.env.production.local': '',
+}
+const SHARED = {
+  'settings.definition.ts':
+    "import { defineSettings } from 'mappa'\nimport { desk } from './parts/desk.ts'\nimport { visitor } from './parts/visitor.ts'\nexport default defineSettings({ desk, visitor })\n",
+  'parts/desk.ts':
+    "import { setting } from 'mappa'\nexport const desk = { key: setting.string('Key that signs booking slips', { secret: true }) }\n",
+  'parts/visitor.ts':
+    "import { setting } from 'mappa'\nexport const visitor = { starMapUrl: setting.url('Star map', { public: true }), places: setting.integer('Places', { public: true, default: 12 }), notice: setting.string('Line', { public: true, default: '' }) }\n",
+}
+const raw = (specifier: string) => `import text from '${specifier}'\nconsole.log(text)`
+
+const IMPORTS: readonly Attempt[] = [
+  ...['?raw', '?url', '?inline', '?raw&inline', '', '?import&raw', '#x?raw'].map((query) => ({
+    how: `imports an env file with "${query}"`,
+    main: raw(`../.env.production.local${query}`),
+    built: 'env-file-in-page',
+    served: 'env-file-in-page',
+  })),
+  {
+    how: 'imports an env file for its effects',
+    main: "import '../.env.production.local'",
+    built: 'env-file-in-page',
+    served: 'env-file-in-page',
+  },
+  {
+    how: 'imports it from the root',
+    main: raw('/.env.development.local?raw'),
+    built: 'env-file-in-page',
+    served: 'env-file-in-page',
+  },
+  {
+    how: 'imports it later',
+    main: "import('../.env.development.local?raw').then(console.log)",
+    built: 'env-file-in-page',
+    served: 'env-file-in-page',
+  },
+  {
+    how: 'imports all env files at once, as texts',
+    main: "console.log(import.meta.glob('../.env*', { query: '?raw', eager: true, exhaustive: true }))",
+    built: 'env-file-in-page',
+    served: 'env-file-in-page',
+  },
+  {
+    how: 'imports all env files at once, as addresses',
+    main: "console.log(import.meta.glob('/.env*', { query: '?url', eager: true, exhaustive: true }))",
+    built: 'env-file-in-page',
+    served: 'env-file-in-page',
+  },
+  {
+    how: 'imports a copy of an env file',
+    files: { 'config/.env.bak': `KEY=${SHORT}\n` },
+    main: raw('../config/.env.bak?raw'),
+    built: 'env-file-in-page',
+    served: 'env-file-in-page',
+  },
+  {
+    how: 'imports an env file under another name',
+    config: { resolve: { alias: [{ find: /^@key/, replacement: '/.env.production.local' }] } },
+    main: raw('@key?raw'),
+    built: 'env-file-in-page',
+    served: 'env-file-in-page',
+  },
+  {
+    how: 'imports a link to an env file',
+    links: { 'src/key.txt': '../.env.production.local' },
+    main: raw('./key.txt?raw'),
+    built: 'env-file-in-page',
+    served: 'env-file-in-page',
+  },
+  {
+    how: 'imports a link, which is kept as one',
+    links: { 'src/key.txt': '../.env.production.local' },
+    config: { resolve: { preserveSymlinks: true } },
+    main: raw('./key.txt?raw'),
+    built: 'env-file-in-page',
+    served: 'env-file-in-page',
+  },
+  {
+    how: 'imports what an env file is a link to',
+    files: { '.env.production.local': '', 'own/keys': `DESK_KEY=${LONG}\nSHORT=${SHORT}\n` },
+    links: { '.env.local': 'own/keys' },
+    main: raw('../own/keys?raw'),
+    built: 'env-file-in-page',
+    served: 'env-file-in-page',
+  },
+  {
+    how: 'imports the definition as a text',
+    main: raw('../settings.definition.ts?raw'),
+    built: 'definition-in-page',
+    served: 'definition-in-page',
+  },
+  {
+    how: 'imports the address of the definition',
+    main: raw('../settings.definition.ts?url'),
+    built: 'definition-in-page',
+    served: 'definition-in-page',
+  },
+  {
+    how: 'imports a part of the definition',
+    files: SHARED,
+    main: "import { desk } from '../parts/desk.ts'\nconsole.log(desk)",
+    built: 'definition-in-page',
+    served: 'definition-in-page',
+  },
+  {
+    how: 'imports a part of the definition as a text',
+    files: SHARED,
+    main: raw('../parts/visitor.ts?raw'),
+    built: 'definition-in-page',
+    served: 'definition-in-page',
+  },
+  ...['?raw', '?url', '?inline', ''].map((query) => ({
+    how: `imports a mounted secret with "${query}"`,
+    files: IN_DIRECTORY,
+    main: raw(`../mounted/DESK_KEY${query}`),
+    built: 'env-file-in-page',
+    served: 'env-file-in-page',
+  })),
+  {
+    how: 'imports all mounted secrets at once',
+    files: IN_DIRECTORY,
+    main: "console.log(import.meta.glob('../mounted/*', { query: '?raw', eager: true }))",
+    built: 'env-file-in-page',
+    served: 'env-file-in-page',
+  },
+  {
+    how: 'imports a mounted secret from the directory that it is a link to',
+    files: {
+      ...IN_DIRECTORY,
+      'mounted/DESK_KEY': '',
+      'data/DESK_KEY': MOUNTED,
+      'settings.definition.ts': IN_DIRECTORY['settings.definition.ts'].replace('mounted', 'linked'),
+    },
+    links: { linked: 'data' },
+    main: raw('../data/DESK_KEY?raw'),
+    built: 'env-file-in-page',
+    served: 'env-file-in-page',
+  },
+  {
+    how: 'imports an env file into styles',
+    files: { 'src/desk.css': "@import '../.env.production.local';\n" },
+    main: "import './desk.css'",
+    built: 'address-in-page',
+    served: 'address-in-page',
+  },
+  {
+    how: 'imports an env file into styles by url()',
+    files: { 'src/desk.css': '@import url("../.env.development.local");\n' },
+    main: "import './desk.css'",
+    built: 'address-in-page',
+    served: 'address-in-page',
+  },
+  {
+    how: 'imports an env file in a script of the page',
+    files: {
+      'index.html': '<script type="module">import key from \'./.env.production.local?raw\'; console.log(key)</script>',
+    },
+    built: 'env-file-in-page',
+    served: 'env-file-in-page',
+  },
+  {
+    how: 'has the definition as a script',
+    files: { 'index.html': '<script type="module" src="/settings.definition.ts"></script>' },
+    built: 'definition-in-page',
+    served: 'entry-in-page',
+    closed: ['/settings.definition.ts'],
+  },
+  {
+    how: 'has an env file as a script',
+    files: { 'index.html': '<script src="/.env.production.local"></script>' },
+    built: 'address-in-page',
+    served: 'address-in-page',
+  },
+  {
+    how: 'has the definition as an entry',
+    config: { build: { rolldownOptions: { input: 'settings.definition.ts' } } },
+    built: 'entry-in-page',
+  },
+  {
+    how: 'has a part of the definition as an entry',
+    files: SHARED,
+    config: { build: { rolldownOptions: { input: ['index.html', 'parts/desk.ts'] } } },
+    built: 'entry-in-page',
+  },
+  {
+    how: 'has the definition as a library',
+    config: { build: { lib: { entry: 'settings.definition.ts', formats: ['es'], fileName: 'desk' } } },
+    built: 'entry-in-page',
+  },
+  {
+    how: 'warms the definition up',
+    config: { server: { warmup: { clientFiles: ['./settings.definition.ts', './.env.development.local'] } } },
+    closed: ['/settings.definition.ts', '/.env.development.local'],
+  },
+  {
+    how: 'imports an env file that is marked to be ignored',
+    main: "import(/* @vite-ignore */ '/.env.development.local?raw').then(console.log)",
+    closed: ['/.env.development.local?raw', '/.env.development.local?import&raw'],
+  },
+]
+
+const ADDRESSES: readonly Attempt[] = [
+  {
+    how: 'points to an env file in code',
+    main: "console.log(new URL('../.env.production.local', import.meta.url).href)",
+    built: 'address-in-page',
+    served: 'address-in-page',
+    closed: ['/.env.production.local'],
+  },
+  {
+    how: 'points to a mounted secret in code',
+    files: IN_DIRECTORY,
+    main: "console.log(new URL('../mounted/DESK_KEY', import.meta.url).href)",
+    built: 'address-in-page',
+    served: 'address-in-page',
+    closed: ['/mounted/DESK_KEY'],
+  },
+  {
+    how: 'points to the definition in code',
+    main: "console.log(new URL('../settings.definition.ts', import.meta.url).href)",
+    built: 'address-in-page',
+    served: 'address-in-page',
+  },
+  {
+    how: 'points to a part of the definition in code',
+    files: SHARED,
+    main: "console.log(new URL('../parts/desk.ts', import.meta.url).href)",
+    built: 'address-in-page',
+    served: 'address-in-page',
+  },
+  {
+    how: 'has an env file for a picture',
+    files: { 'index.html': '<img src="./.env.production.local"><script type="module" src="/src/main.ts"></script>' },
+    built: 'address-in-page',
+    served: 'address-in-page',
+  },
+  {
+    how: 'has an env file for an icon',
+    files: {
+      'index.html': '<link rel="icon" href="/.env.production.local"><script type="module" src="/src/main.ts"></script>',
+    },
+    built: 'address-in-page',
+    served: 'address-in-page',
+  },
+  {
+    how: 'has a mounted secret for a picture',
+    files: {
+      ...IN_DIRECTORY,
+      'index.html': '<img src="/mounted/DESK_KEY"><script type="module" src="/src/main.ts"></script>',
+    },
+    built: 'address-in-page',
+    served: 'address-in-page',
+  },
+  {
+    how: 'has an env file for a background',
+    files: { 'src/desk.css': 'h1 { background: url(../.env.production.local) }\n' },
+    main: "import './desk.css'",
+    built: 'address-in-page',
+    served: 'address-in-page',
+  },
+  {
+    how: 'has an env file for a background in the page',
+    files: {
+      'index.html':
+        '<style>h1 { background: url("./.env.production.local") }</style><script type="module" src="/src/main.ts"></script>',
+    },
+    built: 'address-in-page',
+    served: 'address-in-page',
+  },
+  {
+    how: 'copies an env file beside the page',
+    files: { 'public/.env': `API_KEY=${SHORT}\n` },
+    built: 'env-file-served',
+    closed: ['/.env'],
+  },
+  {
+    how: 'copies an env file under another name beside the page',
+    files: { 'public/notes.txt': ENV['.env.production.local'] },
+    built: 'env-file-served',
+  },
+  {
+    how: 'has a link to an env file beside the page',
+    links: { 'public/notes.txt': '../.env.production.local' },
+    built: 'env-file-served',
+    closed: ['/notes.txt'],
+  },
+  {
+    how: 'serves the project as it is',
+    config: { publicDir: '.' },
+    built: 'env-file-served',
+    closed: ['/.env.development.local', '/settings.definition.ts'],
+  },
+  {
+    how: 'serves mounted secrets as they are',
+    files: IN_DIRECTORY,
+    config: { publicDir: 'mounted' },
+    built: 'env-file-served',
+    closed: ['/DESK_KEY'],
+  },
+  ...(['strict', 'deny'] as const).map((each) => ({
+    how: `opens its files by ${each}`,
+    files: { ...IN_DIRECTORY, '.env.development.local': `SHORT=${SHORT}\n` },
+    config: { server: { fs: each === 'strict' ? { strict: false } : { deny: ['*.crt'], allow: ['..'] } } },
+    closed: [
+      '/.env.development.local',
+      '//.env.development.local',
+      '/./.env.development.local',
+      '/src/../.env.development.local',
+      '/%2eenv.development.local',
+      '/%252eenv.development.local',
+      '/.env%2edevelopment%2elocal',
+      '/src/%2e%2e/.env.development.local',
+      '/.env.development.local?raw',
+      '/.env.development.local?url',
+      '/.env.development.local?import&raw',
+      '/.env.development.local/',
+      '/.env.development.local%00',
+      '/.env.development.local.',
+      '/.env.development.local::$DATA',
+      '/@fs<root>/.env.development.local',
+      '/@fs/<root>/.env.development.local?raw',
+      '/@fs<root>/src/../.env.development.local',
+      '/@id/<root>/.env.development.local',
+      '/@id/__x00__<root>/.env.development.local?raw',
+      '/<root>/.env.development.local',
+      '/src\\..\\.env.development.local',
+      '/.ENV.development.local',
+      '/mounted/DESK_KEY',
+      '/mounted//DESK_KEY',
+      '/mounted/%44ESK_KEY',
+      '/@fs<root>/mounted/DESK_KEY?import&raw',
+      '/settings.definition.ts',
+      '/settings.definition.ts?raw',
+      '/settings%2edefinition.ts?url',
+    ],
+  })),
+  {
+    how: 'lies below a base',
+    config: { base: '/desk/' },
+    closed: [
+      '/desk/.env.development.local',
+      '/.env.development.local',
+      '/desk//.env.development.local?raw',
+      '/desk/@fs<root>/.env.development.local',
+    ],
+  },
+]
+
+for (const [title, attempts] of Object.entries({
+  'a page that imports': IMPORTS,
+  'a page that points to files': ADDRESSES,
+})) {
+  describe(title, () => {
+    for (const attempt of attempts) {
+      it(`hands nothing out: ${attempt.how}`, async (context) => {
+        const { files = {}, links = {}, main = '', config = {}, options = {}, built, served, closed = [] } = attempt
+        const page = makePage(context, { ...ENV, 'src/main.ts': `${PAGE_FILES['src/main.ts']}${main}\n`, ...files })
+        for (const [name, target] of Object.entries(links)) {
+          mkdirSync(dirname(join(page.root, name)), { recursive: true })
+          symlinkSync(target, join(page.root, name))
+        }
+        const isSafe = (text: string, where: string) => {
+          for (const secret of [SHORT, LONG, MOUNTED, 'signs booking slips']) {
+            assert.ok(!text.includes(secret), `${where} holds ${secret}`)
+            for (const offset of [0, 1, 2]) {
+              const inBase64 = Buffer.from(`${'x'.repeat(offset)}${secret}`)
+                .toString('base64')
+                .slice(offset === 0 ? 0 : 4, -4)
+              assert.ok(inBase64.length < 6 || !text.includes(inBase64), `${where} holds ${secret} in base64`)
+            }
+          }
+        }
+        if (built !== undefined) {
+          await assert.rejects(page.build(config, options), (error: Error) => {
+            assert.ok(error.message.includes(`  ${built}\n`), error.message)
+            isSafe(error.message, 'the message')
+            return true
+          })
+          if (existsSync(join(page.root, 'dist')))
+            isSafe(Object.values(filesIn(join(page.root, 'dist'))).join('\n'), 'dist')
+        }
+        if (served === undefined && closed.length === 0) return
+        const seen = await serve(context, page.root, { config, options, urls: closed })
+        isSafe(seen.bodies, 'an answer')
+        isSafe(seen.log, 'the log')
+        for (const url of closed) assert.equal(seen.statuses.get(url.replace('<root>', page.root)), 403, url)
+        if (served === undefined) return
+        assert.equal(seen.page.status, 500)
+        assert.ok(seen.page.text.includes(served), seen.page.text)
+      })
+    }
+  })
+}
