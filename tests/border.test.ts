@@ -485,7 +485,7 @@ console.log(process.env.VISITOR_STAR_MAP_URL, process.env.VISITOR_OPENS, process
     }
     const files = await page.build({ customLogger: logger, logLevel: 'info' })
     const all = said.join('\n')
-    assert.match(all, /DESK_KEY: too short or too common/)
+    assert.match(all, /DESK_KEY: too short to be told apart/)
     assert.match(all, /SERVER_PORT: a port is too common/)
     const bytes =
       '<script type="application/json" id="mappa-settings">{"visitor.notice":"","visitor.mirror":"east"}</script>'

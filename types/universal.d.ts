@@ -2,7 +2,15 @@
  * The few things beyond the language that both Node and browsers have and the core may use. The core is compiled
  * with these alone, so that nothing else slips in.
  */
-declare const URL: { canParse(url: string): boolean }
+interface UniversalUrl {
+  readonly href: string
+  readonly username: string
+  readonly password: string
+  readonly pathname: string
+  readonly hash: string
+  readonly searchParams: Iterable<[name: string, value: string]>
+}
+declare const URL: { new (url: string): UniversalUrl; canParse(url: string): boolean }
 
 /** Encoding standard of WHATWG. */
 declare class TextDecoder {

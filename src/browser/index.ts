@@ -25,10 +25,10 @@ import { START_VALUE_TEXTS, type StartValueCode } from '../core/problems/catalog
  */
 export function startSettings<D extends Definition>(shape?: WireShape): StartData<D> {
   const values = startValues(shape)
-  const root: Record<string, unknown> = {}
+  const root: Record<string, unknown> = Object.create(null)
   for (const path in values) {
     path.split('.').reduce((group, key, index, { length }) => {
-      group[key] ??= index < length - 1 ? {} : values[path]
+      group[key] ??= index < length - 1 ? Object.create(null) : values[path]
       return group[key] as typeof root
     }, root)
   }
@@ -42,7 +42,7 @@ export function startSettings<D extends Definition>(shape?: WireShape): StartDat
  */
 export function startValues(shape?: WireShape): Readonly<Record<string, unknown>> {
   const data = payload()
-  const values: Record<string, unknown> = {}
+  const values: Record<string, unknown> = Object.create(null)
   let faults = ''
   for (const path in shape ?? data) {
     const [code, ...words] = [shape?.[path] ?? 'j'].flat() as string[]

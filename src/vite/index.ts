@@ -4,8 +4,9 @@
  * @packageDocumentation
  */
 import { resolve } from 'node:path'
-import type { Plugin, UserConfig } from 'vite'
+import type { Plugin, ResolvedConfig, UserConfig } from 'vite'
 import { pageProblem } from '../core/problems/of-pages.ts'
+import type { Problem } from '../core/problems/problem.ts'
 import { formatReport } from '../core/problems/report.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { addressBorder } from './border/address-border.ts'
@@ -54,6 +55,7 @@ export default function mappa(options: MappaOptions = {}): Plugin[] {
     buildBorder(session),
     payloadPlaces(session),
     previewing(session),
+    lastWord(),
   ]
 }
 
@@ -75,17 +77,21 @@ function checking(session: Session): Plugin {
     configResolved(config) {
       // Older versions than 6 know no environments.
       if (config.environments === undefined) {
-        const problems = [pageProblem('vite-too-old', {})]
-        throw new SettingsError({ title: 'The plugin', stage: null, problems })
+        throw new SettingsError({ title: 'The plugin', stage: null, problems: [pageProblem('vite-too-old', {})] })
       }
       session.config = config
       // Nothing may be made behind the last search.
       if (config.command === 'build') (config.plugins as Plugin[]).push(leakCheck(session))
       const count = config.plugins.filter(({ name }) => name === 'mappa').length
       if (count > 1) {
-        const problems = [pageProblem('plugin-twice', { count })]
-        throw new SettingsError({ title: 'The plugin', stage: null, problems })
+        throw new SettingsError({
+          title: 'The plugin',
+          stage: null,
+          problems: [pageProblem('plugin-twice', { count })],
+        })
       }
+      const problems = waysAround(config)
+      if (problems.length > 0) throw new SettingsError({ title: 'The plugin', stage: null, problems })
       const { report, usable } = session.look
       if (usable && report.problems.length > 0) config.logger.warn(formatReport(report))
       const open = (session.look.definition?.settings ?? []).filter((each) => each.public).map(({ path }) => path)
@@ -105,6 +111,22 @@ function checking(session: Session): Plugin {
 function turnOffOwnReading(config: UserConfig): void {
   config.envDir = false
   config.envPrefix = NO_PREFIX
+}
+
+/** The same once more, when the plugins behind have had their say. */
+function lastWord(): Plugin {
+  return { name: 'mappa:last-word', enforce: 'post', config: { order: 'post', handler: turnOffOwnReading } }
+}
+
+/** What a configuration has that would lead around the border. */
+function waysAround(config: ResolvedConfig): Problem[] {
+  const prefixes = [config.envPrefix].flat()
+  const problems: Problem[] = []
+  if (config.envDir !== false || prefixes.some((each) => each !== NO_PREFIX))
+    problems.push(pageProblem('own-reading-on', {}))
+  const { bundledDev } = (config.experimental ?? {}) as { bundledDev?: unknown }
+  if (config.command === 'serve' && bundledDev === true) problems.push(pageProblem('bundled-while-serving', {}))
+  return problems
 }
 
 /** Workers are bundled by themselves, with plugins of their own. */

@@ -3,6 +3,7 @@ import { join, relative, resolve } from 'node:path'
 import type { Definition } from '../core/definition/definition.ts'
 import { layerFiles } from '../core/layers/order.ts'
 import { literalOf } from '../core/page/literal.ts'
+import { publicFaults } from '../core/page/public-values.ts'
 import { toWire } from '../core/page/wire.ts'
 import { definitionFileProblem } from '../core/problems/of-commands.ts'
 import { pageProblem } from '../core/problems/of-pages.ts'
@@ -55,9 +56,11 @@ export async function lookAt(viteRoot: string, mode: string, options: MappaOptio
     await checkPatterns(definition)
     const stage = stageOfMode(definition, mode)
     const inspection = inspectStage(definition, stage, { root })
-    const problems = [...inspection.problems, ...unfitForPages(inspection)].filter(
-      (each) => !(options.privateMayBeMissing === true && isMissingPrivate(each, inspection)),
-    )
+    const problems = [
+      ...inspection.problems,
+      ...unfitForPages(inspection),
+      ...publicFaults(inspection.settings, options.mayAppear),
+    ].filter((each) => !(options.privateMayBeMissing === true && isMissingPrivate(each, inspection)))
     const report = { ...reportOf(inspection), problems }
     const parts = filesOfDefinition(file)
     const files = [...layersOf(root, stage.stage), ...parts]
@@ -87,6 +90,14 @@ function layersOf(root: string, stage: string): string[] {
 /** The stage that Vite's mode names. Two that name different ones are an error, since one of them would be silent. */
 function stageOfMode({ stages }: Definition, mode: string): ChosenStage {
   const from = 'the mode of Vite'
+  // The mode of test runners, which is a stage for nobody: the same holds as for programs that run in tests.
+  if (mode === 'test' && !stages.includes(mode)) {
+    const { MAPPA_STAGE: named } = process.env
+    if (named) mustBeStage(named, stages, 'MAPPA_STAGE')
+    return named
+      ? { stage: named, from: 'MAPPA_STAGE' }
+      : { stage: stages[0]!, from: 'the definition, whose first stage it is' }
+  }
   mustBeStage(mode, stages, from)
   const { MAPPA_STAGE } = process.env
   if (MAPPA_STAGE === undefined || MAPPA_STAGE === '' || MAPPA_STAGE === mode) return { stage: mode, from }

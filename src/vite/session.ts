@@ -35,10 +35,18 @@ export function versionOf(report: Report): string {
   return createHash('sha256').update(JSON.stringify(report.problems)).digest('hex').slice(0, 16)
 }
 
+/** The problems of crossing the border; a module that does it in several ways is told once for each line to change. */
+const CROSSINGS: ReadonlySet<string> = new Set(['server-in-page', 'definition-in-page', 'env-file-in-page'])
+
 /** Adds problems that are not there yet. */
 export function addProblems(list: Problem[], more: readonly Problem[]): void {
   for (const each of more) {
     const text = JSON.stringify(each)
-    if (!list.some((one) => JSON.stringify(one) === text)) list.push(each)
+    if (!list.some((one) => JSON.stringify(one) === text || isSameCrossing(one, each))) list.push(each)
   }
+}
+
+function isSameCrossing(one: Problem, other: Problem): boolean {
+  const isAtOnePlace = one.file === other.file && one.line === other.line && one.column === other.column
+  return isAtOnePlace && one.line !== null && CROSSINGS.has(one.code) && CROSSINGS.has(other.code)
 }

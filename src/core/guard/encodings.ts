@@ -10,13 +10,39 @@ export interface Encoded {
 /** Shorter values, in characters, stand in too many places by chance. */
 const SHORTEST = 8
 
-/** True for a value that can be told apart from other text: long enough, of more than a few characters, and no plain word. */
-export function isSearchable(value: string): boolean {
-  return value.length >= SHORTEST && new Set(value).size >= 4 && !COMMON.test(value)
+/** What stands in pages for other reasons, and what it is called. */
+const COMMON: readonly (readonly [what: string, pattern: RegExp])[] = [
+  ['a plain word', /^[a-z]{1,15}$/i],
+  [
+    'an address of the machine itself',
+    /^(?:(?:https?|wss?):\/\/)?(?:localhost|127\.0\.0\.1|0\.0\.0\.0|\[::1?\])(?::\d{1,5})?\/?$/i,
+  ],
+  [
+    'a common name of a file',
+    /^\.?\/?[a-z-]{1,20}\.(?:html?|[cm]?js|css|json|png|jpe?g|gif|svg|ico|txt|xml|md|webmanifest)$/i,
+  ],
+  ['a path of one word', /^\.{0,2}\/?[a-z-]{1,20}\/?$/i],
+  ['a type of data', /^(?:text|application|image|audio|video|font|multipart)\/[a-z.+-]+$/i],
+  [
+    'a time zone',
+    /^(?:Africa|America|Antarctica|Asia|Atlantic|Australia|Europe|Indian|Pacific|Etc)\/[A-Za-z_+-]+(?:\/[A-Za-z_]+)?$/,
+  ],
+  [
+    'an address of a standard',
+    /^https?:\/\/(?:www\.w3\.org|schemas\.(?:xmlsoap|openxmlformats)\.org|(?:json-)?schema\.org|purl\.org|xmlns\.com)\//i,
+  ],
+]
+
+/** Why a value can't be told apart from other text, in words; `null` where it can. */
+export function whyNotSearchable(value: string): string | null {
+  if (value.length < SHORTEST || new Set(value).size < 4) return 'too short to be told apart'
+  return COMMON.find(([, pattern]) => pattern.test(value))?.[0] ?? null
 }
 
-/** Words without a digit or a sign, such as `production`, and addresses of the machine itself. */
-const COMMON = /^(?:[a-z]{1,15}|(?:https?:\/\/)?(?:localhost|127\.0\.0\.1|0\.0\.0\.0)\/?)$/i
+/** True for a value that can be told apart from other text: long enough, of more than a few characters, and nothing common. */
+export function isSearchable(value: string): boolean {
+  return whyNotSearchable(value) === null
+}
 
 /**
  * Every text in which a value can hide: as it stands, escaped for JSON, in percent-encoding (RFC 3986), in hexadecimal

@@ -1,8 +1,10 @@
 import { pageProblem } from '../problems/of-pages.ts'
+import type { Problem } from '../problems/problem.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import type { ResolvedSetting } from '../resolve/resolved-setting.ts'
 import { resolvedOf } from '../resolve/values.ts'
 import { escapeForScript } from './escape.ts'
+import { publicFaults } from './public-values.ts'
 import { PAYLOAD_ID, toWire } from './wire.ts'
 
 /**
@@ -12,7 +14,7 @@ import { PAYLOAD_ID, toWire } from './wire.ts'
  * @param settings what `loadSettings` gave back, whole
  * @returns the element; an empty text where no public setting has `readAt: 'start'`
  * @throws {TypeError} for anything but settings that were loaded in this program
- * @throws {SettingsError} where a value can't be written as JSON
+ * @throws {SettingsError} where a value can't be written as JSON, or is that of a setting that is not public
  * @example
  * ```ts
  * response.end(`<!doctype html><html><head>${publicPayload(settings)}</head>...`)
@@ -21,8 +23,14 @@ import { PAYLOAD_ID, toWire } from './wire.ts'
 export function publicPayload(settings: object): string {
   const resolved = resolvedOf(settings)
   if (resolved === undefined) throw new TypeError('publicPayload takes what loadSettings gave back, whole.')
+  const problems = faults.get(settings) ?? publicFaults(resolved)
+  faults.set(settings, problems)
+  if (problems.length > 0) throw new SettingsError({ title: 'Start-time settings', stage: null, problems })
   return payloadOf(resolved)
 }
+
+/** What is wrong with public values, looked at once for all pages. */
+const faults = new WeakMap<object, readonly Problem[]>()
 
 /** The same of settings that were resolved, whether or not others among them are complete. */
 export function payloadOf(settings: readonly ResolvedSetting[]): string {

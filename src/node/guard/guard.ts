@@ -7,7 +7,7 @@ import { type Inspection, inspectStage } from '../load.ts'
 import { surveyProject } from '../survey/survey.ts'
 import { checkIgnored, checkModes, envFilesOf, layerFileNames } from './env-files.ts'
 import { checkHistory, extentOf } from './history.ts'
-import { type Needle, needleOf, needlesOf } from './needles.ts'
+import { type Needle, needlesFor, needlesOf } from './needles.ts'
 import { searchOutput } from './output.ts'
 import { checkDockerContext, checkPublished } from './packages.ts'
 import { checkStaged } from './staged.ts'
@@ -45,8 +45,7 @@ export async function guardProject(
   options: GuardOptions = {},
 ): Promise<GuardReport> {
   const inspections = definition.stages.map((stage) => inspectStage(definition, { stage, from: 'guard' }, { root }))
-  const { needles, problems } = needlesOf(inspections)
-  const values = needles.length
+  const { needles, values, problems } = needlesOf(inspections)
   problems.push(...unread(inspections))
   const looked: string[] = []
   const notLooked: string[] = []
@@ -86,8 +85,9 @@ export async function guardProject(
   if (options.history && inRepository) {
     const inCode = needlesInCode(root, definition, needles)
     problems.push(...(await checkHistory(root, localFiles, [...needles, ...inCode])))
+    const count = new Set(inCode.map(({ name }) => name)).size
     const { seen, missing } = extentOf(root)
-    looked.push(inCode.length === 0 ? seen : `${seen}, also for ${inCode.length} that the survey finds in the code`)
+    looked.push(count === 0 ? seen : `${seen}, also for ${count} that the survey finds in the code`)
     notLooked.push(...missing)
   } else if (inRepository) notLooked.push('the history: --history does')
   const paths = options.paths ?? []
@@ -116,7 +116,7 @@ function needlesInCode(root: string, definition: Definition, known: readonly Nee
   const texts = new Set(known.flatMap(({ patterns }) => patterns.map(({ text }) => text)))
   return surveyProject(root, definition)
     .findings.filter(({ secret, value }) => secret && isSearchable(value) && !texts.has(value))
-    .map(({ name, path: setting, value }) => needleOf(name, setting, value))
+    .flatMap(({ name, path: setting, value }) => needlesFor(name, setting, value))
 }
 
 /** What keeps env files from being read in full, and their values from being searched for. */

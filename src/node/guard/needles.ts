@@ -1,6 +1,7 @@
 import type { Definition } from '../../core/definition/definition.ts'
 import { type Encoded, encodingsOf, isSearchable } from '../../core/guard/encodings.ts'
 import { type Finder, finderOf } from '../../core/guard/finder.ts'
+import { formsOf } from '../../core/guard/forms.ts'
 import { hiddenIn } from '../../core/guard/hidden.ts'
 import { readingsOf } from '../../core/guard/readings.ts'
 import { type Sought, soughtOf } from '../../core/guard/sought.ts'
@@ -28,35 +29,51 @@ export interface Hit {
  *
  * @returns the needles, and a notice for each secret that can't be searched for
  */
-export function needlesOf(inspections: readonly Inspection<Definition>[]): { needles: Needle[]; problems: Problem[] } {
+export function needlesOf(inspections: readonly Inspection<Definition>[]): {
+  needles: Needle[]
+  /** How many different values there are to look for. */
+  values: number
+  problems: Problem[]
+} {
+  let values = 0
   const needles: Needle[] = []
   const problems: Problem[] = []
   const seen = new Set<string>()
   for (const { settings } of inspections) {
-    for (const { declaration, text, masked } of settings) {
+    for (const { declaration, text, masked, value } of settings) {
       if (!masked || text === undefined || text === '' || seen.has(`${declaration.name}=${text}`)) continue
       seen.add(`${declaration.name}=${text}`)
       const { name, path: setting } = declaration
-      if (!isSearchable(text)) {
+      const found = needlesFor(name, setting, text, value)
+      if (found.length === 0) {
         if (!problems.some((each) => each.name === name))
           problems.push(guardProblem('secret-not-searchable', { name }, { name, setting }))
         continue
       }
-      needles.push(needleOf(name, setting, text))
+      needles.push(...found)
+      values++
     }
   }
-  return { needles, problems }
+  return { needles, values, problems }
 }
 
-/** A value, ready to be looked for. It must be one that {@link isSearchable}. */
-export function needleOf(name: string, setting: string, text: string): Needle {
-  return { name, setting, patterns: [text, ...tellingLines(text)].flatMap(encodingsOf) }
-}
-
-/** The lines of a long text that can be told apart by themselves, as those of a key: its line ends are often lost. */
-function tellingLines(text: string): string[] {
-  if (!text.includes('\n')) return []
-  return text.split(/\r?\n/).filter((line) => line.length >= 32 && !line.startsWith('-----') && isSearchable(line))
+/**
+ * A value, ready to be looked for in everything that it can become.
+ *
+ * @param value the typed value; what a program gets
+ * @returns nothing where none of it can be told apart from other text
+ */
+export function needlesFor(name: string, setting: string, text: string, value: unknown = text): Needle[] {
+  return formsOf(text, value)
+    .filter((each) => isSearchable(each.text))
+    .map(({ text: form, what }) => ({
+      name,
+      setting,
+      patterns: encodingsOf(form).map(({ encoding, text: pattern }) => ({
+        encoding: `${what}${encoding}`,
+        text: pattern,
+      })),
+    }))
 }
 
 /** The text of what is searched: one character, up to U+00FF, for each byte. */

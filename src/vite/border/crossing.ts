@@ -101,5 +101,5 @@ async function siteOf(file: string, target: string, graph: Graph): Promise<Impor
     const resolved = await graph.resolve(site.specifier, file)
     if (resolved !== null && fileOf(resolved) === fileOf(target)) return site
   }
-  return sites.find(({ text, specifier }) => text.includes('.glob') && specifier.includes('*')) ?? null
+  return sites.find(({ text, specifier }) => /\.glob|\bimport\(/.test(text) && specifier.includes('*')) ?? null
 }

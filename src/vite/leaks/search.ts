@@ -1,16 +1,20 @@
 import { existsSync, readdirSync, readFileSync, realpathSync, statSync } from 'node:fs'
 import { join, relative } from 'node:path'
-import { isSearchable } from '../../core/guard/encodings.ts'
+import { whyNotSearchable } from '../../core/guard/encodings.ts'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
-import { bytewise, hitsIn, hitsInCode, type Needle, needleOf } from '../../node/guard/needles.ts'
+import { holdsCredential } from '../../core/survey/credentials.ts'
+import { meaningOf } from '../../core/survey/words.ts'
+import { bytewise, hitsIn, hitsInCode, type Needle, needlesFor } from '../../node/guard/needles.ts'
 import type { Inspection } from '../../node/load.ts'
 import type { Look } from '../project.ts'
 import type { Session } from '../session.ts'
 
 export { bytewise } from '../../node/guard/needles.ts'
 export { ValueFiles } from './value-files.ts'
+
+const article = (word: string) => (/^[aeiou]/.test(word) ? 'an' : 'a')
 
 /** A value that is not looked for, and why, in words. */
 export interface NotSearched {
@@ -32,7 +36,8 @@ const COMMON_KINDS = new Set(['boolean', 'choice', 'integer', 'number', 'port', 
  *
  * @param mayAppear private settings that may stand in the page
  */
-export function searchFor({ settings }: Inspection, mayAppear: readonly string[]): Search {
+export function searchFor(inspection: Inspection, mayAppear: readonly string[]): Search {
+  const { settings } = inspection
   const needles: Needle[] = []
   const notSearched: NotSearched[] = []
   const shown = settings.filter(({ declaration, text }) => declaration.public && text)
@@ -45,20 +50,46 @@ export function searchFor({ settings }: Inspection, mayAppear: readonly string[]
       continue
     }
     if (!masked && mayAppear.includes(name)) skip('it may appear')
-    else if (!masked && COMMON_KINDS.has(declaration.kind.name)) skip(`a ${declaration.kind.name} is too common`)
-    else if (!isSearchable(text)) skip('too short or too common')
+    else if (!masked && COMMON_KINDS.has(declaration.kind.name))
+      skip(`${article(declaration.kind.name)} ${declaration.kind.name} is too common`)
     else {
+      const found = needlesFor(name, path, text, value)
       const other = masked ? undefined : shown.find((each) => each.text!.includes(text))
-      if (other !== undefined) skip(`it is part of ${other.declaration.name}, which is public`)
-      else for (const each of formsOf(text, value)) needles.push(needleOf(name, path, each))
+      if (found.length === 0) skip(whyNotSearchable(text) ?? 'too common')
+      else if (other !== undefined) skip(`it is part of ${other.declaration.name}, which is public`)
+      else needles.push(...found)
     }
   }
+  needles.push(...hiddenValues(inspection, new Set(mayAppear)))
   return { needles, notSearched }
 }
 
-/** A value as its file has it, and as programs get it, where that is a text too: keys get their line ends. */
-function formsOf(text: string, value: unknown): string[] {
-  return typeof value === 'string' && value !== text && isSearchable(value) ? [text, value] : [text]
+/**
+ * Values that no program gets, and that open something all the same: of settings that are not public, where a higher layer has
+ * another one, and of variables that no setting declares.
+ */
+function hiddenValues(inspection: Inspection, mayAppear: ReadonlySet<string>): Needle[] {
+  const { settings, layers, textOf } = inspection
+  const shown = new Set(settings.flatMap(({ declaration, text }) => (declaration.public && text ? [text] : [])))
+  const covered = settings.flatMap(({ declaration, masked, candidates }) => {
+    const { name, path, kind } = declaration
+    if (declaration.public || (!masked && (COMMON_KINDS.has(kind.name) || mayAppear.has(name)))) return []
+    return candidates()
+      .slice(1)
+      .filter(({ rank }) => rank > 0)
+      .map((each) => ({ name, path, text: textOf(name, each).text ?? '' }))
+  })
+  const declared = new Set(settings.flatMap(({ declaration: { name, formerly } }) => [name, ...formerly]))
+  const undeclared = layers.flatMap((layer) =>
+    layer.names().flatMap((name) => {
+      const value = declared.has(name) ? undefined : layer.get(name)?.value
+      const isSecret = typeof value === 'string' && (holdsCredential(value) || meaningOf([name]) === 'secret')
+      return isSecret ? [{ name, path: name, text: value }] : []
+    }),
+  )
+  return [...covered, ...undeclared]
+    .filter(({ text }) => text !== '' && !shown.has(text))
+    .flatMap(({ name, path, text }) => needlesFor(name, path, text))
 }
 
 /**
@@ -97,7 +128,9 @@ export function leaksIn(
   const named = hitsInCode(bytewise(file), needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
   const hits = [...named, ...find(text, needles)]
   return hits.map(({ name, setting: path, encoding }) => {
-    const secret = settings.some((each) => each.declaration.path === path && each.masked)
+    const own = settings.find((each) => each.declaration.path === path)
+    // What no setting declares is looked for only where it is a secret.
+    const secret = own === undefined || own.masked
     // A name that gives a value away is not repeated.
     const shown = named.some((hit) => hit.name === name) ? 'a file' : file
     const place = { file: shown, name, setting: path }

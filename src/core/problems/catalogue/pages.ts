@@ -23,6 +23,14 @@ export const pageProblems = () => ({
     'mappa/vite needs Vite 6.3 or later, and this is an older one.',
     'Install a newer one: npm install --save-dev vite@latest',
   ),
+  'own-reading-on': error(
+    'Something behind the plugin turns the reading of env files by Vite on again: envDir or envPrefix. Every variable that begins so would reach pages, secrets too.',
+    'Take envDir and envPrefix out of the plugins behind mappa(). What pages may know is public: true in the definition.',
+  ),
+  'bundled-while-serving': error(
+    'experimental.bundledDev puts all modules of a page into one file before anything can look at them, so the border would not hold.',
+    'Turn it off while mappa() is among the plugins.',
+  ),
   'module-unknown': error(
     'There is no module {asked}. There are virtual:mappa/browser for pages and virtual:mappa/server for servers.',
     'Import one of them.',
@@ -92,6 +100,14 @@ export const pageProblems = () => ({
   'leaked-files-deleted': notice(
     'What leaked lay on the disk already, and was deleted: {files}.',
     'Build again when it is out of the code. If it was published already, replace the values.',
+  ),
+  'public-is-private': error(
+    '{name} is public, and its value is that of {other}, which is {what}.',
+    'Give {name} a value of its own. If everybody may read {other}, give that public: true instead.',
+  ),
+  'public-refers-to-private': error(
+    '{name} is public, and refers to {other}, which is {what}.',
+    'Take the reference out. If everybody may read {other}, give that public: true instead.',
   ),
   'private-in-page': error(
     'The value of {name}, which is not public, would reach every visitor: it stands in {file}{encoding}.',
