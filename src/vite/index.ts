@@ -14,6 +14,7 @@ import { buildBorder } from './border/build-border.ts'
 import { narrowing, pageCode } from './code/page-code.ts'
 import { writeDeclarations } from './declarations.ts'
 import { leakCheck } from './leaks/build-leaks.ts'
+import { serveLeaks } from './leaks/serve-leaks.ts'
 import { checkOptions, type MappaOptions } from './options.ts'
 import { payloadPlaces } from './payload-places.ts'
 import { lookAt } from './project.ts'
@@ -81,7 +82,7 @@ function checking(session: Session): Plugin {
       }
       session.config = config
       // Nothing may be made behind the last search.
-      if (config.command === 'build') (config.plugins as Plugin[]).push(leakCheck(session))
+      ;(config.plugins as Plugin[]).push(config.command === 'build' ? leakCheck(session) : serveLeaks(session))
       const count = config.plugins.filter(({ name }) => name === 'mappa').length
       if (count > 1) {
         throw new SettingsError({

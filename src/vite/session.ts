@@ -42,7 +42,10 @@ const CROSSINGS: ReadonlySet<string> = new Set(['server-in-page', 'definition-in
 export function addProblems(list: Problem[], more: readonly Problem[]): void {
   for (const each of more) {
     const text = JSON.stringify(each)
-    if (!list.some((one) => JSON.stringify(one) === text || isSameCrossing(one, each))) list.push(each)
+    const same = list.findIndex((one) => JSON.stringify(one) === text || isSameCrossing(one, each))
+    if (same < 0) list.push(each)
+    // What loads all settings is the cause, and the definition that it loads comes along.
+    else if (each.code === 'server-in-page') list[same] = each
   }
 }
 

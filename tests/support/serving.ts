@@ -61,7 +61,7 @@ export async function serve(
   const seen = new Set<string>()
   for (let next = open.pop(); next !== undefined && seen.size < 200; next = open.pop()) {
     const path = next.startsWith('/') ? next : `/${next}`
-    if (seen.has(path) || path.includes('/@vite/')) continue
+    if (seen.has(path)) continue
     seen.add(path)
     open.push(...modulesIn((await ask(path, { 'sec-fetch-dest': 'script' })).text))
   }

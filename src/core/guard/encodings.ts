@@ -21,7 +21,7 @@ const COMMON: readonly (readonly [what: string, pattern: RegExp])[] = [
     'a common name of a file',
     /^\.?\/?[a-z-]{1,20}\.(?:html?|[cm]?js|css|json|png|jpe?g|gif|svg|ico|txt|xml|md|webmanifest)$/i,
   ],
-  ['a path of one word', /^\.{0,2}\/?[a-z-]{1,20}\/?$/i],
+  ['a path of one word', /^(?=.*\/)\.{0,2}\/?[a-z-]{1,20}\/?$/i],
   ['a type of data', /^(?:text|application|image|audio|video|font|multipart)\/[a-z.+-]+$/i],
   [
     'a time zone',

@@ -39,7 +39,12 @@ function walk(value: unknown, depth: number, add: Add): void {
     for (const [each, how] of shapesOf(value)) add(each, how)
   } else if (value instanceof Date) {
     if (!Number.isNaN(value.getTime()))
-      for (const each of [value.toISOString(), value.toUTCString(), value.toString(), String(value.getTime())])
+      for (const each of [
+        value.toISOString(),
+        value.toUTCString(),
+        value.toString(),
+        ...spelledNumber(value.getTime()),
+      ])
         add(each, ', as another text of that moment')
   } else if (value instanceof URL) walk(value.href, depth, add)
   else if (value instanceof Uint8Array) addBytes(value, add)
@@ -48,6 +53,12 @@ function walk(value: unknown, depth: number, add: Add): void {
     for (const each of items) walk(each, depth + 1, add)
     addData(value, items, add)
   }
+}
+
+/** A number as programs write it, and as minifiers do. */
+function spelledNumber(value: number): readonly string[] {
+  const plain = String(value)
+  return [plain, plain.replace(/0{3,}$/, (zeros) => `e${zeros.length}`)]
 }
 
 /** Data as programs write it, and its texts one behind another. */

@@ -115,12 +115,14 @@ export function hitsIn(text: string, needles: readonly Needle[]): Hit[] {
  */
 export function hitsInCode(text: string, needles: readonly Needle[]): Hit[] {
   if (needles.length === 0) return []
-  const hits = hitsIn(text, needles)
+  const prepared = preparedFor(needles)
+  // Numbers stand on lines of their own where nobody took the blanks out.
+  const hits = hitsIn(prepared.hasNumbers ? text.replace(/(\d),\s+(?=\d)/g, '$1,') : text, needles)
   if (hits.length === needles.length) return hits
   const add = (more: readonly Hit[]) => {
     for (const hit of more) if (hits.every(({ name }) => name !== hit.name)) hits.push(hit)
   }
-  const { parts, files } = hiddenIn(text, preparedFor(needles).sought)
+  const { parts, files } = hiddenIn(text, prepared.sought)
   for (const file of files) add(hitsInFile(Buffer.from(file, 'base64'), needles))
   if (parts === '') return hits
   for (const { way, bytes } of readingsOf(Buffer.from(parts, 'latin1')))
@@ -139,16 +141,23 @@ interface Prepared {
   readonly patterns: readonly (Encoded & { readonly needle: Needle })[]
   readonly find: Finder
   readonly sought: Sought
+  /** True where bytes are looked for as numbers. */
+  readonly hasNumbers: boolean
 }
 
-const prepared = new WeakMap<readonly Needle[], Prepared>()
+const known = new WeakMap<readonly Needle[], Prepared>()
 
 function preparedFor(needles: readonly Needle[]): Prepared {
-  const known = prepared.get(needles)
-  if (known !== undefined) return known
+  const before = known.get(needles)
+  if (before !== undefined) return before
   const patterns = needles.flatMap((needle) => needle.patterns.map((pattern) => ({ ...pattern, needle })))
   const texts = patterns.map(({ text }) => text)
-  const fresh = { patterns, find: finderOf(texts), sought: soughtOf(texts) }
-  prepared.set(needles, fresh)
+  const fresh = {
+    patterns,
+    find: finderOf(texts),
+    sought: soughtOf(texts),
+    hasNumbers: texts.some((each) => /^\d+(?:,\d+){7}/.test(each)),
+  }
+  known.set(needles, fresh)
   return fresh
 }

@@ -1,0 +1,77 @@
+import { relative } from 'node:path'
+import type { Plugin } from 'vite'
+import { locate, type Problem } from '../../core/problems/problem.ts'
+import { OWN_IDS } from '../code/modules.ts'
+import type { Look } from '../project.ts'
+import { askOf, tell } from '../serving/serve.ts'
+import type { Session } from '../session.ts'
+import type { Search, ValueFiles } from './search.ts'
+
+interface Prepared {
+  readonly search: Search
+  readonly files: ValueFiles
+}
+
+/** Searches what a development server hands out as a build would: modules, pages, and files that are served as they are. */
+export function serveLeaks(session: Session): Plugin {
+  const known = new WeakMap<Look, Prepared>()
+  let check: typeof import('./search.ts')
+  const leaksIn = async (file: string, text: string, id = ''): Promise<Problem[]> => {
+    const { look, options } = session
+    if (look.inspection === null) return []
+    check ??= await import('./search.ts')
+    let prepared = known.get(look)
+    if (prepared === undefined) {
+      const search = check.triedOut(check.searchFor(look.inspection, options.mayAppear ?? []))
+      prepared = { search, files: new check.ValueFiles(look) }
+      known.set(look, prepared)
+    }
+    const bytes = check.bytewise(text)
+    const whole = prepared.files.problemsIn(file, bytes)
+    if (whole.length > 0) return whole
+    const found = check.leaksIn(file, bytes, true, prepared.search, look.inspection.settings)
+    return found.map((each) => (id === '' ? each : locate(each, { trail: [check.sourceOf(id, each, session)] })))
+  }
+  return {
+    name: 'mappa:serve-leaks',
+    transform: {
+      order: 'post',
+      async handler(code, id) {
+        if (this.environment.config.consumer !== 'client' || OWN_IDS.test(id)) return
+        const file = relative(session.look.root, id.replace(/^\0/, '').replace(/[?#].*$/, ''))
+        const problems = await leaksIn(file, code, id)
+        if (problems.length === 0) return
+        session.replaced.add(id)
+        tell(problems, session)
+        const { problemCode } = await import('../serving/problem-page.ts')
+        return { code: problemCode(askOf(session.config!)), map: null }
+      },
+    },
+    transformIndexHtml: {
+      order: 'post',
+      async handler(html, { path }) {
+        const problems = await leaksIn(path.replace(/^\//, ''), html)
+        if (problems.length === 0) return
+        tell(problems, session)
+        const { problemCode } = await import('../serving/problem-page.ts')
+        return `<!doctype html><html><body><script type="module">${problemCode(askOf(session.config!))}</script></body></html>`
+      },
+    },
+    configureServer(server) {
+      const { publicDir } = server.config
+      const look = async () => {
+        if (publicDir === '') return
+        check ??= await import('./search.ts')
+        const files = check.servedFiles(publicDir)
+        const problems = await Promise.all(files.map(({ file, read }) => leaksIn(file, read().toString('utf8'))))
+        tell(problems.flat(), session)
+      }
+      // Nobody waits for it, and the page gives way when something was found.
+      const start = () => void look().catch(() => {})
+      server.httpServer?.once('listening', start)
+      server.watcher.on('all', (_event, file) => {
+        if (publicDir !== '' && file.startsWith(publicDir)) start()
+      })
+    },
+  }
+}
