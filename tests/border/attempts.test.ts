@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict'
-import { existsSync, mkdirSync, symlinkSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, symlinkSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { describe, it } from 'node:test'
 import type { MappaOptions } from 'mappa/vite'
@@ -21,6 +21,8 @@ interface Attempt {
   readonly built?: string
   /** The problem in the place of the page while serving. */
   readonly served?: string
+  /** The problem that keeps a server from starting. */
+  readonly refused?: string
   /** Addresses that are answered with 403. */
   readonly closed?: readonly string[]
 }
@@ -386,19 +388,238 @@ const ADDRESSES: readonly Attempt[] = [
   },
 ]
 
+const both = (code: string) => ({ built: code, served: code })
+const inPage = (markup: string) => ({ 'index.html': `${markup}<script type="module" src="/src/main.ts"></script>` })
+
+const MORE: readonly Attempt[] = [
+  {
+    how: 'imports an env file by its whole path',
+    main: '',
+    ...both('env-file-in-page'),
+    files: { 'src/main.ts': "import text from '/@fs<root>/.env.production.local?raw'\nconsole.log(text)\n" },
+  },
+  {
+    how: 'imports a file that a template names',
+    main: 'const stage = document.title\nconsole.log(new URL(`../.env.${stage}.local`, import.meta.url).href)',
+    ...both('address-in-page'),
+  },
+  {
+    how: 'imports an area that a template names',
+    files: { 'src/areas/moon.ts': "import key from '../../.env.production.local?raw'\nexport default key\n" },
+    main: 'const area = document.title\nimport(`./areas/${area}.ts`).then(console.log)',
+    built: 'env-file-in-page',
+  },
+  {
+    how: 'takes env files for assets',
+    config: { assetsInclude: ['**/.env*'] },
+    main: "import key from '../.env.production.local'\nconsole.log(key)",
+    ...both('env-file-in-page'),
+  },
+  {
+    how: 'imports an env file in a worker',
+    files: { 'src/work.ts': raw('../.env.production.local?raw') },
+    main: "new Worker(new URL('./work.ts', import.meta.url), { type: 'module' })",
+    config: { worker: { format: 'es' } },
+    built: 'env-file-in-page',
+  },
+  {
+    how: 'imports an env file for a worker',
+    main: "import Work from '../.env.production.local?worker'\nnew Work()",
+    ...both('env-file-in-page'),
+  },
+  {
+    how: 'imports an env file of another package',
+    files: { 'packages/api/.env': `KEY=${SHORT}\n` },
+    main: raw('../packages/api/.env?raw'),
+    ...both('env-file-in-page'),
+  },
+  {
+    how: 'imports an env file that ends in .json',
+    files: { '.env.json': `{ "key": "${SHORT}" }` },
+    main: raw('../.env.json'),
+    ...both('env-file-in-page'),
+  },
+  {
+    how: 'has an env file for styles',
+    files: inPage('<link rel="stylesheet" href="/.env.production.local">'),
+    ...both('address-in-page'),
+  },
+  {
+    how: 'has an env file in a frame',
+    files: inPage('<iframe src="./.env.production.local"></iframe>'),
+    ...both('address-in-page'),
+  },
+  {
+    how: 'has an env file for an object',
+    files: inPage('<object data="/.env.production.local"></object>'),
+    ...both('address-in-page'),
+  },
+  {
+    how: 'has an env file for one of several pictures',
+    files: inPage('<img srcset="/moon.png 1x, /.env.production.local 2x">'),
+    ...both('address-in-page'),
+  },
+  {
+    how: 'has an env file for the picture of a film',
+    files: inPage("<video poster='/.env.production.local'></video>"),
+    ...both('address-in-page'),
+  },
+  {
+    how: 'has an env file in a style of an element',
+    files: inPage('<p style="background: url(/.env.production.local)"></p>'),
+    ...both('address-in-page'),
+  },
+  {
+    how: 'has an env file in a set of pictures of styles',
+    files: { 'src/desk.css': 'h1 { background: image-set("../.env.production.local" 1x) }\n' },
+    main: "import './desk.css'",
+    ...both('address-in-page'),
+  },
+  {
+    how: 'composes styles from an env file',
+    files: { 'src/desk.module.css': '.a { composes: b from "../.env.production.local" }\n' },
+    main: "import './desk.module.css'",
+    ...both('address-in-page'),
+  },
+  {
+    how: 'has an env file as an attribute of a made-up element',
+    files: inPage('<night-sky data-map="/.env.production.local"></night-sky>'),
+    closed: ['/.env.production.local'],
+  },
+  {
+    how: 'fetches an env file when the page runs',
+    main: "fetch('/.env.development.local').then(console.log)",
+    closed: ['/.env.development.local'],
+  },
+  {
+    how: 'serves data with a secret in it',
+    files: { 'src/keys.json': `{ "key": "${LONG}" }` },
+    main: "console.log(new URL('./keys.json', import.meta.url).href)",
+    ...both('value-in-page'),
+    config: { build: { assetsInlineLimit: 0 } },
+  },
+  {
+    how: 'serves notes with a secret in them',
+    files: { 'public/notes.txt': `the key is ${LONG}\n` },
+    ...both('value-in-page'),
+  },
+  {
+    how: 'has a secret in a worker',
+    files: { 'src/work.ts': `postMessage('${LONG}')\n` },
+    main: "new Worker(new URL('./work.ts', import.meta.url), { type: 'module' })",
+    config: { worker: { format: 'es' } },
+    ...both('value-in-page'),
+  },
+  {
+    how: 'has a plugin that makes a module of a secret',
+    main: "import key from 'virtual:own'\nconsole.log(key)",
+    config: {
+      plugins: [
+        {
+          name: 'own',
+          resolveId: (id) => (id === 'virtual:own' ? '\0own' : null),
+          load: (id) => (id === '\0own' ? `export default '${LONG}'` : null),
+        },
+      ],
+    },
+    ...both('value-in-page'),
+  },
+  {
+    how: 'has a plugin that puts a secret into the page',
+    config: {
+      plugins: [
+        {
+          name: 'own',
+          enforce: 'post',
+          transformIndexHtml: {
+            order: 'post',
+            handler: (html: string) => html.replace('<head>', `<head><meta name="key" content="${LONG}">`),
+          },
+        },
+      ],
+    },
+    ...both('value-in-page'),
+  },
+  {
+    how: 'defines a variable that bundlers replace',
+    main: 'console.log(import.meta.env.OWN)',
+    config: { define: { 'import.meta.env.OWN': JSON.stringify(LONG) } },
+    ...both('value-in-page'),
+  },
+  {
+    how: 'has a secret in styles',
+    files: { 'src/desk.css': `h1::after { content: "${LONG}" }\n` },
+    main: "import './desk.css'",
+    ...both('value-in-page'),
+  },
+  {
+    how: 'has a secret in a script of the page',
+    files: {
+      'index.html': `<script>window.key = '${LONG}'</script><script type="module" src="/src/main.ts"></script>`,
+    },
+    ...both('value-in-page'),
+  },
+  {
+    how: 'has a secret in a module of the page',
+    files: { 'index.html': `<script type="module">console.log('${LONG}')</script>` },
+    ...both('value-in-page'),
+  },
+  {
+    how: 'imports data with a secret in it',
+    files: { 'src/keys.json': `{ "key": "${LONG}" }` },
+    main: "import keys from './keys.json'\nconsole.log(keys)",
+    ...both('value-in-page'),
+  },
+  {
+    how: 'imports data as text with a secret in it',
+    files: { 'src/keys.txt': `key ${LONG}` },
+    main: raw('./keys.txt?raw'),
+    ...both('value-in-page'),
+  },
+  {
+    how: 'has a secret in a second page',
+    files: { 'night.html': `<p>${LONG}</p>` },
+    config: { build: { rolldownOptions: { input: ['index.html', 'night.html'] } } },
+    built: 'value-in-page',
+  },
+  {
+    how: 'has a secret in a library',
+    files: { 'src/lib.ts': `export const key = '${LONG}'\n` },
+    config: { build: { lib: { entry: 'src/lib.ts', formats: ['es', 'cjs'], fileName: 'desk' } } },
+    built: 'value-in-page',
+  },
+  {
+    how: 'bundles while it serves',
+    config: { experimental: { bundledDev: true } as never },
+    refused: 'bundled-while-serving',
+  },
+]
+
 for (const [title, attempts] of Object.entries({
   'a page that imports': IMPORTS,
   'a page that points to files': ADDRESSES,
+  'a page that': MORE,
 })) {
   describe(title, () => {
     for (const attempt of attempts) {
       it(`hands nothing out: ${attempt.how}`, async (context) => {
-        const { files = {}, links = {}, main = '', config = {}, options = {}, built, served, closed = [] } = attempt
+        const {
+          files = {},
+          links = {},
+          main = '',
+          config = {},
+          options = {},
+          built,
+          served,
+          refused,
+          closed = [],
+        } = attempt
         const page = makePage(context, { ...ENV, 'src/main.ts': `${PAGE_FILES['src/main.ts']}${main}\n`, ...files })
         for (const [name, target] of Object.entries(links)) {
           mkdirSync(dirname(join(page.root, name)), { recursive: true })
           symlinkSync(target, join(page.root, name))
         }
+        page.write('src/main.ts', readFileSync(join(page.root, 'src/main.ts'), 'utf8').replace('<root>', page.root))
         const isSafe = (text: string, where: string) => {
           for (const secret of [SHORT, LONG, MOUNTED, 'signs booking slips']) {
             assert.ok(!text.includes(secret), `${where} holds ${secret}`)
@@ -419,6 +640,8 @@ for (const [title, attempts] of Object.entries({
           if (existsSync(join(page.root, 'dist')))
             isSafe(Object.values(filesIn(join(page.root, 'dist'))).join('\n'), 'dist')
         }
+        if (refused !== undefined)
+          await assert.rejects(serve(context, page.root, { config, options }), new RegExp(`  ${refused}\n`))
         if (served === undefined && closed.length === 0) return
         const seen = await serve(context, page.root, { config, options, urls: closed })
         isSafe(seen.bodies, 'an answer')

@@ -86,6 +86,8 @@ async function raw(port: number, path: string, headers: Record<string, string>) 
 }
 
 function modulesIn(text: string): string[] {
-  const found = text.matchAll(/(?:\bfrom\s*|\bimport\s*\(?\s*|\bsrc=|\bhref=)["'](\/[^"']+)["']/g)
-  return [...found].map(([, path]) => path!)
+  const found = text.matchAll(
+    /(?:\bfrom\s*|\bimport\s*\(?\s*|\bsrc=|\bhref=|\bnew URL\(\s*(?:\/\*.*?\*\/\s*)?)["'](\/[^"']+)["']/g,
+  )
+  return [...found].map(([, path]) => path!.replaceAll('&amp;', '&'))
 }

@@ -8,15 +8,27 @@ import { offLimits } from './off-limits.ts'
 export const STYLES =
   /\.(?:css|less|sass|scss|styl|stylus|pcss|postcss|sss)(?:$|\?)|[?&]lang\.(?:css|less|sass|scss|styl)/
 
-/** How addresses of files are written: in code beside `import.meta.url`, in styles, in pages. */
+/** How addresses of files are written: in code beside `import.meta.url`, in styles, in pages. The last group that fits is the address. */
 const WRITTEN = {
-  code: [/\bnew\s+URL\s*\(\s*(?:\/\*.*?\*\/\s*)*(["'`])((?:(?!\1)[^\\\n])+)\1/g],
-  styles: [/@import\s+(?:url\(\s*)?(["']?)([^"')\s;]+)\1/g, /\burl\(\s*(["']?)([^"')]+)\1/g],
-  // What the scripts of a page import is known by the graph of modules.
-  page: [
-    /<(?!script\b[^>]*\btype\s*=\s*["']?module)[a-z][^<>]*?\s(?:src|href|poster|data|srcset|content|action)\s*=\s*(["']?)([^"'\s>]+)\1/gi,
-  ],
+  code: /\bnew\s+URL\s*\(\s*(?:\/\*.*?\*\/\s*)*(["'`])((?:(?!\1)[^\\\n])+)\1/g,
+  // Any text may be one: behind @import and composes, in url() and image-set().
+  styles: /\burl\(\s*([^"')\s]+)|(["'])((?:(?!\2)[^\\\n])+)\2/g,
+  page: /\s(?:src|href|xlink:href|poster|data|srcset|imagesrcset|content|action|background)\s*=\s*(?:(["'])(.*?)\1|([^\s"'>]+))|\burl\(\s*["']?([^"')\s]+)/gis,
 } as const
+
+/** The elements of a page, and its styles. What the modules of a page import is known by their graph. */
+const ELEMENT = /<(?!script\b[^>]*\btype\s*=\s*["']?module)[a-z][^<>]*>|(?<=<style[^>]*>)[^<]+/gi
+
+function* addressesIn(text: string, language: keyof typeof WRITTEN): Generator<readonly [address: string, at: number]> {
+  const parts = language === 'page' ? [...text.matchAll(ELEMENT)] : [{ 0: text, index: 0 }]
+  for (const { 0: part, index: start } of parts)
+    for (const match of part.matchAll(WRITTEN[language])) {
+      const address = match.slice(1).findLast((each) => each !== undefined) ?? ''
+      // Several pictures stand in one attribute, each with its size.
+      const pieces = language === 'page' ? address.split(/\s*,\s+|\s+/) : [address]
+      for (const piece of pieces) yield [piece, start + match.index]
+    }
+}
 
 /** Where a file is looked for by its address. */
 export interface Folders {
@@ -39,16 +51,15 @@ export function addressesOffLimits(
 ): Problem[] {
   const { root } = look
   const found: Problem[] = []
-  for (const pattern of WRITTEN[language]) {
-    for (const match of text.matchAll(pattern)) {
-      const forbidden = filesOf(match[2]!, file, folders)
-        .map(offLimits(look).file)
-        .find((each) => each !== null)
-      if (forbidden == null) continue
-      const before = text.slice(0, match.index).split('\n')
-      const place = { file: relative(root, file), line: before.length, column: before.at(-1)!.length + 1 }
+  for (const [address, at] of addressesIn(text, language)) {
+    const forbidden = filesOf(address, file, folders)
+      .map(offLimits(look).file)
+      .find((each) => each !== null)
+    if (forbidden == null) continue
+    const before = text.slice(0, at).split('\n')
+    const place = { file: relative(root, file), line: before.length, column: before.at(-1)!.length + 1 }
+    if (!found.some((each) => each.line === place.line && each.column === place.column))
       found.push(pageProblem('address-in-page', { target: forbidden.target }, place))
-    }
   }
   return found
 }
@@ -56,6 +67,7 @@ export function addressesOffLimits(
 /** Every file that an address may lead to. */
 export function filesOf(address: string, from: string, { root, publicDir }: Folders): readonly string[] {
   const path = decoded(address).replace(/[?#].*$/, '')
+  if (path === '') return []
   if (/^(?:[a-z][\w+.-]*:|\/\/)/i.test(path)) return []
   if (!path.startsWith('/')) return [resolve(dirname(from), path)]
   return [join(root, path), ...(publicDir === '' ? [] : [join(publicDir, path)]), path]

@@ -1,8 +1,10 @@
+import { readFileSync, statSync } from 'node:fs'
 import { relative } from 'node:path'
 import type { Plugin } from 'vite'
 import { locate, type Problem } from '../../core/problems/problem.ts'
 import { OWN_IDS } from '../code/modules.ts'
 import type { Look } from '../project.ts'
+import { pathsOf, refuse } from '../serving/closed-files.ts'
 import { askOf, tell } from '../serving/serve.ts'
 import type { Session } from '../session.ts'
 import type { Search, ValueFiles } from './search.ts'
@@ -44,7 +46,8 @@ export function serveLeaks(session: Session): Plugin {
         session.replaced.add(id)
         tell(problems, session)
         const { problemCode } = await import('../serving/problem-page.ts')
-        return { code: problemCode(askOf(session.config!)), map: null }
+        // The map of what was there would hold its text.
+        return { code: problemCode(askOf(session.config!)), map: { mappings: '' } }
       },
     },
     transformIndexHtml: {
@@ -72,6 +75,31 @@ export function serveLeaks(session: Session): Plugin {
       server.watcher.on('all', (_event, file) => {
         if (publicDir !== '' && file.startsWith(publicDir)) start()
       })
+      // A file that is handed out as it is, and not made into a module.
+      server.middlewares.use(async (request, response, next) => {
+        try {
+          if (request.headers['sec-fetch-dest'] === 'script') return next()
+          for (const file of pathsOf(request.url ?? '', server.config)) {
+            const text = textOf(file)
+            const problems = text === null ? [] : await leaksIn(relative(session.look.root, file), text)
+            if (problems.length === 0) continue
+            tell(problems, session)
+            return refuse(response, relative(session.look.root, file))
+          }
+          next()
+        } catch (error) {
+          next(error)
+        }
+      })
     },
   }
+}
+
+/** Larger files are not looked through while serving, in bytes: 4 MiB. */
+const LARGEST = 4 * 1024 * 1024
+
+/** The text of a file; `null` where there is none. */
+function textOf(file: string): string | null {
+  const stats = statSync(file, { throwIfNoEntry: false })
+  return stats?.isFile() === true && stats.size <= LARGEST ? readFileSync(file, 'latin1') : null
 }

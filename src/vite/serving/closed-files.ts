@@ -55,7 +55,7 @@ export function targetOf(request: IncomingMessage, from: ServedFrom, session: Se
 }
 
 /** Every file that an address may mean, however it is written. */
-function pathsOf(url: string, { root, publicDir, base }: ServedFrom): readonly string[] {
+export function pathsOf(url: string, { root, publicDir, base }: ServedFrom): readonly string[] {
   const found = new Set<string>()
   let path = url.replace(/[?#].*$/s, '')
   // Encoded once more than needed, as links often are.

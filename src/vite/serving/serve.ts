@@ -5,6 +5,7 @@ import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { formatReport } from '../../core/problems/report.ts'
 import { type StopWatching, watchFiles } from '../../node/watch-files.ts'
+import { emptyFor } from '../border/build-border.ts'
 import { type Forbidden, type OffLimits, offLimits } from '../border/off-limits.ts'
 import { OWN_IDS } from '../code/modules.ts'
 import { type Look, lookAt } from '../project.ts'
@@ -71,6 +72,11 @@ export function serving(session: Session): Plugin {
         const resolve = async (specifier: string, importer: string) =>
           (await this.resolve(specifier, importer))?.id ?? null
         tell(await crossingsInto(forbidden, id, environment, resolve, limits, session.look), session)
+        // In another language nothing can show the problem page, so the page is loaded anew.
+        if (!emptyFor(id).startsWith('export')) {
+          environment.hot.send({ type: 'full-reload' })
+          return emptyFor(id)
+        }
         const { problemCode } = await import('./problem-page.ts')
         return `${problemCode(askOf(session.config!))}${await exportsOf(forbidden)}`
       },
