@@ -357,7 +357,7 @@ const WRITERS: readonly (readonly [how: string, config: (root: string) => Inline
     'writes into another folder',
     (root) => ({
       ...late('own', { closeBundle: () => write(root, 'site/late.html') }),
-      build: { rolldownOptions: { output: { dir: join(root, 'site') } } },
+      build: { rollupOptions: { output: { dir: join(root, 'site') } } },
     }),
   ],
   [

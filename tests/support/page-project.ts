@@ -54,12 +54,16 @@ export interface PageProject extends Project {
 }
 
 /** Makes a project of the files above and others. */
-export function makePage(context: TestContext, files: Record<string, string | Uint8Array> = {}): PageProject {
+export function makePage(
+  context: TestContext,
+  files: Record<string, string | Uint8Array> = {},
+  vite: Pick<typeof import('vite'), 'build'> = { build },
+): PageProject {
   const project = makeProject(context, { ...PAGE_FILES, ...files })
   return {
     ...project,
     async build(config = {}, options = {}) {
-      await build(configOf(project.root, config, options))
+      await vite.build(configOf(project.root, config, options))
       return filesIn(join(project.root, config.root ?? '', 'dist'))
     },
   }

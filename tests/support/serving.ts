@@ -15,13 +15,21 @@ export interface Served {
   readonly page: { readonly status: number; readonly text: string }
 }
 
+/** How a project is served, and what is asked for beside its page. */
+export interface Serving {
+  readonly config?: InlineConfig
+  readonly options?: MappaOptions
+  readonly urls?: readonly string[]
+  readonly vite?: Pick<typeof import('vite'), 'createServer'>
+}
+
 /**
  * Serves a project, asks for its page and all modules that it leads to, and for some addresses as they are.
  */
 export async function serve(
   context: TestContext,
   root: string,
-  { config = {}, options = {}, urls = [] }: { config?: InlineConfig; options?: MappaOptions; urls?: readonly string[] },
+  { config = {}, options = {}, urls = [], vite = { createServer } }: Serving,
 ): Promise<Served> {
   const said: string[] = []
   const say = (text: string, more?: LogErrorOptions) => {
@@ -37,7 +45,7 @@ export async function serve(
     hasErrorLogged: () => false,
     hasWarned: false,
   }
-  const server = await createServer({
+  const server = await vite.createServer({
     ...configOf(root, config, options),
     customLogger,
     logLevel: 'info',
