@@ -36,6 +36,10 @@ export function buildBorder(session: Session): Plugin {
     },
     load: {
       order: 'pre',
+      // Asked for when the settings are known.
+      get filter() {
+        return keepsLinks(session) ? {} : { id: offLimits(session.look).pattern }
+      },
       handler(id) {
         // What others would make of it could hold its lines, errors included. The build ends as soon as all modules are known.
         const isOfPage = this.environment.config.consumer === 'client'

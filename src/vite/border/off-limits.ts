@@ -22,6 +22,8 @@ export interface OffLimits {
    * @param keepsLinks true where Vite does not follow links
    */
   readonly module: (id: string, keepsLinks?: boolean) => Forbidden | null
+  /** What the ids of all such modules match, and few others do. */
+  readonly pattern: RegExp
   /** The files with values that there are: layer files, what they are links to, and mounted ones. */
   readonly valueFiles: readonly { readonly file: string; readonly target: string }[]
 }
@@ -81,7 +83,8 @@ function findOffLimits(look: Look): OffLimits {
     if (keepsLinks) return file(path)
     return isWorthALook(path) ? judged(path, realPath(path)) : null
   }
-  return { file, module, valueFiles }
+  const pattern = new RegExp([WORTH_A_LOOK.source, ...signs.map(literal)].join('|'), 'i')
+  return { file, module, pattern, valueFiles }
 }
 
 /** The definition, and every file of it that declares settings or is data: what both sides share declares none. */
@@ -124,6 +127,10 @@ function serverEntry(path: string, real: string): Forbidden | null {
     real === realPath(fileURLToPath(import.meta.resolve(`mappa/${entry}`))) ||
     /[\\/]mappa[\\/]dist[\\/](?:node|preload)\.js$/.test(path)
   return isOurs ? { code: 'server-in-page', target: `mappa/${entry}` } : null
+}
+
+function literal(text: string): string {
+  return text.replace(/[\\^$.*+?()[\]{}|/-]/g, '\\$&')
 }
 
 function isBelow(path: string, folder: string): boolean {

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { type Finder, finderOf } from '../../core/guard/finder.ts'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { bytewise } from '../../node/guard/needles.ts'
@@ -21,6 +22,9 @@ const TELLING = 16
 export class ValueFiles {
   readonly #files: readonly ValueFile[]
   readonly #look: Look
+  readonly #find: Finder
+  /** The file that each sign is of. */
+  readonly #signs: readonly ValueFile[]
 
   constructor(look: Look) {
     this.#look = look
@@ -28,6 +32,8 @@ export class ValueFiles {
       const bytes = read(file)
       return bytes === null || bytes.toString('latin1').trim() === '' ? [] : [valueFile(target, bytes)]
     })
+    this.#signs = this.#files.flatMap((each) => each.signs.map(() => each))
+    this.#find = finderOf(this.#files.flatMap(({ signs }) => signs))
   }
 
   /**
@@ -39,9 +45,10 @@ export class ValueFiles {
   problemsIn(file: string, text: string, folder?: string): Problem[] {
     const itself = folder === undefined ? null : offLimits(this.#look).file(join(folder, file))
     if (itself !== null) return [pageProblem('env-file-served', { target: itself.target, file }, { file })]
-    const found = this.#files.find(
-      ({ content, signs }) => text === content || signs.some((each) => text.includes(each)),
-    )
+    let found = this.#files.find(({ content }) => text === content)
+    this.#find(text, (index) => {
+      found ??= this.#signs[index]
+    })
     return found === undefined ? [] : [pageProblem('env-file-served', { target: found.target, file }, { file })]
   }
 }

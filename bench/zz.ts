@@ -1,0 +1,4 @@
+import { printTable } from './measure.ts'
+import { benchPages } from './pages.ts'
+
+printTable('Pages', benchPages(21))
