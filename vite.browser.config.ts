@@ -8,7 +8,12 @@ export default defineConfig({
     outDir: 'dist',
     emptyOutDir: false,
     lib: {
-      entry: { browser: 'src/browser/index.ts', guarded: 'src/core/resolve/guarded.ts' },
+      entry: {
+        browser: 'src/browser/index.ts',
+        guarded: 'src/core/resolve/guarded.ts',
+        'not-for-pages/node': 'src/browser/not-for-pages/node.ts',
+        'not-for-pages/preload': 'src/browser/not-for-pages/preload.ts',
+      },
       formats: ['es'],
       fileName: (_, name) => `${name}.js`,
     },

@@ -3,6 +3,7 @@ import { existsSync, mkdirSync, readFileSync, symlinkSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
+import { build as bundleWith } from 'esbuild'
 import { build } from 'vite'
 import { configOf, filesIn, KEY, makePage } from './support/page-project.ts'
 import { DEFINITION, makeProject, REPOSITORY, run } from './support/project.ts'
@@ -92,6 +93,40 @@ describe('the package', () => {
         assert.ok(packed.has(target.slice(2)), target)
     // npm runs it before it packs, and before it installs from a repository.
     assert.equal(scripts.prepack, scripts.build)
+  })
+})
+
+describe('a page that another bundler makes', () => {
+  const bundle = (root: string, contents: string) =>
+    bundleWith({
+      stdin: { contents, resolveDir: root },
+      bundle: true,
+      write: false,
+      platform: 'browser',
+      logLevel: 'silent',
+      format: 'esm',
+    })
+
+  it('can not be made of what is for servers', async (context) => {
+    const { root } = makeProject(context, {})
+    await assert.rejects(
+      bundle(root, "import { loadSettings } from 'mappa/node'\nconsole.log(loadSettings)"),
+      /No matching export in ".*dist\/not-for-pages\/node\.js" for import "loadSettings"/,
+    )
+    const [made] = (await bundle(root, "import 'mappa/preload'")).outputFiles
+    assert.match(made!.text, /is for programs on Node[\s\S]*virtual:mappa\/browser/)
+  })
+
+  it('can read start-time settings, which no payload uses to reach prototypes', async (context) => {
+    const { root } = makeProject(context, {})
+    const [made] = (await bundle(root, "export { startSettings } from 'mappa/browser'")).outputFiles
+    const textContent = '{"__proto__.polluted":1,"constructor.prototype.polluted":1,"visitor.notice":"foggy"}'
+    Object.assign(globalThis, { document: { querySelectorAll: () => [{ textContent }] } })
+    context.after(() => delete (globalThis as { document?: unknown }).document)
+    const { startSettings } = await import(`data:text/javascript,${encodeURIComponent(made!.text)}`)
+    const settings = startSettings() as { visitor: { notice: string } }
+    assert.equal(settings.visitor.notice, 'foggy')
+    assert.equal(({} as { polluted?: unknown }).polluted, undefined)
   })
 })
 

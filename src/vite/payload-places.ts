@@ -1,6 +1,8 @@
 import type { IndexHtmlTransformContext, Plugin } from 'vite'
 import { hasPayloadPlace, payloadElement, payloadOf, withPayload } from '../core/page/payload.ts'
 import { PAYLOAD_ID } from '../core/page/wire.ts'
+import { pageProblem } from '../core/problems/of-pages.ts'
+import { formatReport } from '../core/problems/report.ts'
 import { START_ID } from './code/modules.ts'
 import type { Session } from './session.ts'
 
@@ -23,6 +25,22 @@ export function payloadPlaces(session: Session): Plugin {
         const attrs = { type: 'application/json', id: PAYLOAD_ID }
         return [{ tag: 'script', attrs, children, injectTo: 'head' }]
       },
+    },
+    generateBundle(_options, bundle) {
+      if (this.environment.config.consumer !== 'client' || carried.size > 0) return
+      const reads = Object.values(bundle).some(
+        (each) => each.type === 'chunk' && (each.modules[START_ID]?.renderedLength ?? 0) > 0,
+      )
+      const isPage = Object.keys(bundle).some((each) => each.endsWith('.html'))
+      // A framework that makes its own pages has to fill them, and nobody else can tell it so.
+      if (reads && !isPage)
+        session.config!.logger.warn(
+          formatReport({
+            title: 'The page',
+            stage: session.look.report.stage,
+            problems: [pageProblem('payload-without-page', {})],
+          }),
+        )
     },
     writeBundle() {
       const { config, look } = session

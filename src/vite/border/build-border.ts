@@ -5,8 +5,8 @@ import { isSettingsError } from '../../core/problems/settings-error.ts'
 import { BROWSER } from '../code/modules.ts'
 import { unknownRead } from '../code/unknown-reads.ts'
 import { addProblems, pageError, type Session } from '../session.ts'
-import { STYLES } from './addresses.ts'
 import { offLimits } from './off-limits.ts'
+import { emptyFor, exportsOf } from './stand-ins.ts'
 
 /** Holds the border in a build: fails where page code reaches the server side, or reads a public setting that is none. */
 export function buildBorder(session: Session): Plugin {
@@ -40,12 +40,12 @@ export function buildBorder(session: Session): Plugin {
       get filter() {
         return keepsLinks(session) ? {} : { id: offLimits(session.look).pattern }
       },
-      handler(id) {
+      async handler(id) {
         // What others would make of it could hold its lines, errors included. The build ends as soon as all modules are known.
         const isOfPage = this.environment.config.consumer === 'client'
-        return isOfPage && offLimits(session.look).module(id, keepsLinks(session))?.code === 'env-file-in-page'
-          ? emptyFor(id)
-          : null
+        const forbidden = isOfPage ? offLimits(session.look).module(id, keepsLinks(session)) : null
+        if (forbidden?.code === 'env-file-in-page') return emptyFor(id)
+        return forbidden?.target.startsWith('mappa/') === true ? exportsOf(forbidden) : null
       },
     },
     async buildEnd(error) {
@@ -77,12 +77,6 @@ export function buildBorder(session: Session): Plugin {
       if (session.crossings.length > 0) throw pageError(session.crossings.splice(0), session)
     },
   }
-}
-
-/** Nothing, in the language that the name of a file says. */
-export function emptyFor(id: string): string {
-  if (STYLES.test(id)) return ''
-  return /\.json5?(?:$|\?)/.test(id) ? 'null' : 'export default ""\n'
 }
 
 /** True where Vite takes links for files of their own. */

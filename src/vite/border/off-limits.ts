@@ -121,6 +121,9 @@ function namesIn(folder: string): readonly string[] {
 }
 
 function serverEntry(path: string, real: string): Forbidden | null {
+  // What bundlers for pages get in the place of either.
+  const standIn = /[\\/]dist[\\/]not-for-pages[\\/](node|preload)\.js$/.exec(path)?.[1]
+  if (standIn !== undefined) return { code: 'server-in-page', target: `mappa/${standIn}` }
   const entry = SERVER_ENTRY.exec(path)?.[1]
   if (entry === undefined) return null
   const isOurs =

@@ -5,8 +5,8 @@ import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { formatReport } from '../../core/problems/report.ts'
 import { type StopWatching, watchFiles } from '../../node/watch-files.ts'
-import { emptyFor } from '../border/build-border.ts'
 import { type Forbidden, type OffLimits, offLimits } from '../border/off-limits.ts'
+import { emptyFor, exportsOf } from '../border/stand-ins.ts'
 import { OWN_IDS } from '../code/modules.ts'
 import { type Look, lookAt } from '../project.ts'
 import { addProblems, obstacles, pageError, type Session } from '../session.ts'
@@ -138,13 +138,6 @@ async function crossingsInto(
   const { crossing } = await import('../border/crossing.ts')
   const outer = importers.filter((each) => limits.module(each) === null)
   return Promise.all(outer.map((each) => crossing(forbidden, id, each, graph, look)))
-}
-
-/** Exports of the same names, so that modules behind it can be linked. */
-async function exportsOf({ code, target }: Forbidden): Promise<string> {
-  if (code !== 'server-in-page') return 'export default undefined\n'
-  const names = target === 'mappa/node' ? Object.keys(await import('mappa/node')) : ['settings']
-  return `export const ${names.map((name) => `${name} = undefined`).join(', ')}\n`
 }
 
 function watch({ files, definition, root }: Look, changed: () => Promise<void>): StopWatching {

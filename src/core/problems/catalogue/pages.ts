@@ -122,6 +122,10 @@ export const pageProblems = () => ({
     'No page in {folder} has a place for start-time settings.',
     'Build the page with mappa/vite, or put this into its head: {element}',
   ),
+  'payload-without-page': notice(
+    'The code of this build reads start-time settings, and no page of the build has a place for them.',
+    'Whoever makes the pages puts publicPayload(settings) of mappa into their heads, or sends fillPage(html, settings).',
+  ),
   'types-not-written': notice(
     '{file} could not be brought up to date: {reason}',
     'Run mappa write modules where the folder can be written to, and commit the file.',
