@@ -34,7 +34,7 @@ type Add = (text: string, what: string) => void
 /** Goes through a value with all that is in it. */
 function walk(value: unknown, depth: number, add: Add): void {
   if (typeof value === 'string') {
-    const what = depth === 0 ? '' : ', a part of it'
+    const what = depth === 0 ? '' : ', as a part of it'
     add(value, what)
     for (const [each, how] of shapesOf(value)) add(each, how)
   } else if (value instanceof Date) {
@@ -70,7 +70,7 @@ function addData(value: object, items: readonly unknown[], add: Add): void {
   }
   const texts = items.filter((each) => typeof each === 'string')
   if (texts.length < 2) return
-  for (const between of ['', ',', ', ', ' ', '\n']) add(texts.join(between), ', its items in a row')
+  for (const between of ['', ',', ', ', ' ', '\n']) add(texts.join(between), ', as its items in a row')
 }
 
 function addBytes(bytes: Uint8Array, add: Add): void {
@@ -109,14 +109,14 @@ function* inLines(text: string): Generator<readonly [string, string]> {
     .split(/\r?\n/)
     .map((line) => line.trim())
     .filter((line) => line !== '')
-  for (const between of ['\n', '\r\n', '', ' ', '\\n', ',']) yield [lines.join(between), ', its lines']
-  for (const line of lines) if (line.length >= 32 && !line.startsWith('-----')) yield [line, ', a line of it']
+  for (const between of ['\n', '\r\n', '', ' ', '\\n', ',']) yield [lines.join(between), ', as its lines']
+  for (const line of lines) if (line.length >= 32 && !line.startsWith('-----')) yield [line, ', as a line of it']
   const body = lines.filter((line) => !line.startsWith('-----')).join('')
   if (!text.includes('-----BEGIN') || !/^[A-Za-z0-9+/]{16,}={0,2}$/.test(body)) return
-  yield [body, ', its content']
+  yield [body, ', as its content']
   const bytes = Uint8Array.from(decoded(body), (each) => each.charCodeAt(0))
   const found: (readonly [string, string])[] = []
-  addBytes(bytes, (each) => void found.push([each, ', its bytes']))
+  addBytes(bytes, (each) => void found.push([each, ', as its bytes']))
   yield* found
 }
 
@@ -133,18 +133,18 @@ function* inAddress(text: string): Generator<readonly [string, string]> {
   const url = URL.canParse(text) ? new URL(text) : null
   if (url === null) return
   yield [url.href, '']
-  for (const each of new Set([url.password, unescaped(url.password)])) yield [each, ', its password']
+  for (const each of new Set([url.password, unescaped(url.password)])) yield [each, ', as its password']
   const others = [
     url.username,
     ...url.pathname.split('/'),
     ...[...url.searchParams].map(([, value]) => value),
     url.hash.slice(1),
   ]
-  for (const each of others.map(unescaped)) if (holdsCredential(each)) yield [each, ', a key in it']
+  for (const each of others.map(unescaped)) if (holdsCredential(each)) yield [each, ', as a key in it']
   if (url.password === '') return
   // Another path on the same server, as programs build it.
   const [, authority = ''] = /^[a-z][\w+.-]*:\/\/([^/?#]+)/i.exec(url.href) ?? []
-  yield [authority, ', its server with the password']
+  yield [authority, ', as its server with the password']
 }
 
 function unescaped(text: string): string {
