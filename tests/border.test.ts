@@ -6,6 +6,7 @@ import type { MappaOptions } from 'mappa/vite'
 import { build, type InlineConfig } from 'vite'
 import { configOf, filesIn, KEY, LEDGER, makePage, PAGE_DEFINITION, PAGE_FILES } from './support/page-project.ts'
 import { REPOSITORY } from './support/project.ts'
+import { listener } from './support/serving.ts'
 
 /** What somebody does, and the code of the problem that must keep the page from being built. */
 interface Attack {
@@ -473,16 +474,7 @@ console.log(process.env.VISITOR_STAR_MAP_URL, process.env.VISITOR_OPENS, process
 
   it('lists what can not be searched for, and says what each page load carries', async (context) => {
     const page = makePage(context, { '.env.production.local': 'DESK_KEY=dome\n' })
-    const said: string[] = []
-    const logger = {
-      info: (text: string) => void said.push(text),
-      warn() {},
-      warnOnce() {},
-      error() {},
-      clearScreen() {},
-      hasErrorLogged: () => false,
-      hasWarned: false,
-    }
+    const { said, logger } = listener()
     const files = await page.build({ customLogger: logger, logLevel: 'info' })
     const all = said.join('\n')
     assert.match(all, /DESK_KEY: too short to be told apart/)

@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict'
-import { request } from 'node:http'
 import { describe, it, type TestContext } from 'node:test'
 import { createServer } from 'vite'
 import { configOf, makePage, PAGE_FILES, type PageProject } from '../support/page-project.ts'
+import { raw } from '../support/serving.ts'
 
 const CROSSING = "import key from '../.env.development.local?raw'\nconsole.log(key)\n"
 
@@ -16,17 +16,7 @@ async function develop(context: TestContext, page: PageProject) {
   context.after(() => server.close())
   await server.listen()
   const { port } = server.httpServer!.address() as { port: number }
-  const ask = (path: string, headers: Record<string, string>) =>
-    new Promise<{ status: number; text: string }>((resolve, reject) => {
-      const asked = request({ port, host: 'localhost', path, headers }, (answer) => {
-        let text = ''
-        answer.setEncoding('utf8').on('data', (piece) => {
-          text += piece
-        })
-        answer.on('end', () => resolve({ status: answer.statusCode!, text }))
-      })
-      asked.on('error', reject).end()
-    })
+  const ask = (path: string, headers: Record<string, string>) => raw(port, path, headers)
   /** Opens the page with its modules, and says what stands there then. */
   const open = async () => {
     await ask('/', { accept: 'text/html' })

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import type { InlineConfig, Plugin } from 'vite'
 import { filesIn, makePage } from '../support/page-project.ts'
-import { serve } from '../support/serving.ts'
+import { listener, serve } from '../support/serving.ts'
 
 /** A setting that no page may have, and something that a program can make of its value. */
 interface Attempt {
@@ -514,16 +514,7 @@ describe('no build fails for a private value that is', () => {
     it(text, async (context) => {
       const page = pageWith(context, "setting.string('Something of the server')", text)
       page.write('src/main.ts', `document.title = ${JSON.stringify(`${text} `)} + ${JSON.stringify(text)}\n`)
-      const said: string[] = []
-      const logger = {
-        info: (line: string) => void said.push(line),
-        warn() {},
-        warnOnce() {},
-        error() {},
-        clearScreen() {},
-        hasErrorLogged: () => false,
-        hasWarned: false,
-      }
+      const { said, logger } = listener()
       const files = await page.build({ customLogger: logger, logLevel: 'info' })
       assert.ok(Object.keys(files).includes('index.html'))
       assert.match(said.join('\n'), /OWN_VALUE: (a|an|too) /)

@@ -1,6 +1,6 @@
 import type { TestContext } from 'node:test'
 import type { MappaOptions } from 'mappa/vite'
-import { createServer, type InlineConfig, type LogErrorOptions } from 'vite'
+import { createServer, type InlineConfig, type LogErrorOptions, type Logger } from 'vite'
 import { configOf } from './page-project.ts'
 
 /** What a development server gave away, and said. */
@@ -31,20 +31,7 @@ export async function serve(
   root: string,
   { config = {}, options = {}, urls = [], vite = { createServer } }: Serving,
 ): Promise<Served> {
-  const said: string[] = []
-  const say = (text: string, more?: LogErrorOptions) => {
-    const { message, frame } = (more?.error ?? {}) as { message?: string; frame?: string }
-    said.push(text, message ?? '', frame ?? '')
-  }
-  const customLogger = {
-    info: say,
-    warn: say,
-    warnOnce: say,
-    error: say,
-    clearScreen() {},
-    hasErrorLogged: () => false,
-    hasWarned: false,
-  }
+  const { said, logger: customLogger } = listener()
   const server = await vite.createServer({
     ...configOf(root, config, options),
     customLogger,
@@ -78,8 +65,19 @@ export async function serve(
   return { bodies: bodies.join('\n'), log: said.join('\n'), statuses, page: last }
 }
 
+/** A logger that keeps what it is told. */
+export function listener(): { readonly said: string[]; readonly logger: Logger } {
+  const said: string[] = []
+  const say = (text: string, more?: LogErrorOptions) => {
+    const { message, frame } = (more?.error ?? {}) as { message?: string; frame?: string }
+    said.push(text, message ?? '', frame ?? '')
+  }
+  const rest = { clearScreen() {}, hasErrorLogged: () => false, hasWarned: false }
+  return { said, logger: { info: say, warn: say, warnOnce: say, error: say, ...rest } }
+}
+
 /** One request whose path is sent as it is. */
-async function raw(port: number, path: string, headers: Record<string, string>) {
+export async function raw(port: number, path: string, headers: Record<string, string>) {
   const { request } = await import('node:http')
   return new Promise<{ status: number; text: string }>((resolve, reject) => {
     const asked = request({ port, host: 'localhost', path, headers }, (answer) => {

@@ -57,6 +57,9 @@ export function needlesOf(inspections: readonly Inspection<Definition>[]): {
   return { needles, values, problems }
 }
 
+/** Of data with more parts, no more are looked for. */
+export const MOST_PARTS = 300
+
 /**
  * A value, ready to be looked for in everything that it can become.
  *
@@ -66,6 +69,7 @@ export function needlesOf(inspections: readonly Inspection<Definition>[]): {
 export function needlesFor(name: string, setting: string, text: string, value: unknown = text): Needle[] {
   return formsOf(text, value)
     .filter((each) => isSearchable(each.text))
+    .slice(0, MOST_PARTS)
     .map(({ text: form, what }) => ({
       name,
       setting,
