@@ -415,6 +415,7 @@ console.log(process.env.VISITOR_STAR_MAP_URL, process.env.VISITOR_OPENS, process
 
   const GOOD: readonly [what: string, Omit<Attack, 'how' | 'code'>][] = [
     ['lies below a base', { config: { base: '/desk/' } }],
+    ['is built in the mode of test runners, which is no stage', { config: { mode: 'test' } }],
     ['is built without keys', { options: { privateMayBeMissing: true }, files: { '.env.production.local': '' } }],
     ['may hold a private value', { main: `console.log('${LEDGER}')`, options: { mayAppear: ['DESK_LEDGER'] } }],
     [
@@ -484,6 +485,14 @@ console.log(process.env.VISITOR_STAR_MAP_URL, process.env.VISITOR_OPENS, process
         .length
     assert.match(all, new RegExp(`index\\.html carries ${bytes} bytes of start-time settings`))
     assert.match(files['index.html']!, /<script type="application\/json" id="mappa-settings"><\/script>/)
+  })
+
+  it('says that nobody has filled the pages that a framework makes', async (context) => {
+    const page = makePage(context)
+    const { said, logger } = listener()
+    const config = { build: { rollupOptions: { input: join(page.root, 'src/main.ts') } } }
+    await page.build({ ...config, customLogger: logger, logLevel: 'info' })
+    assert.match(said.join('\n'), /notice {2}payload-without-page[\s\S]*publicPayload\(settings\)/)
   })
 
   it('may be rendered by a server, which has all settings when it starts', async (context) => {
