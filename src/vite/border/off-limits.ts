@@ -1,4 +1,4 @@
-import { readdirSync, readFileSync, realpathSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync, realpathSync } from 'node:fs'
 import { basename, join, relative, resolve, sep } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { layerFiles } from '../../core/layers/order.ts'
@@ -63,7 +63,8 @@ function findOffLimits(look: Look): OffLimits {
     return WORTH_A_LOOK.test(path) || signs.some((each) => lower.includes(each))
   }
   const judged = (path: string, real: string): Forbidden | null => {
-    const isMounted = folders.some((each) => isBelow(path, each) || isBelow(real, each))
+    // A page may have an address of its own below such a name.
+    const isMounted = existsSync(path) && folders.some((each) => isBelow(path, each) || isBelow(real, each))
     if (ENV_FILE.test(basename(path)) || isMounted) return { code: 'env-file-in-page', target: relative(root, path) }
     const link = links.get(real)
     if (link !== undefined || ENV_FILE.test(basename(real)))
@@ -87,14 +88,18 @@ function findOffLimits(look: Look): OffLimits {
   return { file, module, pattern, valueFiles }
 }
 
-/** The definition, and every file of it that declares settings or is data: what both sides share declares none. */
+/** The definition, and every file of it that declares settings: what both sides share declares none. */
 function definitionParts({ file, parts }: Look): readonly string[] {
-  return file === null ? [] : parts.filter((each) => each === file || each.endsWith('.json') || declaresSettings(each))
+  return file === null ? [] : parts.filter((each) => each === file || declaresSettings(each))
 }
 
 function declaresSettings(file: string): boolean {
+  // In JSON, a setting says its kind.
+  const sign = file.endsWith('.json')
+    ? /"kind"\s*:/
+    : /\bfrom\s*['"]mappa['"]|\b(?:import|require)\s*\(\s*['"]mappa['"]/
   try {
-    return /\bfrom\s*['"]mappa['"]|\b(?:import|require)\s*\(\s*['"]mappa['"]/.test(readFileSync(file, 'utf8'))
+    return sign.test(readFileSync(file, 'utf8'))
   } catch {
     return false
   }

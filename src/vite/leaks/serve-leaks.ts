@@ -18,7 +18,7 @@ interface Prepared {
 export function serveLeaks(session: Session): Plugin {
   const known = new WeakMap<Look, Prepared>()
   let check: typeof import('./search.ts')
-  const leaksIn = async (file: string, text: string, id = ''): Promise<Problem[]> => {
+  const leaksIn = async (file: string, content: string | Uint8Array, id = ''): Promise<Problem[]> => {
     const { look, options } = session
     if (look.inspection === null) return []
     check ??= await import('./search.ts')
@@ -28,10 +28,10 @@ export function serveLeaks(session: Session): Plugin {
       prepared = { search, files: new check.ValueFiles(look) }
       known.set(look, prepared)
     }
-    const bytes = check.bytewise(text)
+    const bytes = check.bytewise(content)
     const whole = prepared.files.problemsIn(file, bytes)
     if (whole.length > 0) return whole
-    const found = check.leaksIn(file, bytes, true, prepared.search, look.inspection.settings)
+    const found = check.leaksIn(file, bytes, typeof content === 'string', prepared.search, look.inspection.settings)
     return found.map((each) => (id === '' ? each : locate(each, { trail: [check.sourceOf(id, each, session)] })))
   }
   return {
@@ -66,7 +66,7 @@ export function serveLeaks(session: Session): Plugin {
         if (publicDir === '') return
         check ??= await import('./search.ts')
         const files = check.servedFiles(publicDir)
-        const problems = await Promise.all(files.map(({ file, read }) => leaksIn(file, read().toString('utf8'))))
+        const problems = await Promise.all(files.map(({ file, read }) => leaksIn(file, read())))
         tell(problems.flat(), session)
       }
       // Nobody waits for it, and the page gives way when something was found.
@@ -80,8 +80,8 @@ export function serveLeaks(session: Session): Plugin {
         try {
           if (request.headers['sec-fetch-dest'] === 'script') return next()
           for (const file of pathsOf(request.url ?? '', server.config)) {
-            const text = textOf(file)
-            const problems = text === null ? [] : await leaksIn(relative(session.look.root, file), text)
+            const bytes = bytesOf(file)
+            const problems = bytes === null ? [] : await leaksIn(relative(session.look.root, file), bytes)
             if (problems.length === 0) continue
             tell(problems, session)
             return refuse(response, relative(session.look.root, file))
@@ -98,8 +98,8 @@ export function serveLeaks(session: Session): Plugin {
 /** Larger files are not looked through while serving, in bytes: 4 MiB. */
 const LARGEST = 4 * 1024 * 1024
 
-/** The text of a file; `null` where there is none. */
-function textOf(file: string): string | null {
+/** The content of a file; `null` where there is none. */
+function bytesOf(file: string): Uint8Array | null {
   const stats = statSync(file, { throwIfNoEntry: false })
-  return stats?.isFile() === true && stats.size <= LARGEST ? readFileSync(file, 'latin1') : null
+  return stats?.isFile() === true && stats.size <= LARGEST ? readFileSync(file) : null
 }
