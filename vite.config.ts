@@ -1,7 +1,7 @@
 import { defineConfig } from 'vite'
 
 const LOADING =
-  /src\/(core\/text\/(?!edits)|core\/(secret|layers|resolve)\/|core\/definition\/(?!json)|core\/envfile\/(?!document|edit|quote)|core\/problems\/(catalogue\/(entry|envfile|references|values|files|definition|index)\.ts|problem|report|settings-error)|node\/(?!manifest|preload|own-cache)[a-z-]+\.ts|node\/flags\/|core\/derive\/words\.ts)/
+  /src\/(core\/text\/(?!edits)|core\/(secret|layers|resolve)\/|core\/definition\/(?!json)|core\/envfile\/(?!document|edit|quote)|core\/problems\/(catalogue\/(entry|envfile|references|values|files|definition|index)\.ts|problem|report|settings-error)|node\/(?!index|manifest|preload|own-cache)[a-z-]+\.ts|node\/flags\/|node\/writing\/replace-file\.ts|core\/page\/payload\.ts|core\/derive\/words\.ts)/
 
 /** Builds the library and the command into `dist`; the plugin and what runs in pages are built by themselves. Types are written by the compiler, see `scripts/build.mjs`. */
 export default defineConfig({
