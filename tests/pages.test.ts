@@ -184,13 +184,9 @@ describe('the table of replacements', () => {
       'process.env.VISITOR_NIGHTS': '"Fri,Sat"',
       'process.env.VISITOR_UNREAD': '"nobody reads this text"',
     })
-    // The definition is found where the path leads, and no key is needed.
+    // No key is needed.
     page.write('.env.production.local', '')
-    const found = await publicReplacements(page.root, { stage: 'production', environment: {} })
-    assert.equal(found['import.meta.env.VISITOR_PLACES'], '"12"')
-    const file = join(page.root, 'settings.definition.ts')
-    assert.deepEqual(await publicReplacements(file, { stage: 'production', environment: {} }), found)
-    await assert.rejects(publicReplacements(join(page.root, 'none.ts')), /definition-file-missing/)
+    assert.equal(publicReplacements(definition, options)['import.meta.env.VISITOR_PLACES'], '"12"')
     page.write('.env', 'VISITOR_PLACES=many\n')
     assert.throws(() => publicReplacements(definition, options), /not-integer[\s\S]*missing|missing[\s\S]*not-integer/)
     page.write('.env.production.local', 'DESK_KEY=slip-93ae77c0\n')
