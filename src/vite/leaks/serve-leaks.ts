@@ -70,7 +70,7 @@ export function serveLeaks(session: Session): Plugin {
         tell(problems.flat(), session)
       }
       // Nobody waits for it, and the page gives way when something was found.
-      const start = () => void look().catch(() => {})
+      const start = () => void look().catch((error: Error) => server.config.logger.error(error.message))
       server.httpServer?.once('listening', start)
       server.watcher.on('all', (_event, file) => {
         if (publicDir !== '' && file.startsWith(publicDir)) start()
