@@ -30,6 +30,7 @@ export default defineConfig({
         index: 'src/core/index.ts',
         node: 'src/node/index.ts',
         preload: 'src/node/preload.ts',
+        bundler: 'src/bundler/index.ts',
         setting: 'src/core/definition/makers.ts',
         'cli/main': 'src/cli/main.ts',
       },

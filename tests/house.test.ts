@@ -41,6 +41,7 @@ describe('the house', () => {
       node: ['core'],
       cli: ['core', 'node'],
       vite: ['core', 'node'],
+      bundler: ['core', 'node'],
     }
     for (const [room, others] of Object.entries(below)) {
       const reached = [room, ...others]

@@ -1,7 +1,8 @@
 import assert from 'node:assert/strict'
 import { describe, it } from 'node:test'
 import { defineSettings, environmentLayer, type Problem, resolveSettings, SettingsError, setting } from 'mappa'
-import { inspectSettings, loadSettings, publicReplacements, stageOf, watchSettings } from 'mappa/node'
+import { publicReplacements } from 'mappa/bundler'
+import { inspectSettings, loadSettings, stageOf, watchSettings } from 'mappa/node'
 import { makeProject, run } from './support/project.ts'
 
 const tree = { server: { port: setting.port('Port the dome service listens on', { default: 4100 }) } }

@@ -12,5 +12,4 @@ export {
   stageOf,
 } from './load.ts'
 export { fillPages } from './page/fill-pages.ts'
-export { publicReplacements, type ReplacementOptions } from './page/replacements.ts'
 export { type SettingChange, type WatchedSettings, type WatchOptions, watchSettings } from './watch.ts'

@@ -45,7 +45,16 @@ const NO_PREFIX = 'MAPPA_HANDS_OUT_PUBLIC_SETTINGS_ALONE_'
  * ```
  */
 export default function mappa(options: MappaOptions = {}): Plugin[] {
-  const session = { options, config: null, crossings: [], replaced: new Set() } as unknown as Session
+  const session = {
+    options,
+    config: null,
+    crossings: [],
+    requested: [],
+    judged: new Map(),
+    round: 0,
+    reload() {},
+    replaced: new Set(),
+  } as unknown as Session
   return [
     checking(session),
     // Before all others that load modules, since it keeps some from being loaded.

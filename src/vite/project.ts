@@ -50,7 +50,10 @@ export async function lookAt(viteRoot: string, mode: string, options: MappaOptio
   let file: string | null = null
   let definition: Definition | null = null
   try {
-    const asked = options.settings === undefined ? undefined : { file: options.settings, from: root }
+    const asked =
+      options.settings === undefined
+        ? undefined
+        : { file: options.settings, from: root, named: 'the option settings of mappa()' }
     file = findDefinition(root, asked)
     definition = await loadDefinition(file, root, textOf(file, root))
     await checkPatterns(definition)

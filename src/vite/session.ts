@@ -15,6 +15,17 @@ export interface Session {
   look: Look
   /** What is wrong with code, found while it was read: the border, and reads without a value. */
   readonly crossings: Problem[]
+  /**
+   * What was asked for although no module imports it, as by a script element or by a page that is still open from before a change.
+   * Whoever asks is shown the problem; it does not keep others from opening the page.
+   */
+  readonly requested: Problem[]
+  /** The files that verdicts name, whole paths, with a text that is another one when the file has changed since. */
+  readonly judged: Map<string, string>
+  /** Counts how often all of that was taken back, since a file changed. What began to be checked before that is checked again. */
+  round: number
+  /** Has every open page loaded anew, and the modules checked again for which there was a verdict; nothing where none is served. */
+  reload: () => void
   /** The modules in which values stand in the place of reads. */
   readonly replaced: Set<string>
 }
@@ -28,6 +39,14 @@ export function pageError(problems: readonly Problem[], { look }: Session): Sett
 export function obstacles({ look, crossings }: Session): Report | null {
   if (!look.usable) return look.report
   return crossings.length === 0 ? null : { title: 'The page', stage: look.report.stage, problems: crossings }
+}
+
+/** What to show a page that asked for something it may not have; `null` where there is nothing. */
+export function refusals(session: Session): Report | null {
+  const { look, requested } = session
+  const found = obstacles(session)
+  if (found !== null) return found
+  return requested.length === 0 ? null : { title: 'The page', stage: look.report.stage, problems: requested }
 }
 
 /** A short text that is another one whenever a report is. */

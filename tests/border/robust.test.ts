@@ -50,6 +50,30 @@ describe('a refused page', () => {
     assert.equal((await ask('/', { accept: 'text/html' })).status, 200)
   })
 
+  it('comes back whatever pages ask that are still open from before', async (context) => {
+    const [good, bad] = [PAGE_FILES['src/main.ts']!, `${PAGE_FILES['src/main.ts']}${CROSSING}`]
+    const page = makePage(context, { 'src/main.ts': bad })
+    const { ask, open, until } = await develop(context, page)
+    const openPage = async () => {
+      for (let times = 0; times < 6; times++) {
+        await Promise.all([open(), new Promise((done) => setTimeout(done, 10 * times))])
+      }
+    }
+    for (let round = 0; round < 3; round++) {
+      const before = openPage()
+      page.write('src/main.ts', `${good}// ${round}\n`)
+      await Promise.all([before, openPage()])
+      await until(200, () => ask('/', { accept: 'text/html' }))
+      const after = openPage()
+      page.write('src/main.ts', `${bad}// ${round}\n`)
+      await after
+      await until(500, async () => {
+        await ask('/src/main.ts', { 'sec-fetch-dest': 'script' })
+        return ask('/', { accept: 'text/html' })
+      })
+    }
+  })
+
   it('survives requests with a host that is none', async (context) => {
     const page = makePage(context, { '.env': '' })
     const { ask } = await develop(context, page)

@@ -54,7 +54,7 @@ function withoutPrototype(this: object): object {
  * @param members the values and groups by key
  */
 export function guardGroup(members: object, names: GroupNames): object {
-  const group: object = Object.assign(Object.create(PROTOTYPE), members)
+  const group: object = Object.create(PROTOTYPE, Object.getOwnPropertyDescriptors(members))
   groups.set(group, names)
   return Object.freeze(group)
 }

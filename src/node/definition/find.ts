@@ -17,12 +17,12 @@ export const DEFINITION_FILES: readonly string[] = ['', 'src/'].flatMap((folder)
  * `"mappa": { "settings": "..." }`, else `settings.definition.*` in the root or in `src/`.
  *
  * @param root the folder of the project
- * @param asked a path given by hand, relative to `from`
+ * @param asked a path given by hand, relative to `from`; and what it was given as, `--settings` if left out
  * @returns the whole path of the file
  * @throws {SettingsError} where there is none
  */
-export function findDefinition(root: string, asked?: { file: string; from: string }): string {
-  if (asked !== undefined) return existing(resolve(asked.from, asked.file), asked.file, '--settings')
+export function findDefinition(root: string, asked?: { file: string; from: string; named?: string }): string {
+  if (asked !== undefined) return existing(resolve(asked.from, asked.file), asked.file, asked.named ?? '--settings')
   const named = namedInPackage(root)
   if (named !== null) return existing(resolve(root, named), named, 'package.json')
   const found = DEFINITION_FILES.find((file) => existsSync(join(root, file)))

@@ -2,10 +2,10 @@ import { fileURLToPath, pathToFileURL } from 'node:url'
 import { type Definition, isDefinition } from '../../core/definition/definition.ts'
 import { definitionFromJson } from '../../core/definition/json.ts'
 import { definitionFileProblem } from '../../core/problems/of-commands.ts'
-import { locate } from '../../core/problems/problem.ts'
-import { isSettingsError, SettingsError } from '../../core/problems/settings-error.ts'
+import { SettingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../builtin.ts'
 import { runCompiled } from './compile.ts'
+import { loadingError, notExported } from './loading-error.ts'
 
 const { readFileSync } = fs
 const { relative } = path
@@ -29,12 +29,7 @@ export async function loadDefinition(path: string, root: string, text?: string):
     throw loadingError(error, path, file)
   }
   if (isDefinition(exported)) return exported
-  const found =
-    exported === undefined ? 'no default' : exported === null ? 'null' : `a default that is a ${typeof exported}`
-  throw new SettingsError({
-    stage: null,
-    problems: [definitionFileProblem('definition-not-exported', { file, found }, { file })],
-  })
+  throw notExported(exported, file)
 }
 
 /** What a promise gives; refuses one that nothing is left to settle, where Node would end in silence. */
@@ -77,33 +72,4 @@ async function run(path: string, root: string, text: string | undefined): Promis
 function isPackageMissing(error: unknown): boolean {
   const { code, message } = (error ?? {}) as { code?: unknown; message?: unknown }
   return code === 'ERR_MODULE_NOT_FOUND' && /package 'mappa'/.test(String(message))
-}
-
-function loadingError(error: unknown, path: string, file: string): SettingsError {
-  if (isSettingsError(error)) {
-    const problems = error.problems.map((each) => locate(each, { file: each.file ?? file }))
-    return new SettingsError({ stage: null, problems })
-  }
-  const thrown = error instanceof Error || (typeof error === 'object' && error !== null && 'message' in error)
-  const message = thrown ? String((error as Error).message) : String(error)
-  const name = thrown && (error as Error).name !== 'Error' ? `${(error as Error).name}: ` : ''
-  const reason = `${name}${message.split('\n', 1)[0]!.replaceAll(path, file)}`
-  const place = placeIn(path, error)
-  return new SettingsError({
-    stage: null,
-    problems: [definitionFileProblem('definition-failed', { file, reason }, { file, ...place })],
-  })
-}
-
-/** The place that the error names, or the first line of its stack that lies in the definition itself. */
-function placeIn(path: string, error: unknown): { line: number; column: number } | null {
-  if (error instanceof SyntaxError && 'line' in error && 'column' in error) {
-    return { line: Number(error.line), column: Number(error.column) }
-  }
-  const stack = typeof error === 'object' && error !== null && 'stack' in error ? String(error.stack) : ''
-  for (const line of stack.split('\n')) {
-    const at = line.includes(path) ? /:(\d+):(\d+)\)?$/.exec(line) : null
-    if (at !== null) return { line: Number(at[1]), column: Number(at[2]) }
-  }
-  return null
 }

@@ -1,7 +1,8 @@
 import type { Plugin } from 'vite'
-import { askOf, tell } from '../serving/serve.ts'
+import { askOf } from '../serving/serve.ts'
+import { tell } from '../serving/verdicts.ts'
 import { addProblems, type Session } from '../session.ts'
-import { addressesOffLimits, STYLES } from './addresses.ts'
+import { addressesOffLimits, STYLES, scriptsOffLimits } from './addresses.ts'
 
 /** Keeps what no page may reach from becoming an asset of it: by addresses in code, in styles and in pages. */
 export function addressBorder(session: Session): Plugin[] {
@@ -13,7 +14,7 @@ export function addressBorder(session: Session): Plugin[] {
     if (problems.length === 0) return false
     session.replaced.add(id)
     if (config!.command === 'build') addProblems(session.crossings, problems)
-    else tell(problems, session)
+    else tell(problems, session, session.round)
     return true
   }
   return [
@@ -49,9 +50,12 @@ export function addressBorder(session: Session): Plugin[] {
       transformIndexHtml: {
         order: 'pre',
         async handler(html, { filename, server }) {
-          if (!isWrong(html, filename, 'page') || server === undefined) return
-          const { problemCode } = await import('../serving/problem-page.ts')
-          return `<!doctype html><html><body><script type="module">${problemCode(askOf(session.config!))}</script></body></html>`
+          const scripts = server === undefined ? [] : scriptsOffLimits(html, filename, session.config!, session.look)
+          tell(scripts, session, session.round)
+          const isRefused = isWrong(html, filename, 'page') || scripts.length > 0
+          if (!isRefused || server === undefined) return
+          const { problemDocument } = await import('../serving/problem-page.ts')
+          return problemDocument(askOf(session.config!))
         },
       },
     },

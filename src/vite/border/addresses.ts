@@ -30,6 +30,26 @@ function* addressesIn(text: string, language: keyof typeof WRITTEN): Generator<r
     }
 }
 
+/** Scripts of a page that are modules; where its modules lead to is known by their graph, and that they come from here is not. */
+const MODULE_SCRIPT =
+  /<script\b(?=[^>]*\btype\s*=\s*["']?module)[^>]*?\ssrc\s*=\s*(?:"([^"]*)"|'([^']*)'|([^\s"'>]+))/gi
+
+/** Finds module scripts of a page that no page may have, each with its place. */
+export function scriptsOffLimits(html: string, file: string, folders: Folders, look: Look): Problem[] {
+  return [...html.matchAll(MODULE_SCRIPT)].flatMap(({ 1: one, 2: two, 3: three, index }) => {
+    const forbidden = filesOf(one ?? two ?? three ?? '', file, folders)
+      .map(offLimits(look).file)
+      .find((each) => each !== null)
+    if (forbidden == null) return []
+    return pageProblem('entry-in-page', { target: forbidden.target }, placeIn(html, index, file, look))
+  })
+}
+
+function placeIn(text: string, at: number, file: string, { root }: Look) {
+  const before = text.slice(0, at).split('\n')
+  return { file: relative(root, file), line: before.length, column: before.at(-1)!.length + 1 }
+}
+
 /** Where a file is looked for by its address. */
 export interface Folders {
   readonly root: string
@@ -49,15 +69,13 @@ export function addressesOffLimits(
   folders: Folders,
   look: Look,
 ): Problem[] {
-  const { root } = look
   const found: Problem[] = []
   for (const [address, at] of addressesIn(text, language)) {
     const forbidden = filesOf(address, file, folders)
       .map(offLimits(look).file)
       .find((each) => each !== null)
     if (forbidden == null) continue
-    const before = text.slice(0, at).split('\n')
-    const place = { file: relative(root, file), line: before.length, column: before.at(-1)!.length + 1 }
+    const place = placeIn(text, at, file, look)
     if (!found.some((each) => each.line === place.line && each.column === place.column))
       found.push(pageProblem('address-in-page', { target: forbidden.target }, place))
   }

@@ -1,15 +1,15 @@
 import { readFileSync } from 'node:fs'
 import { relative } from 'node:path'
 import MagicString from 'magic-string'
-import { parseSync } from 'vite'
+import { readProblem } from '../../core/page/read-problem.ts'
 import { replacementsOf } from '../../core/page/replacements.ts'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
-import { nearestOf } from '../../core/text/near.ts'
+import { environmentReads } from '../../node/source/environment-reads.ts'
 import type { SyntaxNode } from '../../node/source/parser.ts'
-import { isNode, plainName, visit } from '../../node/source/tree.ts'
 import type { Keepable } from '../options.ts'
 import type { Look } from '../project.ts'
+import { parseCode } from './parse.ts'
 
 /** Files that are no code at this time, whatever their text looks like. */
 const NO_CODE = /\.(?:css|less|sass|scss|styl|stylus|pcss|postcss|sss|html?|json|svg|md|txt)(?:$|\?)/
@@ -25,16 +25,6 @@ export interface KeptReads {
 export interface Replaced {
   readonly code: string
   readonly map: ReturnType<MagicString['generateMap']>
-}
-
-/** A read of an environment. */
-interface Read {
-  readonly object: Keepable
-  /** `null` where the name is not written out. */
-  readonly name: string | null
-  readonly node: SyntaxNode
-  /** Where one of several names is taken out of the object: the object itself stays, and gets members. */
-  readonly destructured: boolean
 }
 
 /**
@@ -56,8 +46,8 @@ export function replaceReads(
   const file = id.replace(/[?#].*$/, '')
   // What a framework's plugin makes of its own files is plain JavaScript.
   const isScript = /\.[cm]?[jt]sx?$/.test(file)
-  const { program, errors } = parseSync(isScript ? `${file}.tsx` : `${file}.ts`, code)
-  if (errors.length > 0) {
+  const program = parseCode(isScript ? `${file}.tsx` : `${file}.ts`, code)
+  if (program === null) {
     const object = /\bimport\.meta\.env\b/.test(code) ? 'import.meta.env' : 'process.env'
     // What is wrong with JavaScript is for Vite to say.
     if (page && !isScript) {
@@ -70,7 +60,7 @@ export function replaceReads(
   const table = replacementsOf(look.inspection?.settings ?? [])
   const text = new MagicString(code)
   const additions = new Map<SyntaxNode, string[]>()
-  for (const { object, name, node, destructured } of readsIn(program as unknown as SyntaxNode)) {
+  for (const { object, name, node, destructured } of environmentReads(program)) {
     const kept = keep.includes(object)
     if (name === null) {
       if (page && kept) problems.push(pageProblem('read-dynamic', { object }, placeOf(file, object, look)))
@@ -93,61 +83,14 @@ export function replaceReads(
   return text.hasChanged() ? { code: text.toString(), map: text.generateMap({ hires: 'boundary', source: id }) } : null
 }
 
-function readsIn(program: SyntaxNode): Read[] {
-  const reads: Read[] = []
-  let ownProcess = false
-  visit(program, [], (node, above) => {
-    if (node.type === 'VariableDeclarator' || node.type === 'ImportDefaultSpecifier' || node.type === 'ImportSpecifier')
-      ownProcess ||= plainName(node.id ?? node.local) === 'process'
-    const object = environmentOf(node)
-    if (object === null) return
-    const parent = above.at(-1)
-    const add = (name: string | null, place: SyntaxNode, destructured = false) =>
-      reads.push({ object, name, node: place, destructured })
-    if (parent?.type === 'MemberExpression' && parent.object === node) {
-      const outer = above.at(-2)
-      const written =
-        (outer?.type === 'AssignmentExpression' && outer.left === parent) ||
-        outer?.type === 'UpdateExpression' ||
-        (outer?.type === 'UnaryExpression' && outer.operator === 'delete')
-      if (!written) add(nameOf(parent), parent)
-    } else if (parent?.type === 'VariableDeclarator' && (parent.id as SyntaxNode).type === 'ObjectPattern') {
-      for (const each of (parent.id as SyntaxNode).properties as SyntaxNode[]) {
-        add(each.type === 'Property' && each.computed !== true ? plainName(each.key) : null, node, true)
-      }
-    } else add(null, node)
-    return false
-  })
-  return reads.filter(({ object }) => object !== 'process.env' || !ownProcess)
-}
-
-/** Which environment a node is, if any: `import.meta.env` or `process.env`. */
-function environmentOf(node: SyntaxNode): Keepable | null {
-  if (node.type !== 'MemberExpression' || node.computed === true || plainName(node.property) !== 'env') return null
-  const object = node.object as SyntaxNode
-  if (object.type === 'MetaProperty') return plainName(object.property) === 'meta' ? 'import.meta.env' : null
-  return object.type === 'Identifier' && object.name === 'process' ? 'process.env' : null
-}
-
-function nameOf({ property, computed }: SyntaxNode): string | null {
-  if (computed !== true) return plainName(property)
-  return isNode(property) && typeof property.value === 'string' ? property.value : null
-}
-
 function problemOf(object: Keepable, name: string, file: string, look: Look, hasValue: boolean): Problem {
   const read = `${object}.${name}`
+  const place = placeOf(file, read, look)
   const settings = look.definition?.settings ?? []
   const setting = settings.find((each) => each.name === name || each.formerly.includes(name))
-  const place = { ...placeOf(file, read, look), name, setting: setting?.path ?? null }
-  if (setting === undefined) {
-    const near = nearestOf(settings.map((each) => each.name))(name)
-    return pageProblem('read-unknown', { read, near }, place)
-  }
-  const { path } = setting
-  if (hasValue) return pageProblem('read-not-kept', { read, path, object }, place)
-  return setting.public
-    ? pageProblem('read-at-start', { read, path }, place)
-    : pageProblem('read-not-public', { read, path, what: setting.secret ? 'a secret' : 'not public' }, place)
+  const fault = hasValue ? null : readProblem(read, name, settings, place)
+  const path = setting?.path ?? ''
+  return fault ?? pageProblem('read-not-kept', { read, path, object }, { ...place, name, setting: path })
 }
 
 function placeOf(file: string, read: string, { root }: Look) {

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import type { Declaration } from '../../core/definition/definition.ts'
 import { browserModules } from '../../core/page/browser-module.ts'
+import { START_VALUE_TEXTS } from '../../core/problems/catalogue/start-values.ts'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import type { Look } from '../project.ts'
@@ -58,7 +59,11 @@ export function codeOf(id: string, look: Look, { server, dev }: LoadingFor): str
   const settings = (look.inspection?.settings ?? []).filter(({ declaration }) => declaration.public)
   const start = server ? { from: SERVER, startsAs: 'byPath' } : { from: READER, startsAs: 'startValues' }
   const code = browserModules(settings, BROWSER, start).get(name)
-  if (code !== undefined) return dev && name === BROWSER ? strictCode(settings.map((each) => each.declaration)) : code
+  if (code !== undefined && dev && name === BROWSER) {
+    const declarations = settings.map((each) => each.declaration)
+    return strictCode(declarations, server)
+  }
+  if (code !== undefined) return dev && !server && id === START_ID ? withoutPage(code) : code
   throw new SettingsError({
     title: 'Settings',
     stage: null,
@@ -67,12 +72,21 @@ export function codeOf(id: string, look: Look, { server, dev }: LoadingFor): str
 }
 
 /**
+ * While developing, a worker gets all settings as one object too, of which it may read those of the build. In a build it has only what
+ * it reads.
+ */
+function withoutPage(code: string): string {
+  return code.replace('export const values = ', "export const values = typeof document === 'undefined' ? {} : ")
+}
+
+/**
  * While developing, groups tell typos as those of a server do; in a build that is found out beforehand. The sentence is made here
  * rather than in the page, where nothing of the catalogue should be.
  */
-function strictCode(settings: readonly Declaration[]): string {
+function strictCode(settings: readonly Declaration[], server: boolean): string {
   const { message, hint } = pageProblem('public-unknown', { asked: '{asked}', near: '{close}' })
   const names = settings.map(({ keys, name }) => ({ keys, name }))
+  const atStart = server ? [] : settings.flatMap(({ path, readAt }) => (readAt === 'start' ? [path] : []))
   return `import * as tree from '${BROWSER}/settings'
 import { aliasesOf, guardGroup } from '${GUARD}'
 const sentence = ${JSON.stringify(`${message}\n→ ${hint}`)}
@@ -80,13 +94,19 @@ const aliases = aliasesOf(${JSON.stringify(names)})
 const refuse = (asked, near) => {
   throw Object.assign(new Error(sentence.replace('{asked}', () => asked).replace('{close}', () => near)), { name: 'SettingsError' })
 }
-const guarded = (group, path) => guardGroup(
-  Object.fromEntries(Object.entries(group).map(([key, value]) => [
-    key,
-    Object.prototype.toString.call(value) === '[object Module]' ? guarded(value, path + key + '.') : value,
-  ])),
-  { path, aliases, refuse },
-)
+const absent = new Set(typeof document === 'undefined' ? ${JSON.stringify(atStart)} : [])
+const get = () => {
+  throw Object.assign(new Error(${JSON.stringify(START_VALUE_TEXTS['payload-no-page'])}), { name: 'SettingsError' })
+}
+const guarded = (group, path) => {
+  const members = {}
+  for (const [key, value] of Object.entries(group)) {
+    const isGroup = Object.prototype.toString.call(value) === '[object Module]'
+    const member = { value: isGroup ? guarded(value, path + key + '.') : value, enumerable: true }
+    Object.defineProperty(members, key, absent.has(path + key) ? { get, enumerable: true } : member)
+  }
+  return guardGroup(members, { path, aliases, refuse })
+}
 export const settings = guarded(tree, '')
 `
 }

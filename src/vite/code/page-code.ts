@@ -1,7 +1,8 @@
 import type { Plugin } from 'vite'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { KEEPABLE, type Keepable } from '../options.ts'
-import { askOf, tell } from '../serving/serve.ts'
+import { askOf } from '../serving/serve.ts'
+import { tell } from '../serving/verdicts.ts'
 import { addProblems, type Session } from '../session.ts'
 import { BROWSER, codeOf, OWN_IDS, OWN_SPECIFIERS, resolveOwn } from './modules.ts'
 import { narrowByText } from './narrow-by-text.ts'
@@ -36,6 +37,7 @@ export function pageCode(session: Session): Plugin {
       filter: { id: { exclude: [/\/node_modules\//, OWN_IDS] }, code: reads },
       async handler(code, id) {
         const { config } = this.environment
+        const { round } = session
         const { replaceReads } = await import('./kept-reads.ts')
         const page = config.consumer === 'client'
         const problems: typeof session.crossings = []
@@ -45,7 +47,7 @@ export function pageCode(session: Session): Plugin {
         // A build tells of all of them when everything is read.
         if (config.command === 'build') addProblems(session.crossings, problems)
         else {
-          tell(problems, session)
+          tell(problems, session, round)
           const { problemCode } = await import('../serving/problem-page.ts')
           return { code: problemCode(askOf(config)) + code, map: null }
         }

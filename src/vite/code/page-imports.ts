@@ -1,10 +1,10 @@
 import MagicString from 'magic-string'
-import { parseSync } from 'vite'
 import type { Declaration } from '../../core/definition/definition.ts'
 import { objectModule, valuesModule } from '../../core/page/browser-module.ts'
 import type { SyntaxNode } from '../../node/source/parser.ts'
 import { plainName, visit } from '../../node/source/tree.ts'
 import { BROWSER } from './modules.ts'
+import { parseCode } from './parse.ts'
 
 /**
  * Narrows what a module imports of the settings to what it reads. `settings` is an object, of which a bundler keeps all or nothing;
@@ -15,9 +15,9 @@ import { BROWSER } from './modules.ts'
  * @returns the new code and its map, `null` where nothing changes; and the reads of what is no public setting
  */
 export function narrowImports(code: string, id: string, settings: readonly Declaration[]) {
-  const { program, errors } = parseSync(`${id.replace(/[?#].*$/, '')}.tsx`, code)
-  if (errors.length > 0) return { narrowed: null, unknown: [] }
-  const module = new PageModule(program as unknown as SyntaxNode, settings)
+  const program = parseCode(`${id.replace(/[?#].*$/, '')}.tsx`, code)
+  if (program === null) return { narrowed: null, unknown: [] }
+  const module = new PageModule(program, settings)
   const text = new MagicString(code)
   for (const [node, names] of module.declarations) {
     const imports = names.map(({ local, path, isSetting }) => module.importOf(local, path, isSetting))

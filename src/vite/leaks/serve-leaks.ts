@@ -5,7 +5,8 @@ import { locate, type Problem } from '../../core/problems/problem.ts'
 import { OWN_IDS } from '../code/modules.ts'
 import type { Look } from '../project.ts'
 import { pathsOf, refuse } from '../serving/closed-files.ts'
-import { askOf, tell } from '../serving/serve.ts'
+import { askOf } from '../serving/serve.ts'
+import { tell } from '../serving/verdicts.ts'
 import type { Session } from '../session.ts'
 import type { Search, ValueFiles } from './search.ts'
 
@@ -40,11 +41,12 @@ export function serveLeaks(session: Session): Plugin {
       order: 'post',
       async handler(code, id) {
         if (this.environment.config.consumer !== 'client' || OWN_IDS.test(id)) return
+        const { round } = session
         const file = relative(session.look.root, id.replace(/^\0/, '').replace(/[?#].*$/, ''))
         const problems = await leaksIn(file, code, id)
         if (problems.length === 0) return
         session.replaced.add(id)
-        tell(problems, session)
+        tell(problems, session, round)
         const { problemCode } = await import('../serving/problem-page.ts')
         // The map of what was there would hold its text.
         return { code: problemCode(askOf(session.config!)), map: { mappings: '' } }
@@ -53,27 +55,33 @@ export function serveLeaks(session: Session): Plugin {
     transformIndexHtml: {
       order: 'post',
       async handler(html, { path }) {
+        const { round } = session
         const problems = await leaksIn(path.replace(/^\//, ''), html)
         if (problems.length === 0) return
-        tell(problems, session)
-        const { problemCode } = await import('../serving/problem-page.ts')
-        return `<!doctype html><html><body><script type="module">${problemCode(askOf(session.config!))}</script></body></html>`
+        tell(problems, session, round)
+        const { problemDocument } = await import('../serving/problem-page.ts')
+        return problemDocument(askOf(session.config!))
       },
     },
     configureServer(server) {
       const { publicDir } = server.config
-      const look = async () => {
+      let isRefused = false
+      const look = async (): Promise<void> => {
         if (publicDir === '') return
+        const { round } = session
         check ??= await import('./search.ts')
         const files = check.servedFiles(publicDir)
-        const problems = await Promise.all(files.map(({ file, read }) => leaksIn(file, read())))
-        tell(problems.flat(), session)
+        const problems = (await Promise.all(files.map(({ file, read }) => leaksIn(file, read())))).flat()
+        isRefused = problems.length > 0
+        if (isRefused && round !== session.round) return look()
+        tell(problems, session, round)
       }
       // Nobody waits for it, and the page gives way when something was found.
       const start = () => void look().catch((error: Error) => server.config.logger.error(error.message))
       server.httpServer?.once('listening', start)
       server.watcher.on('all', (_event, file) => {
-        if (publicDir !== '' && file.startsWith(publicDir)) start()
+        // What stood against the page is taken back with each change, and may stand there still.
+        if (isRefused || file.startsWith(publicDir)) start()
       })
       // A file that is handed out as it is, and not made into a module.
       server.middlewares.use(async (request, response, next) => {
@@ -83,7 +91,7 @@ export function serveLeaks(session: Session): Plugin {
             const bytes = bytesOf(file)
             const problems = bytes === null ? [] : await leaksIn(relative(session.look.root, file), bytes)
             if (problems.length === 0) continue
-            tell(problems, session)
+            tell(problems, session, session.round)
             return refuse(response, relative(session.look.root, file))
           }
           next()

@@ -1,10 +1,10 @@
 import type { IncomingMessage, ServerResponse } from 'node:http'
 import { join } from 'node:path'
 import type { Connect, ViteDevServer } from 'vite'
-import { pageProblem } from '../../core/problems/of-pages.ts'
 import { offLimits } from '../border/off-limits.ts'
-import { obstacles, type Session } from '../session.ts'
-import { askOf, tell } from './serve.ts'
+import { refusals, type Session } from '../session.ts'
+import { askOf } from './serve.ts'
+import { tellRequested } from './verdicts.ts'
 
 /** Folders below which a server finds the files that are asked for. */
 export interface ServedFrom {
@@ -28,8 +28,10 @@ export function closedFiles(session: Session, server: ViteDevServer): Connect.Ne
     if (request.headers['sec-fetch-dest'] !== 'script') return refuse(response, target)
     // Whoever imports it is told of while the module is made, which holds nothing of the file.
     const url = withoutBase(request.url!, server.config.base).replace(/([?&])import=?(?:&|$)/, '$1')
-    await server.environments.client.warmupRequest(url.replace(/[?&]$/, ''))
-    if (obstacles(session) === null) tell([pageProblem('entry-in-page', { target })], session)
+    const { client } = server.environments
+    const asked = url.replace(/[?&]$/, '')
+    await client.warmupRequest(asked)
+    if (refusals(session) === null) tellRequested(target, session)
     const { problemCode } = await import('./problem-page.ts')
     response.writeHead(200, { 'content-type': 'text/javascript', 'cache-control': 'no-store' })
     response.end(`${problemCode(askOf(server.config))}export default undefined\n`)

@@ -85,10 +85,16 @@ export function problemCode(ask: string): string {
     '  document.open()',
     '  document.write(await problems.text())',
     '  document.close()',
-    '}',
+    // Mended in the meantime, or about to be checked again.
+    `} else if (problems) setTimeout(() => location.reload(), ${ASK_EVERY})`,
     'await new Promise(() => {})',
     '',
   ].join('\n')
+}
+
+/** A page that shows the problem page in its own place; the parts are those of {@link problemCode}. */
+export function problemDocument(ask: string): string {
+  return `<!doctype html><html><body><script type="module">${problemCode(ask)}</script></body></html>`
 }
 
 function section(each: Problem): string {

@@ -1,7 +1,6 @@
 import type { IncomingMessage } from 'node:http'
 import { resolve } from 'node:path'
 import type { DevEnvironment, Plugin, ResolvedConfig, ViteDevServer } from 'vite'
-import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { formatReport } from '../../core/problems/report.ts'
 import { type StopWatching, watchFiles } from '../../node/watch-files.ts'
@@ -9,9 +8,10 @@ import { type Forbidden, type OffLimits, offLimits } from '../border/off-limits.
 import { emptyFor, exportsOf } from '../border/stand-ins.ts'
 import { OWN_IDS } from '../code/modules.ts'
 import { type Look, lookAt } from '../project.ts'
-import { addProblems, obstacles, pageError, type Session } from '../session.ts'
+import { obstacles, refusals, type Session } from '../session.ts'
 import { closedFiles } from './closed-files.ts'
 import { isPageRequest } from './requests.ts'
+import { forgetRequested, noticeChanges, reload, takeBack, tell, tellRequested } from './verdicts.ts'
 
 /**
  * Looks after the settings while Vite serves: shows what is wrong in the place of the page, takes in changed layers and
@@ -42,17 +42,17 @@ export function serving(session: Session): Plugin {
         reload(server, session)
       }
       stop = watch(session.look, look)
-      server.watcher.on('all', () => {
-        if (session.crossings.length === 0) return
-        session.crossings.length = 0
-        reload(server, session)
-      })
+      session.reload = () => reload(server, session)
+      server.watcher.on('all', (_event, file) => takeBack(file, server, session))
       server.middlewares.use(closedFiles(session, server))
       server.middlewares.use(async (request, response, next) => {
         const ask = askOf(config)
         // Vite may have taken the base away already.
         const asked = request.url?.endsWith('/@mappa/problems') === true
-        const found = asked || isPageRequest(request) ? obstacles(session) : null
+        const isPage = isPageRequest(request)
+        if (asked || isPage) noticeChanges(server, session)
+        if (isPage && !asked) forgetRequested(server, session)
+        const found = asked ? refusals(session) : isPage ? obstacles(session) : null
         if (found !== null) {
           const { answerProblems } = await import('./problem-page.ts')
           answerProblems(response, found, `${originOf(request)}${ask}`)
@@ -68,10 +68,13 @@ export function serving(session: Session): Plugin {
         const limits = offLimits(session.look)
         const forbidden = limits.module(id, session.config!.resolve.preserveSymlinks)
         if (forbidden === null) return
+        const { round } = session
         session.replaced.add(id)
         const resolve = async (specifier: string, importer: string) =>
           (await this.resolve(specifier, importer))?.id ?? null
-        tell(await crossingsInto(forbidden, id, environment, resolve, limits, session.look), session)
+        const crossings = await crossingsInto(forbidden, id, environment, resolve, limits, session.look)
+        if (crossings === null) tellRequested(forbidden.target, session)
+        else tell(crossings, session, round)
         // In another language nothing can show the problem page, so the page is loaded anew.
         if (!emptyFor(id).startsWith('export')) {
           environment.hot.send({ type: 'full-reload' })
@@ -97,14 +100,6 @@ export function serving(session: Session): Plugin {
   }
 }
 
-/** Tells of problems with code at the terminal, and has pages that are open give way to the problem page. */
-export function tell(problems: readonly Problem[], session: Session): void {
-  const before = session.crossings.length
-  addProblems(session.crossings, problems)
-  if (session.crossings.length > before)
-    session.config!.logger.error(pageError(session.crossings.slice(before), session).message)
-}
-
 /** Where open pages ask whether something is wrong. */
 export function askOf({ base }: ResolvedConfig): string {
   return `${base}@mappa/problems`
@@ -116,15 +111,16 @@ function originOf({ headers, socket }: IncomingMessage): string {
   return URL.canParse(origin) ? origin : ''
 }
 
-/** A problem for each module of a page that imports what no page may have; one without a way there, where none is known. */
+/** A problem for each module of a page that imports what no page may have; `null` where none is known to. */
 async function crossingsInto(
   forbidden: Forbidden,
   id: string,
-  { moduleGraph }: DevEnvironment,
+  environment: DevEnvironment,
   resolve: (specifier: string, importer: string) => Promise<string | null>,
   limits: OffLimits,
   look: Look,
-): Promise<readonly Problem[]> {
+): Promise<readonly Problem[] | null> {
+  const { moduleGraph } = environment
   const graph = {
     importersOf: (each: string) =>
       [...(moduleGraph.getModuleById(each)?.importers ?? [])].flatMap((one) => one.id ?? []),
@@ -133,11 +129,24 @@ async function crossingsInto(
   // A module may be asked for before Vite has noted who imports it.
   for (let wait = 0; wait < 10 && graph.importersOf(id).length === 0; wait++)
     await new Promise((done) => setTimeout(done, 10))
+  if (graph.importersOf(id).length === 0) return null
+  await renewImporters(id, environment)
   const importers = graph.importersOf(id)
-  if (importers.length === 0) return [pageProblem('entry-in-page', { target: forbidden.target })]
   const { crossing } = await import('../border/crossing.ts')
   const outer = importers.filter((each) => limits.module(each) === null)
   return Promise.all(outer.map((each) => crossing(forbidden, id, each, graph, look)))
+}
+
+/** How long to wait for a module to be made, in milliseconds. */
+const RENEWAL = 1000
+
+/** Has modules made anew whose files have changed: a page that is still open asks for what they imported before. */
+async function renewImporters(id: string, environment: DevEnvironment): Promise<void> {
+  const importers = [...(environment.moduleGraph.getModuleById(id)?.importers ?? [])]
+  const outdated = importers.filter(({ transformResult }) => transformResult === null)
+  const renewed = outdated.map(({ url }) => environment.transformRequest(url).catch(() => null))
+  // One that is being made for the first time may wait for something else.
+  await Promise.race([Promise.all(renewed), new Promise((done) => setTimeout(done, RENEWAL).unref())])
 }
 
 function watch({ files, definition, root }: Look, changed: () => Promise<void>): StopWatching {
@@ -159,15 +168,4 @@ function tellOfChange(before: Look, session: Session, { config }: ViteDevServer)
   if (report !== null) config.logger.error(formatReport(report))
   else if (!before.usable) config.logger.info(`mappa: the settings for ${session.look.report.stage} are fine again`)
   else config.logger.info(`mappa: the settings for ${session.look.report.stage} have changed`)
-}
-
-/** Has every page loaded anew, with the values that hold now. */
-function reload(server: ViteDevServer, { replaced }: Session): void {
-  for (const { moduleGraph, hot } of Object.values(server.environments)) {
-    for (const [id, module] of moduleGraph.idToModuleMap) {
-      // What was read from the settings, and what a value was put into.
-      if (OWN_IDS.test(id) || replaced.has(id)) moduleGraph.invalidateModule(module)
-    }
-    hot.send({ type: 'full-reload' })
-  }
 }

@@ -70,7 +70,7 @@ export const pageProblems = () => ({
   ),
   'read-at-start': error(
     'Page code reads {read}, and that setting has no value before the page is opened: readAt is start.',
-    "Write: import { settings } from 'virtual:mappa/browser', and read settings.{path}.",
+    'Read settings.{path}, of virtual:mappa/browser; without Vite, of startSettings() from mappa/browser.',
   ),
   'read-unknown': error(
     'Page code reads {read}, and no setting has that name.',
@@ -80,6 +80,10 @@ export const pageProblems = () => ({
   'read-not-kept': error(
     'Page code reads {read}, and nothing puts a value there any more.',
     "Read settings.{path} from virtual:mappa/browser, or keep such reads for a while: mappa({ keep: ['{object}'] }).",
+  ),
+  'read-not-replaced': error(
+    'Page code reads {read} as {written}, and bundlers leave that as it is.',
+    'Write {read}, letter by letter: only that is replaced by its value.',
   ),
   'read-dynamic': error(
     'Page code reads {object} by a name that only shows when the page runs.',

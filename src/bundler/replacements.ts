@@ -1,14 +1,14 @@
-import type { Definition } from '../../core/definition/definition.ts'
-import { publicFaults } from '../../core/page/public-values.ts'
-import { replacementsOf } from '../../core/page/replacements.ts'
-import { checkOptionNames } from '../../core/problems/option-names.ts'
-import { hasErrors } from '../../core/problems/problem.ts'
-import { SettingsError } from '../../core/problems/settings-error.ts'
-import { inspectSettings, reportOf, SOURCE_OPTIONS, type SourceOptions } from '../load.ts'
+import { publicFaults } from '../core/page/public-values.ts'
+import { replacementsOf } from '../core/page/replacements.ts'
+import { checkOptionNames } from '../core/problems/option-names.ts'
+import { hasErrors } from '../core/problems/problem.ts'
+import { SettingsError } from '../core/problems/settings-error.ts'
+import { inspectSettings, reportOf, SOURCE_OPTIONS, type SourceOptions } from '../node/load.ts'
+import { projectDefinition, type SettingsOrPath } from './definition.ts'
 
 /** Options of {@link publicReplacements}. */
 export interface ReplacementOptions extends SourceOptions {
-  /** The objects whose members page code reads; `process.env` and `import.meta.env` if left out. */
+  /** The objects whose members page code reads; `['process.env', 'import.meta.env']` if left out. */
   readonly objects?: readonly string[]
 }
 
@@ -17,17 +17,24 @@ export interface ReplacementOptions extends SourceOptions {
  * texts of public settings that have their values at build time. Private settings may lack their values, as on a machine that has no
  * keys.
  *
+ * @param settings the path or `file:` URL of the definition or of its project, or the definition itself; found as commands find it if
+ *   left out
  * @returns JavaScript by expression, such as `"12"` by `process.env.NIGHT_PLACES`
- * @throws {SettingsError} where public settings of the stage are wrong
+ * @throws {SettingsError} where there is no definition, or public settings of the stage are wrong
  * @example
  * ```ts
- * const define = publicReplacements(definition, { stage: 'production' })
+ * const define = publicReplacements('settings.definition.ts', { stage: 'production' })
+ * // { 'process.env.NIGHT_PLACES': '"12"', 'import.meta.env.NIGHT_PLACES': '"12"' }
  * ```
  */
-export function publicReplacements(definition: Definition, options: ReplacementOptions = {}): Record<string, string> {
+export function publicReplacements(
+  settings?: SettingsOrPath,
+  options: ReplacementOptions = {},
+): Record<string, string> {
   checkOptionNames(options, [...SOURCE_OPTIONS, 'objects'], 'publicReplacements')
   const { objects = ['process.env', 'import.meta.env'], ...sources } = options
-  const inspection = inspectSettings(definition, sources)
+  const { definition, root } = projectDefinition(settings, sources.root)
+  const inspection = inspectSettings(definition, { ...sources, root })
   const open = new Set(definition.settings.flatMap((each) => (each.public ? [each.path] : [])))
   // What a page does not get is for others to have.
   const problems = inspection.problems.filter(
