@@ -103,7 +103,10 @@ export function benchPages(runs: number): Measured[] {
     symlinkSync(REPOSITORY, join(folder, 'node_modules/mappa'))
     for (const name of ['vite', 'react', 'react-dom', 'scheduler'])
       symlinkSync(join(REPOSITORY, 'node_modules', name), join(folder, 'node_modules', name))
-    const build = (page: string) => () => runNode([VITE, 'build', '--config', `${page}.config.js`], { cwd: folder })
+    const build =
+      (page: string, ...more: string[]) =>
+      () =>
+        runNode([VITE, 'build', '--config', `${page}.config.js`, ...more], { cwd: folder })
     const serve = (page: string) => () => runNode([`${page}.serve.mjs`], { cwd: folder })
     return [
       {
@@ -111,6 +114,12 @@ export function benchPages(runs: number): Measured[] {
         ...inTurn(runs, build('with'), build('without')),
         runs,
         limit: 1.05,
+      },
+      {
+        what: 'building 300 modules with source maps, with the plugin / without',
+        ...inTurn(runs, build('with', '--sourcemap'), build('without', '--sourcemap')),
+        runs,
+        limit: 1.15,
       },
       {
         what: 'starting the development server with the plugin / without',

@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import { problemsPage } from '../scripts/write-problems.ts'
 import { allProblems } from '../src/core/problems/catalogue/all.ts'
+import { version } from '../src/version.ts'
 import { REPOSITORY } from './support/project.ts'
 
 const read = (file: string) => readFileSync(join(REPOSITORY, file), 'utf8')
@@ -32,6 +33,10 @@ describe('the house', () => {
     assert.deepEqual([...importsOf('dist/index.js')], [])
     assert.deepEqual([...importsOf('dist/node.js')], [])
     assert.deepEqual([...importsOf('dist/browser.js')], [])
+  })
+
+  it('has one version', () => {
+    assert.equal(version, (JSON.parse(read('package.json')) as { version: string }).version)
   })
 
   it('lets data flow downwards only', () => {

@@ -10,6 +10,7 @@ import { bytewise, hitsIn, hitsInCode, MOST_PARTS, type Needle, needlesFor } fro
 import type { Inspection } from '../../node/load.ts'
 import type { Look } from '../project.ts'
 import type { Session } from '../session.ts'
+import { textOfMap } from './source-map.ts'
 
 export { bytewise } from '../../node/guard/needles.ts'
 export { ValueFiles } from './value-files.ts'
@@ -127,7 +128,7 @@ export function leaksIn(
 ): Problem[] {
   const find = isText || TEXTS.test(file) || !text.includes('\0') ? hitsInCode : hitsIn
   const named = hitsInCode(bytewise(file), needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
-  const hits = [...named, ...find(text, needles)]
+  const hits = [...named, ...find(file.endsWith('.map') ? textOfMap(text) : text, needles)]
   return hits.map(({ name, setting: path, encoding }) => {
     const own = settings.find((each) => each.declaration.path === path)
     // What no setting declares is looked for only where it is a secret.
