@@ -173,6 +173,17 @@ const READS: readonly Attack[] = [
     says: /settings\.visitor\.places/,
   },
   {
+    how: 'reads a secret in the text of the page',
+    code: 'read-not-public',
+    files: { 'index.html': '<title>%DESK_KEY%</title>' },
+    says: /index\.html:1:8/,
+  },
+  {
+    how: 'reads in the text of the page without having said so',
+    code: 'read-not-kept',
+    files: { 'index.html': '<title>%VISITOR_PLACES%</title>' },
+  },
+  {
     how: 'reads in a language of its own',
     code: 'read-in-other-language',
     files: { 'src/sky.lens': '<sky>import.meta.env.VISITOR_PLACES</sky>' },

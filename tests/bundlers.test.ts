@@ -160,6 +160,13 @@ describe('reads of page code', () => {
     })
   }
 
+  it('in a file of another language are an error', (context) => {
+    const { root } = makeProject(context, FILES)
+    const vue = '<template><p>{{ process.env.VISITOR_MAP }}</p></template>\n'
+    assert.deepEqual(codesOf(vue, join(root, 'src/Desk.vue')), ['read-in-other-language'])
+    assert.deepEqual(codesOf('export const map = process.env.VISITOR_MAP', join(root, 'src/Desk.vue')), [])
+  })
+
   it('are checked against the definition as it is now', (context) => {
     const { root, write } = makeProject(context, FILES)
     const check = () => codesOf('show(process.env.VISITOR_MOON)', join(root, 'src/main.js'))
@@ -170,6 +177,26 @@ describe('reads of page code', () => {
     )
     assert.deepEqual(check(), [])
   })
+})
+
+describe('arguments that are none', () => {
+  const none = undefined as never
+  const cases: Readonly<Record<string, readonly [call: () => unknown, sentence: RegExp]>> = {
+    'code that is missing': [() => checkReads(none, 'main.js'), /the text of a file/],
+    'a file that is missing': [() => checkReads('', none), /the path of the file/],
+    'one text in the place of a list': [
+      () => checkReads('', 'main.js', { defined: 'process.env.RELEASE' as never }),
+      /defined of checkReads must be a list/,
+    ],
+    'one object in the place of a list': [
+      () => publicReplacements('.', { objects: 'process.env' as never }),
+      /objects of publicReplacements must be a list/,
+    ],
+    'a number in the place of a path': [() => publicReplacements(42 as never), /a definition, or the path/],
+    'an address': [() => publicReplacements('https://desk.fernhollow.example/settings.ts'), /a file: URL or a path/],
+    'an unknown option': [() => checkReads('', 'main.js', { define: [] } as never), /Did you mean defined\?/],
+  }
+  for (const [name, [call, sentence]] of Object.entries(cases)) it(name, () => assert.throws(call, sentence))
 })
 
 describe('where the definition of a bundler comes from', () => {

@@ -173,6 +173,16 @@ document.querySelector('h1').textContent = settings.visitor.notice + Object.isFr
   })
 })
 
+describe('the text of a page', () => {
+  it('has values in the place of names that are kept, escaped, and leaves everything else alone', async (context) => {
+    const html = '<title>%VISITOR_PLACES% %VISITOR_UNREAD%</title><p>%MOON% 100%</p>'
+    const unread = `VISITOR_UNREAD="stars & <moons>"\n`
+    const page = makePage(context, { 'index.html': html, '.env': `${PAGE_FILES['.env']}${unread}` })
+    const files = await page.build({}, { keep: ['import.meta.env'] })
+    assert.match(files['index.html']!, /<title>12 stars &amp; &lt;moons&gt;<\/title><p>%MOON% 100%<\/p>/)
+  })
+})
+
 describe('the table of replacements', () => {
   it('has the texts of public settings for any bundler', async (context) => {
     const page = makePage(context)

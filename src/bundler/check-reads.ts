@@ -1,4 +1,4 @@
-import { relative, resolve } from 'node:path'
+import { dirname, relative, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import type { Definition } from '../core/definition/definition.ts'
 import { readProblem } from '../core/page/read-problem.ts'
@@ -8,8 +8,9 @@ import type { Problem } from '../core/problems/problem.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { findRoot } from '../node/root.ts'
 import { type EnvironmentObject, type EnvironmentRead, environmentReads } from '../node/source/environment-reads.ts'
-import { parseSource } from '../node/source/parser.ts'
+import { parseFile } from '../node/source/parser.ts'
 import { projectDefinition, type SettingsOrPath } from './definition.ts'
+import { mustBeTexts } from './must-be-texts.ts'
 
 /** Options of {@link checkReads}. */
 export interface CheckReadsOptions {
@@ -46,18 +47,27 @@ const OF_BUNDLERS: ReadonlySet<string> = new Set([
  */
 export function checkReads(code: string, file: string, options: CheckReadsOptions = {}): void {
   checkOptionNames(options, ['settings', 'root', 'defined'], 'checkReads')
+  if (typeof code !== 'string' || typeof file !== 'string')
+    throw new TypeError('checkReads takes the text of a file and the path of the file.')
+  mustBeTexts(options.defined, 'defined', 'checkReads')
   const path = pathOf(file)
   if (/[\\/]node_modules[\\/]/.test(path) || !/\benv\b/.test(code)) return
-  const program = parseSource(code, path)
+  const parsed = parseFile(code, path)
+  const isForeign = parsed?.isWhole !== true && !SCRIPT.test(path)
+  const foreign = isForeign ? OBJECTS.find((object) => code.includes(object)) : undefined
   // What is wrong with JavaScript is for the bundler to say.
-  const reads = program === null ? [] : environmentReads(program)
-  if (reads.length === 0) return
-  const { definition, root } = projectDefinition(options.settings, options.root ?? findRoot(path))
+  const reads = parsed === null ? [] : environmentReads(parsed.program)
+  if (reads.length === 0 && foreign === undefined) return
+  const { definition, root } = projectDefinition(options.settings, options.root ?? findRoot(dirname(path)))
   const defined = new Set([...OF_BUNDLERS, ...(options.defined ?? [])])
   const shown = relative(root, path).replaceAll('\\', '/')
   const problems = reads.flatMap((read) => problemOf(read, code, shown, definition, defined) ?? [])
+  if (foreign !== undefined) problems.push(pageProblem('read-in-other-language', { object: foreign }, { file: shown }))
   if (problems.length > 0) throw new SettingsError({ title: 'Reads of page code', stage: null, problems, root })
 }
+
+const SCRIPT = /\.[cm]?[jt]sx?$/
+const OBJECTS: readonly EnvironmentObject[] = ['process.env', 'import.meta.env']
 
 function problemOf(
   { object, name, node, destructured }: EnvironmentRead,

@@ -36,6 +36,8 @@ export function projectDefinition(settings: SettingsOrPath | undefined, root?: s
   if (typeof settings !== 'string' && !(settings instanceof URL))
     throw new TypeError('The settings must be a definition, or the path of a file or directory with one.')
   const given = String(settings)
+  if (/^(?!file:)[a-z][a-z\d+.-]+:\/\//i.test(given))
+    throw new TypeError(`The definition can't be read from ${given.slice(0, 80)}: a file: URL or a path is needed.`)
   const asked = given.startsWith('file:') ? fileURLToPath(given) : given
   const path = isAbsolute(asked) ? asked : resolve(chooseRoot(root).root, asked)
   if (isDirectory(path)) {

@@ -5,6 +5,7 @@ import { hasErrors } from '../core/problems/problem.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { inspectSettings, reportOf, SOURCE_OPTIONS, type SourceOptions } from '../node/load.ts'
 import { projectDefinition, type SettingsOrPath } from './definition.ts'
+import { mustBeTexts } from './must-be-texts.ts'
 
 /** Options of {@link publicReplacements}. */
 export interface ReplacementOptions extends SourceOptions {
@@ -32,6 +33,7 @@ export function publicReplacements(
   options: ReplacementOptions = {},
 ): Record<string, string> {
   checkOptionNames(options, [...SOURCE_OPTIONS, 'objects'], 'publicReplacements')
+  mustBeTexts(options.objects, 'objects', 'publicReplacements')
   const { objects = ['process.env', 'import.meta.env'], ...sources } = options
   const { definition, root } = projectDefinition(settings, sources.root)
   const inspection = inspectSettings(definition, { ...sources, root })

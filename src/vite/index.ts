@@ -11,6 +11,7 @@ import { formatReport } from '../core/problems/report.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { addressBorder } from './border/address-border.ts'
 import { buildBorder } from './border/build-border.ts'
+import { htmlReads } from './code/html-reads.ts'
 import { narrowing, pageCode } from './code/page-code.ts'
 import { writeDeclarations } from './declarations.ts'
 import { leakCheck } from './leaks/build-leaks.ts'
@@ -61,6 +62,7 @@ export default function mappa(options: MappaOptions = {}): Plugin[] {
     serving(session),
     pageCode(session),
     narrowing(session),
+    htmlReads(session),
     ...addressBorder(session),
     buildBorder(session),
     payloadPlaces(session),

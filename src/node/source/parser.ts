@@ -11,6 +11,13 @@ export interface SyntaxNode {
 
 let load: typeof import('@babel/parser') | undefined
 
+/** A parsed file. */
+export interface ParsedSource {
+  readonly program: SyntaxNode
+  /** True where nothing had to be left out. */
+  readonly isWhole: boolean
+}
+
 /**
  * Parses JavaScript or TypeScript, with or without JSX. What is wrong in one place does not keep the rest from being
  * understood.
@@ -18,6 +25,11 @@ let load: typeof import('@babel/parser') | undefined
  * @returns the tree; `null` where the text can't be understood at all
  */
 export function parseSource(text: string, file: string): SyntaxNode | null {
+  return parseFile(text, file)?.program ?? null
+}
+
+/** The same, and whether all of it was understood. */
+export function parseFile(text: string, file: string): ParsedSource | null {
   load ??= createRequire(import.meta.url)('@babel/parser') as typeof import('@babel/parser')
   const typescript = /\.[cm]?tsx?$/.test(file)
   // In plain TypeScript `<T>x` is a conversion, not an element.
@@ -38,7 +50,7 @@ export function parseSource(text: string, file: string): SyntaxNode | null {
         'explicitResourceManagement',
       ],
     })
-    return tree.program as unknown as SyntaxNode
+    return { program: tree.program as unknown as SyntaxNode, isWhole: (tree.errors ?? []).length === 0 }
   } catch {
     return null
   }

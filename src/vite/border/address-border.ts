@@ -1,5 +1,5 @@
 import type { Plugin } from 'vite'
-import { askOf } from '../serving/serve.ts'
+import { askOf } from '../serving/requests.ts'
 import { tell } from '../serving/verdicts.ts'
 import { addProblems, type Session } from '../session.ts'
 import { addressesOffLimits, STYLES, scriptsOffLimits } from './addresses.ts'

@@ -1,7 +1,7 @@
 import type { Plugin } from 'vite'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { KEEPABLE, type Keepable } from '../options.ts'
-import { askOf } from '../serving/serve.ts'
+import { askOf } from '../serving/requests.ts'
 import { tell } from '../serving/verdicts.ts'
 import { addProblems, type Session } from '../session.ts'
 import { BROWSER, codeOf, OWN_IDS, OWN_SPECIFIERS, resolveOwn } from './modules.ts'

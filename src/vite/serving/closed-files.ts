@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import type { Connect, ViteDevServer } from 'vite'
 import { offLimits } from '../border/off-limits.ts'
 import { refusals, type Session } from '../session.ts'
-import { askOf } from './serve.ts'
+import { askOf } from './requests.ts'
 import { tellRequested } from './verdicts.ts'
 
 /** Folders below which a server finds the files that are asked for. */

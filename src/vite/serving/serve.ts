@@ -1,6 +1,6 @@
 import type { IncomingMessage } from 'node:http'
 import { resolve } from 'node:path'
-import type { DevEnvironment, Plugin, ResolvedConfig, ViteDevServer } from 'vite'
+import type { DevEnvironment, Plugin, ViteDevServer } from 'vite'
 import type { Problem } from '../../core/problems/problem.ts'
 import { formatReport } from '../../core/problems/report.ts'
 import { type StopWatching, watchFiles } from '../../node/watch-files.ts'
@@ -10,7 +10,7 @@ import { OWN_IDS } from '../code/modules.ts'
 import { type Look, lookAt } from '../project.ts'
 import { obstacles, refusals, type Session } from '../session.ts'
 import { closedFiles } from './closed-files.ts'
-import { isPageRequest } from './requests.ts'
+import { askOf, isPageRequest } from './requests.ts'
 import { forgetRequested, noticeChanges, reload, takeBack, tell, tellRequested } from './verdicts.ts'
 
 /**
@@ -98,11 +98,6 @@ export function serving(session: Session): Plugin {
       stop()
     },
   }
-}
-
-/** Where open pages ask whether something is wrong. */
-export function askOf({ base }: ResolvedConfig): string {
-  return `${base}@mappa/problems`
 }
 
 /** The address of this server, for a page that may have come from another; empty where the request names none that can be. */

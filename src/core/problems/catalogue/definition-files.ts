@@ -4,7 +4,7 @@ import { error } from './entry.ts'
 export const definitionFileProblems = () => ({
   'definition-not-found': error(
     'No definition of settings was found. Looked for {looked}.',
-    'mappa init writes one from what the project has; or name the file with --settings FILE.',
+    'mappa init writes one from what the project has. One with another name is named in package.json, under "mappa", as "settings".',
   ),
   'definition-file-missing': error(
     'The definition {file}, named by {from}, does not exist.',

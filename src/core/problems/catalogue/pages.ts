@@ -91,7 +91,7 @@ export const pageProblems = () => ({
   ),
   'read-in-other-language': error(
     'Page code reads {object} in a file that is no JavaScript yet, so no value can stand in its place.',
-    'Put mappa() behind the plugin that turns such files into JavaScript.',
+    'Turn it into JavaScript first: put the plugin that does so before the one that reads or checks variables.',
   ),
   'value-in-page': error(
     'The value of {name} would reach every visitor: it stands in {file}{encoding}.',
