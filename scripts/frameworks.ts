@@ -21,7 +21,7 @@ export default defineSettings({
   visitor: {
     map: setting.url('Where visitors find the star map', { public: true }),
     places: setting.integer('Places at the eyepiece', { public: true, default: 12 }),
-    notice: setting.string('Line on top of the page', { public: true, readAt: 'start', default: '' }),
+    notice: setting.string('Line on top of the page', { public: true, readAt: 'runtime', default: '' }),
   },
 })
 `

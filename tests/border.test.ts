@@ -139,36 +139,36 @@ const READS: readonly Attack[] = [
     how: 'reads a secret of the process',
     code: 'read-not-public',
     main: 'console.log(process.env.DESK_KEY)',
-    options: { keep: ['process.env'] },
+    options: { inlineReads: ['process.env'] },
   },
   {
     how: 'reads a name by mistake',
     code: 'read-unknown',
     main: `console.log(import.meta.env['VISITOR_PLACSE'])`,
-    options: { keep: ['import.meta.env'] },
+    options: { inlineReads: ['import.meta.env'] },
     says: /Did you mean VISITOR_PLACES/,
   },
   {
     how: 'takes names out of it',
     code: 'read-unknown',
     main: 'const { VISITOR_PLACES, VISITOR } = import.meta.env\nconsole.log(VISITOR_PLACES, VISITOR)',
-    options: { keep: ['import.meta.env'] },
+    options: { inlineReads: ['import.meta.env'] },
   },
   {
     how: 'reads a name that only shows later',
     code: 'read-dynamic',
     main: 'console.log(import.meta.env[document.title])',
-    options: { keep: ['import.meta.env'] },
+    options: { inlineReads: ['import.meta.env'] },
   },
   {
     how: 'reads what is not known yet',
-    code: 'read-at-start',
+    code: 'read-at-runtime',
     main: 'console.log(import.meta.env.VISITOR_NOTICE)',
-    options: { keep: ['import.meta.env'] },
+    options: { inlineReads: ['import.meta.env'] },
   },
   {
     how: 'reads without having said so',
-    code: 'read-not-kept',
+    code: 'read-not-inlined',
     main: 'console.log(import.meta.env.VISITOR_PLACES)',
     says: /settings\.visitor\.places/,
   },
@@ -180,7 +180,7 @@ const READS: readonly Attack[] = [
   },
   {
     how: 'reads in the text of the page without having said so',
-    code: 'read-not-kept',
+    code: 'read-not-inlined',
     files: { 'index.html': '<title>%VISITOR_PLACES%</title>' },
   },
   {
@@ -326,7 +326,7 @@ const LEAKS: readonly Attack[] = [
     code: 'value-in-page',
     config: { plugins: [{ name: 'behind', writeBundle: ({ dir }) => writeFileSync(join(dir!, 'late.txt'), KEY) }] },
   },
-  { how: 'lets a secret appear', code: 'may-appear-wrong', options: { mayAppear: ['DESK_KEY'] } },
+  { how: 'lets a secret appear', code: 'allow-in-page-wrong', options: { allowInPage: ['DESK_KEY'] } },
 ]
 
 for (const [title, attacks] of Object.entries({
@@ -415,7 +415,7 @@ console.log(count, nights.length, starMapUrl, visitor.opens)
 console.log(process.env.VISITOR_STAR_MAP_URL, process.env.VISITOR_OPENS, process.env.NODE_ENV, VISITOR_PLACES, MODE, import.meta.env.PROD, import.meta.env.OWN)`
     const page = makePage(context, { 'src/main.ts': main })
     const config = { define: { 'import.meta.env.OWN': '"own"' }, build: { minify: false } }
-    const files = await page.build(config, { keep: ['process.env', 'import.meta.env'] })
+    const files = await page.build(config, { inlineReads: ['process.env', 'import.meta.env'] })
     const code = Object.entries(files).find(([name]) => name.endsWith('.js'))![1]
     assert.match(
       code,
@@ -427,8 +427,8 @@ console.log(process.env.VISITOR_STAR_MAP_URL, process.env.VISITOR_OPENS, process
   const GOOD: readonly [what: string, Omit<Attack, 'how' | 'code'>][] = [
     ['lies below a base', { config: { base: '/desk/' } }],
     ['is built in the mode of test runners, which is no stage', { config: { mode: 'test' } }],
-    ['is built without keys', { options: { privateMayBeMissing: true }, files: { '.env.production.local': '' } }],
-    ['may hold a private value', { main: `console.log('${LEDGER}')`, options: { mayAppear: ['DESK_LEDGER'] } }],
+    ['is built without keys', { options: { allowMissingPrivate: true }, files: { '.env.production.local': '' } }],
+    ['may hold a private value', { main: `console.log('${LEDGER}')`, options: { allowInPage: ['DESK_LEDGER'] } }],
     [
       'has a private value that is part of a public one',
       { files: { '.env.production.local': 'DESK_KEY=slip-0123456789ab\nDESK_LEDGER=maps.fernhollow.example' } },
@@ -494,7 +494,7 @@ console.log(process.env.VISITOR_STAR_MAP_URL, process.env.VISITOR_OPENS, process
     const bytes =
       '<script type="application/json" id="mappa-settings">{"visitor.notice":"","visitor.mirror":"east"}</script>'
         .length
-    assert.match(all, new RegExp(`index\\.html carries ${bytes} bytes of start-time settings`))
+    assert.match(all, new RegExp(`index\\.html carries ${bytes} bytes of runtime settings`))
     assert.match(files['index.html']!, /<script type="application\/json" id="mappa-settings"><\/script>/)
   })
 
@@ -566,8 +566,8 @@ describe('settings that a page can not be built with', () => {
     ['the definition is missing', 'definition-file-missing', { options: { settings: 'dome.ts' } }],
     ['the mode is no stage', 'stage-unknown', { config: { mode: 'prodction' } }],
     ['an option is unknown', 'plugin-option-unknown', { options: { keeps: [] } as MappaOptions }],
-    ['an option is wrong', 'plugin-option-wrong', { options: { keep: ['env' as never] } }],
-    ['a setting may appear that is none', 'may-appear-wrong', { options: { mayAppear: ['DESK_LEDGR'] } }],
+    ['an option is wrong', 'plugin-option-wrong', { options: { inlineReads: ['env' as never] } }],
+    ['a setting may appear that is none', 'allow-in-page-wrong', { options: { allowInPage: ['DESK_LEDGR'] } }],
     [
       'a value is no data',
       'public-not-data',
@@ -586,7 +586,10 @@ describe('settings that a page can not be built with', () => {
       'read-at-needs-public',
       {
         files: {
-          'settings.definition.ts': PAGE_DEFINITION.replace('{ default: 4300 }', "{ default: 4300, readAt: 'start' }"),
+          'settings.definition.ts': PAGE_DEFINITION.replace(
+            '{ default: 4300 }',
+            "{ default: 4300, readAt: 'runtime' }",
+          ),
         },
       },
     ],

@@ -13,7 +13,7 @@ export default defineSettings({
   visitor: {
     places: setting.integer('Places at the eyepiece', { public: true, default: 12 }),
     map: setting.url('Where the star map is', { public: true, formerly: ['STAR_MAP'] }),
-    notice: setting.string('Line on top of the page', { public: true, readAt: 'start', default: '' }),
+    notice: setting.string('Line on top of the page', { public: true, readAt: 'runtime', default: '' }),
   },
 })
 `
@@ -132,7 +132,7 @@ describe('reads of page code', () => {
     'behind a query': ['show(process.env.DESK_KEY)', ['read-not-public'], 'main.js?worker'],
     'of a name that no setting has': ['show(process.env.VISITOR_MOON)', ['read-unknown']],
     'of a secret': ['show(import.meta.env.DESK_KEY)', ['read-not-public']],
-    'of what is known at runtime': ['show(process.env.VISITOR_NOTICE)', ['read-at-start']],
+    'of what is known at runtime': ['show(process.env.VISITOR_NOTICE)', ['read-at-runtime']],
     'of what bundlers know': ['show(process.env.NODE_ENV, import.meta.env.DEV)', []],
     'of what the bundler was told': ['show(process.env.RELEASE)', []],
     'in brackets': ["show(process.env['VISITOR_MAP'])", ['read-not-replaced']],

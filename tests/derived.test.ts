@@ -88,16 +88,16 @@ describe('the example file', () => {
 describe('mappa write modules', () => {
   const shared = `visitor: {
     places: setting.integer('Places at the eyepiece', { public: true }),
-    mirror: setting.choice('Which mirror is in use', { public: true, enum: ['east', 'west'], readAt: 'start' }),
-    opens: setting.dateTime('When the dome opens', { public: true, optional: true, readAt: 'start' }),
+    mirror: setting.choice('Which mirror is in use', { public: true, enum: ['east', 'west'], readAt: 'runtime' }),
+    opens: setting.dateTime('When the dome opens', { public: true, optional: true, readAt: 'runtime' }),
     nights: setting.list('Open nights', { public: true, items: setting.string('A night') }),
   },
   desk: { key: setting.string('Key of the desk', { secret: true }) },`
   const json = {
     visitor: {
       places: { kind: 'integer', description: 'Places at the eyepiece', public: true },
-      mirror: { kind: 'choice', description: 'Which mirror', public: true, enum: ['east', 'west'], readAt: 'start' },
-      opens: { kind: 'dateTime', description: 'When the dome opens', public: true, optional: true, readAt: 'start' },
+      mirror: { kind: 'choice', description: 'Which mirror', public: true, enum: ['east', 'west'], readAt: 'runtime' },
+      opens: { kind: 'dateTime', description: 'When the dome opens', public: true, optional: true, readAt: 'runtime' },
       nights: { kind: 'list', description: 'Open nights', public: true },
     },
     desk: { key: { kind: 'string', description: 'Key of the desk', secret: true } },
@@ -118,12 +118,12 @@ settings.visitor.places = 3
 // @ts-expect-error: no such setting.
 settings.visitor.placse
 `
-  const start = `import type { StartData, StartValues } from 'mappa'
-import { startSettings } from 'mappa/browser'
+  const start = `import type { RuntimeData, RuntimeValues } from 'mappa'
+import { runtimeSettings } from 'mappa/browser'
 import type definition from './settings.definition.ts'
-const data: StartData<typeof definition> = startSettings<typeof definition>()
+const data: RuntimeData<typeof definition> = runtimeSettings<typeof definition>()
 export const opens: string | undefined = data.visitor.opens
-export type Opens = StartValues<typeof definition>['visitor']['opens'] & Date
+export type Opens = RuntimeValues<typeof definition>['visitor']['opens'] & Date
 // @ts-expect-error: it has its value at build time.
 data.visitor.places
 `

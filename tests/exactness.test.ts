@@ -199,7 +199,7 @@ const DEFINITIONS: readonly (readonly [what: string, make: () => unknown, codes:
   ],
   [
     'a rotation of no time',
-    () => defineSettings({ a: setting.string(about, { rotate: 'P0D' }) }),
+    () => defineSettings({ a: setting.string(about, { rotateEvery: 'P0D' }) }),
     ['setting-option-wrong'],
   ],
   ['no options', () => defineSettings({ a: setting.string(about) }, null as never), ['options-not-object']],
@@ -234,7 +234,7 @@ describe('a rule that waits for another setting', () => {
     it(`${what}: ${holds}`, () => {
       const definition = defineSettings({
         other,
-        a: setting.string(about, { optional: true, requiredWhere: { other: wanted } }),
+        a: setting.string(about, { optional: true, requiredIf: { other: wanted } }),
       })
       const { problems } = resolveSettings(definition, { layers: [environmentLayer({ OTHER: text })] })
       assert.deepEqual(

@@ -360,7 +360,7 @@ describe('a program that mappa move has gone through', () => {
     [
       'that is kept under a name, for pages that read import.meta.env',
       "const config = { plugins: [] }\nconsole.log('import.meta.env.VITE_PLACES')\nexport default config\n",
-      /plugins: \[mappa\(\{ keep: \['import\.meta\.env'\] \}\)\]/,
+      /plugins: \[mappa\(\{ inlineReads: \['import\.meta\.env'\] \}\)\]/,
     ],
     ['that is missing', '', /plugins: \[mappa\(\)\]/],
     ['whose plugins come from elsewhere', 'const own = []\nexport default { plugins: own }\n', /^const own/],

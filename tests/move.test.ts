@@ -51,7 +51,7 @@ const REWRITES: Record<string, { file?: string; before: string; after: string; w
     after: `import { settings } from './settings.ts'\n\nconst key = settings.dome.key.reveal()\nconst port = settings.app.port\n`,
   },
   'the environment instead of settings, and types that stay': {
-    words: ['--as', 'environment'],
+    words: ['--read', 'environment'],
     before: `const domeKey: string = '<KEY>'\nserver.listen(4100)\nconst serverPort = '4200'\n`,
     after: `const domeKey: string = process.env.DOME_KEY!\nserver.listen(Number(process.env.SERVER_PORT))\nconst serverPort = process.env.SERVER_PORT2!\n`,
   },

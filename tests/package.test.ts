@@ -117,14 +117,14 @@ describe('a page that another bundler makes', () => {
     assert.match(made!.text, /is for programs on Node[\s\S]*virtual:mappa\/browser/)
   })
 
-  it('can read start-time settings, which no payload uses to reach prototypes', async (context) => {
+  it('can read runtime settings, which no payload uses to reach prototypes', async (context) => {
     const { root } = makeProject(context, {})
-    const [made] = (await bundle(root, "export { startSettings } from 'mappa/browser'")).outputFiles
+    const [made] = (await bundle(root, "export { runtimeSettings } from 'mappa/browser'")).outputFiles
     const textContent = '{"__proto__.polluted":1,"constructor.prototype.polluted":1,"visitor.notice":"foggy"}'
     Object.assign(globalThis, { document: { querySelectorAll: () => [{ textContent }] } })
     context.after(() => delete (globalThis as { document?: unknown }).document)
-    const { startSettings } = await import(`data:text/javascript,${encodeURIComponent(made!.text)}`)
-    const settings = startSettings() as { visitor: { notice: string } }
+    const { runtimeSettings } = await import(`data:text/javascript,${encodeURIComponent(made!.text)}`)
+    const settings = runtimeSettings() as { visitor: { notice: string } }
     assert.equal(settings.visitor.notice, 'foggy')
     assert.equal(({} as { polluted?: unknown }).polluted, undefined)
   })

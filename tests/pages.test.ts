@@ -83,7 +83,7 @@ describe('the page of the night desk', () => {
   })
 })
 
-describe('start-time values', () => {
+describe('runtime values', () => {
   it('reach a page of plain files, whatever they hold, and are replaced by others', async (context) => {
     const page = makePage(context, {
       'src/main.ts': `import { settings } from 'virtual:mappa/browser'
@@ -123,10 +123,10 @@ document.querySelector('h1')!.textContent = [visitor.unread, visitor.notice, vis
       [html.replace(element, ''), /should have one element mappa-settings, and has 0/],
       [html.replace(element, element + element), /should have one element mappa-settings, and has 2/],
       [filled.replace('{"', '{'), /holds no JSON/],
-      [filled.replace('"visitor.notice":"foggy",', ''), /lacks the start-time setting visitor\.notice/],
+      [filled.replace('"visitor.notice":"foggy",', ''), /lacks the runtime setting visitor\.notice/],
       [
         filled.replace(/\{.*\}/, '[]'),
-        /lacks the start-time setting visitor\.notice\.[\s\S]*lacks the start-time setting visitor\.mirror/,
+        /lacks the runtime setting visitor\.notice\.[\s\S]*lacks the runtime setting visitor\.mirror/,
       ],
       [filled.replace('"foggy"', '["foggy"]'), /visitor\.notice is of another kind/],
       [filled.replace('"east"', '"north"'), /visitor\.mirror is of another kind/],
@@ -152,8 +152,8 @@ document.querySelector('h1')!.textContent = [visitor.unread, visitor.notice, vis
     const url = await serveFiles(context, {
       'browser.js': readFileSync(join(REPOSITORY, 'dist/browser.js'), 'utf8'),
       'index.html': `<h1></h1>${publicPayload(await load(page, {}))}<script type="module">
-import { startSettings } from './browser.js'
-const settings = startSettings()
+import { runtimeSettings } from './browser.js'
+const settings = runtimeSettings()
 document.querySelector('h1').textContent = settings.visitor.notice + Object.isFrozen(settings.visitor)
 </script>`,
     })
@@ -165,7 +165,7 @@ document.querySelector('h1').textContent = settings.visitor.notice + Object.isFr
     const page = makePage(context)
     assert.throws(() => publicPayload({}), /publicPayload takes what loadSettings gave back/)
     const settings = await load(page, {})
-    assert.throws(() => fillPages(page.root, settings), /No page in .* has a place for start-time settings/)
+    assert.throws(() => fillPages(page.root, settings), /No page in .* has a place for runtime settings/)
   })
 
   it('cost a page at most 1 kB of code, compressed', () => {
@@ -178,7 +178,7 @@ describe('the text of a page', () => {
     const html = '<title>%VISITOR_PLACES% %VISITOR_UNREAD%</title><p>%MOON% 100%</p>'
     const unread = `VISITOR_UNREAD="stars & <moons>"\n`
     const page = makePage(context, { 'index.html': html, '.env': `${PAGE_FILES['.env']}${unread}` })
-    const files = await page.build({}, { keep: ['import.meta.env'] })
+    const files = await page.build({}, { inlineReads: ['import.meta.env'] })
     assert.match(files['index.html']!, /<title>12 stars &amp; &lt;moons&gt;<\/title><p>%MOON% 100%<\/p>/)
   })
 })
@@ -208,7 +208,7 @@ describe('the table of replacements', () => {
 
 describe('serving', () => {
   const serve = async (context: TestContext, page: PageProject, base = '/') => {
-    const options = { keep: ['import.meta.env'] } as const
+    const options = { inlineReads: ['import.meta.env'] } as const
     const server = await createServer({ ...configOf(page.root, { base }, options), server: { port: 0 } })
     context.after(() => server.close())
     await server.listen()

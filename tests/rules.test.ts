@@ -34,11 +34,15 @@ describe('rules', () => {
     },
     dome: {
       motors: setting.boolean('Motors', { default: false }),
-      key: setting.string('Key', { secret: true, stages: { production: { pattern: /^open-/ } }, distinct: true }),
-      guard: setting.string('Who watches', { optional: true, requiredWhere: { 'dome.motors': true } }),
+      key: setting.string('Key', {
+        secret: true,
+        stages: { production: { pattern: /^open-/ } },
+        distinctAcrossStages: true,
+      }),
+      guard: setting.string('Who watches', { optional: true, requiredIf: { 'dome.motors': true } }),
       drill: setting.string('Drill', {
         optional: true,
-        forbiddenWhere: { 'dome.motors': true, 'server.logLevel': ['quiet', 'chatty'] },
+        forbiddenIf: { 'dome.motors': true, 'server.logLevel': ['quiet', 'chatty'] },
       }),
       alarm: setting.email('Alarm', { optional: true, requiredIn: ['production'] }),
     },
@@ -88,11 +92,11 @@ describe('rules', () => {
       [{ a: any.string!(about, { secret: true, stages: { staging: { default: 'x' } } }) }, 'setting-secret-default'],
       [{ a: any.string!(about, { requiredIn: ['production'] }) }, 'rule-needs-optional'],
       [{ a: any.string!(about, { optional: true, requiredIn: ['nowhere'] }) }, 'rule-stage-unknown'],
-      [{ a: any.string!(about, { optional: true, requiredWhere: { 'b.c': true } }), b: other }, 'rule-setting-unknown'],
-      [{ a: any.string!(about, { optional: true, requiredWhere: { b: 'yes' } }), b: other }, 'rule-value-wrong'],
+      [{ a: any.string!(about, { optional: true, requiredIf: { 'b.c': true } }), b: other }, 'rule-setting-unknown'],
+      [{ a: any.string!(about, { optional: true, requiredIf: { b: 'yes' } }), b: other }, 'rule-value-wrong'],
       [
         {
-          a: any.string!(about, { optional: true, requiredWhere: { b: 'x' } }),
+          a: any.string!(about, { optional: true, requiredIf: { b: 'x' } }),
           b: setting.string(about, { secret: true }),
         },
         'rule-on-secret',
@@ -118,7 +122,7 @@ describe('rules', () => {
   it('let no two stages share a value that is to be distinct', (context) => {
     const project = makeProject(context, {
       'settings.definition.ts': `import { defineSettings, setting } from 'mappa'
-export default defineSettings({ dome: { key: setting.string('Key', { secret: true, distinct: true, stages: { production: { pattern: /^kq/ } } }) } })`,
+export default defineSettings({ dome: { key: setting.string('Key', { secret: true, distinctAcrossStages: true, stages: { production: { pattern: /^kq/ } } }) } })`,
       '.env.development.local': 'DOME_KEY=kq83-made-up-vzpw\n',
       '.env.staging.local': '\nDOME_KEY=kq83-made-up-vzpw\n',
       '.env.production.local': 'DOME_KEY=kq83-another-vzpw\n',
@@ -328,7 +332,7 @@ describe('what derives from a definition', () => {
       }),
       motors: setting.boolean('Whether the motors may move', { default: false }),
       key: setting.string('Key', { secret: true, minLength: 24, formerly: ['DOME_TOKEN'] }),
-      guard: setting.email('Who watches */', { optional: true, requiredWhere: { 'dome.motors': true }, public: true }),
+      guard: setting.email('Who watches */', { optional: true, requiredIf: { 'dome.motors': true }, public: true }),
       wait: setting.duration('How long to wait', { default: 900_000 }),
     },
   })

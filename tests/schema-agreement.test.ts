@@ -57,7 +57,7 @@ const CASES: readonly (readonly [string, Record<string, AnySetting>, Environment
   ['a pattern in any case', { x: setting.string(about, { pattern: /^dome-/i }) }, { X: 'DOME-1' }, true],
   [
     'another word for true',
-    { m: setting.boolean(about), x: setting.string(about, { optional: true, requiredWhere: { m: true } }) },
+    { m: setting.boolean(about), x: setting.string(about, { optional: true, requiredIf: { m: true } }) },
     { M: 'Yes' },
     false,
   ],
@@ -65,7 +65,7 @@ const CASES: readonly (readonly [string, Record<string, AnySetting>, Environment
     'a default of true',
     {
       m: setting.boolean(about, { default: true }),
-      x: setting.string(about, { optional: true, requiredWhere: { m: true } }),
+      x: setting.string(about, { optional: true, requiredIf: { m: true } }),
     },
     {},
     false,
@@ -74,20 +74,20 @@ const CASES: readonly (readonly [string, Record<string, AnySetting>, Environment
     'an empty text that means the default',
     {
       m: setting.boolean(about, { default: true }),
-      x: setting.string(about, { optional: true, requiredWhere: { m: true } }),
+      x: setting.string(about, { optional: true, requiredIf: { m: true } }),
     },
     { M: '' },
     false,
   ],
   [
     'an empty text where none is allowed',
-    { m: setting.boolean(about), x: setting.string(about, { optional: true, forbiddenWhere: { m: true } }) },
+    { m: setting.boolean(about), x: setting.string(about, { optional: true, forbiddenIf: { m: true } }) },
     { M: '1', X: '' },
     true,
   ],
   [
     'a value where none is allowed',
-    { m: setting.boolean(about), x: setting.string(about, { optional: true, forbiddenWhere: { m: true } }) },
+    { m: setting.boolean(about), x: setting.string(about, { optional: true, forbiddenIf: { m: true } }) },
     { M: '1', X: 'a' },
     false,
   ],
@@ -163,7 +163,7 @@ describe('loading and the schema of the environment', () => {
     { requiredKeys: [] },
   )
   const subject = fc.oneof(...kinds.map(([kind, options]) => fc.tuple(fc.constant(kind), options, common)))
-  const condition = fc.constantFrom(null, 'requiredWhere', 'forbiddenWhere')
+  const condition = fc.constantFrom(null, 'requiredIf', 'forbiddenIf')
   const texts = fc.oneof(
     {
       weight: 4,

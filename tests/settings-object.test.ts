@@ -108,7 +108,7 @@ describe('a group in a page that was built', () => {
     for (const [what, code] of Object.entries(WHOLE)) {
       it(`${what}, with ${vite}: is an object like that of a server`, async (context) => {
         const page = makePage(context, {
-          'settings.definition.ts': PAGE_DEFINITION.replaceAll(", readAt: 'start'", ''),
+          'settings.definition.ts': PAGE_DEFINITION.replaceAll(", readAt: 'runtime'", ''),
           'src/main.ts': `declare global { var group: unknown }\n${code}`,
           'src/hand.ts': `export { settings as hand } from 'virtual:mappa/browser'`,
         })

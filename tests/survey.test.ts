@@ -13,7 +13,7 @@ interface Found {
     kind: string
     secret: boolean
     masked: string
-    sureness: number
+    confidence: number
     places: { file: string; line: number }[]
   }[]
   readonly reads: {

@@ -136,7 +136,7 @@ describe('mappa set', () => {
   })
 
   it('notes the day of what is to be replaced, and check reminds of it', (context) => {
-    const definition = DEFINITION.replace('minLength: 12', "minLength: 12, rotate: 'P28D'").replace(
+    const definition = DEFINITION.replace('minLength: 12', "minLength: 12, rotateEvery: 'P28D'").replace(
       "controller')",
       "controller', { optional: true })",
     )
@@ -156,9 +156,9 @@ describe('mappa set', () => {
     assert.match(project.mappa(['check', '--settings', 'x.json']).stderr, /does not exist/)
     project.write(
       'x.json',
-      JSON.stringify({ settings: { a: { kind: 'string', description: 'x', rotate: '28 days' } } }),
+      JSON.stringify({ settings: { a: { kind: 'string', description: 'x', rotateEvery: '28 days' } } }),
     )
-    assert.match(project.mappa(['check', '--settings', 'x.json']).stderr, /option rotate of a must be a duration/)
+    assert.match(project.mappa(['check', '--settings', 'x.json']).stderr, /option rotateEvery of a must be a duration/)
   })
 
   it('asks at a terminal without showing what is typed', async (context) => {

@@ -16,7 +16,7 @@ function vite(words: readonly string[], status: number): void {
   if (outcome.status !== status) throw new Error(`vite ${words[0]} ended with ${outcome.status}, not with ${status}`)
 }
 
-/** The element of a page that carries its start-time settings. */
+/** The element of a page that carries its runtime settings. */
 function payloadIn(html: string): string {
   return /<script type="application\/json".*<\/script>/.exec(html)![0]
 }

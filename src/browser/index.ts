@@ -1,30 +1,30 @@
 /**
- * `mappa/browser`: start-time settings in a page. With `mappa/vite`, a page imports them from `virtual:mappa/browser`, beside
+ * `mappa/browser`: runtime settings in a page. With `mappa/vite`, a page imports them from `virtual:mappa/browser`, beside
  * those of the build.
  *
  * @packageDocumentation
  */
-import type { Definition, StartData } from '../core/definition/definition.ts'
+import type { Definition, RuntimeData } from '../core/definition/definition.ts'
 import { PAYLOAD_ID, type WireShape } from '../core/page/wire.ts'
-import { START_VALUE_TEXTS, type StartValueCode } from '../core/problems/catalogue/start-values.ts'
+import { RUNTIME_VALUE_TEXTS, type RuntimeValueCode } from '../core/problems/catalogue/runtime-values.ts'
 
 /**
- * Reads the start-time settings that the server put into this page.
+ * Reads the runtime settings that the server put into this page.
  *
  * @param shape what each of them is, as `mappa/vite` knows; held against nothing if left out
- * @returns the public settings with `readAt: 'start'`, typed by the definition, frozen; dates and bytes as JSON has them
+ * @returns the public settings with `readAt: 'runtime'`, typed by the definition, frozen; dates and bytes as JSON has them
  * @throws {Error} named `SettingsError`, saying what is missing or wrong and what to do
  * @example
  * ```ts
- * import { startSettings } from 'mappa/browser'
+ * import { runtimeSettings } from 'mappa/browser'
  * import type definition from './settings.definition.ts'
  *
- * const settings = startSettings<typeof definition>()
+ * const settings = runtimeSettings<typeof definition>()
  * settings.visitor.notice
  * ```
  */
-export function startSettings<D extends Definition>(shape?: WireShape): StartData<D> {
-  const values = startValues(shape)
+export function runtimeSettings<D extends Definition>(shape?: WireShape): RuntimeData<D> {
+  const values = runtimeValues(shape)
   const root: Record<string, unknown> = Object.create(null)
   for (const path in values) {
     path.split('.').reduce((group, key, index, { length }) => {
@@ -32,15 +32,15 @@ export function startSettings<D extends Definition>(shape?: WireShape): StartDat
       return group[key] as typeof root
     }, root)
   }
-  return frozen(root) as StartData<D>
+  return frozen(root) as RuntimeData<D>
 }
 
 /**
  * Reads the same without groups, by path; what `virtual:mappa/browser` is made of.
  *
- * @throws what {@link startSettings} throws
+ * @throws what {@link runtimeSettings} throws
  */
-export function startValues(shape?: WireShape): Readonly<Record<string, unknown>> {
+export function runtimeValues(shape?: WireShape): Readonly<Record<string, unknown>> {
   const data = payload()
   const values: Record<string, unknown> = Object.create(null)
   let faults = ''
@@ -96,8 +96,8 @@ function frozen<T>(value: T): T {
   return Object.freeze(value)
 }
 
-function sentence(code: StartValueCode, path: string | number = ''): string {
-  return `${START_VALUE_TEXTS[code].replace('{path}', `${path}`)}\n`
+function sentence(code: RuntimeValueCode, path: string | number = ''): string {
+  return `${RUNTIME_VALUE_TEXTS[code].replace('{path}', `${path}`)}\n`
 }
 
 function fail(message: string): never {

@@ -23,7 +23,7 @@ import { printSurvey } from './render/survey.ts'
 
 interface MoveOptions extends CommonOptions {
   readonly all?: boolean
-  readonly as: ReadingStyle
+  readonly read: ReadingStyle
   readonly path?: string
   readonly description?: string
   readonly in?: string[]
@@ -38,7 +38,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
   )
     .option('--all', 'move every finding')
     .addOption(
-      new Option('--as <reading>', 'what the code reads: the typed settings, or process.env')
+      new Option('--read <what>', 'what the code reads: the typed settings, or process.env')
         .choices(['settings', 'environment'])
         .default('settings'),
     )
@@ -67,7 +67,7 @@ before, anything else into .env.<stage>.`,
       const stage = stageOf(definition, options)
       const plan = await planMove(project, [...chosen.keys()], {
         stage,
-        as: options.as,
+        as: options.read,
         asked: paths,
         ...wishesOf(chosen),
       })

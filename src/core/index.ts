@@ -9,8 +9,8 @@ export {
   type Definition,
   isDefinition,
   type PublicValues,
-  type StartData,
-  type StartValues,
+  type RuntimeData,
+  type RuntimeValues,
   type Values,
 } from './definition/definition.ts'
 export { definitionFromJson } from './definition/json.ts'

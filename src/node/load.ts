@@ -38,7 +38,7 @@ export interface SourceOptions {
    */
   readonly environment?: Readonly<Record<string, string | undefined>>
   /** Layers above all others, lowest first, such as one that a program makes itself. */
-  readonly above?: readonly Layer[]
+  readonly extraLayers?: readonly Layer[]
   /** A folder with one file for each variable; that of the definition, if any, if left out. `null` for none. */
   readonly directory?: string | null
 }
@@ -113,8 +113,11 @@ export function loadSettings<D extends Definition>(definition: D, options: LoadO
     mustBeDefinition(definition, 'loadSettings')
     const flags = options.flags === undefined ? null : parseFlags(definition, options.flags)
     if (flags !== null) answer(flags, definition, options)
-    const above = flags === null ? options.above : [...(options.above ?? []), flags.layer]
-    const inspection = inspectSettings(definition, { ...sourcesIn(options), ...(above === undefined ? {} : { above }) })
+    const extraLayers = flags === null ? options.extraLayers : [...(options.extraLayers ?? []), flags.layer]
+    const inspection = inspectSettings(definition, {
+      ...sourcesIn(options),
+      ...(extraLayers === undefined ? {} : { extraLayers }),
+    })
     const { problems, values } = inspection
     if (values !== null) {
       stages.set(values as object, inspection.stage)
@@ -146,7 +149,7 @@ export function inspectSettings<D extends Definition>(definition: D, options: So
 }
 
 /** The names of the options of {@link SourceOptions}. */
-export const SOURCE_OPTIONS = ['stage', 'root', 'environment', 'above', 'directory'] as const
+export const SOURCE_OPTIONS = ['stage', 'root', 'environment', 'extraLayers', 'directory'] as const
 const LOAD_OPTIONS = [...SOURCE_OPTIONS, 'onErrors', 'flags', 'onNotices'] as const
 
 function sourcesIn({ onErrors: _, flags: __, onNotices: ___, ...sources }: LoadOptions): SourceOptions {
@@ -179,7 +182,7 @@ export function inspectStage<D extends Definition>(
   const files = readLayerFiles(root, stage, definition.stages)
   const folder = options.directory === undefined ? definition.directory : options.directory
   const mounted = folder === null ? [] : [directoryLayer(root, folder, namesOf(definition))]
-  const layers = [...files.layers, ...mounted, environmentLayer(environment.values), ...(options.above ?? [])]
+  const layers = [...files.layers, ...mounted, environmentLayer(environment.values), ...(options.extraLayers ?? [])]
   const exists = (file: string) => existsSync(resolve(root, file))
   const resolution = resolveSettings(definition, { stage, layers, exists, root })
   const unclear = unclearValues(environment, namesOf(definition), root, stage)

@@ -23,7 +23,7 @@ import { previewing } from './serving/preview.ts'
 import { serving } from './serving/serve.ts'
 import type { Session } from './session.ts'
 
-export type { Keepable, MappaOptions } from './options.ts'
+export type { Inlinable, MappaOptions } from './options.ts'
 
 /** No variable begins so. Vite would put those that do into pages, whatever they are. */
 const NO_PREFIX = 'MAPPA_HANDS_OUT_PUBLIC_SETTINGS_ALONE_'

@@ -3,10 +3,10 @@ import type { Problem } from '../core/problems/problem.ts'
 import { nearestOf } from '../core/text/near.ts'
 
 /** The objects whose members existing code may go on reading. */
-export const KEEPABLE = ['import.meta.env', 'process.env'] as const
+export const INLINABLE = ['import.meta.env', 'process.env'] as const
 
-/** One of {@link KEEPABLE}. */
-export type Keepable = (typeof KEEPABLE)[number]
+/** One of {@link INLINABLE}. */
+export type Inlinable = (typeof INLINABLE)[number]
 
 /** Options of the plugin. */
 export interface MappaOptions {
@@ -18,14 +18,14 @@ export interface MappaOptions {
    * What existing page code may go on reading for a while, as in `import.meta.env.NIGHT_PLACES`: the texts of public settings
    * stand there after the build. Any other name is an error.
    */
-  readonly keep?: readonly Keepable[]
+  readonly inlineReads?: readonly Inlinable[]
   /** Private settings, by their variable names, whose values may stand in the page. Secrets may not. */
-  readonly mayAppear?: readonly string[]
+  readonly allowInPage?: readonly string[]
   /**
    * True where private settings may be missing when a page is built, as on a machine that has no keys. They can't be looked for
    * in the page then, and are listed.
    */
-  readonly privateMayBeMissing?: boolean
+  readonly allowMissingPrivate?: boolean
   /** False where the declarations of the virtual modules are written by `mappa write modules` alone. */
   readonly writeTypes?: boolean
 }
@@ -37,12 +37,12 @@ const isTruth = (value: unknown) => typeof value === 'boolean'
 const OPTIONS: Readonly<Record<keyof MappaOptions, readonly [needed: string, accepts: (value: unknown) => boolean]>> = {
   root: ['the path of a folder', isText],
   settings: ['the path of a file', isText],
-  keep: [
-    `a list of ${KEEPABLE.map((each) => `'${each}'`).join(' and ')}`,
-    (value) => isTexts(value) && (value as string[]).every((each) => (KEEPABLE as readonly string[]).includes(each)),
+  inlineReads: [
+    `a list of ${INLINABLE.map((each) => `'${each}'`).join(' and ')}`,
+    (value) => isTexts(value) && (value as string[]).every((each) => (INLINABLE as readonly string[]).includes(each)),
   ],
-  mayAppear: ['a list of names of variables', isTexts],
-  privateMayBeMissing: ['true or false', isTruth],
+  allowInPage: ['a list of names of variables', isTexts],
+  allowMissingPrivate: ['true or false', isTruth],
   writeTypes: ['true or false', isTruth],
 }
 

@@ -3,10 +3,10 @@ import { hasPayloadPlace, payloadElement, payloadOf, withPayload } from '../core
 import { PAYLOAD_ID } from '../core/page/wire.ts'
 import { pageProblem } from '../core/problems/of-pages.ts'
 import { formatReport } from '../core/problems/report.ts'
-import { START_ID } from './code/modules.ts'
+import { RUNTIME_ID } from './code/modules.ts'
 import type { Session } from './session.ts'
 
-/** Gives pages the place of their start-time settings: filled while serving, empty in a build, so that one build serves every stage. */
+/** Gives pages the place of their runtime settings: filled while serving, empty in a build, so that one build serves every stage. */
 export function payloadPlaces(session: Session): Plugin {
   /** The bytes that each page carries, by its name. */
   const carried = new Map<string, number>()
@@ -29,7 +29,7 @@ export function payloadPlaces(session: Session): Plugin {
     generateBundle(_options, bundle) {
       if (this.environment.config.consumer !== 'client' || carried.size > 0) return
       const reads = Object.values(bundle).some(
-        (each) => each.type === 'chunk' && (each.modules[START_ID]?.renderedLength ?? 0) > 0,
+        (each) => each.type === 'chunk' && (each.modules[RUNTIME_ID]?.renderedLength ?? 0) > 0,
       )
       const isPage = Object.keys(bundle).some((each) => each.endsWith('.html'))
       // A framework that makes its own pages has to fill them, and nobody else can tell it so.
@@ -46,7 +46,7 @@ export function payloadPlaces(session: Session): Plugin {
       const { config, look } = session
       for (const [page, bytes] of carried) {
         config!.logger.info(
-          `mappa: ${page} carries ${bytes} bytes of start-time settings with each page load (with the values of ${look.report.stage})`,
+          `mappa: ${page} carries ${bytes} bytes of runtime settings with each page load (with the values of ${look.report.stage})`,
         )
       }
       carried.clear()
@@ -54,14 +54,14 @@ export function payloadPlaces(session: Session): Plugin {
   }
 }
 
-/** True for a page whose code reads a start-time setting, also in a part that is loaded later. */
+/** True for a page whose code reads a runtime setting, also in a part that is loaded later. */
 function readsStartValues({ bundle, chunk }: IndexHtmlTransformContext): boolean {
   const seen = new Set<string>()
   const reads = (name: string): boolean => {
     const each = bundle?.[name]
     if (each?.type !== 'chunk' || seen.has(name)) return false
     seen.add(name)
-    if ((each.modules[START_ID]?.renderedLength ?? 0) > 0) return true
+    if ((each.modules[RUNTIME_ID]?.renderedLength ?? 0) > 0) return true
     return [...each.imports, ...each.dynamicImports].some(reads)
   }
   return chunk !== undefined && reads(chunk.fileName)

@@ -62,8 +62,8 @@ export async function lookAt(viteRoot: string, mode: string, options: MappaOptio
     const problems = [
       ...inspection.problems,
       ...unfitForPages(inspection),
-      ...publicFaults(inspection.settings, options.mayAppear),
-    ].filter((each) => !(options.privateMayBeMissing === true && isMissingPrivate(each, inspection)))
+      ...publicFaults(inspection.settings, options.allowInPage),
+    ].filter((each) => !(options.allowMissingPrivate === true && isMissingPrivate(each, inspection)))
     const report = { ...reportOf(inspection), problems }
     const parts = filesOfDefinition(file)
     const files = [...layersOf(root, stage.stage), ...parts]

@@ -24,9 +24,9 @@ export default defineSettings({
     opens: setting.dateTime('When the dome opens', { public: true, optional: true }),
     nights: setting.list('Nights on which it is open', { public: true, default: ['Fri', 'Sat'] }),
     unread: setting.string('What no page reads', { public: true, default: 'nobody reads this text' }),
-    notice: setting.string('Line on top of the page', { public: true, readAt: 'start', default: '' }),
-    closes: setting.dateTime('When the dome closes', { public: true, readAt: 'start', optional: true }),
-    mirror: setting.choice('Which mirror is in use', { public: true, readAt: 'start', enum: ['east', 'west'], default: 'east' }),
+    notice: setting.string('Line on top of the page', { public: true, readAt: 'runtime', default: '' }),
+    closes: setting.dateTime('When the dome closes', { public: true, readAt: 'runtime', optional: true }),
+    mirror: setting.choice('Which mirror is in use', { public: true, readAt: 'runtime', enum: ['east', 'west'], default: 'east' }),
   },
 })
 `

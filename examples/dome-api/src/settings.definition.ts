@@ -15,13 +15,13 @@ export default defineSettings({
       secret: true,
       minLength: 24,
       // A drill key never opens the sky.
-      distinct: true,
+      distinctAcrossStages: true,
       stages: { production: { pattern: /^open-/ } },
     }),
     motors: setting.boolean('Whether the motors may really move', { default: false }),
     alarm: setting.email('Who is told when the dome sticks', {
       optional: true,
-      requiredWhere: { 'dome.motors': true },
+      requiredIf: { 'dome.motors': true },
     }),
     patience: setting.duration('How long to wait for the dome controller', {
       exclusiveMinimum: 0,

@@ -10,7 +10,7 @@ export default defineSettings({
       secret: true,
       minLength: 24,
       // A slip of a rehearsal opens no door.
-      distinct: true,
+      distinctAcrossStages: true,
     }),
     ledger: setting.path('Where the desk writes down who booked', { default: './ledger/bookings.txt' }),
   },
@@ -21,7 +21,7 @@ export default defineSettings({
       minimum: 1000,
       default: 30_000,
     }),
-    apiUrl: setting.url('Address of the dome service, as visitors reach it', { public: true, readAt: 'start' }),
-    notice: setting.string('Line shown on top of the page', { public: true, readAt: 'start', default: '' }),
+    apiUrl: setting.url('Address of the dome service, as visitors reach it', { public: true, readAt: 'runtime' }),
+    notice: setting.string('Line shown on top of the page', { public: true, readAt: 'runtime', default: '' }),
   },
 })

@@ -41,12 +41,12 @@ export function printSurvey(survey: Survey, root: string, hasDefinition: boolean
 }
 
 function findingLines(
-  { number, places, path, name, like, kind, secret, sureness, why, masked }: Finding,
+  { number, places, path, name, like, kind, secret, confidence, why, masked }: Finding,
   label: (file: string) => string,
 ): string[] {
   const { paint } = out
   const lines = [`  ${paint.strong(`${number}.`)} ${paint.strong(name)}  ${masked}`]
-  lines.push(`     ${visible(why)}; ${Math.round(sureness * 100)} % sure`)
+  lines.push(`     ${visible(why)}; ${Math.round(confidence * 100)} % sure`)
   lines.push(`     ${paint.faint(`would be ${path}, ${kind}${secret ? ', secret' : ''}`)}`)
   if (like !== null) lines.push(`     ${paint.faint(`the definition has ${like} already, which may be it`)}`)
   for (const place of places.slice(0, MOST_PLACES))
@@ -69,9 +69,9 @@ function readLines(odd: readonly Read[], unread: readonly string[], label: (file
   return lines
 }
 
-function findingAsData({ number, places, path, name, like, kind, secret, sureness, why, masked }: Finding) {
+function findingAsData({ number, places, path, name, like, kind, secret, confidence, why, masked }: Finding) {
   const at = places.map(({ file, line, column }) => ({ file, line, column }))
-  return { number, places: at, path, name, like, kind, secret, sureness, why, masked }
+  return { number, places: at, path, name, like, kind, secret, confidence, why, masked }
 }
 
 function readAsData({ name, places, declared, near, ofSystem }: Read) {

@@ -14,7 +14,7 @@ export function checkRules(settings: readonly Declaration[], stages: readonly st
   for (const declaration of settings) {
     const { path, options } = declaration
     // Most settings have no such rules, and every start of a program comes by here.
-    const isPlain = options.requiredWhere === undefined && options.forbiddenWhere === undefined
+    const isPlain = options.requiredIf === undefined && options.forbiddenIf === undefined
     if (isPlain && declaration.stages === NO_STAGES) continue
     byPath ??= new Map(settings.map((each) => [each.path, each]))
     const named = Object.keys(declaration.stages)

@@ -2,7 +2,7 @@ import type { Declaration } from './definition.ts'
 
 /** One other setting that a rule of a setting depends on. */
 export interface Condition {
-  readonly rule: 'requiredWhere' | 'forbiddenWhere'
+  readonly rule: 'requiredIf' | 'forbiddenIf'
   /** The path of the other setting. */
   readonly other: string
   /** The values under which it holds. */
@@ -13,8 +13,8 @@ const NONE: readonly Condition[] = []
 
 /** Everything that the rules of a setting depend on. */
 export function conditionsOf({ options }: Pick<Declaration, 'options'>): readonly Condition[] {
-  if (options.requiredWhere === undefined && options.forbiddenWhere === undefined) return NONE
-  return (['requiredWhere', 'forbiddenWhere'] as const).flatMap((rule) =>
+  if (options.requiredIf === undefined && options.forbiddenIf === undefined) return NONE
+  return (['requiredIf', 'forbiddenIf'] as const).flatMap((rule) =>
     Object.entries((options[rule] as object | undefined) ?? {}).map(([other, wanted]) => ({
       rule,
       other,

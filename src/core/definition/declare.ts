@@ -75,10 +75,9 @@ function checkDeclaration(declaration: Declaration, problems: Problem[]): void {
 
 /** Rules that say when there must be a value are for settings that may have none. */
 function checkNeedsOptional({ path, name, options }: Declaration, problems: Problem[]): void {
-  if (options.requiredIn === undefined && options.requiredWhere === undefined && options.forbiddenWhere === undefined)
-    return
+  if (options.requiredIn === undefined && options.requiredIf === undefined && options.forbiddenIf === undefined) return
   const at = { setting: path, name }
-  for (const rule of ['requiredIn', 'requiredWhere', 'forbiddenWhere']) {
+  for (const rule of ['requiredIn', 'requiredIf', 'forbiddenIf']) {
     if (options[rule] !== undefined) problems.push(problem('rule-needs-optional', { path, rule }, at))
   }
 }

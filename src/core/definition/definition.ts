@@ -106,8 +106,8 @@ type PublicOf<Node, At extends ReadAt> =
  */
 export type PublicValues<D> = D extends Definition<infer Tree> ? PublicOf<Tree, ReadAt> : never
 
-/** The type of those public values that a page reads when it is opened: the settings with `readAt: 'start'`. */
-export type StartValues<D> = D extends Definition<infer Tree> ? PublicOf<Tree, 'start'> : never
+/** The type of those public values that a page reads when it is opened: the settings with `readAt: 'runtime'`. */
+export type RuntimeValues<D> = D extends Definition<infer Tree> ? PublicOf<Tree, 'runtime'> : never
 
 /** A value as JSON has it: a date as RFC 3339 writes it, bytes as a list of numbers. */
 type InJson<T> = T extends Date
@@ -120,5 +120,5 @@ type InJson<T> = T extends Date
         ? { readonly [Key in keyof T]: InJson<T[Key]> }
         : T
 
-/** The same as {@link StartValues}, as they lie in a page: in JSON. */
-export type StartData<D> = InJson<StartValues<D>>
+/** The same as {@link RuntimeValues}, as they lie in a page: in JSON. */
+export type RuntimeData<D> = InJson<RuntimeValues<D>>

@@ -21,7 +21,7 @@ const COMMON: Readonly<Record<string, KindOption>> = {
   optional: TRUTH,
   secret: TRUTH,
   public: TRUTH,
-  readAt: { needed: "'build' or 'start'", accepts: (value) => value === 'build' || value === 'start' },
+  readAt: { needed: "'build' or 'runtime'", accepts: (value) => value === 'build' || value === 'runtime' },
   name: { needed: 'the name of a variable', accepts: isVariableName },
   allowEmpty: TRUTH,
   formerly: { needed: 'a list of names of variables', accepts: isListOf(isVariableName) },
@@ -29,16 +29,16 @@ const COMMON: Readonly<Record<string, KindOption>> = {
   check: check.checkOption,
   stages: { needed: 'an object with rules for single stages', accepts: isObjectOf(isObjectOf(() => true)) },
   requiredIn: { needed: 'a list of stages', accepts: isListOf(isText) },
-  requiredWhere: {
+  requiredIf: {
     needed: "the values of other settings, such as { 'dome.motors': true }",
     accepts: isObjectOf(() => true),
   },
-  forbiddenWhere: {
+  forbiddenIf: {
     needed: "the values of other settings, such as { 'dome.motors': true }",
     accepts: isObjectOf(() => true),
   },
-  distinct: TRUTH,
-  rotate: { needed: "a duration in days, such as 'P28D' (ISO 8601)", accepts: isDayDuration },
+  distinctAcrossStages: TRUTH,
+  rotateEvery: { needed: "a duration in days, such as 'P28D' (ISO 8601)", accepts: isDayDuration },
 }
 
 /** What options are given to: a setting, what is different in one stage, or an item of a list. */

@@ -34,7 +34,7 @@ export interface Setting<
  * When a page gets a public value: with its `build`, as a literal in the bundle; or at its `start`, from what the server puts
  * into the page.
  */
-export type ReadAt = 'build' | 'start'
+export type ReadAt = 'build' | 'runtime'
 
 /** The values of other settings, by their paths, under which a rule holds: all of them, each one of those listed. */
 export type Conditions = Readonly<Record<string, unknown>>
@@ -83,16 +83,16 @@ export interface CommonOptions<
   /** The stages in which an optional setting is required. */
   readonly requiredIn?: readonly string[]
   /** Requires an optional setting where other settings have these values: `{ 'dome.motors': true }`. */
-  readonly requiredWhere?: Conditions
+  readonly requiredIf?: Conditions
   /** Forbids an optional setting where other settings have these values. */
-  readonly forbiddenWhere?: Conditions
+  readonly forbiddenIf?: Conditions
   /** True where no two stages may have the same value; `mappa check --all` finds those that do, and shows none. */
-  readonly distinct?: boolean
+  readonly distinctAcrossStages?: boolean
   /**
    * How long a value may be used before it should be replaced, in days or longer units of ISO 8601: `P28D`. The day on
    * which it was set stands in a comment line above it; `mappa set` writes that, and `mappa check` reminds.
    */
-  readonly rotate?: string
+  readonly rotateEvery?: string
   /** True where an empty text is a value; otherwise it counts as missing. */
   readonly allowEmpty?: boolean
 }

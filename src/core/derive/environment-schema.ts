@@ -93,19 +93,19 @@ interface Rules {
   readonly left: readonly string[]
 }
 
-/** `requiredWhere` and `forbiddenWhere` as `if` and `then`. */
+/** `requiredIf` and `forbiddenIf` as `if` and `then`. */
 function rulesOf(declaration: Declaration, byPath: ReadonlyMap<string, Declaration>): Rules {
   const conditions = conditionsOf(declaration)
   const rules: Schema[] = []
   const left: string[] = []
   const { name, allowEmpty, formerly } = declaration
   const isThere = { required: [name], ...(allowEmpty ? {} : { properties: { [name]: { minLength: 1 } } }) }
-  for (const rule of ['requiredWhere', 'forbiddenWhere'] as const) {
+  for (const rule of ['requiredIf', 'forbiddenIf'] as const) {
     const own = conditions.filter((each) => each.rule === rule)
     if (own.length === 0) continue
     const held = own.map((each) => holding(each, byPath.get(each.other)!))
     if (formerly.length > 0 || held.includes(null)) left.push(rule)
-    else rules.push({ if: { allOf: held }, then: rule === 'requiredWhere' ? isThere : { not: isThere } })
+    else rules.push({ if: { allOf: held }, then: rule === 'requiredIf' ? isThere : { not: isThere } })
   }
   return { rules, left }
 }

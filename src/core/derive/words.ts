@@ -29,19 +29,19 @@ export function rulesInWords({
       const said = kind.show === true && typeof limit === 'number' ? kind.toText(limit, options) : limit
       return (constraints[name] as Constraint).says(said as never)
     })
-  const conditions = (['requiredWhere', 'forbiddenWhere'] as const).flatMap((rule) => {
+  const conditions = (['requiredIf', 'forbiddenIf'] as const).flatMap((rule) => {
     const own = conditionsOf({ options }).filter((each) => each.rule === rule)
     if (own.length === 0) return []
-    return [`${rule === 'requiredWhere' ? 'required' : 'forbidden'} when ${conditionsInWords(own)}`]
+    return [`${rule === 'requiredIf' ? 'required' : 'forbidden'} when ${conditionsInWords(own)}`]
   })
   const required = (options.requiredIn as readonly string[] | undefined) ?? []
   if (required.length > 0) conditions.push(`required in ${required.join(' and ')}`)
-  if (options.distinct === true) conditions.push('another one in each stage')
-  if (typeof options.rotate === 'string') conditions.push(`rotated every ${options.rotate}`)
+  if (options.distinctAcrossStages === true) conditions.push('another one in each stage')
+  if (typeof options.rotateEvery === 'string') conditions.push(`rotated every ${options.rotateEvery}`)
   const reach = secret
     ? ['secret']
     : isPublic
-      ? [readAt === 'start' ? 'public, read when the page starts' : 'public']
+      ? [readAt === 'runtime' ? 'public, read when the page starts' : 'public']
       : []
   return [kind.says(options), ...reach, need, ...rules, ...conditions]
 }

@@ -4,7 +4,7 @@ import type { AnySetting } from '../definition/setting.ts'
 import { literalOf } from './literal.ts'
 import { shapeOf } from './wire.ts'
 
-/** A public setting and its value in the stage of the build; a start-time one has none there. */
+/** A public setting and its value in the stage of the build; a runtime one has none there. */
 export interface PublicSetting {
   readonly declaration: Declaration
   readonly value: unknown
@@ -25,20 +25,20 @@ export function objectModule(name: string, group: string): string {
  * value where it is read and leave out those that nobody reads, and one that exports a frozen object of them.
  *
  * @param name what the first module is called, which exports the object of all; the names of the others begin with it
- * @param start where start-time values come from: a specifier, and the name that it exports
+ * @param start where runtime values come from: a specifier, and the name that it exports
  * @returns the code of each module by its name
  */
 export function browserModules(
   settings: readonly PublicSetting[],
   name: string,
-  start: { readonly from: string; readonly startsAs: string },
+  start: { readonly from: string; readonly exportedAs: string },
 ): ReadonlyMap<string, string> {
   const modules = new Map<string, string>()
-  const atStart = settings.filter(({ declaration }) => declaration.readAt === 'start')
-  const startModule = `${name}/at-start`
+  const atRuntime = settings.filter(({ declaration }) => declaration.readAt === 'runtime')
+  const runtimeModule = `${name}/at-runtime`
   const tree = groupTree(settings, ({ declaration }) => declaration.keys)
-  writeGroup(tree, name, '', startModule, modules)
-  if (atStart.length > 0) modules.set(startModule, startCode(atStart, start))
+  writeGroup(tree, name, '', runtimeModule, modules)
+  if (atRuntime.length > 0) modules.set(runtimeModule, runtimeCode(atRuntime, start))
   return modules
 }
 
@@ -46,7 +46,7 @@ function writeGroup(
   group: GroupTree<PublicSetting>,
   name: string,
   path: string,
-  startModule: string,
+  runtimeModule: string,
   modules: Map<string, string>,
 ): void {
   const values: string[] = []
@@ -61,12 +61,12 @@ function writeGroup(
       const inner = path === '' ? key : `${path}.${key}`
       values.push(`export * as ${key} from '${valuesModule(name, inner)}'`)
       imports.push(`import { settings as ${local} } from '${objectModule(name, inner)}'`)
-      writeGroup(each, name, inner, startModule, modules)
+      writeGroup(each, name, inner, runtimeModule, modules)
       continue
     }
     imports.push(`import { ${key} as ${local} } from '${own}'`)
-    if (each.declaration.readAt === 'start') {
-      values.push(`import { values as ${local} } from '${startModule}'`)
+    if (each.declaration.readAt === 'runtime') {
+      values.push(`import { values as ${local} } from '${runtimeModule}'`)
       // Reading a member of what was read has no effect, which a bundler can't know.
       values.push(`const at${local} = /* @__PURE__ */ (() => ${withBytes(each.declaration, local)})()`)
       values.push(`export { at${local} as ${key} }`)
@@ -77,7 +77,7 @@ function writeGroup(
   modules.set(objectModule(name, path), `${[...imports, object].join('\n')}\n`)
 }
 
-/** Reads a start-time value, of which bytes come as numbers. */
+/** Reads a runtime value, of which bytes come as numbers. */
 function withBytes({ path, kind, options }: Declaration, values: string): string {
   const value = `${values}['${path}']`
   if (kind.schema.contentEncoding === 'base64') return `${value} && Uint8Array.from(${value})`
@@ -85,7 +85,7 @@ function withBytes({ path, kind, options }: Declaration, values: string): string
   return items === 'base64' ? `${value}?.map((each) => Uint8Array.from(each))` : value
 }
 
-function startCode(settings: readonly PublicSetting[], start: { from: string; startsAs: string }): string {
+function runtimeCode(settings: readonly PublicSetting[], start: { from: string; exportedAs: string }): string {
   const shape = JSON.stringify(shapeOf(settings.map(({ declaration }) => declaration)))
-  return `import { ${start.startsAs} } from '${start.from}'\nexport const values = /* @__PURE__ */ ${start.startsAs}(${shape})\n`
+  return `import { ${start.exportedAs} } from '${start.from}'\nexport const values = /* @__PURE__ */ ${start.exportedAs}(${shape})\n`
 }

@@ -8,11 +8,11 @@ import { publicFaults } from './public-values.ts'
 import { PAYLOAD_ID, toWire } from './wire.ts'
 
 /**
- * Makes what carries the start-time settings into a page: an element of data, not of code, that is safe anywhere inside the
+ * Makes what carries the runtime settings into a page: an element of data, not of code, that is safe anywhere inside the
  * head or body of an HTML page, whatever the values hold, and needs no leave of a content security policy.
  *
  * @param settings what `loadSettings` gave back, whole
- * @returns the element; an empty text where no public setting has `readAt: 'start'`
+ * @returns the element; an empty text where no public setting has `readAt: 'runtime'`
  * @throws {TypeError} for anything but settings that were loaded in this program
  * @throws {SettingsError} where a value can't be written as JSON, or is that of a setting that is not public
  * @example
@@ -25,7 +25,7 @@ export function publicPayload(settings: object): string {
   if (resolved === undefined) throw new TypeError('publicPayload takes what loadSettings gave back, whole.')
   const problems = faults.get(settings) ?? publicFaults(resolved)
   faults.set(settings, problems)
-  if (problems.length > 0) throw new SettingsError({ title: 'Start-time settings', stage: null, problems })
+  if (problems.length > 0) throw new SettingsError({ title: 'Runtime settings', stage: null, problems })
   return payloadOf(resolved)
 }
 
@@ -34,7 +34,7 @@ const faults = new WeakMap<object, readonly Problem[]>()
 
 /** The same of settings that were resolved, whether or not others among them are complete. */
 export function payloadOf(settings: readonly ResolvedSetting[]): string {
-  const shown = settings.filter(({ declaration }) => declaration.readAt === 'start')
+  const shown = settings.filter(({ declaration }) => declaration.readAt === 'runtime')
   if (shown.length === 0) return ''
   const data: Record<string, unknown> = {}
   const problems = []
@@ -44,7 +44,7 @@ export function payloadOf(settings: readonly ResolvedSetting[]): string {
     data[path] = toWire(value)
     if (data[path] === undefined) problems.push(pageProblem('public-not-data', { path }, { setting: path, name }))
   }
-  if (problems.length > 0) throw new SettingsError({ title: 'Start-time settings', stage: null, problems })
+  if (problems.length > 0) throw new SettingsError({ title: 'Runtime settings', stage: null, problems })
   return payloadElement(JSON.stringify(data))
 }
 
@@ -56,13 +56,13 @@ export function payloadElement(json: string): string {
 /** The element in a page, also where a minifier took its quotes away. */
 const ELEMENT = new RegExp(`<script\\b(?=[^>]*\\sid=["']?${PAYLOAD_ID}["'\\s>])[^>]*>[^<]*</script\\s*>`, 'gi')
 
-/** True for a page with a place for start-time settings. */
+/** True for a page with a place for runtime settings. */
 export function hasPayloadPlace(html: string): boolean {
   return html.search(ELEMENT) >= 0
 }
 
 /**
- * Puts the start-time settings into a built page, in the place that the build left for them. A page that was filled before
+ * Puts the runtime settings into a built page, in the place that the build left for them. A page that was filled before
  * gets the new values; one that needs none stays as it is.
  *
  * @param html the page

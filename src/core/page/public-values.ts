@@ -6,11 +6,11 @@ import type { ResolvedSetting } from '../resolve/resolved-setting.ts'
 /**
  * Holds public values against those that no page may have: one that is the same, or is made of one by a reference, hands it out.
  *
- * @param mayAppear private settings, by their variable names, whose values pages may have
+ * @param allowInPage private settings, by their variable names, whose values pages may have
  */
-export function publicFaults(settings: readonly ResolvedSetting[], mayAppear: readonly string[] = []): Problem[] {
+export function publicFaults(settings: readonly ResolvedSetting[], allowInPage: readonly string[] = []): Problem[] {
   const hidden = settings.filter(
-    ({ declaration, masked }) => !declaration.public && (masked || !mayAppear.includes(declaration.name)),
+    ({ declaration, masked }) => !declaration.public && (masked || !allowInPage.includes(declaration.name)),
   )
   return settings.flatMap((shown) => {
     const { name, path, public: isPublic } = shown.declaration

@@ -22,5 +22,5 @@ export function readProblem(read: string, name: string, settings: readonly Decla
   if (!setting.public) {
     return pageProblem('read-not-public', { read, path, what: setting.secret ? 'a secret' : 'not public' }, place)
   }
-  return setting.readAt === 'build' ? null : pageProblem('read-at-start', { read, path }, place)
+  return setting.readAt === 'build' ? null : pageProblem('read-at-runtime', { read, path }, place)
 }

@@ -3,17 +3,17 @@ import type { Kind } from '../definition/kinds/kind.ts'
 import { string } from '../definition/kinds/string.ts'
 import type { AnySetting } from '../definition/setting.ts'
 
-/** The id of the element that carries the start-time settings of a page. */
+/** The id of the element that carries the runtime settings of a page. */
 export const PAYLOAD_ID = 'mappa-settings'
 
 /**
- * How the value of a start-time setting is written in JSON, in letters that a page can carry: `s` text, `n` number, `b` true or
+ * How the value of a runtime setting is written in JSON, in letters that a page can carry: `s` text, `n` number, `b` true or
  * false, `d` a `Date` as RFC 3339 writes it, `j` any JSON; `a` before another letter is a list of such, bytes among them as
  * numbers; and `?` at the end stands for a value that may be left out.
  */
 export type WireCode = string
 
-/** What a page expects of each start-time setting, by path: a code, or a code and the only texts there are. */
+/** What a page expects of each runtime setting, by path: a code, or a code and the only texts there are. */
 export type WireShape = Readonly<Record<string, WireCode | readonly [WireCode, ...string[]]>>
 
 /** What a page expects of these settings. */

@@ -9,7 +9,7 @@ interface StageSettings {
 }
 
 /**
- * Finds settings declared `distinct` that have the same value in several stages. Values from the environment of the process
+ * Finds settings declared `distinctAcrossStages` that have the same value in several stages. Values from the environment of the process
  * are left aside: it is the same one for all stages that are looked at together.
  *
  * @returns one problem for each stage and setting, without any value
@@ -17,7 +17,7 @@ interface StageSettings {
 export function sharedValues(inspections: readonly StageSettings[]): readonly Problem[] {
   const problems: Problem[] = []
   for (const [index, { declaration }] of (inspections[0]?.settings ?? []).entries()) {
-    if (declaration.options.distinct !== true) continue
+    if (declaration.options.distinctAcrossStages !== true) continue
     const { name, path } = declaration
     const byMeaning = new Map<string, { stage: string; found: ResolvedSetting }[]>()
     for (const { stage, settings } of inspections) {

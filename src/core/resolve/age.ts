@@ -17,7 +17,7 @@ export function checkAge(
   if (winner === undefined || origin === null || origin.file === null) return
   const { file, line, column } = origin
   const place = { file, line, column, name, setting: path }
-  const rotate = options.rotate as string
+  const rotate = options.rotateEvery as string
   const day = winner.setOn()
   const due = day === null ? null : dayAfter(day, rotate)
   if (day === null || due === null) problems.push(problem('rotation-unknown', { name, rotate, today }, place))

@@ -4,14 +4,14 @@ import { meansSame } from '../text/meaning.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
 import { phrase, whereToPut } from './where.ts'
 
-/** Holds settings against each other, as `requiredWhere` and `forbiddenWhere` of the definition say. */
+/** Holds settings against each other, as `requiredIf` and `forbiddenIf` of the definition say. */
 export function checkConditions(settings: readonly ResolvedSetting[], stage: string, problems: Problem[]): void {
   let byPath: ReadonlyMap<string, ResolvedSetting> | undefined
   for (const each of settings) {
     const conditions = conditionsOf(each.declaration)
     if (conditions.length === 0) continue
     byPath ??= new Map(settings.map((setting) => [setting.declaration.path, setting]))
-    for (const rule of ['requiredWhere', 'forbiddenWhere'] as const) {
+    for (const rule of ['requiredIf', 'forbiddenIf'] as const) {
       const own = conditions.filter((condition) => condition.rule === rule)
       if (own.length > 0 && own.every((condition) => holds(condition, byPath!))) judge(each, rule, own, stage, problems)
     }
@@ -33,11 +33,11 @@ function judge(
 ): void {
   const { name, path } = declaration
   const why = conditionsInWords(conditions)
-  if (rule === 'requiredWhere' && text === undefined) {
+  if (rule === 'requiredIf' && text === undefined) {
     const details = { name, why, description: phrase(declaration), put: whereToPut(declaration, stage) }
     problems.push(problem('missing-then', details, { name, setting: path }))
   }
-  if (rule === 'forbiddenWhere' && text !== undefined && origin !== null) {
+  if (rule === 'forbiddenIf' && text !== undefined && origin !== null) {
     const { file, line, column } = origin
     problems.push(problem('forbidden-then', { name, why }, { file, line, column, name, setting: path }))
   }

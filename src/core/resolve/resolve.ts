@@ -78,7 +78,7 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
     nearLabel(name, near) ?? nearInEnvironment(name, merged.layers, (each) => byName.has(each))
   const settings = declarations.map((each) => resolveOne(each, merged, expander, closest, stage, problems))
   for (const each of settings) {
-    if (each.declaration.options.rotate !== undefined) checkAge(each, options.today, problems)
+    if (each.declaration.options.rotateEvery !== undefined) checkAge(each, options.today, problems)
     if (each.declaration.options.mustExist === true) mustExist(each, options, problems)
   }
   checkConditions(settings, stage, problems)

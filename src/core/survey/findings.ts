@@ -17,7 +17,7 @@ export interface Finding {
   readonly kind: Judgement['kind']
   readonly secret: boolean
   /** How sure it is that this should be a setting, from 0 to 1. */
-  readonly sureness: number
+  readonly confidence: number
   /** What it was taken for one by. */
   readonly why: string
   /** The value as a person may see it. */
@@ -54,9 +54,9 @@ export function findingsOf(
   // The surest first, but one that is no more than the value before one that holds it among other text.
   const isWhole = ({ literal, value }: Judged) => (literal.value === value ? 1 : 0)
   const sorted = [...byValue.values()].map((group) =>
-    [...group].sort((a, b) => isWhole(b) - isWhole(a) || b.judgement.sureness - a.judgement.sureness),
+    [...group].sort((a, b) => isWhole(b) - isWhole(a) || b.judgement.confidence - a.judgement.confidence),
   )
-  sorted.sort((a, b) => b[0]!.judgement.sureness - a[0]!.judgement.sureness)
+  sorted.sort((a, b) => b[0]!.judgement.confidence - a[0]!.judgement.confidence)
   return sorted.map((group, index) => {
     const { literal, judgement, value } = group[0]!
     const named = group.find((each) => each.literal.variable !== null)?.literal ?? literal
@@ -76,7 +76,7 @@ export function findingsOf(
       like,
       kind: judgement.kind,
       secret,
-      sureness: judgement.sureness,
+      confidence: judgement.confidence,
       why: judgement.why,
       masked: displayValue(value, { secret, widest: 60, bare: form === 'number' }),
       form,

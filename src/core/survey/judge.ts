@@ -7,7 +7,7 @@ import { meaningOf, type NameMeaning } from './words.ts'
 /** What a literal was taken for. */
 export interface Judgement {
   /** From 0 to 1. */
-  readonly sureness: number
+  readonly confidence: number
   /** What spoke for it, in words. */
   readonly why: string
   readonly secret: boolean
@@ -206,14 +206,14 @@ function judgeName(clues: Clues): Judgement | null {
 
 function judged(
   file: string,
-  sureness: number,
+  confidence: number,
   why: string,
   secret: boolean,
   kind: Judgement['kind'],
 ): Judgement | null {
   // What stands in tests is made up, as a rule; a real private key or token there is still worth a look.
-  const sure = isTestFile(file) ? sureness * 0.55 : sureness
-  return sure < 0.5 ? null : { sureness: Math.round(sure * 100) / 100, why, secret, kind }
+  const sure = isTestFile(file) ? confidence * 0.55 : confidence
+  return sure < 0.5 ? null : { confidence: Math.round(sure * 100) / 100, why, secret, kind }
 }
 
 /** Random text without a telling name: long and dense enough to be no identifier. */

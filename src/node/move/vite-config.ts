@@ -22,7 +22,7 @@ export interface PluginChange {
  */
 export function pluginChange(root: string, pages: readonly string[]): PluginChange | null {
   const keeps = pages.some((each) => KEPT.test(each))
-  const call = (quote: string) => (keeps ? `mappa({ keep: [${quote}import.meta.env${quote}] })` : 'mappa()')
+  const call = (quote: string) => (keeps ? `mappa({ inlineReads: [${quote}import.meta.env${quote}] })` : 'mappa()')
   const texts = ['ts', 'mts', 'js', 'mjs', 'cts', 'cjs'].flatMap((each) => {
     const file = `vite.config.${each}`
     const text = readRegularText(path.join(root, file), file)

@@ -6,7 +6,7 @@ import { filesBelow } from '../files-below.ts'
 import { replaceFile } from '../writing/replace-file.ts'
 
 /**
- * Puts the start-time settings into every built page of a folder that has a place for them, so that a host of plain files can
+ * Puts the runtime settings into every built page of a folder that has a place for them, so that a host of plain files can
  * serve it. Called again with other settings, it replaces them: one build serves every stage.
  *
  * @param folder the folder with the built pages, and folders in it

@@ -56,7 +56,7 @@ export async function writeSetting(
   const updated = await updateEnvFile(
     path.join(root, file),
     (before) => {
-      const after = before.set(name, text, options.rotate === undefined ? {} : { day: today })
+      const after = before.set(name, text, options.rotateEvery === undefined ? {} : { day: today })
       line = after.get(name)!.line
       return after
     },

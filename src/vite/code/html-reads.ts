@@ -45,7 +45,7 @@ export function htmlReads(session: Session): Plugin {
 function replaceIn(html: string, file: string, { look, options }: Session) {
   const settings = look.inspection?.settings ?? []
   const declarations = settings.map((each) => each.declaration)
-  const isKept = options.keep?.includes('import.meta.env') === true
+  const isKept = options.inlineReads?.includes('import.meta.env') === true
   const problems: Problem[] = []
   const replaced = html.replace(READ, (read: string, name: string, at: number) => {
     const setting = settings.find(({ declaration }) => [declaration.name, ...declaration.formerly].includes(name))
@@ -57,7 +57,7 @@ function replaceIn(html: string, file: string, { look, options }: Session) {
     const { path } = setting.declaration
     problems.push(
       fault ??
-        pageProblem('read-not-kept', { read, path, object: 'import.meta.env' }, { ...place, name, setting: path }),
+        pageProblem('read-not-inlined', { read, path, object: 'import.meta.env' }, { ...place, name, setting: path }),
     )
     return read
   })

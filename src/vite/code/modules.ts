@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import type { Declaration } from '../../core/definition/definition.ts'
 import { browserModules } from '../../core/page/browser-module.ts'
-import { START_VALUE_TEXTS } from '../../core/problems/catalogue/start-values.ts'
+import { RUNTIME_VALUE_TEXTS } from '../../core/problems/catalogue/runtime-values.ts'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import type { Look } from '../project.ts'
@@ -11,7 +11,7 @@ import type { Look } from '../project.ts'
 export const BROWSER = 'virtual:mappa/browser'
 /** What server code imports. */
 export const SERVER = 'virtual:mappa/server'
-/** The part of `mappa/browser` that start-time values need. Its text is handed out, so that it need not lie where pages may read. */
+/** The part of `mappa/browser` that runtime values need. Its text is handed out, so that it need not lie where pages may read. */
 const READER = 'virtual:mappa/reader'
 
 /** What tells typos in a page that is being developed; handed out in the same way. */
@@ -21,8 +21,8 @@ const GUARD = 'virtual:mappa/guarded'
 const own = (name: string) => `\0${name}`
 /** The id that Vite knows the server side by. */
 export const SERVER_ID = own(SERVER)
-/** The module that a page has only where it reads start-time values. */
-export const START_ID = own(`${BROWSER}/at-start`)
+/** The module that a page has only where it reads runtime values. */
+export const RUNTIME_ID = own(`${BROWSER}/at-runtime`)
 /** Every id that is resolved here. */
 export const OWN_IDS = /^\0virtual:mappa\//
 /** Every specifier that is. */
@@ -57,13 +57,13 @@ export function codeOf(id: string, look: Look, { server, dev }: LoadingFor): str
   if (name === READER) return textOfPage('browser.js')
   if (name === GUARD) return textOfPage('guarded.js')
   const settings = (look.inspection?.settings ?? []).filter(({ declaration }) => declaration.public)
-  const start = server ? { from: SERVER, startsAs: 'byPath' } : { from: READER, startsAs: 'startValues' }
+  const start = server ? { from: SERVER, exportedAs: 'byPath' } : { from: READER, exportedAs: 'runtimeValues' }
   const code = browserModules(settings, BROWSER, start).get(name)
   if (code !== undefined && dev && name === BROWSER) {
     const declarations = settings.map((each) => each.declaration)
     return strictCode(declarations, server)
   }
-  if (code !== undefined) return dev && !server && id === START_ID ? withoutPage(code) : code
+  if (code !== undefined) return dev && !server && id === RUNTIME_ID ? withoutPage(code) : code
   throw new SettingsError({
     title: 'Settings',
     stage: null,
@@ -86,7 +86,7 @@ function withoutPage(code: string): string {
 function strictCode(settings: readonly Declaration[], server: boolean): string {
   const { message, hint } = pageProblem('public-unknown', { asked: '{asked}', near: '{close}' })
   const names = settings.map(({ keys, name }) => ({ keys, name }))
-  const atStart = server ? [] : settings.flatMap(({ path, readAt }) => (readAt === 'start' ? [path] : []))
+  const atRuntime = server ? [] : settings.flatMap(({ path, readAt }) => (readAt === 'runtime' ? [path] : []))
   return `import * as tree from '${BROWSER}/settings'
 import { aliasesOf, guardGroup } from '${GUARD}'
 const sentence = ${JSON.stringify(`${message}\n→ ${hint}`)}
@@ -94,9 +94,9 @@ const aliases = aliasesOf(${JSON.stringify(names)})
 const refuse = (asked, near) => {
   throw Object.assign(new Error(sentence.replace('{asked}', () => asked).replace('{close}', () => near)), { name: 'SettingsError' })
 }
-const absent = new Set(typeof document === 'undefined' ? ${JSON.stringify(atStart)} : [])
+const absent = new Set(typeof document === 'undefined' ? ${JSON.stringify(atRuntime)} : [])
 const get = () => {
-  throw Object.assign(new Error(${JSON.stringify(START_VALUE_TEXTS['payload-no-page'])}), { name: 'SettingsError' })
+  throw Object.assign(new Error(${JSON.stringify(RUNTIME_VALUE_TEXTS['payload-no-page'])}), { name: 'SettingsError' })
 }
 const guarded = (group, path) => {
   const members = {}

@@ -1,6 +1,6 @@
 import type { Plugin } from 'vite'
 import { SettingsError } from '../../core/problems/settings-error.ts'
-import { KEEPABLE, type Keepable } from '../options.ts'
+import { INLINABLE, type Inlinable } from '../options.ts'
 import { askOf } from '../serving/requests.ts'
 import { tell } from '../serving/verdicts.ts'
 import { addProblems, type Session } from '../session.ts'
@@ -9,15 +9,15 @@ import { narrowByText } from './narrow-by-text.ts'
 import { unknownReads } from './unknown-reads.ts'
 
 /** What Vite itself has in these objects. */
-const OF_VITE: Readonly<Record<Keepable, readonly string[]>> = {
+const OF_VITE: Readonly<Record<Inlinable, readonly string[]>> = {
   'import.meta.env': ['MODE', 'BASE_URL', 'PROD', 'DEV', 'SSR', 'LEGACY'],
   'process.env': ['NODE_ENV'],
 }
 
 /** Gives code the virtual modules, and values in the place of reads that are kept. Pages, workers and servers need it alike. */
 export function pageCode(session: Session): Plugin {
-  const { keep = [] } = session.options
-  const objects = KEEPABLE.filter((each) => each === 'import.meta.env' || keep.includes(each))
+  const { inlineReads = [] } = session.options
+  const objects = INLINABLE.filter((each) => each === 'import.meta.env' || inlineReads.includes(each))
   // Texts rather than patterns: every module of a page is looked through for them.
   const reads = objects.flatMap((each) => [each, each.replace(/\.(?=env$)/, '?.')])
   return {
@@ -38,10 +38,17 @@ export function pageCode(session: Session): Plugin {
       async handler(code, id) {
         const { config } = this.environment
         const { round } = session
-        const { replaceReads } = await import('./kept-reads.ts')
+        const { replaceReads } = await import('./env-reads.ts')
         const page = config.consumer === 'client'
         const problems: typeof session.crossings = []
-        const replaced = replaceReads(code, id, session.look, { keep, known: knownNames(session) }, page, problems)
+        const replaced = replaceReads(
+          code,
+          id,
+          session.look,
+          { inlineReads, known: knownNames(session) },
+          page,
+          problems,
+        )
         session.replaced.add(id)
         if (problems.length === 0) return replaced as never
         // A build tells of all of them when everything is read.
@@ -77,9 +84,9 @@ export function narrowing(session: Session): Plugin {
   }
 }
 
-function knownNames({ config }: Session): Readonly<Record<Keepable, ReadonlySet<string>>> {
+function knownNames({ config }: Session): Readonly<Record<Inlinable, ReadonlySet<string>>> {
   const defined = Object.keys(config?.define ?? {})
-  const of = (object: Keepable) =>
+  const of = (object: Inlinable) =>
     new Set([
       ...OF_VITE[object],
       ...defined.filter((each) => each.startsWith(`${object}.`)).map((each) => each.slice(object.length + 1)),

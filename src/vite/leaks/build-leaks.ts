@@ -4,7 +4,7 @@ import type { Plugin } from 'vite'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import { locate, type Problem } from '../../core/problems/problem.ts'
 import { pageError, type Session } from '../session.ts'
-import { checkMayAppear } from './may-appear.ts'
+import { checkAllowInPage } from './allow-in-page.ts'
 import type { Search, ValueFiles } from './search.ts'
 
 type Bundle = Parameters<Extract<Plugin['generateBundle'], (...words: never) => unknown>>[1]
@@ -54,7 +54,7 @@ export function leakCheck(session: Session): Plugin {
   const prepare = async (): Promise<readonly Problem[]> => {
     check = await import('./search.ts')
     const { look: known, options, config } = session
-    search = check.triedOut(check.searchFor(known.inspection!, options.mayAppear ?? []))
+    search = check.triedOut(check.searchFor(known.inspection!, options.allowInPage ?? []))
     valueFiles = new check.ValueFiles(known)
     const { publicDir, build } = config!
     if (publicDir === '' || !build.copyPublicDir) return []
@@ -84,7 +84,7 @@ export function leakCheck(session: Session): Plugin {
     buildStart() {
       const { look: known, options } = session
       if (this.environment.config.consumer !== 'client' || known.inspection === null) return
-      const problems = checkMayAppear(known.definition!.settings, options.mayAppear ?? [])
+      const problems = checkAllowInPage(known.definition!.settings, options.allowInPage ?? [])
       if (problems.length > 0) throw pageError(problems, session)
       // A build that watches looks at the settings anew while it begins.
       if (this.meta.watchMode) return

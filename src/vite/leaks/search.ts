@@ -35,9 +35,9 @@ const COMMON_KINDS = new Set(['boolean', 'choice', 'integer', 'number', 'port', 
 /**
  * What to look for: the values of all secrets and of all other settings that are not public, in one stage.
  *
- * @param mayAppear private settings that may stand in the page
+ * @param allowInPage private settings that may stand in the page
  */
-export function searchFor(inspection: Inspection, mayAppear: readonly string[]): Search {
+export function searchFor(inspection: Inspection, allowInPage: readonly string[]): Search {
   const { settings } = inspection
   const needles: Needle[] = []
   const notSearched: NotSearched[] = []
@@ -50,7 +50,7 @@ export function searchFor(inspection: Inspection, mayAppear: readonly string[]):
       if (masked || !declaration.optional) skip('it has no value here')
       continue
     }
-    if (!masked && mayAppear.includes(name)) skip('it may appear')
+    if (!masked && allowInPage.includes(name)) skip('it may appear')
     else if (!masked && COMMON_KINDS.has(declaration.kind.name))
       skip(`${article(declaration.kind.name)} ${declaration.kind.name} is too common`)
     else {
@@ -62,7 +62,7 @@ export function searchFor(inspection: Inspection, mayAppear: readonly string[]):
       if (found.length === MOST_PARTS) skip(`only ${MOST_PARTS} of its parts are looked for`)
     }
   }
-  needles.push(...hiddenValues(inspection, new Set(mayAppear)))
+  needles.push(...hiddenValues(inspection, new Set(allowInPage)))
   return { needles, notSearched }
 }
 
@@ -70,12 +70,12 @@ export function searchFor(inspection: Inspection, mayAppear: readonly string[]):
  * Values that no program gets, and that open something all the same: of settings that are not public, where a higher layer has
  * another one, and of variables that no setting declares.
  */
-function hiddenValues(inspection: Inspection, mayAppear: ReadonlySet<string>): Needle[] {
+function hiddenValues(inspection: Inspection, allowInPage: ReadonlySet<string>): Needle[] {
   const { settings, layers, textOf } = inspection
   const shown = new Set(settings.flatMap(({ declaration, text }) => (declaration.public && text ? [text] : [])))
   const covered = settings.flatMap(({ declaration, masked, candidates }) => {
     const { name, path, kind } = declaration
-    if (declaration.public || (!masked && (COMMON_KINDS.has(kind.name) || mayAppear.has(name)))) return []
+    if (declaration.public || (!masked && (COMMON_KINDS.has(kind.name) || allowInPage.has(name)))) return []
     return candidates()
       .slice(1)
       .filter(({ rank }) => rank > 0)

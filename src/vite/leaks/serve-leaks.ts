@@ -25,7 +25,7 @@ export function serveLeaks(session: Session): Plugin {
     check ??= await import('./search.ts')
     let prepared = known.get(look)
     if (prepared === undefined) {
-      const search = check.triedOut(check.searchFor(look.inspection, options.mayAppear ?? []))
+      const search = check.triedOut(check.searchFor(look.inspection, options.allowInPage ?? []))
       prepared = { search, files: new check.ValueFiles(look) }
       known.set(look, prepared)
     }

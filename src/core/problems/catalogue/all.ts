@@ -4,7 +4,7 @@ import { guardProblems } from './guard.ts'
 import { catalogue } from './index.ts'
 import { movingProblems } from './moving.ts'
 import { pageProblems } from './pages.ts'
-import { startValueProblems } from './start-values.ts'
+import { runtimeValueProblems } from './runtime-values.ts'
 import { writingProblems } from './writing.ts'
 
 /**
@@ -19,5 +19,5 @@ export const allProblems = () => ({
   ...movingProblems(),
   ...guardProblems(),
   ...pageProblems(),
-  ...startValueProblems(),
+  ...runtimeValueProblems(),
 })

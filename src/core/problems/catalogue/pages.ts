@@ -68,18 +68,18 @@ export const pageProblems = () => ({
     'Page code reads {read}, and that setting is {what}, so the page has no value for it.',
     'Do what needs it on a server. Only if any visitor may see it, give {path} public: true.',
   ),
-  'read-at-start': error(
-    'Page code reads {read}, and that setting has no value before the page is opened: readAt is start.',
-    'Read settings.{path}, of virtual:mappa/browser; without Vite, of startSettings() from mappa/browser.',
+  'read-at-runtime': error(
+    'Page code reads {read}, and that setting has no value before the page is opened: readAt is runtime.',
+    'Read settings.{path}, of virtual:mappa/browser; without Vite, of runtimeSettings() from mappa/browser.',
   ),
   'read-unknown': error(
     'Page code reads {read}, and no setting has that name.',
     'Add it to the definition, with public: true, or take the reading out: its value would be undefined.',
     'Did you mean {near}?',
   ),
-  'read-not-kept': error(
+  'read-not-inlined': error(
     'Page code reads {read}, and nothing puts a value there any more.',
-    "Read settings.{path} from virtual:mappa/browser, or keep such reads for a while: mappa({ keep: ['{object}'] }).",
+    "Read settings.{path} from virtual:mappa/browser, or keep such reads for a while: mappa({ inlineReads: ['{object}'] }).",
   ),
   'read-not-replaced': error(
     'Page code reads {read} as {written}, and bundlers leave that as it is.',
@@ -115,19 +115,19 @@ export const pageProblems = () => ({
   ),
   'private-in-page': error(
     'The value of {name}, which is not public, would reach every visitor: it stands in {file}{encoding}.',
-    "Take it out of the page's code. If visitors may see it, give {path} public: true, or say mappa({ mayAppear: ['{name}'] }).",
+    "Take it out of the page's code. If visitors may see it, give {path} public: true, or say mappa({ allowInPage: ['{name}'] }).",
   ),
-  'may-appear-wrong': error(
-    'The option mayAppear names {name}, and {reason}.',
+  'allow-in-page-wrong': error(
+    'The option allowInPage names {name}, and {reason}.',
     'Name private settings alone, by their variable names. A secret may never appear.',
     'Did you mean {near}?',
   ),
   'pages-without-place': error(
-    'No page in {folder} has a place for start-time settings.',
+    'No page in {folder} has a place for runtime settings.',
     'Build the page with mappa/vite, or put this into its head: {element}',
   ),
   'payload-without-page': notice(
-    'The code of this build reads start-time settings, and no page of the build has a place for them.',
+    'The code of this build reads runtime settings, and no page of the build has a place for them.',
     'Whoever makes the pages puts publicPayload(settings) of mappa into their heads, or sends fillPage(html, settings).',
   ),
   'types-not-written': notice(

@@ -4,7 +4,7 @@ import type { Problem } from '../../core/problems/problem.ts'
 import { nearestOf } from '../../core/text/near.ts'
 
 /** Everything that is wrong with the names of settings that may appear. */
-export function checkMayAppear(settings: readonly Declaration[], names: readonly string[]): Problem[] {
+export function checkAllowInPage(settings: readonly Declaration[], names: readonly string[]): Problem[] {
   return names.flatMap((name) => {
     const setting = settings.find((each) => each.name === name)
     const reason =
@@ -16,6 +16,6 @@ export function checkMayAppear(settings: readonly Declaration[], names: readonly
             ? 'it is public anyway'
             : null
     const near = setting === undefined ? nearestOf(settings.map((each) => each.name))(name) : null
-    return reason === null ? [] : [pageProblem('may-appear-wrong', { name, reason, near }, { name })]
+    return reason === null ? [] : [pageProblem('allow-in-page-wrong', { name, reason, near }, { name })]
   })
 }

@@ -7,7 +7,7 @@ import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { environmentReads } from '../../node/source/environment-reads.ts'
 import type { SyntaxNode } from '../../node/source/parser.ts'
-import type { Keepable } from '../options.ts'
+import type { Inlinable } from '../options.ts'
 import type { Look } from '../project.ts'
 import { parseCode } from './parse.ts'
 
@@ -15,10 +15,10 @@ import { parseCode } from './parse.ts'
 const NO_CODE = /\.(?:css|less|sass|scss|styl|stylus|pcss|postcss|sss|html?|json|svg|md|txt)(?:$|\?)/
 
 /** What the transformation has to know. */
-export interface KeptReads {
-  readonly keep: readonly Keepable[]
+export interface EnvReads {
+  readonly inlineReads: readonly Inlinable[]
   /** Names that Vite or the project's own configuration give a value, by object. */
-  readonly known: Readonly<Record<Keepable, ReadonlySet<string>>>
+  readonly known: Readonly<Record<Inlinable, ReadonlySet<string>>>
 }
 
 /** Code with values in the place of reads, and what is wrong with others. */
@@ -38,7 +38,7 @@ export function replaceReads(
   code: string,
   id: string,
   look: Look,
-  { keep, known }: KeptReads,
+  { inlineReads, known }: EnvReads,
   page: boolean,
   problems: Problem[],
 ): Replaced | null {
@@ -61,7 +61,7 @@ export function replaceReads(
   const text = new MagicString(code)
   const additions = new Map<SyntaxNode, string[]>()
   for (const { object, name, node, destructured } of environmentReads(program)) {
-    const kept = keep.includes(object)
+    const kept = inlineReads.includes(object)
     if (name === null) {
       if (page && kept) problems.push(pageProblem('read-dynamic', { object }, placeOf(file, object, look)))
       continue
@@ -83,14 +83,14 @@ export function replaceReads(
   return text.hasChanged() ? { code: text.toString(), map: text.generateMap({ hires: 'boundary', source: id }) } : null
 }
 
-function problemOf(object: Keepable, name: string, file: string, look: Look, hasValue: boolean): Problem {
+function problemOf(object: Inlinable, name: string, file: string, look: Look, hasValue: boolean): Problem {
   const read = `${object}.${name}`
   const place = placeOf(file, read, look)
   const settings = look.definition?.settings ?? []
   const setting = settings.find((each) => each.name === name || each.formerly.includes(name))
   const fault = hasValue ? null : readProblem(read, name, settings, place)
   const path = setting?.path ?? ''
-  return fault ?? pageProblem('read-not-kept', { read, path, object }, { ...place, name, setting: path })
+  return fault ?? pageProblem('read-not-inlined', { read, path, object }, { ...place, name, setting: path })
 }
 
 function placeOf(file: string, read: string, { root }: Look) {
