@@ -31,6 +31,7 @@ export default defineConfig({
         node: 'src/node/index.ts',
         preload: 'src/node/preload.ts',
         bundler: 'src/bundler/index.ts',
+        testing: 'src/testing/index.ts',
         setting: 'src/core/definition/makers.ts',
         'cli/main': 'src/cli/main.ts',
       },

@@ -21,11 +21,11 @@ describe('mappa check', () => {
       [
         ['check'],
         0,
-        /^Settings for development: fine, 4 settings \(\.env, \.env\.development, \.env\.development\.local\)\n$/,
+        /^Settings for development: OK, 4 settings \(\.env, \.env\.development, \.env\.development\.local\)\n$/,
         /^$/,
       ],
       [['check', '--stage', 'staging'], 1, /^Settings for staging: 1 error\n[\s\S]*DOME_KEY is not set/, /^$/],
-      [['check', '--all'], 1, /development: fine[\s\S]*staging: 1 error[\s\S]*production: fine/, /^$/],
+      [['check', '--all'], 1, /development: OK[\s\S]*staging: 1 error[\s\S]*production: OK/, /^$/],
       [['check', '--stage', 'prodution'], 2, /^$/, /no stage "prodution"[\s\S]*Did you mean production\?/],
       [['check', '--stage', '../../etc'], 2, /^$/, /no stage "\.\.\/\.\.\/etc"/],
       [['check', '--stagee', 'x'], 2, /^$/, /unknown option '--stagee'/],
@@ -36,10 +36,10 @@ describe('mappa check', () => {
       [
         ['check', '--all', '--allow-missing-secrets'],
         0,
-        /staging: fine, 4 settings \(\.env\)\n {2}Not checked, since they are missing here: DOME_KEY\n/,
+        /staging: OK, 4 settings \(\.env\)\n {2}Not checked, since missing here: DOME_KEY\n/,
         /^$/,
       ],
-      [['check'], 0, /^Settings for development: fine(?![\s\S]*credential)/, /^$/],
+      [['check'], 0, /^Settings for development: OK(?![\s\S]*credential)/, /^$/],
       [['check', '--json', '--stge'], 2, /"usage": "unknown option '--stge'/, /unknown option/],
       [['set', 'NOPE', '--', '--json'], 2, /^$/, /no setting "NOPE"/],
       [
@@ -88,7 +88,7 @@ describe('mappa check', () => {
       assert.equal(status, 0, what)
       assert.match(
         stdout,
-        /\.env:1:10 {2}credential-not-secret\n {4}The value of DOME_URL in \.env:1 holds a credential/,
+        /\.env:1:10 {2}credential-not-secret\n {4}The value of DOME_URL in \.env:1 contains a credential/,
       )
       assert.ok(!stdout.includes(value.slice(-12)), what)
     }

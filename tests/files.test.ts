@@ -80,7 +80,7 @@ const OBSTACLES: readonly (readonly [string, (project: Project) => void, readonl
     ({ write }) => write('settings.definition.mjs', 'await new Promise(() => {})'),
     ['check'],
     1,
-    /definition-unsettled[\s\S]*Take the await out/,
+    /definition-unsettled[\s\S]*Remove the await/,
   ],
   [
     'a second name of the file',
@@ -186,7 +186,7 @@ fs.fsyncSync = (file) => { fsyncSync(file); fs.fsyncSync = fsyncSync; fs.appendF
     const project = makeProject(context, { ...FILES, '.env.staging.local': 'SERVER_PORT=1\n' })
     chmodSync(join(project.root, '.env.staging.local'), 0o644)
     const { stdout } = project.mappa(['set', 'DOME_KEY', '--stage', 'staging'], {}, SECRET)
-    assert.match(stdout, /Other users could read the file\. Its mode is 600 now/)
+    assert.match(stdout, /Other users could read the file\. Its mode is now 600/)
     assert.equal(modeOf(project, '.env.staging.local'), '600')
   })
 })
@@ -262,7 +262,7 @@ describe('what is printed', () => {
   const hidden = '\u001b[2J\u061c\u00ad\u180e\u3164\u034f\u{e0041}\u202e'
   const cases: readonly (readonly [string, readonly string[]])[] = [
     ['the path of a directory', ['show', 'DOME_URL']],
-    ['--folder', ['write', 'example', '--folder', `x${hidden}`]],
+    ['--out-dir', ['write', 'example', '--out-dir', `x${hidden}`]],
     ['an unknown option', ['check', `--x${hidden}`]],
     ['an unknown command', [`x${hidden}`]],
     ['an unknown stage', ['check', '--stage', `x${hidden}`]],

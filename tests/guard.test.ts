@@ -20,8 +20,8 @@ const FILES = {
 interface Found {
   readonly status: number | null
   readonly problems: { code: string; file: string | null; message: string }[]
-  readonly looked: string[]
-  readonly notLooked: string[]
+  readonly scanned: string[]
+  readonly notScanned: string[]
 }
 
 /** Runs the guard and makes sure that nothing of it tells the secret. */
@@ -81,13 +81,13 @@ describe('mappa guard', () => {
     const made = project(context)
     const outside = guard(made)
     assert.deepEqual([outside.status, codes(outside)], [0, []])
-    assert.match(outside.notLooked.join(), /no git repository/)
+    assert.match(outside.notScanned.join(), /not a git repository/)
     made.git('init')
     made.git('add', '.')
     made.git('commit', '-qm', 'first')
     const inside = guard(made, '--history')
-    assert.deepEqual([inside.status, codes(inside), inside.notLooked], [0, [], []])
-    assert.deepEqual(inside.looked, [
+    assert.deepEqual([inside.status, codes(inside), inside.notScanned], [0, [], []])
+    assert.deepEqual(inside.scanned, [
       '.env, .env.production.local',
       '4 files that git tracks or would take along',
       'every commit (1)',
@@ -142,7 +142,7 @@ describe('mappa guard', () => {
       found.problems.find(({ file }) => file === 'old.js')!.message,
       new RegExp(`commit ${second}, in hexadecimal digits`),
     )
-    assert.match(made.mappa(['guard', '--history']).stdout, /Replace DOME_KEY where it is issued/)
+    assert.match(made.mappa(['guard', '--history']).stdout, /Rotate DOME_KEY/)
   })
 
   it('finds secrets in what is staged, and installs a hook that does', (context) => {
@@ -160,7 +160,7 @@ describe('mappa guard', () => {
       'secret-staged with space.js',
     ])
     const hook = join(made.root, '.git/hooks/pre-commit')
-    assert.match(made.mappa(['guard', '--install']).stdout, /is written/)
+    assert.match(made.mappa(['guard', '--install']).stdout, /is installed/)
     assert.match(made.mappa(['guard', '--install']).stdout, /already/)
     assert.equal(statSync(hook).mode & 0o111, 0o111)
     made.write('node_modules/.bin/mappa', `#!/bin/sh\nexec '${process.execPath}' '${COMMAND}' "$@"\n`)
@@ -174,7 +174,7 @@ describe('mappa guard', () => {
       )
     const refused = commit()
     assert.equal(refused.status, 1)
-    assert.match(refused.stdout + refused.stderr, /The value of DOME_KEY stands in with space\.js/)
+    assert.match(refused.stdout + refused.stderr, /The value of DOME_KEY is in with space\.js/)
     made.git('rm', '-qf', '--cached', 'with space.js', '.env.production.local')
     assert.equal(commit().status, 0)
   })
@@ -184,7 +184,7 @@ describe('mappa guard', () => {
     assert.match(made.mappa(['guard', '--install']).stderr, /no git repository/)
     made.git('init')
     made.write('.git/hooks/pre-commit', '#!/bin/bash\necho before\nexit 0\n')
-    assert.match(made.mappa(['guard', '--install']).stdout, /first now.*what it ran before comes then/)
+    assert.match(made.mappa(['guard', '--install']).stdout, /staged files first.*then runs what it ran before/)
     assert.match(
       readFileSync(join(made.root, '.git/hooks/pre-commit'), 'utf8'),
       /^#!\/bin\/bash\n# [\s\S]*guard --staged --repository \|\| exit 1[\s\S]*# End of mappa guard\.\necho before\nexit 0\n$/,
@@ -193,7 +193,7 @@ describe('mappa guard', () => {
     made.write('.git/hooks/pre-commit', foreign)
     const refused = made.mappa(['guard', '--install'])
     assert.deepEqual([refused.status, readFileSync(join(made.root, '.git/hooks/pre-commit'), 'utf8')], [1, foreign])
-    assert.match(refused.stderr, /Have it run: node_modules\/\.bin\/mappa guard --staged --repository/)
+    assert.match(refused.stderr, /Make it run: node_modules\/\.bin\/mappa guard --staged --repository/)
   })
 
   /** What git has, how the guard is called, what it finds, and what it says of how far it looked. */
@@ -292,7 +292,7 @@ describe('mappa guard', () => {
       change(made)
       const found = guard(made, ...words)
       assert.deepEqual(codes(found), expected)
-      assert.match([...found.looked, ...found.notLooked].join('; '), told)
+      assert.match([...found.scanned, ...found.notScanned].join('; '), told)
     })
   }
 
@@ -304,11 +304,11 @@ describe('mappa guard', () => {
     made.git('commit', '-qm', 'second', '--allow-empty')
     const clone = makeProject(context, {})
     assert.equal(clone.git('clone', '-q', '--depth', '1', `file://${made.root}`, 'c'), '')
-    const { looked, notLooked } = JSON.parse(
+    const { scanned, notScanned } = JSON.parse(
       clone.mappa(['guard', '--json', '--history', '--root', 'c']).stdout,
     ) as Found
-    assert.match(looked.join(), /the 1 commit of this shallow clone/)
-    assert.match(notLooked.join(), /older commits.*git fetch --unshallow/)
+    assert.match(scanned.join(), /the 1 commit of this shallow clone/)
+    assert.match(notScanned.join(), /older commits.*git fetch --unshallow/)
   })
 
   it('looks at the secrets of every package with one hook, and says what to do where it can not', (context) => {
@@ -342,12 +342,12 @@ describe('mappa guard', () => {
     chmodSync(join(made.root, 'one/node_modules/.bin/mappa'), 0o755)
     const refused = commit()
     assert.equal(refused.status, 1)
-    assert.match(refused.told, /The value of DOME_KEY stands in two\/a\.js/)
+    assert.match(refused.told, /The value of DOME_KEY is in two\/a\.js/)
     made.write('two/a.js', '1\n')
     made.git('add', 'two/a.js')
     const clean = commit()
     assert.equal(clean.status, 0)
-    assert.match(clean.told, /2 values of secrets were looked for and not found[\s\S]*2 definitions/)
+    assert.match(clean.told, /Searched for 2 secret values[\s\S]*2 definitions/)
   })
 
   it('finds secrets in built output, however they are written down', (context) => {
@@ -377,7 +377,7 @@ describe('mappa guard', () => {
         .map((file) => `secret-in-output out/deep/${file}`)
         .sort(),
     )
-    assert.match(found.notLooked.join(), /packed in out\/broken\.gz/)
+    assert.match(found.notScanned.join(), /packed in out\/broken\.gz/)
     assert.deepEqual(codes(guard(made, 'nowhere')), ['path-missing nowhere'])
     // The files in which the secrets are at home are no output.
     assert.ok(!codes(guard(made, '.')).some((code) => code.includes('.env')))

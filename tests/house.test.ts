@@ -33,6 +33,7 @@ describe('the house', () => {
     assert.deepEqual([...importsOf('dist/index.js')], [])
     assert.deepEqual([...importsOf('dist/node.js')], [])
     assert.deepEqual([...importsOf('dist/browser.js')], [])
+    assert.deepEqual([...importsOf('dist/testing.js')], [])
   })
 
   it('has one version', () => {
@@ -47,6 +48,7 @@ describe('the house', () => {
       cli: ['core', 'node'],
       vite: ['core', 'node'],
       bundler: ['core', 'node'],
+      testing: ['core'],
     }
     for (const [room, others] of Object.entries(below)) {
       const reached = [room, ...others]

@@ -60,7 +60,7 @@ describe('mappa init', () => {
     const bare = makeProject(context, {})
     const first = bare.mappa(['init'])
     assert.equal(first.status, 0)
-    assert.match(first.stdout, /no git repository/)
+    assert.match(first.stdout, /not a git repository/)
     assert.match(read(bare, 'settings.definition.mjs'), /defineSettings\(\{\n {2}\/\/ dome: \{/)
     assert.equal(bare.mappa(['check', '--all']).status, 0)
     const defined = makeProject(context, { 'settings.definition.ts': DEFINITION })
@@ -82,7 +82,7 @@ describe('mappa init', () => {
 
   it('asks for the stages at a terminal', async (context) => {
     const project = makeProject(context, {})
-    const stdout = await atTerminal(['init'], project.root, ['Stages, the one'], ['day, night'])
+    const stdout = await atTerminal(['init'], project.root, ['Stages, with the one'], ['day, night'])
     assert.match(read(project, 'settings.definition.mjs'), /stages: \['day', 'night'\]/, stdout)
     assert.ok(existsSync(join(project.root, '.env.night')) && !existsSync(join(project.root, '.env.production')))
   })
@@ -173,7 +173,7 @@ describe('mappa init', () => {
       { '.env': `DOME_KEY=${SECRET}\n`, '.env.local': 'DOME_KEY=another-one-4711\n' },
       1,
       (project, told) => {
-        assert.match(told, /another value in the file of this machine, left for you to decide: DOME_KEY/)
+        assert.match(told, /a different value in the \.local file, left for you to decide: DOME_KEY/)
         assert.deepEqual(
           [read(project, '.env').length > 9, read(project, '.env.local')],
           [true, 'DOME_KEY=another-one-4711\n'],
@@ -205,14 +205,14 @@ describe('mappa init', () => {
     const project = makeProject(context, { '.env': `NOTE="open\nDOME_KEY=${SECRET}\n` })
     const { status, stdout } = project.mappa(['init', '--yes'])
     assert.equal(status, 1)
-    assert.match(stdout, /can't be read in full, so secrets may still stand there: \.env\. mappa check says why/)
+    assert.match(stdout, /can't be read in full, so they may still contain secrets: \.env\. mappa check says why/)
   })
 
   it('leaves secrets where they are as long as nobody agreed, and says so', (context) => {
     const project = makeProject(context, { '.env': `DOME_KEY=${SECRET}\n` })
     const { status, stdout } = project.mappa(['init'])
     assert.equal(status, 1)
-    assert.match(stdout, /Secrets in files that git takes along: DOME_KEY \(\.env\)\. mappa init --yes moves them/)
+    assert.match(stdout, /Secrets in files that git does not ignore: DOME_KEY \(\.env\)\. mappa init --yes moves them/)
     assert.equal(read(project, '.env'), `DOME_KEY=${SECRET}\n`)
   })
 })

@@ -123,7 +123,7 @@ describe('loading', () => {
       'is "70000"',
       'DOME_URL is not set',
       'Rename DOME_KYE to DOME_KEY',
-      '.env.local (not there)',
+      '.env.local (not found)',
       root,
     ]) {
       assert.ok(message.includes(part), part)

@@ -326,7 +326,7 @@ describe('a program that mappa move has gone through', () => {
       'https://9f3b2c7d1e5a8046bb9f3b2c7d1e5a80@sky.fernhollow.example/5',
       'https://a.example/?password=hollow77zz',
     ]
-    const lines = addresses.map((each, index) => `export const x${index} = '${each}' // mappa: stays, for the test\n`)
+    const lines = addresses.map((each, index) => `export const x${index} = '${each}' // mappa-ignore: for the test\n`)
     const project = makeProject(context, { 'package.json': ESM, 'a.js': `const domeKey = '${KEY}'\n${lines.join('')}` })
     const { stdout } = project.mappa(['move', '--all'])
     for (const secret of [HOOK.slice(-24), '9f3b2c7d', 'hollow77zz', KEY]) assert.ok(!stdout.includes(secret), secret)
@@ -339,7 +339,7 @@ describe('a program that mappa move has gone through', () => {
     project.git('add', 'a.js', 'package.json')
     project.git('commit', '-qm', 'first')
     const { stdout } = project.mappa(['move', '--all', '--yes'])
-    assert.match(stdout, /To go back: git restore a\.js, and remove .*settings\.mjs/)
+    assert.match(stdout, /To undo: git restore a\.js, and remove .*settings\.mjs/)
     project.git('stash', '-u')
     assert.match(project.git('ls-files', '--others'), /\.env\.development\.local/)
     project.git('add', '-A')

@@ -183,7 +183,7 @@ enum B { key = '${KEY}' }
 const c = '${KEY}' as const
 type C = '${KEY}'
 sql\`\${c}${KEY}\`
-const quiet = '${KEY}' // mappa: stays, it opens nothing
+const quiet = '${KEY}' // mappa-ignore: it opens nothing
 `,
       'src/broken.ts': `const domeKey = '${KEY}'\nfunction ( {\n`,
       'ops/a.py': `DOME_KEY = "${KEY}"\n`,
@@ -226,8 +226,8 @@ const quiet = '${KEY}' // mappa: stays, it opens nothing
     const other = makeProject(context, { 'a.js': `const apiKey = '${KEY}'\n` })
     const project = makeProject(context, { 'a.py': `API_KEY = "${KEY}"\n` })
     for (const [words, why] of [
-      [[], 'Mappa changes JavaScript and TypeScript only'],
-      [['--in', join(other.root, 'a.js')], 'it lies outside the project'],
+      [[], 'Mappa only changes JavaScript and TypeScript'],
+      [['--in', join(other.root, 'a.js')], 'it is outside the project'],
     ] as const) {
       const { status, stdout, stderr } = project.mappa(['move', '--all', '--yes', ...words])
       assert.deepEqual([status, stderr], [1, ''])
@@ -269,7 +269,7 @@ const quiet = '${KEY}' // mappa: stays, it opens nothing
     const screen = await atTerminal(
       ['move'],
       project.root,
-      ['move it, as', 'What it is', 'move it, as', 'Write all'],
+      ['move it, as', 'Description', 'move it, as', 'Write all'],
       ['', 'Post office', '\u001b[A', 'y'],
     )
     assert.match(screen, /Written/)

@@ -122,7 +122,7 @@ document.querySelector('h1')!.textContent = [visitor.unread, visitor.notice, vis
       [html, /is empty\.\s+→ Have the server send fillPage/],
       [html.replace(element, ''), /should have one element mappa-settings, and has 0/],
       [html.replace(element, element + element), /should have one element mappa-settings, and has 2/],
-      [filled.replace('{"', '{'), /holds no JSON/],
+      [filled.replace('{"', '{'), /is not JSON/],
       [filled.replace('"visitor.notice":"foggy",', ''), /lacks the runtime setting visitor\.notice/],
       [
         filled.replace(/\{.*\}/, '[]'),

@@ -130,7 +130,7 @@ export default defineSettings({ dome: { key: setting.string('Key', { secret: tru
     const { status, stdout } = project.mappa(['check', '--all'])
     assert.equal(status, 1)
     assert.match(stdout, /\.env\.development\.local:1:10 {2}value-shared\n.*same value in development, staging/)
-    assert.match(stdout, /\.env\.staging\.local:2:10 {2}value-shared[\s\S]*Settings for production: fine/)
+    assert.match(stdout, /\.env\.staging\.local:2:10 {2}value-shared[\s\S]*Settings for production: OK/)
     assert.ok(!stdout.includes('vzpw'))
     assert.equal(project.mappa(['check']).status, 0)
     const refused = project.mappa(['set', 'DOME_KEY', '--stage', 'production', '--json'], {}, 'other-made-up')
@@ -440,7 +440,7 @@ export default defineSettings({ dome: { key: setting.string('Key', { secret: tru
       project.write(file, `${readFileSync(whole, 'utf8')}\n`)
       assert.equal(project.mappa(['write', what, '--verify']).status, 1)
     }
-    project.mappa(['write', 'schema', '--folder', 'made'])
+    project.mappa(['write', 'schema', '--out-dir', 'made'])
     assert.deepEqual(readdirSync(join(project.root, 'made')), [
       'settings.environment.schema.json',
       'settings.schema.json',

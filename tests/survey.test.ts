@@ -23,7 +23,7 @@ interface Found {
     places: { file: string; line: number; column: number }[]
   }[]
   readonly unread: string[]
-  readonly passedOver: { file: string; why: string }[]
+  readonly skipped: { file: string; why: string }[]
 }
 
 function survey(project: Project, ...words: string[]): Found & { status: number | null } {
@@ -146,8 +146,8 @@ describe('mappa survey', () => {
       '.gitignore': 'made/\n',
       'made/a.js': key,
       'node_modules/x/a.js': key,
-      'quiet.js': `${key} // mappa: stays, it opens nothing\n// mappa: stays, neither does this\n${key}\n`,
-      'loud.js': `${key} // mappa: stays,\n`,
+      'quiet.js': `${key} // mappa-ignore: it opens nothing\n// mappa-ignore: neither does this\n${key}\n`,
+      'loud.js': `${key} // mappa-ignore:\n`,
       'broken.js': `${key}\nfunction ( {\n`,
       'min.js': `${key};`.padEnd(60_000, 'x=1;'),
       'large.js': `${key}\n`.repeat(40_000),
@@ -165,8 +165,8 @@ describe('mappa survey', () => {
     const asNobody = run(process.execPath, [commandForAll(context), 'survey', '--json'], project.root, {}, nobody)
     const found = JSON.parse(asNobody.stdout) as Found
     assert.deepEqual(places(found), ['loud.js'])
-    const passedOver = Object.fromEntries(found.passedOver.map(({ file, why }) => [file, why]))
-    assert.deepEqual(passedOver, {
+    const skipped = Object.fromEntries(found.skipped.map(({ file, why }) => [file, why]))
+    assert.deepEqual(skipped, {
       Makefile: 'Mappa does not read a Makefile',
       'binary.js': 'no text: it has a NUL in it',
       'broken.js': 'not understood',

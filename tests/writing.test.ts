@@ -18,7 +18,7 @@ describe('mappa set', () => {
     })
     const cases: readonly [readonly string[], string, number, string | null, string | null, RegExp][] = [
       [['SERVER_PORT', '4101'], '', 0, '.env', '# shared\nSERVER_PORT=4101 # old\n', /SERVER_PORT is set in \.env:2/],
-      [['SERVER_PORT', '4101'], '', 0, '.env', '# shared\nSERVER_PORT=4101 # old\n', /has this value already/],
+      [['SERVER_PORT', '4101'], '', 0, '.env', '# shared\nSERVER_PORT=4101 # old\n', /already has this value/],
       [
         ['server.port', '4102', '--stage', 'staging'],
         '',
@@ -74,7 +74,7 @@ describe('mappa set', () => {
     const project = makeProject(context, { 'settings.definition.ts': DEFINITION, '.gitignore': 'node_modules\n!.env*' })
     project.git('init')
     const set = () => project.mappa(['set', 'DOME_KEY', '--stage', 'production', '--random', '24'])
-    assert.match(set().stdout, /git was told to ignore the file/)
+    assert.match(set().stdout, /added to \.gitignore/)
     assert.equal(read(project, '.gitignore'), 'node_modules\n!.env*\n.env.local\n.env.*.local\n')
     assert.ok(!project.git('status', '--porcelain', '-uall').includes('.local'))
     assert.doesNotMatch(set().stdout, /told/)
@@ -101,7 +101,7 @@ describe('mappa set', () => {
     symlinkSync('nowhere', join(root, '.env.development'))
     for (const [stage, told] of [
       ['staging', /UTF-16/],
-      ['production', /is a folder/],
+      ['production', /is a directory/],
       ['development', /does not exist/],
     ] as const) {
       const outcome = project.mappa(['set', 'SERVER_PORT', '4102', '--stage', stage])

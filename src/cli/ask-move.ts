@@ -25,15 +25,15 @@ export async function askForFindings(
         message: `${number}. ${visible(why)}, ${masked}, at ${visible(file)}:${line}:${column}${more}`,
         choices: [
           { name: `move it, as ${path} (${name})`, value: 'move' },
-          { name: 'move it under another path', value: 'path' },
-          { name: 'leave it', value: 'leave' },
-          { name: 'leave it and all that follow', value: 'end' },
+          { name: 'move it to another path', value: 'path' },
+          { name: 'skip it', value: 'leave' },
+          { name: 'skip it and all that follow', value: 'end' },
         ],
       })
       if (answer === 'end') break
       if (answer === 'leave') continue
       const wished = answer === 'move' ? path : await input({ message: 'Path', default: path, validate: isPath })
-      const description = await input({ message: 'What it is, in words (may be left out)' })
+      const description = await input({ message: 'Description (optional)' })
       chosen.set(
         finding,
         description.trim() === '' ? { path: wished } : { path: wished, description: description.trim() },
@@ -50,10 +50,7 @@ export async function askToWrite(): Promise<boolean> {
 }
 
 function isPath(text: string): true | string {
-  return (
-    (text.includes('.') && text.split('.').every(isPathKey)) ||
-    'Names with a dot between them, such as dome.key, please.'
-  )
+  return (text.includes('.') && text.split('.').every(isPathKey)) || 'Enter names separated by dots, such as dome.key.'
 }
 
 function unanswered(): SettingsError {

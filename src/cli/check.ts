@@ -17,8 +17,8 @@ interface CheckOptions extends CommonOptions {
 export function configure(command: Command, exitWith: (code: number) => void): void {
   withCommonOptions(command)
     .option('--all', 'check every stage of the definition')
-    .option('--allow-missing-secrets', 'let secrets be missing, as on machines of CI that have none')
-    .option('--reveal', 'with --json, give the values of secrets as well')
+    .option('--allow-missing-secrets', 'allow missing secrets, as in CI')
+    .option('--reveal', 'with --json, include the values of secrets')
     .action(async (options: CheckOptions) => {
       const project = await openProject(options)
       const { definition } = project

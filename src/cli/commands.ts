@@ -24,18 +24,18 @@ export interface CommandEntry {
 export const commands: readonly CommandEntry[] = [
   {
     name: 'init',
-    summary: 'set a project up',
+    summary: 'set up a project',
     examples: [
-      ['mappa init', 'look at the project and write what it needs'],
-      ['mappa init --yes', 'the same without questions; secrets of committed files move as well'],
+      ['mappa init', 'inspect the project and write what it needs'],
+      ['mappa init --yes', 'the same without questions; also moves secrets out of committed files'],
     ],
     load: () => import('./init.ts'),
   },
   {
     name: 'survey',
-    summary: 'find settings and keys that still stand in the code',
+    summary: 'find settings and keys that are still in the code',
     examples: [
-      ['mappa survey', 'look through the whole project'],
+      ['mappa survey', 'scan the whole project'],
       ['mappa survey src --json', 'one directory, as JSON'],
     ],
     load: () => import('./survey.ts'),
@@ -78,20 +78,20 @@ export const commands: readonly CommandEntry[] = [
   },
   {
     name: 'write',
-    summary: 'write what derives from the definition',
+    summary: 'write files derived from the definition',
     examples: [
       ['mappa write example', 'write .env.example'],
-      ['mappa write --all --verify', 'in CI: say whether every file that is there is up to date'],
+      ['mappa write --all --verify', 'in CI: fail if a file is out of date'],
     ],
     load: () => import('./write.ts'),
   },
   {
     name: 'guard',
-    summary: 'look for secrets where they must not be',
+    summary: 'find secrets where they must not be',
     examples: [
-      ['mappa guard dist', 'look at git, and at built output'],
-      ['mappa guard --history', 'look through every commit as well'],
-      ['mappa guard --install', 'look at what is staged before each commit'],
+      ['mappa guard dist', 'check git, and built output'],
+      ['mappa guard --history', 'search every commit as well'],
+      ['mappa guard --install', 'check staged files before each commit'],
     ],
     load: () => import('./guard.ts'),
   },

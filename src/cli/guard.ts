@@ -18,11 +18,11 @@ interface Options extends CommonOptions {
 
 /** `mappa guard [PATHS...]`: looks for secrets where they must not be. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
-  withCommonOptions(command.argument('[paths...]', 'files and folders to search as well, such as built output'), null)
-    .option('--history', 'look through every commit, also for secrets that were deleted since')
-    .option('--staged', 'look at nothing but what is staged for the next commit')
-    .option('--repository', 'with --staged: the secrets of every package of the repository, as the hook does')
-    .option('--install', 'set a pre-commit hook that runs mappa guard --staged')
+  withCommonOptions(command.argument('[paths...]', 'more files and directories to search, such as built output'), null)
+    .option('--history', 'search every commit, including secrets that were deleted since')
+    .option('--staged', 'check staged files only')
+    .option('--repository', 'with --staged: check the secrets of every package of the repository, as the hook does')
+    .option('--install', 'install a pre-commit hook that runs mappa guard --staged')
     .action(async (paths: string[], options: Options) => {
       if (options.repository === true && options.staged === true) {
         const report = await guardRepository(currentDirectory())

@@ -16,9 +16,9 @@ interface InitOptions extends CommonOptions {
 /** `mappa init`: sets a project up. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
   command
-    .option('--yes', 'ask nothing and take what is proposed')
-    .option('--root <folder>', 'the folder of the project; else the nearest one with a package.json')
-    .option('--json', 'print JSON for programs')
+    .option('--yes', 'do not ask; accept what is proposed')
+    .option('--root <directory>', 'the directory of the project (default: the nearest one with a package.json)')
+    .option('--json', 'print JSON')
     .action(async (options: InitOptions) => {
       const root = chooseRoot(options.root).root
       const look = lookAtProject(root)

@@ -22,11 +22,11 @@ async function main(given: readonly string[]): Promise<number> {
   const words = given[0] === 'help' ? [...given.slice(1, 2), '--help'] : given
   let exitCode = EXIT_FINE
   const program = new Command('mappa')
-    .description('Keeps the settings of a program in layered .env files, and checks them.')
+    .description('Keeps the settings of a program in layered .env files and checks them.')
     .version(version, '--version', 'print the version')
     .helpOption('-h, --help', 'print this help')
     .helpCommand(false)
-    .addHelpText('after', '\nmappa help <command> says more about one, with examples.')
+    .addHelpText('after', '\nRun mappa help <command> for details and examples.')
     .showSuggestionAfterError()
     .exitOverride()
     .configureOutput(OUTPUT)

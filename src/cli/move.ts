@@ -33,19 +33,19 @@ interface MoveOptions extends CommonOptions {
 /** `mappa move [FINDINGS...]`: moves findings into the layered files, and puts the reading of them in their place. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
   withCommonOptions(
-    command.argument('[findings...]', 'numbers or names, as mappa survey lists them; asked one by one if left out'),
-    'the stage that the values in the code are for; else as for a program',
+    command.argument('[findings...]', 'numbers or names, as mappa survey lists them; asks one by one if omitted'),
+    'the stage of the values in the code (default: as for a program)',
   )
     .option('--all', 'move every finding')
     .addOption(
-      new Option('--read <what>', 'what the code reads: the typed settings, or process.env')
+      new Option('--read <what>', 'what the code will read: typed settings, or process.env')
         .choices(['settings', 'environment'])
         .default('settings'),
     )
     .option('--path <path>', 'the path of the setting, such as dome.key; for one finding')
-    .option('--description <text>', 'what the setting is, in words; for one finding')
-    .option('--in <paths...>', 'look for findings in these files and folders only, as mappa survey does')
-    .option('--yes', 'write it without asking')
+    .option('--description <text>', 'the description of the setting; for one finding')
+    .option('--in <paths...>', 'only consider findings in these files and directories')
+    .option('--yes', 'write without asking')
     .addHelpText(
       'after',
       `

@@ -24,13 +24,13 @@ export interface CommonOptions {
  */
 export function withCommonOptions(
   command: Command,
-  stage: string | null = 'the stage; else MAPPA_STAGE, NODE_ENV or the first of the definition',
+  stage: string | null = 'the stage (default: MAPPA_STAGE, else NODE_ENV, else the first of the definition)',
 ): Command {
   if (stage !== null) command.option('--stage <name>', stage)
   return command
-    .option('--root <folder>', 'the folder of the project; else the nearest one with a package.json')
-    .option('--settings <file>', 'the definition; else settings.definition.* in the folder or its src')
-    .option('--json', 'print JSON for programs')
+    .option('--root <directory>', 'the directory of the project (default: the nearest one with a package.json)')
+    .option('--settings <file>', 'the definition (default: settings.definition.* in the project directory or its src)')
+    .option('--json', 'print JSON')
 }
 
 /** A project that a command works on. */

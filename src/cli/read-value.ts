@@ -54,13 +54,13 @@ export async function askForStages(
   const namesIn = (text: string) => text.split(/[\s,]+/).filter((name) => name !== '')
   return answered(async () => {
     const answer = await input({
-      message: 'Stages, the one of your own machine first',
+      message: 'Stages, with the one for your own machine first',
       default: proposed.join(', '),
       validate: (text) => {
         const names = namesIn(text)
         return (
           (names.length > 0 && names.every(isGood) && new Set(names).size === names.length) ||
-          'Small letters, digits and -, separated by commas, each once.'
+          'Use lowercase letters, digits and -, separated by commas, each once.'
         )
       },
     })

@@ -19,11 +19,11 @@ export function configure(command: Command, exitWith: (code: number) => void): v
   withCommonOptions(
     command
       .argument('<name>', 'the setting, by its variable name or its path in code')
-      .argument('[value]', 'the value; never for a secret, since other users can list the words of a command'),
-    'the stage whose file gets the value; the file of all stages if left out',
+      .argument('[value]', 'the value; not for a secret, since other users can see command lines'),
+    'the stage whose file gets the value (default: the file of all stages)',
   )
-    .option('--local', 'write it for this machine alone, into a file that ends in .local')
-    .option('--random <bytes>', 'make up a value of so many random bytes, as base64url (RFC 4648)')
+    .option('--local', 'write it to a .local file, for this machine only')
+    .option('--random <bytes>', 'generate a value of this many random bytes, as base64url (RFC 4648)')
     .addHelpText(
       'after',
       `

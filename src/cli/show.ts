@@ -12,7 +12,7 @@ interface ShowOptions extends CommonOptions {
 /** `mappa show [NAME]`: every value with its origin, or all layers of one. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
   withCommonOptions(command.argument('[name]', 'one setting, by its variable name or its path in code'))
-    .option('--reveal', 'show the values of secrets as well')
+    .option('--reveal', 'include the values of secrets')
     .action(async (name: string | undefined, options: ShowOptions) => {
       const project = await openProject(options)
       const { definition } = project

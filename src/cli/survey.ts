@@ -12,11 +12,11 @@ interface SurveyOptions extends CommonOptions {
 
 /** `mappa survey [PATHS...]`: finds settings and keys that still stand in the code, and reads of variables. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
-  withCommonOptions(command.argument('[paths...]', 'files and folders to look at; the whole project if left out'), null)
-    .option('--ignored', 'look also into what ignore rules leave out')
+  withCommonOptions(command.argument('[paths...]', 'files and directories to scan (default: the whole project)'), null)
+    .option('--ignored', 'also scan what ignore rules exclude')
     .action(async (paths: string[], options: SurveyOptions) => {
       const { root, definition } = await openOrWithout(options)
-      const bar = progress('files looked at')
+      const bar = progress('files scanned')
       const survey = surveyProject(root, definition, {
         paths: paths.map((each) => resolve(each)),
         ignored: options.ignored === true,

@@ -17,7 +17,7 @@ import { type DerivedFile, printDerived } from './render/derived.ts'
 
 interface WriteOptions extends CommonOptions {
   readonly verify?: boolean
-  readonly folder?: string
+  readonly outDir?: string
 }
 
 /** Something that derives from a definition. */
@@ -70,7 +70,7 @@ const DERIVED: readonly Derived[] = [
 /** `mappa write`: writes what derives from the definition. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
   command.helpCommand(false)
-  withWriteOptions(command.option('--all', 'every file that derives from the definition and is there already')).action(
+  withWriteOptions(command.option('--all', 'every derived file that already exists')).action(
     async (options: WriteOptions & { all?: boolean }) => {
       if (options.all !== true) command.help({ error: true })
       const { root, definition } = await openProject(options)
@@ -92,18 +92,18 @@ export function configure(command: Command, exitWith: (code: number) => void): v
 
 function withWriteOptions(command: Command): Command {
   return command
-    .option('--verify', 'write nothing; say whether everything is as it should be')
-    .option('--folder <folder>', 'write into another folder, named from that of the project')
-    .option('--root <folder>', 'the folder of the project; else the nearest one with a package.json')
-    .option('--settings <file>', 'the definition; else settings.definition.* in the folder or its src')
-    .option('--json', 'print JSON for programs')
+    .option('--verify', 'write nothing; fail if a file is out of date')
+    .option('--out-dir <directory>', 'write to another directory, relative to the project')
+    .option('--root <directory>', 'the directory of the project (default: the nearest one with a package.json)')
+    .option('--settings <file>', 'the definition (default: settings.definition.* in the project directory or its src)')
+    .option('--json', 'print JSON')
 }
 
 function filesOf(files: Derived['files'], root: string, definition: Definition, options: WriteOptions) {
   const source = definitionFile(root, options)
-  const { folder } = options
+  const { outDir } = options
   return files(definition, relative(root, dirname(source)), source).map(
-    ([own, text]) => [folder === undefined ? own : join(folder, basename(own)), text] as const,
+    ([own, text]) => [outDir === undefined ? own : join(outDir, basename(own)), text] as const,
   )
 }
 

@@ -35,7 +35,7 @@ const isText = (value: unknown) => typeof value === 'string' && value !== ''
 const isTruth = (value: unknown) => typeof value === 'boolean'
 
 const OPTIONS: Readonly<Record<keyof MappaOptions, readonly [needed: string, accepts: (value: unknown) => boolean]>> = {
-  root: ['the path of a folder', isText],
+  root: ['the path of a directory', isText],
   settings: ['the path of a file', isText],
   inlineReads: [
     `a list of ${INLINABLE.map((each) => `'${each}'`).join(' and ')}`,

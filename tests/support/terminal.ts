@@ -6,6 +6,7 @@ import { COMMAND } from './project.ts'
  *
  * @param questions texts that are printed before each answer is typed, in order
  * @returns everything that the terminal showed
+ * @throws if the command has not ended after a minute, as when a question never comes
  */
 export function atTerminal(
   words: readonly string[],
@@ -15,7 +16,8 @@ export function atTerminal(
 ): Promise<string> {
   const command = [process.execPath, COMMAND, ...words].join(' ')
   const { PATH } = process.env
-  const child = spawn('script', ['-qec', command, '/dev/null'], { cwd, env: { PATH, TERM: 'xterm' } })
+  const options = { cwd, env: { PATH, TERM: 'xterm' }, timeout: 60_000 }
+  const child = spawn('script', ['-qec', command, '/dev/null'], options)
   let shown = ''
   let asked = 0
   let from = 0
@@ -28,6 +30,8 @@ export function atTerminal(
   })
   return new Promise((resolve, reject) => {
     child.on('error', reject)
-    child.on('close', () => resolve(shown))
+    child.on('close', (_code, signal) =>
+      signal === null ? resolve(shown) : reject(new Error(`The command did not end; it showed: ${shown}`)),
+    )
   })
 }

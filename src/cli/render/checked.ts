@@ -30,7 +30,7 @@ export function printChecked(
     if (each.problems.length === 0) print(fineLine(each))
     else print(formatReport(reportOf(each), { paint, width, fileLabel: labelFrom(each.root) }))
     const { unchecked = [] } = each
-    if (unchecked.length > 0) print(paint.faint(`  Not checked, since they are missing here: ${unchecked.join(', ')}`))
+    if (unchecked.length > 0) print(paint.faint(`  Not checked, since missing here: ${unchecked.join(', ')}`))
   }
 }
 
@@ -41,5 +41,5 @@ function fineLine({ stage, settings, layers }: Inspection): string {
   const from = files.length === 0 ? 'no file' : files.join(', ')
   const { paint } = out
   const count = `${settings.length} setting${settings.length === 1 ? '' : 's'}`
-  return `${paint.strong(`Settings for ${stage}`)}: fine, ${count} ${paint.faint(`(${from})`)}`
+  return `${paint.strong(`Settings for ${stage}`)}: OK, ${count} ${paint.faint(`(${from})`)}`
 }

@@ -29,8 +29,8 @@ export function printDerived(
     if (right) print(`${name} is up to date.`)
     else if (written) print(`${name} is written.`)
     else {
-      const state = before === null ? 'does not exist' : 'is not what the definition says'
-      print(`${name} ${state}. mappa write ${command} mends it.\n`)
+      const state = before === null ? 'does not exist' : 'is out of date'
+      print(`${name} ${state}. Run mappa write ${command} to update it.\n`)
       print(diffOf(label, before ?? '', after))
     }
   }

@@ -10,12 +10,12 @@ import { out } from './terminal.ts'
 
 /** Prints what was found, and how far the look went. */
 export function printGuard(
-  { problems, looked, notLooked, values }: GuardReport,
+  { problems, scanned, notScanned, values }: GuardReport,
   root: string,
   { json }: { json?: boolean },
 ): void {
   if (json) {
-    printJson({ problems: problems.map(problemAsData), looked, notLooked, values })
+    printJson({ problems: problems.map(problemAsData), scanned, notScanned, values })
     return
   }
   const { paint, width, print } = out
@@ -27,13 +27,13 @@ export function printGuard(
     const lines = fold(`${what}: ${visible(list.join('; '))}`, width ?? Number.POSITIVE_INFINITY, '', '  ')
     print(lines.map(paint.faint).join('\n'))
   }
-  say('Looked at', looked)
-  say('Not looked at', notLooked)
+  say('Scanned', scanned)
+  say('Not scanned', notScanned)
 }
 
 function verdictOn(values: number): string {
-  if (values === 0) return 'nothing found, but no secret has a value here, so none could be looked for.'
-  return `${values === 1 ? 'one value of a secret was' : `${values} values of secrets were`} looked for and not found.`
+  if (values === 0) return 'nothing found, but no secret has a value here, so there was nothing to search for.'
+  return `nothing found. Searched for ${values === 1 ? 'one secret value' : `${values} secret values`}.`
 }
 
 /** Says what became of the hook. */
@@ -44,12 +44,10 @@ export function printHook({ file, state }: HookOutcome, { json }: { json?: boole
   }
   const name = out.paint.strong(visible(relative(process.cwd(), file)))
   if (state === 'written')
-    out.print(
-      `${name} is written: it looks at what is staged before each commit, for every package of this repository.`,
-    )
+    out.print(`${name} is installed: it checks staged files before each commit, for every package of this repository.`)
   else if (state === 'added to')
     out.print(
-      `${name} looks at what is staged first now, for every package of this repository; what it ran before comes then.`,
+      `${name} now checks staged files first, for every package of this repository, and then runs what it ran before.`,
     )
-  else out.print(`${name} looks at what is staged already, for every package of this repository.`)
+  else out.print(`${name} already checks staged files, for every package of this repository.`)
 }

@@ -32,7 +32,7 @@ export function printNotWritten(plan: MovePlan): void {
   print(
     plan.moved.length === 0
       ? '\nNothing can be moved, and nothing was written.'
-      : '\nNothing was written. Say --yes to write all of it.',
+      : '\nNothing was written. Add --yes to write all of it.',
   )
 }
 
@@ -43,19 +43,19 @@ export function printMoved(plan: CheckedPlan, root: string): void {
   const { as, changes, lacking, packageMissing, inRepository, moved, secretFiles, tracked } = plan
   print(`\nWritten: ${changes.map(({ file }) => paint.strong(label(file))).join(', ')}.`)
   if (secretFiles.length > 0 && !inRepository) {
-    print(paint.faint('There is no git repository here, so nothing was told to ignore the files of secrets.'))
+    print(paint.faint('This is not a git repository, so the files with secrets were not added to .gitignore.'))
   }
   const next: string[] = []
   if (packageMissing)
-    next.push(`The program reads its settings through mappa now: ${paint.strong('npm install mappa')}.`)
+    next.push(`The program now reads its settings through mappa: ${paint.strong('npm install mappa')}.`)
   if (plan.pluginMissing !== null)
     next.push(
-      `Pages read virtual:mappa/browser now: add mappa() of 'mappa/vite' to the plugins of ${paint.strong(plan.pluginMissing)}.`,
+      `Pages now read virtual:mappa/browser: add mappa() of 'mappa/vite' to the plugins of ${paint.strong(plan.pluginMissing)}.`,
     )
   for (const { file, line, message } of plan.typeFaults)
-    next.push(`The type check of the project fails now at ${visible(label(file))}:${line}: ${visible(message)}`)
+    next.push(`The type check of the project now fails at ${visible(label(file))}:${line}: ${visible(message)}`)
   if (as === 'environment') {
-    next.push(`The code reads its environment: ${paint.strong('node --import mappa/preload')} fills it from the files.`)
+    next.push(`The code reads its environment: ${paint.strong('node --import mappa/preload')} loads it from the files.`)
   }
   for (const { stage, names } of lacking) {
     next.push(
@@ -64,7 +64,7 @@ export function printMoved(plan: CheckedPlan, root: string): void {
   }
   if (inRepository && moved.some(({ declaration }) => declaration.secret)) {
     next.push(
-      `What was ever committed stays in the history: ${paint.strong('mappa guard --history')} says which keys to replace.`,
+      `Whatever was committed stays in the history: ${paint.strong('mappa guard --history')} lists the keys to rotate.`,
     )
   }
   const restorable = changes.filter(({ file }) => tracked.has(file)).map(({ file }) => label(file))
@@ -76,10 +76,10 @@ export function printMoved(plan: CheckedPlan, root: string): void {
     const stays =
       secretFiles.length === 0
         ? ''
-        : ` ${secretFiles.join(' and ')} stay${secretFiles.length === 1 ? 's' : ''}, and git goes on ignoring ${secretFiles.length === 1 ? 'it' : 'them'}.`
-    next.push(`To go back: ${paint.strong(`git restore ${restorable.join(' ')}`)}${removed}.${stays}`)
+        : ` ${secretFiles.join(' and ')} stay${secretFiles.length === 1 ? 's' : ''}, and git still ignores ${secretFiles.length === 1 ? 'it' : 'them'}.`
+    next.push(`To undo: ${paint.strong(`git restore ${restorable.join(' ')}`)}${removed}.${stays}`)
   }
-  if (next.length > 0) print(`\nWhat comes next:\n${next.map((line) => `  ${line}`).join('\n')}`)
+  if (next.length > 0) print(`\nNext steps:\n${next.map((line) => `  ${line}`).join('\n')}`)
 }
 
 /** Prints a plan, carried out or not, as data. */
@@ -136,5 +136,5 @@ function leftLines({ left, moved }: MovePlan, label: (file: string) => string): 
     const place = `${visible(label(file))}:${line}:${column}`
     return `  ${place}  ${paint.strong(name ?? names.get(finding) ?? finding.name)}  ${visible(obstacle ?? '')}`
   })
-  return [paint.notice(`Left as ${left.length === 1 ? 'it is' : 'they are'}, for you to change by hand:`), ...lines]
+  return [paint.notice(`Not moved, to change by hand:`), ...lines]
 }

@@ -11,7 +11,7 @@ export function printLook({ definition, envFiles, reads, usesVite }: ProjectLook
     definition === null ? 'no definition yet' : `a definition (${definition})`,
     envFiles.length === 0 ? 'no env files' : envFiles.join(', '),
     reads.length === 0
-      ? 'no reads of variables'
+      ? 'the code reads no variables'
       : `${reads.length} variable${reads.length === 1 ? '' : 's'} that the code reads`,
     ...(usesVite ? ['Vite'] : []),
   ]
@@ -30,35 +30,33 @@ export function printSetUp(
   }
   const { paint, print } = out
   if (written.length === 0 && moved.length === 0)
-    print(`Everything is set up already, with ${settings} setting${settings === 1 ? '' : 's'}. Nothing was changed.`)
+    print(`Everything is already set up, with ${settings} setting${settings === 1 ? '' : 's'}. Nothing was changed.`)
   else if (written.length > 0) print(`Written: ${written.map((file) => paint.strong(file)).join(', ')}.`)
-  if (written.length > 0 && kept.length > 0) print(paint.faint(`Left as they were: ${kept.join(', ')}.`))
-  if (!inRepository) print(paint.faint('There is no git repository here, so no ignore rules were written.'))
+  if (written.length > 0 && kept.length > 0) print(paint.faint(`Unchanged: ${kept.join(', ')}.`))
+  if (!inRepository) print(paint.faint('This is not a git repository, so no ignore rules were written.'))
   const list = (secrets: readonly OpenSecret[]) => secrets.map(({ name, from }) => `${name} (${from})`).join(', ')
   for (const to of new Set(moved.map((each) => each.to)))
     print(`Moved into ${paint.strong(to)}, which git ignores: ${list(moved.filter((each) => each.to === to))}.`)
   if (moved.length > 0 && inRepository)
-    print(
-      paint.faint('What was ever committed stays in the history: mappa guard --history says which keys to replace.'),
-    )
+    print(paint.faint('Whatever was committed stays in the history: mappa guard --history lists the keys to rotate.'))
   const contradicted = open.filter((each) => each.contradicted)
   if (contradicted.length > 0)
     print(
-      `${paint.error('Secrets with another value in the file of this machine')}, left for you to decide: ${list(contradicted)}.`,
+      `${paint.error('Secrets with a different value in the .local file')}, left for you to decide: ${list(contradicted)}.`,
     )
   const left = open.filter((each) => !each.contradicted)
   if (left.length > 0)
     print(
-      `${paint.error('Secrets in files that git takes along')}: ${list(left)}. ${paint.strong('mappa init --yes')} moves them.`,
+      `${paint.error('Secrets in files that git does not ignore')}: ${list(left)}. ${paint.strong('mappa init --yes')} moves them.`,
     )
   if (unread.length > 0)
     print(
-      `${paint.error("Env files that can't be read in full")}, so secrets may still stand there: ${unread.join(', ')}. ${paint.strong('mappa check')} says why.`,
+      `${paint.error("Env files that can't be read in full")}, so they may still contain secrets: ${unread.join(', ')}. ${paint.strong('mappa check')} says why.`,
     )
   if (written.length === 0) return
   const file = definition ?? place
-  print(`\nWhat comes next:
+  print(`\nNext steps:
   Read ${file}: are kinds, secrets and descriptions right?
   Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
-  Find what still stands in the code with ${paint.strong('mappa survey')}, and secrets that git has with ${paint.strong('mappa guard --history')}.`)
+  Find what is still in the code with ${paint.strong('mappa survey')}, and secrets in git with ${paint.strong('mappa guard --history')}.`)
 }

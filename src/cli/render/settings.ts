@@ -115,7 +115,7 @@ function shownValue(setting: ResolvedSetting, reveal: boolean, widest: number): 
   const { paint } = out
   if (setting.text === undefined) {
     if (setting.valid) return paint.faint('(not set)')
-    return paint.error(setting.origin === null ? '(missing)' : '(wrong)')
+    return paint.error(setting.origin === null ? '(missing)' : '(invalid)')
   }
   const options = { secret: setting.masked, reveal, widest }
   if (!setting.valid) return paint.error(displayValue(setting.text, options))
@@ -174,16 +174,17 @@ function candidateValue(
   reveal: boolean,
 ): string {
   const { text, masked } = inspection.textOf(setting.declaration.name, candidate)
-  if (text === undefined) return out.paint.error('(wrong, see below)')
+  if (text === undefined) return out.paint.error('(invalid, see below)')
   return displayValue(text, { secret: masked, reveal })
 }
 
 function verdict({ candidates, declaration, valid }: ResolvedSetting, label: (file: string) => string): string {
   const all = candidates()
   const [winner, ...beaten] = all
-  if (winner === undefined) return valid ? 'No layer sets it, and it may be left out.' : 'No layer sets it.'
+  if (winner === undefined) return valid ? 'No layer sets it; it is optional.' : 'No layer sets it.'
   const place = labelled(winner, label)
-  if (winner.value === '' && !declaration.allowEmpty) return `${place} sets it to nothing, which counts as missing.`
+  if (winner.value === '' && !declaration.allowEmpty)
+    return `${place} sets it to an empty value, which counts as missing.`
   if (beaten.length === 0) return `${place} wins: no other layer sets it.`
   return `${place} wins: it is the highest of the ${all.length} layers that set it.`
 }

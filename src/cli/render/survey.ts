@@ -11,15 +11,14 @@ const MOST_PLACES = 6
 
 /** Prints what a survey found. Values of secrets are masked. */
 export function printSurvey(survey: Survey, root: string, hasDefinition: boolean, { json }: { json?: boolean }): void {
-  const { findings, reads, unread, files, passedOver } = survey
+  const { findings, reads, unread, files, skipped } = survey
   if (json) {
-    printJson({ findings: findings.map(findingAsData), reads: reads.map(readAsData), unread, files, passedOver })
+    printJson({ findings: findings.map(findingAsData), reads: reads.map(readAsData), unread, files, skipped })
     return
   }
   const { paint, print } = out
   const label = labelFrom(root)
-  if (findings.length === 0)
-    print(`${paint.strong('Survey')}: no setting or key stands in the code that was looked at.`)
+  if (findings.length === 0) print(`${paint.strong('Survey')}: no settings or keys found in the code.`)
   else
     print(`${paint.strong('Survey')}: ${paint.error(`${findings.length} finding${findings.length === 1 ? '' : 's'}`)}`)
   for (const each of findings) print(`\n${findingLines(each, label).join('\n')}`)
@@ -30,14 +29,14 @@ export function printSurvey(survey: Survey, root: string, hasDefinition: boolean
   }
   if (findings.length > 0) {
     print(
-      `\n${paint.strong('mappa move')} takes them out of the code. What is to stay gets a comment: // mappa: stays, <why>`,
+      `\n${paint.strong('mappa move')} moves them out of the code. To suppress a finding, add a comment: // mappa-ignore: <reason>`,
     )
   }
-  print(paint.faint(`\nLooked at ${files} file${files === 1 ? '' : 's'}.`))
-  for (const { file, why } of passedOver.slice(0, MOST_PLACES))
-    print(paint.faint(`Passed over ${visible(label(file))}: ${why}.`))
-  if (passedOver.length > MOST_PLACES)
-    print(paint.faint(`Passed over ${passedOver.length - MOST_PLACES} more; --json names them.`))
+  print(paint.faint(`\nScanned ${files} file${files === 1 ? '' : 's'}.`))
+  for (const { file, why } of skipped.slice(0, MOST_PLACES))
+    print(paint.faint(`Skipped ${visible(label(file))}: ${why}.`))
+  if (skipped.length > MOST_PLACES)
+    print(paint.faint(`Skipped ${skipped.length - MOST_PLACES} more; --json lists them.`))
 }
 
 function findingLines(
@@ -46,9 +45,9 @@ function findingLines(
 ): string[] {
   const { paint } = out
   const lines = [`  ${paint.strong(`${number}.`)} ${paint.strong(name)}  ${masked}`]
-  lines.push(`     ${visible(why)}; ${Math.round(confidence * 100)} % sure`)
-  lines.push(`     ${paint.faint(`would be ${path}, ${kind}${secret ? ', secret' : ''}`)}`)
-  if (like !== null) lines.push(`     ${paint.faint(`the definition has ${like} already, which may be it`)}`)
+  lines.push(`     ${visible(why)}; confidence ${Math.round(confidence * 100)} %`)
+  lines.push(`     ${paint.faint(`proposed: ${path}, ${kind}${secret ? ', secret' : ''}`)}`)
+  if (like !== null) lines.push(`     ${paint.faint(`the definition already has ${like}, which may be the same`)}`)
   for (const place of places.slice(0, MOST_PLACES))
     lines.push(`     ${visible(label(place.file))}:${place.line}:${place.column}`)
   if (places.length > MOST_PLACES) lines.push(`     ... and ${places.length - MOST_PLACES} more places`)

@@ -29,10 +29,10 @@ export function printWritten(
   print(
     changed
       ? `${name} is set in ${place}${created ? ', a new file' : ''}.`
-      : `${name} has this value already, in ${place}.`,
+      : `${name} already has this value, in ${place}.`,
   )
-  if (tightened) print('Other users could read the file. Its mode is 600 now, so that only you can.')
-  if (ignored === 'ignored now') print(paint.faint('git was told to ignore the file: see .gitignore.'))
+  if (tightened) print('Other users could read the file. Its mode is now 600: only you can read it.')
+  if (ignored === 'ignored now') print(paint.faint('The file was added to .gitignore.'))
   if (ignored === 'no repository')
-    print(paint.faint('There is no git repository here, so nothing was told to ignore the file.'))
+    print(paint.faint('This is not a git repository, so the file was not added to .gitignore.'))
 }

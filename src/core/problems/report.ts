@@ -142,12 +142,12 @@ function placeOf(each: Problem, fileLabel: (file: string) => string): string {
 }
 
 function formatLayers(report: Report, paint: Paint, width: number): string[] {
-  const titles = report.layers!.map(({ title, state }) => (state === 'absent' ? `${title} (not there)` : title))
+  const titles = report.layers!.map(({ title, state }) => (state === 'absent' ? `${title} (not found)` : title))
   const { root, rootFrom } = report
-  const decided = rootFrom === undefined ? '' : ` (by ${rootFrom})`
+  const decided = rootFrom === undefined ? '' : ` (${rootFrom})`
   const where = root === undefined ? '' : ` in ${visible(root)}${decided}`
   return fold(
-    `Looked at${where}, lowest layer first: ${titles.map((each) => visible(each)).join(', ')}`,
+    `Layers read${where}, lowest first: ${titles.map((each) => visible(each)).join(', ')}`,
     width,
     '',
     '  ',

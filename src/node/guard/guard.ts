@@ -17,7 +17,7 @@ import { searchTracked } from './tracked.ts'
 export interface GuardOptions {
   /** True to look through every commit as well. */
   readonly history?: boolean
-  /** True to look at nothing but what is staged for the next commit. */
+  /** True to check staged files only. */
   readonly staged?: boolean
   /** Files and folders to search for secrets, such as built output; whole paths. */
   readonly paths?: readonly string[]
@@ -26,11 +26,11 @@ export interface GuardOptions {
 /** What was found, and how far the look went. */
 export interface GuardReport {
   readonly problems: readonly Problem[]
-  /** What was looked at, in words. */
-  readonly looked: readonly string[]
+  /** What was scanned at, in words. */
+  readonly scanned: readonly string[]
   /** What was not, and why, in words. */
-  readonly notLooked: readonly string[]
-  /** How many different values of secrets were looked for. */
+  readonly notScanned: readonly string[]
+  /** How many different values of secrets were scanned for. */
   readonly values: number
 }
 
@@ -47,20 +47,20 @@ export async function guardProject(
   const inspections = definition.stages.map((stage) => inspectStage(definition, { stage, from: 'guard' }, { root }))
   const { needles, values, problems } = needlesOf(inspections)
   problems.push(...unread(inspections))
-  const looked: string[] = []
-  const notLooked: string[] = []
+  const scanned: string[] = []
+  const notScanned: string[] = []
   const localFiles = layerFileNames(definition).filter((file) => file.endsWith('.local'))
   const inRepository = repositoryOf(root) !== null
-  if (!inRepository) notLooked.push('what git tracks, ignores and remembers: there is no git repository here')
+  if (!inRepository) notScanned.push('what git tracks, ignores and has in its history: this is not a git repository')
   if (options.staged) {
     if (inRepository) {
       problems.push(...(await checkStaged(root, localFiles, needles)))
-      looked.push('what is staged')
+      scanned.push('what is staged')
     }
-    return { problems, looked, notLooked, values }
+    return { problems, scanned, notScanned, values }
   }
   const files = envFilesOf(root, definition)
-  looked.push(files.length === 0 ? 'no env file, since there is none' : files.map(({ file }) => file).join(', '))
+  scanned.push(files.length === 0 ? 'no env file, since there is none' : files.map(({ file }) => file).join(', '))
   if (inRepository) problems.push(...checkIgnored(root, files))
   problems.push(...checkModes(root, files))
   for (const check of [
@@ -71,29 +71,29 @@ export async function guardProject(
     ),
   ]) {
     problems.push(...check.problems)
-    if (check.notLooked !== null) notLooked.push(check.notLooked)
+    if (check.notScanned !== null) notScanned.push(check.notScanned)
   }
   if (inRepository) {
     const own = new Set(files.map(({ file }) => path.join(fs.realpathSync(root), file)))
     const tracked = searchTracked(fs.realpathSync(root), definition, needles, own)
     problems.push(...tracked.problems)
-    looked.push(`${tracked.files} file${tracked.files === 1 ? '' : 's'} that git tracks or would take along`)
-    notLooked.push(...tracked.passedOver)
+    scanned.push(`${tracked.files} file${tracked.files === 1 ? '' : 's'} that git tracks or would take along`)
+    notScanned.push(...tracked.skipped)
     if (fs.existsSync(path.join(repositoryOf(root)!, '.gitmodules')))
-      notLooked.push('submodules: call it in each of them')
+      notScanned.push('submodules: call it in each of them')
   }
   if (options.history && inRepository) {
     const inCode = needlesInCode(root, definition, needles)
     problems.push(...(await checkHistory(root, localFiles, [...needles, ...inCode])))
     const count = new Set(inCode.map(({ name }) => name)).size
     const { seen, missing } = extentOf(root)
-    looked.push(count === 0 ? seen : `${seen}, also for ${count} that the survey finds in the code`)
-    notLooked.push(...missing)
-  } else if (inRepository) notLooked.push('the history: --history does')
+    scanned.push(count === 0 ? seen : `${seen}, also for ${count} that the survey finds in the code`)
+    notScanned.push(...missing)
+  } else if (inRepository) notScanned.push('the history: --history does')
   const paths = options.paths ?? []
   if (paths.length > 0) {
     const found: Problem[] = []
-    const { files: count, passedOver } = searchOutput(
+    const { files: count, skipped } = searchOutput(
       root,
       paths,
       needles,
@@ -103,12 +103,12 @@ export async function guardProject(
     // What git has was told already.
     const told = new Set(problems.map(({ file, name }) => `${file} ${name}`))
     problems.push(...found.filter(({ file, name }) => !told.has(`${file} ${name}`)))
-    looked.push(
+    scanned.push(
       `${count} file${count === 1 ? '' : 's'} in ${paths.map((each) => path.relative(root, each) || '.').join(', ')}`,
     )
-    notLooked.push(...passedOver)
+    notScanned.push(...skipped)
   }
-  return { problems, looked, notLooked, values }
+  return { problems, scanned, notScanned, values }
 }
 
 /** Secrets that still stand in the code, which no setting has yet. */

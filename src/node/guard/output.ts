@@ -9,7 +9,7 @@ import type { Needle } from './needles.ts'
 export interface Searched {
   readonly files: number
   /** What could not be searched, and why, in words. */
-  readonly passedOver: readonly string[]
+  readonly skipped: readonly string[]
 }
 
 /**
@@ -28,7 +28,7 @@ export function searchOutput(
   problems: Problem[],
 ): Searched {
   let files = 0
-  const passedOver: string[] = []
+  const skipped: string[] = []
   for (const start of paths) {
     for (const file of filesBelow(start)) {
       if (own.has(file)) continue
@@ -37,21 +37,21 @@ export function searchOutput(
       const bytes = read(file)
       if (bytes === null) {
         if (file === start) problems.push(guardProblem('path-missing', { file: shown }, { file: shown }))
-        else passedOver.push(`${shown} (can't be read)`)
+        else skipped.push(`${shown} (can't be read)`)
         continue
       }
       if (bytes === 'too large') {
-        passedOver.push(`${shown} (more than 256 MiB)`)
+        skipped.push(`${shown} (more than 256 MiB)`)
         continue
       }
       files++
       const { hits, readable } = hitsInContent(file, bytes, needles)
-      if (!readable) passedOver.push(`what is packed in ${shown}`)
+      if (!readable) skipped.push(`what is packed in ${shown}`)
       for (const { name, setting, encoding } of hits)
         problems.push(guardProblem('secret-in-output', { name, file: shown, encoding }, { file: shown, name, setting }))
     }
   }
-  return { files, passedOver }
+  return { files, skipped }
 }
 
 function read(file: string): Buffer | 'too large' | null {

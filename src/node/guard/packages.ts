@@ -8,7 +8,7 @@ const { createRequire } = process.getBuiltinModule('node:module')
 /** What was found, and what could not be looked at and why. */
 export interface PackageCheck {
   readonly problems: readonly Problem[]
-  readonly notLooked: string | null
+  readonly notScanned: string | null
 }
 
 /** An env file that is not the example. */
@@ -20,7 +20,7 @@ function isEnvFile(file: string): boolean {
 export function checkPublished(root: string): PackageCheck {
   const manifest = readJson(path.join(root, 'package.json')) as { private?: boolean; name?: string } | null
   if (manifest === null || manifest.private === true || manifest.name === undefined)
-    return { problems: [], notLooked: null }
+    return { problems: [], notScanned: null }
   const { stdout, error } = spawnSync('npm', ['pack', '--dry-run', '--json', '--ignore-scripts', '--silent'], {
     cwd: root,
     encoding: 'utf8',
@@ -28,9 +28,9 @@ export function checkPublished(root: string): PackageCheck {
     shell: process.platform === 'win32',
   })
   const packed = error === undefined ? packedFiles(stdout) : null
-  if (packed === null) return { problems: [], notLooked: 'what npm publish would carry along: npm did not say' }
+  if (packed === null) return { problems: [], notScanned: 'what npm publish would carry along: npm did not say' }
   const problems = packed.filter(isEnvFile).map((file) => guardProblem('env-file-published', { file }, { file }))
-  return { problems, notLooked: null }
+  return { problems, notScanned: null }
 }
 
 function packedFiles(output: string): string[] | null {
@@ -45,7 +45,7 @@ function packedFiles(output: string): string[] | null {
 /** Whether a Docker build in this folder would take an env file into its context. */
 export function checkDockerContext(root: string, envFiles: readonly string[]): PackageCheck {
   const builds = fs.readdirSync(root).some((file) => /^(.*\.)?Dockerfile(\..*)?$|^Containerfile$/i.test(file))
-  if (!builds) return { problems: [], notLooked: null }
+  if (!builds) return { problems: [], notScanned: null }
   const rules = path.join(root, '.dockerignore')
   const hasRules = fs.existsSync(rules)
   // The rules of .dockerignore differ from those of git; this package follows Docker's own.
@@ -57,7 +57,7 @@ export function checkDockerContext(root: string, envFiles: readonly string[]): P
   const problems = envFiles
     .filter((file) => !ignore.ignores(file))
     .map((file) => guardProblem('env-file-in-image', { file, dockerignore: why }, { file }))
-  return { problems, notLooked: null }
+  return { problems, notScanned: null }
 }
 
 function readJson(file: string): unknown {

@@ -21,11 +21,11 @@ export async function guardRepository(folder: string): Promise<GuardReport> {
   const unique = (lists: readonly (readonly string[])[]) => [...new Set(lists.flat())]
   return {
     problems: [...problems.values()],
-    looked: [
-      ...unique(reports.map(({ looked }) => looked)),
+    scanned: [
+      ...unique(reports.map(({ scanned }) => scanned)),
       `${reports.length} definition${reports.length === 1 ? '' : 's'}`,
     ],
-    notLooked: unique(reports.map(({ notLooked }) => notLooked)),
+    notScanned: unique(reports.map(({ notScanned }) => notScanned)),
     values: reports.reduce((sum, { values }) => sum + values, 0),
   }
 }

@@ -13,7 +13,7 @@ import type { Needle } from './needles.ts'
 export interface TrackedSearch {
   readonly problems: readonly Problem[]
   readonly files: number
-  readonly passedOver: readonly string[]
+  readonly skipped: readonly string[]
 }
 
 /** Names of env files and of copies of them: `.env.bak`, `config.env`, `.env.production.old`, `env.txt`. */
@@ -38,7 +38,7 @@ export function searchTracked(
 ): TrackedSearch {
   const top = repositoryOf(root) ?? root
   const problems: Problem[] = []
-  const passedOver: string[] = []
+  const skipped: string[] = []
   const secrets = new Set(definition.settings.filter(({ secret }) => secret).map(({ name }) => name))
   let files = 0
   for (const inner of filesOf(top)) {
@@ -47,13 +47,13 @@ export function searchTracked(
     const file = path.relative(root, whole).replaceAll('\\', '/')
     const bytes = read(whole)
     if (bytes === null) {
-      passedOver.push(file)
+      skipped.push(file)
       continue
     }
     files++
     if (!own.has(whole)) {
       const { hits, readable } = hitsInContent(file, bytes, needles)
-      if (!readable) passedOver.push(`what is packed in ${file}`)
+      if (!readable) skipped.push(`what is packed in ${file}`)
       for (const { name, setting, encoding } of hits)
         problems.push(guardProblem('secret-in-tracked', { name, file, encoding }, { file, name, setting }))
       if (hits.length > 0) continue
@@ -66,7 +66,7 @@ export function searchTracked(
     const names = openNames(bytes, isCopy ? secrets : new Set()).filter((name) => !isOwn || !secrets.has(name))
     if (names.length > 0) problems.push(guardProblem('credential-in-env-file', { file, names }, { file }))
   }
-  return { problems, files, passedOver }
+  return { problems, files, skipped }
 }
 
 /**

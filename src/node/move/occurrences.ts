@@ -1,6 +1,6 @@
 import { obstacleText } from '../../core/move/obstacles.ts'
 import { isBelow } from '../../core/survey/findings.ts'
-import { applySilence } from '../../core/survey/silence.ts'
+import { applySuppressions } from '../../core/survey/suppressions.ts'
 import type { TextEdit } from '../../core/text/edits.ts'
 import { parseSource, type SyntaxNode } from '../source/parser.ts'
 import { joinedText, visit } from '../source/tree.ts'
@@ -67,7 +67,7 @@ export function occurrencesIn(text: string, file: string, wanted: readonly Wante
       else add(found, text, node, cooked, above, wanted)
     }
   })
-  return applySilence(found, text)
+  return applySuppressions(found, text)
 }
 
 function add(

@@ -9,7 +9,7 @@ const { fileURLToPath } = process.getBuiltinModule('node:url')
 
 /** What a survey found in a file: values that should be settings, reads, and why it was passed over, if it was. */
 export interface Found extends Source {
-  readonly passedOver: string | null
+  readonly skipped: string | null
 }
 
 /** A literal without its value: that is taken from the file again, so that no secret is kept a second time. */
@@ -33,7 +33,7 @@ interface Entry {
   readonly stamp: string
   readonly literals: readonly Place[]
   readonly reads: readonly Omit<SourceRead, 'file'>[]
-  readonly passedOver: string | null
+  readonly skipped: string | null
 }
 
 /** A file that was changed less than so many milliseconds ago may change again without its times telling. */
@@ -68,11 +68,11 @@ export class SurveyCache {
     const literals = entry.literals.length === 0 ? [] : withValues(entry.literals, whole, file)
     if (literals === null) return null
     this.#kept.set(whole, entry)
-    return { literals, reads: entry.reads.map((each) => ({ ...each, file })), passedOver: entry.passedOver }
+    return { literals, reads: entry.reads.map((each) => ({ ...each, file })), skipped: entry.skipped }
   }
 
   /** Remembers what was found in a file, as far as its values can be found again. */
-  put(whole: string, stats: Stats, { literals, reads, passedOver }: Found, text: string): void {
+  put(whole: string, stats: Stats, { literals, reads, skipped }: Found, text: string): void {
     this.#changed = true
     if (Math.max(stats.mtimeMs, stats.ctimeMs) > this.#opened - TOO_YOUNG) return
     const places: Place[] = []
@@ -86,7 +86,7 @@ export class SurveyCache {
       stamp: stampOf(stats),
       literals: places,
       reads: reads.map(({ file: _, ...each }) => each),
-      passedOver,
+      skipped,
     })
   }
 

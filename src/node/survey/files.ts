@@ -7,7 +7,7 @@ const { createRequire } = process.getBuiltinModule('node:module')
 
 /** Options of {@link sourceFiles}. */
 export interface FileOptions {
-  /** True to look also into what ignore rules leave out. */
+  /** True to also scan what ignore rules exclude. */
   readonly ignored?: boolean
 }
 

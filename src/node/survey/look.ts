@@ -1,6 +1,6 @@
 import { languageOf, readLines } from '../../core/survey/lines.ts'
-import { applySilence } from '../../core/survey/silence.ts'
 import type { Source } from '../../core/survey/source.ts'
+import { applySuppressions } from '../../core/survey/suppressions.ts'
 import { isWorthParsing } from '../../core/survey/worth.ts'
 import { fs } from '../builtin.ts'
 import { type Found, judged, type SurveyCache } from './cache.ts'
@@ -37,18 +37,18 @@ export function lookAt(whole: string, file: string, cache: SurveyCache, usage: U
   try {
     const stats = fs.statSync(whole)
     if (!stats.isFile()) return null
-    if (stats.size > LARGEST) return passedOver('more than 1 MiB')
+    if (stats.size > LARGEST) return skipped('more than 1 MiB')
     if (!isRead) {
       const text = fs.readFileSync(whole, 'utf8')
       usage.look(text)
       // A page that only names its scripts holds no values.
       if (/\.html?$/i.test(file) && !/<script(?![^>]*\bsrc=)[^>]*>\s*\S/i.test(text)) return null
-      return passedOver(`Mappa does not read ${endingOf(file)}`)
+      return skipped(`Mappa does not read ${endingOf(file)}`)
     }
     const known = cache.get(whole, stats, file)
     if (known !== null && !usage.isOpen) return known
     const text = fs.readFileSync(whole, 'utf8')
-    if (text.includes('\0')) return passedOver('no text: it has a NUL in it')
+    if (text.includes('\0')) return skipped('no text: it has a NUL in it')
     usage.look(text)
     if (known !== null) return known
     const found = read(text, file)
@@ -56,7 +56,7 @@ export function lookAt(whole: string, file: string, cache: SurveyCache, usage: U
     return found
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code === undefined) throw error
-    return passedOver("can't be read")
+    return skipped("can't be read")
   }
 }
 
@@ -69,14 +69,14 @@ function endingOf(file: string): string {
 
 function read(text: string, file: string): Found {
   const source = JAVASCRIPT.test(file) ? readScript(text, file) : readOther(text, file)
-  if (typeof source === 'string') return passedOver(source)
-  return { literals: judged(applySilence(source.literals, text)), reads: source.reads, passedOver: null }
+  if (typeof source === 'string') return skipped(source)
+  return { literals: judged(applySuppressions(source.literals, text)), reads: source.reads, skipped: null }
 }
 
 const NOTHING: Source = { literals: [], reads: [] }
 
-function passedOver(why: string): Found {
-  return { ...NOTHING, passedOver: why }
+function skipped(why: string): Found {
+  return { ...NOTHING, skipped: why }
 }
 
 function readScript(text: string, file: string): Source | string {

@@ -16,7 +16,7 @@ export interface Survey {
   readonly unread: readonly string[]
   readonly files: number
   /** Files that were passed over, and why, in words. */
-  readonly passedOver: readonly { readonly file: string; readonly why: string }[]
+  readonly skipped: readonly { readonly file: string; readonly why: string }[]
 }
 
 /** Options of {@link surveyProject}. */
@@ -36,7 +36,7 @@ export function surveyProject(root: string, definition: Definition | null, optio
   const { files, left } = sourceFiles(root, options.paths?.length ? options.paths : [root], options)
   const literals: SourceLiteral[] = []
   const reads: SourceRead[] = []
-  const passedOver = left.map(({ directory, why }) => ({ file: shownPath(root, directory), why }))
+  const skipped = left.map(({ directory, why }) => ({ file: shownPath(root, directory), why }))
   const usage = new UsageCheck(definition)
   const cache = new SurveyCache(root)
   let count = 0
@@ -45,8 +45,8 @@ export function surveyProject(root: string, definition: Definition | null, optio
     const file = shownPath(root, whole)
     const found = lookAt(whole, file, cache, usage)
     if (found === null) continue
-    if (found.passedOver === null || found.passedOver === NOT_UNDERSTOOD) count++
-    if (found.passedOver !== null) passedOver.push({ file, why: found.passedOver })
+    if (found.skipped === null || found.skipped === NOT_UNDERSTOOD) count++
+    if (found.skipped !== null) skipped.push({ file, why: found.skipped })
     // One by one: a large file may hold more than a call takes.
     for (const literal of found.literals) literals.push(literal)
     for (const read of found.reads) reads.push(read)
@@ -58,7 +58,7 @@ export function surveyProject(root: string, definition: Definition | null, optio
     reads: readings,
     unread: usage.unread(new Set(readings.map((each) => each.name))),
     files: count,
-    passedOver,
+    skipped,
   }
 }
 

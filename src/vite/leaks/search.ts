@@ -59,7 +59,7 @@ export function searchFor(inspection: Inspection, allowInPage: readonly string[]
       if (found.length === 0) skip(whyNotSearchable(text) ?? 'too common')
       else if (other !== undefined) skip(`it is part of ${other.declaration.name}, which is public`)
       else needles.push(...found)
-      if (found.length === MOST_PARTS) skip(`only ${MOST_PARTS} of its parts are looked for`)
+      if (found.length === MOST_PARTS) skip(`only ${MOST_PARTS} of its parts are searched for`)
     }
   }
   needles.push(...hiddenValues(inspection, new Set(allowInPage)))
@@ -106,7 +106,7 @@ export function triedOut({ needles, notSearched }: Search): Search {
   const found = new Set(hitsInCode(sample.join(';\n'), needles).map(({ name }) => name))
   const lost = new Set(needles.map(({ name }) => name).filter((name) => !found.has(name)))
   if (lost.size === 0) return { needles, notSearched }
-  const reason = 'it was not found in a text that holds it'
+  const reason = 'it was not found in a sample that contains it'
   return { needles, notSearched: [...notSearched, ...[...lost].map((name) => ({ name, reason }))] }
 }
 
@@ -197,11 +197,11 @@ function settingOf(id: string, { definition }: Look): string | null {
 export function summary(files: number, { needles, notSearched }: Search): string {
   const names = new Set(needles.map((each) => each.name)).size
   const lines = [
-    `mappa: ${files} file${files === 1 ? '' : 's'} searched, and none holds the value of a private setting (${names} looked for)`,
+    `mappa: ${files} file${files === 1 ? '' : 's'} searched; no value of a private setting found (searched for ${names})`,
   ]
   const reasons = new Map<string, string[]>()
   for (const { name, reason } of notSearched) reasons.set(reason, [...(reasons.get(reason) ?? []), name])
-  if (reasons.size > 0) lines.push('mappa: not searchable, so not looked for:')
+  if (reasons.size > 0) lines.push('mappa: not searched for:')
   for (const [reason, own] of reasons) lines.push(`  ${own.join(', ')}: ${reason}`)
   return lines.join('\n')
 }

@@ -34,7 +34,7 @@ export function problemPage(report: Report, version: string, ask: string): strin
 ${problems.map(section).join('\n')}
 <footer>
 ${layersLine(report)}
-<p>This page goes away by itself when the files are mended.</p>
+<p>This page goes away by itself when the files are fixed.</p>
 </footer>
 </main>
 <script>
@@ -124,8 +124,8 @@ function trailOf({ trail }: Problem): string {
 
 function layersLine({ layers, root }: Report): string {
   if (layers === undefined) return ''
-  const titles = layers.map(({ title, state }) => `${title}${state === 'absent' ? ' (not there)' : ''}`)
-  return `<p>Looked at${root === undefined ? '' : ` in <code>${escaped(root)}</code>`}, lowest layer first: ${titles.map(escaped).join(', ')}</p>`
+  const titles = layers.map(({ title, state }) => `${title}${state === 'absent' ? ' (not found)' : ''}`)
+  return `<p>Layers read${root === undefined ? '' : ` in <code>${escaped(root)}</code>`}, lowest first: ${titles.map(escaped).join(', ')}</p>`
 }
 
 const NAMES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' }

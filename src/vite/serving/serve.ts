@@ -161,6 +161,6 @@ function fingerprint({ report, inspection }: Look): string {
 function tellOfChange(before: Look, session: Session, { config }: ViteDevServer): void {
   const report = obstacles(session)
   if (report !== null) config.logger.error(formatReport(report))
-  else if (!before.usable) config.logger.info(`mappa: the settings for ${session.look.report.stage} are fine again`)
+  else if (!before.usable) config.logger.info(`mappa: the settings for ${session.look.report.stage} are OK again`)
   else config.logger.info(`mappa: the settings for ${session.look.report.stage} have changed`)
 }

@@ -5,6 +5,7 @@ import { catalogue } from './index.ts'
 import { movingProblems } from './moving.ts'
 import { pageProblems } from './pages.ts'
 import { runtimeValueProblems } from './runtime-values.ts'
+import { testingProblems } from './testing.ts'
 import { writingProblems } from './writing.ts'
 
 /**
@@ -20,4 +21,5 @@ export const allProblems = () => ({
   ...guardProblems(),
   ...pageProblems(),
   ...runtimeValueProblems(),
+  ...testingProblems(),
 })

@@ -6,17 +6,14 @@ export const definitionFileProblems = () => ({
     'No definition of settings was found. Looked for {looked}.',
     'mappa init writes one from what the project has. One with another name is named in package.json, under "mappa", as "settings".',
   ),
-  'definition-file-missing': error(
-    'The definition {file}, named by {from}, does not exist.',
-    'Name a file that exists.',
-  ),
+  'definition-file-missing': error('The definition {file}, named by {from}, does not exist.', 'Name an existing file.'),
   'definition-failed': error(
     "The definition {file} can't be loaded: {reason}",
-    'Mend the file; it should do nothing but call defineSettings.',
+    'Fix the file; it should do nothing but call defineSettings.',
   ),
   'definition-unsettled': error(
-    'The definition {file} waits for something that never comes: an await at its top level is never done.',
-    'Take the await out; the file should do nothing but call defineSettings.',
+    'The definition {file} never finishes loading: a top-level await never settles.',
+    'Remove the await; the file should do nothing but call defineSettings.',
   ),
   'definition-not-exported': error(
     'The definition {file} exports {found} where a definition is needed.',

@@ -6,14 +6,14 @@ export const definitionProblems = () => ({
     '{path} is {found}; a setting or a group of settings belongs here.',
     "Write a setting, such as setting.string('What it is for'), or an object that groups settings.",
   ),
-  'definition-empty': error('{path} has no settings.', 'Add a setting, or take the group out.'),
+  'definition-empty': error('{path} has no settings.', 'Add a setting, or remove the group.'),
   'definition-circular': error(
     'The group {path} contains itself.',
-    'A definition is a tree: give each group a place of its own.',
+    'A definition is a tree: each group has one place in it.',
   ),
   'setting-path-wrong': error(
     "{path} can't be a setting: {key} is not a usable name.",
-    'Use a letter first, then letters and digits, such as starMapUrl; names that every object has, such as constructor, are taken.',
+    'Begin with a letter, followed by letters and digits, such as starMapUrl; names that every object has, such as constructor, are reserved.',
   ),
   'setting-name-taken': error(
     '{path} and {other} both have the variable name {name}.',
@@ -21,39 +21,39 @@ export const definitionProblems = () => ({
   ),
   'setting-description-missing': error(
     '{path} has no description.',
-    'Say in a few words what {path} is for; help, example file and messages show it.',
+    'Say in a few words what {path} is for; help, the example file and messages show it.',
   ),
   'setting-option-unknown': error(
-    '{path} has the option {option}, which its kind does not know. It knows {options}.',
-    'Take it out.',
+    '{path} has the option {option}, which its kind does not have. Its options are {options}.',
+    'Remove it.',
     'Did you mean {near}?',
   ),
   'setting-option-wrong': error('The option {option} of {path} must be {needed}.', 'Write {needed}.'),
-  'setting-option-unreadable': error('The option {option} of {path} is not understood: {why}', 'Change the option.'),
+  'setting-option-unreadable': error('The option {option} of {path} is invalid: {why}', 'Change the option.'),
   'setting-options-exclusive': error(
-    '{path} has more than one of {options}, and only one can hold.',
-    'Take all but one out.',
+    '{path} has more than one of {options}; they exclude each other.',
+    'Remove all but one.',
   ),
   'limits-contradict': error('{lower} and {upper} of {path} leave no value between them.', 'Change one of the two.'),
-  'setting-option-missing': error('{path} lacks the option {option}.', 'Add {option}: {needed}.'),
+  'setting-option-missing': error('{path} needs the option {option}.', 'Add {option}: {needed}.'),
   'read-at-needs-public': error(
-    '{path} says with readAt when a page gets its value, and no page does: it is not public.',
-    'Add public: true, or leave readAt out. A program reads all its settings when it starts.',
+    '{path} has readAt, which says when a page gets its value, but is not public.',
+    'Add public: true, or remove readAt. A program reads all its settings when it starts.',
   ),
   'setting-secret-public': error(
     "{path} is both secret and public. What is public may reach the browser, so it can't be secret.",
-    'Take one of the two out.',
+    'Remove one of the two.',
   ),
   'setting-secret-default': error(
-    '{path} is a secret and has a default, so the secret stands in the code.',
-    'Take the default out and put the value into a .local file or the process environment; replace the key, too, if it was ever committed.',
+    '{path} is a secret and has a default, so the secret is in the code.',
+    'Remove the default and put the value into a .local file or the process environment; rotate the key, too, if it was ever committed.',
   ),
   'setting-optional-default': error(
-    '{path} is optional and has a default; one rules out the other.',
+    '{path} is optional and has a default; they exclude each other.',
     'Keep the default if there is always a value, or optional: true if it may be undefined.',
   ),
   'setting-default-wrong': error(
-    'The default of {path} breaks a rule of its own: {why}',
+    'The default of {path} breaks a rule of the setting: {why}',
     'Change the default or the rule.',
   ),
   'stages-wrong': error(
@@ -62,12 +62,12 @@ export const definitionProblems = () => ({
   ),
   'stage-name-wrong': error(
     "{stage} can't be the name of a stage.",
-    'Use small letters, digits and -, a letter first; local and example are taken, since .env.local and .env.example have a meaning of their own.',
+    'Use lowercase letters, digits and -, beginning with a letter; local and example are reserved, since .env.local and .env.example have their own meaning.',
   ),
-  'stage-name-twice': error('The stage {stage} is named twice.', 'Name it once.'),
+  'stage-name-twice': error('The stage {stage} is listed twice.', 'List it once.'),
   'prefix-wrong': error(
     "{prefix} can't be a prefix of variable names.",
-    "Use letters, digits and _, a letter first, such as 'FERN_'.",
+    "Use letters, digits and _, beginning with a letter, such as 'FERN_'.",
   ),
   'pattern-explosive': error(
     'The pattern {pattern} of {path} is prone to catastrophic backtracking: on a text such as {text} it takes more than 50 million steps.',
@@ -78,7 +78,7 @@ export const definitionProblems = () => ({
     'Add maxLength: {limit} or less, or write it so that no text can be matched in many ways.',
   ),
   'directory-wrong': error(
-    'The option directory must be the path of a folder.',
+    'The option directory must be the path of a directory.',
     "Write, for example, directory: '/run/secrets'.",
   ),
   'rule-stage-unknown': error(
@@ -87,25 +87,25 @@ export const definitionProblems = () => ({
     'Did you mean {near}?',
   ),
   'rule-setting-unknown': error(
-    '{rule} of {path} names {other}, which is no other setting of this definition.',
+    '{rule} of {path} names {other}, which is not another setting of this definition.',
     'Write the path of another setting, such as dome.motors.',
     'Did you mean {near}?',
   ),
   'rule-on-secret': error(
-    '{rule} of {path} depends on {other}, which is a secret: the rule would tell its value.',
-    'Let it depend on a setting that may be known.',
+    '{rule} of {path} depends on {other}, which is a secret: the rule would reveal its value.',
+    'Make it depend on a setting that is not a secret.',
   ),
   'rule-value-wrong': error(
-    '{rule} of {path} waits for {other} to be {value}, which it can never be.',
-    'Write a value of its kind, as the program gets it.',
+    '{rule} of {path} requires {other} to be {value}, but {other} can never be {value}.',
+    'Use a value of its kind, as the program gets it.',
   ),
   'rule-needs-optional': error(
-    '{path} has {rule}, and is required or has a default anyway.',
-    'Add optional: true, so that the program knows that there may be no value.',
+    '{path} has {rule}, but is always required or has a default.',
+    'Add optional: true, so that the type says that there may be no value.',
   ),
   'definition-option-unknown': error(
-    'A definition has no option {option}. It knows {options}.',
-    'Take it out.',
+    'A definition has no option {option}. Its options are {options}.',
+    'Remove it.',
     'Did you mean {near}?',
   ),
   'setting-unknown': error(

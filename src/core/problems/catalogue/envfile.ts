@@ -7,8 +7,8 @@ export const envfileProblems = () => ({
     "Put quotes around it, since a shell reads only the first word: {name}='...'.",
   ),
   'spaces-around-equals': notice(
-    'There are spaces around the = of {name}; they were passed over.',
-    'Take them out, since a shell does not read the line this way: {name}=...',
+    'There are spaces around the = of {name}; they are ignored.',
+    'Remove them, since a shell does not read the line this way: {name}=...',
   ),
   'backslash-unquoted': notice(
     'The value of {name} has a backslash and no quotes; the backslash was kept.',
@@ -16,7 +16,7 @@ export const envfileProblems = () => ({
   ),
   'quote-in-value': notice(
     'The value of {name} has a quote in it but does not begin with one; the quote was kept.',
-    'Put quotes of the other sort around the whole value, since a shell drops the quote: {name}="it\'s" or {name}=\'"so"\'.',
+    'Put the other kind of quotes around the whole value, since a shell drops the quote: {name}="it\'s" or {name}=\'"so"\'.',
   ),
   'shell-character': notice(
     'The value of {name} has a character that means something to a shell (& ; | < > or a bracket) and no quotes; it was kept.',
@@ -31,8 +31,8 @@ export const envfileProblems = () => ({
     'Save the file with line feeds at the ends of lines, if the carriage return was meant to end the line.',
   ),
   'name-twice': notice(
-    '{name} stands on line {line} and again on line {holds}; line {holds} holds.',
-    'Take one of them out; line {line} has no effect.',
+    '{name} is defined on lines {line} and {holds}; line {holds} wins.',
+    'Remove one of them; line {line} has no effect.',
   ),
   'quote-open': error(
     'The value of {name} begins with {quote} and no {quote} closes it.',
@@ -52,7 +52,7 @@ export const envfileProblems = () => ({
   ),
   'colon-for-equals': error('This line has : where = belongs.', 'Write NAME=... instead.', 'Write {near}=... instead.'),
   'name-wrong': error(
-    'What stands before = is not the name of a variable: a name has letters, digits and _, and no digit first.',
+    'The text before = is not a variable name: a name has letters, digits and _, and does not begin with a digit.',
     'Give it another name. If the line belongs to the value above, put quotes around that whole value.',
     'Write {near}=... instead.',
   ),
@@ -67,15 +67,15 @@ export const envfileProblems = () => ({
   ),
   'more-errors': error(
     'The file has {count} more errors, which are not listed.',
-    'Fix those that are; if nearly every line is one, it is probably not an env file.',
+    'Fix those that are listed. If nearly every line has one, it is probably not an env file.',
   ),
   'more-notices': notice(
     'The file has {count} more notices, which are not listed.',
-    'Fix those that are, then look again.',
+    'Fix those that are listed, then check again.',
   ),
   'nul-byte': error(
-    'The file holds a NUL byte, so it is not text; nothing was read from it.',
-    'Write the file anew as UTF-8 text; the NUL may also come from a disk that was full.',
+    'The file contains a NUL byte, so it is not text; nothing was read from it.',
+    'Write the file again as UTF-8 text; a full disk may have caused the NUL.',
   ),
   'not-utf8': error(
     'The file is not UTF-8 from here on; nothing was read from it.',
@@ -86,7 +86,7 @@ export const envfileProblems = () => ({
     'Save it as UTF-8. (Windows PowerShell writes UTF-16 with > unless told -Encoding utf8.)',
   ),
   'file-too-large': error(
-    'The file has {size} bytes, more than the 16777216 (16 MiB) that are read; nothing was read from it.',
+    'The file has {size} bytes, more than the limit of 16777216 (16 MiB); nothing was read from it.',
     'It is probably not an env file. Keep large data in a file of its own and put its path into the setting.',
   ),
 })

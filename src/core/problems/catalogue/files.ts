@@ -3,20 +3,20 @@ import { error, notice } from './entry.ts'
 /** What can be wrong with files and stages. */
 export const fileProblems = () => ({
   'file-is-folder': error(
-    '{file} is a folder; a file is needed here.',
-    'Move the folder away, or give it another name. It may have come from a container that mounted {file} before it existed.',
+    '{file} is a directory; a file is needed here.',
+    'Move the directory away, or rename it. A container may have created it when it mounted {file} before the file existed.',
   ),
   'file-no-permission': error(
-    '{file} may not be read by this user.',
-    'Give this user the right to read it (ls -l {file} shows whose it is), or run the program as its owner.',
+    'This user has no permission to read {file}.',
+    'Allow this user to read it (ls -l {file} shows its owner), or run the program as its owner.',
   ),
   'file-not-regular': error(
     '{file} is neither a file nor a link to one.',
-    'Pipes, sockets and devices are not read, since reading one may wait for ever. Put a plain file in its place.',
+    'Pipes, sockets and devices are not read, since reading one can block forever. Use a regular file instead.',
   ),
   'file-link-broken': error(
     '{file} is a link to a file that does not exist.',
-    'Create the file it points to, or take the link away (ls -l {file} shows where it points).',
+    'Create the file it points to, or remove the link (ls -l {file} shows where it points).',
   ),
   'file-unreadable': error(
     "{file} can't be read: {reason}.",
@@ -27,19 +27,19 @@ export const fileProblems = () => ({
     'If it was meant for this project, rename it: mv {quoted} {meant}',
   ),
   'root-missing': error(
-    "The project folder {root} does not exist or can't be listed.",
-    'Give the folder that holds the .env files.',
+    "The project directory {root} does not exist or can't be listed.",
+    'Name the directory that contains the .env files.',
   ),
   'root-no-directory': error(
-    'The option root is {given}, which names no directory of this machine.',
+    'The option root is {given}, which is not a directory on this machine.',
     'Give the path of a directory, or a file: URL such as import.meta.url.',
   ),
   'root-denied': error(
-    'This process may not read {root}, so nobody knows whether there are .env files.',
+    "This process has no permission to read {root}, so .env files there can't be found.",
     'Start Node with --allow-fs-read={root} as well, or name another directory with the option root.',
   ),
   'directory-gone': error(
-    'The current directory does not exist any more, or may not be read.',
+    "The current directory does not exist any more, or can't be read.",
     'Change to a directory that exists, or name the directory of the project with the option root.',
   ),
   'environment-from-file': error(
@@ -51,8 +51,8 @@ export const fileProblems = () => ({
     'Name the stage, with the option stage or --stage; or {off}.',
   ),
   'directory-unreadable': error(
-    "The folder {folder} can't be listed: {reason}.",
-    'Give this user the right to list it, or configure another folder.',
+    "The directory {folder} can't be listed: {reason}.",
+    'Allow this user to list it, or configure another directory.',
   ),
   'flag-unknown': error(
     'There is no setting for the flag {flag}.',
@@ -60,8 +60,8 @@ export const fileProblems = () => ({
     'Did you mean {near}?',
   ),
   'flag-secret': error(
-    '{flag} gives the secret {name}, and other users of this machine can list the words of a command line.',
-    'Put it into a .local file or the process environment. If it was a real key, replace it.',
+    '{flag} passes the secret {name}, and other users of this machine can see command lines.',
+    'Put it into a .local file or the process environment. If it was a real key, rotate it.',
   ),
   'flag-value-missing': error('{flag} has no value.', 'Write {flag} and the value behind it, or {flag}=VALUE.'),
   'stage-unknown': error(
@@ -74,8 +74,8 @@ export const fileProblems = () => ({
     'Set MAPPA_STAGE to the stage that is meant.',
   ),
   'option-unknown': error(
-    '{where} has no option {option}. It knows {options}.',
-    'Take it out.',
+    '{where} has no option {option}. Its options are {options}.',
+    'Remove it.',
     'Did you mean {near}?',
   ),
   'options-not-object': error(

@@ -3,11 +3,11 @@ import { error, notice } from './entry.ts'
 /** Secrets where they must not be. */
 export const guardProblems = () => ({
   'secret-not-ignored': error(
-    '{file} holds secrets ({names}), and git does not ignore it: the next git add could take it along.',
+    '{file} holds secrets ({names}), and git does not ignore it: the next git add could add it.',
     'Move the secrets into {local}, which git should ignore.',
   ),
   'local-secret-not-ignored': error(
-    '{file} holds secrets ({names}), and git does not ignore it: the next git add could take it along.',
+    '{file} holds secrets ({names}), and git does not ignore it: the next git add could add it.',
     'Add {rule} to .gitignore.',
   ),
   'local-not-ignored': notice(
@@ -16,64 +16,64 @@ export const guardProblems = () => ({
   ),
   'secret-tracked': error(
     'git tracks {file}, which holds secrets ({names}).',
-    'Run git rm --cached {file}, have git ignore it, and replace the secrets: whoever has the repository has them.',
+    'Run git rm --cached {file}, have git ignore it, and rotate the secrets: whoever has the repository has them.',
   ),
   'secret-readable': error(
     '{file} holds secrets ({names}), and other users of this machine can read it.',
     'Run chmod 600 {file}.',
   ),
   'env-file-committed': error(
-    '{file} was committed, in {commit}. Deleting the file does not take it out of the history.',
-    'Replace every key that was in it where it is issued; then it no longer matters who has the history.',
+    '{file} was committed, in {commit}. Deleting the file does not remove it from the history.',
+    'Rotate every key that was in it; then it no longer matters who has the history.',
   ),
   'secret-committed': error(
-    'The value of {name} stands in {file} in commit {commit}{encoding}. Deleting it does not unpublish it.',
-    'Replace {name} where it is issued, and write the new value with mappa set.',
+    'The value of {name} is in {file} in commit {commit}{encoding}. Deleting it does not remove it from the history.',
+    'Rotate {name}, and write the new value with mappa set.',
   ),
   'secret-in-message': error(
-    'The value of {name} stands in the message of commit {commit}{encoding}.',
-    'Replace {name} where it is issued, and write the new value with mappa set.',
+    'The value of {name} is in the message of commit {commit}{encoding}.',
+    'Rotate {name}, and write the new value with mappa set.',
   ),
   'secret-staged': error(
-    'The value of {name} stands in {file}, which is staged for the next commit{encoding}.',
-    'Take it out and stage the file again. Read the value from the settings instead.',
+    'The value of {name} is in {file}, which is staged for the next commit{encoding}.',
+    'Remove it and stage the file again. Read the value from the settings instead.',
   ),
   'env-file-staged': error(
     '{file} is staged for the next commit, and belongs to this machine alone.',
     'Run git restore --staged {file}, and have git ignore it.',
   ),
   'env-file-published': error(
-    'npm publish would carry {file} along.',
+    'npm publish would include {file}.',
     'List what is to be published under "files" in package.json, or name the file in .npmignore.',
   ),
   'env-file-in-image': error(
-    'A Docker build would take {file} into its context: {dockerignore}.',
+    'A Docker build would include {file} in its context: {dockerignore}.',
     'Add .env and .env.* to .dockerignore, and give the container its values when it starts.',
   ),
   'secret-in-tracked': error(
-    'The value of {name} stands in {file}, which git tracks or would take along{encoding}.',
-    'Take it out, and read it from the settings instead: mappa move does both. Replace {name} if it was ever committed.',
+    'The value of {name} is in {file}, which git tracks or would add{encoding}.',
+    'Remove it, and read it from the settings instead: mappa move does both. Rotate {name} if it was ever committed.',
   ),
   'credential-in-env-file': error(
-    '{file} looks like an env file, git tracks it or would take it along, and it holds credentials ({names}).',
+    '{file} looks like an env file with credentials ({names}), and git tracks it or would add it.',
     'Declare them as secrets and keep their values in a .local file; delete a copy that nothing reads.',
   ),
   'secret-in-output': error(
-    'The value of {name} stands in {file}{encoding}.',
-    'Find out which code put it there: what is built must not contain a secret. Replace {name} if the file was ever published.',
+    'The value of {name} is in {file}{encoding}.',
+    'Find out which code put it there: a build must not contain a secret. Rotate {name} if the file was ever published.',
   ),
   'credential-not-secret': notice(
-    'The value of {name} in {from} holds a credential, and {path} is no secret: reports and logs show it.',
+    'The value of {name} in {from} contains a credential, but {path} is not a secret: reports and logs show it.',
     'Declare {path} with secret: true, and keep its value in a .local file.',
   ),
   'secret-not-searchable': notice(
     'The value of {name} is too short or too common to be searched for.',
     'A secret should be long and random: mappa set {name} --random 24 makes one.',
   ),
-  'path-missing': error('{file} does not exist, or can not be read.', 'Name a file or a folder that exists.'),
+  'path-missing': error("{file} does not exist or can't be read.", 'Name an existing file or directory.'),
   'hook-foreign': error(
-    'There is a pre-commit hook at {file} that is no shell script, so nothing was added to it.',
-    'Have it run: {command}',
+    'There is a pre-commit hook at {file} that is not a shell script, so nothing was added to it.',
+    'Make it run: {command}',
   ),
   'repository-missing': error('There is no git repository here.', 'Run git init first, or leave out {option}.'),
 })

@@ -7,7 +7,7 @@ export const referenceProblems = () => ({
     "Add the }, or put single quotes around the value if ${ is just text: {name}='...'.",
   ),
   'reference-wrong': error(
-    'The value of {name} has a ${...} that is not understood.',
+    'The value of {name} has a ${...} that is not a valid reference.',
     "The forms are ${NAME}, ${NAME:-other}, ${NAME-other}, ${NAME:?why}, ${NAME?why}, ${NAME:+other} and ${NAME+other}; if it is just text, put single quotes around the value: {name}='...'.",
   ),
   'reference-nested': error(
@@ -24,28 +24,28 @@ export const referenceProblems = () => ({
     'Set {name} in a lower layer, write ${{name}:-...} with something to use instead, or put single quotes around the value if $ is just a character.',
   ),
   'reference-circle': error(
-    'The references go round in a circle: {circle}.',
+    'The references form a cycle: {circle}.',
     'Give one of them a value that does not refer to the others.',
   ),
   'reference-chain': error(
-    'The value of {name} is more than 200 references away.',
+    'The value of {name} is behind a chain of more than 200 references.',
     'Shorten the chain: refer to the last one directly.',
   ),
   'reference-in-secret': error(
     'The value of {name} has a $ that begins a reference to a variable that is not set. {name} is a secret, so nothing of its value is shown here.',
     "If $ is just a character, put single quotes around the value: {name}='...'. Otherwise set the variable it refers to.",
   ),
-  'reference-demanded': error('The value of {name} demands {to}, which is not set: {why}.', 'Set {to}.'),
+  'reference-demanded': error('The value of {name} requires {to}, which is not set: {why}.', 'Set {to}.'),
   'value-too-large': error(
-    'The value of {name} grows beyond 1048576 characters (1 MiB) when its references are filled in.',
+    'The value of {name} exceeds 1048576 characters (1 MiB) once its references are expanded.',
     'Refer to fewer values, or to shorter ones.',
   ),
   'values-too-large': error(
-    'The values that hold references grow beyond 16777216 characters (16 MiB) together; {name} was the first that no longer fitted.',
+    'The values with references exceed 16777216 characters (16 MiB) together; {name} was the first that did not fit.',
     'Refer to fewer values, or to shorter ones.',
   ),
   'holds-secret': error(
-    '{name} is no secret, but its value contains the secret {to} by reference.',
-    'Declare {name} with secret: true, or take the reference out of its value.',
+    '{name} is not a secret, but its value contains the secret {to} through a reference.',
+    'Declare {name} with secret: true, or remove the reference from its value.',
   ),
 })

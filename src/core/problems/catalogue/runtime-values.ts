@@ -6,11 +6,12 @@ export const RUNTIME_VALUE_TEXTS = {
     'This page should have one element mappa-settings, and has {path}.\n→ Have the server put publicPayload(settings) into this page, or call fillPages for static files.',
   'payload-empty':
     'The element mappa-settings of this page is empty.\n→ Have the server send fillPage(html, settings), or call fillPages for static files.',
-  'payload-broken': 'The element mappa-settings of this page holds no JSON.\n→ Leave what the server made as it is.',
+  'payload-broken':
+    'The element mappa-settings of this page is not JSON.\n→ Do not change what the server wrote there.',
   'payload-lacks': 'This page lacks the runtime setting {path}.\n→ Start the server with the definition of this page.',
   'payload-value-wrong':
-    'The runtime setting {path} is of another kind.\n→ Start the server with the definition of this page.',
-  'payload-no-page': 'There is no page here.\n→ Hand runtime settings to a worker in a message.',
+    'The runtime setting {path} has a value of another kind.\n→ Start the server with the definition of this page.',
+  'payload-no-page': 'There is no page here.\n→ Send runtime settings to a worker in a message.',
 } as const
 
 /** The code of such a problem. */

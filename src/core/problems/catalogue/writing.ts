@@ -4,26 +4,26 @@ import { error } from './entry.ts'
 export const writingProblems = () => ({
   'value-empty': error('The value for {name} is empty, and a value is required.', 'Give a value; nothing was written.'),
   'value-twice': error('Both a value and --random were given for {name}.', 'Give one of the two.'),
-  'value-not-given': error('No value was given.', 'Nothing was written. Call the command again to give one.'),
+  'value-not-given': error('No value was given.', 'Nothing was written. Run the command again to enter one.'),
   'random-wrong': error('--random takes a whole number from 1 to 1024.', 'Write, for example, --random 24.'),
   'secret-on-command-line': error(
-    '{name} is a secret, and the words of a command can be seen by other users and stay in the history of the shell.',
-    'Leave the value out: it is then asked for, or read from standard input. If it was a real key, replace it.',
+    '{name} is a secret, and arguments of a command are visible to other users and stay in the history of the shell.',
+    'Omit the value: it is then asked for, or read from standard input. If it was a real key, rotate it.',
   ),
   'secret-without-stage': error(
-    '{name} is a secret, and no stage was named for it.',
-    'Say --stage development, for example; or say --local to use one value for all stages on this machine.',
+    '{name} is a secret, and no stage was named.',
+    'Add --stage development, for example; or add --local to use one value for all stages on this machine.',
   ),
   'file-unwritable': error(
-    '{file} can not be written: {reason}.',
+    "{file} can't be written: {reason}.",
     'The reason comes from the operating system. Nothing was changed.',
   ),
   'file-busy': error(
     '{file} has been locked by another process for a minute. Nothing was changed.',
-    'Try again. If no other process is at work, remove {file}.lock.',
+    'Try again. If no other process is running, remove {file}.lock.',
   ),
   'lock-in-the-way': error(
-    '{file} is in the way: Mappa needs that name for a moment to lock the file beside it.',
+    '{file} is in the way: Mappa needs that name temporarily to lock the file beside it.',
     'Rename it or remove it. Nothing was changed.',
   ),
   'file-read-only': error(
@@ -35,11 +35,11 @@ export const writingProblems = () => ({
     'Make it a file of its own: cp {file} {file}.copy, then mv {file}.copy {file}',
   ),
   'file-changed': error(
-    '{file} was changed by somebody else after it was looked at. Nothing was written.',
-    'Call the command again; it looks anew.',
+    '{file} was changed by another process in the meantime. Nothing was written.',
+    'Run the command again.',
   ),
   'secret-file-tracked': error(
-    'git tracks {file}, so a secret can not go into it.',
-    'Run git rm --cached {file} and commit that; replace every key that was ever committed in it.',
+    "git tracks {file}, so a secret can't be written to it.",
+    'Run git rm --cached {file} and commit that; rotate every key that was ever committed in it.',
   ),
 })
