@@ -180,7 +180,7 @@ function project(installed: Installed, name: string, files: Readonly<Record<stri
 }
 
 function configOf(root: string, plugins: Config['plugins'], more: Config = {}): Config {
-  return { root, configFile: false, logLevel: 'silent', plugins, ...more }
+  return { root, configFile: false, logLevel: 'silent', ...(plugins === undefined ? {} : { plugins }), ...more }
 }
 
 async function open<Result>(

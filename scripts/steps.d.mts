@@ -1,2 +1,3 @@
 export const root: string
+export function install(): void
 export function setUp(): void

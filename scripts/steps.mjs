@@ -18,10 +18,15 @@ export function packaged(what, name, words) {
   step(what, process.execPath, [join(root, 'node_modules', name), ...words])
 }
 
-/** Installs packages where they are missing or no longer fit, and builds the library and the command. */
-export function setUp() {
+/** Installs packages if they are missing or no longer match package-lock.json. */
+export function install() {
   if (!isInstalled())
     step('Installing packages, as package-lock.json lists them', 'npm', ['ci', '--no-audit', '--no-fund'])
+}
+
+/** Installs packages, and builds the library and the command. */
+export function setUp() {
+  install()
   packaged('Building dist', 'vite/bin/vite.js', ['build', '--logLevel', 'warn'])
   for (const part of ['plugin', 'browser']) {
     const config = `vite.${part}.config.ts`

@@ -1,24 +1,24 @@
+// npm test: everything that must hold. npm test -- move: only the test files whose path contains "move", after building.
 import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
+import { lint, typecheck } from './checks.mjs'
 import { ensurePrograms } from './machine.mjs'
-import { packaged, root, setUp, step } from './steps.mjs'
+import { root, setUp, step } from './steps.mjs'
+
+const [part] = process.argv.slice(2)
+const files = readdirSync(join(root, 'tests'), { recursive: true })
+  .filter((file) => file.endsWith('.test.ts') && (part === undefined || file.includes(part)))
+  .sort()
+if (files.length === 0) {
+  console.error(`No test file has ${JSON.stringify(part)} in its path.`)
+  process.exit(2)
+}
 
 setUp()
 ensurePrograms()
-packaged('Checking format and lint', '@biomejs/biome/bin/biome', ['ci', '--colors=off', '.'])
-packaged('Checking types', 'typescript/bin/tsc', ['-p', '.'])
-packaged('Checking that the core needs neither Node nor a page', 'typescript/bin/tsc', ['-p', 'src/core'])
-packaged('Checking that what runs in pages needs no Node', 'typescript/bin/tsc', ['-p', 'src/browser'])
-for (const example of ['dome-early', 'dome-api', 'night-desk']) {
-  packaged(`Checking types of ${example}`, 'typescript/bin/tsc', ['-p', `examples/${example}`])
+if (part === undefined) {
+  lint()
+  typecheck()
 }
-const files = ['', 'border/'].flatMap((folder) =>
-  readdirSync(join(root, 'tests', folder)).flatMap((file) => (file.endsWith('.test.ts') ? [folder + file] : [])),
-)
-step('Running tests', process.execPath, [
-  '--import',
-  'tsx',
-  '--test',
-  '--test-reporter=spec',
-  ...files.map((file) => `tests/${file}`),
-])
+const words = ['--import', 'tsx', '--test', '--test-reporter=spec', ...files.map((file) => join('tests', file))]
+step('Running tests', process.execPath, words)

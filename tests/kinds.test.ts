@@ -307,8 +307,8 @@ describe('kinds', () => {
     assert.deepEqual(
       refused.map(({ message }) => message),
       [
-        'POSITION is refused by a check of this project: ra: must not be negative.',
-        'EVEN is refused by a check of this project: ra: must not be negative.',
+        'POSITION does not pass a check of this project: ra: must not be negative.',
+        'EVEN does not pass a check of this project: ra: must not be negative.',
       ],
     )
     assert.throws(() => defineSettings({ wait: setting.duration(about, { default: -1 }) }), SettingsError)

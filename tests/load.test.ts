@@ -77,7 +77,7 @@ describe('loading', () => {
       '.env',
       `BIG=${'x'.repeat(1_000_000)}\n${Array.from({ length: 40 }, (_, i) => `V${i}=$BIG`).join('\n')}`,
     )
-    assert.throws(() => loadSettings(many, { root: project.root, environment: {} }), /grow beyond 16777216/)
+    assert.throws(() => loadSettings(many, { root: project.root, environment: {} }), /exceed 16777216/)
   })
 
   it('takes the stage from the call, MAPPA_STAGE, NODE_ENV or the definition', (context) => {

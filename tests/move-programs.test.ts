@@ -70,7 +70,7 @@ const PROGRAMS: Readonly<Record<string, Program>> = {
       'src/main.ts': `import { x } from '@/x.ts'\nconst At = (address: string) => (c: abstract new () => object) => console.log(address, c.name, x)\n@At('https://dome.fernhollow.example/turn')\nclass Dome {}\nconst mapsUrl: \`https://\${string}\` = 'https://maps.fernhollow.example/tonight'\nexport const domeKey: string = '${KEY}'\nconsole.log(Dome.name, mapsUrl, domeKey)\n`,
     },
     start: ['--import', TSX, 'src/main.ts'],
-    left: ['src/main.ts its type says exactly this text'],
+    left: ['src/main.ts its type is this exact literal'],
     typed: true,
   },
   'types that ask for one text or number, also in another file': {
@@ -138,7 +138,7 @@ const PROGRAMS: Readonly<Record<string, Program>> = {
       'tests/a.test.js': `import { apiKey } from '../a.js'\nconsole.log(apiKey === '${KEY}')\n`,
     },
     start: ['tests/a.test.js'],
-    left: ['tests/a.test.js it stands in a test'],
+    left: ['tests/a.test.js it is in a test'],
   },
   'code of clients, of a service worker and of a worker at the edge, which stays': {
     files: {
@@ -163,7 +163,7 @@ const PROGRAMS: Readonly<Record<string, Program>> = {
       'pack.config.js': `export default { devServer: { apiKey: '${KEY}' } }\n`,
     },
     start: ['--import', TSX, 'src/a.ts'],
-    left: ['pack.config.js the file is read by Node as it is'],
+    left: ['pack.config.js the file is run by Node directly'],
     typed: true,
   },
   'a workspace with one definition, started from a package': {
@@ -273,7 +273,10 @@ describe('a program that mappa move has gone through', () => {
       'src/main.ts': `const mapsUrl = 'https://maps.fernhollow.example/tonight'\nconst deskUrl = 'https://desk.fernhollow.example'\nconst apiKey = '${TOKEN}'\ndocument.title = mapsUrl + deskUrl + apiKey\n`,
     })
     const { stdout } = page.mappa(['move', '--all', '--yes', '--stage', 'production'])
-    assert.match(stdout, /src\/main\.ts:3:16 {2}\w+ {2}the file goes to the browser.*let a server do what needs it/)
+    assert.match(
+      stdout,
+      /src\/main\.ts:3:16 {2}\w+ {2}the file goes to the browser.*do the work that needs it on a server/,
+    )
     assert.match(stdout, /src\/main\.ts:2:17 {2}DESK_URL {2}DESK_URL is not public/)
     assert.match(
       read(page, 'src/main.ts'),

@@ -128,7 +128,7 @@ document.querySelector('h1')!.textContent = [visitor.unread, visitor.notice, vis
         filled.replace(/\{.*\}/, '[]'),
         /lacks the runtime setting visitor\.notice\.[\s\S]*lacks the runtime setting visitor\.mirror/,
       ],
-      [filled.replace('"foggy"', '["foggy"]'), /visitor\.notice is of another kind/],
+      [filled.replace('"foggy"', '["foggy"]'), /visitor\.notice has a value of another kind/],
       [filled.replace('"east"', '"north"'), /visitor\.mirror is of another kind/],
       [filled.replace('"east"', '"east","visitor.closes":"soon"'), /visitor\.closes is of another kind/],
     ]
@@ -165,7 +165,7 @@ document.querySelector('h1').textContent = settings.visitor.notice + Object.isFr
     const page = makePage(context)
     assert.throws(() => publicPayload({}), /publicPayload takes what loadSettings gave back/)
     const settings = await load(page, {})
-    assert.throws(() => fillPages(page.root, settings), /No page in .* has a place for runtime settings/)
+    assert.throws(() => fillPages(page.root, settings), /No page in .* has a placeholder for runtime settings/)
   })
 
   it('cost a page at most 1 kB of code, compressed', () => {
@@ -270,7 +270,7 @@ describe('serving', () => {
         `import definition from '../settings.definition.ts'\nconsole.log(definition)`,
         /Page code imports the definition/,
       ],
-      [`import { loadSettings } from 'mappa/node'\nconsole.log(loadSettings)`, /mappa\/node is for servers alone/],
+      [`import { loadSettings } from 'mappa/node'\nconsole.log(loadSettings)`, /mappa\/node is for servers only/],
       ['console.log(import.meta.env.DESK_KEY)', /reads import\.meta\.env\.DESK_KEY, and that setting is a secret/],
     ] as const) {
       page.write('src/main.ts', `${main}\n${line}\n`)

@@ -73,7 +73,7 @@ describe('rules', () => {
       problems.map(({ message }) => message),
       [
         'DOME_GUARD is not set, and is required because dome.motors is true. Who watches.',
-        'DOME_DRILL is set, and must not be while dome.motors is true and server.logLevel is "quiet" or "chatty".',
+        'DOME_DRILL is set, but must not be set while dome.motors is true and server.logLevel is "quiet" or "chatty".',
       ],
     )
     assert.deepEqual(codesOf(check(definition, 'development', { ...moving, DOME_GUARD: 'Fern' }).problems), [])
@@ -266,7 +266,7 @@ dome
     assert.equal(start('--version').stdout, '1.4.0\n')
     const refused = start('--dome-key=kq83-made-up')
     assert.deepEqual([refused.status, refused.stdout], [78, ''])
-    assert.match(refused.stderr, /--dome-key gives the secret DOME_KEY/)
+    assert.match(refused.stderr, /--dome-key passes the secret DOME_KEY/)
     assert.ok(!refused.stderr.includes('kq83'))
   })
 

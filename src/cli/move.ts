@@ -128,7 +128,7 @@ function wishesOf(chosen: ReadonlyMap<Finding, Wish>) {
 }
 
 function stageOf(definition: Definition | null, { stage }: CommonOptions): string {
-  return stageFor({ stages: definition?.stages ?? DEFAULT_STAGES }, { stage }).stage
+  return stageFor({ stages: definition?.stages ?? DEFAULT_STAGES }, stage === undefined ? {} : { stage }).stage
 }
 
 /** The definition, relative to the root; where there is none, the place at which one begins. */

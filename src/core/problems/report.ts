@@ -37,7 +37,7 @@ export interface Paint {
 export interface ReportOptions {
   readonly paint?: Paint
   /** Width to fold lines to, in characters; lines are not folded if left out. */
-  readonly width?: number
+  readonly width?: number | undefined
   /** Changes the path of a file into the one to show. */
   readonly fileLabel?: (file: string) => string
   /** How many problems to write out for one file; the rest are counted. 25 if left out. */

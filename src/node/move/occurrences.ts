@@ -66,6 +66,7 @@ export function occurrencesIn(text: string, file: string, wanted: readonly Wante
       if (alone) add(found, text, template, cooked, above.slice(0, -1), wanted)
       else add(found, text, node, cooked, above, wanted)
     }
+    return true
   })
   return applySuppressions(found, text)
 }

@@ -50,6 +50,7 @@ export function readJavaScript(text: string, file: string): Source | null {
         reads.push({ name, needed, built, file, line, column: column + 1 })
       }
     }
+    return true
   })
   const kept = reads.flatMap(({ needed }) => (typeof needed === 'boolean' ? [] : [needed.keptAs]))
   const tested = onlyTested(tree, new Set(kept))

@@ -40,8 +40,8 @@ export function addressBorder(session: Session): Plugin[] {
         filter: { id: STYLES },
         // What another plugin would make of it could hold lines of that file, errors included.
         handler(code, id) {
-          if (this.environment.config.consumer === 'client' && isWrong(code, id, 'styles'))
-            return { code: '', map: null }
+          const isRefused = this.environment.config.consumer === 'client' && isWrong(code, id, 'styles')
+          return isRefused ? { code: '', map: null } : null
         },
       },
     },

@@ -31,12 +31,13 @@ export function htmlReads(session: Session): Plugin {
         const { round } = session
         const { html: replaced, problems } = replaceIn(html, filename, session)
         if (problems.length === 0) return replaced
-        if (server === undefined) addProblems(session.crossings, problems)
-        else {
-          tell(problems, session, round)
-          const { problemDocument } = await import('../serving/problem-page.ts')
-          return problemDocument(askOf(session.config!))
+        if (server === undefined) {
+          addProblems(session.crossings, problems)
+          return html
         }
+        tell(problems, session, round)
+        const { problemDocument } = await import('../serving/problem-page.ts')
+        return problemDocument(askOf(session.config!))
       },
     },
   }

@@ -52,12 +52,13 @@ export function pageCode(session: Session): Plugin {
         session.replaced.add(id)
         if (problems.length === 0) return replaced as never
         // A build tells of all of them when everything is read.
-        if (config.command === 'build') addProblems(session.crossings, problems)
-        else {
-          tell(problems, session, round)
-          const { problemCode } = await import('../serving/problem-page.ts')
-          return { code: problemCode(askOf(config)) + code, map: null }
+        if (config.command === 'build') {
+          addProblems(session.crossings, problems)
+          return null
         }
+        tell(problems, session, round)
+        const { problemCode } = await import('../serving/problem-page.ts')
+        return { code: problemCode(askOf(config)) + code, map: null }
       },
     },
   }

@@ -1,0 +1,17 @@
+import { packaged } from './steps.mjs'
+
+const EXAMPLES = ['dome-early', 'dome-api', 'night-desk']
+
+/** Checks format and lint. */
+export function lint() {
+  packaged('Checking format and lint', '@biomejs/biome/bin/biome', ['ci', '--colors=off', '.'])
+}
+
+/** Checks the types of everything. The examples need what is built. */
+export function typecheck() {
+  packaged('Checking types', 'typescript/bin/tsc', ['-p', '.'])
+  packaged('Checking that the core needs neither Node nor a page', 'typescript/bin/tsc', ['-p', 'src/core'])
+  packaged('Checking that code for pages needs no Node', 'typescript/bin/tsc', ['-p', 'src/browser'])
+  for (const example of EXAMPLES)
+    packaged(`Checking types of ${example}`, 'typescript/bin/tsc', ['-p', `examples/${example}`])
+}

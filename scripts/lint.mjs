@@ -1,0 +1,6 @@
+// npm run lint
+import { lint } from './checks.mjs'
+import { install } from './steps.mjs'
+
+install()
+lint()
