@@ -37,7 +37,7 @@ try {
   const server = await createServer({ root: desk.root, mode: 'development', logLevel: 'silent' })
   await server.listen()
   await page.goto(server.resolvedUrls!.local[0]!)
-  // The folder of this machine says nothing to a reader.
+  // The directory of this machine says nothing to a reader.
   const shown = `document.querySelector('footer p code').textContent = '/srv/fernhollow/night-desk'`
   await page.evaluate(shown)
   await page.screenshot({ path: join(SHOTS, 'problem-page.png') })

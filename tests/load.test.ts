@@ -18,7 +18,7 @@ const definition = defineSettings({
 const COMPLETE = 'DOME_URL=https://dome.fernhollow.example\nDOME_KEY=made-up-for-tests\n'
 const SECRET = 'kq83-made-up-vzpw'
 
-/** Loads and gives back the values, or the problems. */
+/** Loads and returns the values, or the problems. */
 function load(root: string, environment: Record<string, string> = {}, stage?: string) {
   const notices: Problem[] = []
   try {
@@ -215,10 +215,10 @@ describe('loading', () => {
     mkdirSync(join(root, '.env.local'))
     symlinkSync('nowhere', join(root, '.env.development'))
     write('.env.development.local', Buffer.from('DOME_MOTORS=yes', 'utf16le'))
-    assert.deepEqual(codesOf(load(root).problems), ['file-is-folder', 'file-link-broken', 'utf16-text'])
+    assert.deepEqual(codesOf(load(root).problems), ['file-is-directory', 'file-link-broken', 'utf16-text'])
     write('.env.staging', Buffer.from('A=\xff', 'latin1'))
     run('mkfifo', ['.env.staging.local'], root)
-    assert.deepEqual(codesOf(load(root, {}, 'staging').problems), ['file-is-folder', 'not-utf8', 'file-not-regular'])
+    assert.deepEqual(codesOf(load(root, {}, 'staging').problems), ['file-is-directory', 'not-utf8', 'file-not-regular'])
     assert.deepEqual(codesOf(load(join(root, 'nowhere')).problems), ['missing', 'missing', 'root-missing'])
   })
 

@@ -195,7 +195,7 @@ const PROGRAMS: Readonly<Record<string, Program>> = {
   },
 }
 
-/** Makes the project, moves everything in it, and gives back what it printed before and after. */
+/** Makes the project, moves everything in it, and returns what it printed before and after. */
 function move(context: TestContext, program: Program) {
   const project = makeProject(context, { '.gitignore': 'dist\n', ...program.files })
   project.git('init')

@@ -283,7 +283,7 @@ dome
     assert.equal(load(project.root, []).values, null)
     rmSync(join(project.root, 'mounted/DOME_KEY'))
     mkdirSync(join(project.root, 'mounted/DOME_KEY'))
-    assert.deepEqual(load(project.root, []).codes, ['file-is-folder'])
+    assert.deepEqual(load(project.root, []).codes, ['file-is-directory'])
   })
 
   it('are watched, and the last good values stay while new ones are wrong', async (context) => {

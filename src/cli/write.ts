@@ -24,7 +24,7 @@ interface WriteOptions extends CommonOptions {
 interface Derived {
   readonly name: string
   readonly summary: string
-  /** The files it goes into, relative to the root, with their texts; `beside` is the folder of the definition, `file` its whole path. */
+  /** The files it goes into, relative to the root, with their texts; `beside` is the directory of the definition, `file` its absolute path. */
   readonly files: (
     definition: Definition,
     beside: string,

@@ -8,12 +8,12 @@ import { fs, path } from './builtin.ts'
 const LARGEST = 1024 * 1024
 
 /**
- * A folder with one file for each variable, as orchestrators mount secrets, as a layer. A file bears the name of its variable,
- * in capitals or in small letters; one line end at its end is no part of the value, and `$` is just a character. A folder that is
+ * A directory with one file for each variable, as orchestrators mount secrets, as a layer. A file bears the name of its variable,
+ * in capitals or in small letters; one line end at its end is no part of the value, and `$` is just a character. A directory that is
  * not there is an absent layer, as on a machine where nothing is mounted.
  *
- * @param root the folder of the project, in which a relative path begins
- * @param folder the path as it was configured
+ * @param root the directory of the project, in which a relative path begins
+ * @param directory the path as it was configured
  * @param names the variables to look for
  */
 export function directoryLayer(root: string, folder: string, names: readonly string[]): Layer {
@@ -50,7 +50,7 @@ export function directoryLayer(root: string, folder: string, names: readonly str
 function readValue(whole: string, file: string, problems: Problem[]): string | null {
   try {
     const stats = fs.statSync(whole)
-    if (stats.isDirectory()) problems.push(problem('file-is-folder', { file }, { file }))
+    if (stats.isDirectory()) problems.push(problem('file-is-directory', { file }, { file }))
     else if (!stats.isFile()) problems.push(problem('file-not-regular', { file }, { file }))
     else if (stats.size > LARGEST) problems.push(problem('file-too-large', { size: stats.size }, { file }))
     else return decoded(fs.readFileSync(whole), file, problems)

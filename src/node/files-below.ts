@@ -2,10 +2,10 @@ import { fs, path } from './builtin.ts'
 import { statsOf } from './regular-file.ts'
 
 /**
- * Every file below a folder, by its whole path; of a file, itself. Links are not followed: one may lead out of the folder, or
+ * Every file below a directory, by its absolute path; of a file, itself. Links are not followed: one may lead out of the directory, or
  * round in a circle.
  *
- * @param start the whole path of a folder or a file
+ * @param start the absolute path of a directory or a file
  */
 export function* filesBelow(start: string): Generator<string> {
   if (!statsOf(start)?.isDirectory()) {

@@ -15,7 +15,7 @@ const { join } = path
 export interface LayerFiles {
   /** Four layers, lowest first. */
   readonly layers: readonly Layer[]
-  /** Files beside them whose names are probably mistaken; and a folder that can't be listed. */
+  /** Files beside them whose names are probably mistaken; and a directory that can't be listed. */
   readonly problems: readonly Problem[]
 }
 
@@ -23,7 +23,7 @@ export interface LayerFiles {
  * Reads the layer files of a stage. A file that is not there is an absent layer; one that can't be read is a
  * problem.
  *
- * @param root the folder of the project
+ * @param root the directory of the project
  * @param stage a stage of the definition
  * @param stages all stages of the definition
  */
@@ -54,7 +54,7 @@ function readLayer(root: string, file: string): Layer {
   const path = join(root, file)
   try {
     const stats = statSync(path)
-    if (stats.isDirectory()) return unreadable(file, problem('file-is-folder', { file }, { file }))
+    if (stats.isDirectory()) return unreadable(file, problem('file-is-directory', { file }, { file }))
     if (!stats.isFile()) return unreadable(file, problem('file-not-regular', { file }, { file }))
     if (stats.size > LARGEST_FILE) {
       return unreadable(file, problem('file-too-large', { size: stats.size }, { file }))
@@ -76,7 +76,7 @@ function unreadable(file: string, why: Problem): Layer {
 }
 
 function readProblem(path: string, file: string, error: NodeJS.ErrnoException): Problem {
-  // The name stands in its folder, so what does not exist is what it points to.
+  // The name stands in its directory, so what does not exist is what it points to.
   if (error.code === 'ENOENT' && !existsSync(path)) return problem('file-link-broken', { file }, { file })
   return refusedBySystem(error, file)
 }

@@ -39,7 +39,7 @@ export interface SourceOptions {
   readonly environment?: Readonly<Record<string, string | undefined>>
   /** Layers above all others, lowest first, such as one that a program makes itself. */
   readonly extraLayers?: readonly Layer[]
-  /** A folder with one file for each variable; that of the definition, if any, if left out. `null` for none. */
+  /** A directory with one file for each variable; that of the definition, if any, if left out. `null` for none. */
   readonly directory?: string | null
 }
 
@@ -64,7 +64,7 @@ export interface LoadOptions extends SourceOptions {
 
 /** Everything that was found out about one stage of a project. */
 export interface Inspection<D extends Definition = Definition> extends Resolution<D> {
-  /** The folder of the project. */
+  /** The directory of the project. */
   readonly root: string
   /** What decided that, in words. */
   readonly rootFrom: string
@@ -92,7 +92,7 @@ export function stageOf(settings: object): string {
 }
 
 /**
- * Loads the settings of a program: reads the layers, converts and checks everything, and gives back all values,
+ * Loads the settings of a program: reads the layers, converts and checks everything, and returns all values,
  * typed, frozen and complete. Synchronous, so that it can stand at the top of a module that others import.
  *
  * @param definition what `defineSettings` made

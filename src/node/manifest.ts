@@ -8,7 +8,7 @@ export interface Manifest {
   readonly devDependencies?: Readonly<Record<string, string>>
 }
 
-/** The `package.json` of a folder; empty where there is none, or a wrong one, which is npm's to complain about. */
+/** The `package.json` of a directory; empty where there is none, or a wrong one, which is npm's to complain about. */
 export function readManifest(folder: string): Manifest {
   try {
     if (!isRegularFile(path.join(folder, 'package.json'))) return {}

@@ -5,7 +5,7 @@ import { stageMeant } from '../core/problems/option-names.ts'
  * Finds files that lie where layer files belong and bear nearly their names: `.env.txt`, `env.production`,
  * `.env.prod`, `production.env`.
  *
- * @param present the names of the files in the folder
+ * @param present the names of the files in the directory
  * @param stage the stage that is looked at; files that mean another stage are left to that one
  * @param stages all stages
  */

@@ -31,7 +31,7 @@ function faultOf(file: string, shown: string): Problem | null {
   try {
     const stats = fs.statSync(file, { throwIfNoEntry: false })
     if (stats === undefined || stats.isFile()) return null
-    return problem(stats.isDirectory() ? 'file-is-folder' : 'file-not-regular', { file: shown }, { file: shown })
+    return problem(stats.isDirectory() ? 'file-is-directory' : 'file-not-regular', { file: shown }, { file: shown })
   } catch (error) {
     return refusedBySystem(error as NodeJS.ErrnoException, shown)
   }

@@ -4,7 +4,7 @@ import { MODULES_FILE, modulesFile } from '../core/derive/modules.ts'
 import { pageProblem } from '../core/problems/of-pages.ts'
 import type { Session } from './session.ts'
 
-/** Brings the declarations of the virtual modules up to date. A folder that can't be written to is no reason to stop. */
+/** Brings the declarations of the virtual modules up to date. A directory that can't be written to is no reason to stop. */
 export async function writeDeclarations({ look, options }: Session): Promise<void> {
   const { file, definition, root } = look
   if (options.writeTypes === false || file === null || definition === null) return

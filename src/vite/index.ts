@@ -32,7 +32,7 @@ const NO_PREFIX = 'MAPPA_HANDS_OUT_PUBLIC_SETTINGS_ALONE_'
  * The plugin for Vite. The stage is Vite's mode: development when serving, production when building, any stage with `--mode`.
  *
  * Everything is checked before a build begins, which fails with the whole report; while serving, the report stands in the place
- * of the page until it is mended. Pages import public settings from `virtual:mappa/browser`, servers all of them from
+ * of the page until it is fixed. Pages import public settings from `virtual:mappa/browser`, servers all of them from
  * `virtual:mappa/server`; page code that reaches the server side, and a page that holds a private value, fail the build.
  *
  * @throws {SettingsError} from Vite's own hooks, with everything that is wrong

@@ -10,9 +10,9 @@ export type Inlinable = (typeof INLINABLE)[number]
 
 /** Options of the plugin. */
 export interface MappaOptions {
-  /** The folder of the layer files, from Vite's root; the nearest one with a `package.json` at or above that if left out. */
+  /** The directory of the layer files, from Vite's root; the nearest one with a `package.json` at or above that if left out. */
   readonly root?: string
-  /** The file of the definition, from the folder of the layer files; found as commands find it if left out. */
+  /** The file of the definition, from the directory of the layer files; found as commands find it if left out. */
   readonly settings?: string
   /**
    * What existing page code may go on reading for a while, as in `import.meta.env.NIGHT_PLACES`: the texts of public settings

@@ -22,9 +22,9 @@ import type { MappaOptions } from './options.ts'
 
 /** What is known of a project's settings at one moment. */
 export interface Look {
-  /** The folder of the layer files. */
+  /** The directory of the layer files. */
   readonly root: string
-  /** The whole path of the definition; `null` where none was found. */
+  /** The absolute path of the definition; `null` where none was found. */
   readonly file: string | null
   readonly definition: Definition | null
   /** The settings of the stage; `null` where there is no definition or no such stage. */
@@ -33,16 +33,16 @@ export interface Look {
   readonly report: Report
   /** True where nothing is wrong that would keep a page from being built. */
   readonly usable: boolean
-  /** The files that change this: layers, the definition, and what it imports. Whole paths. */
+  /** The files that change this: layers, the definition, and what it imports. Absolute paths. */
   readonly files: readonly string[]
-  /** The definition and what it imports. Whole paths; empty where there is no definition. */
+  /** The definition and what it imports. Absolute paths; empty where there is no definition. */
   readonly parts: readonly string[]
 }
 
 /**
  * Looks at a project's settings. Throws nothing for what is wrong with them; it is in the report.
  *
- * @param viteRoot the root of Vite, a whole path
+ * @param viteRoot the root of Vite, an absolute path
  * @param mode the mode of Vite, which names the stage
  */
 export async function lookAt(viteRoot: string, mode: string, options: MappaOptions): Promise<Look> {

@@ -20,7 +20,7 @@ export interface Session {
    * Whoever asks is shown the problem; it does not keep others from opening the page.
    */
   readonly requested: Problem[]
-  /** The files that verdicts name, whole paths, with a text that is another one when the file has changed since. */
+  /** The files that verdicts name, absolute paths, with a text that is another one when the file has changed since. */
   readonly judged: Map<string, string>
   /** Counts how often all of that was taken back, since a file changed. What began to be checked before that is checked again. */
   round: number

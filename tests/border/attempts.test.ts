@@ -596,7 +596,7 @@ const MORE: readonly Attempt[] = [
   },
 ]
 
-/** A configuration with whole paths for its entries, which older versions ask for. */
+/** A configuration with absolute paths for its entries, which older versions ask for. */
 function placed(config: InlineConfig, root: string): InlineConfig {
   const input = config.build?.rollupOptions?.input
   if (input === undefined) return config

@@ -49,7 +49,7 @@ document.querySelector('h1')!.textContent =
 
 /** A project with a page, and a way to build it. */
 export interface PageProject extends Project {
-  /** Builds the page and gives back everything that was written, by name. */
+  /** Builds the page and returns everything that was written, by name. */
   readonly build: (config?: InlineConfig, options?: MappaOptions) => Promise<Record<string, string>>
 }
 
@@ -75,7 +75,7 @@ export function configOf(root: string, config: InlineConfig = {}, options: Mappa
   return { configFile: false, logLevel: 'silent', ...config, root: join(root, config.root ?? ''), plugins }
 }
 
-/** The texts of all files below a folder. */
+/** The texts of all files below a directory. */
 export function filesIn(folder: string): Record<string, string> {
   const names = readdirSync(folder, { recursive: true, withFileTypes: true }).filter((each) => each.isFile())
   return Object.fromEntries(

@@ -20,13 +20,13 @@ export default defineSettings({
 })
 `
 
-/** A folder with files, taken away when the test ends. */
+/** A directory with files, taken away when the test ends. */
 export interface Project {
   readonly root: string
   readonly write: (file: string, content: string | Uint8Array) => void
-  /** Runs the command in the folder. */
+  /** Runs the command in the directory. */
   readonly mappa: (words: readonly string[], environment?: Record<string, string>, input?: string) => Outcome
-  /** Runs git in the folder. */
+  /** Runs git in the directory. */
   readonly git: (...words: string[]) => string
 }
 
@@ -85,7 +85,7 @@ export function run(
   return { status, stdout, stderr }
 }
 
-/** Lets any user of the machine into a folder, so that a test can run as one without rights. */
+/** Lets any user of the machine into a directory, so that a test can run as one without rights. */
 export function openToAll(root: string): void {
   chmodSync(root, 0o755)
 }

@@ -8,7 +8,7 @@ const STAGES = { development: 'drill', staging: 'drill', production: 'open' } as
  * Plays the office that hands out keys: writes a new one for each stage into `.env.<stage>.local`, which belongs
  * to this machine. A file that is there already is left alone.
  *
- * @param root the folder of the example
+ * @param root the directory of the example
  * @returns the names of the files that were written
  */
 export function issueKeys(root: string): string[] {

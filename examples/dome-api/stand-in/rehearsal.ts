@@ -21,7 +21,7 @@ export interface Started {
   readonly stop: () => Promise<void>
 }
 
-/** A copy of the example in a temporary folder, with keys of its own and a running dome controller. */
+/** A copy of the example in a temporary directory, with keys of its own and a running dome controller. */
 export interface Rehearsal {
   readonly root: string
   readonly controller: Controller

@@ -6,7 +6,7 @@ import { join } from 'node:path'
  * Writes a made-up key for each stage into `.env.<stage>.local`, which belongs to this machine. A file that is there already
  * is left alone.
  *
- * @param root the folder of the example
+ * @param root the directory of the example
  */
 export function issueKeys(root: string): void {
   for (const stage of ['development', 'staging', 'production']) {

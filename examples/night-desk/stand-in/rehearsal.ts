@@ -13,7 +13,7 @@ export interface Desk {
   readonly stop: () => Promise<void>
 }
 
-/** A copy of the example in a temporary folder, with keys of its own. */
+/** A copy of the example in a temporary directory, with keys of its own. */
 export interface Rehearsal {
   readonly root: string
   /** Builds the page for a stage. */

@@ -62,7 +62,7 @@ function asFailure(error: NodeJS.ErrnoException & { path: string }): SettingsErr
   return new SettingsError({ title: 'Settings', stage: null, problems: [refusedBySystem(error, file)] })
 }
 
-/** Shows a path relative to the folder the command was called in, where that is no longer. */
+/** Shows a path relative to the directory the command was called in, where that is no longer. */
 export function labelFrom(root: string): (file: string) => string {
   const prefix = relative(process.cwd(), root)
   return (file) => (prefix === '' || file.startsWith('/') ? file : `${prefix}/${file}`)

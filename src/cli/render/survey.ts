@@ -29,7 +29,7 @@ export function printSurvey(survey: Survey, root: string, hasDefinition: boolean
   }
   if (findings.length > 0) {
     print(
-      `\n${paint.strong('mappa move')} moves them out of the code. To suppress a finding, add a comment: // mappa-ignore: <reason>`,
+      `\n${paint.strong('mappa move')} moves them to env files. To suppress a finding, add a comment: // mappa-ignore: <reason>`,
     )
   }
   print(paint.faint(`\nScanned ${files} file${files === 1 ? '' : 's'}.`))

@@ -24,8 +24,8 @@ export interface DefinitionOptions {
   /** What all variable names begin with, such as `FERN_`. */
   readonly prefix?: string
   /**
-   * A folder with one file for each variable, as orchestrators mount secrets: its files lie above all env files. A relative
-   * path begins in the project's folder.
+   * A directory with one file for each variable, as orchestrators mount secrets: its files lie above all env files. A relative
+   * path begins in the project's directory.
    */
   readonly directory?: string
 }

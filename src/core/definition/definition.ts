@@ -48,7 +48,7 @@ export interface Definition<Tree = unknown> {
   readonly stages: readonly string[]
   /** What all variable names begin with. */
   readonly prefix: string
-  /** A folder with one file for each variable, as secrets are mounted; `null` where there is none. */
+  /** A directory with one file for each variable, as secrets are mounted; `null` where there is none. */
   readonly directory: string | null
   /** The settings in the order in which they stand. */
   readonly settings: readonly Declaration[]

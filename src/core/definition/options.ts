@@ -51,7 +51,7 @@ const IN_SCOPE: Readonly<Record<Exclude<OptionScope, 'setting'>, ReadonlySet<str
 }
 
 /**
- * Checks each option that was given and gives back those that can be used.
+ * Checks each option that was given and returns those that can be used.
  *
  * @param path what messages call the setting
  * @param problems gets everything that is wrong

@@ -76,7 +76,7 @@ export interface CommonOptions<
   readonly formerly?: readonly string[]
   /** True, or what to use instead, for a setting that is on its way out; setting it is a notice. */
   readonly deprecated?: boolean | string
-  /** A check of the project's own, put after the constraints: a function that gives back true or what is wrong, or a schema. */
+  /** A check of the project's own, put after the constraints: a function that returns true or what is wrong, or a schema. */
   readonly check?: Check<Type>
   /** What is different in single stages: the default, the constraints, and `optional: false` for what is required there. */
   readonly stages?: Readonly<Record<string, StageRules<Given>>>

@@ -13,7 +13,7 @@ export interface EnvDocumentOptions {
 }
 
 /**
- * An env file, to read and to change. Keeps its text as it is: `String(document)` gives back the same text for every
+ * An env file, to read and to change. Keeps its text as it is: `String(document)` returns the same text for every
  * input. The dialect is described in `docs/env-file-format.md`.
  *
  * @example

@@ -1,13 +1,13 @@
 /**
  * The one order of layers, lowest to highest:
- * defaults · `.env` · `.env.local` · `.env.<stage>` · `.env.<stage>.local` · a folder with one file for each variable, where
+ * defaults · `.env` · `.env.local` · `.env.<stage>` · `.env.<stage>.local` · a directory with one file for each variable, where
  * configured · the process environment · flags of the command line.
  */
 
 /** The lowest layer: the defaults of the definition. */
 export const DEFAULTS = 'defaults'
 
-/** A folder with one file for each variable. */
+/** A directory with one file for each variable. */
 export const DIRECTORY = 'directory'
 
 /** The variables the process was started with. */

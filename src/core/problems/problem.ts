@@ -11,7 +11,7 @@ export type LoadingCode = keyof ReturnType<typeof catalogue>
 
 /** Where a problem is, and what it is about. All of it may be unknown. */
 export interface Place {
-  /** Path of the file, relative to the project root where it lies within it, with `/` between folders. */
+  /** Path of the file, relative to the project root where it lies within it, with `/` between directories. */
   readonly file?: string | null
   /** The layer, where it is no file: `the process environment`. */
   readonly layer?: string | null

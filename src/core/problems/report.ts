@@ -19,7 +19,7 @@ export interface Report {
   readonly title?: string
   /** The layers, lowest first. */
   readonly layers?: readonly LookedAt[]
-  /** The folder of the project. */
+  /** The directory of the project. */
   readonly root?: string
   /** What decided that, in words. */
   readonly rootFrom?: string

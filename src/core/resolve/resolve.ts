@@ -25,9 +25,9 @@ export interface ResolveOptions {
   readonly stage?: string
   /** The layers above the defaults, lowest first. */
   readonly layers?: readonly Layer[]
-  /** Tells whether there is a file or folder of a path, for settings that ask for it; they are not asked if left out. */
+  /** Tells whether there is a file or directory of a path, for settings that ask for it; they are not asked if left out. */
   readonly exists?: (path: string) => boolean
-  /** The folder in which relative paths begin, for messages. */
+  /** The directory in which relative paths begin, for messages. */
   readonly root?: string
   /** The day to hold ages against, as RFC 3339 writes it (`2026-11-23`); today, in UTC, if left out. */
   readonly today?: string

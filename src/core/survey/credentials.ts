@@ -15,7 +15,7 @@ export function keyInQuery(text: string): { readonly name: string; readonly valu
   return name !== undefined && value !== undefined && /\d|%/.test(value) ? { name, value } : null
 }
 
-/** An address that opens something by a key among its folders, as those of hooks do, or by a key for its user. */
+/** An address that opens something by a key among its directories, as those of hooks do, or by a key for its user. */
 export function isAddressWithKey(address: string): boolean {
   if (!/^\w+:\/\//.test(address)) return false
   const [, user = ''] = /^\w+:\/\/([^/?#@\s:]+)@/.exec(address) ?? []

@@ -1,6 +1,6 @@
 /** A place in a source file; line and column count from 1, offsets from 0, all in UTF-16 code units. */
 export interface SourcePlace {
-  /** Path of the file, relative to the root, with `/` between folders. */
+  /** Path of the file, relative to the root, with `/` between directories. */
   readonly file: string
   readonly line: number
   readonly column: number

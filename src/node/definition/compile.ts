@@ -20,8 +20,8 @@ interface Compiled {
  * them are. The JavaScript made from it is kept under `node_modules/.cache/mappa`, together with the text it was
  * made from: only when that text is still the same, to the letter, is it used again.
  *
- * @param file the whole path of the definition
- * @param root the folder of the project
+ * @param file the absolute path of the definition
+ * @param root the directory of the project
  * @param source its text; what the file holds if left out
  * @returns what the module exports, or `null` where it imports more or needs another way of loading
  * @throws whatever the definition throws

@@ -16,9 +16,9 @@ export const DEFINITION_FILES: readonly string[] = ['', 'src/'].flatMap((folder)
  * Finds the definition of a project: the file asked for, else the one that `package.json` names under
  * `"mappa": { "settings": "..." }`, else `settings.definition.*` in the root or in `src/`.
  *
- * @param root the folder of the project
+ * @param root the directory of the project
  * @param asked a path given by hand, relative to `from`; and what it was given as, `--settings` if left out
- * @returns the whole path of the file
+ * @returns the absolute path of the file
  * @throws {SettingsError} where there is none
  */
 export function findDefinition(root: string, asked?: { file: string; from: string; named?: string }): string {
@@ -27,7 +27,7 @@ export function findDefinition(root: string, asked?: { file: string; from: strin
   if (named !== null) return existing(resolve(root, named), named, 'package.json')
   const found = DEFINITION_FILES.find((file) => existsSync(join(root, file)))
   if (found !== undefined) return existing(join(root, found), found, 'its name')
-  const looked = ['settings.definition.ts', '.mts', '.js', '.mjs', `.json in ${root} and in its folder src`]
+  const looked = ['settings.definition.ts', '.mts', '.js', '.mjs', `.json in ${root} and in its directory src`]
   throw notFound(definitionFileProblem('definition-not-found', { looked }))
 }
 

@@ -6,8 +6,8 @@ const ENDINGS = ['', '.ts', '.mts', '.js', '.mjs', '.json', '/index.ts', '/index
 /**
  * The files that a definition is made of: itself, and those that it imports by relative paths, and they in turn.
  *
- * @param file the whole path of the definition
- * @returns whole paths, the definition first
+ * @param file the absolute path of the definition
+ * @returns absolute paths, the definition first
  */
 export function filesOfDefinition(file: string): string[] {
   const found = new Set([file])

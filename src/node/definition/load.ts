@@ -13,8 +13,8 @@ const { relative } = path
 /**
  * Loads a definition from its file: TypeScript, JavaScript or JSON.
  *
- * @param path the whole path of the file
- * @param root the folder of the project
+ * @param path the absolute path of the file
+ * @param root the directory of the project
  * @param text a source to take instead of what the file holds, to try it before it is written
  * @throws {SettingsError} where the file throws, exports something else, or holds a wrong definition
  */

@@ -23,7 +23,7 @@ const NO_COMMANDS = [
 /**
  * Asks the git that is installed.
  *
- * @param folder where to ask
+ * @param directory where to ask
  * @param words the words behind `git`
  * @param input what it reads from standard input
  * @returns its answer; `null` where there is no git
@@ -48,7 +48,7 @@ function ask(words: readonly string[], input?: string): GitAnswer | null {
   return error !== undefined || status === null ? null : { status, stdout }
 }
 
-/** The top folder of the repository that a folder lies in; `null` where there is none, or no git. */
+/** The top directory of the repository that a directory lies in; `null` where there is none, or no git. */
 export function repositoryOf(folder: string): string | null {
   const answer = git(folder, ['rev-parse', '--show-toplevel'])
   return answer?.status === 0 ? answer.stdout.replace(/\r?\n$/, '') : null

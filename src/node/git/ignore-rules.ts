@@ -14,7 +14,7 @@ export type IgnoreOutcome = 'ignored already' | 'ignored now' | 'no repository'
  * Makes sure that git ignores a file before a secret goes into it. Existing rules are respected: git itself says
  * whether the file is ignored, and rules are added only where it is not.
  *
- * @param root the folder of the project
+ * @param root the directory of the project
  * @param file the file, relative to it
  * @throws {SettingsError} where git tracks the file, so that no rule would help
  */
@@ -45,7 +45,7 @@ async function excludeHere(root: string): Promise<void> {
   await updateFile(file, (before) => withIgnoreRules(before ?? '', LOCAL_RULES))
 }
 
-/** Adds rules to the `.gitignore` of a folder, those that are not in it yet. */
+/** Adds rules to the `.gitignore` of a directory, those that are not in it yet. */
 export async function addIgnoreRules(root: string, rules: readonly string[]): Promise<void> {
   await updateFile(path.join(root, '.gitignore'), (before) => withIgnoreRules(before ?? '', rules))
 }

@@ -19,7 +19,7 @@ export interface GuardOptions {
   readonly history?: boolean
   /** True to check staged files only. */
   readonly staged?: boolean
-  /** Files and folders to search for secrets, such as built output; whole paths. */
+  /** Files and directories to search for secrets, such as built output; absolute paths. */
   readonly paths?: readonly string[]
 }
 
@@ -37,7 +37,7 @@ export interface GuardReport {
 /**
  * Looks for secrets where they must not be. Places and names are told, values never.
  *
- * @param root the folder of the project
+ * @param root the directory of the project
  */
 export async function guardProject(
   root: string,

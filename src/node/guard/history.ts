@@ -10,7 +10,7 @@ import { bytewise, hitsIn, type Needle } from './needles.ts'
  * the values of secrets in any version of any file and in any message. Each version of a file is read once, whichever
  * commits hold it. No value is ever a word of a command.
  *
- * @param root a folder of the repository
+ * @param root a directory of the repository
  * @param localFiles names of files that must never be committed
  */
 export async function checkHistory(

@@ -7,7 +7,7 @@ import { updateFile } from '../writing/update-file.ts'
 
 /** What became of the hook. */
 export interface HookOutcome {
-  /** The whole path of the hook. */
+  /** The absolute path of the hook. */
   readonly file: string
   readonly state: 'written' | 'added to' | 'there already'
 }
@@ -50,7 +50,7 @@ function placesIn(lines: string): string[] {
 /**
  * Sets a pre-commit hook that looks at what is staged. A hook that is there already is kept: the check goes before it.
  *
- * @param root the folder of the project, which may lie within the repository
+ * @param root the directory of the project, which may lie within the repository
  * @throws {SettingsError} where there is no repository, or a hook that is no shell script
  */
 export async function installHook(root: string): Promise<HookOutcome> {

@@ -13,11 +13,11 @@ export interface Searched {
 }
 
 /**
- * Looks for secrets in files and folders, such as built output; also within compressed files.
+ * Looks for secrets in files and directories, such as built output; also within compressed files.
  *
- * @param root the folder of the project, to which paths are shown
- * @param paths whole paths
- * @param own files in which the secrets are at home, by their whole paths
+ * @param root the directory of the project, to which paths are shown
+ * @param paths absolute paths
+ * @param own files in which the secrets are at home, by their absolute paths
  * @param problems gets every secret that was found, and every path that does not exist
  */
 export function searchOutput(

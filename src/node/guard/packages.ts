@@ -42,7 +42,7 @@ function packedFiles(output: string): string[] | null {
   }
 }
 
-/** Whether a Docker build in this folder would take an env file into its context. */
+/** Whether a Docker build in this directory would take an env file into its context. */
 export function checkDockerContext(root: string, envFiles: readonly string[]): PackageCheck {
   const builds = fs.readdirSync(root).some((file) => /^(.*\.)?Dockerfile(\..*)?$|^Containerfile$/i.test(file))
   if (!builds) return { problems: [], notScanned: null }

@@ -8,7 +8,7 @@ import type { Needle } from './needles.ts'
 /**
  * Looks at what the next commit would take along: layer files of one machine, and values of secrets.
  *
- * @param root a folder of the repository
+ * @param root a directory of the repository
  * @param localFiles names of files that must never be committed
  */
 export async function checkStaged(

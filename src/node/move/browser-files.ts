@@ -11,7 +11,7 @@ const OF_BROWSERS =
  * Finds the source files that pages load: the scripts of HTML files at the top of the project or in `src` and `public`,
  * and everything they import from it.
  *
- * @returns whole paths
+ * @returns absolute paths
  */
 export function browserFiles(root: string): ReadonlySet<string> {
   const found = new Set<string>()
@@ -44,7 +44,7 @@ const scriptsIn =
       )
   }
 
-/** The file that an import means: as it is written, with an ending, compiled from TypeScript, or a folder. */
+/** The file that an import means: as it is written, with an ending, compiled from TypeScript, or a directory. */
 function sourceAt(whole: string): string | null {
   const stem = whole.replace(/\.[cm]?jsx?$/, '')
   const endings = ['ts', 'tsx', 'js', 'jsx', 'mjs', 'mts']

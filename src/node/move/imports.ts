@@ -19,7 +19,7 @@ export interface SettingsImport {
  * What is added has the quotes, semicolons, line ends and kind of path that the file has.
  *
  * @param tree the file, parsed
- * @param file its whole path
+ * @param file its absolute path
  * @param moduleType what a file of this ending is by its package, where nothing in it tells
  */
 export function settingsImport(

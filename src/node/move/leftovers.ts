@@ -11,7 +11,7 @@ const LARGEST = 16 * 1024 * 1024
  * Finds where secrets stand that move, and will stand afterwards, whatever the file is: in comments, documents, data, and in
  * languages that are not changed.
  *
- * @param files every file of the project that ignore rules do not leave out, by whole paths
+ * @param files every file of the project that ignore rules do not leave out, by absolute paths
  * @param known the places that were looked at already
  */
 export function leftoversOf(

@@ -6,7 +6,7 @@ import { type EndingStyle, endingStyle, withEnding } from './import-paths.ts'
 
 /** The module of a project that loads its settings, for others to import. */
 export interface SettingsModule {
-  /** Its whole path. */
+  /** Its absolute path. */
   readonly file: string
   /** The name of the settings among its exports. */
   readonly exported: string
@@ -27,8 +27,8 @@ export const BROWSER_MODULE: SettingsModule = {
 /**
  * Finds the module that loads the settings, or drafts one beside the definition.
  *
- * @param definition the whole path of the definition
- * @param sources whole paths of the project's source files
+ * @param definition the absolute path of the definition
+ * @param sources absolute paths of the project's source files
  */
 export function settingsModule(definition: string, root: string, sources: readonly string[]): SettingsModule {
   const ending = projectEnding(root, sources)

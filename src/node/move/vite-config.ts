@@ -91,7 +91,7 @@ function configIn(node: unknown, body: readonly SyntaxNode[]): SyntaxNode | null
   }
 }
 
-/** What a function gives back, where it gives back one thing only. */
+/** What a function returns, where it returns one thing only. */
 function returned(inner: SyntaxNode): unknown {
   if (inner.type !== 'BlockStatement') return inner
   const found: unknown[] = []

@@ -6,12 +6,12 @@ import { filesBelow } from '../files-below.ts'
 import { replaceFile } from '../writing/replace-file.ts'
 
 /**
- * Puts the runtime settings into every built page of a folder that has a place for them, so that a host of plain files can
+ * Puts the runtime settings into every built page of a directory that has a place for them, so that a host of plain files can
  * serve it. Called again with other settings, it replaces them: one build serves every stage.
  *
- * @param folder the folder with the built pages, and folders in it
+ * @param directory the directory with the built pages, and directories in it
  * @param settings what `loadSettings` gave back, whole
- * @returns the pages that have the values now, relative to the folder
+ * @returns the pages that have the values now, relative to the directory
  * @throws {SettingsError} where no page has a place for them
  * @example
  * ```ts

@@ -90,7 +90,7 @@ export class SurveyCache {
     })
   }
 
-  /** Writes it down. A folder that can't be written to is no fault: everything is looked at again then. */
+  /** Writes it down. A directory that can't be written to is no fault: everything is looked at again then. */
   save(): void {
     // What was not looked at this time, because only a part of the project was, stays remembered.
     if (!this.#changed) return
@@ -143,7 +143,7 @@ function read(file: string): Map<string, Entry> {
   }
 }
 
-/** In the `node_modules` of the project where there is one, else in the user's folder for such things (XDG). */
+/** In the `node_modules` of the project where there is one, else in the user's directory for such things (XDG). */
 function placeFor(root: string): string {
   const modules = path.join(root, 'node_modules')
   if (fs.existsSync(modules)) return path.join(modules, '.cache/mappa/survey.json')

@@ -23,8 +23,8 @@ export interface SourceFiles {
  * `.gitignore` files are read here. Dependencies, build output and version control are left out, ignored or not: nothing in them
  * is for this project to change.
  *
- * @param root the folder of the project
- * @param starts absolute paths of files and folders; a file that is named is listed whatever the rules say
+ * @param root the directory of the project
+ * @param starts absolute paths of files and directories; a file that is named is listed whatever the rules say
  */
 export function sourceFiles(
   root: string,

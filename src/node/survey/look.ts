@@ -26,7 +26,7 @@ export const NOT_UNDERSTOOD = 'not understood'
 /**
  * Looks at one file of the sources.
  *
- * @param whole its whole path
+ * @param whole its absolute path
  * @param file the path to name in places
  * @param usage is shown the text, while it asks for more
  * @returns what was found; `null` for a file that is no source

@@ -21,7 +21,7 @@ export interface Survey {
 
 /** Options of {@link surveyProject}. */
 export interface SurveyOptions extends FileOptions {
-  /** Whole paths to look at; the whole project if left out. */
+  /** Absolute paths to look at; the whole project if left out. */
   readonly paths?: readonly string[]
   /** Is told how far it got, now and then. */
   readonly onProgress?: (done: number, all: number) => void

@@ -30,8 +30,8 @@ export const SECRET_MODE = 0o600
  * Changes a file as a whole: it is always either old or new, its mode stays, and a link stays a link to the file
  * that is changed. Two that change the same file at once wait for each other.
  *
- * @param file the whole path
- * @param change is given the text, or `null` where there is no file, and gives back the new text
+ * @param file the absolute path
+ * @param change is given the text, or `null` where there is no file, and returns the new text
  * @throws {SettingsError} where the file can't be changed; nothing has changed then
  */
 export async function updateFile(
@@ -173,7 +173,7 @@ export function asProblem(error: unknown, file: string): unknown {
     code === 'ELOCKED'
       ? writingProblem('file-busy', { file }, { file })
       : code === 'EISDIR'
-        ? problem('file-is-folder', { file }, { file })
+        ? problem('file-is-directory', { file }, { file })
         : writingProblem('file-unwritable', { file, reason: message.replace(/,.*$/s, '') }, { file })
   return new SettingsError({ title: 'Settings', stage: null, problems: [why] })
 }

@@ -17,7 +17,7 @@ export interface DerivedState {
  * Brings a file that derives from the definition up to date. One that is right already is not touched, so that nothing
  * that watches it is woken.
  *
- * @param file the whole path
+ * @param file the absolute path
  * @param text what belongs in it; line ends are those of the file that is there
  * @param verify true to find out only
  */

@@ -36,7 +36,7 @@ export function layerFileFor({ secret }: Declaration, { stage, local }: Target):
  * Writes one value into a layer file. It is converted and checked before anything is touched, and the file is
  * ignored by git before a secret is in it.
  *
- * @param root the folder of the project
+ * @param root the directory of the project
  * @param text the value as text; it is taken as it stands, `$` included
  * @param today the day to note above a setting that is to be replaced from time to time, as `2026-11-23`
  * @throws {SettingsError} where the value breaks a rule or the file can't be written; nothing has changed then

@@ -60,7 +60,7 @@ export interface Folders {
 /**
  * Finds the addresses in a file that lead to what no page may reach.
  *
- * @param file its whole path
+ * @param file its absolute path
  */
 export function addressesOffLimits(
   text: string,

@@ -20,7 +20,7 @@ const WIDEST = 90
  * Every place in a file where it names other modules: imports, re-exports, calls of `import` and `require`, `new URL` and
  * `import.meta.glob`. In a file that is no JavaScript, as of a framework, texts behind `from` and the like count.
  *
- * @param file the whole path
+ * @param file the absolute path
  */
 export function importSitesOf(file: string): ImportSite[] {
   let source: string

@@ -14,7 +14,7 @@ export interface Forbidden {
 
 /** Says of files and modules whether a page may reach them. */
 export interface OffLimits {
-  /** Of a file, by its whole path. */
+  /** Of a file, by its absolute path. */
   readonly file: (path: string) => Forbidden | null
   /**
    * Of a module, by its id as Vite has it: also a module that only stands for a file.

@@ -18,7 +18,7 @@ export function leakCheck(session: Session): Plugin {
   let valueFiles: ValueFiles
   /** What was searched, by its name in the output. */
   const searched = new Map<string, string>()
-  /** The folders that pages are served from. */
+  /** The directories that pages are served from. */
   const folders = new Set<string>()
   let check: typeof import('./search.ts')
   const look = (file: string, content: string | Uint8Array, folder?: string): Problem[] => {
@@ -119,7 +119,7 @@ export function leakCheck(session: Session): Plugin {
       order: 'post',
       sequential: true,
       handler() {
-        // Also what a server, built later, renders into the folder of the pages.
+        // Also what a server, built later, renders into the directory of the pages.
         if (folders.size === 0) return
         lookAtDisk()
         if (this.environment.config.consumer === 'client')

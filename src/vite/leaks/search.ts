@@ -144,12 +144,12 @@ export function leaksIn(
 
 /** A file that is ready to be served. */
 export interface ServedFile {
-  /** Its path from the folder, with `/` between folders. */
+  /** Its path from the directory, with `/` between directories. */
   readonly file: string
   readonly read: () => Buffer
 }
 
-/** The files below a folder that is served, also those that links lead to; none where there is no folder. */
+/** The files below a directory that is served, also those that links lead to; none where there is no directory. */
 export function servedFiles(folder: string): ServedFile[] {
   return [...reachableFrom(folder, new Set())].map((whole) => ({
     file: relative(folder, whole).replaceAll('\\', '/'),
@@ -157,7 +157,7 @@ export function servedFiles(folder: string): ServedFile[] {
   }))
 }
 
-/** Every file that a server finds below a folder. A link may lead round in a circle, so each folder is looked through once. */
+/** Every file that a server finds below a directory. A link may lead round in a circle, so each directory is looked through once. */
 function* reachableFrom(folder: string, seen: Set<string>): Generator<string> {
   const real = existsSync(folder) ? realpathSync(folder) : null
   if (real === null || seen.has(real)) return

@@ -40,7 +40,7 @@ export class ValueFiles {
    * What is wrong with one file; nothing where it holds no whole file of values.
    *
    * @param text what {@link bytewise} gives
-   * @param folder where it lies already, if it does
+   * @param directory where it lies already, if it does
    */
   problemsIn(file: string, text: string, folder?: string): Problem[] {
     const itself = folder === undefined ? null : offLimits(this.#look).file(join(folder, file))

@@ -6,7 +6,7 @@ import { refusals, type Session } from '../session.ts'
 import { askOf } from './requests.ts'
 import { tellRequested } from './verdicts.ts'
 
-/** Folders below which a server finds the files that are asked for. */
+/** Directories below which a server finds the files that are asked for. */
 export interface ServedFrom {
   readonly root: string
   readonly publicDir: string

@@ -2,7 +2,7 @@ import type { CommonOptions, ReadAt, Setting } from '../setting.ts'
 import { check, type StandardSchema } from './check.ts'
 import { kind } from './kind.ts'
 
-/** Makes a setting whose type is what a conversion or a schema gives back. */
+/** Makes a setting whose type is what a conversion or a schema returns. */
 export interface CustomMaker {
   <
     Type,

@@ -67,7 +67,7 @@ function faultIn(data: unknown) {
   return null
 }
 
-/** True for what JSON can write and gives back the same. */
+/** True for what JSON can write and returns the same. */
 function isData(value: unknown): boolean {
   if (value === undefined || typeof value === 'function') return false
   try {

@@ -14,7 +14,7 @@ export interface KindOption {
 export type Options = Readonly<Record<string, unknown>>
 
 /**
- * What a value can be. A kind is one file of this folder and one line in `index.ts`.
+ * What a value can be. A kind is one file of this directory and one line in `index.ts`.
  *
  * `Make` is the type of the function that makes a setting of this kind, `setting.port` for example.
  */

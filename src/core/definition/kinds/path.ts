@@ -5,11 +5,11 @@ import { kind } from './kind.ts'
 
 /** Options of paths. */
 export interface PathOptions extends TextConstraints {
-  /** True where the file or folder must be there when the program starts. Relative paths begin at the project's folder. */
+  /** True where the file or directory must be there when the program starts. Relative paths begin at the project's directory. */
   readonly mustExist?: boolean
 }
 
-/** A path of a file or folder, as it is written. */
+/** A path of a file or directory, as it is written. */
 export const path = /* @__PURE__ */ kind<string, Maker<string, PathOptions>>({
   name: 'path',
   says: ({ mustExist }) => (mustExist === true ? 'path of something that exists' : 'path'),

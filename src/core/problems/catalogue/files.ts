@@ -2,7 +2,7 @@ import { error, notice } from './entry.ts'
 
 /** What can be wrong with files and stages. */
 export const fileProblems = () => ({
-  'file-is-folder': error(
+  'file-is-directory': error(
     '{file} is a directory; a file is needed here.',
     'Move the directory away, or rename it. A container may have created it when it mounted {file} before the file existed.',
   ),
