@@ -89,14 +89,14 @@ describe('mappa guard', () => {
     assert.deepEqual([inside.status, codes(inside), inside.notScanned], [0, [], []])
     assert.deepEqual(inside.scanned, [
       '.env, .env.production.local',
-      '4 files that git tracks or would take along',
+      '4 files that git tracks or does not ignore',
       'every commit (1)',
     ])
     const staged = guard(made, '--staged')
     assert.deepEqual([staged.status, codes(staged)], [0, []])
   })
 
-  it('finds files that git would take along, and files that others can read', (context) => {
+  it('finds files that git does not ignore, and files that others can read', (context) => {
     const made = project(context, {
       '.gitignore': 'node_modules\n',
       '.env.local': '# empty\n',
@@ -237,7 +237,7 @@ describe('mappa guard', () => {
       },
       ['--staged'],
       ['secret-staged one.js', 'secret-staged two.js'],
-      /what is staged/,
+      /staged files/,
     ],
     [
       'staged files in UTF-16, compressed, and percent-encoded',
@@ -260,7 +260,7 @@ describe('mappa guard', () => {
       },
       ['--history'],
       ['secret-committed a.js'],
-      /every commit \(2\), also for 1 that the survey finds/,
+      /every commit \(2\), including 1 that the survey finds/,
     ],
     [
       'every name of a version in the history, also one with a line end in it',
@@ -280,7 +280,7 @@ describe('mappa guard', () => {
       (made) => made.write('.gitmodules', '[submodule "x"]\n'),
       [],
       [],
-      /submodules: call it in each/,
+      /submodules: run mappa guard in each/,
     ],
   ]
   for (const [what, change, words, expected, told] of inGit) {

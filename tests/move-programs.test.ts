@@ -215,7 +215,7 @@ function move(context: TestContext, program: Program) {
   return { project, before, after: start(), ...data, shown: stdout }
 }
 
-/** Every file that git would take along. */
+/** Every file that git does not ignore. */
 function taken({ root }: Project): string {
   const files = run('git', ['ls-files', '-z', '--cached', '--others', '--exclude-standard'], root).stdout.split('\0')
   return files

@@ -1,8 +1,8 @@
 import { createRequire } from 'node:module'
 import { fileURLToPath } from 'node:url'
 import { type Definition, isDefinition } from '../../core/definition/definition.ts'
-import { definitionFromJson } from '../../core/definition/json.ts'
 import { fs, path } from '../builtin.ts'
+import { definitionOfJsonFile } from './json-file.ts'
 import { loadingError, notExported } from './loading-error.ts'
 
 const { readFileSync } = fs
@@ -20,7 +20,7 @@ export function loadDefinitionNow(path: string, root: string): Definition {
   const file = relative(root, path).replaceAll('\\', '/')
   let exported: unknown
   try {
-    exported = path.endsWith('.json') ? definitionFromJson(JSON.parse(readFileSync(path, 'utf8'))) : run(path)
+    exported = path.endsWith('.json') ? definitionOfJsonFile(readFileSync(path, 'utf8'), file) : run(path)
   } catch (error) {
     throw loadingError(error, path, file)
   }

@@ -1,10 +1,10 @@
 import { fileURLToPath, pathToFileURL } from 'node:url'
 import { type Definition, isDefinition } from '../../core/definition/definition.ts'
-import { definitionFromJson } from '../../core/definition/json.ts'
 import { definitionFileProblem } from '../../core/problems/of-commands.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../builtin.ts'
 import { runCompiled } from './compile.ts'
+import { definitionOfJsonFile } from './json-file.ts'
 import { loadingError, notExported } from './loading-error.ts'
 
 const { readFileSync } = fs
@@ -23,7 +23,7 @@ export async function loadDefinition(path: string, root: string, text?: string):
   let exported: unknown
   try {
     exported = path.endsWith('.json')
-      ? definitionFromJson(JSON.parse(text ?? readFileSync(path, 'utf8')))
+      ? definitionOfJsonFile(text ?? readFileSync(path, 'utf8'), file)
       : await settled(run(path, root, text), file)
   } catch (error) {
     throw loadingError(error, path, file)

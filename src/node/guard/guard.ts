@@ -55,12 +55,12 @@ export async function guardProject(
   if (options.staged) {
     if (inRepository) {
       problems.push(...(await checkStaged(root, localFiles, needles)))
-      scanned.push('what is staged')
+      scanned.push('staged files')
     }
     return { problems, scanned, notScanned, values }
   }
   const files = envFilesOf(root, definition)
-  scanned.push(files.length === 0 ? 'no env file, since there is none' : files.map(({ file }) => file).join(', '))
+  scanned.push(files.length === 0 ? 'no env files: there are none' : files.map(({ file }) => file).join(', '))
   if (inRepository) problems.push(...checkIgnored(root, files))
   problems.push(...checkModes(root, files))
   for (const check of [
@@ -77,19 +77,19 @@ export async function guardProject(
     const own = new Set(files.map(({ file }) => path.join(fs.realpathSync(root), file)))
     const tracked = searchTracked(fs.realpathSync(root), definition, needles, own)
     problems.push(...tracked.problems)
-    scanned.push(`${tracked.files} file${tracked.files === 1 ? '' : 's'} that git tracks or would take along`)
+    scanned.push(`${tracked.files} file${tracked.files === 1 ? '' : 's'} that git tracks or does not ignore`)
     notScanned.push(...tracked.skipped)
     if (fs.existsSync(path.join(repositoryOf(root)!, '.gitmodules')))
-      notScanned.push('submodules: call it in each of them')
+      notScanned.push('submodules: run mappa guard in each of them')
   }
   if (options.history && inRepository) {
     const inCode = needlesInCode(root, definition, needles)
     problems.push(...(await checkHistory(root, localFiles, [...needles, ...inCode])))
     const count = new Set(inCode.map(({ name }) => name)).size
     const { seen, missing } = extentOf(root)
-    scanned.push(count === 0 ? seen : `${seen}, also for ${count} that the survey finds in the code`)
+    scanned.push(count === 0 ? seen : `${seen}, including ${count} that the survey finds in the code`)
     notScanned.push(...missing)
-  } else if (inRepository) notScanned.push('the history: --history does')
+  } else if (inRepository) notScanned.push('the history: add --history')
   const paths = options.paths ?? []
   if (paths.length > 0) {
     const found: Problem[] = []

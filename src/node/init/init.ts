@@ -73,7 +73,7 @@ export interface SetUp {
   readonly kept: readonly string[]
   /** How many settings the definition has. */
   readonly settings: number
-  /** Secrets that stood in files which git takes along and are in files of this machine now. */
+  /** Secrets that stood in files which git does not ignore and are in files of this machine now. */
   readonly moved: readonly OpenSecret[]
   /** Those that still stand there. */
   readonly open: readonly OpenSecret[]
@@ -86,7 +86,7 @@ export interface SetUp {
  * there already stays as it is; a second time changes nothing.
  *
  * @param stages the stages of the project
- * @param mayMove is asked whether secrets may move out of files that git takes along
+ * @param mayMove is asked whether secrets may move out of files that git does not ignore
  * @throws {SettingsError} where an existing definition is wrong, or a file can't be written
  */
 export async function setUpProject(

@@ -18,14 +18,14 @@ export interface OpenSecret {
   readonly contradicted: boolean
 }
 
-/** What was found in env files that git takes along. */
+/** What was found in env files that git does not ignore. */
 export interface OpenSecrets {
   readonly found: readonly OpenSecret[]
   readonly unread: readonly string[]
 }
 
 /**
- * Finds secrets in env files that git takes along: values of secret settings, and values that open something whatever they are
+ * Finds secrets in env files that git does not ignore: values of secret settings, and values that open something whatever they are
  * called.
  *
  * @param files env files of the project, relative to the root; copies of them, which nothing reads, are left to the guard

@@ -11,6 +11,10 @@ export const definitionFileProblems = () => ({
     "The definition {file} can't be loaded: {reason}",
     'Fix the file; it should do nothing but call defineSettings.',
   ),
+  'definition-not-json': error(
+    'The definition {file} is not valid JSON: {reason}.',
+    'Fix the file here. Every text and every name needs double quotes, and the last member has no comma after it.',
+  ),
   'definition-unsettled': error(
     'The definition {file} never finishes loading: a top-level await never settles.',
     'Remove the await; the file should do nothing but call defineSettings.',

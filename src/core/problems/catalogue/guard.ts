@@ -3,11 +3,11 @@ import { error, notice } from './entry.ts'
 /** Secrets where they must not be. */
 export const guardProblems = () => ({
   'secret-not-ignored': error(
-    '{file} holds secrets ({names}), and git does not ignore it: the next git add could add it.',
+    '{file} contains secrets ({names}), and git does not ignore it: git add would add it.',
     'Move the secrets into {local}, which git should ignore.',
   ),
   'local-secret-not-ignored': error(
-    '{file} holds secrets ({names}), and git does not ignore it: the next git add could add it.',
+    '{file} contains secrets ({names}), and git does not ignore it: git add would add it.',
     'Add {rule} to .gitignore.',
   ),
   'local-not-ignored': notice(
@@ -15,11 +15,11 @@ export const guardProblems = () => ({
     'Add {rule} to .gitignore.',
   ),
   'secret-tracked': error(
-    'git tracks {file}, which holds secrets ({names}).',
+    'git tracks {file}, which contains secrets ({names}).',
     'Run git rm --cached {file}, have git ignore it, and rotate the secrets: whoever has the repository has them.',
   ),
   'secret-readable': error(
-    '{file} holds secrets ({names}), and other users of this machine can read it.',
+    '{file} contains secrets ({names}), and other users of this machine can read it.',
     'Run chmod 600 {file}.',
   ),
   'env-file-committed': error(
@@ -51,7 +51,7 @@ export const guardProblems = () => ({
     'Add .env and .env.* to .dockerignore, and give the container its values when it starts.',
   ),
   'secret-in-tracked': error(
-    'The value of {name} is in {file}, which git tracks or would add{encoding}.',
+    'The value of {name} is in {file}, which git tracks or does not ignore{encoding}.',
     'Remove it, and read it from the settings instead: mappa move does both. Rotate {name} if it was ever committed.',
   ),
   'credential-in-env-file': error(
