@@ -200,7 +200,7 @@ describe('the definition file', () => {
       ['settings.definition.ts', 'export const settings = 1', 1, /exports no default/],
       ['settings.definition.mjs', 'export default 4100', 1, /exports a default that is a number/],
       ['settings.definition.mjs', `import './nowhere.mjs'`, 1, /can't be loaded/],
-      ['settings.definition.json', '{ "settings": ', 1, /can't be loaded/],
+      ['settings.definition.json', '{ "settings": ', 1, /not valid JSON/],
       [
         'settings.definition.json',
         '{ "settings": { "a": { "kind": "prot", "description": "x" } } }',

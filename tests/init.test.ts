@@ -2,7 +2,7 @@ import assert from 'node:assert/strict'
 import { existsSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
-import { DEFINITION, makeProject, type Project } from './support/project.ts'
+import { DEFINITION, makeProject, type Project, run } from './support/project.ts'
 import { atTerminal } from './support/terminal.ts'
 
 const read = ({ root }: Project, file: string) => readFileSync(join(root, file), 'utf8')
@@ -62,6 +62,8 @@ describe('mappa init', () => {
     assert.equal(first.status, 0)
     assert.match(first.stdout, /not a git repository/)
     assert.match(read(bare, 'settings.definition.mjs'), /defineSettings\(\{\n {2}\/\/ dome: \{/)
+    assert.match(first.stdout, /import \{ settings \} from '\.\/settings\.mjs'/)
+    assert.equal(run(process.execPath, ['settings.mjs'], bare.root).status, 0)
     assert.equal(bare.mappa(['check', '--all']).status, 0)
     const defined = makeProject(context, { 'settings.definition.ts': DEFINITION })
     const data = JSON.parse(defined.mappa(['init', '--json']).stdout)
@@ -72,6 +74,7 @@ describe('mappa init', () => {
       moved: [],
       open: [],
       unread: [],
+      module: null,
     })
     assert.equal(read(defined, 'settings.definition.ts'), DEFINITION)
     const broken = makeProject(context, { 'settings.definition.ts': 'export default 1' })
@@ -128,7 +131,7 @@ describe('mappa init', () => {
       0,
       (project) => {
         rmSync(join(project.root, 'package.json'))
-        rmSync(join(project.root, 'settings.definition.mjs'))
+        for (const file of ['settings.definition.mjs', 'settings.mjs']) rmSync(join(project.root, file))
         assert.equal(project.mappa(['init', '--yes']).status, 0)
         const { weather } = JSON.parse(read(project, 'settings.definition.json')).settings
         assert.deepEqual(weather, {

@@ -9,7 +9,11 @@ const WRONG: Readonly<Record<string, readonly [text: string, places: readonly st
   'an empty file': ['', ['1:1 definition-not-json'], /it is empty/],
   'a file of blanks': ['\n \n', ['1:1 definition-not-json'], /it is empty/],
   'a brace that is not closed': ['{ "settings": {', ['1:16 definition-not-json'], /closing brace/],
-  'a comma too many': [`{\n  "settings": { ${PORT}, }\n}`, ['2:85 definition-not-json'], /a comma too many/],
+  'a comma too many': [
+    `{\n  "settings": { ${PORT}, }\n}`,
+    ['2:85 definition-not-json'],
+    /comma before it is one too many/,
+  ],
   'a comma too few': ['{ "settings": {}\n  "stages": [] }', ['2:3 definition-not-json'], /a comma is expected/],
   'a comment': ['{\n  // why\n  "settings": {} }', ['2:3 definition-not-json'], /no comments/],
   'single quotes': ["{ 'settings': {} }", ['1:3 definition-not-json'], /double quotes/],

@@ -20,12 +20,12 @@ export function printLook({ definition, envFiles, reads, usesVite }: ProjectLook
 
 /** Says what was written, and what comes next. */
 export function printSetUp(
-  { written, kept, settings, moved, open, unread }: SetUp,
+  { written, kept, settings, moved, open, unread, module }: SetUp,
   { inRepository, definition, place }: ProjectLook,
   { json }: { json?: boolean },
 ): void {
   if (json) {
-    printJson({ written, kept, settings, moved, open, unread })
+    printJson({ written, kept, settings, moved, open, unread, module })
     return
   }
   const { paint, print } = out
@@ -56,7 +56,7 @@ export function printSetUp(
   if (written.length === 0) return
   const file = definition ?? place
   print(`\nNext steps:
-  Read ${file}: are kinds, secrets and descriptions right?
-  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
+  Check ${file}: are kinds, secrets and descriptions right?
+${module === null ? '' : `  Use settings in your code: ${paint.strong(`import { settings } from './${module}'`)}\n`}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
   Find what is still in the code with ${paint.strong('mappa survey')}, and secrets in git with ${paint.strong('mappa guard --history')}.`)
 }

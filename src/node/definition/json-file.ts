@@ -11,8 +11,8 @@ const { createRequire } = process.getBuiltinModule('node:module')
 const REASONS: Readonly<Record<string, string>> = {
   InvalidSymbol: 'there is a word that JSON does not have; a text needs double quotes',
   InvalidNumberFormat: 'there is an invalid number',
-  PropertyNameExpected: 'a name in double quotes is expected; there may be a comma too many before this',
-  ValueExpected: 'a value is expected; there may be a comma too many before this',
+  PropertyNameExpected: 'a name in double quotes is expected',
+  ValueExpected: 'a value is expected',
   ColonExpected: 'a colon is expected',
   CommaExpected: 'a comma is expected',
   CloseBraceExpected: 'a closing brace } is expected',
@@ -39,7 +39,7 @@ export function definitionOfJsonFile(text: string, file: string): Definition {
   const first = errors[0]
   if (first !== undefined || tree === undefined) {
     const isEmpty = first === undefined || text.trim() === ''
-    const reason = isEmpty ? 'it is empty' : (REASONS[parser.printParseErrorCode(first.error)] ?? 'it is invalid')
+    const reason = isEmpty ? 'it is empty' : reasonOf(parser.printParseErrorCode(first.error), text, first.offset)
     const place = { file, ...placeAt(text, isEmpty ? 0 : first.offset) }
     throw new SettingsError({
       stage: null,
@@ -54,6 +54,11 @@ export function definitionOfJsonFile(text: string, file: string): Definition {
     const problems = error.problems.map((each) => locate(each, { file, ...placeOf(each, text, find) }))
     throw new SettingsError({ ...error.report, problems })
   }
+}
+
+function reasonOf(code: string, text: string, offset: number): string {
+  const reason = REASONS[code] ?? 'it is invalid'
+  return text.slice(0, offset).trimEnd().endsWith(',') ? `${reason}, or the comma before it is one too many` : reason
 }
 
 /** The members that problems are about whose details do not name one. */

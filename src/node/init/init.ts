@@ -13,7 +13,9 @@ import { definitionPlace } from '../definition/place.ts'
 import { ignoredAmong, repositoryOf } from '../git/git.ts'
 import { addIgnoreRules, ensureIgnored } from '../git/ignore-rules.ts'
 import { packagesOf } from '../manifest.ts'
+import { settingsModule } from '../move/settings-module.ts'
 import { mustBeRegular } from '../regular-file.ts'
+import { sourceFiles } from '../survey/files.ts'
 import { surveyProject } from '../survey/survey.ts'
 import { updateFile } from '../writing/update-file.ts'
 import { writeDerived } from '../writing/write-derived.ts'
@@ -79,6 +81,8 @@ export interface SetUp {
   readonly open: readonly OpenSecret[]
   /** Env files with errors, which may hold more of them. */
   readonly unread: readonly string[]
+  /** The module to import settings from, relative to the root; `null` if none was written. */
+  readonly module: string | null
 }
 
 /**
@@ -102,11 +106,13 @@ export async function setUpProject(
     ;(changed ? written : kept).push(file)
   }
   const file = look.definition ?? look.place
+  let module: string | null = null
   if (look.definition === null) {
     const draft = draftDefinition(root, look, stages)
     // What can't be loaded would keep every later command from its work.
     await loadDefinition(path.join(root, file), root, draft)
     await write(file, draft)
+    module = file.endsWith('.json') ? null : await writeModule(root, file, write)
   } else kept.push(file)
   const definition = await loadDefinition(path.join(root, file), root)
   for (const stage of definition.stages) {
@@ -123,7 +129,20 @@ export async function setUpProject(
   const example = await writeDerived(path.join(root, '.env.example'), exampleFile(definition), false)
   ;(example.written ? written : kept).push('.env.example')
   const open = found.filter((each) => !moved.includes(each))
-  return { written, kept, settings: definition.settings.length, moved, open, unread }
+  return { written, kept, settings: definition.settings.length, moved, open, unread, module }
+}
+
+/** Writes the module that loads the settings; `null` if the project has one. */
+async function writeModule(
+  root: string,
+  definition: string,
+  write: (file: string, text: string) => Promise<void>,
+): Promise<string | null> {
+  const { file, text } = settingsModule(path.join(root, definition), root, sourceFiles(root, [root]).files)
+  if (text === null) return null
+  const shown = path.relative(root, file).replaceAll('\\', '/')
+  await write(shown, text)
+  return shown
 }
 
 /** A definition of every variable that has a value in a file or is read by the code. */
