@@ -129,8 +129,8 @@ document.querySelector('h1')!.textContent = [visitor.unread, visitor.notice, vis
         /lacks the runtime setting visitor\.notice\.[\s\S]*lacks the runtime setting visitor\.mirror/,
       ],
       [filled.replace('"foggy"', '["foggy"]'), /visitor\.notice has a value of another kind/],
-      [filled.replace('"east"', '"north"'), /visitor\.mirror is of another kind/],
-      [filled.replace('"east"', '"east","visitor.closes":"soon"'), /visitor\.closes is of another kind/],
+      [filled.replace('"east"', '"north"'), /visitor\.mirror has a value of another kind/],
+      [filled.replace('"east"', '"east","visitor.closes":"soon"'), /visitor\.closes has a value of another kind/],
     ]
     const { page: shown, errors, heading } = await openPage(context, browser, url)
     for (const [changed, says] of cases) {
@@ -271,7 +271,7 @@ describe('serving', () => {
         /Page code imports the definition/,
       ],
       [`import { loadSettings } from 'mappa/node'\nconsole.log(loadSettings)`, /mappa\/node is for servers only/],
-      ['console.log(import.meta.env.DESK_KEY)', /reads import\.meta\.env\.DESK_KEY, and that setting is a secret/],
+      ['console.log(import.meta.env.DESK_KEY)', /reads import\.meta\.env\.DESK_KEY, but that setting is a secret/],
     ] as const) {
       page.write('src/main.ts', `${main}\n${line}\n`)
       await heading('The page: 1 error')
