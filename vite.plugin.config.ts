@@ -2,7 +2,7 @@ import { defineConfig } from 'vite'
 
 /** What the plugin needs only now and then: for code that reads variables, and where something is wrong or has to be written. */
 const SELDOM =
-  /src\/(vite\/(code\/(env-reads|page-imports|parse)|border\/(crossing|import-sites)|serving\/(problem-page|fill-answer))|node\/(source|writing|patterns)|core\/(index|init|derive\/(?!modules)|envfile\/(document|edit|quote|day)))/
+  /src\/(vite\/(code\/(env-reads|page-imports|parse)|border\/(violation|import-sites)|serving\/(problem-page|fill-answer))|node\/(source|writing|patterns)|core\/(index|init|derive\/(?!modules)|envfile\/(document|edit|quote|day)))/
 
 /**
  * Builds the plugin into `dist`, with copies of all that it needs in one file: everybody who starts Vite waits for it, and Node

@@ -5,7 +5,7 @@
  * @packageDocumentation
  */
 import type { Definition, RuntimeData } from '../core/definition/definition.ts'
-import { PAYLOAD_ID, type WireShape } from '../core/page/wire.ts'
+import { PAYLOAD_ID, type PayloadShape } from '../core/page/payload-schema.ts'
 import { RUNTIME_VALUE_TEXTS, type RuntimeValueCode } from '../core/problems/catalogue/runtime-values.ts'
 
 /**
@@ -23,7 +23,7 @@ import { RUNTIME_VALUE_TEXTS, type RuntimeValueCode } from '../core/problems/cat
  * settings.visitor.notice
  * ```
  */
-export function runtimeSettings<D extends Definition>(shape?: WireShape): RuntimeData<D> {
+export function runtimeSettings<D extends Definition>(shape?: PayloadShape): RuntimeData<D> {
   const values = runtimeValues(shape)
   const root: Record<string, unknown> = Object.create(null)
   for (const path in values) {
@@ -40,7 +40,7 @@ export function runtimeSettings<D extends Definition>(shape?: WireShape): Runtim
  *
  * @throws what {@link runtimeSettings} throws
  */
-export function runtimeValues(shape?: WireShape): Readonly<Record<string, unknown>> {
+export function runtimeValues(shape?: PayloadShape): Readonly<Record<string, unknown>> {
   const data = payload()
   const values: Record<string, unknown> = Object.create(null)
   let faults = ''

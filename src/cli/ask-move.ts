@@ -2,7 +2,7 @@ import { isPathKey } from '../core/definition/naming.ts'
 import { writingProblem } from '../core/problems/of-commands.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import type { Finding } from '../core/survey/findings.ts'
-import { visible } from '../core/text/visible.ts'
+import { escapeInvisible } from '../core/text/escape-invisible.ts'
 import { answered } from './interrupted.ts'
 
 /**
@@ -22,7 +22,7 @@ export async function askForFindings(
       const { file, line, column } = places[0]!
       const more = places.length > 1 ? ` and ${places.length - 1} more` : ''
       const answer = await select({
-        message: `${number}. ${visible(why)}, ${masked}, at ${visible(file)}:${line}:${column}${more}`,
+        message: `${number}. ${escapeInvisible(why)}, ${masked}, at ${escapeInvisible(file)}:${line}:${column}${more}`,
         choices: [
           { name: `move it, as ${path} (${name})`, value: 'move' },
           { name: 'move it to another path', value: 'path' },

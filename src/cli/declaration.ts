@@ -1,7 +1,7 @@
 import type { Declaration, Definition } from '../core/definition/definition.ts'
 import { problem } from '../core/problems/problem.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
-import { nearestOf } from '../core/text/near.ts'
+import { closestMatch } from '../core/text/closest-match.ts'
 
 /**
  * The setting that somebody named.
@@ -12,7 +12,7 @@ import { nearestOf } from '../core/text/near.ts'
 export function declarationOf({ settings }: Definition, asked: string): Declaration {
   const found = settings.find(({ name, path }) => name === asked || path === asked)
   if (found !== undefined) return found
-  const near = nearestOf(settings.flatMap(({ name, path }) => [name, path]))(asked)
+  const near = closestMatch(settings.flatMap(({ name, path }) => [name, path]))(asked)
   const shown = JSON.stringify(asked.slice(0, 80))
   throw new SettingsError({
     title: 'Settings',

@@ -7,7 +7,7 @@ import { movingProblem } from '../core/problems/of-commands.ts'
 import type { Problem } from '../core/problems/problem.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import type { Finding } from '../core/survey/findings.ts'
-import { nearestOf } from '../core/text/near.ts'
+import { closestMatch } from '../core/text/closest-match.ts'
 import { findDefinition } from '../node/definition/find.ts'
 import { definitionPlace } from '../node/definition/place.ts'
 import { planMove } from '../node/move/checked-plan.ts'
@@ -102,7 +102,7 @@ async function choose(
     if (yes || json || process.stdin.isTTY !== true) throw refusal([movingProblem('findings-not-chosen', {})])
     return askForFindings(findings)
   }
-  const nearest = nearestOf(findings.map(({ name }) => name))
+  const nearest = closestMatch(findings.map(({ name }) => name))
   const problems: Problem[] = []
   const named = asked.flatMap((each) => {
     const found = findings.find(({ number, name, path: own }) => [String(number), name, own].includes(each))

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto'
 import { writingProblem } from '../core/problems/of-commands.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
-import { visible } from '../core/text/visible.ts'
+import { escapeInvisible } from '../core/text/escape-invisible.ts'
 import type { OpenSecret } from '../node/init/relocate.ts'
 import { answered } from './interrupted.ts'
 
@@ -81,7 +81,7 @@ export async function askToMoveSecrets(secrets: readonly OpenSecret[]): Promise<
   const { confirm } = await import('@inquirer/prompts')
   const names = secrets.map(({ name, from, to }) => `${name} (${from} to ${to})`).join(', ')
   return answered(
-    () => confirm({ message: `Move secrets into files that git ignores: ${visible(names)}?`, default: true }),
+    () => confirm({ message: `Move secrets into files that git ignores: ${escapeInvisible(names)}?`, default: true }),
     unanswered,
   )
 }

@@ -15,7 +15,7 @@ import { isRegularFile } from './regular-file.ts'
 import { chooseRoot } from './root.ts'
 import { givenEnvironment, type ProcessEnvironment, processEnvironment, unclearValues } from './runtime-environment.ts'
 import { type ChosenStage, chooseStage } from './stage.ts'
-import { lookOf } from './terminal.ts'
+import { terminalStyle } from './terminal.ts'
 
 const { existsSync, readFileSync } = fs
 const { basename, join, resolve } = path
@@ -208,7 +208,7 @@ function namesOf({ settings }: Definition): string[] {
 /** Prints what `--help` or `--version` ask for, and ends the process. */
 function answer({ help, version }: ParsedFlags, definition: Definition, options: LoadOptions): void {
   if (!help && !version) return
-  const { paint, width } = lookOf(process.stdout)
+  const { paint, width } = terminalStyle(process.stdout)
   const program = basename(process.argv[1] ?? 'program')
   const { root } = chooseRoot(options.root)
   const text = help ? flagsHelp(definition, program, Math.min(width ?? 100, 100), paint) : versionOf(root)
@@ -238,5 +238,5 @@ function printNotices(_notices: readonly Problem[], report: Report): void {
 
 /** Prints a report to standard error. A program that loads its settings has nobody else to do it. */
 export function printReport(report: Report): void {
-  process.stderr.write(`${formatReport(report, lookOf(process.stderr))}\n`)
+  process.stderr.write(`${formatReport(report, terminalStyle(process.stderr))}\n`)
 }

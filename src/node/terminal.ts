@@ -2,7 +2,7 @@ import type { Paint } from '../core/problems/report.ts'
 import { util } from './builtin.ts'
 
 /** What a stream can show: colours, and how wide a line is. */
-export interface TerminalLook {
+export interface TerminalStyle {
   readonly paint: Paint & { readonly added: (text: string) => string }
   /** Width in characters; `undefined` where nobody watches and nothing is folded. */
   readonly width: number | undefined
@@ -14,7 +14,7 @@ export interface TerminalLook {
  *
  * @param stream standard output or standard error
  */
-export function lookOf(stream: NodeJS.WriteStream): TerminalLook {
+export function terminalStyle(stream: NodeJS.WriteStream): TerminalStyle {
   const { NO_COLOR, FORCE_COLOR, TERM } = process.env
   const forced = FORCE_COLOR !== undefined && FORCE_COLOR !== '' && FORCE_COLOR !== '0'
   const colour = !NO_COLOR && (forced || (stream.isTTY === true && TERM !== 'dumb'))

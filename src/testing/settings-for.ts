@@ -7,7 +7,7 @@ import { checkOptionNames, mustBeStage } from '../core/problems/option-names.ts'
 import { problemsOf } from '../core/problems/problem.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { resolveSettings } from '../core/resolve/resolve.ts'
-import { nearestOf } from '../core/text/near.ts'
+import { closestMatch } from '../core/text/closest-match.ts'
 
 type PathsIn<Node> = {
   [Key in keyof Node & string]: Node[Key] extends Setting<unknown, boolean, boolean, boolean, ReadAt>
@@ -62,7 +62,7 @@ const testingProblem = /* @__PURE__ */ problemsOf(testingProblems)
 /** What is given, as texts by variable name. */
 function textsOf(given: object, { settings }: Definition, stage: string): ReadonlyMap<string, string> {
   const declarations = new Map(settings.map((each) => [each.path, inStage(each, stage)]))
-  const nearest = nearestOf([...declarations.keys()])
+  const nearest = closestMatch([...declarations.keys()])
   const texts = new Map<string, string>()
   const problems = Object.entries(given).flatMap(([path, value]) => {
     const declaration = declarations.get(path)

@@ -18,7 +18,7 @@ import { leakCheck } from './leaks/build-leaks.ts'
 import { serveLeaks } from './leaks/serve-leaks.ts'
 import { checkOptions, type MappaOptions } from './options.ts'
 import { payloadPlaces } from './payload-places.ts'
-import { lookAt } from './project.ts'
+import { readProjectState } from './project.ts'
 import { previewing } from './serving/preview.ts'
 import { serving } from './serving/serve.ts'
 import type { Session } from './session.ts'
@@ -79,7 +79,7 @@ function checking(session: Session): Plugin {
     async config(config, { command, isPreview, mode }) {
       const faults = checkOptions(session.options)
       if (faults.length > 0) throw new SettingsError({ title: 'The plugin', stage: null, problems: faults })
-      session.look = await lookAt(resolve(config.root ?? '.'), mode, session.options)
+      session.look = await readProjectState(resolve(config.root ?? '.'), mode, session.options)
       if (command === 'build' && !session.look.usable) throw new SettingsError(session.look.report)
       if (isPreview !== true) await writeDeclarations(session)
       turnOffOwnReading(config)
@@ -112,7 +112,7 @@ function checking(session: Session): Plugin {
     },
     async buildStart() {
       if (!this.meta.watchMode || session.config?.command !== 'build') return
-      session.look = await lookAt(session.config.root, session.config.mode, session.options)
+      session.look = await readProjectState(session.config.root, session.config.mode, session.options)
       for (const file of session.look.files) this.addWatchFile(file)
       if (!session.look.usable) throw new SettingsError(session.look.report)
     },

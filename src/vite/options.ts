@@ -1,6 +1,6 @@
 import { pageProblem } from '../core/problems/of-pages.ts'
 import type { Problem } from '../core/problems/problem.ts'
-import { nearestOf } from '../core/text/near.ts'
+import { closestMatch } from '../core/text/closest-match.ts'
 
 /** The objects whose members existing code may go on reading. */
 export const INLINABLE = ['import.meta.env', 'process.env'] as const
@@ -53,7 +53,7 @@ export function checkOptions(given: MappaOptions): Problem[] {
   for (const [option, value] of Object.entries(given)) {
     const rule = Object.hasOwn(OPTIONS, option) ? OPTIONS[option as keyof MappaOptions] : undefined
     if (rule === undefined) {
-      problems.push(pageProblem('plugin-option-unknown', { option, options, near: nearestOf(options)(option) }))
+      problems.push(pageProblem('plugin-option-unknown', { option, options, near: closestMatch(options)(option) }))
     } else if (value !== undefined && !rule[1](value)) {
       problems.push(pageProblem('plugin-option-wrong', { option, needed: rule[0] }))
     }

@@ -1,6 +1,6 @@
 import type { IndexHtmlTransformContext, Plugin } from 'vite'
 import { hasPayloadPlace, payloadElement, payloadOf, withPayload } from '../core/page/payload.ts'
-import { PAYLOAD_ID } from '../core/page/wire.ts'
+import { PAYLOAD_ID } from '../core/page/payload-schema.ts'
 import { pageProblem } from '../core/problems/of-pages.ts'
 import { formatReport } from '../core/problems/report.ts'
 import { RUNTIME_ID } from './code/modules.ts'

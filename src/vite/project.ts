@@ -3,8 +3,8 @@ import { join, relative, resolve } from 'node:path'
 import type { Definition } from '../core/definition/definition.ts'
 import { layerFiles } from '../core/layers/order.ts'
 import { literalOf } from '../core/page/literal.ts'
+import { toPayload } from '../core/page/payload-schema.ts'
 import { publicFaults } from '../core/page/public-values.ts'
-import { toWire } from '../core/page/wire.ts'
 import { definitionFileProblem } from '../core/problems/of-commands.ts'
 import { pageProblem } from '../core/problems/of-pages.ts'
 import { mustBeStage } from '../core/problems/option-names.ts'
@@ -21,7 +21,7 @@ import type { ChosenStage } from '../node/stage.ts'
 import type { MappaOptions } from './options.ts'
 
 /** What is known of a project's settings at one moment. */
-export interface Look {
+export interface ProjectState {
   /** The directory of the layer files. */
   readonly root: string
   /** The absolute path of the definition; `null` where none was found. */
@@ -45,7 +45,7 @@ export interface Look {
  * @param viteRoot the root of Vite, an absolute path
  * @param mode the mode of Vite, which names the stage
  */
-export async function lookAt(viteRoot: string, mode: string, options: MappaOptions): Promise<Look> {
+export async function readProjectState(viteRoot: string, mode: string, options: MappaOptions): Promise<ProjectState> {
   const root = options.root === undefined ? findRoot(viteRoot) : resolve(viteRoot, options.root)
   let file: string | null = null
   let definition: Definition | null = null
@@ -116,7 +116,7 @@ function unfitForPages({ settings }: Inspection): Problem[] {
   return settings.flatMap(({ declaration, value, valid }) => {
     const { path, name, readAt } = declaration
     if (readAt === null || !valid || value === undefined) return []
-    const fits = readAt === 'build' ? literalOf(value) !== null : toWire(value) !== undefined
+    const fits = readAt === 'build' ? literalOf(value) !== null : toPayload(value) !== undefined
     return fits ? [] : [pageProblem('public-not-data', { path }, { setting: path, name })]
   })
 }

@@ -4,7 +4,7 @@ import type { Problem } from '../core/problems/problem.ts'
 import type { Report } from '../core/problems/report.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import type { MappaOptions } from './options.ts'
-import type { Look } from './project.ts'
+import type { ProjectState } from './project.ts'
 
 /** What the parts of the plugin share within one run of Vite. */
 export interface Session {
@@ -12,7 +12,7 @@ export interface Session {
   /** The configuration of Vite, as soon as it is known. */
   config: ResolvedConfig | null
   /** The settings as they were last looked at. */
-  look: Look
+  look: ProjectState
   /** What is wrong with code, found while it was read: the border, and reads without a value. */
   readonly crossings: Problem[]
   /**

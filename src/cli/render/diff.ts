@@ -1,4 +1,4 @@
-import { visible } from '../../core/text/visible.ts'
+import { escapeInvisible } from '../../core/text/escape-invisible.ts'
 import { loadDiff } from '../packages.ts'
 import { out } from './terminal.ts'
 
@@ -15,7 +15,7 @@ export function diffOf(file: string, before: string, after: string, context = 2)
   const lines = patch.split('\n').filter((line) => !/^(=+$|Index: )/.test(line))
   return lines
     .filter((line) => !line.startsWith('\\'))
-    .map((line) => visible(line))
+    .map((line) => escapeInvisible(line))
     .map((line) => {
       if (line.startsWith('+++') || line.startsWith('---')) return paint.strong(line)
       if (line.startsWith('+')) return paint.added(line)

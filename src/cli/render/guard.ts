@@ -1,7 +1,7 @@
 import { relative } from 'node:path'
 import { formatReport } from '../../core/problems/report.ts'
-import { fold } from '../../core/text/fold.ts'
-import { visible } from '../../core/text/visible.ts'
+import { escapeInvisible } from '../../core/text/escape-invisible.ts'
+import { wrapText } from '../../core/text/wrap.ts'
 import type { GuardReport } from '../../node/guard/guard.ts'
 import type { HookOutcome } from '../../node/guard/hook.ts'
 import { labelFrom } from './failure.ts'
@@ -24,7 +24,7 @@ export function printGuard(
   print('')
   const say = (what: string, list: readonly string[]) => {
     if (list.length === 0) return
-    const lines = fold(`${what}: ${visible(list.join('; '))}`, width ?? Number.POSITIVE_INFINITY, '', '  ')
+    const lines = wrapText(`${what}: ${escapeInvisible(list.join('; '))}`, width ?? Number.POSITIVE_INFINITY, '', '  ')
     print(lines.map(paint.faint).join('\n'))
   }
   say('Scanned', scanned)
@@ -42,7 +42,7 @@ export function printHook({ file, state }: HookOutcome, { json }: { json?: boole
     printJson({ file, state })
     return
   }
-  const name = out.paint.strong(visible(relative(process.cwd(), file)))
+  const name = out.paint.strong(escapeInvisible(relative(process.cwd(), file)))
   if (state === 'written')
     out.print(`${name} is installed: it checks staged files before each commit, for every package of this repository.`)
   else if (state === 'added to')

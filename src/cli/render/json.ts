@@ -1,6 +1,6 @@
 import type { Problem } from '../../core/problems/problem.ts'
 import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
-import { visibleJson } from '../../core/text/visible.ts'
+import { visibleJson } from '../../core/text/escape-invisible.ts'
 import type { Inspection } from '../../node/load.ts'
 import { out } from './terminal.ts'
 

@@ -1,6 +1,6 @@
 import { maskEnvText, maskSecrets } from '../../core/move/mask.ts'
 import type { Finding } from '../../core/survey/findings.ts'
-import { visible } from '../../core/text/visible.ts'
+import { escapeInvisible } from '../../core/text/escape-invisible.ts'
 import type { CheckedPlan } from '../../node/move/checked-plan.ts'
 import type { MovePlan } from '../../node/move/plan.ts'
 import type { FileChange } from '../../node/writing/update-files.ts'
@@ -53,7 +53,9 @@ export function printMoved(plan: CheckedPlan, root: string): void {
       `Pages now read virtual:mappa/browser: add mappa() of 'mappa/vite' to the plugins of ${paint.strong(plan.pluginMissing)}.`,
     )
   for (const { file, line, message } of plan.typeFaults)
-    next.push(`The type check of the project now fails at ${visible(label(file))}:${line}: ${visible(message)}`)
+    next.push(
+      `The type check of the project now fails at ${escapeInvisible(label(file))}:${line}: ${escapeInvisible(message)}`,
+    )
   if (as === 'environment') {
     next.push(`The code reads its environment: ${paint.strong('node --import mappa/preload')} loads it from the files.`)
   }
@@ -133,8 +135,8 @@ function leftLines({ left, moved }: MovePlan, label: (file: string) => string): 
   const { paint } = out
   const names = new Map(moved.map(({ finding, declaration }) => [finding, declaration.name]))
   const lines = left.map(({ finding, name, file, line, column, obstacle }) => {
-    const place = `${visible(label(file))}:${line}:${column}`
-    return `  ${place}  ${paint.strong(name ?? names.get(finding) ?? finding.name)}  ${visible(obstacle ?? '')}`
+    const place = `${escapeInvisible(label(file))}:${line}:${column}`
+    return `  ${place}  ${paint.strong(name ?? names.get(finding) ?? finding.name)}  ${escapeInvisible(obstacle ?? '')}`
   })
   return [paint.notice(`Not moved, to change by hand:`), ...lines]
 }

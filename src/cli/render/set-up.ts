@@ -1,4 +1,4 @@
-import { visible } from '../../core/text/visible.ts'
+import { escapeInvisible } from '../../core/text/escape-invisible.ts'
 import type { ProjectLook, SetUp } from '../../node/init/init.ts'
 import type { OpenSecret } from '../../node/init/relocate.ts'
 import { printJson } from './json.ts'
@@ -15,7 +15,7 @@ export function printLook({ definition, envFiles, reads, usesVite }: ProjectLook
       : `${reads.length} variable${reads.length === 1 ? '' : 's'} that the code reads`,
     ...(usesVite ? ['Vite'] : []),
   ]
-  print(paint.faint(`Found: ${visible(found.join('; '))}.`))
+  print(paint.faint(`Found: ${escapeInvisible(found.join('; '))}.`))
 }
 
 /** Says what was written, and what comes next. */

@@ -3,7 +3,7 @@ import type { Candidate } from '../../core/layers/merge.ts'
 import { formatReport } from '../../core/problems/report.ts'
 import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
 import { displayValue } from '../../core/secret/display.ts'
-import { visible } from '../../core/text/visible.ts'
+import { escapeInvisible } from '../../core/text/escape-invisible.ts'
 import { type Inspection, reportOf } from '../../node/load.ts'
 import { loadTable } from '../packages.ts'
 import { labelFrom } from './failure.ts'
@@ -65,7 +65,7 @@ export function printLayersOf(inspection: Inspection, setting: ResolvedSetting, 
   const candidates = setting.candidates()
   const winner = candidates[0]
   print(`${paint.strong(declaration.name)} ${paint.faint(`(${declaration.path}, ${describe(setting)})`)}`)
-  print(`${visible(declaration.description)}\n`)
+  print(`${escapeInvisible(declaration.description)}\n`)
   const rows = inspection.layers.map((layer) => {
     const candidate = candidates.find((each) => each.layer === layer)
     if (candidate === undefined) return ['', layer.title, paint.faint(absence(layer.state))]
@@ -132,7 +132,7 @@ function fromOf(
   if (origin === null) return ''
   const candidate = candidates().find((each) => each.origin.layer === origin.layer)
   const title = candidate?.layer.title ?? layers.find((layer) => layer.id === origin.layer)?.title ?? origin.layer
-  return visible(originLabel({ ...origin, file: origin.file === null ? null : label(origin.file) }, title))
+  return escapeInvisible(originLabel({ ...origin, file: origin.file === null ? null : label(origin.file) }, title))
 }
 
 function kindOf({ declaration }: Pick<ResolvedSetting, 'declaration'>): string {
@@ -159,7 +159,9 @@ function setOn({ candidates, origin }: ResolvedSetting): string | null {
 
 function labelled(candidate: Candidate, label: (file: string) => string): string {
   const { origin, layer } = candidate
-  return visible(originLabel({ ...origin, file: origin.file === null ? null : label(origin.file) }, layer.title))
+  return escapeInvisible(
+    originLabel({ ...origin, file: origin.file === null ? null : label(origin.file) }, layer.title),
+  )
 }
 
 function absence(state: string): string {

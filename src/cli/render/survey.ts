@@ -1,6 +1,6 @@
 import type { Finding } from '../../core/survey/findings.ts'
 import type { Read } from '../../core/survey/reads.ts'
-import { visible } from '../../core/text/visible.ts'
+import { escapeInvisible } from '../../core/text/escape-invisible.ts'
 import type { Survey } from '../../node/survey/survey.ts'
 import { labelFrom } from './failure.ts'
 import { printJson } from './json.ts'
@@ -34,7 +34,7 @@ export function printSurvey(survey: Survey, root: string, hasDefinition: boolean
   }
   print(paint.faint(`\nScanned ${files} file${files === 1 ? '' : 's'}.`))
   for (const { file, why } of skipped.slice(0, MOST_PLACES))
-    print(paint.faint(`Skipped ${visible(label(file))}: ${why}.`))
+    print(paint.faint(`Skipped ${escapeInvisible(label(file))}: ${why}.`))
   if (skipped.length > MOST_PLACES)
     print(paint.faint(`Skipped ${skipped.length - MOST_PLACES} more; --json lists them.`))
 }
@@ -45,11 +45,11 @@ function findingLines(
 ): string[] {
   const { paint } = out
   const lines = [`  ${paint.strong(`${number}.`)} ${paint.strong(name)}  ${masked}`]
-  lines.push(`     ${visible(why)}; confidence ${Math.round(confidence * 100)} %`)
+  lines.push(`     ${escapeInvisible(why)}; confidence ${Math.round(confidence * 100)} %`)
   lines.push(`     ${paint.faint(`proposed: ${path}, ${kind}${secret ? ', secret' : ''}`)}`)
   if (like !== null) lines.push(`     ${paint.faint(`the definition already has ${like}, which may be the same`)}`)
   for (const place of places.slice(0, MOST_PLACES))
-    lines.push(`     ${visible(label(place.file))}:${place.line}:${place.column}`)
+    lines.push(`     ${escapeInvisible(label(place.file))}:${place.line}:${place.column}`)
   if (places.length > MOST_PLACES) lines.push(`     ... and ${places.length - MOST_PLACES} more places`)
   return lines
 }
@@ -59,7 +59,7 @@ function readLines(odd: readonly Read[], unread: readonly string[], label: (file
   const lines: string[] = []
   for (const { name, places, near } of odd) {
     const { file, line, column } = places[0]!
-    const where = `${visible(label(file))}:${line}:${column}${places.length > 1 ? ` and ${places.length - 1} more` : ''}`
+    const where = `${escapeInvisible(label(file))}:${line}:${column}${places.length > 1 ? ` and ${places.length - 1} more` : ''}`
     lines.push(
       `  ${paint.notice('read, not declared')}  ${paint.strong(name)}  ${where}${near === null ? '' : `  (did you mean ${near}?)`}`,
     )

@@ -1,8 +1,8 @@
-import { printable } from '../../core/text/visible.ts'
-import { lookOf, type TerminalLook } from '../../node/terminal.ts'
+import { printable } from '../../core/text/escape-invisible.ts'
+import { type TerminalStyle, terminalStyle } from '../../node/terminal.ts'
 
 /** A stream that text goes to, and what it can show. */
-export interface Screen extends TerminalLook {
+export interface Screen extends TerminalStyle {
   readonly print: (text: string) => void
 }
 
@@ -18,7 +18,7 @@ function screen(stream: NodeJS.WriteStream): Screen {
     if (error.code !== 'EPIPE') throw error
   })
   return {
-    ...lookOf(stream),
+    ...terminalStyle(stream),
     print(text) {
       stream.write(`${printable(text)}\n`)
     },

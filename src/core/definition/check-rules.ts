@@ -1,5 +1,5 @@
 import { type Problem, problem } from '../problems/problem.ts'
-import { nearestOf } from '../text/near.ts'
+import { closestMatch } from '../text/closest-match.ts'
 import { type Condition, conditionsOf, wantedValues } from './conditions.ts'
 import { NO_STAGES } from './declare.ts'
 import type { Declaration } from './definition.ts'
@@ -21,7 +21,7 @@ export function checkRules(settings: readonly Declaration[], stages: readonly st
     for (const stage of named) {
       if (stages.includes(stage)) continue
       problems.push(
-        problem('rule-stage-unknown', { path, stage, stages, near: nearestOf(stages)(stage) }, { setting: path }),
+        problem('rule-stage-unknown', { path, stage, stages, near: closestMatch(stages)(stage) }, { setting: path }),
       )
     }
     for (const condition of conditionsOf(declaration)) checkCondition(declaration, condition, byPath, problems)
@@ -37,7 +37,7 @@ function checkCondition(
   const { rule, other } = condition
   const known = byPath.get(other)
   if (known === undefined || other === path) {
-    const near = nearestOf([...byPath.keys()].filter((each) => each !== path))(other)
+    const near = closestMatch([...byPath.keys()].filter((each) => each !== path))(other)
     problems.push(problem('rule-setting-unknown', { path, rule, other, near }, { setting: path }))
     return
   }

@@ -1,7 +1,7 @@
 import type { Problem } from '../problems/problem.ts'
 import { problem } from '../problems/problem.ts'
 import { SettingsError } from '../problems/settings-error.ts'
-import { nearestOf } from '../text/near.ts'
+import { closestMatch } from '../text/closest-match.ts'
 import { isVariableName } from '../text/variable-name.ts'
 import { checkRules } from './check-rules.ts'
 import { declare } from './declare.ts'
@@ -94,7 +94,7 @@ function checkOptions(
   for (const option of Object.keys(given)) {
     if (!(OPTIONS as readonly string[]).includes(option)) {
       problems.push(
-        problem('definition-option-unknown', { option, options: OPTIONS, near: nearestOf(OPTIONS)(option) }),
+        problem('definition-option-unknown', { option, options: OPTIONS, near: closestMatch(OPTIONS)(option) }),
       )
     }
   }

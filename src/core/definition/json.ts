@@ -1,6 +1,6 @@
 import { definitionFileProblem } from '../problems/of-commands.ts'
 import type { Problem } from '../problems/problem.ts'
-import { nearestOf } from '../text/near.ts'
+import { closestMatch } from '../text/closest-match.ts'
 import { buildDefinition } from './define.ts'
 import type { Definition } from './definition.ts'
 import { kinds } from './kinds/index.ts'
@@ -47,7 +47,7 @@ function treeOf(node: unknown, keys: readonly string[], problems: Problem[]): un
     problems.push(
       definitionFileProblem(
         'setting-kind-unknown',
-        { path, kind: name as string, kinds: names, near: nearestOf(names)(name as string) },
+        { path, kind: name as string, kinds: names, near: closestMatch(names)(name as string) },
         { setting: path },
       ),
     )

@@ -1,6 +1,6 @@
 import { type Problem, problem } from '../problems/problem.ts'
+import { closestMatch } from '../text/closest-match.ts'
 import { isDayDuration } from '../text/iso-duration.ts'
-import { nearestOf } from '../text/near.ts'
 import { isVariableName } from '../text/variable-name.ts'
 import { failureProblem } from './convert.ts'
 import { check } from './kinds/check.ts'
@@ -74,7 +74,7 @@ export function usableOptions(
     const rule = Object.hasOwn(allowed, option) ? allowed[option]! : undefined
     if (rule === undefined) {
       const options = Object.keys(allowed)
-      const details = { path, option, options, near: nearestOf(options)(option) }
+      const details = { path, option, options, near: closestMatch(options)(option) }
       problems.push(problem('setting-option-unknown', details, place))
     } else if (argument !== undefined) {
       const read = kind.readsText === true && typeof argument === 'string' ? fromText(kind, option, argument) : null

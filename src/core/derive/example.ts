@@ -1,7 +1,7 @@
 import { type Declaration, type Definition, inStage } from '../definition/definition.ts'
 import { quoteValue } from '../envfile/quote.ts'
 import { placeholderOf } from '../resolve/placeholder.ts'
-import { visible } from '../text/visible.ts'
+import { escapeInvisible } from '../text/escape-invisible.ts'
 import { rulesInWords } from './words.ts'
 
 /**
@@ -29,15 +29,15 @@ export function exampleFile({ settings, stages }: Definition): string {
 /** The lines of one setting in the example file. */
 export function exampleEntry(declaration: Declaration, stages: readonly string[]): string[] {
   const { name, kind, optional, default: value } = declaration
-  const description = declaration.description.split(/\r?\n/).map((line) => `# ${visible(line.trim())}`)
+  const description = declaration.description.split(/\r?\n/).map((line) => `# ${escapeInvisible(line.trim())}`)
   const base = rulesInWords(declaration)
   const staged = stages.flatMap((stage) => {
     const own = inStage(declaration, stage)
     const different = own === declaration ? [] : rulesInWords(own).filter((rule) => !base.includes(rule))
-    return different.length === 0 ? [] : [`# (in ${stage}: ${visible(different.join('; '))})`]
+    return different.length === 0 ? [] : [`# (in ${stage}: ${escapeInvisible(different.join('; '))})`]
   })
   // A default of several lines must not leave its comment.
-  const rules = `# (${visible(base.join('; '))})`
+  const rules = `# (${escapeInvisible(base.join('; '))})`
   const needed = value === undefined && !optional
   const entry = `${name}=${quoteValue(value === undefined ? placeholderOf(name) : kind.toText(value, declaration.options))}`
   return [...description, rules, ...staged, ...(needed ? [entry] : entry.split('\n').map((line) => `#${line}`))]

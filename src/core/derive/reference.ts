@@ -1,5 +1,5 @@
 import { type Declaration, type Definition, inStage } from '../definition/definition.ts'
-import { visible } from '../text/visible.ts'
+import { escapeInvisible } from '../text/escape-invisible.ts'
 import { rulesInWords } from './words.ts'
 
 /**
@@ -62,7 +62,7 @@ function table(head: readonly string[], rows: readonly (readonly string[])[]): s
 }
 
 function cell(text: string): string {
-  return visible(text).replace(/[|\\<]/g, '\\$&')
+  return escapeInvisible(text).replace(/[|\\<]/g, '\\$&')
 }
 
 function code(text: string): string {

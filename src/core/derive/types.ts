@@ -1,5 +1,5 @@
 import type { Declaration, Definition } from '../definition/definition.ts'
-import { visible } from '../text/visible.ts'
+import { escapeInvisible } from '../text/escape-invisible.ts'
 
 /**
  * Types of the environment, so that `process.env.DOME_KEY` and `import.meta.env.NIGHT_PLACES` complete in an editor. With the
@@ -34,7 +34,7 @@ function member({ name, description, kind, options, optional }: Declaration): st
 
 /** A text that can't end the comment it stands in, on one line. */
 function inComment(text: string): string {
-  return visible(text.replace(/\s+/g, ' ')).replaceAll('*/', '*\\/')
+  return escapeInvisible(text.replace(/\s+/g, ' ')).replaceAll('*/', '*\\/')
 }
 
 function literal(text: string): string {

@@ -15,9 +15,9 @@ import {
   SINGLE,
   skipBlanks,
 } from './characters.ts'
+import { misreadLine } from './diagnose-line.ts'
 import type { Quote } from './entry.ts'
 import { EntryTable } from './entry-table.ts'
-import { misreadLine } from './misread.ts'
 import { ProblemList } from './problem-list.ts'
 import { parseTemplate, type Template } from './template.ts'
 

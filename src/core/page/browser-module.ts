@@ -2,7 +2,7 @@ import type { Declaration } from '../definition/definition.ts'
 import { type GroupTree, groupTree } from '../definition/group-tree.ts'
 import type { AnySetting } from '../definition/setting.ts'
 import { literalOf } from './literal.ts'
-import { shapeOf } from './wire.ts'
+import { shapeOf } from './payload-schema.ts'
 
 /** A public setting and its value in the stage of the build; a runtime one has none there. */
 export interface PublicSetting {

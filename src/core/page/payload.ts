@@ -4,8 +4,8 @@ import { SettingsError } from '../problems/settings-error.ts'
 import type { ResolvedSetting } from '../resolve/resolved-setting.ts'
 import { resolvedOf } from '../resolve/values.ts'
 import { escapeForScript } from './escape.ts'
+import { PAYLOAD_ID, toPayload } from './payload-schema.ts'
 import { publicFaults } from './public-values.ts'
-import { PAYLOAD_ID, toWire } from './wire.ts'
 
 /**
  * Makes what carries the runtime settings into a page: an element of data, not of code, that is safe anywhere inside the
@@ -41,7 +41,7 @@ export function payloadOf(settings: readonly ResolvedSetting[]): string {
   for (const { declaration, value } of shown) {
     const { path, name } = declaration
     if (value === undefined) continue
-    data[path] = toWire(value)
+    data[path] = toPayload(value)
     if (data[path] === undefined) problems.push(pageProblem('public-not-data', { path }, { setting: path, name }))
   }
   if (problems.length > 0) throw new SettingsError({ title: 'Runtime settings', stage: null, problems })

@@ -1,7 +1,7 @@
 import type { Declaration } from '../definition/definition.ts'
 import { pageProblem } from '../problems/of-pages.ts'
 import type { Place, Problem } from '../problems/problem.ts'
-import { nearestOf } from '../text/near.ts'
+import { closestMatch } from '../text/closest-match.ts'
 
 /**
  * What is wrong with page code that reads a variable for which no value can stand there.
@@ -15,7 +15,7 @@ export function readProblem(read: string, name: string, settings: readonly Decla
   const setting = settings.find((each) => each.name === name || each.formerly.includes(name))
   const place = { ...at, name, setting: setting?.path ?? null }
   if (setting === undefined) {
-    const near = nearestOf(settings.map((each) => each.name))(name)
+    const near = closestMatch(settings.map((each) => each.name))(name)
     return pageProblem('read-unknown', { read, near }, place)
   }
   const { path } = setting

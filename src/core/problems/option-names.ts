@@ -1,4 +1,4 @@
-import { nearestOf } from '../text/near.ts'
+import { closestMatch } from '../text/closest-match.ts'
 import { problem } from './problem.ts'
 import { SettingsError } from './settings-error.ts'
 
@@ -23,7 +23,7 @@ export function checkOptionNames(given: unknown, known: readonly string[], where
   if (unknown.length === 0) return
   throw refusal(
     unknown.map((option) =>
-      problem('option-unknown', { where, option, options: known, near: nearestOf(known)(option) }),
+      problem('option-unknown', { where, option, options: known, near: closestMatch(known)(option) }),
     ),
   )
 }
@@ -76,7 +76,7 @@ export function stageMeant(word: string, stages: readonly string[]): string | nu
   const long = (name: string) => (Object.hasOwn(SHORT_NAMES, name) ? SHORT_NAMES[name]! : name)
   return (
     stages.find((stage) => long(stage) === long(trimmed)) ??
-    nearestOf(stages)(trimmed) ??
+    closestMatch(stages)(trimmed) ??
     stages.find((stage) => trimmed.length > 2 && stage.startsWith(trimmed)) ??
     null
   )

@@ -1,5 +1,5 @@
-import { fold } from '../text/fold.ts'
-import { visible } from '../text/visible.ts'
+import { escapeInvisible } from '../text/escape-invisible.ts'
+import { wrapText } from '../text/wrap.ts'
 import type { Problem } from './problem.ts'
 
 /** A layer that was looked at. */
@@ -63,7 +63,7 @@ export function formatReport(report: Report, options: ReportOptions = {}): strin
     }
     const left = group.length - mostForOneFile
     if (left > 0) {
-      const where = group[0]!.file === null ? '' : ` in ${visible(fileLabel(group[0]!.file))}`
+      const where = group[0]!.file === null ? '' : ` in ${escapeInvisible(fileLabel(group[0]!.file))}`
       lines.push('', `  ... and ${left} more${where}.`)
     }
   }
@@ -91,7 +91,7 @@ function headline(report: Report, paint: Paint): string {
   const count = countProblems(report.problems)
   const subject = titleOf(report)
   const verb = report.problems.some((each) => each.severity === 'error') ? paint.error : paint.notice
-  return `${paint.strong(visible(subject))}: ${verb(count)}`
+  return `${paint.strong(escapeInvisible(subject))}: ${verb(count)}`
 }
 
 /** Problems in the order in which a report has them. */
@@ -119,18 +119,18 @@ function groups(problems: readonly Problem[]): readonly (readonly Problem[])[] {
 
 function formatProblem(each: Problem, paint: Paint, width: number, fileLabel: (file: string) => string): string[] {
   const colour = each.severity === 'error' ? paint.error : paint.notice
-  const place = visible(placeOf(each, fileLabel))
+  const place = escapeInvisible(placeOf(each, fileLabel))
   const lines = [
     `  ${colour(each.severity)}  ${place === '' ? '' : `${paint.strong(place)}  `}${paint.faint(each.code)}`,
   ]
-  lines.push(...fold(visible(each.message), width, '    ', '    '))
+  lines.push(...wrapText(escapeInvisible(each.message), width, '    ', '    '))
   if (each.excerpt !== null) {
     const gutter = String(each.line ?? '')
     lines.push(`      ${paint.faint(`${gutter} |`)} ${each.excerpt.text}`)
     lines.push(`      ${paint.faint(`${' '.repeat(gutter.length)} |`)} ${' '.repeat(each.excerpt.mark)}${colour('^')}`)
   }
-  for (const step of each.trail ?? []) lines.push(`      ${visible(step)}`)
-  lines.push(...fold(visible(each.hint), width, '    → ', '      '))
+  for (const step of each.trail ?? []) lines.push(`      ${escapeInvisible(step)}`)
+  lines.push(...wrapText(escapeInvisible(each.hint), width, '    → ', '      '))
   return lines
 }
 
@@ -145,9 +145,9 @@ function formatLayers(report: Report, paint: Paint, width: number): string[] {
   const titles = report.layers!.map(({ title, state }) => (state === 'absent' ? `${title} (not found)` : title))
   const { root, rootFrom } = report
   const decided = rootFrom === undefined ? '' : ` (${rootFrom})`
-  const where = root === undefined ? '' : ` in ${visible(root)}${decided}`
-  return fold(
-    `Layers read${where}, lowest first: ${titles.map((each) => visible(each)).join(', ')}`,
+  const where = root === undefined ? '' : ` in ${escapeInvisible(root)}${decided}`
+  return wrapText(
+    `Layers read${where}, lowest first: ${titles.map((each) => escapeInvisible(each)).join(', ')}`,
     width,
     '',
     '  ',

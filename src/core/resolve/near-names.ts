@@ -3,7 +3,7 @@ import type { Layer, Origin } from '../layers/layer.ts'
 import { originLabel } from '../layers/layer.ts'
 import { layerTitle } from '../layers/order.ts'
 import { type Problem, problem } from '../problems/problem.ts'
-import { nearestOf } from '../text/near.ts'
+import { closestMatch } from '../text/closest-match.ts'
 
 /** A name in a layer that is no setting but nearly is. */
 export interface NearName {
@@ -79,7 +79,7 @@ export function nearInEnvironment(
     const names = layer.environmentNames?.().filter((each) => !isDeclared(each)) ?? []
     const upper = name.toUpperCase()
     const found =
-      nearestOf(names)(name) ??
+      closestMatch(names)(name) ??
       names.find((each) => each.toUpperCase().startsWith(`${upper}_`) || each.toUpperCase().endsWith(`_${upper}`))
     if (found !== undefined) return `${found} in ${layer.title}`
   }

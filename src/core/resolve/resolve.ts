@@ -7,7 +7,7 @@ import { defaultsLayer } from '../layers/sources.ts'
 import { checkOptionNames, mustBeStage } from '../problems/option-names.ts'
 import { detailOf, hasErrors, locate, type Problem, problem } from '../problems/problem.ts'
 import { displayValue } from '../secret/display.ts'
-import { nearestOf } from '../text/near.ts'
+import { closestMatch } from '../text/closest-match.ts'
 import { checkAge } from './age.ts'
 import { checkConditions } from './conditions.ts'
 import { type Expander, makeExpander } from './expand.ts'
@@ -69,7 +69,7 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
   const declarations = definition.settings.map((each) => inStage(each, stage))
   const merged = mergeLayers([defaultsLayer(declarations), ...(options.layers ?? [])])
   const byName = new Map(declarations.map((each) => [each.name, each]))
-  const nearSetting = nearestOf([...byName.keys()])
+  const nearSetting = closestMatch([...byName.keys()])
   for (const each of declarations) for (const former of each.formerly) byName.set(former, each)
   const expander = makeExpander(merged, (name) => byName.get(name), nearSetting)
   const problems: Problem[] = merged.layers.flatMap((layer) => layer.problems.map((each) => withSetting(each, byName)))

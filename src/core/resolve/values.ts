@@ -2,7 +2,7 @@ import type { Origin } from '../layers/layer.ts'
 import { problem } from '../problems/problem.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import { Secret } from '../secret/secret.ts'
-import { visible } from '../text/visible.ts'
+import { escapeInvisible } from '../text/escape-invisible.ts'
 import { aliasesOf, guardGroup } from './guarded.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
 
@@ -24,7 +24,7 @@ export function buildValues(settings: readonly ResolvedSetting[], originTitle: (
     }
     const wrap = declaration.secret && value !== undefined
     // Only a secret tells where it came from.
-    const label = wrap && origin !== null ? { from: visible(originTitle(origin)) } : {}
+    const label = wrap && origin !== null ? { from: escapeInvisible(originTitle(origin)) } : {}
     group.set(declaration.keys.at(-1)!, wrap ? new Secret(value, label) : value)
   }
   let aliases: ReadonlyMap<string, string> | undefined

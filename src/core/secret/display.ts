@@ -1,4 +1,4 @@
-import { visible } from '../text/visible.ts'
+import { escapeInvisible } from '../text/escape-invisible.ts'
 import { maskOf } from './secret.ts'
 
 /** Values longer than this many characters are cut when a person sees them. */
@@ -33,10 +33,10 @@ export interface DisplayOptions {
 export function displayValue(value: string, options: DisplayOptions): string {
   if (options.secret && !options.reveal) return maskOf(value)
   const widest = options.widest ?? WIDEST
-  // Hidden before it is cut: a cut could take away the @ by which a password is known.
+  // EncodedRegions before it is cut: a cut could take away the @ by which a password is known.
   const hidden = options.reveal ? value : hideCredentials(value)
   const piece = hidden.length > widest ? hidden.slice(0, widest) : hidden
-  const shown = visible(piece)
+  const shown = escapeInvisible(piece)
   if (shown.length <= widest && piece.length === hidden.length) return options.bare === true ? shown : `"${shown}"`
   return `"${shown.slice(0, widest - 1)}…" (${value.length} characters)`
 }
@@ -71,9 +71,9 @@ export interface Excerpt {
  * @param value the value as written, with its quotes
  */
 export function displayEntry(before: string, value: string): Excerpt {
-  const text = visible(before)
+  const text = escapeInvisible(before)
   const hidden = hideCredentials(value)
   const line = hidden.slice(0, WIDEST).split('\n', 1)[0]!
   const cut = line.length < hidden.length ? '…' : ''
-  return { text: `${text}${visible(line)}${cut}`, mark: text.length }
+  return { text: `${text}${escapeInvisible(line)}${cut}`, mark: text.length }
 }

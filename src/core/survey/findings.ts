@@ -1,5 +1,5 @@
 import { displayValue } from '../secret/display.ts'
-import { type Judgement, judge, LOGS_IN, withoutScheme } from './judge.ts'
+import { type Classification, judge, LOGS_IN, withoutScheme } from './classify.ts'
 import { PathRegister, propose } from './propose.ts'
 import type { SourceLiteral } from './source.ts'
 
@@ -14,7 +14,7 @@ export interface Finding {
   readonly name: string
   /** The path of a setting that the definition has under this name already, and which is probably meant. */
   readonly like: string | null
-  readonly kind: Judgement['kind']
+  readonly kind: Classification['kind']
   readonly secret: boolean
   /** How sure it is that this should be a setting, from 0 to 1. */
   readonly confidence: number
@@ -88,18 +88,18 @@ export function findingsOf(
 /** A literal that should be a setting, and the part of it that is the setting's value. */
 interface Judged {
   readonly literal: SourceLiteral
-  readonly judgement: Judgement
+  readonly judgement: Classification
   readonly value: string
 }
 
 /** What a value is called that nothing names. */
-function lastWord({ kind }: Judgement, { callee }: SourceLiteral, secret: boolean): string {
+function lastWord({ kind }: Classification, { callee }: SourceLiteral, secret: boolean): string {
   if (kind !== 'string') return kind
   return secret ? (callee !== null && LOGS_IN.has(callee) ? 'password' : 'key') : 'value'
 }
 
 /** The part of a literal that is the setting; what stands around it stays in the code. */
-function settingPart({ value, form }: SourceLiteral, { secret, kind, part }: Judgement): string {
+function settingPart({ value, form }: SourceLiteral, { secret, kind, part }: Classification): string {
   if (part !== undefined) return part.value
   if (secret) return withoutScheme(value)
   // Where a program puts an address together, the places below it are its own affair.

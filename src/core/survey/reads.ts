@@ -1,5 +1,5 @@
 import type { Definition } from '../definition/definition.ts'
-import { nearestOf } from '../text/near.ts'
+import { closestMatch } from '../text/closest-match.ts'
 import type { SourcePlace, SourceRead } from './source.ts'
 
 /** A variable that sources read. */
@@ -24,7 +24,7 @@ const OF_SYSTEM =
 /** Puts the reads of each variable together and holds them against the definition, by name. */
 export function readsOf(reads: readonly SourceRead[], definition: Definition | null): readonly Read[] {
   const names = new Set(definition?.settings.map((each) => each.name))
-  const nearest = nearestOf(names)
+  const nearest = closestMatch(names)
   // Code that reads a former name reads nothing, once the files have the new one.
   const former = new Map(definition?.settings.flatMap((each) => each.formerly.map((old) => [old, each.name] as const)))
   const byName = new Map<string, SourcePlace[]>()

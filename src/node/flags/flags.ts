@@ -2,7 +2,7 @@ import type { Declaration, Definition } from '../../core/definition/definition.t
 import { type Layer, type LayerValue, layerValue } from '../../core/layers/layer.ts'
 import { FLAGS, layerTitle } from '../../core/layers/order.ts'
 import { type Problem, problem } from '../../core/problems/problem.ts'
-import { nearestOf } from '../../core/text/near.ts'
+import { closestMatch } from '../../core/text/closest-match.ts'
 import { util } from '../builtin.ts'
 
 /** What a command line asks for beside values. */
@@ -86,7 +86,7 @@ function settingOf(
 }
 
 function nearFlag(flag: string, byFlag: ReadonlyMap<string, Declaration>): string | null {
-  const near = nearestOf([...byFlag.keys(), 'help', 'version'])(flag.replace(/^no-/, ''))
+  const near = closestMatch([...byFlag.keys(), 'help', 'version'])(flag.replace(/^no-/, ''))
   return near === null ? null : `--${near}`
 }
 

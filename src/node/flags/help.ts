@@ -1,8 +1,8 @@
 import { type Declaration, type Definition, inStage } from '../../core/definition/definition.ts'
 import { rulesInWords } from '../../core/derive/words.ts'
 import type { Paint } from '../../core/problems/report.ts'
-import { fold } from '../../core/text/fold.ts'
-import { visible } from '../../core/text/visible.ts'
+import { escapeInvisible } from '../../core/text/escape-invisible.ts'
+import { wrapText } from '../../core/text/wrap.ts'
 import { flagOf } from './flags.ts'
 
 /**
@@ -62,14 +62,14 @@ function entry(
     width,
     column,
   )
-  const described = fold(visible(description), width - column, '', '').length
+  const described = wrapText(escapeInvisible(description), width - column, '', '').length
   const plain = first.trim() === usageOf(declaration) ? described : described - 1
   return [first, ...more.slice(0, plain), ...more.slice(plain).map(paint.faint)]
 }
 
 /** A flag on the left and what is said of it on the right; one that is too long has a line of its own. */
 function row(usage: string, texts: readonly string[], width: number, column: number): string[] {
-  const right = texts.flatMap((text) => fold(visible(text), Math.max(20, width - column), '', '  '))
+  const right = texts.flatMap((text) => wrapText(escapeInvisible(text), Math.max(20, width - column), '', '  '))
   const left = `  ${usage}`
   const indent = ' '.repeat(column)
   if (left.length + 2 > column) return [left, ...right.map((text) => indent + text)]

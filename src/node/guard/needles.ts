@@ -1,10 +1,10 @@
 import type { Definition } from '../../core/definition/definition.ts'
+import { decodingsOf } from '../../core/guard/decodings.ts'
+import { encodedRegionsIn } from '../../core/guard/encoded-regions.ts'
 import { type Encoded, encodingsOf, isSearchable } from '../../core/guard/encodings.ts'
 import { type Finder, finderOf } from '../../core/guard/finder.ts'
 import { formsOf } from '../../core/guard/forms.ts'
-import { hiddenIn } from '../../core/guard/hidden.ts'
-import { readingsOf } from '../../core/guard/readings.ts'
-import { type Sought, soughtOf } from '../../core/guard/sought.ts'
+import { type SearchIndex, searchIndexOf } from '../../core/guard/search-index.ts'
 import { guardProblem } from '../../core/problems/of-commands.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { Inspection } from '../load.ts'
@@ -126,10 +126,10 @@ export function hitsInCode(text: string, needles: readonly Needle[]): Hit[] {
   const add = (more: readonly Hit[]) => {
     for (const hit of more) if (hits.every(({ name }) => name !== hit.name)) hits.push(hit)
   }
-  const { parts, files } = hiddenIn(text, prepared.sought)
+  const { parts, files } = encodedRegionsIn(text, prepared.searchIndex)
   for (const file of files) add(hitsInFile(Buffer.from(file, 'base64'), needles))
   if (parts === '') return hits
-  for (const { way, bytes } of readingsOf(Buffer.from(parts, 'latin1')))
+  for (const { way, bytes } of decodingsOf(Buffer.from(parts, 'latin1')))
     add(hitsIn(bytewise(bytes), needles).map((hit) => ({ ...hit, encoding: hit.encoding === '' ? way : hit.encoding })))
   return hits
 }
@@ -144,7 +144,7 @@ export function hitsInFile(bytes: Uint8Array, needles: readonly Needle[]): Hit[]
 interface Prepared {
   readonly patterns: readonly (Encoded & { readonly needle: Needle })[]
   readonly find: Finder
-  readonly sought: Sought
+  readonly searchIndex: SearchIndex
   /** True where bytes are looked for as numbers. */
   readonly hasNumbers: boolean
 }
@@ -159,7 +159,7 @@ function preparedFor(needles: readonly Needle[]): Prepared {
   const fresh = {
     patterns,
     find: finderOf(texts),
-    sought: soughtOf(texts),
+    searchIndex: searchIndexOf(texts),
     hasNumbers: texts.some((each) => /^\d+(?:,\d+){7}/.test(each)),
   }
   known.set(needles, fresh)

@@ -1,6 +1,6 @@
 import { obstacleText } from '../../core/move/obstacles.ts'
 import { type ReadingStyle, type ReadSetting, readingOf } from '../../core/move/reading.ts'
-import { isTestFile } from '../../core/survey/against.ts'
+import { isTestFile } from '../../core/survey/exclusions.ts'
 import type { Finding } from '../../core/survey/findings.ts'
 import { applyEdits } from '../../core/text/edits.ts'
 import { isSpelledIn } from '../../core/text/spelled.ts'

@@ -1,4 +1,4 @@
-import { judge } from '../../core/survey/judge.ts'
+import { judge } from '../../core/survey/classify.ts'
 import type { Source, SourceLiteral, SourceRead } from '../../core/survey/source.ts'
 import { fs, path } from '../builtin.ts'
 import { readOwn, writeOwn } from '../own-cache.ts'

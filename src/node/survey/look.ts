@@ -1,7 +1,7 @@
 import { languageOf, readLines } from '../../core/survey/lines.ts'
+import { mayContainFindings } from '../../core/survey/prefilter.ts'
 import type { Source } from '../../core/survey/source.ts'
 import { applySuppressions } from '../../core/survey/suppressions.ts'
-import { isWorthParsing } from '../../core/survey/worth.ts'
 import { fs } from '../builtin.ts'
 import { type Found, judged, type SurveyCache } from './cache.ts'
 import { readJavaScript } from './javascript.ts'
@@ -80,7 +80,7 @@ function skipped(why: string): Found {
 }
 
 function readScript(text: string, file: string): Source | string {
-  if (!isWorthParsing(text)) return NOTHING
+  if (!mayContainFindings(text)) return NOTHING
   if (isMinified(text)) return 'minified'
   return readJavaScript(text, file) ?? NOT_UNDERSTOOD
 }
@@ -88,7 +88,7 @@ function readScript(text: string, file: string): Source | string {
 function readOther(text: string, file: string): Source {
   const language = languageOf(file)!
   // Data has no reads, so that only values count.
-  return language.reads.length === 0 && !isWorthParsing(text) ? NOTHING : readLines(text, file, language)
+  return language.reads.length === 0 && !mayContainFindings(text) ? NOTHING : readLines(text, file, language)
 }
 
 /** Made by a program: lines longer than anybody writes, or a comment that says so. */

@@ -24,7 +24,7 @@ const FOREIGN = new Set([
 /** Directories that programs write into. Some people keep sources under such a name, which git then tracks. */
 const OUTPUT = new Set(['dist', 'build', 'out', 'target', 'coverage', 'storybook-static'])
 
-/** Hidden directories that people write into; most others are caches and output of tools. */
+/** EncodedRegions directories that people write into; most others are caches and output of tools. */
 const HIDDEN_SOURCES = new Set([
   '.github',
   '.gitlab',

@@ -1,7 +1,7 @@
 import { dirname, join, relative, resolve } from 'node:path'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
-import type { Look } from '../project.ts'
+import type { ProjectState } from '../project.ts'
 import { offLimits } from './off-limits.ts'
 
 /** Styles, whatever language they are written in, also those within components. */
@@ -35,7 +35,7 @@ const MODULE_SCRIPT =
   /<script\b(?=[^>]*\btype\s*=\s*["']?module)[^>]*?\ssrc\s*=\s*(?:"([^"]*)"|'([^']*)'|([^\s"'>]+))/gi
 
 /** Finds module scripts of a page that no page may have, each with its place. */
-export function scriptsOffLimits(html: string, file: string, folders: Folders, look: Look): Problem[] {
+export function scriptsOffLimits(html: string, file: string, folders: Folders, look: ProjectState): Problem[] {
   return [...html.matchAll(MODULE_SCRIPT)].flatMap(({ 1: one, 2: two, 3: three, index }) => {
     const forbidden = filesOf(one ?? two ?? three ?? '', file, folders)
       .map(offLimits(look).file)
@@ -45,7 +45,7 @@ export function scriptsOffLimits(html: string, file: string, folders: Folders, l
   })
 }
 
-function placeIn(text: string, at: number, file: string, { root }: Look) {
+function placeIn(text: string, at: number, file: string, { root }: ProjectState) {
   const before = text.slice(0, at).split('\n')
   return { file: relative(root, file), line: before.length, column: before.at(-1)!.length + 1 }
 }
@@ -67,7 +67,7 @@ export function addressesOffLimits(
   file: string,
   language: keyof typeof WRITTEN,
   folders: Folders,
-  look: Look,
+  look: ProjectState,
 ): Problem[] {
   const found: Problem[] = []
   for (const [address, at] of addressesIn(text, language)) {

@@ -66,8 +66,8 @@ export function buildBorder(session: Session): Plugin {
         for (const importer of graph.importersOf(id)) {
           // What the server side itself imports is told of by whoever imports that.
           if (forbids(importer) !== null) continue
-          const { crossing } = await import('./crossing.ts')
-          addProblems(session.crossings, [await crossing(forbidden, id, importer, graph, session.look)])
+          const { violation } = await import('./violation.ts')
+          addProblems(session.crossings, [await violation(forbidden, id, importer, graph, session.look)])
         }
       }
       if (session.crossings.length > 0) throw pageError(session.crossings.splice(0), session)

@@ -3,7 +3,7 @@ import { basename, join, relative, resolve, sep } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { layerFiles } from '../../core/layers/order.ts'
 import { SERVER, SERVER_ID } from '../code/modules.ts'
-import type { Look } from '../project.ts'
+import type { ProjectState } from '../project.ts'
 
 /** What no page may reach. */
 export interface Forbidden {
@@ -35,16 +35,16 @@ const ENV_FILE = /^\.env(?!\.example$)(?:\..+)?$/i
 /** What nearly no id of a page's module holds. */
 const WORTH_A_LOOK = /virtual:mappa\/server|[\\/]\.env|[\\/](?:node|preload)\.js/i
 
-const known = new WeakMap<Look, OffLimits>()
+const known = new WeakMap<ProjectState, OffLimits>()
 
 /** What no page may reach: the server side, the definition, and files with values. */
-export function offLimits(look: Look): OffLimits {
+export function offLimits(look: ProjectState): OffLimits {
   const found = known.get(look) ?? findOffLimits(look)
   known.set(look, found)
   return found
 }
 
-function findOffLimits(look: Look): OffLimits {
+function findOffLimits(look: ProjectState): OffLimits {
   const { root } = look
   const definitions = new Map(definitionParts(look).map((each) => [realPath(each), each]))
   const folder = look.definition?.directory == null ? null : resolve(root, look.definition.directory)
@@ -89,7 +89,7 @@ function findOffLimits(look: Look): OffLimits {
 }
 
 /** The definition, and every file of it that declares settings: what both sides share declares none. */
-function definitionParts({ file, parts }: Look): readonly string[] {
+function definitionParts({ file, parts }: ProjectState): readonly string[] {
   return file === null ? [] : parts.filter((each) => each === file || declaresSettings(each))
 }
 
@@ -106,7 +106,7 @@ function declaresSettings(file: string): boolean {
 }
 
 /** Every file of values that lies beside the program, for whatever stage. */
-function layersIn({ root, definition }: Look): readonly string[] {
+function layersIn({ root, definition }: ProjectState): readonly string[] {
   const names = new Set((definition?.stages ?? []).flatMap((stage) => layerFiles(stage)))
   return namesIn(root)
     .filter((each) => names.has(each) || ENV_FILE.test(each))

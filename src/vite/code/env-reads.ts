@@ -8,7 +8,7 @@ import type { Problem } from '../../core/problems/problem.ts'
 import { environmentReads } from '../../node/source/environment-reads.ts'
 import type { SyntaxNode } from '../../node/source/parser.ts'
 import type { Inlinable } from '../options.ts'
-import type { Look } from '../project.ts'
+import type { ProjectState } from '../project.ts'
 import { parseCode } from './parse.ts'
 
 /** Files that are no code at this time, whatever their text looks like. */
@@ -37,7 +37,7 @@ export interface Replaced {
 export function replaceReads(
   code: string,
   id: string,
-  look: Look,
+  look: ProjectState,
   { inlineReads, known }: EnvReads,
   page: boolean,
   problems: Problem[],
@@ -83,7 +83,7 @@ export function replaceReads(
   return text.hasChanged() ? { code: text.toString(), map: text.generateMap({ hires: 'boundary', source: id }) } : null
 }
 
-function problemOf(object: Inlinable, name: string, file: string, look: Look, hasValue: boolean): Problem {
+function problemOf(object: Inlinable, name: string, file: string, look: ProjectState, hasValue: boolean): Problem {
   const read = `${object}.${name}`
   const place = placeOf(file, read, look)
   const settings = look.definition?.settings ?? []
@@ -93,7 +93,7 @@ function problemOf(object: Inlinable, name: string, file: string, look: Look, ha
   return fault ?? pageProblem('read-not-inlined', { read, path, object }, { ...place, name, setting: path })
 }
 
-function placeOf(file: string, read: string, { root }: Look) {
+function placeOf(file: string, read: string, { root }: ProjectState) {
   return { file: relative(root, file), ...lineOf(file, read) }
 }
 

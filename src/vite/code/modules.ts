@@ -5,7 +5,7 @@ import { browserModules } from '../../core/page/browser-module.ts'
 import { RUNTIME_VALUE_TEXTS } from '../../core/problems/catalogue/runtime-values.ts'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
-import type { Look } from '../project.ts'
+import type { ProjectState } from '../project.ts'
 
 /** What page code imports. */
 export const BROWSER = 'virtual:mappa/browser'
@@ -51,7 +51,7 @@ export interface LoadingFor {
  *
  * @throws {SettingsError} where there is no such module
  */
-export function codeOf(id: string, look: Look, { server, dev }: LoadingFor): string {
+export function codeOf(id: string, look: ProjectState, { server, dev }: LoadingFor): string {
   const name = id.slice(1)
   if (name === SERVER) return server ? serverCode(look, dev) : 'export const settings = undefined\n'
   if (name === READER) return textOfPage('browser.js')
@@ -112,7 +112,7 @@ export const settings = guarded(tree, '')
 }
 
 /** Server code gets its values when it starts, from where it runs; nothing of a server's values is written into a build. */
-function serverCode({ file, root, inspection }: Look, dev: boolean): string {
+function serverCode({ file, root, inspection }: ProjectState, dev: boolean): string {
   const from = JSON.stringify(file)
   const definition = file?.endsWith('.json')
     ? `import { definitionFromJson } from 'mappa'\nimport data from ${from}\nconst definition = definitionFromJson(data)`

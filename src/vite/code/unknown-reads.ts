@@ -2,12 +2,12 @@ import { readFileSync } from 'node:fs'
 import { relative } from 'node:path'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
-import { nearestOf } from '../../core/text/near.ts'
-import type { Look } from '../project.ts'
+import { closestMatch } from '../../core/text/closest-match.ts'
+import type { ProjectState } from '../project.ts'
 import type { UnknownRead } from './page-imports.ts'
 
 /** A problem for each read of something that is no public setting: there is no such setting, or no page may have it. */
-export function unknownReads(reads: readonly UnknownRead[], id: string, look: Look): Problem[] {
+export function unknownReads(reads: readonly UnknownRead[], id: string, look: ProjectState): Problem[] {
   const file = id.replace(/[?#].*$/, '')
   return reads.map(({ asked, chain, written }) => {
     const place = { file: relative(look.root, file), ...placeOf(written, file) }
@@ -21,7 +21,7 @@ export function unknownReads(reads: readonly UnknownRead[], id: string, look: Lo
  *
  * @param place where it is read
  */
-export function unknownRead(asked: string, { definition }: Look, place: object): Problem {
+export function unknownRead(asked: string, { definition }: ProjectState, place: object): Problem {
   const settings = definition?.settings ?? []
   const private_ = settings.find(({ path, public: isPublic }) => path === asked && !isPublic)
   if (private_ !== undefined) {
@@ -33,7 +33,7 @@ export function unknownRead(asked: string, { definition }: Look, place: object):
     )
   }
   const paths = settings.flatMap((each) => (each.public ? [each.path] : []))
-  return pageProblem('public-unknown', { asked, near: nearestOf(paths)(asked) }, { setting: asked, ...place })
+  return pageProblem('public-unknown', { asked, near: closestMatch(paths)(asked) }, { setting: asked, ...place })
 }
 
 /** Where an expression stands in a file as it was written. */

@@ -1,7 +1,7 @@
 import type { Declaration } from '../../core/definition/definition.ts'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
-import { nearestOf } from '../../core/text/near.ts'
+import { closestMatch } from '../../core/text/closest-match.ts'
 
 /** Everything that is wrong with the names of settings that may appear. */
 export function checkAllowInPage(settings: readonly Declaration[], names: readonly string[]): Problem[] {
@@ -15,7 +15,7 @@ export function checkAllowInPage(settings: readonly Declaration[], names: readon
           : setting.public
             ? 'it is public anyway'
             : null
-    const near = setting === undefined ? nearestOf(settings.map((each) => each.name))(name) : null
+    const near = setting === undefined ? closestMatch(settings.map((each) => each.name))(name) : null
     return reason === null ? [] : [pageProblem('allow-in-page-wrong', { name, reason, near }, { name })]
   })
 }

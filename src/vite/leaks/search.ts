@@ -8,7 +8,7 @@ import { holdsCredential } from '../../core/survey/credentials.ts'
 import { meaningOf } from '../../core/survey/words.ts'
 import { bytewise, hitsIn, hitsInCode, MOST_PARTS, type Needle, needlesFor } from '../../node/guard/needles.ts'
 import type { Inspection } from '../../node/load.ts'
-import type { Look } from '../project.ts'
+import type { ProjectState } from '../project.ts'
 import type { Session } from '../session.ts'
 import { textOfMap } from './source-map.ts'
 
@@ -186,7 +186,7 @@ export function sourceOf(id: string, { name }: Problem, { look, config }: Sessio
 }
 
 /** The setting that a module of ours stands for. */
-function settingOf(id: string, { definition }: Look): string | null {
+function settingOf(id: string, { definition }: ProjectState): string | null {
   const path = /^\0virtual:mappa\/browser\/(?:settings|values)\.?([\w.]*)/.exec(id)?.[1]
   if (path === undefined) return null
   const inside = definition?.settings.filter((each) => each.public && each.path.startsWith(path)) ?? []

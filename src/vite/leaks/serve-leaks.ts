@@ -3,7 +3,7 @@ import { relative } from 'node:path'
 import type { Plugin } from 'vite'
 import { locate, type Problem } from '../../core/problems/problem.ts'
 import { OWN_IDS } from '../code/modules.ts'
-import type { Look } from '../project.ts'
+import type { ProjectState } from '../project.ts'
 import { pathsOf, refuse } from '../serving/closed-files.ts'
 import { askOf } from '../serving/requests.ts'
 import { tell } from '../serving/verdicts.ts'
@@ -17,7 +17,7 @@ interface Prepared {
 
 /** Searches what a development server hands out as a build would: modules, pages, and files that are served as they are. */
 export function serveLeaks(session: Session): Plugin {
-  const known = new WeakMap<Look, Prepared>()
+  const known = new WeakMap<ProjectState, Prepared>()
   let check: typeof import('./search.ts')
   const leaksIn = async (file: string, content: string | Uint8Array, id = ''): Promise<Problem[]> => {
     const { look, options } = session

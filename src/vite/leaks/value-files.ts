@@ -5,7 +5,7 @@ import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { bytewise } from '../../node/guard/needles.ts'
 import { offLimits } from '../border/off-limits.ts'
-import type { Look } from '../project.ts'
+import type { ProjectState } from '../project.ts'
 
 /** A file with values, and everything that tells that all of it stands somewhere. */
 interface ValueFile {
@@ -21,12 +21,12 @@ const TELLING = 16
 /** Looks for whole files of values in what is served: as they are, as texts of code, and as the addresses that bundlers make of files. */
 export class ValueFiles {
   readonly #files: readonly ValueFile[]
-  readonly #look: Look
+  readonly #look: ProjectState
   readonly #find: Finder
   /** The file that each sign is of. */
   readonly #signs: readonly ValueFile[]
 
-  constructor(look: Look) {
+  constructor(look: ProjectState) {
     this.#look = look
     this.#files = offLimits(look).valueFiles.flatMap(({ file, target }) => {
       const bytes = read(file)

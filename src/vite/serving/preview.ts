@@ -1,7 +1,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http'
 import { resolve } from 'node:path'
 import type { Plugin } from 'vite'
-import { lookAt } from '../project.ts'
+import { readProjectState } from '../project.ts'
 import type { Session } from '../session.ts'
 import { refuse, targetOf } from './closed-files.ts'
 import { isPageRequest } from './requests.ts'
@@ -16,12 +16,12 @@ export function previewing(session: Session): Plugin {
         import('./fill-answer.ts'),
       ])
       const answer = async (request: IncomingMessage, response: ServerResponse): Promise<boolean> => {
-        const look = await lookAt(config.root, config.mode, session.options)
+        const look = await readProjectState(config.root, config.mode, session.options)
         if (look.usable) fillAnswer(request, response, look.inspection?.settings ?? [])
         else answerProblems(response, look.report)
         return look.usable
       }
-      session.look = await lookAt(config.root, config.mode, session.options)
+      session.look = await readProjectState(config.root, config.mode, session.options)
       const outDir = resolve(config.root, config.build.outDir)
       middlewares.use((request, response, next) => {
         const target = targetOf(request, { root: outDir, publicDir: '', base: config.base }, session)

@@ -1,7 +1,7 @@
 import type { ServerResponse } from 'node:http'
 import type { Problem } from '../../core/problems/problem.ts'
 import { countProblems, type Report, sortProblems, titleOf } from '../../core/problems/report.ts'
-import { visible } from '../../core/text/visible.ts'
+import { escapeInvisible } from '../../core/text/escape-invisible.ts'
 import { versionOf } from '../session.ts'
 
 /** The header by which an open problem page sees that something has changed. */
@@ -131,7 +131,7 @@ function layersLine({ layers, root }: Report): string {
 const NAMES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' }
 
 function escaped(text: string): string {
-  return visible(text).replace(/[&<>"']/g, (each) => NAMES[each]!)
+  return escapeInvisible(text).replace(/[&<>"']/g, (each) => NAMES[each]!)
 }
 
 const STYLE = `

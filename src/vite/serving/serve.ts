@@ -7,7 +7,7 @@ import { type StopWatching, watchFiles } from '../../node/watch-files.ts'
 import { type Forbidden, type OffLimits, offLimits } from '../border/off-limits.ts'
 import { emptyFor, exportsOf } from '../border/stand-ins.ts'
 import { OWN_IDS } from '../code/modules.ts'
-import { type Look, lookAt } from '../project.ts'
+import { type ProjectState, readProjectState } from '../project.ts'
 import { obstacles, refusals, type Session } from '../session.ts'
 import { closedFiles } from './closed-files.ts'
 import { askOf, isPageRequest } from './requests.ts'
@@ -31,7 +31,7 @@ export function serving(session: Session): Plugin {
       if (report !== null) config.logger.error(formatReport(report))
       const look = async (): Promise<void> => {
         const own = ++looks
-        const found = await lookAt(config.root, config.mode, session.options)
+        const found = await readProjectState(config.root, config.mode, session.options)
         if (own !== looks || closed) return
         const before = session.look
         session.look = found
@@ -72,7 +72,7 @@ export function serving(session: Session): Plugin {
         session.replaced.add(id)
         const resolve = async (specifier: string, importer: string) =>
           (await this.resolve(specifier, importer))?.id ?? null
-        const crossings = await crossingsInto(forbidden, id, environment, resolve, limits, session.look)
+        const crossings = await violationsInto(forbidden, id, environment, resolve, limits, session.look)
         if (crossings === null) tellRequested(forbidden.target, session)
         else tell(crossings, session, round)
         // In another language nothing can show the problem page, so the page is loaded anew.
@@ -107,13 +107,13 @@ function originOf({ headers, socket }: IncomingMessage): string {
 }
 
 /** A problem for each module of a page that imports what no page may have; `null` where none is known to. */
-async function crossingsInto(
+async function violationsInto(
   forbidden: Forbidden,
   id: string,
   environment: DevEnvironment,
   resolve: (specifier: string, importer: string) => Promise<string | null>,
   limits: OffLimits,
-  look: Look,
+  look: ProjectState,
 ): Promise<readonly Problem[] | null> {
   const { moduleGraph } = environment
   const graph = {
@@ -127,9 +127,9 @@ async function crossingsInto(
   if (graph.importersOf(id).length === 0) return null
   await renewImporters(id, environment)
   const importers = graph.importersOf(id)
-  const { crossing } = await import('../border/crossing.ts')
+  const { violation } = await import('../border/violation.ts')
   const outer = importers.filter((each) => limits.module(each) === null)
-  return Promise.all(outer.map((each) => crossing(forbidden, id, each, graph, look)))
+  return Promise.all(outer.map((each) => violation(forbidden, id, each, graph, look)))
 }
 
 /** How long to wait for a module to be made, in milliseconds. */
@@ -144,13 +144,13 @@ async function renewImporters(id: string, environment: DevEnvironment): Promise<
   await Promise.race([Promise.all(renewed), new Promise((done) => setTimeout(done, RENEWAL).unref())])
 }
 
-function watch({ files, definition, root }: Look, changed: () => Promise<void>): StopWatching {
+function watch({ files, definition, root }: ProjectState, changed: () => Promise<void>): StopWatching {
   const directory = definition?.directory ?? null
   return watchFiles(files, directory === null ? [] : [resolve(root, directory)], () => void changed())
 }
 
 /** A text that is another one whenever a page could see a difference. Holds values, so it goes nowhere. */
-function fingerprint({ report, inspection }: Look): string {
+function fingerprint({ report, inspection }: ProjectState): string {
   const settings = inspection?.settings.map(({ declaration, text }) => {
     const { path, name, readAt, optional, kind } = declaration
     return [path, name, readAt, optional, kind.name, text]
@@ -158,7 +158,7 @@ function fingerprint({ report, inspection }: Look): string {
   return JSON.stringify([report.problems, settings])
 }
 
-function tellOfChange(before: Look, session: Session, { config }: ViteDevServer): void {
+function tellOfChange(before: ProjectState, session: Session, { config }: ViteDevServer): void {
   const report = obstacles(session)
   if (report !== null) config.logger.error(formatReport(report))
   else if (!before.usable) config.logger.info(`mappa: the settings for ${session.look.report.stage} are OK again`)

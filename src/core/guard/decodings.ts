@@ -1,5 +1,5 @@
 import { binary, utf8 } from './bytes.ts'
-import { resolvePieces } from './pieces.ts'
+import { unescapeAndConcatenate } from './unescape.ts'
 
 /** One way to read what a page is made of. */
 export interface Reading {
@@ -15,10 +15,10 @@ export interface Reading {
  * @param bytes a text in UTF-8
  * @returns what is different from the text as it stands
  */
-export function* readingsOf(bytes: Uint8Array): Generator<Reading> {
+export function* decodingsOf(bytes: Uint8Array): Generator<Reading> {
   const plain = [bytes]
   for (let round = 0; round < 2; round++) {
-    const { bytes: resolved, mayHoldMore } = resolvePieces(plain.at(-1)!)
+    const { bytes: resolved, mayHoldMore } = unescapeAndConcatenate(plain.at(-1)!)
     yield { way: ', in pieces or escaped', bytes: resolved }
     plain.push(resolved)
     if (!mayHoldMore) break

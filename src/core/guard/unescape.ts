@@ -17,7 +17,7 @@ const CONCAT = [...'.concat('].map((each) => each.charCodeAt(0))
  * together: `"a" + "b"`, `["a", "b"]`, `"a".concat("b")`, `` `a${"b"}` ``. What is no text in the code is joined too, which does
  * no harm to a search. One pass, since every file of a build goes through here.
  */
-export function resolvePieces(bytes: Uint8Array): Resolved {
+export function unescapeAndConcatenate(bytes: Uint8Array): Resolved {
   const out = new Uint8Array(bytes.length)
   let length = 0
   let mayHoldMore = false

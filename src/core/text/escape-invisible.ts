@@ -10,10 +10,10 @@
  * @returns the same text with each character that is not visible written out
  * @example
  * ```ts
- * visible('a\u001b[31mb') // 'a\\u001b[31mb'
+ * escapeInvisible('a\u001b[31mb') // 'a\\u001b[31mb'
  * ```
  */
-export function visible(text: string, options: { keep?: string } = {}): string {
+export function escapeInvisible(text: string, options: { keep?: string } = {}): string {
   // Nearly every text is plain, and the table of Unicode takes time to load.
   if (/^[ -~]*$/.test(text)) return text
   unsafe ??= new RegExp(UNSAFE, 'gu')
@@ -48,15 +48,15 @@ export function printable(text: string): string {
   let safe = ''
   let at = 0
   for (const { index, 0: style } of text.matchAll(OWN_STYLE)) {
-    safe += visible(text.slice(at, index), { keep: '\n' }) + style
+    safe += escapeInvisible(text.slice(at, index), { keep: '\n' }) + style
     at = index + style.length
   }
-  return safe + visible(text.slice(at), { keep: '\n' })
+  return safe + escapeInvisible(text.slice(at), { keep: '\n' })
 }
 
 /** JSON with every character written out that is not visible; the data stays the same. */
 export function visibleJson(json: string): string {
-  return visible(json, { keep: '\n' }).replace(/\\u\{([0-9a-f]+)\}/g, (_, code: string) =>
+  return escapeInvisible(json, { keep: '\n' }).replace(/\\u\{([0-9a-f]+)\}/g, (_, code: string) =>
     [...String.fromCodePoint(Number.parseInt(code, 16))]
       .flatMap((each) => [each.charCodeAt(0), each.charCodeAt(1)])
       .map((unit) => `\\u${unit.toString(16)}`)

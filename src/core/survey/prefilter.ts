@@ -1,5 +1,5 @@
+import { judge } from './classify.ts'
 import { KEY_PARAMETER, USER_IN_ADDRESS } from './credentials.ts'
-import { judge } from './judge.ts'
 import { isRandom } from './shapes.ts'
 
 const NAMES = 'pass|pwd|secret|credential|key|token|auth|bearer|salt|cookie|jwt|licen[cs]e|signature|pin|appid'
@@ -54,7 +54,7 @@ const RUN = /["'`](?:[A-Za-z]+ )?(?=[^"'`\n]*\d)([\w+/=.~:-]{12,4096})["'`]/g
  *
  * @returns true for a text that may hold what a survey looks for
  */
-export function isWorthParsing(source: string): boolean {
+export function mayContainFindings(source: string): boolean {
   // Texts joined by + are one.
   const text = source.replace(/(["'`])\s*\+\s*\1/g, '')
   if (SIGNS.some(([needs, pattern]) => text.includes(needs) && pattern.test(text))) return true

@@ -58,10 +58,10 @@ function distance(a: string, b: string, limit: number): number {
  *   a word that differs in case alone is the nearest of all
  * @example
  * ```ts
- * nearestOf(['DOME_KEY', 'DOME_URL'])('DOME_KYE') // 'DOME_KEY'
+ * closestMatch(['DOME_KEY', 'DOME_URL'])('DOME_KYE') // 'DOME_KEY'
  * ```
  */
-export function nearestOf(words: Iterable<string>): (word: string) => string | null {
+export function closestMatch(words: Iterable<string>): (word: string) => string | null {
   const known = [...words]
     .filter((word) => word.length <= 202)
     .map((word) => {

@@ -1,7 +1,7 @@
 import { basename, join, relative } from 'node:path'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
-import type { Look } from '../project.ts'
+import type { ProjectState } from '../project.ts'
 import { type ImportSite, importSitesOf } from './import-sites.ts'
 import type { Forbidden } from './off-limits.ts'
 
@@ -24,12 +24,12 @@ interface Step {
  *
  * @param importer the module that imports it
  */
-export async function crossing(
+export async function violation(
   forbidden: Forbidden,
   id: string,
   importer: string,
   graph: Graph,
-  look: Look,
+  look: ProjectState,
 ): Promise<Problem> {
   const { root } = look
   const way = [...wayTo(importer, graph), id]
@@ -59,7 +59,7 @@ export async function crossing(
  * The step at which a page leaves what it may know. A module that imports nothing but the server side is one for servers, so
  * the line to change is where page code imports that; without such a module it is the last one.
  */
-function stepToChange(steps: readonly Step[], { code }: Forbidden, { root, file }: Look): number {
+function stepToChange(steps: readonly Step[], { code }: Forbidden, { root, file }: ProjectState): number {
   const last = steps.length - 1
   if (code === 'env-file-in-page' || last === 0) return last
   const definition = file === null ? '' : basename(file).replace(/\.\w+$/, '')

@@ -12,7 +12,7 @@ const ABOUT =
  * @param secretByName true where the name alone says that it is a secret
  * @returns the reason, or `null` where nothing does
  */
-export function reasonAgainst(value: string, secretByName: boolean): string | null {
+export function exclusionReason(value: string, secretByName: boolean): string | null {
   if (value.trim() === '') return 'empty'
   if (PLACEHOLDER.test(value)) return 'a placeholder'
   if (/^(\.{0,2}\/|@\/|~\/|node:|file:)/.test(value)) return 'a path'

@@ -1,11 +1,11 @@
-import { isTestFile, reasonAgainst } from './against.ts'
 import { hasPassword, isAddressWithKey, keyInQuery } from './credentials.ts'
+import { exclusionReason, isTestFile } from './exclusions.ts'
 import { type Shape, shapeOf } from './shapes.ts'
 import type { SourceLiteral } from './source.ts'
 import { meaningOf, type NameMeaning } from './words.ts'
 
 /** What a literal was taken for. */
-export interface Judgement {
+export interface Classification {
   /** From 0 to 1. */
   readonly confidence: number
   /** What spoke for it, in words. */
@@ -92,7 +92,7 @@ const KEYED = new Set([
  *
  * @returns `null` where it should not
  */
-export function judge(found: SourceLiteral): Judgement | null {
+export function judge(found: SourceLiteral): Classification | null {
   const literal = { ...found, value: withoutScheme(found.value) }
   const { value, form, callee } = literal
   // `setApiKey('...')`: where nothing else names the value, the function does.
@@ -101,7 +101,7 @@ export function judge(found: SourceLiteral): Judgement | null {
   if (form === 'number') return judgeNumber(clues)
   const plain = judgePlain(clues)
   if (plain !== null) return plain
-  if (reasonAgainst(value, clues.meaning === 'secret') !== null) return null
+  if (exclusionReason(value, clues.meaning === 'secret') !== null) return null
   return judgeShape(clues) ?? judgeName(clues) ?? judgeCall(clues)
 }
 
@@ -111,7 +111,7 @@ interface Clues extends SourceLiteral {
   readonly shape: Shape
 }
 
-function judgeNumber({ value, meaning, callee, file }: Clues): Judgement | null {
+function judgeNumber({ value, meaning, callee, file }: Clues): Classification | null {
   const port = Number(value)
   if (!Number.isInteger(port) || port < 80 || port > 65535) return null
   if (meaning === 'port') return judged(file, 0.9, 'a number given to a port', false, 'port')
@@ -119,7 +119,7 @@ function judgeNumber({ value, meaning, callee, file }: Clues): Judgement | null 
 }
 
 /** What is plain whatever speaks against it. */
-function judgePlain({ value, form, names, meaning, shape, callee, file }: Clues): Judgement | null {
+function judgePlain({ value, form, names, meaning, shape, callee, file }: Clues): Classification | null {
   if (shape === 'private key') return judged(file, 0.99, 'a private key', true, 'string')
   // `http://127.0.0.1:${port}`: where the program itself is, by a port that is known elsewhere.
   if (shape === 'local address' && !(form === 'template part' && /:$/.test(value))) {
@@ -149,7 +149,7 @@ function judgePlain({ value, form, names, meaning, shape, callee, file }: Clues)
 }
 
 /** What its look gives away, whatever it is called. */
-function judgeShape({ value, shape, file }: Clues): Judgement | null {
+function judgeShape({ value, shape, file }: Clues): Classification | null {
   if (shape === 'signed token') return judged(file, 0.95, 'a signed token', true, 'string')
   if (shape === 'address with a password')
     return judged(file, 0.95, 'an address with a password in it', true, addressKind(value))
@@ -161,7 +161,7 @@ function judgeShape({ value, shape, file }: Clues): Judgement | null {
 }
 
 /** What the function says that it is passed to. */
-function judgeCall({ value, callee, shape, file }: Clues): Judgement | null {
+function judgeCall({ value, callee, shape, file }: Clues): Classification | null {
   if (callee === null || shape === 'address') return null
   if (LOGS_IN.has(callee) && value.length >= 8 && /\d|[^\w\s.@-]/.test(value) && !/[\s@]/.test(value)) {
     return judged(file, 0.7, `a text passed to ${callee}`, true, 'string')
@@ -182,7 +182,7 @@ function isKeyLike(value: string): boolean {
 }
 
 /** What its names say, with its look for a witness. */
-function judgeName(clues: Clues): Judgement | null {
+function judgeName(clues: Clues): Classification | null {
   const { value, form, names, meaning, shape, callee, file } = clues
   if (meaning === 'digest') return null
   const why = `a text given to ${names.at(-1)}`
@@ -209,15 +209,15 @@ function judged(
   confidence: number,
   why: string,
   secret: boolean,
-  kind: Judgement['kind'],
-): Judgement | null {
+  kind: Classification['kind'],
+): Classification | null {
   // What stands in tests is made up, as a rule; a real private key or token there is still worth a look.
   const sure = isTestFile(file) ? confidence * 0.55 : confidence
   return sure < 0.5 ? null : { confidence: Math.round(sure * 100) / 100, why, secret, kind }
 }
 
 /** Random text without a telling name: long and dense enough to be no identifier. */
-function randomAlone({ value, file, names }: SourceLiteral): Judgement | null {
+function randomAlone({ value, file, names }: SourceLiteral): Classification | null {
   const uuid = /^[0-9a-f]{8}-([0-9a-f]{4}-){3}[0-9a-f]{12}$/i.test(value)
   if (uuid || value.length < 18 || value.includes('/') || value.includes('.')) return null
   // Short names of programs have a digit or two as well.
@@ -248,7 +248,7 @@ function isHost(value: string, name: string): boolean {
   )
 }
 
-function addressKind(value: string): Judgement['kind'] {
+function addressKind(value: string): Classification['kind'] {
   return /^\w+:\/\//.test(value) ? 'url' : 'string'
 }
 

@@ -1,7 +1,7 @@
-import { SIMPLE_ESCAPES } from './pieces.ts'
+import { SIMPLE_ESCAPES } from './unescape.ts'
 
 /** What is known of the texts that are looked for, together. */
-export interface Sought {
+export interface SearchIndex {
   /** The length of the longest, in characters. */
   readonly longest: number
   /**
@@ -20,7 +20,7 @@ export interface Sought {
  *
  * @param texts each of at least three characters, one for each byte
  */
-export function soughtOf(texts: readonly string[]): Sought {
+export function searchIndexOf(texts: readonly string[]): SearchIndex {
   const bytes = new Set<number>()
   const [pairs, triples] = [new Uint8Array(65_536), new Uint8Array(65_536)]
   let longest = 0

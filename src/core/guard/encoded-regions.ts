@@ -1,7 +1,7 @@
-import { meaningOf, pairOf, type Sought, tripleOf } from './sought.ts'
+import { meaningOf, pairOf, type SearchIndex, tripleOf } from './search-index.ts'
 
 /** What a text holds beside what stands in it as it is. */
-export interface Hidden {
+export interface EncodedRegions {
   /** The parts in which something that is sought may be written in another way, with a NUL between those that do not belong together. */
   readonly parts: string
   /** The files within addresses (RFC 2397), such as small pictures, in base64. */
@@ -19,23 +19,23 @@ const GAP = '\0'
  *
  * @param text one character, up to U+00FF, for each byte
  */
-export function hiddenIn(text: string, sought: Sought): Hidden {
-  const reach = sought.longest + LONGEST_JOINT
+export function encodedRegionsIn(text: string, searchIndex: SearchIndex): EncodedRegions {
+  const reach = searchIndex.longest + LONGEST_JOINT
   const parts: string[] = []
   const files: string[] = []
   let from = 0
   let to = 0
-  const spots = new RegExp(sought.spots)
+  const spots = new RegExp(searchIndex.spots)
   for (let match = spots.exec(text); match !== null; match = spots.exec(text)) {
     const [spot, short] = match
     const { index } = match
     const end = index + spot.length
-    if (JOINT.test(spot) && !joins(text, index - 1, end, sought)) {
+    if (JOINT.test(spot) && !joins(text, index - 1, end, searchIndex)) {
       // What looked like a joint may be part of a value, and hold something else.
       spots.lastIndex = index + 1
       continue
     }
-    if (short !== undefined && !escapes(text, index - 1, end, sought)) {
+    if (short !== undefined && !escapes(text, index - 1, end, searchIndex)) {
       spots.lastIndex = end - 1
       continue
     }
@@ -73,7 +73,7 @@ function digitsAt(text: string, from: number): string {
  * @param left where the piece before the joint ends
  * @param right where the piece behind it begins
  */
-function joins(text: string, left: number, right: number, { pairs, triples }: Sought): boolean {
+function joins(text: string, left: number, right: number, { pairs, triples }: SearchIndex): boolean {
   // Where an empty piece begins nothing is joined yet; that is told of where the next piece begins.
   if (text[right] === text[right - 1]) return false
   if (!isPlain(text, left) || !isPlain(text, right)) return true
@@ -92,7 +92,7 @@ function joins(text: string, left: number, right: number, { pairs, triples }: So
  * @param left what is before the escape
  * @param right what is behind it
  */
-function escapes(text: string, left: number, right: number, { pairs, triples }: Sought): boolean {
+function escapes(text: string, left: number, right: number, { pairs, triples }: SearchIndex): boolean {
   if (!isPlain(text, left) || !isPlain(text, right)) return true
   const meant = meaningOf(text.charCodeAt(right - 1))
   const [before, behind] = [text.charCodeAt(left), text.charCodeAt(right)]

@@ -5,7 +5,7 @@
  * @param first what the first line begins with
  * @param rest what the others begin with
  */
-export function fold(text: string, width: number, first: string, rest: string): string[] {
+export function wrapText(text: string, width: number, first: string, rest: string): string[] {
   const lines: string[] = []
   let line = first
   let empty = true

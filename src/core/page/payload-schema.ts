@@ -11,13 +11,13 @@ export const PAYLOAD_ID = 'mappa-settings'
  * false, `d` a `Date` as RFC 3339 writes it, `j` any JSON; `a` before another letter is a list of such, bytes among them as
  * numbers; and `?` at the end stands for a value that may be left out.
  */
-export type WireCode = string
+export type PayloadType = string
 
 /** What a page expects of each runtime setting, by path: a code, or a code and the only texts there are. */
-export type WireShape = Readonly<Record<string, WireCode | readonly [WireCode, ...string[]]>>
+export type PayloadShape = Readonly<Record<string, PayloadType | readonly [PayloadType, ...string[]]>>
 
 /** What a page expects of these settings. */
-export function shapeOf(settings: readonly Declaration[]): WireShape {
+export function shapeOf(settings: readonly Declaration[]): PayloadShape {
   return Object.fromEntries(
     settings.map(({ path, kind, options, optional }) => {
       const code = `${codeOf(kind, options.items as AnySetting | undefined)}${optional ? '?' : ''}`
@@ -26,7 +26,7 @@ export function shapeOf(settings: readonly Declaration[]): WireShape {
   )
 }
 
-function codeOf({ schema }: Kind, items: AnySetting | undefined): WireCode {
+function codeOf({ schema }: Kind, items: AnySetting | undefined): PayloadType {
   const { type, format, contentEncoding } = schema
   if (type === 'array') return `a${codeOf(items?.kind ?? (string as Kind), undefined)}`
   if (type === 'number' || type === 'integer') return 'n'
@@ -40,11 +40,11 @@ function codeOf({ schema }: Kind, items: AnySetting | undefined): WireCode {
  *
  * @returns data, or `undefined` where JSON would not give back the same: functions, instances of classes, numbers without end
  */
-export function toWire(value: unknown): unknown {
+export function toPayload(value: unknown): unknown {
   if (value instanceof Date) return value.toISOString()
   if (value instanceof Uint8Array) return Array.from(value)
   if (Array.isArray(value) && value.some((each) => each instanceof Date || each instanceof Uint8Array))
-    return value.map(toWire)
+    return value.map(toPayload)
   return isJson(value, []) ? value : undefined
 }
 
