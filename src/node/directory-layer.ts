@@ -5,7 +5,7 @@ import { type Problem, problem } from '../core/problems/problem.ts'
 import { fs, path } from './builtin.ts'
 
 /** Larger files are no values, in bytes: 1 MiB. */
-const LARGEST = 1024 * 1024
+const MAX_FILE_BYTES = 1024 * 1024
 
 /**
  * A directory with one file for each variable, as orchestrators mount secrets, as a layer. A file bears the name of its variable,
@@ -52,7 +52,7 @@ function readValue(whole: string, file: string, problems: Problem[]): string | n
     const stats = fs.statSync(whole)
     if (stats.isDirectory()) problems.push(problem('file-is-directory', { file }, { file }))
     else if (!stats.isFile()) problems.push(problem('file-not-regular', { file }, { file }))
-    else if (stats.size > LARGEST) problems.push(problem('file-too-large', { size: stats.size }, { file }))
+    else if (stats.size > MAX_FILE_BYTES) problems.push(problem('file-too-large', { size: stats.size }, { file }))
     else return decoded(fs.readFileSync(whole), file, problems)
   } catch (error) {
     const { code, message } = error as NodeJS.ErrnoException

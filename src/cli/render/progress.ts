@@ -5,7 +5,7 @@ export interface Progress {
 }
 
 /** Shown only after so many milliseconds, so that short work leaves no flicker. */
-const PATIENCE = 800
+const PROGRESS_DELAY_MS = 800
 
 /**
  * Shows progress on standard error, where a person watches and the work takes long.
@@ -19,7 +19,7 @@ export function progress(what: string): Progress {
   let shown = false
   return {
     update(done, all) {
-      if (Date.now() - start < PATIENCE) return
+      if (Date.now() - start < PROGRESS_DELAY_MS) return
       shown = true
       stderr.write(`\r${done} of ${all} ${what}`)
     },

@@ -7,7 +7,7 @@ import { printJson } from './json.ts'
 import { out } from './terminal.ts'
 
 /** How many places of one finding or read are written out. */
-const MOST_PLACES = 6
+const MAX_PLACES = 6
 
 /** Prints what a survey found. Values of secrets are masked. */
 export function printSurvey(survey: Survey, root: string, hasDefinition: boolean, { json }: { json?: boolean }): void {
@@ -33,10 +33,9 @@ export function printSurvey(survey: Survey, root: string, hasDefinition: boolean
     )
   }
   print(paint.faint(`\nScanned ${files} file${files === 1 ? '' : 's'}.`))
-  for (const { file, why } of skipped.slice(0, MOST_PLACES))
+  for (const { file, why } of skipped.slice(0, MAX_PLACES))
     print(paint.faint(`Skipped ${escapeInvisible(label(file))}: ${why}.`))
-  if (skipped.length > MOST_PLACES)
-    print(paint.faint(`Skipped ${skipped.length - MOST_PLACES} more; --json lists them.`))
+  if (skipped.length > MAX_PLACES) print(paint.faint(`Skipped ${skipped.length - MAX_PLACES} more; --json lists them.`))
 }
 
 function findingLines(
@@ -48,9 +47,9 @@ function findingLines(
   lines.push(`     ${escapeInvisible(why)}; confidence ${Math.round(confidence * 100)} %`)
   lines.push(`     ${paint.faint(`proposed: ${path}, ${kind}${secret ? ', secret' : ''}`)}`)
   if (like !== null) lines.push(`     ${paint.faint(`the definition already has ${like}, which may be the same`)}`)
-  for (const place of places.slice(0, MOST_PLACES))
+  for (const place of places.slice(0, MAX_PLACES))
     lines.push(`     ${escapeInvisible(label(place.file))}:${place.line}:${place.column}`)
-  if (places.length > MOST_PLACES) lines.push(`     ... and ${places.length - MOST_PLACES} more places`)
+  if (places.length > MAX_PLACES) lines.push(`     ... and ${places.length - MAX_PLACES} more places`)
   return lines
 }
 

@@ -31,7 +31,7 @@ export type TemplateFault =
   | { readonly code: 'reference-open' | 'reference-wrong' | 'reference-nested' | 'dollar-kept'; readonly at: number }
 
 /** References deeper within references than this are refused, so that no text can exhaust the stack. */
-const DEEPEST = 32
+const MAX_DEPTH = 32
 
 const REFERENCE_NAME = /[A-Za-z_][A-Za-z0-9_]*/y
 const OPERATOR = /:?[-?+]/y
@@ -150,7 +150,7 @@ class TemplateParser {
     const at = REFERENCE_NAME.lastIndex - name.length
     this.at = REFERENCE_NAME.lastIndex
     if (!braced) return { name, at, operator: '', word: [] }
-    if (depth >= DEEPEST) return this.refuse('reference-nested', dollar)
+    if (depth >= MAX_DEPTH) return this.refuse('reference-nested', dollar)
     let operator: Operator = ''
     let word: Template = []
     if (this.at < to && text.charCodeAt(this.at) !== CLOSE_BRACE) {

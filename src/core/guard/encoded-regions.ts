@@ -9,7 +9,7 @@ export interface EncodedRegions {
 }
 
 /** What may lie between two pieces, in characters, beside the pieces. */
-const LONGEST_JOINT = 256
+const MAX_JOINT = 256
 /** Stands between two parts that do not belong together. */
 const GAP = '\0'
 
@@ -20,7 +20,7 @@ const GAP = '\0'
  * @param text one character, up to U+00FF, for each byte
  */
 export function encodedRegionsIn(text: string, searchIndex: SearchIndex): EncodedRegions {
-  const reach = searchIndex.longest + LONGEST_JOINT
+  const reach = searchIndex.longest + MAX_JOINT
   const parts: string[] = []
   const files: string[] = []
   let from = 0

@@ -8,7 +8,7 @@ export interface Form {
 }
 
 /** Deeper data is not walked; a custom value may hold itself. */
-const DEEPEST = 12
+const MAX_DEPTH = 12
 
 /**
  * Everything that a value can become in a program, as texts: what its layer has, and the typed value with all that is in it. What a
@@ -48,7 +48,7 @@ function walk(value: unknown, depth: number, add: Add): void {
         add(each, ', as another text of that moment')
   } else if (value instanceof URL) walk(value.href, depth, add)
   else if (value instanceof Uint8Array) addBytes(value, add)
-  else if (typeof value === 'object' && value !== null && depth < DEEPEST) {
+  else if (typeof value === 'object' && value !== null && depth < MAX_DEPTH) {
     const items = value instanceof Map || value instanceof Set ? [...value.values()] : Object.values(value)
     for (const each of items) walk(each, depth + 1, add)
     addData(value, items, add)

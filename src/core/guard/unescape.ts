@@ -9,7 +9,7 @@ export interface Resolved {
 
 const [BACKSLASH, DOLLAR, OPEN, CLOSE, PLUS, COMMA] = [92, 36, 123, 125, 43, 44]
 /** Comments between two pieces that are longer, in bytes, are not looked through. */
-const LONGEST_COMMENT = 200
+const MAX_COMMENT = 200
 const CONCAT = [...'.concat('].map((each) => each.charCodeAt(0))
 
 /**
@@ -84,7 +84,7 @@ function skipBlanks(bytes: Uint8Array, from: number): number {
 /** Where a comment ends; -1 where that is far off, since it is probably none. */
 function endOfComment(bytes: Uint8Array, from: number): number {
   const isBlock = bytes[from + 1] === 42
-  const last = Math.min(bytes.length, from + LONGEST_COMMENT)
+  const last = Math.min(bytes.length, from + MAX_COMMENT)
   for (let at = from + 2; at < last; at++) {
     if (isBlock ? bytes[at] === 42 && bytes[at + 1] === 47 : bytes[at] === 10) return at + (isBlock ? 2 : 1)
   }

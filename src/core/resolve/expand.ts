@@ -10,7 +10,7 @@ const LARGEST_VALUE = 1024 * 1024
 /** The most characters that all values with references may have together: 16 MiB. */
 const LARGEST_TOTAL = 16 * 1024 * 1024
 /** Longer chains of references are refused, so that no file can exhaust the stack. */
-const LONGEST_CHAIN = 200
+const MAX_CHAIN = 200
 
 /** A value with its references filled in. */
 export interface Expanded {
@@ -58,7 +58,7 @@ export function makeExpander(
     if (known !== undefined) return known
     const outer = open.findIndex((each) => each.key === key)
     if (outer >= 0) return refuse('reference-circle', { circle: circleFrom(outer) })
-    if (open.length >= LONGEST_CHAIN) return refuse('reference-chain', { name: open[0]!.name })
+    if (open.length >= MAX_CHAIN) return refuse('reference-chain', { name: open[0]!.name })
     open.push({ key, name, candidate })
     const { text, secret } = fill(candidate.value)
     let result: Expanded = { text, secret: isSecret ? name : secret }

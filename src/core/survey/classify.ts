@@ -92,82 +92,90 @@ const KEYED = new Set([
  *
  * @returns `null` where it should not
  */
-export function judge(found: SourceLiteral): Classification | null {
+export function classify(found: SourceLiteral): Classification | null {
   const literal = { ...found, value: withoutScheme(found.value) }
   const { value, form, callee } = literal
   // `setApiKey('...')`: where nothing else names the value, the function does.
   const names = literal.names.length === 0 && callee !== null ? [callee] : literal.names
-  const clues: Clues = { ...literal, names, meaning: meaningOf(names, literal.variable), shape: shapeOf(value) }
-  if (form === 'number') return judgeNumber(clues)
-  const plain = judgePlain(clues)
+  const evidence: Evidence = { ...literal, names, meaning: meaningOf(names, literal.variable), shape: shapeOf(value) }
+  if (form === 'number') return classifyNumber(evidence)
+  const plain = classifyPlain(evidence)
   if (plain !== null) return plain
-  if (exclusionReason(value, clues.meaning === 'secret') !== null) return null
-  return judgeShape(clues) ?? judgeName(clues) ?? judgeCall(clues)
+  if (exclusionReason(value, evidence.meaning === 'secret') !== null) return null
+  return classifyShape(evidence) ?? classifyName(evidence) ?? classifyCall(evidence)
 }
 
 /** A literal with what its names and its look say. */
-interface Clues extends SourceLiteral {
+interface Evidence extends SourceLiteral {
   readonly meaning: NameMeaning
   readonly shape: Shape
 }
 
-function judgeNumber({ value, meaning, callee, file }: Clues): Classification | null {
+function classifyNumber({ value, meaning, callee, file }: Evidence): Classification | null {
   const port = Number(value)
   if (!Number.isInteger(port) || port < 80 || port > 65535) return null
-  if (meaning === 'port') return judged(file, 0.9, 'a number given to a port', false, 'port')
-  return callee !== null && LISTENS.has(callee) ? judged(file, 0.9, `a port passed to ${callee}`, false, 'port') : null
+  if (meaning === 'port') return classification(file, 0.9, 'a number used as a port', false, 'port')
+  return callee !== null && LISTENS.has(callee)
+    ? classification(file, 0.9, `a port passed to ${callee}`, false, 'port')
+    : null
 }
 
 /** What is plain whatever speaks against it. */
-function judgePlain({ value, form, names, meaning, shape, callee, file }: Clues): Classification | null {
-  if (shape === 'private key') return judged(file, 0.99, 'a private key', true, 'string')
+function classifyPlain({ value, form, names, meaning, shape, callee, file }: Evidence): Classification | null {
+  if (shape === 'private key') return classification(file, 0.99, 'a private key', true, 'string')
   // `http://127.0.0.1:${port}`: where the program itself is, by a port that is known elsewhere.
   if (shape === 'local address' && !(form === 'template part' && /:$/.test(value))) {
-    return judged(file, 0.85, 'an address of this machine or network', isAddressWithKey(value), addressKind(value))
+    return classification(
+      file,
+      0.85,
+      'an address on this machine or network',
+      isAddressWithKey(value),
+      addressKind(value),
+    )
   }
   const part = keyInQuery(value)
   if (part !== null) {
-    const found = judged(file, 0.8, 'a key in an address', true, 'string')
+    const found = classification(file, 0.8, 'a key in a URL', true, 'string')
     return found === null ? null : { ...found, part }
   }
   if (meaning === 'address' && isHost(value, names.at(-1)!)) {
-    return judged(file, 0.75, `a host given to ${names.at(-1)}`, false, 'string')
+    return classification(file, 0.75, `a hostname assigned to ${names.at(-1)}`, false, 'string')
   }
   if (callee !== null && CONNECTS.has(callee) && HOST_NAME.test(value)) {
-    return judged(file, 0.7, `a host passed to ${callee}`, false, 'string')
+    return classification(file, 0.7, `a hostname passed to ${callee}`, false, 'string')
   }
   if (meaning === 'port' && /^:\d{2,5}$/.test(value)) {
-    return judged(file, 0.85, 'a number given to a port', false, 'string')
+    return classification(file, 0.85, 'a number used as a port', false, 'string')
   }
   if (meaning === 'port' && shape === 'port number') {
-    return judged(file, 0.85, 'a number given to a port', false, 'port')
+    return classification(file, 0.85, 'a number used as a port', false, 'port')
   }
   if (callee !== null && KEYED.has(callee) && /^[\w+/=.!$%&*#@-]{12,}$/.test(value) && /\d/.test(value)) {
-    return judged(file, 0.85, `a key passed to ${callee}`, true, 'string')
+    return classification(file, 0.85, `a key passed to ${callee}`, true, 'string')
   }
   return null
 }
 
 /** What its look gives away, whatever it is called. */
-function judgeShape({ value, shape, file }: Clues): Classification | null {
-  if (shape === 'signed token') return judged(file, 0.95, 'a signed token', true, 'string')
+function classifyShape({ value, shape, file }: Evidence): Classification | null {
+  if (shape === 'signed token') return classification(file, 0.95, 'a signed token', true, 'string')
   if (shape === 'address with a password')
-    return judged(file, 0.95, 'an address with a password in it', true, addressKind(value))
-  if (shape === 'address' && isAddressWithKey(value)) return judged(file, 0.75, 'a key in an address', true, 'url')
+    return classification(file, 0.95, 'a URL with a password', true, addressKind(value))
+  if (shape === 'address' && isAddressWithKey(value)) return classification(file, 0.75, 'a key in a URL', true, 'url')
   if (shape !== 'connection string') return null
   const secret = hasPassword(value) || isAddressWithKey(value)
   const kind = /^\w[\w+.-]*:\/\//.test(value) ? 'url' : 'string'
-  return judged(file, 0.9, 'an address of a service to connect to', secret, kind)
+  return classification(file, 0.9, 'the URL of a service to connect to', secret, kind)
 }
 
 /** What the function says that it is passed to. */
-function judgeCall({ value, callee, shape, file }: Clues): Classification | null {
+function classifyCall({ value, callee, shape, file }: Evidence): Classification | null {
   if (callee === null || shape === 'address') return null
   if (LOGS_IN.has(callee) && value.length >= 8 && /\d|[^\w\s.@-]/.test(value) && !/[\s@]/.test(value)) {
-    return judged(file, 0.7, `a text passed to ${callee}`, true, 'string')
+    return classification(file, 0.7, `a string passed to ${callee}`, true, 'string')
   }
   return /^[a-z]{2,6}[-_]/.test(value) && isKeyLike(value)
-    ? judged(file, 0.55, `a text like a key, passed to ${callee}`, true, 'string')
+    ? classification(file, 0.55, `a string that looks like a key, passed to ${callee}`, true, 'string')
     : null
 }
 
@@ -181,30 +189,30 @@ function isKeyLike(value: string): boolean {
   )
 }
 
-/** What its names say, with its look for a witness. */
-function judgeName(clues: Clues): Classification | null {
-  const { value, form, names, meaning, shape, callee, file } = clues
+/** Classifies a value by its names, and by its form if they are not clear. */
+function classifyName(evidence: Evidence): Classification | null {
+  const { value, form, names, meaning, shape, callee, file } = evidence
   if (meaning === 'digest') return null
-  const why = `a text given to ${names.at(-1)}`
+  const why = `a string assigned to ${names.at(-1)}`
   if (shape !== 'address') {
     if (meaning === 'secret' && (value.length >= 6 || /^\d{4,}$/.test(value))) {
-      return judged(file, shape === 'random text' ? 0.97 : /\d|\W/.test(value) ? 0.8 : 0.6, why, true, 'string')
+      return classification(file, shape === 'random text' ? 0.97 : /\d|\W/.test(value) ? 0.8 : 0.6, why, true, 'string')
     }
-    if (meaning === 'maybe secret' && shape === 'random text') return judged(file, 0.95, why, true, 'string')
-    if (meaning === 'maybe secret' && isDense(value)) return judged(file, 0.7, why, true, 'string')
-    return shape === 'random text' && meaning !== 'label' ? randomAlone(clues) : null
+    if (meaning === 'maybe secret' && shape === 'random text') return classification(file, 0.95, why, true, 'string')
+    if (meaning === 'maybe secret' && isDense(value)) return classification(file, 0.7, why, true, 'string')
+    return shape === 'random text' && meaning !== 'label' ? randomAlone(evidence) : null
   }
   if (form === 'template part' && /:$/.test(value)) return null
   if (meaning === 'address' || meaning === 'connection') {
-    return judged(file, 0.85, `an address given to ${names.at(-1)}`, false, 'url')
+    return classification(file, 0.85, `a URL assigned to ${names.at(-1)}`, false, 'url')
   }
   if (callee !== null && (CALLS.has(callee) || /client|connect|socket|request/i.test(callee))) {
-    return judged(file, 0.7, `an address passed to ${callee}`, false, 'url')
+    return classification(file, 0.7, `a URL passed to ${callee}`, false, 'url')
   }
-  return form === 'template part' ? judged(file, 0.6, 'an address that the code completes', false, 'url') : null
+  return form === 'template part' ? classification(file, 0.6, 'a URL that the code completes', false, 'url') : null
 }
 
-function judged(
+function classification(
   file: string,
   confidence: number,
   why: string,
@@ -225,7 +233,7 @@ function randomAlone({ value, file, names }: SourceLiteral): Classification | nu
   const hexadecimal = /^[0-9a-f]+$/i.test(value)
   // 40 and 64 hexadecimal digits are the lengths of digests, which stand in code more often than keys.
   if (hexadecimal && [32, 40, 64, 96, 128].includes(value.length) && names.length === 0) return null
-  return judged(file, hexadecimal ? 0.6 : 0.7, 'long random text', true, 'string')
+  return classification(file, hexadecimal ? 0.6 : 0.7, 'long random text', true, 'string')
 }
 
 /** One run of characters, letters and digits mixed, too long for a word with a number. */

@@ -1,5 +1,5 @@
 import { displayValue } from '../secret/display.ts'
-import { type Classification, judge, LOGS_IN, withoutScheme } from './classify.ts'
+import { type Classification, classify, LOGS_IN, withoutScheme } from './classify.ts'
 import { PathRegister, propose } from './propose.ts'
 import type { SourceLiteral } from './source.ts'
 
@@ -40,13 +40,13 @@ export function findingsOf(
 ): readonly Finding[] {
   const byValue = new Map<string, Judged[]>()
   for (const literal of literals) {
-    const judgement = judge(literal)
-    if (judgement === null) continue
-    const value = settingPart(literal, judgement)
+    const classification = classify(literal)
+    if (classification === null) continue
+    const value = settingPart(literal, classification)
     const key = `${literal.form === 'number'} ${value}`
     const same = byValue.get(key)
-    if (same === undefined) byValue.set(key, [{ literal, judgement, value }])
-    else same.push({ literal, judgement, value })
+    if (same === undefined) byValue.set(key, [{ literal, classification, value }])
+    else same.push({ literal, classification, value })
   }
   joinAddresses(byValue)
   joinSecrets(byValue)
@@ -54,16 +54,16 @@ export function findingsOf(
   // The surest first, but one that is no more than the value before one that holds it among other text.
   const isWhole = ({ literal, value }: Judged) => (literal.value === value ? 1 : 0)
   const sorted = [...byValue.values()].map((group) =>
-    [...group].sort((a, b) => isWhole(b) - isWhole(a) || b.judgement.confidence - a.judgement.confidence),
+    [...group].sort((a, b) => isWhole(b) - isWhole(a) || b.classification.confidence - a.classification.confidence),
   )
-  sorted.sort((a, b) => b[0]!.judgement.confidence - a[0]!.judgement.confidence)
+  sorted.sort((a, b) => b[0]!.classification.confidence - a[0]!.classification.confidence)
   return sorted.map((group, index) => {
-    const { literal, judgement, value } = group[0]!
+    const { literal, classification, value } = group[0]!
     const named = group.find((each) => each.literal.variable !== null)?.literal ?? literal
     // What is a secret in one place is one in all.
-    const secret = group.some((each) => each.judgement.secret)
-    const names = judgement.part === undefined ? named.names : [...named.names, judgement.part.name]
-    const { path, name, like } = propose({ ...named, names }, lastWord(judgement, named, secret), used)
+    const secret = group.some((each) => each.classification.secret)
+    const names = classification.part === undefined ? named.names : [...named.names, classification.part.name]
+    const { path, name, like } = propose({ ...named, names }, lastWord(classification, named, secret), used)
     used.add(path, name)
     const form = literal.form === 'number' ? 'number' : 'text'
     return {
@@ -74,10 +74,10 @@ export function findingsOf(
       path,
       name,
       like,
-      kind: judgement.kind,
+      kind: classification.kind,
       secret,
-      confidence: judgement.confidence,
-      why: judgement.why,
+      confidence: classification.confidence,
+      why: classification.why,
       masked: displayValue(value, { secret, widest: 60, bare: form === 'number' }),
       form,
       value,
@@ -88,7 +88,7 @@ export function findingsOf(
 /** A literal that should be a setting, and the part of it that is the setting's value. */
 interface Judged {
   readonly literal: SourceLiteral
-  readonly judgement: Classification
+  readonly classification: Classification
   readonly value: string
 }
 
@@ -109,7 +109,9 @@ function settingPart({ value, form }: SourceLiteral, { secret, kind, part }: Cla
 
 /** An address below another one is a place of that one: the setting is what they share. */
 function joinAddresses(byValue: Map<string, Judged[]>): void {
-  const addresses = [...byValue].filter(([, [first]]) => first!.judgement.kind === 'url' && !first!.judgement.secret)
+  const addresses = [...byValue].filter(
+    ([, [first]]) => first!.classification.kind === 'url' && !first!.classification.secret,
+  )
   addresses.sort(([a], [b]) => a.length - b.length)
   for (const [index, [key, group]] of addresses.entries()) {
     const above = addresses
@@ -123,7 +125,7 @@ function joinAddresses(byValue: Map<string, Judged[]>): void {
 
 /** A text that holds another secret, as an address with a key in it does, is a place of that one. */
 function joinSecrets(byValue: Map<string, Judged[]>): void {
-  const secrets = [...byValue].filter(([, group]) => group.some(({ judgement }) => judgement.secret))
+  const secrets = [...byValue].filter(([, group]) => group.some(({ classification }) => classification.secret))
   secrets.sort(([a], [b]) => a.length - b.length)
   for (const [index, [key, group]] of secrets.entries()) {
     const { value } = group[0]!

@@ -1,4 +1,4 @@
-import { judge } from './classify.ts'
+import { classify } from './classify.ts'
 import { KEY_PARAMETER, USER_IN_ADDRESS } from './credentials.ts'
 import { isRandom } from './shapes.ts'
 
@@ -50,7 +50,7 @@ const RUN = /["'`](?:[A-Za-z]+ )?(?=[^"'`\n]*\d)([\w+/=.~:-]{12,4096})["'`]/g
 
 /**
  * What a file must hold for a value in it to be judged a setting, or for a read to be found in it. Kept wider than the
- * judgement: it only saves parsing what can hold neither.
+ * classification: it only saves parsing what can hold neither.
  *
  * @returns true for a text that may hold what a survey looks for
  */
@@ -74,7 +74,7 @@ export function mayContainFindings(source: string): boolean {
 /** True where the name right before a value makes it a setting. What is further out can only be known by parsing. */
 function isNamedSetting(name: string, value: string): boolean {
   const place = { file: '', line: 1, column: 1, start: 0, end: 0, form: 'text', variable: null } as const
-  return value.length >= 4 && judge({ ...place, value, names: [name], callee: name }) !== null
+  return value.length >= 4 && classify({ ...place, value, names: [name], callee: name }) !== null
 }
 
 /** Random text with more digits than a word has; parts of a path have to have more of them still. */
@@ -83,7 +83,7 @@ function isTelling(run: string): boolean {
   return digits >= (run.includes('/') ? 5 : 2) && isRandom(run)
 }
 
-/** As `judgeCall` knows keys: a few letters, and digits and letters at random. */
+/** As `classifyCall` knows keys: a few letters, and digits and letters at random. */
 function isPrefixed(run: string): boolean {
   return /^[a-z]{2,6}[-_](?:\w*[-_])?(?=(?:[A-Za-z]*\d){3})[A-Za-z0-9]{8,}$/.test(run)
 }

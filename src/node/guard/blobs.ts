@@ -1,7 +1,7 @@
 const { spawn } = process.getBuiltinModule('node:child_process')
 
 /** Larger objects are passed over, in bytes: 64 MiB. */
-const LARGEST = 64 * 1024 * 1024
+const MAX_BLOB_BYTES = 64 * 1024 * 1024
 
 /**
  * Reads objects of a repository one after the other, through one `git cat-file --batch`.
@@ -58,7 +58,7 @@ class BatchReader {
       } else {
         if (rest.length < this.body.size + 1) break
         const { size, blob } = this.body
-        if (blob && size <= LARGEST) this.each(this.names[this.answered]!, rest.subarray(0, size))
+        if (blob && size <= MAX_BLOB_BYTES) this.each(this.names[this.answered]!, rest.subarray(0, size))
         this.answered++
         this.body = null
         rest = rest.subarray(size + 1)

@@ -4,7 +4,7 @@ const { createRequire } = process.getBuiltinModule('node:module')
 const { brotliDecompressSync, gunzipSync } = process.getBuiltinModule('node:zlib')
 
 /** Larger files are not read, in bytes: 256 MiB. */
-export const LARGEST = 256 * 1024 * 1024
+export const MAX_FILE_BYTES = 256 * 1024 * 1024
 
 /** What a file was found to hold. */
 export interface ContentHits {
@@ -57,7 +57,7 @@ function fromUtf16(bytes: Buffer): Buffer | null {
 
 /** What a compressed file holds: gzip, Brotli or zip; `null` where it can't be unpacked. */
 function unpacked(file: string, bytes: Buffer): Buffer[] | null {
-  const options = { maxOutputLength: LARGEST }
+  const options = { maxOutputLength: MAX_FILE_BYTES }
   try {
     if (bytes[0] === 0x1f && bytes[1] === 0x8b) return [gunzipSync(bytes, options)]
     if (file.endsWith('.br')) return [brotliDecompressSync(bytes, options)]

@@ -58,7 +58,7 @@ export function needlesOf(inspections: readonly Inspection<Definition>[]): {
 }
 
 /** Of data with more parts, no more are looked for. */
-export const MOST_PARTS = 300
+export const MAX_PARTS = 300
 
 /**
  * A value, ready to be looked for in everything that it can become.
@@ -69,7 +69,7 @@ export const MOST_PARTS = 300
 export function needlesFor(name: string, setting: string, text: string, value: unknown = text): Needle[] {
   return formsOf(text, value)
     .filter((each) => isSearchable(each.text))
-    .slice(0, MOST_PARTS)
+    .slice(0, MAX_PARTS)
     .map(({ text: form, what }) => ({
       name,
       setting,

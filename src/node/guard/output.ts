@@ -2,7 +2,7 @@ import { guardProblem } from '../../core/problems/of-commands.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { fs, path } from '../builtin.ts'
 import { filesBelow } from '../files-below.ts'
-import { hitsInContent, LARGEST } from './contents.ts'
+import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
 import type { Needle } from './needles.ts'
 
 /** What was searched. */
@@ -57,7 +57,7 @@ export function searchOutput(
 function read(file: string): Buffer | 'too large' | null {
   try {
     const { size } = fs.statSync(file)
-    return size > LARGEST ? 'too large' : fs.readFileSync(file)
+    return size > MAX_FILE_BYTES ? 'too large' : fs.readFileSync(file)
   } catch {
     return null
   }

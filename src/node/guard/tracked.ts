@@ -6,7 +6,7 @@ import { holdsCredential } from '../../core/survey/credentials.ts'
 import { fs, path } from '../builtin.ts'
 import { git, repositoryOf } from '../git/git.ts'
 import { isRegularFile } from '../regular-file.ts'
-import { hitsInContent, LARGEST } from './contents.ts'
+import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
 import type { Needle } from './needles.ts'
 
 /** What was searched of the files that git has. */
@@ -90,7 +90,7 @@ function filesOf(top: string): string[] {
 
 function read(whole: string): Buffer | null {
   try {
-    return fs.statSync(whole).size > LARGEST ? null : fs.readFileSync(whole)
+    return fs.statSync(whole).size > MAX_FILE_BYTES ? null : fs.readFileSync(whole)
   } catch {
     return null
   }

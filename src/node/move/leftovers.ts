@@ -5,7 +5,7 @@ import { fs, path } from '../builtin.ts'
 import type { MovePlace } from './source-changes.ts'
 
 /** Larger files are not searched, in bytes: 16 MiB. */
-const LARGEST = 16 * 1024 * 1024
+const MAX_FILE_BYTES = 16 * 1024 * 1024
 
 /**
  * Finds where secrets stand that move, and will stand afterwards, whatever the file is: in comments, documents, data, and in
@@ -46,7 +46,7 @@ function placeAt(text: string, at: number): { line: number; column: number } {
 
 function read(whole: string): string | null {
   try {
-    return fs.statSync(whole).size > LARGEST ? null : fs.readFileSync(whole, 'utf8')
+    return fs.statSync(whole).size > MAX_FILE_BYTES ? null : fs.readFileSync(whole, 'utf8')
   } catch {
     return null
   }

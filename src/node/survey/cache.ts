@@ -1,4 +1,4 @@
-import { judge } from '../../core/survey/classify.ts'
+import { classify } from '../../core/survey/classify.ts'
 import type { Source, SourceLiteral, SourceRead } from '../../core/survey/source.ts'
 import { fs, path } from '../builtin.ts'
 import { readOwn, writeOwn } from '../own-cache.ts'
@@ -102,9 +102,9 @@ export class SurveyCache {
 
 type Stats = import('node:fs').Stats
 
-/** Of all literals, those that are judged settings; the others need not be remembered. */
-export function judged(literals: readonly SourceLiteral[]): SourceLiteral[] {
-  return literals.filter((each) => judge(each) !== null)
+/** Of all literals, those that are withClassification settings; the others need not be remembered. */
+export function withClassification(literals: readonly SourceLiteral[]): SourceLiteral[] {
+  return literals.filter((each) => classify(each) !== null)
 }
 
 function withValues(places: readonly Place[], whole: string, file: string): SourceLiteral[] | null {

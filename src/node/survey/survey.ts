@@ -5,7 +5,7 @@ import type { SourceLiteral, SourceRead } from '../../core/survey/source.ts'
 import { path } from '../builtin.ts'
 import { SurveyCache } from './cache.ts'
 import { type FileOptions, sourceFiles } from './files.ts'
-import { lookAt, NOT_UNDERSTOOD } from './look.ts'
+import { lookAt, NOT_UNDERSTOOD } from './scan-file.ts'
 import { UsageCheck } from './usage.ts'
 
 /** What a survey found. */

@@ -6,7 +6,7 @@ import type { Problem } from '../../core/problems/problem.ts'
 import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
 import { holdsCredential } from '../../core/survey/credentials.ts'
 import { meaningOf } from '../../core/survey/words.ts'
-import { bytewise, hitsIn, hitsInCode, MOST_PARTS, type Needle, needlesFor } from '../../node/guard/needles.ts'
+import { bytewise, hitsIn, hitsInCode, MAX_PARTS, type Needle, needlesFor } from '../../node/guard/needles.ts'
 import type { Inspection } from '../../node/load.ts'
 import type { ProjectState } from '../project.ts'
 import type { Session } from '../session.ts'
@@ -59,7 +59,7 @@ export function searchFor(inspection: Inspection, allowInPage: readonly string[]
       if (found.length === 0) skip(whyNotSearchable(text) ?? 'too common')
       else if (other !== undefined) skip(`it is part of ${other.declaration.name}, which is public`)
       else needles.push(...found)
-      if (found.length === MOST_PARTS) skip(`only ${MOST_PARTS} of its parts are searched for`)
+      if (found.length === MAX_PARTS) skip(`only ${MAX_PARTS} of its parts are searched for`)
     }
   }
   needles.push(...hiddenValues(inspection, new Set(allowInPage)))

@@ -104,10 +104,10 @@ export function serveLeaks(session: Session): Plugin {
 }
 
 /** Larger files are not looked through while serving, in bytes: 4 MiB. */
-const LARGEST = 4 * 1024 * 1024
+const MAX_FILE_BYTES = 4 * 1024 * 1024
 
 /** The content of a file; `null` where there is none. */
 function bytesOf(file: string): Uint8Array | null {
   const stats = statSync(file, { throwIfNoEntry: false })
-  return stats?.isFile() === true && stats.size <= LARGEST ? readFileSync(file) : null
+  return stats?.isFile() === true && stats.size <= MAX_FILE_BYTES ? readFileSync(file) : null
 }

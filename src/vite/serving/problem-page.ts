@@ -8,7 +8,7 @@ import { versionOf } from '../session.ts'
 export const PROBLEMS_HEADER = 'x-mappa-problems'
 
 /** What the page asks itself again and again, in milliseconds. */
-const ASK_EVERY = 400
+const POLL_MS = 400
 
 /**
  * A page that tells what is wrong with the settings, in the place of the one that was asked for. It asks whether that is still
@@ -45,7 +45,7 @@ setInterval(async () => {
     const { headers } = await fetch(ask || location.href, { method: 'HEAD', headers: { accept: 'text/html' }, cache: 'no-store' })
     if (headers.get('${PROBLEMS_HEADER}') !== version) location.reload()
   } catch {}
-}, ${ASK_EVERY})
+}, ${POLL_MS})
 }
 </script>
 </body>
@@ -86,7 +86,7 @@ export function problemCode(ask: string): string {
     '  document.write(await problems.text())',
     '  document.close()',
     // Mended in the meantime, or about to be checked again.
-    `} else if (problems) setTimeout(() => location.reload(), ${ASK_EVERY})`,
+    `} else if (problems) setTimeout(() => location.reload(), ${POLL_MS})`,
     'await new Promise(() => {})',
     '',
   ].join('\n')

@@ -133,7 +133,7 @@ async function violationsInto(
 }
 
 /** How long to wait for a module to be made, in milliseconds. */
-const RENEWAL = 1000
+const RENEWAL_MS = 1000
 
 /** Has modules made anew whose files have changed: a page that is still open asks for what they imported before. */
 async function renewImporters(id: string, environment: DevEnvironment): Promise<void> {
@@ -141,7 +141,7 @@ async function renewImporters(id: string, environment: DevEnvironment): Promise<
   const outdated = importers.filter(({ transformResult }) => transformResult === null)
   const renewed = outdated.map(({ url }) => environment.transformRequest(url).catch(() => null))
   // One that is being made for the first time may wait for something else.
-  await Promise.race([Promise.all(renewed), new Promise((done) => setTimeout(done, RENEWAL).unref())])
+  await Promise.race([Promise.all(renewed), new Promise((done) => setTimeout(done, RENEWAL_MS).unref())])
 }
 
 function watch({ files, definition, root }: ProjectState, changed: () => Promise<void>): StopWatching {

@@ -3,12 +3,12 @@ import { mayContainFindings } from '../../core/survey/prefilter.ts'
 import type { Source } from '../../core/survey/source.ts'
 import { applySuppressions } from '../../core/survey/suppressions.ts'
 import { fs } from '../builtin.ts'
-import { type Found, judged, type SurveyCache } from './cache.ts'
+import { type Found, type SurveyCache, withClassification } from './cache.ts'
 import { readJavaScript } from './javascript.ts'
 import type { UsageCheck } from './usage.ts'
 
 /** Larger files are passed over, in bytes: they are made by programs. */
-const LARGEST = 1024 * 1024
+const MAX_FILE_BYTES = 1024 * 1024
 
 const JAVASCRIPT = /\.([cm]?[jt]sx?)$/
 
@@ -37,7 +37,7 @@ export function lookAt(whole: string, file: string, cache: SurveyCache, usage: U
   try {
     const stats = fs.statSync(whole)
     if (!stats.isFile()) return null
-    if (stats.size > LARGEST) return skipped('more than 1 MiB')
+    if (stats.size > MAX_FILE_BYTES) return skipped('more than 1 MiB')
     if (!isRead) {
       const text = fs.readFileSync(whole, 'utf8')
       usage.look(text)
@@ -70,7 +70,7 @@ function endingOf(file: string): string {
 function read(text: string, file: string): Found {
   const source = JAVASCRIPT.test(file) ? readScript(text, file) : readOther(text, file)
   if (typeof source === 'string') return skipped(source)
-  return { literals: judged(applySuppressions(source.literals, text)), reads: source.reads, skipped: null }
+  return { literals: withClassification(applySuppressions(source.literals, text)), reads: source.reads, skipped: null }
 }
 
 const NOTHING: Source = { literals: [], reads: [] }
