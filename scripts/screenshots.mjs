@@ -1,4 +1,4 @@
-// Draws docs/screenshots anew, from the demo data, in a real terminal window and in Chromium. Needs Xvfb, xterm and ImageMagick.
+// Draws docs/screenshots from the demo data, in a real terminal window and in Chromium. Needs Xvfb, xterm and ImageMagick.
 import { spawn, spawnSync } from 'node:child_process'
 import { chmodSync, cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'

@@ -20,7 +20,7 @@ export interface ProjectDefinition {
 const loaded = new Map<string, { readonly state: string; readonly definition: Definition }>()
 
 /**
- * Finds a definition and loads it, anew when one of its files has changed.
+ * Finds a definition and loads it, and again when one of its files has changed.
  *
  * @param settings a definition; a path of one, or of a directory with one, relative to `root`
  * @param root the directory of the project; the nearest one with a `package.json` at or above the definition, or the current

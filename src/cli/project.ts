@@ -36,7 +36,7 @@ export function withCommonOptions(
 /** A project that a command works on. */
 export interface Project {
   readonly root: string
-  /** What decided that, in words. */
+  /** What decided that, as text. */
   readonly rootFrom: string
   readonly definition: Definition
 }
@@ -55,7 +55,7 @@ export async function openProject(options: CommonOptions): Promise<Project> {
   return { root, rootFrom, definition }
 }
 
-/** The same for commands that work before there is a definition; a wrong one is told of all the same. */
+/** The same for commands that work before there is a definition; a wrong one is reported all the same. */
 export async function openOrWithout(options: CommonOptions): Promise<{ root: string; definition: Definition | null }> {
   try {
     return await openProject(options)

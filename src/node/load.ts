@@ -66,9 +66,9 @@ export interface LoadOptions extends SourceOptions {
 export interface Inspection<D extends Definition = Definition> extends Resolution<D> {
   /** The directory of the project. */
   readonly root: string
-  /** What decided that, in words. */
+  /** What decided that, as text. */
   readonly rootFrom: string
-  /** What named the stage, in words. */
+  /** What named the stage, as text. */
   readonly stageFrom: string
 }
 

@@ -6,7 +6,7 @@ import { stageMeant } from '../core/problems/option-names.ts'
  * `.env.prod`, `production.env`.
  *
  * @param present the names of the files in the directory
- * @param stage the stage that is looked at; files that mean another stage are left to that one
+ * @param stage the stage that is checked; files that mean another stage are left to that one
  * @param stages all stages
  */
 export function nearFiles(

@@ -15,7 +15,7 @@ export function cacheDirectory(root: string): string | null {
 
 /**
  * Reads a file of the cache, if nobody but this user can have written it. What it holds is executed or believed, so anything else is
- * made anew.
+ * made again.
  *
  * @returns its text; `null` where there is none that can be trusted
  */
@@ -35,7 +35,7 @@ function isOwn({ uid, mode }: { uid: number; mode: number }): boolean {
   return process.getuid === undefined || (uid === process.getuid() && (mode & 0o022) === 0)
 }
 
-/** Keeps a text for the next time. A directory that can't be written to is no fault: all is made anew then. */
+/** Keeps a text for the next time. A directory that can't be written to is no error: all is made again then. */
 export function writeOwn(file: string, text: string): void {
   const directory = path.dirname(file)
   const { randomBytes } = process.getBuiltinModule('node:crypto')

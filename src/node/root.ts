@@ -21,7 +21,7 @@ export function findRoot(from: string): string {
   }
 }
 
-/** The directory of a project, and what decided it, in words. */
+/** The directory of a project, and what decided it, as text. */
 export interface ChosenRoot {
   readonly root: string
   readonly from: string

@@ -21,7 +21,7 @@ type Environment = Readonly<Record<string, string | undefined>>
 /**
  * The variables that the process was really started with. Some runtimes read env files themselves and put their values into the
  * environment before any program runs: Bun always, unless told not to, and Node with `--env-file`. Those values would lie above
- * all layers, as if somebody had set them by hand.
+ * all layers, as if somebody had set them explicitly.
  *
  * On Linux the system remembers what a process was started with. Elsewhere, and in programs that such a runtime started, the
  * two can't be told apart, and `unclear` names what may be either.

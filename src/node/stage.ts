@@ -7,7 +7,7 @@ import type { ProcessEnvironment } from './runtime-environment.ts'
 /** The stage a program runs in, and what named it. */
 export interface ChosenStage {
   readonly stage: string
-  /** `--stage`, `MAPPA_STAGE`, `NODE_ENV` or such; in words for a person. */
+  /** `--stage`, `MAPPA_STAGE`, `NODE_ENV` or such; as text for a person. */
   readonly from: string
   /** What is to be told about the choice. */
   readonly problems?: readonly Problem[]

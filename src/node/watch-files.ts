@@ -6,7 +6,7 @@ const DEBOUNCE_MS = 60
 const MAX_DELAY_MS = 400
 /** A file that was there and is gone, or is empty now, is probably being replaced; it is waited for so many milliseconds. */
 const GRACE_MS = 500
-/** So often the files are looked at, since a system may tell of nothing: it has watches of its own to give away, and not all. */
+/** So often the files are checked, since a system may tell of nothing: it has watches of its own to give away, and not all. */
 const POLL_MS = 250
 
 /** Ends the watching. */
@@ -91,7 +91,7 @@ function lookAt(files: readonly string[], directories: readonly string[]): Seen 
 function versionOf(file: string, directories: readonly string[]): string {
   try {
     const real = fs.realpathSync(file)
-    // The times of a directory say what is in it, which is looked at by itself.
+    // The times of a directory say what is in it, which is checked by itself.
     if (directories.includes(file)) return real
     const { dev, ino, size, mtimeNs, ctimeNs } = fs.statSync(real, { bigint: true })
     return size === 0n ? `0 ${real} ${dev} ${ino}` : `${real} ${dev} ${ino} ${size} ${mtimeNs} ${ctimeNs}`
@@ -134,7 +134,7 @@ function rewatch(
       watch.on('error', () => {})
       watches.set(directory, watch)
     } catch {
-      // Not there, or no watches left: the files are looked at all the same.
+      // Not there, or no watches left: the files are checked all the same.
     }
   }
   return watches

@@ -76,7 +76,7 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
   }
 }
 
-/** Given as a text, a definition is read anew each time, also where Node would remember a module. */
+/** Given as a text, a definition is read again each time, also where Node would remember a module. */
 function textOf(file: string, root: string): string {
   try {
     return readFileSync(file, 'utf8')

@@ -11,7 +11,7 @@ export interface Session {
   readonly options: MappaOptions
   /** The configuration of Vite, as soon as it is known. */
   config: ResolvedConfig | null
-  /** The settings as they were last looked at. */
+  /** The settings as they were last checked. */
   look: ProjectState
   /** What is wrong with code, found while it was read: the border, and reads without a value. */
   readonly crossings: Problem[]
@@ -24,7 +24,7 @@ export interface Session {
   readonly judged: Map<string, string>
   /** Counts how often all of that was taken back, since a file changed. What began to be checked before that is checked again. */
   round: number
-  /** Has every open page loaded anew, and the modules checked again for which there was a verdict; nothing where none is served. */
+  /** Has every open page reloaded, and the modules checked again for which there was a verdict; nothing where none is served. */
   reload: () => void
   /** The modules in which values stand in the place of reads. */
   readonly replaced: Set<string>

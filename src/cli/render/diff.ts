@@ -3,7 +3,7 @@ import { loadDiff } from '../packages.ts'
 import { out } from './terminal.ts'
 
 /**
- * What differs between two texts, as a unified diff (POSIX `diff -u`). The texts hold no secrets: whoever calls this
+ * What differs between two texts, as a unified diff (POSIX `diff -u`). The texts must not contain secrets: the caller
  * has masked them.
  *
  * @param file the path to name

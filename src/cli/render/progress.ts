@@ -10,7 +10,7 @@ const PROGRESS_DELAY_MS = 800
 /**
  * Shows progress on standard error, where a person watches and the work takes long.
  *
- * @param what what is counted, such as `files looked at`
+ * @param what what is counted, such as `files scanned`
  */
 export function progress(what: string): Progress {
   const { stderr } = process

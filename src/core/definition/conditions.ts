@@ -39,7 +39,7 @@ export function wantedValues(
   })
 }
 
-/** A rule in words: `dome.motors is true`. */
+/** A rule as text: `dome.motors is true`. */
 export function conditionsInWords(conditions: readonly Condition[]): string {
   return conditions
     .map(({ other, values }) => `${other} is ${values.map((each) => JSON.stringify(each)).join(' or ')}`)

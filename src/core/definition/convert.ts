@@ -24,7 +24,7 @@ export function convertText(
 }
 
 /**
- * Words a failure for the value it is about. What is near to a secret is not told, since it tells of the secret.
+ * Words a failure for the value it is about. What is near to a secret is not told, since it would reveal the secret.
  *
  * @param value the name of the variable, its text, and whether that may be shown
  */

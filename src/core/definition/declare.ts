@@ -15,7 +15,7 @@ import type { AnySetting, ReadAt } from './setting.ts'
  *
  * @param setting what a maker made
  * @param keys the path to it
- * @param prefix what all variable names begin with; a name given by hand is taken as it is
+ * @param prefix what all variable names begin with; a name given explicitly is taken as it is
  * @param problems gets everything that is wrong with it
  */
 export function declare(

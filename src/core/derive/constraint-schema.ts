@@ -4,7 +4,7 @@ import { MAX_PATTERN_LENGTH } from '../definition/kinds/constraints.ts'
 /** A part of a JSON Schema (2020-12). */
 export type Schema = { [member: string]: unknown }
 
-/** A schema, and the rules that it does not express, in words. */
+/** A schema, and the rules that it does not express, as text. */
 export interface Expressed {
   readonly schema: Schema
   readonly notExpressed: readonly string[]

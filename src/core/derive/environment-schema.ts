@@ -89,7 +89,7 @@ function presence(declaration: Declaration, schema: Schema): Schema[] {
 
 interface Rules {
   readonly rules: readonly Schema[]
-  /** Rules that are not expressed, in words. */
+  /** Rules that are not expressed, as text. */
   readonly left: readonly string[]
 }
 

@@ -3,7 +3,7 @@ import type { Declaration } from '../definition/definition.ts'
 import { type Constraint, type ConstraintName, constraints } from '../definition/kinds/constraints.ts'
 
 /**
- * What a setting may hold, in words: its kind, whether it is needed, and its rules.
+ * What a setting may hold, as text: its kind, whether it is needed, and its rules.
  *
  * @returns pieces to be joined, such as `whole number`, `required`, `at least 1`
  */

@@ -18,7 +18,7 @@ const NAME_START = 1
 const NAME_PART = 2
 const STOPS_BARE = 4
 
-/** The classes of each UTF-16 code unit, so that common characters are passed over with one look-up. */
+/** The classes of each UTF-16 code unit, so that common characters are skipped with one look-up. */
 const CLASSES = new Uint8Array(65536)
 for (const character of 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz_') {
   CLASSES[character.charCodeAt(0)] = NAME_START | NAME_PART

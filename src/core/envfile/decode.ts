@@ -40,7 +40,7 @@ function looksLikeUtf16(bytes: Uint8Array): boolean {
 function firstInvalid(bytes: Uint8Array): number {
   const isValid = (end: number) => {
     try {
-      // Streaming, so that a character cut at `end` is no fault.
+      // Streaming, so that a character cut at `end` is no error.
       new TextDecoder('utf-8', { fatal: true }).decode(bytes.subarray(0, end), { stream: true })
       return true
     } catch {

@@ -20,7 +20,7 @@ const NAME = /^[A-Za-z_][A-Za-z0-9_]*/
 const NEARLY = /^([\p{L}\p{N}_$@%.-]{1,60})[ \t]*=(?!=?[ \t\r]*$)/u
 
 /**
- * Says what somebody probably meant with a line that is neither an entry nor a comment.
+ * Finds out what was probably meant by a line that is neither an entry nor a comment.
  *
  * @param line the line from its first character that is not a blank; a long one may be cut
  */

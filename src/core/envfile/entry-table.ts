@@ -117,7 +117,7 @@ export class EntryTable {
   /**
    * Makes the index of names, once all entries are there.
    *
-   * @param repeated is told of each entry whose name comes again, when the index is whole, and of the entry that holds
+   * @param repeated is called for each entry whose name comes again, when the index is whole, and of the entry that holds
    */
   index(repeated: (entry: EnvEntry, holds: EnvEntry) => void): void {
     let size = 8

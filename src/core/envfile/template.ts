@@ -44,7 +44,7 @@ const OPERATOR = /:?[-?+]/y
  * @param to where it ends, before its closing quote
  * @param quoted true within double quotes; without quotes only `\$` is an escape, since a backslash stays as it is
  * @param crlf true where lines of the file end in CRLF; a line break within the value is then one line feed
- * @param fault is told of everything that is wrong or was read leniently
+ * @param fault is called for everything that is wrong or was read leniently
  * @returns the text alone where there is no reference, else the pieces
  */
 export function parseTemplate(

@@ -15,7 +15,7 @@ const GAP = '\0'
 
 /**
  * Looks for what is escaped, put together from pieces, or within an address. In most files that is nothing, and they need not be
- * read anew.
+ * read again.
  *
  * @param text one character, up to U+00FF, for each byte
  */
@@ -74,7 +74,7 @@ function digitsAt(text: string, from: number): string {
  * @param right where the piece behind it begins
  */
 function joins(text: string, left: number, right: number, { pairs, triples }: SearchIndex): boolean {
-  // Where an empty piece begins nothing is joined yet; that is told of where the next piece begins.
+  // Where an empty piece begins nothing is joined yet; that is reported where the next piece begins.
   if (text[right] === text[right - 1]) return false
   if (!isPlain(text, left) || !isPlain(text, right)) return true
   const [before, behind] = [text.charCodeAt(left), text.charCodeAt(right)]

@@ -2,7 +2,7 @@ import { binary, utf8 } from './bytes.ts'
 
 /** One way in which a value can stand somewhere. */
 export interface Encoded {
-  /** How it is encoded, in words; empty where it stands as it is. */
+  /** How it is encoded, as text; empty where it stands as it is. */
   readonly encoding: string
   readonly text: string
 }
@@ -33,7 +33,7 @@ const COMMON: readonly (readonly [what: string, pattern: RegExp])[] = [
   ],
 ]
 
-/** Why a value can't be told apart from other text, in words; `null` where it can. */
+/** Why a value can't be told apart from other text, as text; `null` where it can. */
 export function whyNotSearchable(value: string): string | null {
   if (value.length < SHORTEST || new Set(value).size < 4) return 'too short to be told apart'
   return COMMON.find(([, pattern]) => pattern.test(value))?.[0] ?? null

@@ -1,4 +1,4 @@
-/** Tells which of many texts stand in another one, by their numbers; each is told of once. */
+/** Tells which of many texts stand in another one, by their numbers; each is reported once. */
 export type Finder = (text: string, found: (index: number) => void) => void
 
 /**

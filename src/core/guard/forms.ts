@@ -2,7 +2,7 @@ import { holdsCredential } from '../survey/credentials.ts'
 
 /** One text that a value can be searched as. */
 export interface Form {
-  /** What of the value it is, in words, with a comma before them; empty for the value as its layer has it. */
+  /** What of the value it is, as text, with a comma before them; empty for the value as its layer has it. */
   readonly what: string
   readonly text: string
 }
@@ -66,7 +66,7 @@ function addData(value: object, items: readonly unknown[], add: Add): void {
   try {
     for (const indent of [undefined, 2]) add(JSON.stringify(value, null, indent) ?? '', ', as JSON')
   } catch {
-    // It holds itself, or what JSON can't hold; its members were looked at.
+    // It holds itself, or what JSON can't hold; its members were checked.
   }
   const texts = items.filter((each) => typeof each === 'string')
   if (texts.length < 2) return

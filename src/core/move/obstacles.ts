@@ -35,7 +35,7 @@ const OBSTACLES = {
 } as const
 
 /**
- * Why a value stays where it is, in words.
+ * Why a value stays where it is, as text.
  *
  * @param details what the sentence needs
  * @example

@@ -29,7 +29,7 @@ export function publicPayload(settings: object): string {
   return payloadOf(resolved)
 }
 
-/** What is wrong with public values, looked at once for all pages. */
+/** What is wrong with public values, checked once for all pages. */
 const faults = new WeakMap<object, readonly Problem[]>()
 
 /** The same of settings that were resolved, whether or not others among them are complete. */

@@ -3,7 +3,7 @@ import { problem } from './problem.ts'
 import { SettingsError } from './settings-error.ts'
 
 /**
- * Refuses options that a function does not have: a misspelt option would have no effect, and nobody would notice.
+ * Refuses options that a function does not have: a misspelled option would have no effect, and nobody would notice.
  *
  * @param given the options as they were given
  * @param known the names of all options
@@ -31,7 +31,7 @@ export function checkOptionNames(given: unknown, known: readonly string[], where
 /**
  * Refuses a stage that a definition lacks.
  *
- * @param from what named it, in words
+ * @param from what named it, as text
  * @throws {SettingsError} with the closest stage
  */
 export function mustBeStage(stage: unknown, stages: readonly string[], from: string): void {
@@ -59,7 +59,7 @@ const SHORT_NAMES: Readonly<Record<string, string>> = {
 }
 
 /**
- * The stage that somebody probably meant: one that differs in case alone or in a letter or two, or a usual short or long form
+ * The stage that was probably meant: one that differs in case alone or in a letter or two, or a usual short or long form
  * of it.
  *
  * @returns `null` where none is close

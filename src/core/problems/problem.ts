@@ -23,7 +23,7 @@ export interface Place {
   readonly name?: string | null
   /** Path of the setting in code, such as `dome.key`. */
   readonly setting?: string | null
-  /** The stage that was looked at. */
+  /** The stage that was checked. */
   readonly stage?: string | null
   /** The line in question with a mark under the column, where it holds no secret. */
   readonly excerpt?: Excerpt | null

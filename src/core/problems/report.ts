@@ -2,7 +2,7 @@ import { escapeInvisible } from '../text/escape-invisible.ts'
 import { wrapText } from '../text/wrap.ts'
 import type { Problem } from './problem.ts'
 
-/** A layer that was looked at. */
+/** A layer that was checked. */
 export interface LookedAt {
   /** What a person calls it: `.env.production`, `the process environment`. */
   readonly title: string
@@ -21,7 +21,7 @@ export interface Report {
   readonly layers?: readonly LookedAt[]
   /** The directory of the project. */
   readonly root?: string
-  /** What decided that, in words. */
+  /** What decided that, as text. */
   readonly rootFrom?: string
 }
 

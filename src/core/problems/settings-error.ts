@@ -46,7 +46,7 @@ export class SettingsError extends Error {
     return this.#report.problems
   }
 
-  /** The stage that was looked at, or `null` where the fault lies before any. */
+  /** The stage that was checked, or `null` where the fault lies before any. */
   get stage(): string | null {
     return this.#report.stage
   }

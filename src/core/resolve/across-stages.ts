@@ -10,7 +10,7 @@ interface StageSettings {
 
 /**
  * Finds settings declared `distinctAcrossStages` that have the same value in several stages. Values from the environment of the process
- * are left aside: it is the same one for all stages that are looked at together.
+ * are left aside: it is the same one for all stages that are checked together.
  *
  * @returns one problem for each stage and setting, without any value
  */

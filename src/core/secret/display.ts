@@ -64,7 +64,7 @@ export interface Excerpt {
 }
 
 /**
- * Shows an entry as it stands in its file, up to the end of its value or of its first line. Whoever calls this
+ * Shows an entry as it stands in its file, up to the end of its value or of its first line. The caller
  * knows that the entry is no secret and holds none.
  *
  * @param before what stands before the value: the name and `=`

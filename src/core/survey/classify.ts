@@ -8,7 +8,7 @@ import { meaningOf, type NameMeaning } from './words.ts'
 export interface Classification {
   /** From 0 to 1. */
   readonly confidence: number
-  /** What spoke for it, in words. */
+  /** What spoke for it, as text. */
   readonly why: string
   readonly secret: boolean
   readonly kind: 'string' | 'url' | 'port'

@@ -6,7 +6,7 @@ export interface SourcePlace {
   readonly column: number
 }
 
-/** A fixed value that stands in a source file, and what can be told of it without knowing the language. */
+/** A fixed value that stands in a source file, and what can be said of it without knowing the language. */
 export interface SourceLiteral extends SourcePlace {
   /** The value, escapes undone. */
   readonly value: string

@@ -1,5 +1,5 @@
 /**
- * Finds the word somebody probably meant.
+ * Finds the word that was probably meant.
  *
  * Distance is the optimal string alignment distance: insertions, deletions, replacements and swaps of
  * neighbours each count one. A word is near when at most a third of it, and at most two letters, differ.
@@ -18,7 +18,7 @@ function countBits(bits: number): number {
   return count
 }
 
-/** Rows of the table of distances, kept between calls: most time would go into making them anew. */
+/** Rows of the table of distances, kept between calls: most time would go into making them again. */
 const rows = [new Uint8Array(256), new Uint8Array(256), new Uint8Array(256)] as [Uint8Array, Uint8Array, Uint8Array]
 
 /**

@@ -17,7 +17,7 @@ export const DEFINITION_FILES: readonly string[] = ['', 'src/'].flatMap((folder)
  * `"mappa": { "settings": "..." }`, else `settings.definition.*` in the root or in `src/`.
  *
  * @param root the directory of the project
- * @param asked a path given by hand, relative to `from`; and what it was given as, `--settings` if left out
+ * @param asked a path given explicitly, relative to `from`; and what it was given as, `--settings` if left out
  * @returns the absolute path of the file
  * @throws {SettingsError} where there is none
  */

@@ -7,7 +7,7 @@ import { isSettingsError, SettingsError } from '../../core/problems/settings-err
 
 const { createRequire } = process.getBuiltinModule('node:module')
 
-/** What the parser says, in words. */
+/** What the parser says, as text. */
 const REASONS: Readonly<Record<string, string>> = {
   InvalidSymbol: 'there is a word that JSON does not have; a text needs double quotes',
   InvalidNumberFormat: 'there is an invalid number',

@@ -30,7 +30,7 @@ export function loadDefinitionNow(path: string, root: string): Definition {
 
 function run(path: string): unknown {
   const { createJiti } = createRequire(import.meta.url)('jiti') as typeof import('jiti')
-  // The definition gets the same package that reads it, and is read anew each time, as a bundler that watches files needs it.
+  // The definition gets the same package that reads it, and is read again each time, as a bundler that watches files needs it.
   const alias = { mappa: fileURLToPath(import.meta.resolve('mappa')) }
   const module = createJiti(path, { alias, fsCache: false, moduleCache: false })(path) as { default?: unknown }
   return isDefinition(module) ? module : module.default

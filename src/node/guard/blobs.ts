@@ -1,12 +1,12 @@
 const { spawn } = process.getBuiltinModule('node:child_process')
 
-/** Larger objects are passed over, in bytes: 64 MiB. */
+/** Larger objects are skipped, in bytes: 64 MiB. */
 const MAX_BLOB_BYTES = 64 * 1024 * 1024
 
 /**
  * Reads objects of a repository one after the other, through one `git cat-file --batch`.
  *
- * @param names names of objects; what is no blob is passed over
+ * @param names names of objects; what is no blob is skipped
  * @param each is given every blob
  */
 export function readBlobs(

@@ -26,9 +26,9 @@ export interface GuardOptions {
 /** What was found, and how far the look went. */
 export interface GuardReport {
   readonly problems: readonly Problem[]
-  /** What was scanned at, in words. */
+  /** What was scanned, as text. */
   readonly scanned: readonly string[]
-  /** What was not, and why, in words. */
+  /** What was not, and why, as text. */
   readonly notScanned: readonly string[]
   /** How many different values of secrets were scanned for. */
   readonly values: number

@@ -67,7 +67,7 @@ function lastLine(text: string | undefined): string | null {
   return text?.trim().split('\n').at(-1) || null
 }
 
-/** How far the history of a repository goes here, in words; `missing` says what of it is not here. */
+/** How far the history of a repository goes here, as text; `missing` says what of it is not here. */
 export function extentOf(root: string): { readonly seen: string; readonly missing: readonly string[] } {
   const shallow = git(root, ['rev-parse', '--is-shallow-repository'])?.stdout.trim() === 'true'
   const count = Number(git(root, ['rev-list', '--all', '--count'])?.stdout.trim() ?? 0)

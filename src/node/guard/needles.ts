@@ -92,7 +92,7 @@ export function bytewise(content: Uint8Array | string): string {
 }
 
 /**
- * Looks for secrets in all their encodings; each secret is told of once, in the first of those that are there.
+ * Looks for secrets in all their encodings; each secret is reported once, in the first of those that are there.
  *
  * @param text what {@link bytewise} gives
  */

@@ -8,7 +8,7 @@ import type { Needle } from './needles.ts'
 /** What was searched. */
 export interface Searched {
   readonly files: number
-  /** What could not be searched, and why, in words. */
+  /** What could not be searched, and why, as text. */
   readonly skipped: readonly string[]
 }
 

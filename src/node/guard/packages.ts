@@ -5,7 +5,7 @@ import { fs, path } from '../builtin.ts'
 const { spawnSync } = process.getBuiltinModule('node:child_process')
 const { createRequire } = process.getBuiltinModule('node:module')
 
-/** What was found, and what could not be looked at and why. */
+/** What was found, and what could not be checked, and why. */
 export interface PackageCheck {
   readonly problems: readonly Problem[]
   readonly notScanned: string | null

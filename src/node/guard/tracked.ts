@@ -27,7 +27,7 @@ const PLACEHOLDER = /^$|^<.*>$|^\.{3}|^(x+|\*+|changeme|change-me|todo|your[-_ ]
  * secrets, and for copies of env files with secrets in them.
  *
  * @param root the directory of the project
- * @param own the layer files of the project, by absolute paths; what they hold is looked at elsewhere, but for credentials that
+ * @param own the layer files of the project, by absolute paths; what they hold is checked elsewhere, but for credentials that
  *   no setting declares
  */
 export function searchTracked(
@@ -59,7 +59,7 @@ export function searchTracked(
       if (hits.length > 0) continue
     }
     const base = path.basename(file)
-    // Of the project's own files, secrets that are declared are told of where they are looked at.
+    // Of the project's own files, secrets that are declared are reported where they are checked.
     const isOwn = own.has(whole)
     if (!LIKE_ENV_FILE.test(base) || (isOwn && base.endsWith('.local'))) continue
     const isCopy = !isOwn && base !== '.env.example'

@@ -152,7 +152,7 @@ function draftDefinition(root: string, look: ProjectLook, stages: readonly strin
   const values = new Map<string, string[]>(reads.map(({ name }) => [name, []]))
   const references = new Map<string, string[]>()
   const layers = new Set(stages.flatMap((stage) => layerFiles(stage)))
-  // A copy, or a file of a stage that there is not, tells of values, but makes no setting that nothing reads.
+  // A copy, or a file of a stage that there is not, gives values, but makes no setting that nothing reads.
   const isLayer = (file: string) => (layers.has(file) ? 0 : 1)
   for (const file of [...envFiles].sort((a, b) => isLayer(a) - isLayer(b))) {
     mustBeRegular(path.join(root, file), file)

@@ -7,7 +7,7 @@ import { draftPlan, type MoveOptions, type MovePlan, type MoveProject } from './
 import type { MovePlace } from './source-changes.ts'
 import { TypeCheck, type TypeFault } from './type-check.ts'
 
-/** A plan that the project's own compiler has looked at. */
+/** A plan that the project's own compiler has checked. */
 export interface CheckedPlan extends MovePlan {
   /** What the compiler would say afterwards, and did not before, of places that nothing is moved from. */
   readonly typeFaults: readonly TypeFault[]

@@ -42,7 +42,7 @@ export function layerChanges(
   }))
 }
 
-/** The example file with the new settings: made anew where it was true to the definition, else only added to. */
+/** The example file with the new settings: made again where it was true to the definition, else only added to. */
 export function exampleChange(root: string, old: Definition | null, definition: Definition): FileChange[] {
   const file = '.env.example'
   const whole = path.join(root, file)

@@ -12,7 +12,7 @@ const MAX_FILE_BYTES = 16 * 1024 * 1024
  * languages that are not changed.
  *
  * @param files every file of the project that ignore rules do not leave out, by absolute paths
- * @param known the places that were looked at already
+ * @param known the places that were checked already
  */
 export function leftoversOf(
   root: string,

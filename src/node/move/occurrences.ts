@@ -29,7 +29,7 @@ export interface Occurrence {
   /** Which of the wanted values. */
   readonly wanted: Wanted
   readonly form: 'text' | 'number'
-  /** Why it can't be replaced, in words; `null` where it can. */
+  /** Why it can't be replaced, as text; `null` where it can. */
   readonly obstacle: string | null
   /** The edit that puts an expression in its place. */
   readonly replaceBy: (expression: string) => TextEdit

@@ -66,7 +66,7 @@ export interface MovePlan {
   readonly tracked: ReadonlySet<string>
   /** True where the program reads its settings through this package, which its `package.json` does not name. */
   readonly packageMissing: boolean
-  /** The configuration of Vite to which the plugin, which pages now need, is to be added by hand; `null` where there is none. */
+  /** The configuration of Vite to which the plugin, which pages now need, is to be added manually; `null` where there is none. */
   readonly pluginMissing: string | null
   readonly as: ReadingStyle
 }

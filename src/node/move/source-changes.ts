@@ -22,7 +22,7 @@ export interface MovePlace {
   /** Where it begins and ends in the text, from 0. */
   readonly start: number
   readonly end: number
-  /** Why it can't be replaced, in words; `null` where it can. */
+  /** Why it can't be replaced, as text; `null` where it can. */
   readonly obstacle: string | null
   /** The variable name of the setting that it belongs to, where that is there already. */
   readonly name?: string
@@ -186,7 +186,7 @@ function placesIn(text: string, file: string, wanted: ReadonlyMap<Wanted, Findin
   )
 }
 
-/** The places that the survey gave, where nothing more can be looked at. */
+/** The places that the survey gave, where nothing more can be checked. */
 function surveyedPlaces(findings: readonly Finding[], file: string, obstacle: string): MovePlace[] {
   return findings.flatMap((finding) =>
     finding.places

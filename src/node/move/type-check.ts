@@ -22,7 +22,7 @@ export interface TypeFault {
 export class TypeCheck {
   readonly #root: string
   readonly #compiler: Compiler | null
-  /** What is known of each `tsconfig.json`: that of the files as they are is looked at once. */
+  /** What is known of each `tsconfig.json`: that of the files as they are is checked once. */
   readonly #known = new Map<string, readonly Checked[]>()
 
   constructor(root: string) {

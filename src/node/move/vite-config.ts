@@ -10,7 +10,7 @@ import { importEdit, quoteIn } from './import-statement.ts'
 export interface PluginChange {
   /** Relative to the root. */
   readonly file: string
-  /** `null` where the plugin is to be added by hand. */
+  /** `null` where the plugin is to be added manually. */
   readonly change: FileChange | null
 }
 

@@ -32,7 +32,7 @@ export interface Condition {
   readonly body: Automaton | null | undefined
 }
 
-/** Larger ones are not looked at: what can't be proved is not refused. */
+/** Larger ones are not checked: what can't be proved is not refused. */
 const MAX_PLACES = 3000
 const MAX_EDGES = 100_000
 

@@ -19,7 +19,7 @@ export interface Cost {
 const MAX_SYMBOLS = 14
 /** So many cycles are tried. */
 const MAX_CYCLES = 150
-/** So many texts are tried on expressions with conditions, which have to be looked at position by position. */
+/** So many texts are tried on expressions with conditions, which have to be checked position by position. */
 const MAX_TRIALS = 40
 /** What a condition looks for must take no more steps than this to be tried at all. */
 const MAX_CONDITION_STEPS = 1_000_000

@@ -7,7 +7,7 @@ const { createHash } = process.getBuiltinModule('node:crypto')
 const { homedir } = process.getBuiltinModule('node:os')
 const { fileURLToPath } = process.getBuiltinModule('node:url')
 
-/** What a survey found in a file: values that should be settings, reads, and why it was passed over, if it was. */
+/** What a survey found in a file: values that should be settings, reads, and why it was skipped, if it was. */
 export interface Found extends Source {
   readonly skipped: string | null
 }
@@ -20,7 +20,7 @@ interface Place extends Omit<SourceLiteral, 'value' | 'file'> {
 
 type Escapes = keyof typeof UNESCAPE
 
-/** The ways in which a value can be written; what is written in another way is looked at again each time. */
+/** The ways in which a value can be written; what is written in another way is scanned again each time. */
 const UNESCAPE = {
   none: (raw: string) => raw,
   quotes: (raw: string) => raw.replace(/\\(["'\\])/g, '$1'),
@@ -29,7 +29,7 @@ const UNESCAPE = {
 }
 
 interface Entry {
-  /** Size, times of change and number of the file; the same for a file that nobody touched. */
+  /** Size, times of change and number of the file; the same for an unchanged file. */
   readonly stamp: string
   readonly literals: readonly Place[]
   readonly reads: readonly Omit<SourceRead, 'file'>[]
@@ -40,7 +40,7 @@ interface Entry {
 const TOO_YOUNG = 2000
 
 /**
- * Remembers what was found in each file, so that a file that nobody touched is not taken apart again. Holds places and names,
+ * Remembers what was found in each file, so that an unchanged file is not parsed again. Holds places and names,
  * and never a value.
  */
 export class SurveyCache {
@@ -60,7 +60,7 @@ export class SurveyCache {
    * What is remembered of a file.
    *
    * @param file the path to name in places
-   * @returns `null` where it has to be looked at again
+   * @returns `null` where it has to be scanned again
    */
   get(whole: string, stats: Stats, file: string): Found | null {
     const entry = this.#entries.get(whole)
@@ -90,9 +90,9 @@ export class SurveyCache {
     })
   }
 
-  /** Writes it down. A directory that can't be written to is no fault: everything is looked at again then. */
+  /** Writes it down. A directory that can't be written to is no error: everything is scanned again then. */
   save(): void {
-    // What was not looked at this time, because only a part of the project was, stays remembered.
+    // What was not checked this time, because only a part of the project was, stays remembered.
     if (!this.#changed) return
     const others = [...this.#entries].filter(([file]) => !this.#kept.has(file) && fs.existsSync(file))
     const entries = Object.fromEntries([...others, ...this.#kept])

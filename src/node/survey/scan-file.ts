@@ -7,7 +7,7 @@ import { type Found, type SurveyCache, withClassification } from './cache.ts'
 import { readJavaScript } from './javascript.ts'
 import type { UsageCheck } from './usage.ts'
 
-/** Larger files are passed over, in bytes: they are made by programs. */
+/** Larger files are skipped, in bytes: they are made by programs. */
 const MAX_FILE_BYTES = 1024 * 1024
 
 const JAVASCRIPT = /\.([cm]?[jt]sx?)$/
@@ -20,7 +20,7 @@ const MADE =
 const UNREAD =
   /\.(vue|svelte|astro|ipynb|html?|hbs|ejs|erb|twig|liquid|tf|tfvars|hcl|xml|plist|gradle|csproj|swift|dart|exs?|clj|lua|pl|pm|r|jl|ps1|bat|cmd|fish|c|cc|cpp|h|hpp|m|mm|sql|graphql|nix|bicep|mdx)$|(^|\/)(Makefile|Jenkinsfile|Procfile|Vagrantfile)$/i
 
-/** Why a file is passed over that no parser takes. */
+/** Why a file is skipped that no parser takes. */
 export const NOT_UNDERSTOOD = 'not understood'
 
 /**

@@ -15,7 +15,7 @@ export interface Survey {
   /** Settings of the definition that nothing reads; empty where there is no definition. */
   readonly unread: readonly string[]
   readonly files: number
-  /** Files that were passed over, and why, in words. */
+  /** Files that were skipped, and why, as text. */
   readonly skipped: readonly { readonly file: string; readonly why: string }[]
 }
 

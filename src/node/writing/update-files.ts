@@ -28,7 +28,7 @@ interface Pending extends FileChange {
  * the order given, which takes no time. Where one fails, those before it are put back. A program that is ended in between
  * leaves each file old or new, the earlier ones new.
  *
- * @throws {SettingsError} where a file has changed since it was looked at, or can't be written; nothing has changed then
+ * @throws {SettingsError} where a file has changed since it was checked, or can't be written; nothing has changed then
  */
 export async function updateFiles(root: string, changes: readonly FileChange[]): Promise<void> {
   const targets = changes.map(({ file }) => targetOf(path.join(root, file)))

@@ -38,7 +38,7 @@ export function layerFileFor({ secret }: Declaration, { stage, local }: Target):
  *
  * @param root the directory of the project
  * @param text the value as text; it is taken as it stands, `$` included
- * @param today the day to note above a setting that is to be replaced from time to time, as `2026-11-23`
+ * @param today the day to note above a setting that is to be rotated, as `2026-11-23`
  * @throws {SettingsError} where the value breaks a rule or the file can't be written; nothing has changed then
  */
 export async function writeSetting(

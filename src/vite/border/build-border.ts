@@ -64,7 +64,7 @@ export function buildBorder(session: Session): Plugin {
         if (this.getModuleInfo(id)?.isEntry === true)
           addProblems(session.crossings, [pageProblem('entry-in-page', { target: forbidden.target })])
         for (const importer of graph.importersOf(id)) {
-          // What the server side itself imports is told of by whoever imports that.
+          // What the server side itself imports is reported by whoever imports that.
           if (forbids(importer) !== null) continue
           const { violation } = await import('./violation.ts')
           addProblems(session.crossings, [await violation(forbidden, id, importer, graph, session.look)])
@@ -72,7 +72,7 @@ export function buildBorder(session: Session): Plugin {
       }
       if (session.crossings.length > 0) throw pageError(session.crossings.splice(0), session)
     },
-    // The bundler tells of names that do not exist when it has written everything.
+    // The bundler reports names that do not exist when it has written everything.
     closeBundle() {
       if (session.crossings.length > 0) throw pageError(session.crossings.splice(0), session)
     },

@@ -51,7 +51,7 @@ export function pageCode(session: Session): Plugin {
         )
         session.replaced.add(id)
         if (problems.length === 0) return replaced as never
-        // A build tells of all of them when everything is read.
+        // A build reports all of them when everything is read.
         if (config.command === 'build') {
           addProblems(session.crossings, problems)
           return null

@@ -108,7 +108,7 @@ class PageModule {
 
   /**
    * True where each use of a name reads one setting by its name. Whoever is handed the group itself may do with it what can be
-   * done with objects, which modules don't all allow. Scopes are not looked at: another thing of the same name only costs bytes.
+   * done with objects, which modules don't all allow. Scopes are not checked: another thing of the same name only costs bytes.
    */
   #isReadOneByOne(local: string, path: string): boolean {
     let oneByOne = true

@@ -86,7 +86,7 @@ export function leakCheck(session: Session): Plugin {
       if (this.environment.config.consumer !== 'client' || known.inspection === null) return
       const problems = checkAllowInPage(known.definition!.settings, options.allowInPage ?? [])
       if (problems.length > 0) throw pageError(problems, session)
-      // A build that watches looks at the settings anew while it begins.
+      // A build that watches reads the settings again while it begins.
       if (this.meta.watchMode) return
       // Nobody waits for this: it is done while the bundler is busy with the modules of the page.
       prepared = prepare()

@@ -17,7 +17,7 @@ export { ValueFiles } from './value-files.ts'
 
 const article = (word: string) => (/^[aeiou]/.test(word) ? 'an' : 'a')
 
-/** A value that is not looked for, and why, in words. */
+/** A value that is not looked for, and why, as text. */
 export interface NotSearched {
   readonly name: string
   readonly reason: string
@@ -193,7 +193,7 @@ function settingOf(id: string, { definition }: ProjectState): string | null {
   return inside.map((each) => each.name).join(' or ') || null
 }
 
-/** What was searched, in words, and what could not be. */
+/** What was searched, as text, and what could not be. */
 export function summary(files: number, { needles, notSearched }: Search): string {
   const names = new Set(needles.map((each) => each.name)).size
   const lines = [

@@ -26,7 +26,7 @@ export function closedFiles(session: Session, server: ViteDevServer): Connect.Ne
 
   async function answer(request: IncomingMessage, response: ServerResponse, target: string): Promise<void> {
     if (request.headers['sec-fetch-dest'] !== 'script') return refuse(response, target)
-    // Whoever imports it is told of while the module is made, which holds nothing of the file.
+    // Whoever imports it is reported while the module is made, which holds nothing of the file.
     const url = withoutBase(request.url!, server.config.base).replace(/([?&])import=?(?:&|$)/, '$1')
     const { client } = server.environments
     const asked = url.replace(/[?&]$/, '')

@@ -75,7 +75,7 @@ export function serving(session: Session): Plugin {
         const crossings = await violationsInto(forbidden, id, environment, resolve, limits, session.look)
         if (crossings === null) tellRequested(forbidden.target, session)
         else tell(crossings, session, round)
-        // In another language nothing can show the problem page, so the page is loaded anew.
+        // In another language nothing can show the problem page, so the page is reloaded.
         if (!emptyFor(id).startsWith('export')) {
           environment.hot.send({ type: 'full-reload' })
           return emptyFor(id)
@@ -135,7 +135,7 @@ async function violationsInto(
 /** How long to wait for a module to be made, in milliseconds. */
 const RENEWAL_MS = 1000
 
-/** Has modules made anew whose files have changed: a page that is still open asks for what they imported before. */
+/** Has modules made again whose files have changed: a page that is still open asks for what they imported before. */
 async function renewImporters(id: string, environment: DevEnvironment): Promise<void> {
   const importers = [...(environment.moduleGraph.getModuleById(id)?.importers ?? [])]
   const outdated = importers.filter(({ transformResult }) => transformResult === null)

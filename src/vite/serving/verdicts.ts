@@ -35,7 +35,7 @@ function add(problems: readonly Problem[], list: Problem[], session: Session): v
   session.config!.logger.error(pageError(list.slice(before), session).message)
 }
 
-/** Takes every verdict on code back, since a file has changed. Modules with one are made anew, and judged again. */
+/** Takes every verdict on code back, since a file has changed. Modules with one are made again, and judged again. */
 export function takeBack(file: string, server: ViteDevServer, session: Session): void {
   // Vite does the same a little later. Until then, a module would be judged by what it imported before.
   for (const { moduleGraph } of Object.values(server.environments)) moduleGraph.onFileChange(file.replaceAll('\\', '/'))
@@ -65,13 +65,13 @@ function stateOf(file: string): string {
   return `${stats?.mtimeMs} ${stats?.size}`
 }
 
-/** Has every page loaded anew, with the values that hold now. */
+/** Has every page reloaded, with the values that hold now. */
 export function reload(server: ViteDevServer, session: Session): void {
   invalidate(server, session)
   for (const { hot } of Object.values(server.environments)) hot.send({ type: 'full-reload' })
 }
 
-/** Has modules made anew that were read from the settings, that values were put into, or on which there was a verdict. */
+/** Has modules made again that were read from the settings, that values were put into, or on which there was a verdict. */
 function invalidate({ environments }: ViteDevServer, { replaced }: Session): void {
   for (const { moduleGraph } of Object.values(environments)) {
     for (const [id, module] of moduleGraph.idToModuleMap) {

@@ -9,9 +9,9 @@ import { type Failure, failure } from './failure.ts'
  * Lengths count Unicode code points, as there.
  */
 export interface Constraint {
-  /** What its argument must be, in words. */
+  /** What its argument must be, as text. */
   readonly needed: string
-  /** The rule that an argument makes, in words. */
+  /** The rule that an argument makes, as text. */
   readonly says: (argument: never) => string
   /** True for an argument that makes sense. */
   readonly accepts: (argument: unknown) => boolean

@@ -3,7 +3,7 @@ import type { Conversion } from './failure.ts'
 
 /** An option that belongs to one kind alone, and how to tell that it was given rightly. */
 export interface KindOption {
-  /** What to write, in words, such as `a list of words`. */
+  /** What to write, as text, such as `a list of words`. */
   readonly needed: string
   readonly accepts: (value: unknown) => boolean
   /** True where the kind can't do without. */
