@@ -9,11 +9,6 @@ const require = createRequire(import.meta.url)
 /** Parsing of arguments, and help. */
 export const { Command, CommanderError, Option } = require('commander') as typeof import('commander')
 
-/** Tables; loaded only by what draws one. */
-export function loadTable(): typeof import('cli-table3') {
-  return require('cli-table3') as typeof import('cli-table3')
-}
-
 /** Differences between texts; loaded only by what shows one. */
 export function loadDiff(): typeof import('diff') {
   return require('diff') as typeof import('diff')

@@ -5,7 +5,7 @@ import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
 import { displayValue } from '../../core/secret/display.ts'
 import { escapeInvisible } from '../../core/text/escape-invisible.ts'
 import { type Inspection, reportOf } from '../../node/load.ts'
-import { loadTable } from '../packages.ts'
+import { columns } from './columns.ts'
 import { labelFrom } from './failure.ts'
 import { printJson, settingAsData, stageAsData } from './json.ts'
 import { err, out } from './terminal.ts'
@@ -37,7 +37,7 @@ export function printSettings(inspection: Inspection, options: ShowOptions): voi
     ...(dated ? [paint.faint(setOn(setting) ?? '')] : []),
     paint.faint(describe(setting)),
   ])
-  print(tableOf(['NAME', 'VALUE', 'FROM', ...(dated ? ['SET ON'] : []), 'KIND'].map(paint.faint), rows))
+  print(columns([['NAME', 'VALUE', 'FROM', ...(dated ? ['SET ON'] : []), 'KIND'].map(paint.faint), ...rows]))
   if (problems.length > 0) {
     err.print(`\n${formatReport(reportOf(inspection), { paint: err.paint, width: err.width, fileLabel: label })}`)
   }
@@ -74,41 +74,12 @@ export function printLayersOf(inspection: Inspection, setting: ResolvedSetting, 
     if (candidate !== winner) return ['', labelled(candidate, label), value]
     return ['▸', paint.strong(labelled(candidate, label)), value]
   })
-  print(tableOf(['', 'LAYER, LOWEST FIRST', `VALUE IN ${inspection.stage.toUpperCase()}`].map(paint.faint), rows))
+  print(columns([['', 'LAYER, LOWEST FIRST', `VALUE IN ${inspection.stage.toUpperCase()}`].map(paint.faint), ...rows]))
   print(`\n${verdict(setting, label)}`)
   if (problems.length > 0) {
     const report = { stage: inspection.stage, problems }
     err.print(`\n${formatReport(report, { paint: err.paint, width: err.width, fileLabel: label })}`)
   }
-}
-
-function tableOf(head: string[], rows: string[][]): string {
-  const Table = loadTable()
-  const none = {
-    top: '',
-    'top-mid': '',
-    'top-left': '',
-    'top-right': '',
-    bottom: '',
-    'bottom-mid': '',
-    'bottom-left': '',
-  }
-  const lines = {
-    'bottom-right': '',
-    left: '',
-    'left-mid': '',
-    mid: '',
-    'mid-mid': '',
-    right: '',
-    'right-mid': '',
-    middle: '  ',
-  }
-  const table = new Table({
-    chars: { ...none, ...lines },
-    style: { 'padding-left': 0, 'padding-right': 0, head: [], border: [] },
-  })
-  table.push(head, ...rows)
-  return table.toString().replace(/[ ]+$/gm, '')
 }
 
 function shownValue(setting: ResolvedSetting, reveal: boolean, widest: number): string {
