@@ -23,12 +23,12 @@ describe('the example file', () => {
     const text = exampleFile(definition)
     const parts = [
       "# Stands alone\n# (text; required)\nPLAIN='<PLAIN>'\n\n# == server ==\n",
-      '# (port; 4100 if left out)\n#SERVER_PORT=4100\n',
+      '# (port; default 4100)\n#SERVER_PORT=4100\n',
       '# Line shown first.\n# May have two lines\n',
       '#SERVER_BANNER="it\'s \\$5\n#only"\n',
-      "# (text; secret; required; at least 24 characters; fits /^open-/)\nDOME_KEY='<DOME_KEY>'\n",
+      "# (text; secret; required; at least 24 characters; matches /^open-/)\nDOME_KEY='<DOME_KEY>'\n",
       "# (one of drill, open; required)\nDOME_MODE='<DOME_MODE>'\n",
-      '# (number; public; may be left out; more than 0; at most 5)\n',
+      '# (number; public; optional; more than 0; at most 5)\n',
     ]
     for (const part of parts) assert.ok(text.includes(part), part)
     assert.equal(exampleFile(definition), text)

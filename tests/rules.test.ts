@@ -250,14 +250,14 @@ console.log(settings.server.port)`,
 
 server
   --server-port <port>  Port to listen on
-                        port; 4100 if left out; variable SERVER_PORT
-                        in production: 4120 if left out
+                        port; default 4100; variable SERVER_PORT
+                        in production: default 4120
 
 dome
   --[no-]dome-motors    Whether the motors may move
-                        true or false; false if left out; variable DOME_MOTORS
+                        true or false; default false; variable DOME_MOTORS
   DOME_KEY              Key of the dome
-                        text; secret; required; not as a flag, since other users can list those
+                        text; secret; required; not a flag, since other users can see command lines
 
   --help                Print this.
   --version             Print the version.
@@ -374,11 +374,11 @@ interface ImportMeta { readonly env: ImportMetaEnv }`
     const text = referenceFile(definition)
     assert.match(
       text,
-      /## server\n\n\| variable {6}\| in code {7}\| what it is {11}\| rules {18}\| production {4}\|\n\| -+ /,
+      /## server\n\n\| variable {6}\| in code {7}\| what it is {11}\| rules {14}\| production {4}\|\n\| -+ /,
     )
     assert.match(
       text,
-      /\| `SERVER_PORT` \| `server\.port` \| Port \\\| to listen on \| port; 4100 if left out \| at least 4000 \|/,
+      /\| `SERVER_PORT` \| `server\.port` \| Port \\\| to listen on \| port; default 4100 \| at least 4000 \|/,
     )
     assert.match(text, /`DOME_KEY` .* Key; formerly `DOME_TOKEN` .* text; secret; required; at least 24 characters/)
     assert.match(text, /required when dome\.motors is true/)

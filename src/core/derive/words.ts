@@ -17,11 +17,7 @@ export function rulesInWords({
   default: value,
 }: Declaration): string[] {
   const need =
-    value !== undefined
-      ? `${kind.toText(value, options) || 'empty'} if left out`
-      : optional
-        ? 'may be left out'
-        : 'required'
+    value !== undefined ? `default ${kind.toText(value, options) || 'empty'}` : optional ? 'optional' : 'required'
   const rules = kind.constraints
     .filter((name) => options[name] !== undefined)
     .map((name: ConstraintName) => {
@@ -36,12 +32,8 @@ export function rulesInWords({
   })
   const required = (options.requiredIn as readonly string[] | undefined) ?? []
   if (required.length > 0) conditions.push(`required in ${required.join(' and ')}`)
-  if (options.distinctAcrossStages === true) conditions.push('another one in each stage')
+  if (options.distinctAcrossStages === true) conditions.push('different in each stage')
   if (typeof options.rotateEvery === 'string') conditions.push(`rotated every ${options.rotateEvery}`)
-  const reach = secret
-    ? ['secret']
-    : isPublic
-      ? [readAt === 'runtime' ? 'public, read when the page starts' : 'public']
-      : []
+  const reach = secret ? ['secret'] : isPublic ? [readAt === 'runtime' ? 'public, read at runtime' : 'public'] : []
   return [kind.says(options), ...reach, need, ...rules, ...conditions]
 }

@@ -55,7 +55,7 @@ function entry(
     const different = own === declaration ? [] : rulesInWords(own).filter((rule) => !rules.includes(rule))
     return different.length === 0 ? [] : [`in ${stage}: ${different.join('; ')}`]
   })
-  const where = secret ? 'not as a flag, since other users can list those' : `variable ${name}`
+  const where = secret ? 'not a flag, since other users can see command lines' : `variable ${name}`
   const [first = '', ...more] = row(
     usageOf(declaration),
     [description, [...rules, where].join('; '), ...staged],

@@ -108,7 +108,7 @@ export const constraints = {
   ),
   pattern: constraint<string | RegExp, string>(
     'a regular expression',
-    (pattern) => `fits ${expressionOf(pattern)}`,
+    (pattern) => `matches ${expressionOf(pattern)}`,
     isPattern,
     (pattern, { maxLength }) => {
       const expression = expressionOf(pattern)

@@ -12,7 +12,7 @@ const isHostname = (text: unknown) => typeof text === 'string' && text.length <=
 /** The name of a machine, without scheme and port. */
 export const hostname = /* @__PURE__ */ kind<string, Maker<string, TextConstraints>>({
   name: 'hostname',
-  says: () => 'name of a host',
+  says: () => 'hostname',
   constraints: TEXT_CONSTRAINTS,
   accepts: isHostname,
   convert: (text) => (isHostname(text) ? { value: text } : failure('not-hostname', { near: bareHost(text) })),

@@ -11,7 +11,7 @@ import { kind } from './kind.ts'
  */
 export const url = /* @__PURE__ */ kind<string, Maker<string, TextConstraints>>({
   name: 'url',
-  says: () => 'address with its scheme',
+  says: () => 'absolute URL',
   constraints: TEXT_CONSTRAINTS,
   accepts: (value) => typeof value === 'string' && isAddress(value),
   convert: (text) => (isAddress(text) ? { value: text } : failure('not-url', { near: guess(text) })),
