@@ -42,7 +42,7 @@ const OF_BUNDLERS: ReadonlySet<string> = new Set([
  * @example
  * ```ts
  * checkReads("fetch(process.env.NIGHT_PLACE)", '/work/night-desk/src/main.ts')
- * // throws: Page code reads process.env.NIGHT_PLACE, and no setting has that name. → Did you mean NIGHT_PLACES?
+ * // throws: Page code reads process.env.NIGHT_PLACE, but there is no such setting. → Did you mean NIGHT_PLACES?
  * ```
  */
 export function checkReads(code: string, file: string, options: CheckReadsOptions = {}): void {

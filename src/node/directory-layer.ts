@@ -26,7 +26,7 @@ export function directoryLayer(root: string, folder: string, names: readonly str
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException
     if (code !== 'ENOENT')
-      problems.push(problem('directory-unreadable', { folder, reason: code ?? 'unknown' }, { file: folder }))
+      problems.push(problem('directory-unreadable', { directory: folder, reason: code ?? 'unknown' }, { file: folder }))
   }
   const files = new Set(present)
   for (const name of names) {

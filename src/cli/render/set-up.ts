@@ -21,7 +21,7 @@ export function printLook({ definition, envFiles, reads, usesVite }: ProjectLook
 /** Says what was written, and what comes next. */
 export function printSetUp(
   { written, kept, settings, moved, open, unread, module }: SetUp,
-  { inRepository, definition, place }: ProjectLook,
+  { inRepository, definition, place, usesVite }: ProjectLook,
   { json }: { json?: boolean },
 ): void {
   if (json) {
@@ -57,6 +57,6 @@ export function printSetUp(
   const file = definition ?? place
   print(`\nNext steps:
   Check ${file}: are kinds, secrets and descriptions right?
-${module === null ? '' : `  Use settings in your code: ${paint.strong(`import { settings } from './${module}'`)}\n`}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
+${module === null ? '' : `  Use settings in your code: ${paint.strong(`import { settings } from './${module}'`)}\n`}${usesVite ? `  In pages: ${paint.strong("import { settings } from 'virtual:mappa/browser'")}, with the plugin of mappa/vite\n` : ''}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
   Find what is still in the code with ${paint.strong('mappa survey')}, and secrets in git with ${paint.strong('mappa guard --history')}.`)
 }

@@ -4,6 +4,7 @@ import { definitionFromJson } from '../../core/definition/json.ts'
 import { definitionFileProblem } from '../../core/problems/of-commands.ts'
 import { detailOf, locate, type Problem, type ProblemCode } from '../../core/problems/problem.ts'
 import { isSettingsError, SettingsError } from '../../core/problems/settings-error.ts'
+import { positionAt } from '../../core/text/position.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')
 
@@ -40,7 +41,7 @@ export function definitionOfJsonFile(text: string, file: string): Definition {
   if (first !== undefined || tree === undefined) {
     const isEmpty = first === undefined || text.trim() === ''
     const reason = isEmpty ? 'it is empty' : reasonOf(parser.printParseErrorCode(first.error), text, first.offset)
-    const place = { file, ...placeAt(text, isEmpty ? 0 : first.offset) }
+    const place = { file, ...positionAt(text, isEmpty ? 0 : first.offset) }
     throw new SettingsError({
       stage: null,
       problems: [definitionFileProblem('definition-not-json', { file, reason }, place)],
@@ -81,10 +82,5 @@ function placeOf(each: Problem, text: string, find: (path: JSONPath) => Node | u
   const node = paths.map(find).find((found) => found !== undefined)
   if (node === undefined) return {}
   // A member is where its name is.
-  return placeAt(text, node.parent?.type === 'property' ? node.parent.offset : node.offset)
-}
-
-function placeAt(text: string, offset: number): { line: number; column: number } {
-  const before = text.slice(0, offset).split('\n')
-  return { line: before.length, column: before.at(-1)!.length + 1 }
+  return positionAt(text, node.parent?.type === 'property' ? node.parent.offset : node.offset)
 }

@@ -24,7 +24,7 @@ export function fillPages(folder: string, settings: object): string[] {
     .map((file) => [file, fs.readFileSync(file, 'utf8')] as const)
     .filter(([, html]) => hasPayloadPlace(html))
   if (pages.length === 0) {
-    const details = { folder, element: payloadElement('') }
+    const details = { directory: folder, element: payloadElement('') }
     throw new SettingsError({ title: 'Pages', stage: null, problems: [pageProblem('pages-without-place', details)] })
   }
   // All of them are made before one is written.

@@ -1,6 +1,7 @@
 import { dirname, join, relative, resolve } from 'node:path'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
+import { positionAt } from '../../core/text/position.ts'
 import type { ProjectState } from '../project.ts'
 import { offLimits } from './off-limits.ts'
 
@@ -46,8 +47,7 @@ export function scriptsOffLimits(html: string, file: string, folders: Folders, l
 }
 
 function placeIn(text: string, at: number, file: string, { root }: ProjectState) {
-  const before = text.slice(0, at).split('\n')
-  return { file: relative(root, file), line: before.length, column: before.at(-1)!.length + 1 }
+  return { file: relative(root, file), ...positionAt(text, at) }
 }
 
 /** Where a file is looked for by its address. */

@@ -5,6 +5,7 @@ import { readProblem } from '../../core/page/read-problem.ts'
 import { replacementsOf } from '../../core/page/replacements.ts'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
+import { positionAt } from '../../core/text/position.ts'
 import { environmentReads } from '../../node/source/environment-reads.ts'
 import type { SyntaxNode } from '../../node/source/parser.ts'
 import type { Inlinable } from '../options.ts'
@@ -102,8 +103,7 @@ function lineOf(file: string, text: string): { line: number; column: number } | 
   try {
     const source = readFileSync(file, 'utf8')
     const at = source.search(new RegExp(`${text.replaceAll('.', '\\.')}(?![\\w$])`))
-    const before = source.slice(0, Math.max(at, 0)).split('\n')
-    return at < 0 ? null : { line: before.length, column: before.at(-1)!.length + 1 }
+    return at < 0 ? null : positionAt(source, at)
   } catch {
     return null
   }

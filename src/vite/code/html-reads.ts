@@ -1,22 +1,16 @@
 import { relative } from 'node:path'
 import type { Plugin } from 'vite'
+import { escapeForHtml } from '../../core/page/escape.ts'
 import { readProblem } from '../../core/page/read-problem.ts'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
+import { positionAt } from '../../core/text/position.ts'
 import { askOf } from '../serving/requests.ts'
 import { tell } from '../serving/verdicts.ts'
 import { addProblems, type Session } from '../session.ts'
 
 /** A variable in the text of a page, as in `<title>%NIGHT_TITLE%</title>`. */
 const READ = /%([A-Z][A-Z0-9_]*)%/g
-
-const ESCAPES: Readonly<Record<string, string>> = {
-  '&': '&amp;',
-  '<': '&lt;',
-  '>': '&gt;',
-  '"': '&quot;',
-  "'": '&#39;',
-}
 
 /**
  * Puts public values in the place of `%NAME%` in pages, where reads of `import.meta.env` are kept; all other reads of a setting are
@@ -51,10 +45,9 @@ function replaceIn(html: string, file: string, { look, options }: Session) {
   const replaced = html.replace(READ, (read: string, name: string, at: number) => {
     const setting = settings.find(({ declaration }) => [declaration.name, ...declaration.formerly].includes(name))
     if (setting === undefined) return read
-    const before = html.slice(0, at).split('\n')
-    const place = { file: relative(look.root, file), line: before.length, column: before.at(-1)!.length + 1 }
+    const place = { file: relative(look.root, file), ...positionAt(html, at) }
     const fault = readProblem(read, name, declarations, place)
-    if (fault === null && isKept) return (setting.text ?? '').replace(/[&<>"']/g, (each) => ESCAPES[each]!)
+    if (fault === null && isKept) return escapeForHtml(setting.text ?? '')
     const { path } = setting.declaration
     problems.push(
       fault ??

@@ -3,6 +3,7 @@ import { relative } from 'node:path'
 import { pageProblem } from '../../core/problems/of-pages.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { closestMatch } from '../../core/text/closest-match.ts'
+import { positionAt } from '../../core/text/position.ts'
 import type { ProjectState } from '../project.ts'
 import type { UnknownRead } from './page-imports.ts'
 
@@ -45,7 +46,5 @@ function placeOf(written: string, file: string): { line: number | null; column: 
     // A module that is made up has no lines.
   }
   const at = text.indexOf(written)
-  if (at < 0) return { line: null, column: null }
-  const before = text.slice(0, at).split('\n')
-  return { line: before.length, column: before.at(-1)!.length + 1 }
+  return at < 0 ? { line: null, column: null } : positionAt(text, at)
 }

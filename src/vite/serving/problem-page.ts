@@ -1,4 +1,5 @@
 import type { ServerResponse } from 'node:http'
+import { escapeForHtml } from '../../core/page/escape.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { countProblems, type Report, sortProblems, titleOf } from '../../core/problems/report.ts'
 import { escapeInvisible } from '../../core/text/escape-invisible.ts'
@@ -128,10 +129,8 @@ function layersLine({ layers, root }: Report): string {
   return `<p>Layers read${root === undefined ? '' : ` in <code>${escaped(root)}</code>`}, lowest first: ${titles.map(escaped).join(', ')}</p>`
 }
 
-const NAMES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' }
-
 function escaped(text: string): string {
-  return escapeInvisible(text).replace(/[&<>"']/g, (each) => NAMES[each]!)
+  return escapeForHtml(escapeInvisible(text))
 }
 
 const STYLE = `

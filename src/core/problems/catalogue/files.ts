@@ -51,7 +51,7 @@ export const fileProblems = () => ({
     'Name the stage, with the option stage or --stage; or {off}.',
   ),
   'directory-unreadable': error(
-    "The directory {folder} can't be listed: {reason}.",
+    "The directory {directory} can't be listed: {reason}.",
     'Allow this user to list it, or configure another directory.',
   ),
   'flag-unknown': error(

@@ -123,7 +123,7 @@ export const pageProblems = () => ({
     'Did you mean {near}?',
   ),
   'pages-without-place': error(
-    'No page in {folder} has a placeholder for runtime settings.',
+    'No page in {directory} has a placeholder for runtime settings.',
     'Build the page with mappa/vite, or put this into its head: {element}',
   ),
   'payload-without-page': notice(
