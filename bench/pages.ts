@@ -100,7 +100,7 @@ export function benchPages(runs: number): Measured[] {
   try {
     writePage(folder)
     mkdirSync(join(folder, 'node_modules'))
-    symlinkSync(REPOSITORY, join(folder, 'node_modules/mappa'))
+    symlinkSync(join(REPOSITORY, 'packages/mappa'), join(folder, 'node_modules/mappa'))
     for (const name of ['vite', 'react', 'react-dom', 'scheduler'])
       symlinkSync(join(REPOSITORY, 'node_modules', name), join(folder, 'node_modules', name))
     const build =

@@ -1,4 +1,4 @@
-import { EnvDocument } from 'mappa'
+import { EnvDocument } from 'mappa/envfile'
 import { inTurn, type Measured } from './measure.ts'
 
 const WORDS = ['SERVER', 'DOME', 'NIGHT', 'VISITOR', 'MIRROR', 'CAMERA', 'WEATHER', 'TRACK']

@@ -45,7 +45,7 @@ export async function benchStart(runs: number): Promise<Measured[]> {
   try {
     writeProgram(folder)
     mkdirSync(join(folder, 'node_modules'))
-    symlinkSync(REPOSITORY, join(folder, 'node_modules/mappa'))
+    symlinkSync(join(REPOSITORY, 'packages/mappa'), join(folder, 'node_modules/mappa'))
     await build({
       root: folder,
       envDir: false,
@@ -78,7 +78,7 @@ export function benchCheck(runs: number): Measured[] {
     writeFileSync(join(folder, '.env.development.local'), 'DOME_KEY=drill-made-up-for-this-measurement\n')
     writeFileSync(join(folder, 'empty.mjs'), '')
     mkdirSync(join(folder, 'node_modules'))
-    const command = join(REPOSITORY, 'dist/cli/main.js')
+    const command = join(REPOSITORY, 'packages/mappa-cli/dist/main.js')
     const check = inTurn(
       runs,
       () => runNode([command, 'check', '--stage', 'development'], { cwd: folder }),

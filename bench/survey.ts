@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { inTurn, type Measured, runNode } from './measure.ts'
 
 const REPOSITORY = join(import.meta.dirname, '..')
-const COMMAND = join(REPOSITORY, 'dist/cli/main.js')
+const COMMAND = join(REPOSITORY, 'packages/mappa-cli/dist/main.js')
 
 /** Surveying the packages of the project, over one `grep -rIE` through the same tree; and the project itself. */
 export function benchSurvey(runs: number): { rows: Measured[]; megabytes: number } {

@@ -15,7 +15,7 @@ export function benchTypes(runs: number): number {
   const folder = mkdtempSync(join(tmpdir(), 'mappa-bench-'))
   try {
     mkdirSync(join(folder, 'node_modules'))
-    symlinkSync(REPOSITORY, join(folder, 'node_modules/mappa'))
+    symlinkSync(join(REPOSITORY, 'packages/mappa'), join(folder, 'node_modules/mappa'))
     writeFileSync(join(folder, 'package.json'), '{ "type": "module" }')
     const options = { strict: true, noEmit: true, module: 'nodenext', target: 'es2022', types: [], skipLibCheck: true }
     for (const [name, count] of [

@@ -10,8 +10,11 @@ export function lint() {
 /** Checks the types of everything. The examples need what is built. */
 export function typecheck() {
   packaged('Checking types', 'typescript/bin/tsc', ['-p', '.'])
-  packaged('Checking that the core needs neither Node nor a page', 'typescript/bin/tsc', ['-p', 'src/core'])
-  packaged('Checking that code for pages needs no Node', 'typescript/bin/tsc', ['-p', 'src/browser'])
+  packaged('Checking that the core needs neither Node nor a page', 'typescript/bin/tsc', [
+    '-p',
+    'packages/mappa/src/core',
+  ])
+  packaged('Checking that code for pages needs no Node', 'typescript/bin/tsc', ['-p', 'packages/mappa/src/browser'])
   for (const example of EXAMPLES)
     packaged(`Checking types of ${example}`, 'typescript/bin/tsc', ['-p', `examples/${example}`])
 }

@@ -139,12 +139,8 @@ async function install(version: string): Promise<Installed> {
   }
   const own = join(directory, 'node_modules/mappa')
   rmSync(own, { recursive: true, force: true })
-  for (const each of ['dist', 'package.json']) cpSync(join(repository, each), join(own, each), { recursive: true })
-  const needed = JSON.parse(readFileSync(join(repository, 'package.json'), 'utf8')) as { dependencies: object }
-  for (const name of Object.keys(needed.dependencies)) {
-    const target = join(directory, 'node_modules', name)
-    if (!existsSync(target)) cpSync(join(repository, 'node_modules', name), target, { recursive: true })
-  }
+  for (const each of ['dist', 'package.json'])
+    cpSync(join(repository, 'packages/mappa', each), join(own, each), { recursive: true })
   const load = async (file: string) => import(pathToFileURL(join(directory, 'node_modules', file)).href)
   const entry = (name: string) => {
     const { exports, main } = JSON.parse(

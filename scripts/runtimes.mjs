@@ -34,10 +34,12 @@ const installed = spawnSync('npm', ['install', '--no-audit', '--no-fund', ...PAC
   stdio: ['ignore', 'ignore', 'inherit'],
 })
 if (installed.status !== 0) process.exit(1)
-// As npm would install it: files of its own, not a link into this repository.
-for (const file of ['dist', 'package.json'])
-  cpSync(join(root, file), join(home, 'node_modules/mappa', file), { recursive: true })
-for (const name of Object.keys(JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')).dependencies)) {
+// As npm would install them: files of their own, not links into this repository.
+for (const name of ['mappa', 'mappa-cli'])
+  for (const file of ['dist', 'package.json'])
+    cpSync(join(root, 'packages', name, file), join(home, 'node_modules', name, file), { recursive: true })
+const { dependencies } = JSON.parse(readFileSync(join(root, 'packages/mappa-cli/package.json'), 'utf8'))
+for (const name of Object.keys(dependencies)) {
   const target = join(home, 'node_modules', name)
   if (!existsSync(target)) cpSync(join(root, 'node_modules', name), target, { recursive: true })
 }
@@ -127,7 +129,7 @@ check('Bun, its own reading turned off', run(bun, ['--no-env-file', 'print.mjs']
 write('.env.production', 'DOME_URL=70000\n')
 check(
   'mappa check in Bun',
-  run(bun, ['--bun', 'node_modules/mappa/dist/cli/main.js', 'check', '--stage', 'production'], {}),
+  run(bun, ['--bun', 'node_modules/mappa-cli/dist/main.js', 'check', '--stage', 'production'], {}),
   /not-url/,
   1,
 )

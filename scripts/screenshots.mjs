@@ -43,7 +43,7 @@ function addEarly() {
 
 /** Everything but the key, so that the change is short enough for one picture. */
 function moveOthers() {
-  const command = join(root, 'dist/cli/main.js')
+  const command = join(root, 'packages/mappa-cli/dist/main.js')
   run(
     process.execPath,
     [command, 'move', 'SERVER_PORT', 'SERVER_HOSTNAME', 'STAR_MAP_URL', 'CONTROLLER_URL', '--yes'],
@@ -77,7 +77,7 @@ function draw({ name, script, before, size = 11 }) {
   const rc = join(example, '.shot')
   writeFileSync(
     rc,
-    `cd ${example}; mappa() { node ${join(root, 'dist/cli/main.js')} "$@"; }
+    `cd ${example}; mappa() { node ${join(root, 'packages/mappa-cli/dist/main.js')} "$@"; }
 vite() { node ${join(root, 'node_modules/vite/bin/vite.js')} "$@"; }
 printf '\\033[1m$ %s\\033[0m\\n' '${script.replace(/^cd \w+; | < .*/g, '')}'; ${script}; printf '\\n\\033[?25l'; touch ${example}/.drawn; sleep 60\n`,
   )

@@ -24,15 +24,25 @@ export function install() {
     step('Installing packages, as package-lock.json lists them', 'npm', ['ci', '--no-audit', '--no-fund'])
 }
 
+/** What is built, one after the other: the directory of a package, and the file that says how. */
+const BUILDS = [
+  ['packages/mappa', 'build/library.ts'],
+  ['packages/mappa', 'build/plugin.ts'],
+  ['packages/mappa', 'build/pages.ts'],
+  ['packages/mappa-cli', 'build/command.ts'],
+]
+
 /** Installs packages, and builds the library and the command. */
 export function setUp() {
   install()
-  packaged('Building dist', 'vite/bin/vite.js', ['build', '--logLevel', 'warn'])
-  for (const part of ['plugin', 'browser']) {
-    const config = `vite.${part}.config.ts`
-    packaged(`Building dist, by ${config}`, 'vite/bin/vite.js', ['build', '--config', config, '--logLevel', 'warn'])
+  for (const [directory, config] of BUILDS) {
+    const words = ['build', directory, '--config', `${directory}/${config}`, '--logLevel', 'warn']
+    packaged(`Building ${directory}, by ${config}`, 'vite/bin/vite.js', words)
   }
-  packaged('Writing types to dist/types', 'typescript/bin/tsc', ['-p', 'tsconfig.types.json'])
+  packaged('Writing types to packages/mappa/dist/types', 'typescript/bin/tsc', [
+    '-p',
+    'packages/mappa/tsconfig.types.json',
+  ])
   step('Writing docs/problems.md, where it has changed', process.execPath, [
     '--import',
     'tsx',

@@ -6,7 +6,8 @@ import { ensurePrograms } from './machine.mjs'
 import { root, setUp, step } from './steps.mjs'
 
 const [part] = process.argv.slice(2)
-const files = readdirSync(join(root, 'tests'), { recursive: true })
+const files = ['packages/mappa/tests', 'packages/mappa-cli/tests', 'tests']
+  .flatMap((directory) => readdirSync(join(root, directory), { recursive: true }).map((file) => join(directory, file)))
   .filter((file) => file.endsWith('.test.ts') && (part === undefined || file.includes(part)))
   .sort()
 if (files.length === 0) {
@@ -20,5 +21,5 @@ if (part === undefined) {
   lint()
   typecheck()
 }
-const words = ['--import', 'tsx', '--test', '--test-reporter=spec', ...files.map((file) => join('tests', file))]
+const words = ['--import', 'tsx', '--test', '--test-reporter=spec', ...files]
 step('Running tests', process.execPath, words)

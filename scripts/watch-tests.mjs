@@ -14,7 +14,13 @@ function start() {
   child = spawn(process.execPath, [script, ...process.argv.slice(2)], { cwd: root, stdio: 'inherit' })
 }
 
-for (const directory of ['src', 'tests']) {
+for (const directory of [
+  'packages/mappa/src',
+  'packages/mappa/tests',
+  'packages/mappa-cli/src',
+  'packages/mappa-cli/tests',
+  'tests',
+]) {
   watch(join(root, directory), { recursive: true }, () => {
     clearTimeout(timer)
     timer = setTimeout(start, QUIET_MS)

@@ -1,30 +1,39 @@
 import assert from 'node:assert/strict'
-import { existsSync, mkdirSync, readFileSync, symlinkSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import { build as bundleWith } from 'esbuild'
 import { build } from 'vite'
 import { configOf, filesIn, KEY, makePage } from './support/page-project.ts'
-import { DEFINITION, makeProject, REPOSITORY, run } from './support/project.ts'
+import { commandForAll, DEFINITION, makeProject, REPOSITORY, run } from './support/project.ts'
+
+const LIBRARY = join(REPOSITORY, 'packages/mappa')
+const COMMAND_PACKAGE = join(REPOSITORY, 'packages/mappa-cli')
 
 interface Manifest {
   readonly exports: Record<string, string | Record<string, string>>
-  readonly files: readonly string[]
+  readonly bin?: Record<string, string>
+  readonly scripts: Record<string, string>
+  readonly dependencies?: unknown
+  readonly optionalDependencies?: unknown
+  readonly peerDependenciesMeta: Record<string, { readonly optional: boolean }>
   readonly peerDependencies: Record<string, string>
 }
-const manifest = JSON.parse(readFileSync(join(REPOSITORY, 'package.json'), 'utf8')) as Manifest
+const manifest = JSON.parse(readFileSync(join(LIBRARY, 'package.json'), 'utf8')) as Manifest
 
 describe('the package', () => {
   for (const [entry, targets] of Object.entries(manifest.exports)) {
     it(`has every file of the entry ${entry}`, () => {
       for (const target of typeof targets === 'string' ? [targets] : Object.values(targets))
-        assert.ok(existsSync(join(REPOSITORY, target)), target)
+        assert.ok(existsSync(join(LIBRARY, target)), target)
     })
   }
 
   it('has types for every entry', (context) => {
-    const entries = ['mappa', 'mappa/node', 'mappa/preload', 'mappa/browser', 'mappa/vite']
+    const entries = Object.keys(manifest.exports)
+      .filter((each) => !each.endsWith('json'))
+      .map((each) => `mappa${each.slice(1)}`)
     const { root } = makeProject(context, {
       'all.ts': `${entries.map((entry, index) => `import * as e${index} from '${entry}'`).join('\n')}\nimport 'mappa/preload'\nexport const all = [${entries.map((_, index) => `e${index}`).join()}]\n`,
     })
@@ -65,34 +74,69 @@ describe('the package', () => {
       envDir: false,
       logLevel: 'silent',
       ssr: { noExternal: ['mappa'] },
-      build: { ssr: 'app.mjs', outDir: 'out', rolldownOptions: { external: ['jiti'] } },
+      build: { ssr: 'app.mjs', outDir: 'out' },
     })
     assert.equal(run(process.execPath, ['out/app.js'], root).stdout, 'http://127.0.0.1\n')
   })
 
   it('has types for compilers that know no exports', () => {
-    const { types, typesVersions } = JSON.parse(readFileSync(join(REPOSITORY, 'package.json'), 'utf8')) as {
+    const { types, typesVersions } = JSON.parse(readFileSync(join(LIBRARY, 'package.json'), 'utf8')) as {
       types: string
       typesVersions: Record<string, Record<string, string[]>>
     }
     const files = [types, ...Object.values(typesVersions['*']!).flat()]
-    for (const file of files) assert.ok(existsSync(join(REPOSITORY, file)), file)
+    for (const file of files) assert.ok(existsSync(join(LIBRARY, file)), file)
     const entries = Object.keys(manifest.exports).filter((each) => !/^\.$|json$/.test(each))
     assert.deepEqual(Object.keys(typesVersions['*']!).sort(), entries.map((each) => each.slice(2)).sort())
   })
 
-  it('is packed with what it needs, also from a fresh clone', () => {
-    const { scripts } = JSON.parse(readFileSync(join(REPOSITORY, 'package.json'), 'utf8')) as {
-      scripts: Record<string, string>
-    }
-    const { stdout } = run('npm', ['pack', '--dry-run', '--json', '--ignore-scripts'], REPOSITORY, { HOME: tmpdir() })
-    const [{ files }] = JSON.parse(stdout) as [{ files: { path: string }[] }]
-    const packed = new Set(files.map(({ path }) => path))
-    for (const targets of Object.values(manifest.exports))
-      for (const target of typeof targets === 'string' ? [targets] : Object.values(targets))
+  for (const [name, directory] of Object.entries({ mappa: LIBRARY, 'mappa-cli': COMMAND_PACKAGE })) {
+    it(`is packed with what ${name} needs, also from a fresh clone`, () => {
+      const { exports, bin, scripts } = JSON.parse(readFileSync(join(directory, 'package.json'), 'utf8')) as Manifest
+      const words = ['pack', '--dry-run', '--json', '--ignore-scripts']
+      const { stdout } = run('npm', words, directory, { HOME: tmpdir() })
+      const [{ files }] = JSON.parse(stdout) as [{ files: { path: string }[] }]
+      const packed = new Set(files.map(({ path }) => path))
+      const targets = [...Object.values(exports), ...Object.values(bin ?? {})]
+      for (const target of targets.flatMap((each) => (typeof each === 'string' ? [each] : Object.values(each))))
         assert.ok(packed.has(target.slice(2)), target)
-    // npm runs it before it packs, and before it installs from a repository.
-    assert.equal(scripts.prepack, scripts.build)
+      assert.ok(packed.has('README.md') && packed.has('LICENSE'))
+      // npm runs it before it packs, and before it installs from a repository.
+      assert.equal(scripts.prepack, 'node ../../scripts/build.mjs')
+    })
+  }
+
+  it('installs nothing else with the library', () => {
+    assert.deepEqual([manifest.dependencies, manifest.optionalDependencies], [undefined, undefined])
+    assert.deepEqual(Object.keys(manifest.peerDependencies), ['vite'])
+    assert.equal(manifest.peerDependenciesMeta.vite!.optional, true)
+  })
+
+  it('keeps the licences of what is built into the library', () => {
+    const licenses = readFileSync(join(LIBRARY, 'dist/third-party-licenses.txt'), 'utf8')
+    for (const name of [
+      '@babel/parser',
+      '@eslint-community/regexpp',
+      'jsonc-parser',
+      'magic-string',
+      'proper-lockfile',
+    ])
+      assert.match(licenses, new RegExp(`^${name} \\d+\\.\\d+\\.\\d+ \\(`, 'm'))
+  })
+
+  it('has a command that works without the library', (context) => {
+    const command = commandForAll(context)
+    const { root } = makeProject(context, { '.env': 'DOME_URL=http://127.0.0.1\n' })
+    rmSync(join(root, 'node_modules'), { recursive: true })
+    const definition = DEFINITION.replace(
+      /export default/,
+      "import { placeOf } from './places.ts'\nexport default",
+    ).replace("'Address of the dome controller'", 'placeOf(1)')
+    writeFileSync(join(root, 'settings.definition.ts'), definition)
+    writeFileSync(join(root, 'places.ts'), 'export const placeOf = (n: number): string => `Place ${n}`\n')
+    const { status, stdout, stderr } = run(process.execPath, [command, 'check', '--json'], root)
+    assert.equal(status, 1, stderr)
+    assert.match(stdout, /"code": "missing"[\s\S]*DOME_KEY/)
   })
 })
 

@@ -3,7 +3,7 @@ import { readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { rehearse } from './stand-in/rehearsal.ts'
 
-const COMMAND = join(import.meta.dirname, '../../dist/cli/main.js')
+const COMMAND = join(import.meta.dirname, '../../packages/mappa-cli/dist/main.js')
 
 function title(text: string): void {
   console.log(`\n== ${text}\n`)

@@ -8,7 +8,7 @@ import { startController } from '../dome-api/stand-in/controller.ts'
 
 const EXAMPLE = import.meta.dirname
 const REPOSITORY = join(EXAMPLE, '../..')
-const COMMAND = join(REPOSITORY, 'dist/cli/main.js')
+const COMMAND = join(REPOSITORY, 'packages/mappa-cli/dist/main.js')
 const { PATH } = process.env
 
 /** Runs a program in the copy, and ends the demo where it does not end as it should. */

@@ -6,7 +6,7 @@ import type { TestContext } from 'node:test'
 
 export const REPOSITORY = join(import.meta.dirname, '../..')
 export const EXAMPLE = join(REPOSITORY, 'examples/dome-api')
-export const COMMAND = join(REPOSITORY, 'dist/cli/main.js')
+export const COMMAND = join(REPOSITORY, 'packages/mappa-cli/dist/main.js')
 
 /** A small definition of the observatory, as a module. */
 export const DEFINITION = `import { defineSettings, setting } from 'mappa'
@@ -36,7 +36,7 @@ export interface Outcome {
   readonly stderr: string
 }
 
-/** Makes a project of the given files, with this package installed in it. */
+/** Makes a project of the given files, with both packages installed in it. */
 export function makeProject(context: TestContext, files: Record<string, string | Uint8Array>): Project {
   const root = mkdtempSync(join(tmpdir(), 'mappa-test-'))
   context.after(() => rmSync(root, { recursive: true, force: true }))
@@ -45,7 +45,8 @@ export function makeProject(context: TestContext, files: Record<string, string |
     writeFileSync(join(root, file), content)
   }
   mkdirSync(join(root, 'node_modules'))
-  symlinkSync(REPOSITORY, join(root, 'node_modules/mappa'))
+  for (const name of ['mappa', 'mappa-cli'])
+    symlinkSync(join(REPOSITORY, 'packages', name), join(root, 'node_modules', name))
   for (const [file, content] of Object.entries({ 'package.json': '{ "type": "module" }', ...files })) {
     write(file, content)
   }
@@ -106,7 +107,7 @@ export function commandForAll(context: TestContext): string {
         path.startsWith('node_modules/') && !dev && !peer && !optional && !link,
     )
     .map(([path]) => path)
-  for (const path of ['dist', 'package.json', ...needed])
+  for (const path of ['packages/mappa-cli/dist', 'packages/mappa-cli/package.json', ...needed])
     cpSync(join(REPOSITORY, path), join(copy, path), { recursive: true })
-  return join(copy, 'dist/cli/main.js')
+  return join(copy, 'packages/mappa-cli/dist/main.js')
 }

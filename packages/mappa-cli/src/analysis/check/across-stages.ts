@@ -1,0 +1,47 @@
+import { type Problem, problem } from '../../../../mappa/src/core/problems/problem.ts'
+import type { ResolvedSetting } from '../../../../mappa/src/core/resolve/resolved-setting.ts'
+import { meaningOf } from '../../../../mappa/src/core/text/meaning.ts'
+
+/** The settings of one stage, worked out. */
+interface StageSettings {
+  readonly stage: string
+  readonly settings: readonly ResolvedSetting[]
+}
+
+/** True for a value that stages do not share by themselves, as they share the environment of this process. */
+function ofOneStage({ candidates }: ResolvedSetting): boolean {
+  const kind = candidates()[0]?.layer.kind
+  return kind === 'file' || kind === 'directory' || kind === 'store'
+}
+
+/**
+ * Finds settings declared `distinctAcrossStages` that have the same value in several stages. Values from the environment of the process
+ * are left aside: it is the same one for all stages that are checked together.
+ *
+ * @returns one problem for each stage and setting, without any value
+ */
+export function sharedValues(inspections: readonly StageSettings[]): readonly Problem[] {
+  const problems: Problem[] = []
+  for (const [index, { declaration }] of (inspections[0]?.settings ?? []).entries()) {
+    if (declaration.options.distinctAcrossStages !== true) continue
+    const { name, path } = declaration
+    const byMeaning = new Map<string, { stage: string; found: ResolvedSetting }[]>()
+    for (const { stage, settings } of inspections) {
+      const found = settings[index]!
+      // The process environment and defaults are the same for all stages.
+      if (found.text === undefined || !ofOneStage(found)) continue
+      // By what they mean: 1kB and 1000 are one size. What does not convert has no meaning but its text.
+      const meaning = found.valid ? meaningOf(found.value) : `text ${found.text}`
+      byMeaning.set(meaning, [...(byMeaning.get(meaning) ?? []), { stage, found }])
+    }
+    for (const same of byMeaning.values()) {
+      if (same.length < 2) continue
+      const stages = same.map((each) => each.stage)
+      for (const { stage, found } of same) {
+        const { file, line, column } = found.origin!
+        problems.push(problem('value-shared', { name, stages }, { file, line, column, name, setting: path, stage }))
+      }
+    }
+  }
+  return problems
+}

@@ -1,0 +1,72 @@
+import { type Hit, hitsInFile, type Needle } from '../../../../mappa/src/node/leaks/needles.ts'
+
+const { createRequire } = process.getBuiltinModule('node:module')
+const { brotliDecompressSync, gunzipSync } = process.getBuiltinModule('node:zlib')
+
+/** Larger files are not read, in bytes: 256 MiB. */
+export const MAX_FILE_BYTES = 256 * 1024 * 1024
+
+/** What a file was found to hold. */
+export interface ContentHits {
+  /** Each secret once. */
+  readonly hits: readonly Hit[]
+  /** False where it is packed in a way that can't be undone. */
+  readonly readable: boolean
+}
+
+/**
+ * Looks for secrets in the content of a file, whatever that is: as it stands, in UTF-16, or compressed.
+ *
+ * @param file its name, whose ending may say how it is packed
+ */
+export function hitsInContent(file: string, bytes: Buffer, needles: readonly Needle[]): ContentHits {
+  if (needles.length === 0) return { hits: [], readable: true }
+  const hits: Hit[] = []
+  const add = (piece: Buffer, how: string) => {
+    for (const hit of hitsInFile(piece, needles)) {
+      if (hits.every(({ name }) => name !== hit.name)) hits.push({ ...hit, encoding: `${hit.encoding}${how}` })
+    }
+  }
+  add(bytes, '')
+  const wide = fromUtf16(bytes)
+  if (wide !== null) add(wide, ', in UTF-16')
+  const packed = unpacked(file, bytes)
+  for (const piece of packed ?? []) {
+    add(piece, ', compressed')
+    const inner = fromUtf16(piece)
+    if (inner !== null) add(inner, ', in UTF-16 and compressed')
+  }
+  return { hits, readable: packed !== null }
+}
+
+/** The same text as UTF-8, where it is in UTF-16 of either order, with a byte-order mark or without; else `null`. */
+function fromUtf16(bytes: Buffer): Buffer | null {
+  const even = bytes.subarray(0, bytes.length & ~1)
+  const head = even.subarray(0, 4096)
+  let [high, low] = [0, 0]
+  for (let at = 0; at < head.length; at += 2) {
+    if (head[at] === 0) high++
+    if (head[at + 1] === 0) low++
+  }
+  // Of text in most languages of Europe, every other byte is NUL.
+  const little = (head[0] === 0xff && head[1] === 0xfe) || low * 3 > head.length / 2
+  const big = (head[0] === 0xfe && head[1] === 0xff) || high * 3 > head.length / 2
+  if (!little && !big) return null
+  return Buffer.from((big ? Buffer.from(even).swap16() : even).toString('utf16le'), 'utf8')
+}
+
+/** What a compressed file holds: gzip, Brotli or zip; `null` where it can't be unpacked. */
+function unpacked(file: string, bytes: Buffer): Buffer[] | null {
+  const options = { maxOutputLength: MAX_FILE_BYTES }
+  try {
+    if (bytes[0] === 0x1f && bytes[1] === 0x8b) return [gunzipSync(bytes, options)]
+    if (file.endsWith('.br')) return [brotliDecompressSync(bytes, options)]
+    if (bytes.subarray(0, 4).equals(Buffer.from('PK\x03\x04', 'latin1'))) {
+      const { unzipSync } = createRequire(import.meta.url)('fflate') as typeof import('fflate')
+      return Object.values(unzipSync(bytes)).map((each) => Buffer.from(each.buffer, each.byteOffset, each.byteLength))
+    }
+    return []
+  } catch {
+    return null
+  }
+}

@@ -1,0 +1,64 @@
+import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { isLocalFile, layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { statsOf } from '../../../../mappa/src/node/fs/regular-file.ts'
+import { envFiles } from '../../../../mappa/src/node/sources/env-files.ts'
+import { ignoredAmong, trackedAmong } from '../../project/git/git.ts'
+
+/** A layer file that exists, and the secrets that have a value in it. */
+export interface EnvFile {
+  /** Its name, relative to the root. */
+  readonly file: string
+  readonly local: boolean
+  readonly secrets: readonly string[]
+}
+
+/** Every layer file of every stage that exists. */
+export function envFilesOf(root: string, { stages, settings }: Definition): EnvFile[] {
+  const found = new Map<string, EnvFile>()
+  const { sources } = envFiles(root)
+  for (const stage of stages) {
+    for (const source of sources) {
+      const layer = source.read(stage)
+      if (layer.state === 'absent' || found.has(layer.id)) continue
+      const secrets = settings
+        .filter(({ secret, name }) => secret && (layer.get(name)?.value ?? '') !== '')
+        .map(({ name }) => name)
+      found.set(layer.id, { file: layer.id, local: isLocalFile(layer.id), secrets })
+    }
+  }
+  return [...found.values()]
+}
+
+/** The names that layer files of a definition can have. */
+export function layerFileNames({ stages }: Definition): string[] {
+  return [...new Set(stages.flatMap((stage) => layerFiles(stage)))]
+}
+
+/** Files that git tracks or would take along. */
+export function checkIgnored(root: string, files: readonly EnvFile[]): Problem[] {
+  const names = files.map(({ file }) => file)
+  const tracked = trackedAmong(root, names)
+  const ignored = ignoredAmong(root, names)
+  return files.flatMap(({ file, local, secrets }) => {
+    const rule = local ? '.env.local and .env.*.local' : `/${file}`
+    const details = { file, names: secrets, rule, local: local ? file : `${file}.local` }
+    if (tracked.has(file)) return secrets.length > 0 ? [guardProblem('secret-tracked', details, { file })] : []
+    if (ignored.has(file)) return []
+    if (secrets.length > 0)
+      return [guardProblem(local ? 'local-secret-not-ignored' : 'secret-not-ignored', details, { file })]
+    return local ? [guardProblem('local-not-ignored', details, { file })] : []
+  })
+}
+
+/** Files with secrets that other users of the machine can read. Windows has no such bits. */
+export function checkModes(root: string, files: readonly EnvFile[]): Problem[] {
+  if (process.platform === 'win32') return []
+  return files.flatMap(({ file, secrets }) => {
+    const stats = statsOf(path.join(root, file))
+    const open = stats !== undefined && (stats.mode & 0o077) !== 0
+    return open && secrets.length > 0 ? [guardProblem('secret-readable', { file, names: secrets }, { file })] : []
+  })
+}

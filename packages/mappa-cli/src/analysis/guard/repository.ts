@@ -1,0 +1,72 @@
+import { isSettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { findDefinition } from '../../../../mappa/src/node/project/definition/find.ts'
+import { findRoot } from '../../../../mappa/src/node/project/root.ts'
+import { loadDefinition } from '../../project/definition/load.ts'
+import { git, repositoryOf } from '../../project/git/git.ts'
+import { readManifest } from '../../project/manifest.ts'
+import { type GuardReport, guardProject } from './guard.ts'
+
+/** Looks at what is staged, for the secrets of every package of a repository. */
+export async function guardRepository(folder: string): Promise<GuardReport> {
+  const top = repositoryOf(folder) ?? folder
+  const reports: GuardReport[] = []
+  for (const root of packagesIn(top)) {
+    const definition = await loadDefinition(findDefinition(root), root)
+    reports.push(await guardProject(root, definition, { staged: true }))
+  }
+  const problems = new Map(
+    reports.flatMap((each) => each.problems).map((each) => [[each.code, each.file, each.name].join(' '), each]),
+  )
+  const unique = (lists: readonly (readonly string[])[]) => [...new Set(lists.flat())]
+  return {
+    problems: [...problems.values()],
+    scanned: [
+      ...unique(reports.map(({ scanned }) => scanned)),
+      `${reports.length} definition${reports.length === 1 ? '' : 's'}`,
+    ],
+    notScanned: unique(reports.map(({ notScanned }) => notScanned)),
+    values: reports.reduce((sum, { values }) => sum + values, 0),
+  }
+}
+
+/** The directories of a repository that have a definition. */
+function packagesIn(top: string): string[] {
+  const patterns = ['*settings.definition.*', '*package.json']
+  const answer = git(top, [
+    'ls-files',
+    '-z',
+    '--cached',
+    '--others',
+    '--exclude-standard',
+    '--deduplicate',
+    '--',
+    ...patterns,
+  ])
+  const found = new Set<string>()
+  for (const file of answer?.stdout.split('\0') ?? []) {
+    if (file === '') continue
+    const directory = path.dirname(path.join(top, file))
+    if (file.endsWith('package.json')) {
+      if ((readManifest(directory) as { mappa?: unknown }).mappa !== undefined) found.add(directory)
+    } else found.add(rootOfDefinition(directory))
+  }
+  return [...found].filter(hasDefinition).sort()
+}
+
+/** A definition lies in the directory of its package, or in `src` of that. */
+function rootOfDefinition(directory: string): string {
+  const nearest = findRoot(directory)
+  if (nearest === directory || nearest === path.dirname(directory)) return nearest
+  return path.basename(directory) === 'src' ? path.dirname(directory) : directory
+}
+
+function hasDefinition(root: string): boolean {
+  try {
+    findDefinition(root)
+    return true
+  } catch (error) {
+    if (isSettingsError(error) && error.problems[0]?.code === 'definition-not-found') return false
+    throw error
+  }
+}

@@ -1,0 +1,56 @@
+import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import type { Needle } from '../../../../mappa/src/node/leaks/needles.ts'
+import { git } from '../../project/git/git.ts'
+import { readBlobs } from './blobs.ts'
+import { hitsInContent } from './contents.ts'
+
+/**
+ * Looks at what the next commit would take along: layer files of one machine, and values of secrets.
+ *
+ * @param root a directory of the repository
+ * @param localFiles names of files that must never be committed
+ */
+export async function checkStaged(
+  root: string,
+  localFiles: readonly string[],
+  needles: readonly Needle[],
+): Promise<Problem[]> {
+  const problems: Problem[] = []
+  const files = stagedFiles(root)
+  for (const file of [...files.values()].flat()) {
+    const name = file.split('/').at(-1)!
+    if (localFiles.includes(name)) problems.push(guardProblem('env-file-staged', { file }, { file }))
+  }
+  await readBlobs(root, [...files.keys()], (object, bytes) => {
+    for (const file of files.get(object)!) {
+      for (const { name, setting, encoding } of hitsInContent(file, bytes, needles).hits)
+        problems.push(guardProblem('secret-staged', { name, file, encoding }, { file, name, setting }))
+    }
+  })
+  return problems
+}
+
+/** The staged files by the names of their objects; files of the same content share one. */
+function stagedFiles(root: string): Map<string, string[]> {
+  const raw =
+    git(root, [
+      'diff',
+      '--cached',
+      '--no-ext-diff',
+      '--no-textconv',
+      '--raw',
+      '-z',
+      '--no-renames',
+      '--no-abbrev',
+      '--diff-filter=ACMT',
+    ])?.stdout ?? ''
+  const pieces = raw.split('\0')
+  const files = new Map<string, string[]>()
+  // `:100644 100644 <old> <new> M`, then the path.
+  for (let at = 0; at + 1 < pieces.length; at += 2) {
+    const object = pieces[at]!.split(' ')[3]
+    if (object !== undefined) files.set(object, [...(files.get(object) ?? []), pieces[at + 1]!])
+  }
+  return files
+}

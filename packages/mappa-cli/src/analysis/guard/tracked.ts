@@ -1,0 +1,98 @@
+import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { EnvReading } from '../../../../mappa/src/core/envfile/reading/reading.ts'
+import { isLocalFile } from '../../../../mappa/src/core/layers/order.ts'
+import { holdsCredential } from '../../../../mappa/src/core/leaks/credentials.ts'
+import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { isRegularFile } from '../../../../mappa/src/node/fs/regular-file.ts'
+import type { Needle } from '../../../../mappa/src/node/leaks/needles.ts'
+import { git, repositoryOf } from '../../project/git/git.ts'
+import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
+
+/** What was searched of the files that git has. */
+export interface TrackedSearch {
+  readonly problems: readonly Problem[]
+  readonly files: number
+  readonly skipped: readonly string[]
+}
+
+/** Names of env files and of copies of them: `.env.bak`, `config.env`, `.env.production.old`, `env.txt`. */
+const LIKE_ENV_FILE = /(^|[._-])env([._-]|$)/i
+
+/** What stands in an example for a value. */
+const PLACEHOLDER = /^$|^<.*>$|^\.{3}|^(x+|\*+|changeme|change-me|todo|your[-_ ].*)$/i
+
+/**
+ * Searches every file that git tracks or would take along, in the whole repository, as it is on the disk: for current values of
+ * secrets, and for copies of env files with secrets in them.
+ *
+ * @param root the directory of the project
+ * @param own the layer files of the project, by absolute paths; what they hold is checked elsewhere, but for credentials that
+ *   no setting declares
+ */
+export function searchTracked(
+  root: string,
+  definition: Definition,
+  needles: readonly Needle[],
+  own: ReadonlySet<string>,
+): TrackedSearch {
+  const top = repositoryOf(root) ?? root
+  const problems: Problem[] = []
+  const skipped: string[] = []
+  const secrets = new Set(definition.settings.filter(({ secret }) => secret).map(({ name }) => name))
+  let files = 0
+  for (const inner of filesOf(top)) {
+    const whole = path.join(top, inner)
+    if (!isRegularFile(whole)) continue
+    const file = path.relative(root, whole).replaceAll('\\', '/')
+    const bytes = read(whole)
+    if (bytes === null) {
+      skipped.push(file)
+      continue
+    }
+    files++
+    if (!own.has(whole)) {
+      const { hits, readable } = hitsInContent(file, bytes, needles)
+      if (!readable) skipped.push(`what is packed in ${file}`)
+      for (const { name, setting, encoding } of hits)
+        problems.push(guardProblem('secret-in-tracked', { name, file, encoding }, { file, name, setting }))
+      if (hits.length > 0) continue
+    }
+    const base = path.basename(file)
+    // Of the project's own files, secrets that are declared are reported where they are checked.
+    const isOwn = own.has(whole)
+    if (!LIKE_ENV_FILE.test(base) || (isOwn && isLocalFile(base))) continue
+    const isCopy = !isOwn && base !== '.env.example'
+    const names = openNames(bytes, isCopy ? secrets : new Set()).filter((name) => !isOwn || !secrets.has(name))
+    if (names.length > 0) problems.push(guardProblem('credential-in-env-file', { file, names }, { file }))
+  }
+  return { problems, files, skipped }
+}
+
+/**
+ * The names in an env file whose values open something, whatever they are called.
+ *
+ * @param secrets names whose values count whatever they look like
+ */
+function openNames(bytes: Buffer, secrets: ReadonlySet<string>): string[] {
+  const { entries } = EnvReading.readBytes(bytes, null)
+  const open = entries.filter(
+    ({ name, value }) =>
+      typeof value === 'string' && !PLACEHOLDER.test(value) && (secrets.has(name) || holdsCredential(value)),
+  )
+  return [...new Set(open.map(({ name }) => name))]
+}
+
+function filesOf(top: string): string[] {
+  const answer = git(top, ['ls-files', '-z', '--cached', '--others', '--exclude-standard', '--deduplicate'])
+  return answer?.stdout.split('\0').filter((file) => file !== '') ?? []
+}
+
+function read(whole: string): Buffer | null {
+  try {
+    return fs.statSync(whole).size > MAX_FILE_BYTES ? null : fs.readFileSync(whole)
+  } catch {
+    return null
+  }
+}

@@ -1,0 +1,164 @@
+import { variableName } from '../../../../mappa/src/core/definition/naming.ts'
+import { holdsCredential } from '../../../../mappa/src/core/leaks/credentials.ts'
+import { meaningOf, wordsOf } from '../../../../mappa/src/core/leaks/words.ts'
+import { keysOfVariable } from '../survey/propose.ts'
+
+/** A setting as it could stand in a new definition. */
+export interface DraftSetting {
+  /** Variable name, as it is in use already. */
+  readonly name: string
+  /** The keys of its path. */
+  readonly keys: readonly [string, string]
+  readonly kind: 'string' | 'integer' | 'number' | 'boolean' | 'port' | 'url'
+  readonly secret: boolean
+  readonly optional: boolean
+  /** True where pages read it as it is. */
+  readonly public: boolean
+  /** What the code takes where there is no value, and that is no secret. */
+  readonly default: string | number | null
+}
+
+/** What is known of a variable. */
+export interface Variable {
+  /** The values it has in files, in whatever stage; none where it is only read. */
+  readonly values: readonly string[]
+  /** True where the code needs it to be there. */
+  readonly needed: boolean
+  /** True where it is read as part of what a bundler builds, and nowhere else. */
+  readonly built: boolean
+  /** What the code takes where it is not there; `null` where nothing is known of that. */
+  readonly fallback: string | null
+}
+
+/**
+ * Drafts a setting from what is known of a variable.
+ */
+export function draftSetting(name: string, { values, needed, built, fallback }: Variable): DraftSetting {
+  const meaning = meaningOf([name])
+  const all = [...values, ...(fallback === null ? [] : [fallback])]
+  const secret = meaning === 'secret' || meaning === 'maybe secret' || all.some(holdsCredential)
+  const kind = kindOf(
+    name,
+    all.filter((value) => value !== ''),
+  )
+  const isDefault = fallback !== null && !secret
+  const lacks = values.length === 0 ? !needed && fallback === null : values.some((value) => value === '')
+  return {
+    name,
+    keys: keysOfVariable(name),
+    kind,
+    secret,
+    optional: lacks && !isDefault,
+    // What stands in a page is public; a secret there is a fault, which the build tells.
+    public: built && !secret,
+    default: isDefault
+      ? kind === 'port' || kind === 'integer' || kind === 'number'
+        ? Number(fallback)
+        : fallback
+      : null,
+  }
+}
+
+/** What all values are, if they are all one thing. */
+function kindOf(name: string, values: readonly string[]): DraftSetting['kind'] {
+  const all = (pattern: RegExp) => values.every((value) => pattern.test(value))
+  // Where there is no value to look at, the name has to do.
+  if (values.length === 0) return /(^|_)PORT$/i.test(name) ? 'port' : /(^|_)UR[LI]$/i.test(name) ? 'url' : 'string'
+  if (all(/^[1-9]\d{1,4}$/) && /(^|_)PORT$/i.test(name)) return 'port'
+  if (all(/^(true|false|yes|no|on|off)$/i)) return 'boolean'
+  if (all(/^-?(0|[1-9]\d{0,14})$/)) return 'integer'
+  if (all(/^-?(0|[1-9]\d*)\.\d+$/)) return 'number'
+  return all(/^[a-z][a-z0-9+.-]*:\/\/\S+$/i) ? 'url' : 'string'
+}
+
+/** Settings in their groups, each under a key that no other has there. */
+function grouped(settings: readonly DraftSetting[]): ReadonlyMap<string, ReadonlyMap<string, DraftSetting>> {
+  const groups = new Map<string, Map<string, DraftSetting>>()
+  for (const each of settings) {
+    const [name, first] = each.keys
+    const group = groups.get(name) ?? new Map<string, DraftSetting>()
+    groups.set(name, group)
+    let key: string = first
+    for (let number = 2; group.has(key); number++) key = `${first}${number}`
+    group.set(key, each)
+  }
+  return groups
+}
+
+/**
+ * Writes the source of a definition.
+ *
+ * @param settings the settings, of which those of one group come together
+ * @param stages the stages, where they are others than those by default
+ */
+export function definitionSource(settings: readonly DraftSetting[], stages: readonly string[] | null): string {
+  const body = [...grouped(settings)].map(([group, members]) => {
+    const lines = [...members].map(([key, each]) => `    ${key}: ${makerOf(each, [group, key])},`)
+    return `  ${group}: {\n${lines.join('\n')}\n  },`
+  })
+  const options =
+    stages === null ? '' : `, { stages: ${JSON.stringify(stages).replaceAll('"', "'").replaceAll(',', ', ')} }`
+  const tree = `{\n${body.length === 0 ? EXAMPLE : body.join('\n')}\n}`
+  return `import { defineSettings, setting } from 'mappa'\n\n/** Every setting of this project. What is missing or wrong keeps it from starting. */\nexport default defineSettings(${tree}${options})\n`
+}
+
+/** The same as JSON, for projects in other languages. */
+export function definitionJson(settings: readonly DraftSetting[], stages: readonly string[] | null): string {
+  const tree = Object.fromEntries(
+    [...grouped(settings)].map(([group, members]) => {
+      const entries = [...members].map(([key, { name, kind, secret, optional, public: isPublic, default: value }]) => {
+        const options = {
+          kind,
+          description: descriptionFrom(name),
+          ...(secret ? { secret } : {}),
+          ...(isPublic ? { public: true } : {}),
+          ...(optional ? { optional } : {}),
+          ...(value === null ? {} : { default: value }),
+          ...(variableName([group, key], '') === name ? {} : { name }),
+        }
+        return [key, options]
+      })
+      return [group, Object.fromEntries(entries)]
+    }),
+  )
+  return `${JSON.stringify({ ...(stages === null ? {} : { stages }), settings: tree }, null, 2)}\n`
+}
+
+/** What stands in a definition that has no settings yet. */
+const EXAMPLE = `  // dome: {
+  //   key: setting.string('Key the dome controller asks for', { secret: true }),
+  // },`
+
+function makerOf(each: DraftSetting, path: readonly string[]): string {
+  const { name, kind, secret, optional } = each
+  const options = [
+    ...(secret ? ['secret: true'] : []),
+    ...(each.public ? ['public: true'] : []),
+    ...(optional ? ['optional: true'] : []),
+    ...(each.default === null ? [] : [`default: ${literalIn(each.default, "'")}`]),
+    ...(variableName(path, '') === name ? [] : [`name: '${name}'`]),
+  ]
+  return `setting.${kind}('${descriptionFrom(name)}'${options.length === 0 ? '' : `, { ${options.join(', ')} }`})`
+}
+
+/** A text or a number as it is written in code. */
+export function literalIn(value: string | number, quote: string): string {
+  if (typeof value === 'number') return String(value)
+  const escaped = JSON.stringify(value).slice(1, -1).replaceAll('\\"', '"')
+  return quote + escaped.replaceAll(quote, `\\${quote}`) + quote
+}
+
+/** What people write in capital letters. */
+const CAPITALS =
+  /^(api|url|uri|id|ip|jwt|smtp|sms|dsn|sql|http|https|tls|ssl|ssh|ftp|aws|gcp|cdn|db|s3|oauth|hmac|csrf)$/
+
+/**
+ * A description to begin with, from a name: `DOME_API_KEY` gives "Dome API key".
+ *
+ * @param name a variable name, or the keys of a path with blanks between them
+ */
+export function descriptionFrom(name: string): string {
+  const words = wordsOf(name).map((word) => (CAPITALS.test(word) ? word.toUpperCase() : word))
+  const text = words.join(' ')
+  return `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}`
+}

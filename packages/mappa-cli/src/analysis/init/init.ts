@@ -1,0 +1,226 @@
+import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
+import { exampleFile } from '../../../../mappa/src/core/derive/example.ts'
+import { EnvReading } from '../../../../mappa/src/core/envfile/reading/reading.ts'
+import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import { isSettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { mustBeRegular } from '../../../../mappa/src/node/fs/regular-file.ts'
+import { updateFile } from '../../../../mappa/src/node/fs/update-file.ts'
+import { writeDerived } from '../../../../mappa/src/node/fs/write-derived.ts'
+import { findDefinition } from '../../../../mappa/src/node/project/definition/find.ts'
+import { loadDefinition } from '../../project/definition/load.ts'
+import { definitionPlace } from '../../project/definition/place.ts'
+import { ignoredAmong, repositoryOf } from '../../project/git/git.ts'
+import { addIgnoreRules, ensureIgnored } from '../../project/git/ignore-rules.ts'
+import { packagesOf } from '../../project/manifest.ts'
+import { settingsModule } from '../move/settings-module.ts'
+import { sourceFiles } from '../survey/files.ts'
+import type { Finding } from '../survey/findings.ts'
+import type { Read } from '../survey/reads.ts'
+import { surveyProject } from '../survey/survey.ts'
+import { type DraftSetting, definitionJson, definitionSource, draftSetting } from './draft.ts'
+import { type OpenSecret, openSecrets, relocate } from './relocate.ts'
+
+/** What a project looks like before anything is set up. */
+export interface ProjectLook {
+  /** The definition that exists already, relative to the root. */
+  readonly definition: string | null
+  /** Where a new one would go. */
+  readonly place: string
+  /** Env files that exist. */
+  readonly envFiles: readonly string[]
+  /** Variables that the code reads and systems do not set. */
+  readonly reads: readonly Read[]
+  /** What the code takes for variables that are not set, by their names. */
+  readonly fallbacks: ReadonlyMap<string, string>
+  readonly usesVite: boolean
+  readonly inRepository: boolean
+}
+
+/** Looks at a project before it is set up. Changes nothing. */
+export function lookAtProject(root: string): ProjectLook {
+  const { reads, findings } = surveyProject(root, null)
+  return {
+    definition: existingDefinition(root),
+    place: definitionPlace(root),
+    envFiles: fs
+      .readdirSync(root)
+      .filter((file) => /^\.env(\.[\w-]+)*$/.test(file) && file !== '.env.example')
+      .sort(),
+    reads: reads.filter(({ ofSystem }) => !ofSystem),
+    fallbacks: fallbacksIn(findings),
+    usesVite: 'vite' in packagesOf(root),
+    inRepository: repositoryOf(root) !== null,
+  }
+}
+
+/** What the code takes for variables that are not set; those for which it takes different things in different places are left out. */
+function fallbacksIn(findings: readonly Finding[]): ReadonlyMap<string, string> {
+  const found = new Map<string, string>()
+  const unclear = new Set<string>()
+  for (const { places, value } of findings) {
+    for (const variable of new Set(places.flatMap((each) => each.variable ?? []))) {
+      if (found.has(variable)) unclear.add(variable)
+      found.set(variable, value)
+    }
+  }
+  return new Map([...found].filter(([name]) => !unclear.has(name)))
+}
+
+/** What was done, in the order in which it was. */
+export interface SetUp {
+  /** Files that were written, relative to the root. */
+  readonly written: readonly string[]
+  /** What was left as it was, relative to the root. */
+  readonly kept: readonly string[]
+  /** How many settings the definition has. */
+  readonly settings: number
+  /** Secrets that stood in files which git does not ignore and are in files of this machine now. */
+  readonly moved: readonly OpenSecret[]
+  /** Those that still stand there. */
+  readonly open: readonly OpenSecret[]
+  /** Env files with errors, which may hold more of them. */
+  readonly unread: readonly string[]
+  /** The module to import settings from, relative to the root; `null` if none was written. */
+  readonly module: string | null
+}
+
+/**
+ * Sets a project up: a definition with what was found, a file for each stage, the example file, and ignore rules. What is
+ * there already stays as it is; a second time changes nothing.
+ *
+ * @param stages the stages of the project
+ * @param mayMove is asked whether secrets may move out of files that git does not ignore
+ * @throws {SettingsError} where an existing definition is wrong, or a file can't be written
+ */
+export async function setUpProject(
+  root: string,
+  look: ProjectLook,
+  stages: readonly string[],
+  mayMove: (secrets: readonly OpenSecret[]) => Promise<boolean>,
+): Promise<SetUp> {
+  const written: string[] = []
+  const kept: string[] = []
+  const write = async (file: string, text: string) => {
+    const { changed } = await updateFile(path.join(root, file), (before) => before ?? text)
+    ;(changed ? written : kept).push(file)
+  }
+  const file = look.definition ?? look.place
+  let module: string | null = null
+  if (look.definition === null) {
+    const draft = draftDefinition(root, look, stages)
+    // What can't be loaded would keep every later command from its work.
+    await loadDefinition(path.join(root, file), root, draft)
+    await write(file, draft)
+    module = file.endsWith('.json') ? null : await writeModule(root, file, write)
+  } else kept.push(file)
+  const definition = await loadDefinition(path.join(root, file), root)
+  for (const stage of definition.stages) {
+    await write(
+      layerFiles(stage)[2],
+      `# Values of ${stage}. Committed, so without secrets: those go into .env.${stage}.local.\n`,
+    )
+  }
+  if (await ignoreLocalFiles(root, definition.stages, look.inRepository)) written.push('.gitignore')
+  const { found, unread } = openSecrets(root, look.envFiles, definition)
+  const movable = found.filter(({ contradicted }) => !contradicted)
+  const moved = movable.length > 0 && (await mayMove(movable)) ? movable : []
+  await relocate(root, moved)
+  const example = await writeDerived(path.join(root, '.env.example'), exampleFile(definition), false)
+  ;(example.written ? written : kept).push('.env.example')
+  const open = found.filter((each) => !moved.includes(each))
+  return { written, kept, settings: definition.settings.length, moved, open, unread, module }
+}
+
+/** Writes the module that loads the settings; `null` if the project has one. */
+async function writeModule(
+  root: string,
+  definition: string,
+  write: (file: string, text: string) => Promise<void>,
+): Promise<string | null> {
+  const { file, text } = settingsModule(path.join(root, definition), root, sourceFiles(root, [root]).files)
+  if (text === null) return null
+  const shown = path.relative(root, file).replaceAll('\\', '/')
+  await write(shown, text)
+  return shown
+}
+
+/** A definition of every variable that has a value in a file or is read by the code. */
+function draftDefinition(root: string, look: ProjectLook, stages: readonly string[]): string {
+  const { envFiles, reads, fallbacks } = look
+  const byName = new Map(reads.map((each) => [each.name, each]))
+  const values = new Map<string, string[]>(reads.map(({ name }) => [name, []]))
+  const references = new Map<string, string[]>()
+  const layers = new Set(stages.flatMap((stage) => layerFiles(stage)))
+  // A copy, or a file of a stage that there is not, gives values, but makes no setting that nothing reads.
+  const isLayer = (file: string) => (layers.has(file) ? 0 : 1)
+  for (const file of [...envFiles].sort((a, b) => isLayer(a) - isLayer(b))) {
+    mustBeRegular(path.join(root, file), file)
+    for (const { name, value } of EnvReading.readBytes(fs.readFileSync(path.join(root, file)), file).entries) {
+      if (!layers.has(file) && !values.has(name)) continue
+      values.set(name, [...(values.get(name) ?? []), typeof value === 'string' ? value : '${}'])
+      const named =
+        typeof value === 'string' ? [] : value.flatMap((each) => (typeof each === 'string' ? [] : each.name))
+      references.set(name, [...(references.get(name) ?? []), ...named])
+    }
+  }
+  const drafts = withReferences(
+    references,
+    [...values]
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([name, all]) =>
+        draftSetting(name, {
+          values: all,
+          needed: byName.get(name)?.needed === true,
+          built: byName.get(name)?.built === true,
+          fallback: fallbacks.get(name) ?? null,
+        }),
+      ),
+  )
+  const named = stages.join() === DEFAULT_STAGES.join() ? null : stages
+  return look.place.endsWith('.json') ? definitionJson(drafts, named) : definitionSource(drafts, named)
+}
+
+/** A value that refers to a secret is one. */
+function withReferences(
+  references: ReadonlyMap<string, readonly string[]>,
+  drafts: readonly DraftSetting[],
+): readonly DraftSetting[] {
+  const secrets = new Set(drafts.filter(({ secret }) => secret).map(({ name }) => name))
+  for (let before = -1; before < secrets.size; ) {
+    before = secrets.size
+    for (const [name, named] of references) if (named.some((each) => secrets.has(each))) secrets.add(name)
+  }
+  // A secret has no default.
+  return drafts.map((each) => (secrets.has(each.name) ? { ...each, secret: true, public: false, default: null } : each))
+}
+
+/** Has git ignore the files of one machine, and not the example; true where a rule was added. */
+async function ignoreLocalFiles(root: string, stages: readonly string[], inRepository: boolean): Promise<boolean> {
+  if (!inRepository) return false
+  let added = false
+  for (const file of ['.env.local', ...stages.map((stage) => layerFiles(stage)[3])]) {
+    if ((await ensureIgnored(root, file)) === 'ignored now') added = true
+  }
+  // Nothing of it is for git, and no survey looks there.
+  const modules = 'node_modules/mappa'
+  if (fs.existsSync(path.join(root, 'package.json')) && !ignoredAmong(root, [modules]).has(modules)) {
+    await addIgnoreRules(root, ['node_modules/'])
+    added = true
+  }
+  // A rule so wide that it hides the example as well would keep it from everybody else.
+  if (ignoredAmong(root, ['.env.example']).has('.env.example')) {
+    await addIgnoreRules(root, ['!.env.example'])
+    added = true
+  }
+  return added
+}
+
+function existingDefinition(root: string): string | null {
+  try {
+    return path.relative(root, findDefinition(root)).replaceAll('\\', '/')
+  } catch (error) {
+    if (isSettingsError(error) && error.problems[0]?.code === 'definition-not-found') return null
+    throw error
+  }
+}

@@ -1,0 +1,102 @@
+import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { EnvDocument } from '../../../../mappa/src/core/envfile/document.ts'
+import { isLocalFile } from '../../../../mappa/src/core/layers/order.ts'
+import { holdsCredential } from '../../../../mappa/src/core/leaks/credentials.ts'
+import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
+import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { readRegularText } from '../../../../mappa/src/node/fs/regular-file.ts'
+import { SECRET_MODE } from '../../../../mappa/src/node/fs/update-file.ts'
+import { ensureIgnored } from '../../project/git/ignore-rules.ts'
+import { type FileChange, updateFiles } from '../../project/update-files.ts'
+import { layerFileNames } from '../guard/env-files.ts'
+
+/** A secret in an env file that is committed, and the file of one machine that it belongs into. */
+export interface OpenSecret {
+  readonly name: string
+  readonly from: string
+  readonly to: string
+  /** True where that file has another value for it, so that nobody knows which one is meant. */
+  readonly contradicted: boolean
+}
+
+/** What was found in env files that git does not ignore. */
+export interface OpenSecrets {
+  readonly found: readonly OpenSecret[]
+  readonly unread: readonly string[]
+}
+
+/**
+ * Finds secrets in env files that git does not ignore: values of secret settings, and values that open something whatever they are
+ * called.
+ *
+ * @param files env files of the project, relative to the root; copies of them, which nothing reads, are left to the guard
+ * @returns the secrets, and the files with errors, of which nobody knows what they hold and which are not changed
+ */
+export function openSecrets(root: string, files: readonly string[], definition: Definition): OpenSecrets {
+  const layers = new Set(layerFileNames(definition))
+  const secrets = new Set(
+    definition.settings.filter(({ secret }) => secret).flatMap((each) => [each.name, ...each.formerly]),
+  )
+  const found: OpenSecret[] = []
+  const unread: string[] = []
+  for (const from of files.filter((file) => layers.has(file) && !isLocalFile(file))) {
+    const to = `${from}.local`
+    const [source, target] = [read(root, from), read(root, to)]
+    const broken = [source, target].filter(({ problems }) => hasErrors(problems)).flatMap(({ file }) => file ?? [])
+    unread.push(...broken)
+    if (broken.length > 0) continue
+    for (const name of new Set(source.names())) {
+      const { value } = source.get(name)!
+      const isOpen = secrets.has(name) || (typeof value === 'string' && holdsCredential(value))
+      if (value === '' || !isOpen) continue
+      const other = target.get(name)
+      found.push({ name, from, to, contradicted: other !== undefined && String(other.value) !== String(value) })
+    }
+  }
+  return { found, unread }
+}
+
+/** Moves secrets into files that git ignores. A value is in its new file before it leaves the old one. */
+export async function relocate(root: string, secrets: readonly OpenSecret[]): Promise<void> {
+  const movable = secrets.filter(({ contradicted }) => !contradicted)
+  for (const to of new Set(movable.map((each) => each.to))) await ensureIgnored(root, to)
+  const before = new Map<string, string | null>()
+  const after = new Map<string, EnvDocument>()
+  const documentOf = (file: string) => {
+    if (!before.has(file)) before.set(file, readRegularText(path.join(root, file), file))
+    return after.get(file) ?? EnvDocument.from(before.get(file) ?? '', { file })
+  }
+  for (const { name, from, to } of movable) {
+    const source = documentOf(from)
+    const target = documentOf(to)
+    if (target.get(name) === undefined) after.set(to, withEntry(target, source, name))
+    after.set(from, source.remove(name))
+  }
+  const changes = [...after].map(
+    ([file, document]): FileChange => ({
+      file,
+      before: before.get(file) ?? null,
+      after: String(document),
+      ...(isLocalFile(file) ? { newMode: SECRET_MODE, ownerOnly: true } : {}),
+    }),
+  )
+  const order = (each: FileChange) => (isLocalFile(each.file) ? 0 : 1)
+  await updateFiles(
+    root,
+    [...changes].sort((a, b) => order(a) - order(b)),
+  )
+}
+
+/** A document with the entry of another one. What is made of references stays as it is written. */
+function withEntry(target: EnvDocument, source: EnvDocument, name: string): EnvDocument {
+  const entry = source.get(name)!
+  if (typeof entry.value === 'string') return target.set(name, entry.value)
+  const text = String(target)
+  const gap = text === '' || text.endsWith('\n') ? '' : '\n'
+  const value = source.written(entry).value.replaceAll('\r\n', '\n')
+  return EnvDocument.from(`${text}${gap}${name}=${value}\n`, { file: target.file ?? '' })
+}
+
+function read(root: string, file: string): EnvDocument {
+  return EnvDocument.from(readRegularText(path.join(root, file), file) ?? '', { file })
+}

@@ -1,0 +1,104 @@
+import type { SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
+import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
+import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { isRegularFile } from '../../../../mappa/src/node/fs/regular-file.ts'
+
+/** What only a page has. A `document` may be anything, but not one with these members. */
+const OF_BROWSERS =
+  /^(window|localStorage|sessionStorage)\.|^document\.(getElement|querySelector|createElement|body$|cookie$|location$|addEventListener)/
+
+/**
+ * Finds the source files that pages load: the scripts of HTML files at the top of the project or in `src` and `public`,
+ * and everything they import from it.
+ *
+ * @returns absolute paths
+ */
+export function browserFiles(root: string): ReadonlySet<string> {
+  const found = new Set<string>()
+  const open = [root, path.join(root, 'src'), path.join(root, 'public')].flatMap(scriptsIn(root))
+  for (let file = open.pop(); file !== undefined; file = open.pop()) {
+    if (found.has(file)) continue
+    found.add(file)
+    for (const match of fs
+      .readFileSync(file, 'utf8')
+      .matchAll(/(?:\bfrom|\bimport\s*\(?)\s*['"](\.\.?\/[^'"\n]+)['"]/g)) {
+      const next = sourceAt(path.resolve(path.dirname(file), match[1]!))
+      if (next !== null) open.push(next)
+    }
+  }
+  return found
+}
+
+const scriptsIn =
+  (root: string) =>
+  (folder: string): string[] => {
+    if (!fs.existsSync(folder)) return []
+    return fs
+      .readdirSync(folder)
+      .filter((name) => name.endsWith('.html'))
+      .flatMap((name) =>
+        [...fs.readFileSync(path.join(folder, name), 'utf8').matchAll(/<script[^>]*\ssrc=["']([^"']+)["']/gi)].flatMap(
+          ([, source]) =>
+            sourceAt(source!.startsWith('/') ? path.join(root, source!) : path.resolve(folder, source!)) ?? [],
+        ),
+      )
+  }
+
+/** The file that an import means: as it is written, with an ending, compiled from TypeScript, or a directory. */
+function sourceAt(whole: string): string | null {
+  const stem = whole.replace(/\.[cm]?jsx?$/, '')
+  const endings = ['ts', 'tsx', 'js', 'jsx', 'mjs', 'mts']
+  const candidates = [
+    whole,
+    ...endings.map((each) => `${whole}.${each}`),
+    ...endings.map((each) => `${stem}.${each}`),
+    ...endings.map((each) => path.join(whole, `index.${each}`)),
+  ]
+  return candidates.find((each) => isRegularFile(each)) ?? null
+}
+
+/** Where a source file runs that does not run on Node, as far as that shows in it: in a page, or in a worker without Node. */
+export function runsElsewhere(tree: SyntaxNode): 'browser' | 'worker' | null {
+  const directives = (tree.directives ?? []) as SyntaxNode[]
+  if (directives.some((each) => (each.value as { value?: unknown } | undefined)?.value === 'use client'))
+    return 'browser'
+  let found: 'browser' | 'worker' | null = null
+  visit(tree, [], (node, above) => {
+    if (found !== null) return
+    const { type, name } = node
+    const parent = above.at(-1)
+    const isObject = parent?.type === 'MemberExpression' && parent.object === node
+    const member = isObject ? String((parent.property as SyntaxNode).name) : ''
+    if (
+      type === 'JSXElement' ||
+      type === 'JSXFragment' ||
+      (isObject && OF_BROWSERS.test(`${String(name)}.${member}`)) ||
+      (type === 'MetaProperty' && parent?.type === 'MemberExpression' && (parent.property as SyntaxNode).name === 'env')
+    )
+      found = 'browser'
+    else if ((isObject && OF_WORKERS.test(`${String(name)}.${member}`)) || isWorkerEntry(node)) found = 'worker'
+  })
+  return found
+}
+
+/** What only workers of a browser have. */
+const OF_WORKERS =
+  /^self\.(addEventListener|skipWaiting|registration|clients|importScripts|postMessage|onmessage|onfetch)$/
+
+/** `export default { fetch(request, env) { ... } }`, or `export const runtime = 'edge'`: code for workers of a platform. */
+function isWorkerEntry({ type, declaration }: SyntaxNode): boolean {
+  const declared = (declaration ?? null) as SyntaxNode | null
+  if (type === 'ExportDefaultDeclaration' && declared?.type === 'ObjectExpression') {
+    return (declared.properties as SyntaxNode[]).some(
+      (each) => plainName(each.key) === 'fetch' && (each.type === 'ObjectMethod' || isFunction(each.value)),
+    )
+  }
+  if (type !== 'ExportNamedDeclaration' || declared?.type !== 'VariableDeclaration') return false
+  return (declared.declarations as SyntaxNode[]).some(
+    ({ id, init }) => plainName(id) === 'runtime' && /^(experimental-)?edge$/.test(plainName(init)),
+  )
+}
+
+function isFunction(node: unknown): boolean {
+  return /^(Arrow)?FunctionExpression$/.test((node as SyntaxNode | null)?.type ?? '')
+}

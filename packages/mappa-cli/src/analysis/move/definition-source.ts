@@ -1,0 +1,262 @@
+import { isPathKey } from '../../../../mappa/src/core/definition/naming.ts'
+import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
+import { parseSource, type SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
+import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
+import { literalIn } from '../init/draft.ts'
+
+/** A setting to add to a definition. */
+export interface NewSetting {
+  readonly keys: readonly string[]
+  readonly kind: string
+  readonly description: string
+  readonly secret: boolean
+  /** True where pages get it. */
+  readonly public: boolean
+  /** The variable name, where it is not the one that follows from the path. */
+  readonly name: string | null
+  /** What holds where no layer has a value; `null` for none. */
+  readonly default: string | number | null
+}
+
+/**
+ * Adds a setting to the source of a definition, and leaves all else as it stands: comments, quotes, indents, and whether a
+ * last comma is written.
+ *
+ * @param text the source: TypeScript, JavaScript or JSON
+ * @returns the new source; `null` where there is no place in it that can be changed safely
+ */
+export function addSetting(text: string, file: string, added: NewSetting): string | null {
+  const json = file.endsWith('.json')
+  // JSON is an expression of JavaScript (ECMA-262 since 2019).
+  const tree = parseSource(json ? `(${text.replace(/^\ufeff/, ' ')}\n)` : text, file.replace(/\.json$/, '.js'))
+  const root = tree === null ? null : json ? jsonTree(tree) : treeOf(tree)
+  if (tree === null || root === null) return null
+  const shift = json ? 1 : 0
+  const maker = json ? null : makerName(tree)
+  const style: Style = { text, shift, quote: json ? '"' : quoteOf(text), json, unit: unitOf(text) }
+  const edits = descend(root, added.keys, style, (key) => entryOf(key, added, maker?.name ?? 'setting', style))
+  if (edits === null) return null
+  return applyEdits(text, maker?.edit == null ? edits : [...edits, maker.edit])
+}
+
+/**
+ * Takes `optional: true` from a setting of a definition, since code needs its value; with a default, that is put in its place.
+ *
+ * @returns the new source; `null` where the setting is written in a way that can't be changed safely
+ */
+export function requireSetting(
+  text: string,
+  file: string,
+  keys: readonly string[],
+  value: string | number | null,
+): string | null {
+  const json = file.endsWith('.json')
+  const tree = parseSource(json ? `(${text.replace(/^\ufeff/, ' ')}\n)` : text, file.replace(/\.json$/, '.js'))
+  let node = tree === null ? null : json ? jsonTree(tree) : treeOf(tree)
+  for (const key of keys) {
+    const member: SyntaxNode | undefined = ((node?.properties ?? []) as SyntaxNode[]).find(
+      (each) => keyOf(each) === key,
+    )
+    node = unwrap(member?.value)
+  }
+  const call = json ? null : node?.type === 'CallExpression' ? node : null
+  const options = json ? node : unwrap((call?.arguments as SyntaxNode[] | undefined)?.[1])
+  if (options?.type !== 'ObjectExpression') return null
+  const members = options.properties as SyntaxNode[]
+  const optional = members.find((each) => keyOf(each) === 'optional')
+  if (optional === undefined) return null
+  const shift = json ? 1 : 0
+  const own =
+    value === null ? [] : [`${json ? '"default"' : 'default'}: ${literalIn(value, json ? '"' : quoteOf(text))}`]
+  const kept = members
+    .filter((each) => each !== optional)
+    .map((each) => text.slice(each.start - shift, each.end - shift))
+  const all = [...kept, ...own]
+  const [before] = (call?.arguments ?? []) as SyntaxNode[]
+  const edit: TextEdit =
+    all.length === 0 && before !== undefined
+      ? { from: before.end, to: options.end, by: '' }
+      : { from: options.start - shift, to: options.end - shift, by: `{ ${all.join(', ')} }` }
+  return applyEdits(text, [edit])
+}
+
+/** How the source is written. */
+interface Style {
+  readonly text: string
+  /** How much further to the right offsets are in the tree than in the text. */
+  readonly shift: number
+  readonly quote: string
+  readonly json: boolean
+  readonly unit: string
+}
+
+/** Goes down the groups that exist, and makes those that do not. */
+function descend(
+  object: SyntaxNode,
+  [key, ...rest]: readonly string[],
+  style: Style,
+  entry: (key: string) => string,
+): TextEdit[] | null {
+  const members = object.properties as readonly SyntaxNode[]
+  const existing = members.find((each) => keyOf(each) === key)
+  if (existing !== undefined) {
+    const inner = unwrap(existing.value)
+    return rest.length === 0 || inner?.type !== 'ObjectExpression' ? null : descend(inner, rest, style, entry)
+  }
+  const indent = indentWithin(object, style)
+  return insertMember(object, nested(key!, rest, indent, style, entry), style)
+}
+
+/** The text of a member, within as many new groups as its path needs. */
+function nested(
+  key: string,
+  rest: readonly string[],
+  indent: string,
+  style: Style,
+  entry: (key: string) => string,
+): string {
+  if (rest.length === 0) return entry(key)
+  const inner = nested(rest[0]!, rest.slice(1), indent + style.unit, style, entry)
+  const comma = style.json ? '' : ','
+  return `${quotedKey(key, style)}: {\n${indent}${style.unit}${inner}${comma}\n${indent}}`
+}
+
+function entryOf(key: string, added: NewSetting, maker: string, style: Style): string {
+  const { kind, description, secret, name } = added
+  if (style.json) {
+    const own = added.default === null ? {} : { default: added.default }
+    const options = {
+      kind,
+      description,
+      ...(secret ? { secret } : {}),
+      ...(added.public ? { public: true } : {}),
+      ...(name === null ? {} : { name }),
+      ...own,
+    }
+    return `${JSON.stringify(key)}: ${JSON.stringify(options, null, 1).replace(/\n */g, ' ')}`
+  }
+  const { quote } = style
+  const written = description.replace(/[\\'"]/g, (each) => (each === '\\' || each === quote ? `\\${each}` : each))
+  const options = [
+    ...(secret ? ['secret: true'] : []),
+    ...(added.public ? ['public: true'] : []),
+    ...(name === null ? [] : [`name: ${quote}${name}${quote}`]),
+    ...(added.default === null ? [] : [`default: ${literalIn(added.default, quote)}`]),
+  ]
+  return `${key}: ${maker}.${kind}(${quote}${written}${quote}${options.length === 0 ? '' : `, { ${options.join(', ')} }`})`
+}
+
+function insertMember(object: SyntaxNode, member: string, style: Style): TextEdit[] {
+  const { text, shift, json } = style
+  const eol = text.includes('\r\n') ? '\r\n' : '\n'
+  const lines = (each: string) => each.replaceAll('\n', eol)
+  const members = object.properties as readonly SyntaxNode[]
+  const last = members.at(-1)
+  const indent = indentWithin(object, style)
+  if (last === undefined) {
+    const from = object.start - shift + 1
+    const outer = lineIndent(text, object.start - shift)
+    return [{ from, to: object.end - shift - 1, by: lines(`\n${indent}${member}${json ? '' : ','}\n${outer}`) }]
+  }
+  const end = last.end - shift
+  const close = object.end - shift - 1
+  const comma = commaBetween(text, end, close)
+  if (!text.slice(object.start - shift, last.start - shift).includes('\n')) {
+    const at = comma ?? end
+    return [{ from: at, to: at, by: lines(`${comma === null ? ',' : ''} ${member}${comma === null ? '' : ','}`) }]
+  }
+  // Behind what stands on the line of the last member: its comma and a comment, perhaps.
+  const from = comma ?? end
+  const lineEnd = text.indexOf('\n', from)
+  const at = lineEnd < 0 || lineEnd > close ? from : text[lineEnd - 1] === '\r' ? lineEnd - 1 : lineEnd
+  const trailing = comma !== null || !json
+  const edits: TextEdit[] = [
+    { from: at, to: at, by: lines(`\n${indent}${member}${trailing && comma !== null ? ',' : ''}`) },
+  ]
+  return comma === null ? [{ from: end, to: end, by: ',' }, ...edits] : edits
+}
+
+/** The offset behind the comma between two offsets, comments left aside; `null` where there is none. */
+function commaBetween(text: string, from: number, to: number): number | null {
+  const bare = text.slice(from, to).replace(/\/\*[\s\S]*?\*\/|\/\/.*/g, (comment) => ' '.repeat(comment.length))
+  const at = bare.indexOf(',')
+  return at < 0 ? null : from + at + 1
+}
+
+function indentWithin(object: SyntaxNode, { text, shift, unit }: Style): string {
+  const [first] = object.properties as readonly SyntaxNode[]
+  const ownLine = first !== undefined && text.slice(object.start - shift, first.start - shift).includes('\n')
+  return ownLine ? lineIndent(text, first.start - shift) : lineIndent(text, object.start - shift) + unit
+}
+
+function lineIndent(text: string, at: number): string {
+  const from = text.lastIndexOf('\n', at - 1) + 1
+  return /^[ \t]*/.exec(text.slice(from, at))![0]
+}
+
+/** One step to the right, as the file takes them. */
+function unitOf(text: string): string {
+  return /\n(\t| {2,8})\S/.exec(text)?.[1] ?? '  '
+}
+
+function quoteOf(text: string): string {
+  return (text.match(/"/g)?.length ?? 0) > (text.match(/'/g)?.length ?? 0) ? '"' : "'"
+}
+
+function quotedKey(key: string, { json }: Style): string {
+  return json ? JSON.stringify(key) : isPathKey(key) ? key : JSON.stringify(key)
+}
+
+/** The tree that is given to `defineSettings`, as it stands or through a constant of the file. */
+function treeOf(program: SyntaxNode): SyntaxNode | null {
+  const constants = new Map<string, unknown>()
+  let given: unknown
+  visit(program, [], (node) => {
+    if (node.type === 'VariableDeclarator') constants.set(String((node.id as { name?: unknown }).name), node.init)
+    if (node.type !== 'CallExpression') return
+    const { name, property } = node.callee as { name?: string; property?: { name?: string } }
+    if ((name ?? property?.name) === 'defineSettings') given ??= (node.arguments as unknown[])[0]
+  })
+  const first = unwrap(given)
+  const found = first?.type === 'Identifier' ? unwrap(constants.get(String(first.name))) : first
+  return found?.type === 'ObjectExpression' ? found : null
+}
+
+/** The object under `settings` in a definition of JSON. */
+function jsonTree(program: SyntaxNode): SyntaxNode | null {
+  const [statement] = program.body as readonly SyntaxNode[]
+  const object = unwrap(statement?.expression)
+  if (object?.type !== 'ObjectExpression') return null
+  const settings = (object.properties as SyntaxNode[]).find((each) => keyOf(each) === 'settings')
+  const tree = unwrap(settings?.value)
+  return tree?.type === 'ObjectExpression' ? tree : null
+}
+
+/** The name of `setting` in the file, and the edit that imports it where only `defineSettings` is. */
+function makerName(program: SyntaxNode): { name: string; edit: TextEdit | null } | null {
+  let beside: SyntaxNode | null = null
+  let found: string | null = null
+  visit(program, [], (node) => {
+    const isImport = node.type === 'ImportSpecifier'
+    if (!isImport && node.type !== 'ObjectProperty') return
+    const imported = plainName(isImport ? node.imported : node.key)
+    if (imported === 'setting') found ??= plainName(isImport ? node.local : node.value)
+    if (imported === 'defineSettings') beside ??= node
+  })
+  if (found !== null) return { name: found, edit: null }
+  const { end } = (beside ?? {}) as { end?: number }
+  return end === undefined ? null : { name: 'setting', edit: { from: end, to: end, by: ', setting' } }
+}
+
+function unwrap(node: unknown): SyntaxNode | null {
+  const inner = (node ?? null) as SyntaxNode | null
+  return inner?.type === 'TSSatisfiesExpression' ||
+    inner?.type === 'TSAsExpression' ||
+    inner?.type === 'ParenthesizedExpression'
+    ? unwrap(inner.expression)
+    : inner
+}
+
+function keyOf(member: SyntaxNode): string | null {
+  return member.type === 'ObjectProperty' && member.computed !== true ? plainName(member.key) : null
+}

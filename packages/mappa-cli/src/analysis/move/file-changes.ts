@@ -1,0 +1,75 @@
+import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { exampleEntry, exampleFile } from '../../../../mappa/src/core/derive/example.ts'
+import { EnvDocument } from '../../../../mappa/src/core/envfile/document.ts'
+import { isLocalFile, layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { isRegularFile, readRegularText } from '../../../../mappa/src/node/fs/regular-file.ts'
+import { SECRET_MODE } from '../../../../mappa/src/node/fs/update-file.ts'
+import { ignoredForAll, repositoryOf } from '../../project/git/git.ts'
+import { LOCAL_RULES, withIgnoreRules } from '../../project/git/ignore-rules.ts'
+import type { FileChange } from '../../project/update-files.ts'
+import type { MovedFinding } from './targets.ts'
+
+/** The layer files of a stage that exist, lowest first. */
+export function stageDocuments(root: string, stage: string): Map<string, EnvDocument> {
+  const found = layerFiles(stage).flatMap((file): [string, EnvDocument][] => {
+    const whole = path.join(root, file)
+    const isFile = isRegularFile(whole)
+    return isFile ? [[file, EnvDocument.fromBytes(fs.readFileSync(whole), { file })]] : []
+  })
+  return new Map(found)
+}
+
+/** The layer files with the values in them. A value that is there already is not written again. */
+export function layerChanges(
+  root: string,
+  moved: readonly MovedFinding[],
+  documents: ReadonlyMap<string, EnvDocument>,
+): FileChange[] {
+  const after = new Map<string, EnvDocument>()
+  for (const { finding, declaration, file } of moved) {
+    if (file === null) continue
+    const present = [...documents.values()].some((each) => each.get(declaration.name)?.value === finding.value)
+    if (present) continue
+    const document = after.get(file) ?? documents.get(file) ?? EnvDocument.from('', { file })
+    after.set(file, document.set(declaration.name, finding.value))
+  }
+  return [...after].map(([file, document]) => ({
+    file,
+    before: documents.has(file) ? String(documents.get(file)) : fs.existsSync(path.join(root, file)) ? '' : null,
+    after: String(document),
+    ...(isLocalFile(file) ? { newMode: SECRET_MODE, ownerOnly: true } : {}),
+  }))
+}
+
+/** The example file with the new settings: made again where it was true to the definition, else only added to. */
+export function exampleChange(root: string, old: Definition | null, definition: Definition): FileChange[] {
+  const file = '.env.example'
+  const whole = path.join(root, file)
+  const before = readRegularText(whole, file)
+  if (before === null || (old !== null && before === exampleFile(old))) {
+    return [{ file, before, after: exampleFile(definition) }]
+  }
+  const known = new Set(old?.settings.map(({ path: each }) => each))
+  const fresh = definition.settings.filter((each) => !known.has(each.path))
+  const eol = before.includes('\r\n') ? '\r\n' : '\n'
+  const names = EnvDocument.from(before)
+  const lines = fresh
+    .filter(({ name }) => names.get(name) === undefined)
+    .flatMap((each) => ['', ...exampleEntry(each, definition.stages)])
+  if (lines.length === 0) return []
+  return [
+    { file, before, after: `${before}${before === '' || before.endsWith('\n') ? '' : eol}${lines.join(eol)}${eol}` },
+  ]
+}
+
+/** The ignore rules that are written before a secret is; `null` where git ignores the files already. */
+export function ignoreChange(root: string, secretFiles: readonly string[]): FileChange | null {
+  if (secretFiles.length === 0 || repositoryOf(root) === null) return null
+  const ignored = ignoredForAll(root, secretFiles)
+  if (secretFiles.every((file) => ignored.has(file))) return null
+  const file = '.gitignore'
+  const whole = path.join(root, file)
+  const before = readRegularText(whole, file)
+  return { file, before, after: withIgnoreRules(before ?? '', LOCAL_RULES) }
+}

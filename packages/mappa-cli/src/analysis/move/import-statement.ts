@@ -1,0 +1,68 @@
+import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
+import type { SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
+
+/**
+ * Adds an import after those that a file has, with its quotes, semicolons and line ends.
+ *
+ * @param tree the file, parsed
+ * @param statement is given the quote and what ends a statement
+ * @param imports what counts as an import; without it, every import statement
+ */
+export function importEdit(
+  text: string,
+  tree: SyntaxNode,
+  statement: (quote: string, end: string) => string,
+  imports: readonly SyntaxNode[] = importsOf(tree),
+): TextEdit {
+  const body = tree.body as readonly SyntaxNode[]
+  return insertion(text, tree, imports, statement(quoteOf(text, imports), usesSemicolons(text, body) ? ';' : ''))
+}
+
+function importsOf(tree: SyntaxNode): readonly SyntaxNode[] {
+  return (tree.body as readonly SyntaxNode[]).filter(({ type }) => type === 'ImportDeclaration')
+}
+
+/** After the last import; where there is none, on top, but below what has to come first. */
+function insertion(text: string, tree: SyntaxNode, imports: readonly SyntaxNode[], statement: string): TextEdit {
+  const eol = /\r\n/.test(text) ? '\r\n' : '\n'
+  const last = imports.at(-1) ?? (tree.directives as readonly SyntaxNode[]).at(-1)
+  if (last !== undefined) {
+    const lineEnd = endOfLine(text, last.end)
+    // Other code behind it on its line stays behind.
+    const at = /^[ \t;]*(\/\/.*|\/\*.*\*\/[ \t]*)?$/.test(text.slice(last.end, lineEnd)) ? lineEnd : last.end
+    return { from: at, to: at, by: `${eol}${statement}` }
+  }
+  const at = topOf(text)
+  const gap = /^\s*\r?\n/.test(text.slice(at)) || text.slice(at) === '' ? '' : eol
+  return { from: at, to: at, by: `${statement}${eol}${gap}` }
+}
+
+/** Where code can begin: behind a byte-order mark, `#!`, and comments that stand apart from what follows. */
+function topOf(text: string): number {
+  const header = /^\ufeff?(#!.*\r?\n)?((\s*(\/\/.*|\/\*[\s\S]*?\*\/)[ \t]*\r?\n)+[ \t]*\r?\n)?/.exec(text)
+  return header?.[0].length ?? 0
+}
+
+function endOfLine(text: string, at: number): number {
+  const end = text.indexOf('\n', at)
+  return end < 0 ? text.length : text[end - 1] === '\r' ? end - 1 : end
+}
+
+function quoteOf(text: string, imports: readonly SyntaxNode[]): string {
+  const [first] = imports
+  return quoteIn(first === undefined ? text : text.slice(first.start, first.end))
+}
+
+/** The quote that a piece of code has more of. */
+export function quoteIn(code: string): string {
+  return (code.match(/"/g)?.length ?? 0) > (code.match(/'/g)?.length ?? 0) ? '"' : "'"
+}
+
+/** True for a file that ends its statements so. */
+function usesSemicolons(text: string, body: readonly SyntaxNode[]): boolean {
+  const telling = body.filter(({ type, declaration }) => {
+    const inner = (declaration as SyntaxNode | null | undefined)?.type ?? ''
+    return /^(Import|Export|Variable|Expression)/.test(type) && !/^(Function|Class|TS)/.test(inner)
+  })
+  return telling.length > 0 && telling.every(({ end }) => text[end - 1] === ';')
+}

@@ -1,0 +1,53 @@
+import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import type { Finding } from '../survey/findings.ts'
+import { obstacleText } from './obstacles.ts'
+import type { MovePlace } from './source-changes.ts'
+import { spelledIn } from './spelled.ts'
+
+/** Larger files are not searched, in bytes: 16 MiB. */
+const MAX_FILE_BYTES = 16 * 1024 * 1024
+
+/**
+ * Finds where secrets stand that move, and will stand afterwards, whatever the file is: in comments, documents, data, and in
+ * languages that are not changed.
+ *
+ * @param files every file of the project that ignore rules do not leave out, by absolute paths
+ * @param known the places that were checked already
+ */
+export function leftoversOf(
+  root: string,
+  files: readonly string[],
+  secrets: readonly Finding[],
+  known: readonly MovePlace[],
+): readonly MovePlace[] {
+  const found: MovePlace[] = []
+  for (const whole of files) {
+    const file = path.relative(root, whole).replaceAll('\\', '/')
+    // Where secrets are at home.
+    if (/(^|\/)\.env(\..+)?\.local$/.test(file)) continue
+    const text = secrets.length === 0 ? null : read(whole)
+    if (text === null) continue
+    const own = known.filter((each) => each.file === file)
+    for (const finding of secrets) {
+      for (const { start, end } of spelledIn(text, finding.value)) {
+        if (own.some((each) => each.start <= start && start < each.end)) continue
+        const obstacle = obstacleText('elsewhere')
+        found.push({ finding, file, ...placeAt(text, start), start, end, obstacle })
+      }
+    }
+  }
+  return found
+}
+
+function placeAt(text: string, at: number): { line: number; column: number } {
+  const before = text.slice(0, at)
+  return { line: before.split('\n').length, column: at - before.lastIndexOf('\n') }
+}
+
+function read(whole: string): string | null {
+  try {
+    return fs.statSync(whole).size > MAX_FILE_BYTES ? null : fs.readFileSync(whole, 'utf8')
+  } catch {
+    return null
+  }
+}

@@ -1,0 +1,44 @@
+import { EnvReading } from '../../../../mappa/src/core/envfile/reading/reading.ts'
+import { opensSomething } from '../../../../mappa/src/core/leaks/credentials.ts'
+import { maskOf } from '../../../../mappa/src/core/secret/secret.ts'
+import { applyEdits } from '../../../../mappa/src/core/text/edits.ts'
+import { spelledIn } from './spelled.ts'
+
+/**
+ * Hides secrets in a text that is to be shown, however they are spelled in it.
+ *
+ * @param secrets their values
+ */
+export function maskSecrets(text: string, secrets: readonly string[]): string {
+  // The longest first: one may hold another.
+  const sorted = [...new Set(secrets)].sort((a, b) => b.length - a.length)
+  const masked = sorted.reduce((before, secret) => {
+    const edits = [...spelledIn(before, secret)].map(({ start, end }) => ({ from: start, to: end, by: maskOf(secret) }))
+    return edits.length === 0 ? before : applyEdits(before, edits)
+  }, text)
+  return maskAddresses(masked)
+}
+
+/** Hides addresses that open something, also those that are no finding. */
+function maskAddresses(text: string): string {
+  return text.replace(/[a-z][\w+.-]*:\/\/[^\s'"`<>]+/gi, (address) =>
+    opensSomething(address) ? maskOf(address) : address,
+  )
+}
+
+/**
+ * Hides values in the text of an env file that is to be shown.
+ *
+ * @param isSecret tells the names whose values are not shown
+ */
+export function maskEnvText(text: string, isSecret: (name: string) => boolean): string {
+  const { entries } = EnvReading.read(text, '')
+  const edits = entries
+    .filter(({ name }) => isSecret(name))
+    .map(({ nameEnd, valueEnd, value }) => ({
+      from: nameEnd,
+      to: valueEnd,
+      by: `=${typeof value === 'string' ? maskOf(value) : '(secret)'}`,
+    }))
+  return applyEdits(text, edits)
+}

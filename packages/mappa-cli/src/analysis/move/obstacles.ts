@@ -1,0 +1,48 @@
+import { type Detail, fill } from '../../../../mappa/src/core/problems/catalogue/entry.ts'
+
+/** Everything that can keep a value where it stands. Nothing else in the project writes a sentence about it. */
+const OBSTACLES = {
+  tag: 'it is part of a tagged template',
+  'as-const': 'as const needs a literal value',
+  member: 'it is a property name',
+  enum: 'an enum member must be a constant',
+  module: 'it is a module specifier',
+  type: 'it is a type',
+  escapes: 'it is part of a string with escapes',
+  outside: 'it is outside the project',
+  language: 'Mappa only changes JavaScript and TypeScript',
+  encoding: 'the file is not UTF-8 text',
+  syntax: "the file can't be parsed",
+  test: 'it is in a test; --in {file} moves it anyway',
+  browser: 'the file goes to the browser, where everybody can read every value',
+  'browser-secret':
+    'the file goes to the browser, where everybody can read every value: do the work that needs it on a server',
+  'not-public': '{name} is not public, and the file goes to the browser: add public: true if everybody may read it',
+  worker:
+    'the file runs in a worker, which has neither files nor Node: pass the value the way its platform does, or do that work on a server',
+  mobile:
+    'the file goes into an app on a device, where everybody can read every value: do the work that needs it on a server',
+  'config-typescript':
+    'the file is run by Node directly, but the module with the settings is TypeScript: set the value in the environment of that tool',
+  'literal-type': 'its type is this exact literal, but a setting can have any value',
+  'type-check': 'the type check of the project would fail: {message}',
+  elsewhere: 'it is outside code that can be changed',
+  'other-value': '{name} has another value in {place}',
+  'never-used': '{name} has another value in {place}, so this one is never used',
+  rules: '{name} does not accept it; mappa set says why',
+  kind: '{name} is a {kind}',
+  'no-secret': '{name} is not a secret, but this looks like one',
+} as const
+
+/**
+ * Why a value stays where it is, as text.
+ *
+ * @param details what the sentence needs
+ * @example
+ * ```ts
+ * obstacleText('kind', { name: 'DOME_MOTORS', kind: 'boolean' }) // 'DOME_MOTORS is a boolean'
+ * ```
+ */
+export function obstacleText(code: keyof typeof OBSTACLES, details: Readonly<Record<string, Detail>> = {}): string {
+  return fill(OBSTACLES[code], details)
+}

@@ -1,0 +1,224 @@
+import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
+import { parseSource, type SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
+import { joinedText, visit } from '../../../../mappa/src/javascript/tree.ts'
+import { environmentName } from '../../languages/javascript/context.ts'
+import { applySuppressions } from '../../languages/suppressions.ts'
+import { isBelow } from '../survey/findings.ts'
+import { obstacleText } from './obstacles.ts'
+
+/** A value to look for in a source file. */
+export interface Wanted {
+  readonly value: string
+  /**
+   * Where it counts: `everywhere`, also within longer texts; as an `address`, which is the whole of a text or what a
+   * longer one begins with; or only where the survey has `found` it.
+   */
+  readonly reach: 'everywhere' | 'address' | 'found'
+  /** Offsets in this file at which the survey has found it. */
+  readonly found: ReadonlySet<number>
+}
+
+/** A place at which a wanted value stands in a source file. */
+export interface Occurrence {
+  /** From 1. */
+  readonly line: number
+  readonly column: number
+  /** Where the literal begins and ends in the text, quotes included. */
+  readonly start: number
+  readonly end: number
+  /** Which of the wanted values. */
+  readonly wanted: Wanted
+  readonly form: 'text' | 'number'
+  /** Why it can't be replaced, as text; `null` where it can. */
+  readonly obstacle: string | null
+  /** The edit that puts an expression in its place. */
+  readonly replaceBy: (expression: string) => TextEdit
+  /** The variable of the environment that it stands in for, and the edit that replaces the whole of that. */
+  readonly fallback: { readonly variable: string; readonly replaceBy: (expression: string) => TextEdit } | null
+  /** The edit that replaces the call that makes a number of it, such as `Number('4100')`; a number needs none. */
+  readonly asNumber: ((expression: string) => TextEdit) | null
+}
+
+/**
+ * Finds where values stand in a source file of JavaScript or TypeScript.
+ *
+ * @returns `null` where the file can't be understood
+ */
+export function occurrencesIn(text: string, file: string, wanted: readonly Wanted[]): readonly Occurrence[] | null {
+  const tree = parseSource(text, file)
+  if (tree === null) return null
+  const found: Occurrence[] = []
+  visit(tree, [], (node, above) => {
+    const joined = node.type === 'BinaryExpression' ? joinedText(node) : null
+    if (joined !== null && wanted.some((each) => isWhole(each, joined, node.start))) {
+      add(found, text, node, joined, above, wanted)
+      return false
+    }
+    if (node.type === 'NumericLiteral') {
+      const number = wanted.find(({ value, found }) => value === String(node.value) && found.has(node.start))
+      if (number !== undefined) found.push(whole(text, node, above, number, 'number'))
+    } else if (node.type === 'StringLiteral') {
+      add(found, text, node, String(node.value), above, wanted)
+    } else if (node.type === 'TemplateElement') {
+      const cooked = (node.value as { cooked?: string | null }).cooked ?? ''
+      const template = above.at(-1)!
+      const alone = template.type === 'TemplateLiteral' && (template.quasis as unknown[]).length === 1
+      if (alone) add(found, text, template, cooked, above.slice(0, -1), wanted)
+      else add(found, text, node, cooked, above, wanted)
+    }
+    return true
+  })
+  return applySuppressions(found, text)
+}
+
+function add(
+  found: Occurrence[],
+  text: string,
+  node: SyntaxNode,
+  value: string,
+  above: readonly SyntaxNode[],
+  wanted: readonly Wanted[],
+): void {
+  const same = wanted.find((each) => isWhole(each, value, node.start))
+  if (same !== undefined) found.push(whole(text, node, above, same, 'text'))
+  else {
+    const parts = wanted.filter((each) => isPart(each, value, node.start))
+    // The longest: one secret may hold another.
+    const longest = parts.sort((a, b) => b.value.length - a.value.length)[0]
+    if (longest !== undefined) found.push(within(text, node, value, above, longest))
+  }
+}
+
+function isWhole({ value, reach, found }: Wanted, text: string, start: number): boolean {
+  return value === text && (reach !== 'found' || found.has(start))
+}
+
+function isPart({ value: part, reach, found }: Wanted, text: string, start: number): boolean {
+  if (reach === 'everywhere') return text.includes(part)
+  return (reach === 'address' || found.has(start)) && isBelow(text, part)
+}
+
+/** A literal that is the value and nothing else. */
+function whole(
+  text: string,
+  node: SyntaxNode,
+  above: readonly SyntaxNode[],
+  wanted: Wanted,
+  form: 'text' | 'number',
+): Occurrence {
+  const parent = above.at(-1)
+  const logical = parent?.type === 'LogicalExpression' && parent.right === node ? parent : null
+  const variable = logical === null ? undefined : environmentName(logical.left)
+  const call = numberCall(variable === undefined ? node : logical!, above.at(variable === undefined ? -1 : -2))
+  return {
+    ...placeOf(node),
+    wanted,
+    form,
+    obstacle: obstacleTo(node, above),
+    replaceBy: (expression) => insert(text, node, node.type === 'TemplateElement', parent, expression),
+    fallback:
+      logical === null || variable === undefined
+        ? null
+        : { variable, replaceBy: (expression) => insert(text, logical, false, undefined, expression) },
+    asNumber: call === null ? null : (expression) => insert(text, call, false, undefined, expression),
+  }
+}
+
+/** The call that makes a number of a value, in ten digits. */
+function numberCall(value: SyntaxNode, parent: SyntaxNode | undefined): SyntaxNode | null {
+  if (parent?.type !== 'CallExpression') return null
+  const [first, radix] = parent.arguments as SyntaxNode[]
+  const { name } = parent.callee as { name?: unknown }
+  const isDecimal = radix === undefined || radix.value === 10
+  return first === value && isDecimal && /^(Number|parseInt|parseFloat)$/.test(String(name)) ? parent : null
+}
+
+/** A literal that holds the value among other text, which stays. */
+function within(
+  text: string,
+  node: SyntaxNode,
+  value: string,
+  above: readonly SyntaxNode[],
+  wanted: Wanted,
+): Occurrence {
+  const inTemplate = node.type === 'TemplateElement'
+  const [from, to] = inTemplate ? [node.start, node.end] : [node.start + 1, node.end - 1]
+  const raw = text.slice(from, to)
+  const split = (whole: string) =>
+    wanted.reach === 'everywhere' || !whole.startsWith(wanted.value)
+      ? whole.split(wanted.value)
+      : ['', whole.slice(wanted.value.length)]
+  const pieces = split(raw)
+  const escaped = pieces.length !== split(value).length
+  const isTemplate = inTemplate || node.type === 'TemplateLiteral'
+  return {
+    ...placeOf(node),
+    wanted,
+    form: 'text',
+    obstacle: obstacleTo(node, above) ?? (escaped ? obstacleText('escapes') : null),
+    replaceBy(expression) {
+      const kept = isTemplate ? pieces : pieces.map((piece) => piece.replace(/`|\$\{/g, '\\$&'))
+      const joined = kept.join(`\${${expression}}`)
+      if (isTemplate) return { from, to, by: joined }
+      return insert(text, node, false, above.at(-1), `\`${joined}\``)
+    },
+    fallback: null,
+    asNumber: null,
+  }
+}
+
+/** Puts an expression in the place of a node, apart from the words around it. */
+function insert(
+  text: string,
+  { start: from, end: to }: SyntaxNode,
+  inTemplate: boolean,
+  parent: SyntaxNode | undefined,
+  expression: string,
+): TextEdit {
+  if (inTemplate) return { from, to, by: `\${${expression}}` }
+  if (parent?.type === 'JSXAttribute') return { from, to, by: `{${expression}}` }
+  const before = /[\w$]/.test(text[from - 1] ?? '') ? ' ' : ''
+  const after = /[\w$]/.test(text[to] ?? '') ? ' ' : ''
+  return { from, to, by: `${before}${expression}${after}` }
+}
+
+/** What keeps a literal from being replaced by an expression; `null` where nothing does. */
+function obstacleTo(node: SyntaxNode, above: readonly SyntaxNode[]): string | null {
+  const parent = above.at(-1)
+  const [template, tag] = node.type === 'TemplateElement' ? [parent, above.at(-2)] : [node, parent]
+  if (tag?.type === 'TaggedTemplateExpression' && tag.quasi === template) return obstacleText('tag')
+  if ((parent?.type === 'TSAsExpression' || parent?.type === 'TSTypeAssertion') && isConst(parent)) {
+    return obstacleText('as-const')
+  }
+  if (parent?.type === 'VariableDeclarator' && isLiteralType((parent.id as SyntaxNode).typeAnnotation))
+    return obstacleText('literal-type')
+  if (parent?.type === 'ClassProperty' && isLiteralType(parent.typeAnnotation)) return obstacleText('literal-type')
+  const isMember = parent?.type.endsWith('Property') === true || parent?.type.endsWith('Method') === true
+  if (isMember && parent?.key === node && !parent.computed) return obstacleText('member')
+  for (const { type, callee } of above) {
+    if (type === 'TSEnumMember') return obstacleText('enum')
+    if (/^(Import|Export)(Declaration|AllDeclaration|Attribute|Expression)$/.test(type)) return obstacleText('module')
+    if (type.startsWith('TS') && (type.endsWith('Type') || type === 'TSExternalModuleReference'))
+      return obstacleText('type')
+    const { type: called, name } = (callee ?? {}) as SyntaxNode
+    if (called === 'Import' || name === 'require') return obstacleText('module')
+  }
+  return parent?.type === 'ExportNamedDeclaration' && parent.source === node ? obstacleText('module') : null
+}
+
+/** True for a type that allows some texts alone: one of them, a pattern of them, or several. */
+function isLiteralType(node: unknown): boolean {
+  const { type, typeAnnotation, types } = (node ?? {}) as SyntaxNode
+  if (type === 'TSTypeAnnotation') return isLiteralType(typeAnnotation)
+  if (type === 'TSUnionType') return (types as unknown[]).some(isLiteralType)
+  return type === 'TSLiteralType' || type === 'TSTemplateLiteralType'
+}
+
+function isConst({ typeAnnotation }: SyntaxNode): boolean {
+  const { typeName } = (typeAnnotation ?? {}) as { typeName?: { name?: string } }
+  return typeName?.name === 'const'
+}
+
+function placeOf({ loc, start, end }: SyntaxNode): { line: number; column: number; start: number; end: number } {
+  return { line: loc.start.line, column: loc.start.column + 1, start, end }
+}

@@ -1,0 +1,289 @@
+import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
+import { DEFINITION, type Declaration, type Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { MODULES_FILE, modulesFile } from '../../../../mappa/src/core/derive/modules.ts'
+import type { EnvDocument } from '../../../../mappa/src/core/envfile/document.ts'
+import { documentLayer } from '../../../../mappa/src/core/layers/sources.ts'
+import { movingProblem } from '../../../../mappa/src/core/problems/makers/moving.ts'
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { resolveSettings } from '../../../../mappa/src/core/resolve/resolve.ts'
+import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { readRegularText } from '../../../../mappa/src/node/fs/regular-file.ts'
+import { envFiles } from '../../../../mappa/src/node/sources/env-files.ts'
+import { loadDefinition } from '../../project/definition/load.ts'
+import { repositoryOf, trackedAmong } from '../../project/git/git.ts'
+import { ensureIgnored } from '../../project/git/ignore-rules.ts'
+import { readManifest } from '../../project/manifest.ts'
+import { type FileChange, updateFiles } from '../../project/update-files.ts'
+import { definitionJson, definitionSource } from '../init/draft.ts'
+import { sourceFiles } from '../survey/files.ts'
+import type { Finding } from '../survey/findings.ts'
+import { browserFiles } from './browser-files.ts'
+import { addSetting, type NewSetting, requireSetting } from './definition-source.ts'
+import { exampleChange, ignoreChange, layerChanges, stageDocuments } from './file-changes.ts'
+import { leftoversOf } from './leftovers.ts'
+import { obstacleText } from './obstacles.ts'
+import type { ReadingStyle, ReadSetting } from './reading.ts'
+import { type SettingsModule, settingsModule } from './settings-module.ts'
+import { type MovePlace, type MoveSource, moveSources, rewriteSource } from './source-changes.ts'
+import { layerOf, type MovedFinding, type Target, targetsOf, type Wishes } from './targets.ts'
+import { pluginChange } from './vite-config.ts'
+
+/** The project that findings move in. */
+export interface MoveProject {
+  readonly root: string
+  /** The definition, relative to the root; it need not exist yet. */
+  readonly definitionFile: string
+  /** `null` where there is none yet. */
+  readonly definition: Definition | null
+}
+
+/** What is to be done with findings. */
+export interface MoveOptions extends Wishes {
+  /** The stage that the values in the code are for. */
+  readonly stage: string
+  readonly as: ReadingStyle
+  /** The files and directories that findings were asked for in, by absolute paths; empty for the whole project. */
+  readonly asked: readonly string[]
+}
+
+/** Everything that moving some findings does, before any of it is done. */
+export interface MovePlan {
+  readonly stage: string
+  readonly moved: readonly MovedFinding[]
+  /** Places that stay as they are, and why. */
+  readonly left: readonly MovePlace[]
+  /** In the order in which they are written: a value is in its file before it goes from the code. */
+  readonly changes: readonly FileChange[]
+  /** The files that secrets go into, which git has to ignore first. */
+  readonly secretFiles: readonly string[]
+  /** The other stages that have no value for a setting now, with its names. */
+  readonly lacking: readonly { readonly stage: string; readonly names: readonly string[] }[]
+  /** The settings after the change. */
+  readonly definition: Definition
+  readonly inRepository: boolean
+  /** The files among the changes that git tracks, and so can put back. */
+  readonly tracked: ReadonlySet<string>
+  /** True where the program reads its settings through this package, which its `package.json` does not name. */
+  readonly packageMissing: boolean
+  /** The configuration of Vite to which the plugin, which pages now need, is to be added manually; `null` where there is none. */
+  readonly pluginMissing: string | null
+  readonly as: ReadingStyle
+}
+
+/**
+ * Works out what moving findings does. Writes nothing.
+ *
+ * @param refusal says why a place stays as it is, where that is known already
+ * @throws {SettingsError} where a path that was asked for can't be used, or the definition can't be added to
+ */
+export async function draftPlan(
+  project: MoveProject,
+  findings: readonly Finding[],
+  options: MoveOptions,
+  refusal: (place: MovePlace) => string | null,
+): Promise<MovePlan> {
+  const { root, definitionFile } = project
+  const wholeDefinition = path.join(root, definitionFile)
+  const files = sourceFiles(root, [root]).files.filter((file) => file !== wholeDefinition)
+  const documents = stageDocuments(root, options.stage)
+  const module = settingsModule(wholeDefinition, root, files)
+  const found = moveSources(root, files, findings, options.asked)
+  const sources = options.as === 'settings' ? found.map((each) => withReachable(each, module)) : found
+  const ofPages = new Set(
+    sources.filter(({ ofPage }) => ofPage).flatMap((each) => each.places.filter(({ obstacle }) => obstacle === null)),
+  )
+  const isPublic = (finding: Finding) => [...ofPages].some((each) => each.finding === finding)
+  const values = stageValues(project, options.stage, documents)
+  const targets = targetsOf(findings, project.definition, values, options, isPublic)
+  const refused = new Map(
+    targets.flatMap((each) => ('obstacle' in each ? [[each.finding, each.obstacle] as const] : [])),
+  )
+  const existing = new Map(
+    targets.flatMap((each) => ('existing' in each ? [[each.finding, each.existing] as const] : [])),
+  )
+  const obstacleTo = (place: MovePlace): string | null => {
+    const own = existing.get(place.finding)
+    const isHidden = ofPages.has(place) && own !== undefined && !own.public
+    return (
+      refusal(place) ??
+      refused.get(place.finding) ??
+      (isHidden ? obstacleText('not-public', { name: own.name }) : place.obstacle)
+    )
+  }
+  const checked = sources.map((each) => ({
+    ...each,
+    places: each.places.map((place): MovePlace => {
+      const name = existing.get(place.finding)?.name
+      return { ...place, obstacle: obstacleTo(place), ...(name === undefined ? {} : { name }) }
+    }),
+  }))
+  const places = checked.flatMap((each) => each.places)
+  // A value moves only where something can be put in its place.
+  const movable = targets.filter(({ finding }) =>
+    places.some((each) => each.finding === finding && each.obstacle === null),
+  )
+  const { definition, change } = await definitionAfter(project, movable)
+  const moved = movable.map((target): MovedFinding => {
+    const wanted = 'added' in target ? target.added.keys.join('.') : 'existing' in target ? target.existing.path : ''
+    const declaration = definition.settings.find((each) => each.path === wanted)!
+    const { finding } = target
+    const own = places.filter((each) => each.finding === finding && each.obstacle === null)
+    const file = declaration.default === undefined ? layerOf(declaration.secret, options.stage) : null
+    return { finding, declaration, file, places: own }
+  })
+  const readings = new Map(moved.map(({ finding, declaration }) => [finding, asRead(declaration, finding)]))
+  const moduleType = readManifest(root).type === 'module' ? 'module' : 'commonjs'
+  const rewritten = checked
+    .filter(({ obstacle }) => obstacle === null)
+    .map((each) => rewriteSource(root, each, readings, { as: options.as, module, moduleType }))
+    .filter(({ before, after }) => before !== after)
+  const pages = new Set(sources.filter(({ ofPage }) => ofPage).map(({ file }) => file))
+  const onPages = rewritten.filter(({ file }) => pages.has(file))
+  const pageTexts = [...browserFiles(root)].map((each) => readRegularText(each) ?? '')
+  const plugin = onPages.length === 0 ? null : pluginChange(root, pageTexts)
+  const needsModule = options.as === 'settings' && module.text !== null && rewritten.length > onPages.length
+  const changes = [
+    ...layerChanges(root, moved, documents),
+    ...(change === null ? [] : [change]),
+    ...(needsModule ? [{ file: inner(root, module.file), before: null, after: module.text! }] : []),
+    ...(change === null ? [] : exampleChange(root, project.definition, definition)),
+    ...(onPages.length === 0 ? [] : modulesChange(root, definitionFile, definition)),
+    ...(plugin?.change == null ? [] : [plugin.change]),
+    ...rewritten,
+  ]
+  const secrets = moved.filter(({ declaration }) => declaration.secret).map(({ finding }) => finding)
+  const left = places.filter(({ obstacle }) => obstacle !== null)
+  const leftovers = leftoversOf(root, [...files, wholeDefinition], secrets, places)
+  const secretFiles = [
+    ...new Set(moved.flatMap(({ declaration, file }) => (declaration.secret && file !== null ? [file] : []))),
+  ]
+  const ignoring = ignoreChange(root, secretFiles)
+  return {
+    stage: options.stage,
+    moved,
+    left: [...left, ...leftovers],
+    changes: ignoring === null ? changes : [ignoring, ...changes],
+    secretFiles,
+    lacking: stagesWithout(root, definition, moved, options.stage),
+    definition,
+    inRepository: repositoryOf(root) !== null,
+    tracked: trackedAmong(
+      root,
+      changes.map(({ file }) => file),
+    ),
+    as: options.as,
+    pluginMissing: plugin?.change === null ? plugin.file : null,
+    packageMissing:
+      options.as === 'settings' && rewritten.length > 0 && readManifest(root).dependencies?.mappa === undefined,
+  }
+}
+
+/**
+ * Carries out a plan: all of it, or, where something is in the way, none.
+ *
+ * @throws {SettingsError} where a file has changed since, can't be written, or git tracks a file that a secret goes into
+ */
+export async function carryOut(root: string, { changes, secretFiles }: MovePlan): Promise<void> {
+  for (const file of secretFiles) await ensureIgnored(root, file)
+  await updateFiles(
+    root,
+    changes.filter(({ file }) => file !== '.gitignore'),
+  )
+}
+
+/** The types of what pages import, beside the definition. */
+function modulesChange(root: string, definitionFile: string, definition: Definition): FileChange[] {
+  const file = path.posix.join(path.posix.dirname(definitionFile), MODULES_FILE)
+  const before = readRegularText(path.join(root, file), file)
+  const after = modulesFile(definition, definitionFile)
+  return before === after ? [] : [{ file, before, after }]
+}
+
+/** A source whose places stay where Node would have to load TypeScript for it, which it does not do for tools of every age. */
+function withReachable(source: MoveSource, { file }: SettingsModule): MoveSource {
+  const isReadAsItIs = /\.config\.[cm]?js$/.test(source.file)
+  if (source.obstacle !== null || !isReadAsItIs || !/\.[cm]?ts$/.test(file)) return source
+  const obstacle = obstacleText('config-typescript')
+  return { ...source, obstacle, places: source.places.map((each) => ({ ...each, obstacle })) }
+}
+
+/** What the settings of a stage are by its files alone: the environment of this process is nobody else's. */
+function stageValues({ definition }: MoveProject, stage: string, documents: ReadonlyMap<string, EnvDocument>) {
+  const layers = [...documents].map(([file, document]) => documentLayer(file, document))
+  const settings = definition === null ? [] : resolveSettings(definition, { stage, layers }).settings
+  const texts = new Map(
+    settings.map(({ declaration, origin, text }) => [declaration.path, origin === null ? undefined : text]),
+  )
+  return { stage, documents, textOf: (each: string) => texts.get(each) }
+}
+
+/** What a project has before its first setting. */
+const NOTHING_DEFINED: Definition = {
+  [DEFINITION]: true,
+  stages: DEFAULT_STAGES,
+  prefix: '',
+  directory: null,
+  settings: [],
+}
+
+/** The definition with the new settings in it, and the change of its file; `null` where nothing is added. */
+async function definitionAfter(
+  { root, definitionFile: file, definition }: MoveProject,
+  movable: readonly Target[],
+): Promise<{ definition: Definition; change: FileChange | null }> {
+  const whole = path.join(root, file)
+  const before = readRegularText(whole)
+  const start = before ?? (file.endsWith('.json') ? definitionJson([], null) : definitionSource([], null))
+  const after = movable.reduce((text, each) => withTarget(text, file, each), start)
+  if (after === start) return { definition: definition ?? NOTHING_DEFINED, change: null }
+  return { definition: await loadDefinition(whole, root, after), change: { file, before, after } }
+}
+
+/** The source of the definition, true to what a finding becomes. */
+function withTarget(text: string, file: string, target: Target): string {
+  if ('added' in target) return withSetting(text, file, target.added)
+  if (!('existing' in target) || target.required === undefined) return text
+  const { keys, path: own, name } = target.existing
+  const after = requireSetting(text, file, keys, target.required.default)
+  if (after !== null) return after
+  throw notMoved(movingProblem('setting-optional', { path: own, name, file }, { file }))
+}
+
+function withSetting(text: string, file: string, added: NewSetting): string {
+  const after = addSetting(text, file, added)
+  if (after !== null) return after
+  throw notMoved(
+    movingProblem('definition-not-editable', { file, path: added.keys.join('.'), kind: added.kind }, { file }),
+  )
+}
+
+function notMoved(why: Problem): SettingsError {
+  return new SettingsError({ title: 'Nothing was moved', stage: null, problems: [why] })
+}
+
+function inner(root: string, whole: string): string {
+  return path.relative(root, whole).replaceAll('\\', '/')
+}
+
+function asRead({ keys, name, secret, kind, options }: Declaration, { value }: Finding): ReadSetting {
+  const converted = kind.convert(value, options)
+  const type = 'value' in converted && typeof converted.value === 'number' ? 'number' : 'text'
+  return { keys, name, secret, type }
+}
+
+/** Other stages in which a moved setting has no value. */
+function stagesWithout(root: string, definition: Definition, moved: readonly MovedFinding[], stage: string) {
+  const paths = new Set(moved.map(({ declaration }) => declaration.path))
+  return definition.stages
+    .filter((each) => each !== stage)
+    .map((each) => {
+      const layers = envFiles(root).sources.map((source) => source.read(each))
+      const { settings } = resolveSettings(definition, { stage: each, layers })
+      const names = settings
+        .filter(({ declaration, text }) => paths.has(declaration.path) && text === undefined && !declaration.optional)
+        .map(({ declaration }) => declaration.name)
+      return { stage: each, names }
+    })
+    .filter(({ names }) => names.length > 0)
+}

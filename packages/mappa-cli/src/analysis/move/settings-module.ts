@@ -1,0 +1,157 @@
+import { parseSource, type SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
+import { plainName } from '../../../../mappa/src/javascript/tree.ts'
+import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { readManifest } from '../../project/manifest.ts'
+import { type EndingStyle, endingStyle, withEnding } from './import-paths.ts'
+
+/** The module of a project that loads its settings, for others to import. */
+export interface SettingsModule {
+  /** Its absolute path. */
+  readonly file: string
+  /** The name of the settings among its exports. */
+  readonly exported: string
+  /** Its text, where it has to be written first; `null` where it is there. */
+  readonly text: string | null
+  /** How relative paths end in the project, as far as can be told. */
+  readonly ending: EndingStyle
+}
+
+/** What the plugin hands to pages in the place of that module. */
+export const BROWSER_MODULE: SettingsModule = {
+  file: 'virtual:mappa/browser',
+  exported: 'settings',
+  text: null,
+  ending: 'source',
+}
+
+/**
+ * Finds the module that loads the settings, or drafts one beside the definition.
+ *
+ * @param definition the absolute path of the definition
+ * @param sources absolute paths of the project's source files
+ */
+export function settingsModule(definition: string, root: string, sources: readonly string[]): SettingsModule {
+  const ending = projectEnding(root, sources)
+  for (const file of sources) {
+    const exported = exportIn(file)
+    if (exported !== null) return { file, exported, text: null, ending }
+  }
+  const file = freeFile(definition)
+  return { file, exported: 'settings', text: draft(definition, file, root, ending), ending }
+}
+
+/** The name under which a module exports what `loadSettings` gave back. */
+function exportIn(file: string): string | null {
+  const text = read(file)
+  if (text === null || !text.includes('loadSettings') || !text.includes('mappa/node')) return null
+  const body = (parseSource(text, file)?.body ?? []) as readonly SyntaxNode[]
+  const named = new Set<string>()
+  for (const node of body) {
+    const declared = (node.type === 'ExportNamedDeclaration' ? node.declaration : node) as SyntaxNode | null
+    if (declared?.type === 'VariableDeclaration') {
+      for (const { id, init } of declared.declarations as SyntaxNode[]) {
+        if (!isLoad(init)) continue
+        const { name } = id as { name?: string }
+        if (name === undefined) continue
+        if (declared !== node) return name
+        named.add(name)
+      }
+    }
+    if (
+      node.type === 'ExportDefaultDeclaration' &&
+      (isLoad(node.declaration) || named.has(plainName(node.declaration)))
+    )
+      return 'default'
+  }
+  // `export { settings }`, and the forms of CommonJS.
+  const [local] = named
+  if (local === undefined) return null
+  return new RegExp(
+    `export\\s*\\{[^}]*\\b${local}\\b|exports(?:\\.${local}\\s*=|\\s*=\\s*\\{[^}]*\\b${local}\\b)`,
+  ).test(text)
+    ? local
+    : null
+}
+
+function isLoad(node: unknown): boolean {
+  const { type, callee } = (node ?? {}) as SyntaxNode
+  return type === 'CallExpression' && plainName(callee) === 'loadSettings'
+}
+
+/** `settings.ts` beside `settings.definition.ts`, or another name where something else has that one. */
+function freeFile(definition: string): string {
+  const folder = path.dirname(definition)
+  const ending = definition.endsWith('.json') ? '.mjs' : path.extname(definition)
+  const name = ['settings', 'loaded-settings', 'mappa-settings'].find(
+    (each) => !fs.readdirSync(folder).some((file) => file.replace(/\.[cm]?[jt]sx?$/, '') === each),
+  )
+  return path.join(folder, `${name ?? 'settings-of-this-process'}${ending}`)
+}
+
+function draft(definition: string, file: string, root: string, ending: EndingStyle): string {
+  const comment =
+    '/** The settings of this process. A wrong or missing one ends it here, with a report of all of them. */'
+  const specifier = `./${path.basename(definition)}`
+  if (definition.endsWith('.json')) {
+    return `import { readFileSync } from 'node:fs'
+import { definitionFromJson } from 'mappa'
+import { loadSettings } from 'mappa/node'
+
+const definition = definitionFromJson(JSON.parse(readFileSync(new URL('${specifier}', import.meta.url), 'utf8')))
+
+${comment}
+export const settings = loadSettings(definition, { root: ${OWN_URL}, onErrors: 'exit' })
+`
+  }
+  const own = read(definition) ?? ''
+  if (/\.js$/.test(file) && /\bmodule\.exports\b/.test(own)) {
+    return `const { pathToFileURL } = require('node:url')
+const { loadSettings } = require('mappa/node')
+const definition = require('${specifier}')
+
+${comment}
+exports.settings = loadSettings(definition, { root: pathToFileURL(__filename), onErrors: 'exit' })
+`
+  }
+  // JavaScript runs as it is, so its paths are whole.
+  const from = /\.[cm]?ts$/.test(file) ? withEnding(specifier, ending) : specifier
+  // Compiled to CommonJS, a file has no import.meta.
+  const isCommonJs = /\.ts$/.test(file) && compilesToCommonJs(root)
+  return `${isCommonJs ? "import { pathToFileURL } from 'node:url'\n" : ''}import { loadSettings } from 'mappa/node'
+import definition from '${from}'
+
+${comment}
+export const settings = loadSettings(definition, { root: ${isCommonJs ? 'pathToFileURL(__filename)' : OWN_URL}, onErrors: 'exit' })
+`
+}
+
+/** Where a module stands, so that a program finds its files wherever it is started. */
+const OWN_URL = 'import.meta.url'
+
+function compilesToCommonJs(root: string): boolean {
+  const compiler = read(path.join(root, 'tsconfig.json')) ?? ''
+  if (/"module"\s*:\s*"commonjs"/i.test(compiler)) return true
+  return /"module"\s*:\s*"node\w+"/i.test(compiler) && readManifest(root).type !== 'module'
+}
+
+/** How relative paths end in a project: by what its sources do, else by what its compiler allows. */
+function projectEnding(root: string, sources: readonly string[]): EndingStyle {
+  const seen: string[] = []
+  for (const file of sources.slice(0, 200)) {
+    for (const match of (read(file) ?? '').matchAll(/(?:\bfrom|\bimport|\brequire\()\s*['"](\.\.?\/[^'"\n]+)['"]/g))
+      seen.push(match[1]!)
+    if (seen.length > 0) return endingStyle(seen)
+  }
+  const compiler = read(path.join(root, 'tsconfig.json')) ?? ''
+  if (/"(allowImportingTsExtensions|rewriteRelativeImportExtensions)"\s*:\s*true/.test(compiler)) return 'source'
+  if (/"moduleResolution"\s*:\s*"(bundler|node|node10)"|"module"\s*:\s*"commonjs"/i.test(compiler)) return 'none'
+  return compiler === '' ? 'source' : 'compiled'
+}
+
+function read(file: string): string | null {
+  try {
+    return fs.statSync(file).size > 1024 * 1024 ? null : fs.readFileSync(file, 'utf8')
+  } catch {
+    return null
+  }
+}

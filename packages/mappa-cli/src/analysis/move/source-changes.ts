@@ -1,0 +1,207 @@
+import { applyEdits } from '../../../../mappa/src/core/text/edits.ts'
+import { parseSource } from '../../../../mappa/src/javascript/parser.ts'
+import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { packagesOf } from '../../project/manifest.ts'
+import { isTestFile } from '../survey/exclusions.ts'
+import type { Finding } from '../survey/findings.ts'
+import { browserFiles, runsElsewhere } from './browser-files.ts'
+import { settingsImport } from './imports.ts'
+import { obstacleText } from './obstacles.ts'
+import { type Occurrence, occurrencesIn, type Wanted } from './occurrences.ts'
+import { type ReadingStyle, type ReadSetting, readingOf } from './reading.ts'
+import { BROWSER_MODULE, type SettingsModule } from './settings-module.ts'
+import { isSpelledIn } from './spelled.ts'
+
+/** A place of a finding, and why it is left alone, if it is. */
+export interface MovePlace {
+  readonly finding: Finding
+  /** Relative to the root. */
+  readonly file: string
+  readonly line: number
+  readonly column: number
+  /** Where it begins and ends in the text, from 0. */
+  readonly start: number
+  readonly end: number
+  /** Why it can't be replaced, as text; `null` where it can. */
+  readonly obstacle: string | null
+  /** The variable name of the setting that it belongs to, where that is there already. */
+  readonly name?: string
+}
+
+/** A source file in which findings stand. */
+export interface MoveSource {
+  readonly file: string
+  readonly text: string
+  readonly places: readonly MovePlace[]
+  readonly wanted: ReadonlyMap<Wanted, Finding>
+  /** Why nothing in it can be replaced, if so. */
+  readonly obstacle: string | null
+  /** True for code of a page that Vite builds: it gets public settings from the plugin. */
+  readonly ofPage: boolean
+}
+
+const JAVASCRIPT = /\.[cm]?[jt]sx?$/
+
+/**
+ * Finds every place at which findings stand, whether the survey looked there or not.
+ *
+ * @param files the source files of the project, by absolute paths
+ * @param asked the files and directories that findings were asked for in, by absolute paths: tests are changed only if they are
+ *   among them
+ */
+export function moveSources(
+  root: string,
+  files: readonly string[],
+  findings: readonly Finding[],
+  asked: readonly string[],
+): readonly MoveSource[] {
+  const ofPages = browserFiles(root)
+  const usesVite = 'vite' in packagesOf(root)
+  const isMobile = Object.keys(packagesOf(root)).some((each) => each === 'react-native' || each === 'expo')
+  const surveyed = new Set(findings.flatMap(({ places }) => places.map(({ file }) => file)))
+  const sources: MoveSource[] = []
+  const wholes = new Set([...files, ...[...surveyed].map((file) => path.resolve(root, file))])
+  for (const whole of wholes) {
+    const file = path.relative(root, whole).replaceAll('\\', '/')
+    const outside = file.startsWith('..') || path.isAbsolute(file)
+    const label = outside ? whole : file
+    if (!surveyed.has(label) && (!JAVASCRIPT.test(file) || /\.d\.[cm]?ts$/.test(file) || outside)) continue
+    const text = read(whole)
+    const here = findings.filter((each) => isIn(each, label, text ?? ''))
+    if (here.length === 0) continue
+    const wanted = new Map(here.map((each) => [wantedIn(each, label), each]))
+    const why = outside
+      ? obstacleText('outside')
+      : !JAVASCRIPT.test(file)
+        ? obstacleText('language')
+        : text === null
+          ? obstacleText('encoding')
+          : obstacleIn(text, file, ofPages.has(whole), isMobile)
+    // The plugin hands pages what is no secret.
+    const ofPage = why === obstacleText('browser') && usesVite
+    const obstacle = ofPage ? null : why
+    const found = obstacle === null ? placesIn(text!, file, wanted) : surveyedPlaces(here, label, obstacle)
+    const inTest = isTestFile(label) && !asked.some((each) => isAskedFor(root, each, whole))
+    const kept = inTest ? obstacleText('test', { file: label }) : null
+    const places = found.map((each) => ({
+      ...each,
+      obstacle: kept ?? each.obstacle ?? (ofPage && each.finding.secret ? obstacleText('browser-secret') : null),
+    }))
+    if (places.length > 0)
+      sources.push({ file: label, text: text ?? '', places, wanted, obstacle: kept ?? obstacle, ofPage })
+  }
+  return sources
+}
+
+/** A file with the readings in the places of values. */
+export interface RewrittenSource {
+  readonly file: string
+  readonly before: string
+  readonly after: string
+}
+
+/**
+ * Puts the reading of settings in the place of values, and adds the import where it is missing.
+ *
+ * @param settings what each finding became; findings without one stay as they are
+ */
+export function rewriteSource(
+  root: string,
+  { file, text, wanted, ofPage, places }: MoveSource,
+  settings: ReadonlyMap<Finding, ReadSetting>,
+  { as, module, moduleType }: { as: ReadingStyle; module: SettingsModule; moduleType: 'module' | 'commonjs' },
+): RewrittenSource {
+  const whole = path.join(root, file)
+  const tree = parseSource(text, file)!
+  const source = ofPage ? BROWSER_MODULE : module
+  const imported = as === 'settings' || ofPage ? settingsImport(text, tree, whole, source, moduleType) : null
+  const stays = new Set(places.filter(({ obstacle }) => obstacle !== null).map(({ start }) => start))
+  const how = { settings: imported?.local ?? null, typescript: /\.[cm]?tsx?$/.test(file) }
+  const editsOf = (occurrences: readonly Occurrence[]) =>
+    occurrences.flatMap((each) => {
+      const setting = settings.get(wanted.get(each.wanted)!)
+      if (each.obstacle !== null || setting === undefined || (ofPage && (setting.secret || stays.has(each.start))))
+        return []
+      const isNumber = how.settings !== null && each.asNumber !== null && setting.type === 'number'
+      const stands = each.fallback === null || each.fallback.variable === setting.name
+      if (isNumber && stands) return [each.asNumber!(readingOf(setting, 'number', how))]
+      const expression = readingOf(setting, each.form, how)
+      const isFallback = each.fallback !== null && each.fallback.variable === setting.name
+      return [(isFallback ? each.fallback : each).replaceBy(expression)]
+    })
+  const first = editsOf(occurrencesIn(text, file, [...wanted.keys()]) ?? [])
+  if (first.length === 0) return { file, before: text, after: text }
+  let after = applyEdits(text, imported?.edit == null ? first : [...first, imported.edit])
+  // A text may hold several secrets, of which one goes at a time.
+  const others = [...wanted.keys()].filter(({ reach }) => reach === 'everywhere')
+  for (let round = 0; round < 8; round++) {
+    const more = editsOf(occurrencesIn(after, file, others) ?? [])
+    if (more.length === 0) break
+    after = applyEdits(after, more)
+  }
+  return { file, before: text, after }
+}
+
+/** True for a test that was named itself, or whose directory was. */
+function isAskedFor(root: string, asked: string, file: string): boolean {
+  if (asked === file) return true
+  const inner = path.relative(root, asked).replaceAll('\\', '/')
+  return file.startsWith(`${asked}${path.sep}`) && isTestFile(`${inner}/`)
+}
+
+function isIn({ places, value, secret, kind }: Finding, file: string, text: string): boolean {
+  if (places.some((each) => each.file === file)) return true
+  const wide = secret || (kind === 'url' && !isTestFile(file))
+  return wide && isSpelledIn(text, value)
+}
+
+function wantedIn({ places, value, secret, kind }: Finding, file: string): Wanted {
+  const found = new Set(places.filter((each) => each.file === file).map(({ start }) => start))
+  // An address may stand in a test or in a link of its own right; a secret may stand nowhere.
+  const reach = secret ? 'everywhere' : kind === 'url' && !isTestFile(file) ? 'address' : 'found'
+  return { value, reach, found }
+}
+
+function obstacleIn(text: string, file: string, ofPage: boolean, isMobile: boolean): string | null {
+  const tree = parseSource(text, file)
+  if (tree === null) return obstacleText('syntax')
+  if (ofPage) return obstacleText('browser')
+  const elsewhere = runsElsewhere(tree)
+  if (elsewhere !== null) return obstacleText(isMobile && elsewhere === 'browser' ? 'mobile' : elsewhere)
+  // Configuration of tools runs on the machine of a developer.
+  return isMobile && !/\.config\.[cm]?[jt]s$/.test(file) ? obstacleText('mobile') : null
+}
+
+function placesIn(text: string, file: string, wanted: ReadonlyMap<Wanted, Finding>): MovePlace[] {
+  return (occurrencesIn(text, file, [...wanted.keys()]) ?? []).map(
+    ({ wanted: key, line, column, start, end, obstacle }) => ({
+      finding: wanted.get(key)!,
+      file,
+      line,
+      column,
+      start,
+      end,
+      obstacle,
+    }),
+  )
+}
+
+/** The places that the survey gave, where nothing more can be checked. */
+function surveyedPlaces(findings: readonly Finding[], file: string, obstacle: string): MovePlace[] {
+  return findings.flatMap((finding) =>
+    finding.places
+      .filter((each) => each.file === file)
+      .map(({ line, column, start, end }) => ({ finding, file, line, column, start, end, obstacle })),
+  )
+}
+
+/** The text of a file; `null` where it is none, so that writing it back would change it. */
+function read(whole: string): string | null {
+  try {
+    const bytes = fs.readFileSync(whole)
+    const text = bytes.toString('utf8')
+    return Buffer.from(text, 'utf8').equals(bytes) ? text : null
+  } catch {
+    return null
+  }
+}

@@ -1,0 +1,171 @@
+import { convertText } from '../../../../mappa/src/core/definition/convert.ts'
+import type { Declaration, Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { kindsByName } from '../../../../mappa/src/core/definition/kinds/by-name.ts'
+import { isPathKey, variableName } from '../../../../mappa/src/core/definition/naming.ts'
+import type { EnvDocument } from '../../../../mappa/src/core/envfile/document.ts'
+import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import { movingProblem } from '../../../../mappa/src/core/problems/makers/moving.ts'
+import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { descriptionFrom } from '../init/draft.ts'
+import type { Finding } from '../survey/findings.ts'
+import { PathRegister } from '../survey/propose.ts'
+import type { NewSetting } from './definition-source.ts'
+import { obstacleText } from './obstacles.ts'
+import type { MovePlace } from './source-changes.ts'
+
+/** Where a finding goes: to a setting that is there, to a new one, or nowhere. */
+export type Target =
+  | {
+      readonly finding: Finding
+      readonly existing: Declaration
+      /** The default that a setting gets which could be missing so far; `null` where it has to have a value instead. */
+      readonly required?: { readonly default: string | number | null }
+    }
+  | { readonly finding: Finding; readonly added: NewSetting }
+  | { readonly finding: Finding; readonly obstacle: string }
+
+/** A finding that becomes a setting. */
+export interface MovedFinding {
+  readonly finding: Finding
+  readonly declaration: Declaration
+  /** The layer file that gets the value, relative to the root; `null` where it is the default of the definition. */
+  readonly file: string | null
+  readonly places: readonly MovePlace[]
+}
+
+/** What a person asked for, beside what is proposed. */
+export interface Wishes {
+  /** The path of each finding's setting, where another is wanted. */
+  readonly paths: ReadonlyMap<Finding, string>
+  readonly descriptions: ReadonlyMap<Finding, string>
+}
+
+/** What is known of the stage that the values are for. */
+export interface StageValues {
+  readonly stage: string
+  /** The text of a setting in this stage; `undefined` where it has none. */
+  readonly textOf: (path: string) => string | undefined
+  /** The layer files of the stage that exist, lowest first. */
+  readonly documents: ReadonlyMap<string, EnvDocument>
+}
+
+/**
+ * Decides for each finding which setting it becomes. A value that a setting has already becomes that setting; a setting
+ * that has no value yet and the right name takes it; otherwise a new one is made.
+ *
+ * @param isPublic true for a finding that pages need
+ * @throws {SettingsError} where a path that was asked for can't be used
+ */
+export function targetsOf(
+  findings: readonly Finding[],
+  definition: Definition | null,
+  values: StageValues,
+  wishes: Wishes,
+  isPublic: (finding: Finding) => boolean,
+): readonly Target[] {
+  const settings = definition?.settings ?? []
+  const register = new PathRegister(settings)
+  /** The value that each setting without one gets. */
+  const given = new Map<string, string>()
+  return findings.map((finding) => {
+    const wish = wishes.paths.get(finding)
+    const known = settings.find(({ path, secret }) =>
+      wish === undefined
+        ? (finding.secret && secret && values.textOf(path) === finding.value) || path === finding.like
+        : path === wish,
+    )
+    if (known !== undefined) {
+      const present = values.textOf(known.path) ?? given.get(known.path)
+      if (present === undefined || present === finding.value) {
+        const target = reuse(finding, known)
+        if ('existing' in target) given.set(known.path, finding.value)
+        return target
+      }
+      if (wish !== undefined)
+        return { finding, obstacle: obstacleText('other-value', { name: known.name, place: values.stage }) }
+    }
+    const variable = finding.places.find((each) => each.variable !== null)?.variable ?? null
+    const other = variable === null ? null : fileWithOther(variable, finding.value, values)
+    if (other !== null) {
+      return { finding, obstacle: obstacleText('never-used', { name: variable!, place: other }) }
+    }
+    const path = wish === undefined ? freePath(finding, register, values) : wished(wish, register)
+    const name = variable !== null && register.pathOf(variable) === null ? variable : null
+    const keys = path.split('.')
+    const follows = variableName(keys, definition?.prefix ?? '')
+    register.add(path, name ?? follows)
+    return {
+      finding,
+      added: {
+        keys,
+        kind: fittingKind(finding),
+        description: wishes.descriptions.get(finding) ?? descriptionFrom(keys.join(' ')),
+        secret: finding.secret,
+        public: isPublic(finding),
+        name: name === follows ? null : name,
+        default: defaultFrom(finding),
+      },
+    }
+  })
+}
+
+/** The layer file that a setting's value goes into. */
+export function layerOf(secret: boolean, stage: string): string {
+  return layerFiles(stage)[secret ? 3 : 2]
+}
+
+function reuse(finding: Finding, existing: Declaration): Target {
+  const { value, failures } = convertText(existing, finding.value)
+  if (failures.length > 0) return { finding, obstacle: obstacleText('rules', { name: existing.name }) }
+  if (typeof value !== 'string' && typeof value !== 'number')
+    return { finding, obstacle: obstacleText('kind', { name: existing.name, kind: existing.kind.name }) }
+  if (finding.secret && !existing.secret)
+    return { finding, obstacle: obstacleText('no-secret', { name: existing.name }) }
+  if (!existing.optional || existing.default !== undefined) return { finding, existing }
+  return { finding, existing, required: { default: existing.secret ? null : defaultFrom(finding) } }
+}
+
+/** What code took for a variable that is not set: the default of its setting, unless it is a secret. */
+function defaultFrom(finding: Finding): string | number | null {
+  if (finding.secret || finding.places.every(({ variable }) => variable === null)) return null
+  return fittingKind(finding) === 'port' ? Number(finding.value) : finding.value
+}
+
+/** The path that was proposed, or one with a number, so that no value that is in a file already is written over. */
+function freePath({ path, name, value }: Finding, register: PathRegister, values: StageValues): string {
+  let free = path
+  for (let number = 2; ; number++) {
+    const variable = free === path ? name : variableName(free.split('.'), '')
+    if (register.isFree(free, variable) && fileWithOther(variable, value, values) === null) return free
+    free = `${path}${number}`
+  }
+}
+
+function wished(path: string, register: PathRegister): string {
+  const keys = path.split('.')
+  const bad = keys.find((key) => !isPathKey(key))
+  const reason =
+    bad !== undefined
+      ? `${JSON.stringify(bad)} is no name that a program can read`
+      : register.isFree(path, variableName(keys, ''))
+        ? null
+        : 'another setting or group has that name'
+  if (reason === null) return path
+  const why = movingProblem('path-unusable', { asked: JSON.stringify(path.slice(0, 80)), reason })
+  throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+}
+
+/** The layer file that gives a name another value. */
+function fileWithOther(name: string, value: string, { documents }: StageValues): string | null {
+  for (const [file, document] of [...documents].reverse()) {
+    const entry = document.get(name)
+    if (entry !== undefined) return entry.value === value ? null : file
+  }
+  return null
+}
+
+/** The kind that was proposed, where it takes the value as it is written. */
+function fittingKind({ kind, value }: Finding): string {
+  const converted = kindsByName.get(kind)!.convert(value, {})
+  return !('failure' in converted) && String(converted.value) === value ? kind : 'string'
+}

@@ -1,0 +1,168 @@
+import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import type { FileChange } from '../../project/update-files.ts'
+
+const { createRequire } = process.getBuiltinModule('node:module')
+
+/** The compiler of a project, as far as it is asked here. */
+type Compiler = typeof import('typescript')
+
+/** What the compiler of a project would say after a change, and did not before. */
+export interface TypeFault {
+  /** Relative to the root. */
+  readonly file: string
+  /** From 1, in the changed text. */
+  readonly line: number
+  /** The lines that it is about, as they would be. */
+  readonly code: string
+  /** `TS2322`, and what the compiler says. */
+  readonly message: string
+}
+
+/** The project's own TypeScript, which looks at changes before they are written. */
+export class TypeCheck {
+  readonly #root: string
+  readonly #compiler: Compiler | null
+  /** What is known of each `tsconfig.json`: that of the files as they are is checked once. */
+  readonly #known = new Map<string, readonly Checked[]>()
+
+  constructor(root: string) {
+    this.#root = root
+    this.#compiler = compilerOf(root)
+  }
+
+  /** What is wrong after a change and was not before; nothing where the project has no TypeScript that can be asked. */
+  faultsAfter(changes: readonly FileChange[]): readonly TypeFault[] {
+    const compiler = this.#compiler
+    const sources = changes.filter(({ file }) => /\.[cm]?[jt]sx?$/.test(file))
+    if (compiler === null) return []
+    const after = new Map(sources.map((each) => [path.join(this.#root, each.file), each.after]))
+    const configs = new Set([...after.keys()].flatMap((file) => configFor(this.#root, file) ?? []))
+    return [...configs].flatMap((config) => {
+      const checked =
+        this.#known.get(config) ?? projectsOf(compiler, config).map((each) => checkedAsItIs(compiler, each))
+      this.#known.set(config, checked)
+      return checked.flatMap((each) => faultsIn(compiler, this.#root, each, after))
+    })
+  }
+}
+
+/** A project of the compiler, with what it says of the files as they are. */
+interface Checked {
+  readonly project: import('typescript').ParsedCommandLine
+  readonly program: import('typescript').Program
+  readonly seen: ReadonlySet<string>
+}
+
+/** The compiler that the project has installed; `null` where there is none, or one without this interface. */
+function compilerOf(root: string): Compiler | null {
+  try {
+    const found = createRequire(path.join(root, 'package.json'))('typescript') as Partial<Compiler>
+    return typeof found.createProgram === 'function' && found.sys !== undefined ? (found as Compiler) : null
+  } catch {
+    return null
+  }
+}
+
+/** The nearest `tsconfig.json` at or above a file, within the project. */
+function configFor(root: string, file: string): string | null {
+  for (let folder = path.dirname(file); folder.startsWith(root); folder = path.dirname(folder)) {
+    const config = path.join(folder, 'tsconfig.json')
+    if (fs.existsSync(config)) return config
+    if (folder === path.dirname(folder)) break
+  }
+  return null
+}
+
+function checkedAsItIs(compiler: Compiler, project: import('typescript').ParsedCommandLine): Checked {
+  const { fileNames: rootNames, options } = project
+  const program = compiler.createProgram({ rootNames, options, host: compiler.createCompilerHost(options, true) })
+  return { project, program, seen: new Set(diagnosticsOf(compiler, program).map(keyOf)) }
+}
+
+function keyOf({ file, code, message }: Found): string {
+  return `${file?.fileName ?? ''} ${code} ${message}`
+}
+
+function faultsIn(
+  compiler: Compiler,
+  root: string,
+  { project, program: oldProgram, seen }: Checked,
+  after: ReadonlyMap<string, string>,
+): readonly TypeFault[] {
+  const { fileNames, options } = project
+  if (![...after.keys()].some((each) => fileNames.includes(each))) return []
+  const fresh = [...after.keys()].filter((each) => /\.[cm]?tsx?$/.test(each) && !fs.existsSync(each))
+  const host = changedHost(compiler, options, after)
+  const program = compiler.createProgram({ rootNames: [...fileNames, ...fresh], options, host, oldProgram })
+  return diagnosticsOf(compiler, program)
+    .filter((each) => !seen.has(keyOf(each)))
+    .map((each) => faultOf(root, each))
+}
+
+/** Nothing is written, and the declarations of packages are taken as they are. */
+const ONLY_CHECKED = { noEmit: true, composite: false, incremental: false, skipLibCheck: true }
+
+/** A project, and those that it refers to, as one without files of its own does. */
+function projectsOf(compiler: Compiler, config: string): readonly import('typescript').ParsedCommandLine[] {
+  const parse = (file: string) => {
+    const { config: read } = compiler.readConfigFile(file, compiler.sys.readFile)
+    const parsed = compiler.parseJsonConfigFileContent(read ?? {}, compiler.sys, path.dirname(file))
+    return { ...parsed, options: { ...parsed.options, ...ONLY_CHECKED } }
+  }
+  const first = parse(config)
+  const others = (first.projectReferences ?? []).map((each) => parse(compiler.resolveProjectReferencePath(each)))
+  return [first, ...others]
+}
+
+/** Reads changed files as they would be, and all others as they are. */
+function changedHost(
+  compiler: Compiler,
+  options: import('typescript').CompilerOptions,
+  after: ReadonlyMap<string, string>,
+): import('typescript').CompilerHost {
+  const host = compiler.createCompilerHost(options, true)
+  return {
+    ...host,
+    fileExists: (file) => after.has(file) || host.fileExists(file),
+    readFile: (file) => after.get(file) ?? host.readFile(file),
+    getSourceFile(file, languageVersion, ...rest) {
+      const text = after.get(file)
+      return text === undefined
+        ? host.getSourceFile(file, languageVersion, ...rest)
+        : compiler.createSourceFile(file, text, languageVersion, true)
+    },
+  }
+}
+
+interface Found {
+  readonly file: import('typescript').SourceFile | undefined
+  readonly start: number
+  readonly length: number
+  readonly code: number
+  readonly message: string
+}
+
+function diagnosticsOf(compiler: Compiler, program: import('typescript').Program): readonly Found[] {
+  return compiler
+    .getPreEmitDiagnostics(program)
+    .filter(({ category }) => category === compiler.DiagnosticCategory.Error)
+    .map(({ file, start = 0, length = 0, code, messageText }) => ({
+      file,
+      start,
+      length,
+      code,
+      message: compiler.flattenDiagnosticMessageText(messageText, ' '),
+    }))
+}
+
+function faultOf(root: string, { file, start, length, code, message }: Found): TypeFault {
+  const text = file?.text ?? ''
+  const from = text.lastIndexOf('\n', start - 1) + 1
+  const end = text.indexOf('\n', start + length)
+  return {
+    file: file === undefined ? 'tsconfig.json' : path.relative(root, file.fileName).replaceAll('\\', '/'),
+    line: text.slice(0, start).split('\n').length,
+    code: text.slice(from, end < 0 ? text.length : end),
+    message: `TS${code}: ${message.replace(/\s+/g, ' ')}`,
+  }
+}

@@ -1,0 +1,132 @@
+import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
+import { parseSource, type SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
+import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
+import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { readRegularText } from '../../../../mappa/src/node/fs/regular-file.ts'
+import type { FileChange } from '../../project/update-files.ts'
+import { importEdit, quoteIn } from './import-statement.ts'
+
+/** What has to happen to the configuration of Vite, so that pages get settings. */
+export interface PluginChange {
+  /** Relative to the root. */
+  readonly file: string
+  /** `null` where the plugin is to be added manually. */
+  readonly change: FileChange | null
+}
+
+/**
+ * Adds the plugin to the configuration of Vite, which is written where there is none.
+ *
+ * @param pages the texts of files of pages: what they read from `import.meta.env` is kept working
+ * @returns `null` where it is there already
+ */
+export function pluginChange(root: string, pages: readonly string[]): PluginChange | null {
+  const keeps = pages.some((each) => KEPT.test(each))
+  const call = (quote: string) => (keeps ? `mappa({ inlineReads: [${quote}import.meta.env${quote}] })` : 'mappa()')
+  const texts = ['ts', 'mts', 'js', 'mjs', 'cts', 'cjs'].flatMap((each) => {
+    const file = `vite.config.${each}`
+    const text = readRegularText(path.join(root, file), file)
+    return text === null ? [] : [{ file, text }]
+  })
+  const [found] = texts
+  if (found === undefined) {
+    const file = readRegularText(path.join(root, 'tsconfig.json')) === null ? 'vite.config.mjs' : 'vite.config.ts'
+    return { file, change: { file, before: null, after: fresh(call("'")) } }
+  }
+  const { file, text } = found
+  if (text.includes('mappa/vite')) return null
+  const after = withPlugin(text, file, call(quoteIn(text)))
+  return { file, change: after === null ? null : { file, before: text, after } }
+}
+
+/** A read of a variable that Vite does not set itself. */
+const KEPT = /\bimport\.meta\.env\.(?!(?:MODE|BASE_URL|PROD|DEV|SSR|LEGACY)\b)\w/
+
+const fresh = (call: string) => `import mappa from 'mappa/vite'
+import { defineConfig } from 'vite'
+
+export default defineConfig({ plugins: [${call}] })
+`
+
+/** The configuration with the plugin in it; `null` where it is written in a way that can't be changed safely. */
+function withPlugin(text: string, file: string, call: string): string | null {
+  const tree = parseSource(text, file)
+  if (tree === null || usesName(tree, 'mappa')) return null
+  const body = tree.body as readonly SyntaxNode[]
+  const exported = body.find(({ type }) => type === 'ExportDefaultDeclaration')
+  const config = configIn(exported?.declaration, body)
+  const edit = config === null ? null : pluginEdit(text, config, call)
+  if (edit === null) return null
+  const added = importEdit(text, tree, (quote, end) => `import mappa from ${quote}mappa/vite${quote}${end}`)
+  return applyEdits(text, [edit, added])
+}
+
+function usesName(tree: SyntaxNode, wanted: string): boolean {
+  let used = false
+  visit(tree, [], ({ type, name }) => {
+    if (type === 'Identifier' && name === wanted) used = true
+  })
+  return used
+}
+
+/** The object that a configuration is: as it is exported, given to a function, or given back by one. */
+function configIn(node: unknown, body: readonly SyntaxNode[]): SyntaxNode | null {
+  const { type, expression, arguments: given, body: inner, name } = (node ?? {}) as SyntaxNode
+  switch (type) {
+    case 'ObjectExpression':
+      return node as SyntaxNode
+    case 'TSAsExpression':
+    case 'TSSatisfiesExpression':
+    case 'ParenthesizedExpression':
+      return configIn(expression, body)
+    case 'CallExpression':
+      return (given as unknown[]).length === 1 ? configIn((given as unknown[])[0], body) : null
+    case 'ArrowFunctionExpression':
+    case 'FunctionExpression':
+      return configIn(returned(inner as SyntaxNode), body)
+    case 'Identifier':
+      return configIn(keptAs(String(name), body), body)
+    default:
+      return null
+  }
+}
+
+/** What a function returns, where it returns one thing only. */
+function returned(inner: SyntaxNode): unknown {
+  if (inner.type !== 'BlockStatement') return inner
+  const found: unknown[] = []
+  visit(inner, [], ({ type, argument }) => {
+    if (type === 'ReturnStatement') found.push(argument)
+    return !/Function|Method/.test(type)
+  })
+  return found.length === 1 ? found[0] : null
+}
+
+function keptAs(name: string, body: readonly SyntaxNode[]): unknown {
+  const declared = body.flatMap(({ type, declarations }) =>
+    type === 'VariableDeclaration' ? (declarations as SyntaxNode[]) : [],
+  )
+  return declared.find(({ id }) => plainName(id) === name)?.init
+}
+
+/** First among the plugins: what the plugin refuses, no other has to see. */
+function pluginEdit(text: string, config: SyntaxNode, call: string): TextEdit | null {
+  const members = config.properties as SyntaxNode[]
+  const plugins = members.find((each) => each.type === 'ObjectProperty' && plainName(each.key) === 'plugins')
+  if (plugins === undefined) {
+    const at = config.start + 1
+    const by = listed(`plugins: [${call}]`, text, at, members.length === 0)
+    return members.some(({ type }) => type !== 'ObjectProperty') ? null : { from: at, to: at, by }
+  }
+  const list = plugins.value as SyntaxNode
+  if (list.type !== 'ArrayExpression') return null
+  const at = list.start + 1
+  return { from: at, to: at, by: listed(call, text, at, (list.elements as unknown[]).length === 0) }
+}
+
+/** A member as the first of a list, on a line of its own where the others are. */
+function listed(member: string, text: string, at: number, isOnly: boolean): string {
+  const [gap] = /^\s*/.exec(text.slice(at))!
+  if (gap.includes('\n')) return isOnly ? member : `${gap}${member},`
+  return isOnly ? member : `${gap}${member},${gap === '' ? ' ' : ''}`
+}

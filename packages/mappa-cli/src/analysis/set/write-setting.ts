@@ -1,0 +1,76 @@
+import { convertText, failureProblem } from '../../../../mappa/src/core/definition/convert.ts'
+import { type Declaration, inStage } from '../../../../mappa/src/core/definition/definition.ts'
+import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
+import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { SECRET_MODE, type Updated, updateEnvFile } from '../../../../mappa/src/node/fs/update-file.ts'
+import { ensureIgnored, type IgnoreOutcome } from '../../project/git/ignore-rules.ts'
+
+/** Which layer file a value goes into. */
+export interface Target {
+  /** The stage; `null` for the files of all stages. */
+  readonly stage: string | null
+  /** True for the file of this machine alone. A secret goes there in any case. */
+  readonly local: boolean
+}
+
+/** What was done. */
+export interface Written extends Updated {
+  /** The layer file, relative to the root. */
+  readonly file: string
+  /** Line of the entry, from 1. */
+  readonly line: number
+  /** What was done to keep a secret out of git; `null` for what is none. */
+  readonly ignored: IgnoreOutcome | null
+}
+
+/** The layer file that a setting's value goes into. */
+export function layerFileFor({ secret }: Declaration, { stage, local }: Target): string {
+  const [shared, sharedLocal, ofStage, ofStageLocal] = layerFiles(stage ?? '')
+  if (stage === null) return secret || local ? sharedLocal : shared
+  return secret || local ? ofStageLocal : ofStage
+}
+
+/**
+ * Writes one value into a layer file. It is converted and checked before anything is touched, and the file is
+ * ignored by git before a secret is in it.
+ *
+ * @param root the directory of the project
+ * @param text the value as text; it is taken as it stands, `$` included
+ * @param today the day to note above a setting that is to be rotated, as `2026-11-23`
+ * @throws {SettingsError} where the value breaks a rule or the file can't be written; nothing has changed then
+ */
+export async function writeSetting(
+  root: string,
+  declaration: Declaration,
+  text: string,
+  target: Target,
+  today: string,
+): Promise<Written> {
+  mustFit(target.stage === null ? declaration : inStage(declaration, target.stage), text, target)
+  const { name, secret, options } = declaration
+  const file = layerFileFor(declaration, target)
+  const ignored = secret ? await ensureIgnored(root, file) : null
+  let line = 1
+  const updated = await updateEnvFile(
+    path.join(root, file),
+    (before) => {
+      const after = before.set(name, text, options.rotateEvery === undefined ? {} : { day: today })
+      line = after.get(name)!.line
+      return after
+    },
+    secret ? { newMode: SECRET_MODE, ownerOnly: true } : {},
+  )
+  return { ...updated, file, line, ignored }
+}
+
+function mustFit(declaration: Declaration, text: string, { stage }: Target): void {
+  const { name, path: setting, secret, allowEmpty } = declaration
+  const place = { name, setting, stage }
+  const problems =
+    text === '' && !allowEmpty
+      ? [writingProblem('value-empty', { name }, place)]
+      : convertText(declaration, text).failures.map((each) => failureProblem(each, { name, text, secret }, place))
+  if (problems.length > 0) throw new SettingsError({ title: `${name} was not written`, stage, problems })
+}

@@ -1,0 +1,152 @@
+import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import type { Source, SourceLiteral, SourceRead } from '../../languages/source.ts'
+import { readOwn, writeOwn } from '../../project/own-cache.ts'
+import { classify } from './classify.ts'
+
+const { createHash } = process.getBuiltinModule('node:crypto')
+const { homedir } = process.getBuiltinModule('node:os')
+const { fileURLToPath } = process.getBuiltinModule('node:url')
+
+/** What a survey found in a file: values that should be settings, reads, and why it was skipped, if it was. */
+export interface Found extends Source {
+  readonly skipped: string | null
+}
+
+/** A literal without its value: that is taken from the file again, so that no secret is kept a second time. */
+interface Place extends Omit<SourceLiteral, 'value' | 'file'> {
+  /** How its escapes are undone. */
+  readonly escapes: Escapes
+}
+
+type Escapes = keyof typeof UNESCAPE
+
+/** The ways in which a value can be written; what is written in another way is scanned again each time. */
+const UNESCAPE = {
+  none: (raw: string) => raw,
+  quotes: (raw: string) => raw.replace(/\\(["'\\])/g, '$1'),
+  script: (raw: string) =>
+    raw.replace(/\\([nrt]|[^\w\r\n])/g, (_, each: string) => ({ n: '\n', r: '\r', t: '\t' })[each] ?? each),
+}
+
+interface Entry {
+  /** Size, times of change and number of the file; the same for an unchanged file. */
+  readonly stamp: string
+  readonly literals: readonly Place[]
+  readonly reads: readonly Omit<SourceRead, 'file'>[]
+  readonly skipped: string | null
+}
+
+/** A file that was changed less than so many milliseconds ago may change again without its times telling. */
+const TOO_YOUNG = 2000
+
+/**
+ * Remembers what was found in each file, so that an unchanged file is not parsed again. Holds places and names,
+ * and never a value.
+ */
+export class SurveyCache {
+  readonly #file: string
+  readonly #entries: Map<string, Entry>
+  readonly #kept = new Map<string, Entry>()
+  readonly #opened = Date.now()
+  #changed = false
+
+  /** Opens what was remembered for a project; nothing, where it was another version that remembered it. */
+  constructor(root: string) {
+    this.#file = placeFor(root)
+    this.#entries = read(this.#file)
+  }
+
+  /**
+   * What is remembered of a file.
+   *
+   * @param file the path to name in places
+   * @returns `null` where it has to be scanned again
+   */
+  get(whole: string, stats: Stats, file: string): Found | null {
+    const entry = this.#entries.get(whole)
+    if (entry === undefined || entry.stamp !== stampOf(stats)) return null
+    const literals = entry.literals.length === 0 ? [] : withValues(entry.literals, whole, file)
+    if (literals === null) return null
+    this.#kept.set(whole, entry)
+    return { literals, reads: entry.reads.map((each) => ({ ...each, file })), skipped: entry.skipped }
+  }
+
+  /** Remembers what was found in a file, as far as its values can be found again. */
+  put(whole: string, stats: Stats, { literals, reads, skipped }: Found, text: string): void {
+    this.#changed = true
+    if (Math.max(stats.mtimeMs, stats.ctimeMs) > this.#opened - TOO_YOUNG) return
+    const places: Place[] = []
+    for (const { value, file: _, ...place } of literals) {
+      const ways = Object.keys(UNESCAPE) as Escapes[]
+      const escapes = ways.find((each) => valueAt(text, { ...place, escapes: each }) === value)
+      if (escapes === undefined) return
+      places.push({ ...place, escapes })
+    }
+    this.#kept.set(whole, {
+      stamp: stampOf(stats),
+      literals: places,
+      reads: reads.map(({ file: _, ...each }) => each),
+      skipped,
+    })
+  }
+
+  /** Writes it down. A directory that can't be written to is no error: everything is scanned again then. */
+  save(): void {
+    // What was not checked this time, because only a part of the project was, stays remembered.
+    if (!this.#changed) return
+    const others = [...this.#entries].filter(([file]) => !this.#kept.has(file) && fs.existsSync(file))
+    const entries = Object.fromEntries([...others, ...this.#kept])
+    writeOwn(this.#file, JSON.stringify({ rules: rulesStamp(), entries }))
+  }
+}
+
+type Stats = import('node:fs').Stats
+
+/** Of all literals, those that are withClassification settings; the others need not be remembered. */
+export function withClassification(literals: readonly SourceLiteral[]): SourceLiteral[] {
+  return literals.filter((each) => classify(each) !== null)
+}
+
+function withValues(places: readonly Place[], whole: string, file: string): SourceLiteral[] | null {
+  try {
+    const text = fs.readFileSync(whole, 'utf8')
+    return places.map(({ escapes, ...place }) => ({ ...place, file, value: valueAt(text, { ...place, escapes }) }))
+  } catch {
+    return null
+  }
+}
+
+function valueAt(text: string, { start, end, form, escapes }: Place): string {
+  const raw = text.slice(start, end)
+  const quoted = form === 'text' && /^(["'`])[\s\S]*\1$/.test(raw)
+  return UNESCAPE[escapes](quoted ? raw.slice(1, -1) : raw)
+}
+
+function stampOf({ size, mtimeMs, ctimeMs, ino }: Stats): string {
+  return `${size} ${mtimeMs} ${ctimeMs} ${ino}`
+}
+
+/** Changes with the program that looks for values: what older rules found counts no more. */
+function rulesStamp(): string {
+  return stampOf(fs.statSync(fileURLToPath(import.meta.url)))
+}
+
+function read(file: string): Map<string, Entry> {
+  try {
+    const { rules, entries } = JSON.parse(readOwn(file) ?? 'null') as {
+      rules: string
+      entries: Record<string, Entry>
+    }
+    return rules === rulesStamp() ? new Map(Object.entries(entries)) : new Map()
+  } catch {
+    return new Map()
+  }
+}
+
+/** In the `node_modules` of the project where there is one, else in the user's directory for such things (XDG). */
+function placeFor(root: string): string {
+  const modules = path.join(root, 'node_modules')
+  if (fs.existsSync(modules)) return path.join(modules, '.cache/mappa/survey.json')
+  const folder = process.env.XDG_CACHE_HOME || path.join(homedir(), '.cache')
+  return path.join(folder, 'mappa', `survey-${createHash('sha256').update(root).digest('hex').slice(0, 24)}.json`)
+}

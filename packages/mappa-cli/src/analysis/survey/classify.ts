@@ -1,0 +1,266 @@
+import { hasPassword, isAddressWithKey, keyInQuery } from '../../../../mappa/src/core/leaks/credentials.ts'
+import { type Shape, shapeOf } from '../../../../mappa/src/core/leaks/shapes.ts'
+import { meaningOf, type NameMeaning } from '../../../../mappa/src/core/leaks/words.ts'
+import type { SourceLiteral } from '../../languages/source.ts'
+import { exclusionReason, isTestFile } from './exclusions.ts'
+
+/** What a literal was taken for. */
+export interface Classification {
+  /** From 0 to 1. */
+  readonly confidence: number
+  /** What spoke for it, as text. */
+  readonly why: string
+  readonly secret: boolean
+  readonly kind: 'string' | 'url' | 'port'
+  /** The credential within the text, and what stands before it, where the rest of the text is none. */
+  readonly part?: { readonly name: string; readonly value: string }
+}
+
+/** Functions that take a port. */
+const LISTENS = new Set(['listen', 'createServer', 'serve', 'bind', 'connect', 'createConnection'])
+
+/** Functions that take an address and talk to it. */
+const CALLS = new Set([
+  'fetch',
+  'connect',
+  'request',
+  'get',
+  'post',
+  'put',
+  'patch',
+  'delete',
+  'axios',
+  'WebSocket',
+  'EventSource',
+  'urlopen',
+  'Get',
+  'Post',
+  'NewRequest',
+  'Dial',
+  'file_get_contents',
+  'io',
+])
+
+/** Functions and classes that connect to a host. */
+const CONNECTS = new Set([
+  'SMTP',
+  'SMTP_SSL',
+  'IMAP4',
+  'IMAP4_SSL',
+  'FTP',
+  'connect',
+  'createConnection',
+  'Dial',
+  'dial',
+  'Socket',
+])
+
+/** Functions that take a password. */
+export const LOGS_IN: ReadonlySet<string> = new Set([
+  'login',
+  'logIn',
+  'signIn',
+  'authenticate',
+  'auth',
+  'basicAuth',
+  'SetBasicAuth',
+  'Sequelize',
+  'HTTPBasicAuth',
+])
+
+/** A name of a machine, with a dot in it (RFC 1123). */
+const HOST_NAME = /^[a-z0-9-]+(\.[a-z0-9-]+)*\.[a-z]{2,}(:\d{2,5})?$/i
+
+/** Functions of cryptography that take a key. */
+const KEYED = new Set([
+  'createHmac',
+  'createCipheriv',
+  'createDecipheriv',
+  'createSecretKey',
+  'sign',
+  'verify',
+  'pbkdf2',
+  'pbkdf2Sync',
+  'scrypt',
+  'scryptSync',
+  'importKey',
+])
+
+/**
+ * Judges whether a literal should be a setting: by what it is given to, by what it looks like, and by what speaks
+ * against it.
+ *
+ * @returns `null` where it should not
+ */
+export function classify(found: SourceLiteral): Classification | null {
+  const literal = { ...found, value: withoutScheme(found.value) }
+  const { value, form, callee } = literal
+  // `setApiKey('...')`: where nothing else names the value, the function does.
+  const names = literal.names.length === 0 && callee !== null ? [callee] : literal.names
+  const evidence: Evidence = { ...literal, names, meaning: meaningOf(names, literal.variable), shape: shapeOf(value) }
+  if (form === 'number') return classifyNumber(evidence)
+  const plain = classifyPlain(evidence)
+  if (plain !== null) return plain
+  if (exclusionReason(value, evidence.meaning === 'secret') !== null) return null
+  return classifyShape(evidence) ?? classifyName(evidence) ?? classifyCall(evidence)
+}
+
+/** A literal with what its names and its look say. */
+interface Evidence extends SourceLiteral {
+  readonly meaning: NameMeaning
+  readonly shape: Shape
+}
+
+function classifyNumber({ value, meaning, callee, file }: Evidence): Classification | null {
+  const port = Number(value)
+  if (!Number.isInteger(port) || port < 80 || port > 65535) return null
+  if (meaning === 'port') return classification(file, 0.9, 'a number used as a port', false, 'port')
+  return callee !== null && LISTENS.has(callee)
+    ? classification(file, 0.9, `a port passed to ${callee}`, false, 'port')
+    : null
+}
+
+/** What is plain whatever speaks against it. */
+function classifyPlain({ value, form, names, meaning, shape, callee, file }: Evidence): Classification | null {
+  if (shape === 'private key') return classification(file, 0.99, 'a private key', true, 'string')
+  // `http://127.0.0.1:${port}`: where the program itself is, by a port that is known elsewhere.
+  if (shape === 'local address' && !(form === 'template part' && /:$/.test(value))) {
+    return classification(
+      file,
+      0.85,
+      'an address on this machine or network',
+      isAddressWithKey(value),
+      addressKind(value),
+    )
+  }
+  const part = keyInQuery(value)
+  if (part !== null) {
+    const found = classification(file, 0.8, 'a key in a URL', true, 'string')
+    return found === null ? null : { ...found, part }
+  }
+  if (meaning === 'address' && isHost(value, names.at(-1)!)) {
+    return classification(file, 0.75, `a hostname assigned to ${names.at(-1)}`, false, 'string')
+  }
+  if (callee !== null && CONNECTS.has(callee) && HOST_NAME.test(value)) {
+    return classification(file, 0.7, `a hostname passed to ${callee}`, false, 'string')
+  }
+  if (meaning === 'port' && /^:\d{2,5}$/.test(value)) {
+    return classification(file, 0.85, 'a number used as a port', false, 'string')
+  }
+  if (meaning === 'port' && shape === 'port number') {
+    return classification(file, 0.85, 'a number used as a port', false, 'port')
+  }
+  if (callee !== null && KEYED.has(callee) && /^[\w+/=.!$%&*#@-]{12,}$/.test(value) && /\d/.test(value)) {
+    return classification(file, 0.85, `a key passed to ${callee}`, true, 'string')
+  }
+  return null
+}
+
+/** What its look gives away, whatever it is called. */
+function classifyShape({ value, shape, file }: Evidence): Classification | null {
+  if (shape === 'signed token') return classification(file, 0.95, 'a signed token', true, 'string')
+  if (shape === 'address with a password')
+    return classification(file, 0.95, 'a URL with a password', true, addressKind(value))
+  if (shape === 'address' && isAddressWithKey(value)) return classification(file, 0.75, 'a key in a URL', true, 'url')
+  if (shape !== 'connection string') return null
+  const secret = hasPassword(value) || isAddressWithKey(value)
+  const kind = /^\w[\w+.-]*:\/\//.test(value) ? 'url' : 'string'
+  return classification(file, 0.9, 'the URL of a service to connect to', secret, kind)
+}
+
+/** What the function says that it is passed to. */
+function classifyCall({ value, callee, shape, file }: Evidence): Classification | null {
+  if (callee === null || shape === 'address') return null
+  if (LOGS_IN.has(callee) && value.length >= 8 && /\d|[^\w\s.@-]/.test(value) && !/[\s@]/.test(value)) {
+    return classification(file, 0.7, `a string passed to ${callee}`, true, 'string')
+  }
+  return /^[a-z]{2,6}[-_]/.test(value) && isKeyLike(value)
+    ? classification(file, 0.55, `a string that looks like a key, passed to ${callee}`, true, 'string')
+    : null
+}
+
+/** A short beginning that says what it is for, and then digits and letters at random. */
+function isKeyLike(value: string): boolean {
+  const last = value.split(/[-_]/).at(-1)!
+  return (
+    /^[A-Za-z0-9]{8,}$/.test(last) &&
+    (last.match(/\d/g)?.length ?? 0) >= 3 &&
+    (last.match(/[A-Za-z]/g)?.length ?? 0) >= 2
+  )
+}
+
+/** Classifies a value by its names, and by its form if they are not clear. */
+function classifyName(evidence: Evidence): Classification | null {
+  const { value, form, names, meaning, shape, callee, file } = evidence
+  if (meaning === 'digest') return null
+  const why = `a string assigned to ${names.at(-1)}`
+  if (shape !== 'address') {
+    if (meaning === 'secret' && (value.length >= 6 || /^\d{4,}$/.test(value))) {
+      return classification(file, shape === 'random text' ? 0.97 : /\d|\W/.test(value) ? 0.8 : 0.6, why, true, 'string')
+    }
+    if (meaning === 'maybe secret' && shape === 'random text') return classification(file, 0.95, why, true, 'string')
+    if (meaning === 'maybe secret' && isDense(value)) return classification(file, 0.7, why, true, 'string')
+    return shape === 'random text' && meaning !== 'label' ? randomAlone(evidence) : null
+  }
+  if (form === 'template part' && /:$/.test(value)) return null
+  if (meaning === 'address' || meaning === 'connection') {
+    return classification(file, 0.85, `a URL assigned to ${names.at(-1)}`, false, 'url')
+  }
+  if (callee !== null && (CALLS.has(callee) || /client|connect|socket|request/i.test(callee))) {
+    return classification(file, 0.7, `a URL passed to ${callee}`, false, 'url')
+  }
+  return form === 'template part' ? classification(file, 0.6, 'a URL that the code completes', false, 'url') : null
+}
+
+function classification(
+  file: string,
+  confidence: number,
+  why: string,
+  secret: boolean,
+  kind: Classification['kind'],
+): Classification | null {
+  // What stands in tests is made up, as a rule; a real private key or token there is still worth a look.
+  const sure = isTestFile(file) ? confidence * 0.55 : confidence
+  return sure < 0.5 ? null : { confidence: Math.round(sure * 100) / 100, why, secret, kind }
+}
+
+/** Random text without a telling name: long and dense enough to be no identifier. */
+function randomAlone({ value, file, names }: SourceLiteral): Classification | null {
+  const uuid = /^[0-9a-f]{8}-([0-9a-f]{4}-){3}[0-9a-f]{12}$/i.test(value)
+  if (uuid || value.length < 18 || value.includes('/') || value.includes('.')) return null
+  // Short names of programs have a digit or two as well.
+  if (value.length < 24 && (value.match(/\d/g)?.length ?? 0) < 4) return null
+  const hexadecimal = /^[0-9a-f]+$/i.test(value)
+  // 40 and 64 hexadecimal digits are the lengths of digests, which stand in code more often than keys.
+  if (hexadecimal && [32, 40, 64, 96, 128].includes(value.length) && names.length === 0) return null
+  return classification(file, hexadecimal ? 0.6 : 0.7, 'long random text', true, 'string')
+}
+
+/** One run of characters, letters and digits mixed, too long for a word with a number. */
+function isDense(value: string): boolean {
+  return (
+    value.length >= 10 &&
+    !/[\s/]/.test(value) &&
+    (value.match(/\d/g)?.length ?? 0) >= 2 &&
+    /[A-Za-z]/.test(value) &&
+    !/^v?\d+\.\d/.test(value)
+  )
+}
+
+/** A name of a machine, with a dot in it, given to something that says so. */
+function isHost(value: string, name: string): boolean {
+  return (
+    /host|addr|server|broker|domain|origin|gateway|upstream/i.test(name) &&
+    HOST_NAME.test(value) &&
+    !/\.(html?|[cm]?[jt]sx?|json|css|md|ya?ml|png|svg)$/i.test(value)
+  )
+}
+
+function addressKind(value: string): Classification['kind'] {
+  return /^\w+:\/\//.test(value) ? 'url' : 'string'
+}
+
+/** The value behind the scheme of a header, such as `Bearer` (RFC 9110, section 11). */
+export function withoutScheme(value: string): string {
+  return value.replace(/^(bearer|basic|token|key) +(?=\S+$)/i, '')
+}

@@ -1,0 +1,144 @@
+import { displayValue } from '../../../../mappa/src/core/secret/display.ts'
+import type { SourceLiteral } from '../../languages/source.ts'
+import { type Classification, classify, LOGS_IN, withoutScheme } from './classify.ts'
+import { PathRegister, propose } from './propose.ts'
+
+/** A value that should be a setting, with every place in which it stands. */
+export interface Finding {
+  /** To name it by, from 1. */
+  readonly number: number
+  readonly places: readonly SourceLiteral[]
+  /** The path proposed for it in the definition. */
+  readonly path: string
+  /** The variable name that follows, or the one that the code reads already. */
+  readonly name: string
+  /** The path of a setting that the definition has under this name already, and which is probably meant. */
+  readonly like: string | null
+  readonly kind: Classification['kind']
+  readonly secret: boolean
+  /** How sure it is that this should be a setting, from 0 to 1. */
+  readonly confidence: number
+  /** What it was taken for one by. */
+  readonly why: string
+  /** The value as a person may see it. */
+  readonly masked: string
+  /** What the value is written as where it was found first. */
+  readonly form: 'text' | 'number'
+  /** The value itself. Never print it. */
+  readonly value: string
+}
+
+/**
+ * Puts together what should be settings: the same value in several places is one finding, the surest first.
+ *
+ * @param literals of all sources
+ * @param settings those that the definition has already
+ */
+export function findingsOf(
+  literals: readonly SourceLiteral[],
+  settings: readonly { readonly path: string; readonly name: string }[],
+): readonly Finding[] {
+  const byValue = new Map<string, Judged[]>()
+  for (const literal of literals) {
+    const classification = classify(literal)
+    if (classification === null) continue
+    const value = settingPart(literal, classification)
+    const key = `${literal.form === 'number'} ${value}`
+    const same = byValue.get(key)
+    if (same === undefined) byValue.set(key, [{ literal, classification, value }])
+    else same.push({ literal, classification, value })
+  }
+  joinAddresses(byValue)
+  joinSecrets(byValue)
+  const used = new PathRegister(settings)
+  // The surest first, but one that is no more than the value before one that holds it among other text.
+  const isWhole = ({ literal, value }: Judged) => (literal.value === value ? 1 : 0)
+  const sorted = [...byValue.values()].map((group) =>
+    [...group].sort((a, b) => isWhole(b) - isWhole(a) || b.classification.confidence - a.classification.confidence),
+  )
+  sorted.sort((a, b) => b[0]!.classification.confidence - a[0]!.classification.confidence)
+  return sorted.map((group, index) => {
+    const { literal, classification, value } = group[0]!
+    const named = group.find((each) => each.literal.variable !== null)?.literal ?? literal
+    // What is a secret in one place is one in all.
+    const secret = group.some((each) => each.classification.secret)
+    const names = classification.part === undefined ? named.names : [...named.names, classification.part.name]
+    const { path, name, like } = propose({ ...named, names }, lastWord(classification, named, secret), used)
+    used.add(path, name)
+    const form = literal.form === 'number' ? 'number' : 'text'
+    return {
+      number: index + 1,
+      places: group
+        .map((each) => each.literal)
+        .sort((a, b) => (a.file < b.file ? -1 : a.file > b.file ? 1 : a.start - b.start)),
+      path,
+      name,
+      like,
+      kind: classification.kind,
+      secret,
+      confidence: classification.confidence,
+      why: classification.why,
+      masked: displayValue(value, { secret, widest: 60, bare: form === 'number' }),
+      form,
+      value,
+    }
+  })
+}
+
+/** A literal that should be a setting, and the part of it that is the setting's value. */
+interface Judged {
+  readonly literal: SourceLiteral
+  readonly classification: Classification
+  readonly value: string
+}
+
+/** What a value is called that nothing names. */
+function lastWord({ kind }: Classification, { callee }: SourceLiteral, secret: boolean): string {
+  if (kind !== 'string') return kind
+  return secret ? (callee !== null && LOGS_IN.has(callee) ? 'password' : 'key') : 'value'
+}
+
+/** The part of a literal that is the setting; what stands around it stays in the code. */
+function settingPart({ value, form }: SourceLiteral, { secret, kind, part }: Classification): string {
+  if (part !== undefined) return part.value
+  if (secret) return withoutScheme(value)
+  // Where a program puts an address together, the places below it are its own affair.
+  const origin = form === 'template part' && kind === 'url' ? /^[a-z][\w+.-]*:\/\/[^/?#]+(?=[/?#])/i.exec(value) : null
+  return origin?.[0] ?? value
+}
+
+/** An address below another one is a place of that one: the setting is what they share. */
+function joinAddresses(byValue: Map<string, Judged[]>): void {
+  const addresses = [...byValue].filter(
+    ([, [first]]) => first!.classification.kind === 'url' && !first!.classification.secret,
+  )
+  addresses.sort(([a], [b]) => a.length - b.length)
+  for (const [index, [key, group]] of addresses.entries()) {
+    const above = addresses
+      .slice(0, index)
+      .find(([other, [first]]) => byValue.has(other) && isBelow(group[0]!.value, first!.value))
+    if (above === undefined) continue
+    byValue.delete(key)
+    above[1].push(...group.map((each) => ({ ...each, value: above[1][0]!.value })))
+  }
+}
+
+/** A text that holds another secret, as an address with a key in it does, is a place of that one. */
+function joinSecrets(byValue: Map<string, Judged[]>): void {
+  const secrets = [...byValue].filter(([, group]) => group.some(({ classification }) => classification.secret))
+  secrets.sort(([a], [b]) => a.length - b.length)
+  for (const [index, [key, group]] of secrets.entries()) {
+    const { value } = group[0]!
+    const inner = secrets
+      .slice(0, index)
+      .find(([other, [first]]) => byValue.has(other) && first!.value.length >= 8 && value.includes(first!.value))
+    if (inner === undefined) continue
+    byValue.delete(key)
+    inner[1].push(...group.map((each) => ({ ...each, value: inner[1][0]!.value })))
+  }
+}
+
+/** True for an address that begins with another and goes on with a path, a query or a fragment (RFC 3986). */
+export function isBelow(address: string, other: string): boolean {
+  return address.startsWith(other) && (other.endsWith('/') || /^[/?#]/.test(address.slice(other.length)))
+}

@@ -1,0 +1,89 @@
+import { KEY_PARAMETER, USER_IN_ADDRESS } from '../../../../mappa/src/core/leaks/credentials.ts'
+import { isRandom } from '../../../../mappa/src/core/leaks/shapes.ts'
+import { classify } from './classify.ts'
+
+const NAMES = 'pass|pwd|secret|credential|key|token|auth|bearer|salt|cookie|jwt|licen[cs]e|signature|pin|appid'
+const ADDRESSES =
+  'url|uri|endpoint|host|origin|addr|server|gateway|upstream|backend|broker|domain|base|dsn|connection|database|db|hook|callback|redirect|proxy|registry|service|remote|issuer|authority|api|site|portal|feed|cdn'
+/** What stands between a name and the value it is given. */
+const GIVEN = `["'\\]]?\\s*(?:[:=,(]|\\|\\||\\?\\?|[!=]==?)\\s*`
+
+/** What can be told apart by a pattern alone, and a piece of text without which the pattern need not be tried. */
+const SIGNS: readonly (readonly [needs: string, pattern: RegExp])[] = [
+  ['env', /process\s*\??\.\s*env|import\.meta\s*\??\.\s*env|\benv\b[^\n]{0,40}\bprocess\b/],
+  ['PRIVATE KEY-', /PRIVATE KEY-/],
+  [
+    '://',
+    /(?:postgres(?:ql)?|mysql|mariadb|mongodb(?:\+srv)?|rediss?|amqps?|mqtts?|nats|kafka|ldaps?|smtps?|s?ftp|sqlserver|cockroachdb|clickhouse|jdbc:\w+):\/\/|:\/\/[^\s/"'`@]*:[^\s"'`@]+@/i,
+  ],
+  ['=', /[;"'`]\s*(?:password|pwd)\s*=/i],
+  ['@', /@(?:tcp|udp|unix)\(/],
+  ['', /["'`](?:(?:https?|wss?|tcp):\/\/)?(?:localhost|127\.|0\.0\.0\.0|10\.\d|192\.168\.|172\.|\[::)/],
+  [
+    '://',
+    /\b(?:fetch|\w*(?:connect|client|socket|request)\w*|get|post|put|patch|delete|axios|EventSource|io)\s*\(\s*["'`](?:https?|wss?):/i,
+  ],
+  ['://', /(?:https?|wss?):\/\/[^/"'`\s]+[^"'`\n]*\$\{/],
+  // Types, calls and conditions may stand between.
+  ['', /(?:(?<![a-z])port|Port|PORT)(?![a-z])[^;\n]{0,60}?\b\d{2,5}\b/],
+  ['', /\b(?:listen|serve|bind|connect|createConnection|createServer)\s*\([^)\n]*\d{2}/],
+  ['=', KEY_PARAMETER],
+  ['@', USER_IN_ADDRESS],
+  ['://', new RegExp(`(?:${ADDRESSES})\\w*${GIVEN}["'\`](?:https?|wss?):\\/\\/[^"'\`\\s]`, 'i')],
+  [
+    '.',
+    /(?:host|addr|server|broker|domain|origin|gateway|upstream|SMTP|IMAP|FTP|[dD]ial)\w*["'\]]?\s*(?:[:=,(]|\|\||\?\?|[!=]==?)\s*["'`][\w-]+(?:\.[\w-]+)+(?::\d+)?["'`]/i,
+  ],
+]
+
+/** A name that may say that what it is given or passed is a secret. */
+const NAME = new RegExp(`(?:${NAMES}|sign|verify|pbkdf2|scrypt|createHmac|cipher|login|Sequelize)[\\w$]*`, 'gi')
+
+/** Texts of JavaScript, whatever quotes stand in them, and what a template begins with. */
+const TEXT = /"((?:[^"\\\n]|\\.){0,400})"|'((?:[^'\\\n]|\\.){0,400})'|`((?:[^`\\$]|\\.|\$(?!\{)){0,400})(?:`|\$\{)/g
+
+/** How far behind its name a value is looked for, in characters: types, calls and conditions may stand between. */
+const NEAR = 160
+
+/** A text of one run of characters, with a digit in it. */
+const RUN = /["'`](?:[A-Za-z]+ )?(?=[^"'`\n]*\d)([\w+/=.~:-]{12,4096})["'`]/g
+
+/**
+ * What a file must hold for a value in it to be judged a setting, or for a read to be found in it. Kept wider than the
+ * classification: it only saves parsing what can hold neither.
+ *
+ * @returns true for a text that may hold what a survey looks for
+ */
+export function mayContainFindings(source: string): boolean {
+  // Texts joined by + are one.
+  const text = source.replace(/(["'`])\s*\+\s*\1/g, '')
+  if (SIGNS.some(([needs, pattern]) => text.includes(needs) && pattern.test(text))) return true
+  for (const [, run] of text.matchAll(RUN)) if (isTelling(run!) || isPrefixed(run!)) return true
+  for (const { 0: end, index } of text.matchAll(NAME)) {
+    let start = index
+    while (start > 0 && /[\w$]/.test(text[start - 1]!)) start--
+    const name = text.slice(start, index + end.length)
+    // A name may be a text itself.
+    const behind = index + end.length + (/["'`]/.test(text[index + end.length] ?? '') ? 1 : 0)
+    for (const [, double, single, template] of text.slice(behind, behind + NEAR + 400).matchAll(TEXT))
+      if (isNamedSetting(name, double ?? single ?? template!)) return true
+  }
+  return false
+}
+
+/** True where the name right before a value makes it a setting. What is further out can only be known by parsing. */
+function isNamedSetting(name: string, value: string): boolean {
+  const place = { file: '', line: 1, column: 1, start: 0, end: 0, form: 'text', variable: null } as const
+  return value.length >= 4 && classify({ ...place, value, names: [name], callee: name }) !== null
+}
+
+/** Random text with more digits than a word has; parts of a path have to have more of them still. */
+function isTelling(run: string): boolean {
+  const digits = run.match(/\d/g)?.length ?? 0
+  return digits >= (run.includes('/') ? 5 : 2) && isRandom(run)
+}
+
+/** As `classifyCall` knows keys: a few letters, and digits and letters at random. */
+function isPrefixed(run: string): boolean {
+  return /^[a-z]{2,6}[-_](?:\w*[-_])?(?=(?:[A-Za-z]*\d){3})[A-Za-z0-9]{8,}$/.test(run)
+}

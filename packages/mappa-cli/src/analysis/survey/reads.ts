@@ -1,0 +1,52 @@
+import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
+import type { SourcePlace, SourceRead } from '../../languages/source.ts'
+
+/** A variable that sources read. */
+export interface Read {
+  readonly name: string
+  readonly places: readonly SourcePlace[]
+  /** True where some code needs it to be there. */
+  readonly needed: boolean
+  /** True where it is read as part of what a bundler builds, and nowhere else. */
+  readonly built: boolean
+  /** True where the definition has it. */
+  readonly declared: boolean
+  /** The setting that was probably meant, where it is not declared. */
+  readonly near: string | null
+  /** True for variables that systems and runtimes set themselves. */
+  readonly ofSystem: boolean
+}
+
+const OF_SYSTEM =
+  /^(NODE_ENV|NODE_\w+|PATH|HOME|USER|LOGNAME|SHELL|PWD|OLDPWD|TERM|LANG|LC_\w+|TZ|TMPDIR|TEMP|TMP|CI|NO_COLOR|FORCE_COLOR|COLORTERM|DISPLAY|EDITOR|HOSTNAME|XDG_\w+|npm_\w+|GIT_\w+|DEBUG|MODE|DEV|PROD|SSR|BASE_URL|MAPPA_STAGE|BASH_\w+|SHLVL|IFS|UID|RANDOM|SECONDS|LINENO|EUID|FUNCNAME|OSTYPE|COMSPEC|APPDATA|LOCALAPPDATA|USERPROFILE|SystemRoot|ProgramFiles)$/i
+
+/** Puts the reads of each variable together and holds them against the definition, by name. */
+export function readsOf(reads: readonly SourceRead[], definition: Definition | null): readonly Read[] {
+  const names = new Set(definition?.settings.map((each) => each.name))
+  const nearest = closestMatch(names)
+  // Code that reads a former name reads nothing, once the files have the new one.
+  const former = new Map(definition?.settings.flatMap((each) => each.formerly.map((old) => [old, each.name] as const)))
+  const byName = new Map<string, SourcePlace[]>()
+  const needed = new Set(reads.filter((each) => each.needed).map(({ name }) => name))
+  const plain = new Set(reads.filter((each) => !each.built).map(({ name }) => name))
+  for (const { name, file, line, column } of reads) {
+    const places = byName.get(name)
+    if (places === undefined) byName.set(name, [{ file, line, column }])
+    else places.push({ file, line, column })
+  }
+  return [...byName]
+    .map(([name, places]) => {
+      const declared = names.has(name)
+      return {
+        name,
+        places,
+        needed: needed.has(name),
+        built: !plain.has(name),
+        declared,
+        near: declared ? null : (former.get(name) ?? nearest(name)),
+        ofSystem: OF_SYSTEM.test(name),
+      }
+    })
+    .sort((a, b) => (a.name < b.name ? -1 : 1))
+}

@@ -1,0 +1,87 @@
+import { fs } from '../../../../mappa/src/node/fs/builtin.ts'
+import { languageOf } from '../../languages/index.ts'
+import type { Language } from '../../languages/language.ts'
+import type { Source } from '../../languages/source.ts'
+import { applySuppressions } from '../../languages/suppressions.ts'
+import { type Found, type SurveyCache, withClassification } from './cache.ts'
+import { mayContainFindings } from './prefilter.ts'
+import type { UsageCheck } from './usage.ts'
+
+/** Larger files are skipped, in bytes: they are made by programs. */
+const MAX_FILE_BYTES = 1024 * 1024
+
+/** Files that programs write: which packages are installed, what was compiled, packed or generated. */
+const MADE =
+  /(^|\/)(\.?package-lock\.json|npm-shrinkwrap\.json|composer\.lock|pnpm-lock\.yaml|tsconfig[^/]*\.json|package\.json|[^/]*\.min\.[cm]?js|[^/]*\.d\.[cm]?ts|[^/]*\.(generated|gen)\.\w+|settings\.definition\.\w+)$/
+
+/** Code, pages and configuration in which values stand as well, and which nothing here reads. */
+const UNREAD =
+  /\.(vue|svelte|astro|ipynb|html?|hbs|ejs|erb|twig|liquid|tf|tfvars|hcl|xml|plist|gradle|csproj|swift|dart|exs?|clj|lua|pl|pm|r|jl|ps1|bat|cmd|fish|c|cc|cpp|h|hpp|m|mm|sql|graphql|nix|bicep|mdx)$|(^|\/)(Makefile|Jenkinsfile|Procfile|Vagrantfile)$/i
+
+/** Why a file is skipped that no parser takes. */
+export const NOT_UNDERSTOOD = 'not understood'
+
+/**
+ * Looks at one file of the sources.
+ *
+ * @param whole its absolute path
+ * @param file the path to name in places
+ * @param usage is shown the text, while it asks for more
+ * @returns what was found; `null` for a file that is no source
+ */
+export function lookAt(whole: string, file: string, cache: SurveyCache, usage: UsageCheck): Found | null {
+  const language = languageOf(file)
+  if ((language === null && !UNREAD.test(file)) || MADE.test(file)) return null
+  try {
+    const stats = fs.statSync(whole)
+    if (!stats.isFile()) return null
+    if (stats.size > MAX_FILE_BYTES) return skipped('more than 1 MiB')
+    if (language === null) {
+      const text = fs.readFileSync(whole, 'utf8')
+      usage.look(text)
+      // A page that only names its scripts holds no values.
+      if (/\.html?$/i.test(file) && !/<script(?![^>]*\bsrc=)[^>]*>\s*\S/i.test(text)) return null
+      return skipped(`Mappa does not read ${endingOf(file)}`)
+    }
+    const known = cache.get(whole, stats, file)
+    if (known !== null && !usage.isOpen) return known
+    const text = fs.readFileSync(whole, 'utf8')
+    if (text.includes('\0')) return skipped('no text: it has a NUL in it')
+    usage.look(text)
+    if (known !== null) return known
+    const found = read(text, file, language)
+    cache.put(whole, stats, found, text)
+    return found
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === undefined) throw error
+    return skipped("can't be read")
+  }
+}
+
+/** `.vue files`, or the name itself where it has no ending. */
+function endingOf(file: string): string {
+  const name = file.split('/').at(-1)!
+  const dot = name.lastIndexOf('.')
+  return dot < 0 ? `a ${name}` : `${name.slice(dot)} files`
+}
+
+function read(text: string, file: string, { isPrefiltered, mayBeMinified, read }: Language): Found {
+  if (isPrefiltered && !mayContainFindings(text)) return { ...NOTHING, skipped: null }
+  if (mayBeMinified && isMinified(text)) return skipped('minified')
+  const source = read(text, file)
+  if (source === null) return skipped(NOT_UNDERSTOOD)
+  return { literals: withClassification(applySuppressions(source.literals, text)), reads: source.reads, skipped: null }
+}
+
+const NOTHING: Source = { literals: [], reads: [] }
+
+function skipped(why: string): Found {
+  return { ...NOTHING, skipped: why }
+}
+
+/** Made by a program: lines longer than anybody writes, or a comment that says so. */
+function isMinified(text: string): boolean {
+  const lines = text.split('\n', 200).length
+  const head = text.slice(0, 600)
+  return (text.length > 4000 && Math.min(text.length, 200_000) / lines > 400) || /@generated\b|do not edit/i.test(head)
+}

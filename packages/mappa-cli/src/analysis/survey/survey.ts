@@ -1,0 +1,71 @@
+import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import type { SourceLiteral, SourceRead } from '../../languages/source.ts'
+import { SurveyCache } from './cache.ts'
+import { type FileOptions, sourceFiles } from './files.ts'
+import { type Finding, findingsOf } from './findings.ts'
+import { type Read, readsOf } from './reads.ts'
+import { lookAt, NOT_UNDERSTOOD } from './scan-file.ts'
+import { UsageCheck } from './usage.ts'
+
+/** What a survey found. */
+export interface Survey {
+  readonly findings: readonly Finding[]
+  readonly reads: readonly Read[]
+  /** Settings of the definition that nothing reads; empty where there is no definition. */
+  readonly unread: readonly string[]
+  readonly files: number
+  /** Files that were skipped, and why, as text. */
+  readonly skipped: readonly { readonly file: string; readonly why: string }[]
+}
+
+/** Options of {@link surveyProject}. */
+export interface SurveyOptions extends FileOptions {
+  /** Absolute paths to look at; the whole project if left out. */
+  readonly paths?: readonly string[]
+  /** Is told how far it got, now and then. */
+  readonly onProgress?: (done: number, all: number) => void
+}
+
+/**
+ * Goes through the sources of a project for values that should be settings, and for reads of variables.
+ *
+ * @param definition the settings there are; `null` in a project that has none yet
+ */
+export function surveyProject(root: string, definition: Definition | null, options: SurveyOptions = {}): Survey {
+  const { files, left } = sourceFiles(root, options.paths?.length ? options.paths : [root], options)
+  const literals: SourceLiteral[] = []
+  const reads: SourceRead[] = []
+  const skipped = left.map(({ directory, why }) => ({ file: shownPath(root, directory), why }))
+  const usage = new UsageCheck(definition)
+  const cache = new SurveyCache(root)
+  let count = 0
+  for (const [index, whole] of files.entries()) {
+    if (index % 50 === 0) options.onProgress?.(index, files.length)
+    const file = shownPath(root, whole)
+    const found = lookAt(whole, file, cache, usage)
+    if (found === null) continue
+    if (found.skipped === null || found.skipped === NOT_UNDERSTOOD) count++
+    if (found.skipped !== null) skipped.push({ file, why: found.skipped })
+    // One by one: a large file may hold more than a call takes.
+    for (const literal of found.literals) literals.push(literal)
+    for (const read of found.reads) reads.push(read)
+  }
+  cache.save()
+  const readings = readsOf(reads, definition)
+  return {
+    findings: findingsOf(literals, definition?.settings ?? []),
+    reads: readings,
+    unread: usage.unread(new Set(readings.map((each) => each.name))),
+    files: count,
+    skipped,
+  }
+}
+
+/** A path below the root is shown from there, another one whole. */
+function shownPath(root: string, whole: string): string {
+  const prefix = root.endsWith(path.sep) ? root : `${root}${path.sep}`
+  if (whole.startsWith(prefix)) return whole.slice(prefix.length).replaceAll('\\', '/')
+  const inner = path.relative(root, whole).replaceAll('\\', '/')
+  return inner.startsWith('..') ? whole : inner
+}

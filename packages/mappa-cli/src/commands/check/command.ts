@@ -1,0 +1,47 @@
+import type { Command } from 'commander'
+import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
+import { sharedValues } from '../../analysis/check/across-stages.ts'
+import { withCredentials } from '../../analysis/check/credentials.ts'
+import { withoutMissingSecrets, withPlaces } from '../../analysis/check/missing.ts'
+import {
+  type CommonOptions,
+  inspect,
+  openProject,
+  stageFor,
+  withCommonOptions,
+} from '../../command-line/common-options.ts'
+import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { printChecked } from './render.ts'
+
+interface CheckOptions extends CommonOptions {
+  readonly all?: boolean
+  readonly reveal?: boolean
+  readonly allowMissingSecrets?: boolean
+}
+
+/** `mappa check`: checks one stage, or all. */
+export function configure(command: Command, exitWith: (code: number) => void): void {
+  withCommonOptions(command)
+    .option('--all', 'check every stage of the definition')
+    .option('--allow-missing-secrets', 'allow missing secrets, as in CI')
+    .option('--reveal', 'with --json, include the values of secrets')
+    .action(async (options: CheckOptions) => {
+      const project = await openProject(options)
+      const { definition } = project
+      const stages = options.all
+        ? definition.stages.map((stage) => ({ stage, from: '--all' }))
+        : [stageFor(project.definition, options)]
+      const found = stages
+        .map((stage) => inspect(project, stage))
+        .map((each) => (options.allowMissingSecrets === true ? withoutMissingSecrets(each) : each))
+        .map(withPlaces)
+        .map(withCredentials)
+      const shared = sharedValues(found)
+      const inspections = found.map((each) => ({
+        ...each,
+        problems: [...each.problems, ...shared.filter(({ stage }) => stage === each.stage)],
+      }))
+      printChecked(inspections, options)
+      exitWith(inspections.some((each) => hasErrors(each.problems)) ? EXIT_PROBLEMS : EXIT_FINE)
+    })
+}

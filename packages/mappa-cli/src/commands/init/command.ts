@@ -1,0 +1,34 @@
+import type { Command } from 'commander'
+import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
+import { isStageName } from '../../../../mappa/src/core/definition/naming.ts'
+import { chooseRoot } from '../../../../mappa/src/node/project/root.ts'
+import { lookAtProject, setUpProject } from '../../analysis/init/init.ts'
+import type { OpenSecret } from '../../analysis/init/relocate.ts'
+import type { CommonOptions } from '../../command-line/common-options.ts'
+import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { askForStages, askToMoveSecrets } from '../../terminal/prompts.ts'
+import { printLook, printSetUp } from './render.ts'
+
+interface InitOptions extends CommonOptions {
+  readonly yes?: boolean
+}
+
+/** `mappa init`: sets a project up. */
+export function configure(command: Command, exitWith: (code: number) => void): void {
+  command
+    .option('--yes', 'do not ask; accept what is proposed')
+    .option('--root <directory>', 'the directory of the project (default: the nearest one with a package.json)')
+    .option('--json', 'print JSON')
+    .action(async (options: InitOptions) => {
+      const root = chooseRoot(options.root).root
+      const look = lookAtProject(root)
+      if (!options.json) printLook(look)
+      const asks = !options.yes && !options.json && process.stdin.isTTY === true
+      const stages = asks && look.definition === null ? await askForStages(DEFAULT_STAGES, isStageName) : DEFAULT_STAGES
+      const mayMove = async (secrets: readonly OpenSecret[]) =>
+        options.yes === true || (asks && (await askToMoveSecrets(secrets)))
+      const setUp = await setUpProject(root, look, stages, mayMove)
+      printSetUp(setUp, look, options)
+      exitWith(setUp.open.length + setUp.unread.length > 0 ? EXIT_PROBLEMS : EXIT_FINE)
+    })
+}

@@ -1,0 +1,62 @@
+import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
+import type { ProjectLook, SetUp } from '../../analysis/init/init.ts'
+import type { OpenSecret } from '../../analysis/init/relocate.ts'
+import { printJson } from '../../terminal/json.ts'
+import { out } from '../../terminal/streams.ts'
+
+/** Says what was found before anything is written. */
+export function printLook({ definition, envFiles, reads, usesVite }: ProjectLook): void {
+  const { paint, print } = out
+  const found = [
+    definition === null ? 'no definition yet' : `a definition (${definition})`,
+    envFiles.length === 0 ? 'no env files' : envFiles.join(', '),
+    reads.length === 0
+      ? 'the code reads no variables'
+      : `${reads.length} variable${reads.length === 1 ? '' : 's'} that the code reads`,
+    ...(usesVite ? ['Vite'] : []),
+  ]
+  print(paint.faint(`Found: ${escapeInvisible(found.join('; '))}.`))
+}
+
+/** Says what was written, and what comes next. */
+export function printSetUp(
+  { written, kept, settings, moved, open, unread, module }: SetUp,
+  { inRepository, definition, place, usesVite }: ProjectLook,
+  { json }: { json?: boolean },
+): void {
+  if (json) {
+    printJson({ written, kept, settings, moved, open, unread, module })
+    return
+  }
+  const { paint, print } = out
+  if (written.length === 0 && moved.length === 0)
+    print(`Everything is already set up, with ${settings} setting${settings === 1 ? '' : 's'}. Nothing was changed.`)
+  else if (written.length > 0) print(`Written: ${written.map((file) => paint.strong(file)).join(', ')}.`)
+  if (written.length > 0 && kept.length > 0) print(paint.faint(`Unchanged: ${kept.join(', ')}.`))
+  if (!inRepository) print(paint.faint('This is not a git repository, so no ignore rules were written.'))
+  const list = (secrets: readonly OpenSecret[]) => secrets.map(({ name, from }) => `${name} (${from})`).join(', ')
+  for (const to of new Set(moved.map((each) => each.to)))
+    print(`Moved into ${paint.strong(to)}, which git ignores: ${list(moved.filter((each) => each.to === to))}.`)
+  if (moved.length > 0 && inRepository)
+    print(paint.faint('Whatever was committed stays in the history: mappa guard --history lists the keys to rotate.'))
+  const contradicted = open.filter((each) => each.contradicted)
+  if (contradicted.length > 0)
+    print(
+      `${paint.error('Secrets with a different value in the .local file')}, left for you to decide: ${list(contradicted)}.`,
+    )
+  const left = open.filter((each) => !each.contradicted)
+  if (left.length > 0)
+    print(
+      `${paint.error('Secrets in files that git does not ignore')}: ${list(left)}. ${paint.strong('mappa init --yes')} moves them.`,
+    )
+  if (unread.length > 0)
+    print(
+      `${paint.error("Env files that can't be read in full")}, so they may still contain secrets: ${unread.join(', ')}. ${paint.strong('mappa check')} says why.`,
+    )
+  if (written.length === 0) return
+  const file = definition ?? place
+  print(`\nNext steps:
+  Check ${file}: are kinds, secrets and descriptions right?
+${module === null ? '' : `  Use settings in your code: ${paint.strong(`import { settings } from './${module}'`)}\n`}${usesVite ? `  In pages: ${paint.strong("import { settings } from 'virtual:mappa/browser'")}, with the plugin of mappa/vite\n` : ''}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
+  Find what is still in the code with ${paint.strong('mappa survey')}, and secrets in git with ${paint.strong('mappa guard --history')}.`)
+}

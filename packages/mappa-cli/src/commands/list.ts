@@ -1,0 +1,98 @@
+import type { Command } from 'commander'
+
+/** What the file of a command exports. */
+export interface CommandModule {
+  /**
+   * Gives the command its arguments and says what it does.
+   *
+   * @param command an empty command that bears its name already
+   * @param exitWith is told the code to end with
+   */
+  readonly configure: (command: Command, exitWith: (code: number) => void) => void
+}
+
+/** A command: its name, what it is for, how it is called, and its file, which is loaded only when it is called. */
+export interface CommandEntry {
+  readonly name: string
+  readonly summary: string
+  /** Calls, each with what it does. */
+  readonly examples: readonly (readonly [call: string, what: string])[]
+  readonly load: () => Promise<CommandModule>
+}
+
+/** Every command. */
+export const commands: readonly CommandEntry[] = [
+  {
+    name: 'init',
+    summary: 'set up a project',
+    examples: [
+      ['mappa init', 'inspect the project and write what it needs'],
+      ['mappa init --yes', 'the same without questions; also moves secrets out of committed files'],
+    ],
+    load: () => import('./init/command.ts'),
+  },
+  {
+    name: 'survey',
+    summary: 'find settings and keys that are still in the code',
+    examples: [
+      ['mappa survey', 'scan the whole project'],
+      ['mappa survey src --json', 'one directory, as JSON'],
+    ],
+    load: () => import('./survey/command.ts'),
+  },
+  {
+    name: 'move',
+    summary: 'move settings and keys out of the code',
+    examples: [
+      ['mappa move DOME_KEY', 'show what moving one finding would change, and ask'],
+      ['mappa move --all --yes --stage staging', 'move all findings, as values of staging'],
+    ],
+    load: () => import('./move/command.ts'),
+  },
+  {
+    name: 'check',
+    summary: 'check the settings of one stage, or of all',
+    examples: [
+      ['mappa check --stage production', 'check one stage'],
+      ['mappa check --all --allow-missing-secrets', 'in CI, where there are no secrets'],
+    ],
+    load: () => import('./check/command.ts'),
+  },
+  {
+    name: 'show',
+    summary: 'show every value and where it comes from',
+    examples: [
+      ['mappa show --stage production', 'every setting of a stage'],
+      ['mappa show DOME_URL', 'what each layer says about one setting'],
+    ],
+    load: () => import('./show/command.ts'),
+  },
+  {
+    name: 'set',
+    summary: 'write a value into a layer without showing it',
+    examples: [
+      ['mappa set NIGHT_PLACES 9 --stage production', 'into .env.production'],
+      ['mappa set DOME_KEY --stage production', 'a secret, which is asked for'],
+    ],
+    load: () => import('./set/command.ts'),
+  },
+  {
+    name: 'write',
+    summary: 'write files derived from the definition',
+    examples: [
+      ['mappa write example', 'write .env.example'],
+      ['mappa write --all --verify', 'in CI: fail if a file is out of date'],
+    ],
+    load: () => import('./write/command.ts'),
+  },
+  {
+    name: 'guard',
+    summary: 'find secrets where they must not be',
+    examples: [
+      ['mappa guard dist', 'check git, and built output'],
+      ['mappa guard --history', 'search every commit as well'],
+      ['mappa guard --install', 'check staged files before each commit'],
+    ],
+    load: () => import('./guard/command.ts'),
+  },
+]

@@ -1,0 +1,59 @@
+import { isPathKey } from '../../../../mappa/src/core/definition/naming.ts'
+import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
+import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
+import type { Finding } from '../../analysis/survey/findings.ts'
+import { answered } from '../../terminal/interrupted.ts'
+
+/**
+ * Asks at the terminal, finding by finding, whether it moves and as what.
+ *
+ * @returns the findings that move, with the path and the description that were typed for each
+ * @throws {SettingsError} where a question was left unanswered, with Ctrl+C for example
+ */
+export async function askForFindings(
+  findings: readonly Finding[],
+): Promise<ReadonlyMap<Finding, { path: string; description?: string }>> {
+  const { input, select } = await import('@inquirer/prompts')
+  const chosen = new Map<Finding, { path: string; description?: string }>()
+  return answered(async () => {
+    for (const finding of findings) {
+      const { number, masked, places, why, path, name } = finding
+      const { file, line, column } = places[0]!
+      const more = places.length > 1 ? ` and ${places.length - 1} more` : ''
+      const answer = await select({
+        message: `${number}. ${escapeInvisible(why)}, ${masked}, at ${escapeInvisible(file)}:${line}:${column}${more}`,
+        choices: [
+          { name: `move it, as ${path} (${name})`, value: 'move' },
+          { name: 'move it to another path', value: 'path' },
+          { name: 'skip it', value: 'leave' },
+          { name: 'skip it and all that follow', value: 'end' },
+        ],
+      })
+      if (answer === 'end') break
+      if (answer === 'leave') continue
+      const wished = answer === 'move' ? path : await input({ message: 'Path', default: path, validate: isPath })
+      const description = await input({ message: 'Description (optional)' })
+      chosen.set(
+        finding,
+        description.trim() === '' ? { path: wished } : { path: wished, description: description.trim() },
+      )
+    }
+    return chosen
+  }, unanswered)
+}
+
+/** Asks whether what was shown is to be written. */
+export async function askToWrite(): Promise<boolean> {
+  const { confirm } = await import('@inquirer/prompts')
+  return answered(() => confirm({ message: 'Write all of this?', default: false }), unanswered)
+}
+
+function isPath(text: string): true | string {
+  return (text.includes('.') && text.split('.').every(isPathKey)) || 'Enter names separated by dots, such as dome.key.'
+}
+
+function unanswered(): SettingsError {
+  const problems = [writingProblem('value-not-given', {})]
+  return new SettingsError({ title: 'Nothing was moved', stage: null, problems })
+}

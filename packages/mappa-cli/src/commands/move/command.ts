@@ -1,0 +1,143 @@
+import { relative, resolve } from 'node:path'
+import type { Command } from 'commander'
+import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
+import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { movingProblem } from '../../../../mappa/src/core/problems/makers/moving.ts'
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
+import { findDefinition } from '../../../../mappa/src/node/project/definition/find.ts'
+import { currentDirectory } from '../../../../mappa/src/node/project/root.ts'
+import { planMove } from '../../analysis/move/checked-plan.ts'
+import { carryOut } from '../../analysis/move/plan.ts'
+import type { ReadingStyle } from '../../analysis/move/reading.ts'
+import type { Finding } from '../../analysis/survey/findings.ts'
+import { surveyProject } from '../../analysis/survey/survey.ts'
+import { Option } from '../../command-line/commander.ts'
+import { type CommonOptions, openOrWithout, stageFor, withCommonOptions } from '../../command-line/common-options.ts'
+import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { definitionPlace } from '../../project/definition/place.ts'
+import { printSurvey } from '../survey/render.ts'
+import { askForFindings, askToWrite } from './ask.ts'
+import { printMoveData, printMoved, printNothingToMove, printNotWritten, printPlan } from './render.ts'
+
+interface MoveOptions extends CommonOptions {
+  readonly all?: boolean
+  readonly read: ReadingStyle
+  readonly path?: string
+  readonly description?: string
+  readonly in?: string[]
+  readonly yes?: boolean
+}
+
+/** `mappa move [FINDINGS...]`: moves findings into the layered files, and puts the reading of them in their place. */
+export function configure(command: Command, exitWith: (code: number) => void): void {
+  withCommonOptions(
+    command.argument('[findings...]', 'numbers or names, as mappa survey lists them; asks one by one if omitted'),
+    'the stage of the values in the code (default: as for a program)',
+  )
+    .option('--all', 'move every finding')
+    .addOption(
+      new Option('--read <what>', 'what the code will read: typed settings, or process.env')
+        .choices(['settings', 'environment'])
+        .default('settings'),
+    )
+    .option('--path <path>', 'the path of the setting, such as dome.key; for one finding')
+    .option('--description <text>', 'the description of the setting; for one finding')
+    .option('--in <paths...>', 'only consider findings in these files and directories')
+    .option('--yes', 'write without asking')
+    .addHelpText(
+      'after',
+      `
+Shows the whole change first. A secret goes into .env.<stage>.local, which git is told to ignore
+before, anything else into .env.<stage>.`,
+    )
+    .action(async (asked: string[], options: MoveOptions) => {
+      const { root, definition } = await openOrWithout(options)
+      const paths = (options.in ?? []).map((each) => resolve(each))
+      const survey = surveyProject(root, definition, { paths })
+      if (survey.findings.length === 0) {
+        if (options.json) printNothingToMove(stageOf(definition, options))
+        else printSurvey(survey, root, definition !== null, options)
+        exitWith(EXIT_FINE)
+        return
+      }
+      const chosen = await choose(survey.findings, asked, options)
+      const project = { root, definition, definitionFile: definitionFile(root, definition, options) }
+      const stage = stageOf(definition, options)
+      const plan = await planMove(project, [...chosen.keys()], {
+        stage,
+        as: options.read,
+        asked: paths,
+        ...wishesOf(chosen),
+      })
+      if (!options.json) printPlan(plan, survey.findings, root)
+      const asks = !options.yes && !options.json && process.stdin.isTTY === true && plan.moved.length > 0
+      const writes = plan.moved.length > 0 && (options.yes === true || (asks && (await askToWrite())))
+      if (writes) await carryOut(root, plan)
+      if (options.json) printMoveData(plan, writes)
+      else if (writes) printMoved(plan, root)
+      else printNotWritten(plan)
+      exitWith(plan.left.length > 0 ? EXIT_PROBLEMS : EXIT_FINE)
+    })
+}
+
+/** What was wished for a finding, beside that it moves. */
+interface Wish {
+  readonly path?: string
+  readonly description?: string
+}
+
+/**
+ * The findings to move: those that were named, all, or those that somebody at the terminal picks.
+ *
+ * @throws {SettingsError} where a name fits none, or nothing was named and nobody is there to ask
+ */
+async function choose(
+  findings: readonly Finding[],
+  asked: readonly string[],
+  { all, yes, json, path, description }: MoveOptions,
+): Promise<ReadonlyMap<Finding, Wish>> {
+  if (!all && asked.length === 0) {
+    if (yes || json || process.stdin.isTTY !== true) throw refusal([movingProblem('findings-not-chosen', {})])
+    return askForFindings(findings)
+  }
+  const nearest = closestMatch(findings.map(({ name }) => name))
+  const problems: Problem[] = []
+  const named = asked.flatMap((each) => {
+    const found = findings.find(({ number, name, path: own }) => [String(number), name, own].includes(each))
+    if (found !== undefined) return [found]
+    problems.push(movingProblem('finding-unknown', { asked: JSON.stringify(each.slice(0, 80)), near: nearest(each) }))
+    return []
+  })
+  const chosen = all ? findings : [...new Set(named)].sort((a, b) => a.number - b.number)
+  for (const [option, given] of Object.entries({ '--path': path, '--description': description })) {
+    if (given !== undefined && chosen.length > 1) {
+      problems.push(movingProblem('one-finding-needed', { option, count: chosen.length }))
+    }
+  }
+  if (problems.length > 0) throw refusal(problems)
+  const wish = { ...(path === undefined ? {} : { path }), ...(description === undefined ? {} : { description }) }
+  return new Map(chosen.map((each) => [each, wish]))
+}
+
+function wishesOf(chosen: ReadonlyMap<Finding, Wish>) {
+  const wished = <Key extends keyof Wish>(key: Key) =>
+    new Map([...chosen].flatMap(([finding, wish]) => (wish[key] === undefined ? [] : [[finding, wish[key]] as const])))
+  return { paths: wished('path'), descriptions: wished('description') }
+}
+
+function stageOf(definition: Definition | null, { stage }: CommonOptions): string {
+  return stageFor({ stages: definition?.stages ?? DEFAULT_STAGES }, stage === undefined ? {} : { stage }).stage
+}
+
+/** The definition, relative to the root; where there is none, the place at which one begins. */
+function definitionFile(root: string, definition: Definition | null, { settings }: CommonOptions): string {
+  if (definition === null) return definitionPlace(root)
+  const asked = settings === undefined ? undefined : { file: settings, from: currentDirectory() }
+  return relative(root, findDefinition(root, asked)).replaceAll('\\', '/')
+}
+
+function refusal(problems: readonly Problem[]): SettingsError {
+  return new SettingsError({ title: 'Nothing was moved', stage: null, problems })
+}

@@ -1,0 +1,143 @@
+import { isLocalFile } from '../../../../mappa/src/core/layers/order.ts'
+import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
+import type { CheckedPlan } from '../../analysis/move/checked-plan.ts'
+import { maskEnvText, maskSecrets } from '../../analysis/move/mask.ts'
+import type { MovePlan } from '../../analysis/move/plan.ts'
+import type { Finding } from '../../analysis/survey/findings.ts'
+import type { FileChange } from '../../project/update-files.ts'
+import { diffOf } from '../../terminal/diff.ts'
+import { labelFrom } from '../../terminal/failure.ts'
+import { printJson } from '../../terminal/json.ts'
+import { out } from '../../terminal/streams.ts'
+
+/** Shows the whole change before anything is written: what moves where, the differences, and what is left alone. */
+export function printPlan(plan: MovePlan, findings: readonly Finding[], root: string): void {
+  const { paint, print } = out
+  const label = labelFrom(root)
+  const { moved, changes, left, stage } = plan
+  if (moved.length > 0) print(`${paint.strong('Move')}, with the values for ${paint.strong(stage)}:`)
+  for (const { finding, declaration, file, places } of moved) {
+    const count = `${places.length} place${places.length === 1 ? '' : 's'}`
+    print(
+      `  ${paint.strong(declaration.name)}  ${finding.masked}  ${count} -> ${file === null ? `default of ${declaration.path}` : label(file)}`,
+    )
+  }
+  const secrets = findings.filter(({ secret }) => secret).map(({ value }) => value)
+  for (const change of changes) print(`\n${shownDiff(change, plan, secrets, label)}`)
+  if (left.length > 0) print(`${moved.length > 0 ? '\n' : ''}${leftLines(plan, label).join('\n')}`)
+}
+
+/** Says that nothing was written, and how it would be. */
+export function printNotWritten(plan: MovePlan): void {
+  const { print } = out
+  print(
+    plan.moved.length === 0
+      ? '\nNothing can be moved, and nothing was written.'
+      : '\nNothing was written. Add --yes to write all of it.',
+  )
+}
+
+/** Says what was written, and what comes next. */
+export function printMoved(plan: CheckedPlan, root: string): void {
+  const { paint, print } = out
+  const label = labelFrom(root)
+  const { as, changes, lacking, packageMissing, inRepository, moved, secretFiles, tracked } = plan
+  print(`\nWritten: ${changes.map(({ file }) => paint.strong(label(file))).join(', ')}.`)
+  if (secretFiles.length > 0 && !inRepository) {
+    print(paint.faint('This is not a git repository, so the files with secrets were not added to .gitignore.'))
+  }
+  const next: string[] = []
+  if (packageMissing)
+    next.push(`The program now reads its settings through mappa: ${paint.strong('npm install mappa')}.`)
+  if (plan.pluginMissing !== null)
+    next.push(
+      `Pages now read virtual:mappa/browser: add mappa() of 'mappa/vite' to the plugins of ${paint.strong(plan.pluginMissing)}.`,
+    )
+  for (const { file, line, message } of plan.typeFaults)
+    next.push(
+      `The type check of the project now fails at ${escapeInvisible(label(file))}:${line}: ${escapeInvisible(message)}`,
+    )
+  if (as === 'environment') {
+    next.push(`The code reads its environment: ${paint.strong('node --import mappa/preload')} loads it from the files.`)
+  }
+  for (const { stage, names } of lacking) {
+    next.push(
+      `${stage} has no value yet for ${names.join(', ')}: ${paint.strong(`mappa set ${names[0]} --stage ${stage}`)}.`,
+    )
+  }
+  if (inRepository && moved.some(({ declaration }) => declaration.secret)) {
+    next.push(
+      `Whatever was committed stays in the history: ${paint.strong('mappa guard --history')} lists the keys to rotate.`,
+    )
+  }
+  const restorable = changes.filter(({ file }) => tracked.has(file)).map(({ file }) => label(file))
+  if (restorable.length > 0) {
+    const made = changes
+      .filter(({ file, before }) => before === null && !file.startsWith('.env') && !tracked.has(file))
+      .map(({ file }) => label(file))
+    const removed = made.length === 0 ? '' : `, and remove ${made.join(' and ')}`
+    const stays =
+      secretFiles.length === 0
+        ? ''
+        : ` ${secretFiles.join(' and ')} stay${secretFiles.length === 1 ? 's' : ''}, and git still ignores ${secretFiles.length === 1 ? 'it' : 'them'}.`
+    next.push(`To undo: ${paint.strong(`git restore ${restorable.join(' ')}`)}${removed}.${stays}`)
+  }
+  if (next.length > 0) print(`\nNext steps:\n${next.map((line) => `  ${line}`).join('\n')}`)
+}
+
+/** Prints a plan, carried out or not, as data. */
+export function printMoveData(plan: CheckedPlan, written: boolean): void {
+  printJson({
+    stage: plan.stage,
+    written,
+    moved: plan.moved.map(({ finding, declaration, file, places }) => ({
+      path: declaration.path,
+      name: declaration.name,
+      kind: declaration.kind.name,
+      secret: declaration.secret,
+      masked: finding.masked,
+      file,
+      places: places.map(({ file: inFile, line, column }) => ({ file: inFile, line, column })),
+    })),
+    left: plan.left.map(({ finding, name, file, line, column, obstacle }) => ({
+      name: name ?? finding.name,
+      file,
+      line,
+      column,
+      why: obstacle,
+    })),
+    files: plan.changes.map(({ file }) => file),
+    lacking: plan.lacking,
+    typeFaults: plan.typeFaults.map(({ file, line, message }) => ({ file, line, message })),
+  })
+}
+
+/** The same where the survey found nothing. */
+export function printNothingToMove(stage: string): void {
+  printJson({ stage, written: false, moved: [], left: [], files: [], lacking: [], typeFaults: [] })
+}
+
+function shownDiff(
+  { file, before, after }: FileChange,
+  plan: MovePlan,
+  secrets: readonly string[],
+  label: (file: string) => string,
+): string {
+  const isEnv = /^\.env(\.|$)/.test(file) && file !== '.env.example'
+  const local = isLocalFile(file)
+  const names = new Set(plan.definition.settings.filter(({ secret }) => secret).map(({ name }) => name))
+  const masked = (text: string) =>
+    maskSecrets(isEnv ? maskEnvText(text, (name) => local || names.has(name)) : text, secrets)
+  // What can't be read as entries of such a file may hold anything, so no lines around the change are shown.
+  return diffOf(label(file), masked(before ?? ''), masked(after), local ? 0 : 2)
+}
+
+function leftLines({ left, moved }: MovePlan, label: (file: string) => string): string[] {
+  const { paint } = out
+  const names = new Map(moved.map(({ finding, declaration }) => [finding, declaration.name]))
+  const lines = left.map(({ finding, name, file, line, column, obstacle }) => {
+    const place = `${escapeInvisible(label(file))}:${line}:${column}`
+    return `  ${place}  ${paint.strong(name ?? names.get(finding) ?? finding.name)}  ${escapeInvisible(obstacle ?? '')}`
+  })
+  return [paint.notice(`Not moved, to change by hand:`), ...lines]
+}

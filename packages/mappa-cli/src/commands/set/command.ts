@@ -1,0 +1,74 @@
+import type { Command } from 'commander'
+import type { Declaration } from '../../../../mappa/src/core/definition/definition.ts'
+import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
+import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { writeSetting } from '../../analysis/set/write-setting.ts'
+import { type CommonOptions, openProject, stageFor, withCommonOptions } from '../../command-line/common-options.ts'
+import { declarationOf } from '../../command-line/declaration.ts'
+import { EXIT_FINE } from '../../command-line/exit-codes.ts'
+import { readHidden, readRandom, readStandardInput } from '../../terminal/prompts.ts'
+import { printWritten } from './render.ts'
+
+interface SetOptions extends CommonOptions {
+  readonly local?: boolean
+  readonly random?: string
+}
+
+/** `mappa set NAME`: writes a value into a layer without showing it anywhere. */
+export function configure(command: Command, exitWith: (code: number) => void): void {
+  withCommonOptions(
+    command
+      .argument('<name>', 'the setting, by its variable name or its path in code')
+      .argument('[value]', 'the value; not for a secret, since other users can see command lines'),
+    'the stage whose file gets the value (default: the file of all stages)',
+  )
+    .option('--local', 'write it to a .local file, for this machine only')
+    .option('--random <bytes>', 'generate a value of this many random bytes, as base64url (RFC 4648)')
+    .addHelpText(
+      'after',
+      `
+Without a value it is asked for, hidden, or read from standard input. A secret goes into a file
+that ends in .local, which git is told to ignore first.`,
+    )
+    .action(async (name: string, value: string | undefined, options: SetOptions) => {
+      const project = await openProject(options)
+      const declaration = declarationOf(project.definition, name)
+      const stage = options.stage === undefined ? null : stageFor(project.definition, options).stage
+      mustBeClear(declaration, value, stage, options)
+      const text = await valueFrom(declaration, value, options)
+      const today = new Date().toISOString().slice(0, 10)
+      const target = { stage, local: options.local === true }
+      printWritten(
+        declaration,
+        await writeSetting(project.root, declaration, text, target, today),
+        project.root,
+        options,
+      )
+      exitWith(EXIT_FINE)
+    })
+}
+
+/** Refuses what would show a secret or could put it where it was not meant to be. */
+function mustBeClear(
+  { name, path, secret }: Declaration,
+  value: string | undefined,
+  stage: string | null,
+  options: SetOptions,
+) {
+  const place = { name, setting: path }
+  const problems = []
+  if (secret && value !== undefined) problems.push(writingProblem('secret-on-command-line', { name }, place))
+  if (secret && stage === null && !options.local) problems.push(writingProblem('secret-without-stage', { name }, place))
+  if (value !== undefined && options.random !== undefined) problems.push(writingProblem('value-twice', { name }, place))
+  if (problems.length > 0) throw new SettingsError({ title: `${name} was not written`, stage, problems })
+}
+
+async function valueFrom(
+  { name, description }: Declaration,
+  value: string | undefined,
+  { random }: SetOptions,
+): Promise<string> {
+  if (value !== undefined) return value
+  if (random !== undefined) return readRandom(random)
+  return process.stdin.isTTY ? readHidden(`${name} (${description})`) : readStandardInput()
+}

@@ -1,0 +1,163 @@
+import { originLabel } from '../../../../mappa/src/core/layers/layer.ts'
+import type { Candidate } from '../../../../mappa/src/core/layers/merge.ts'
+import { formatReport } from '../../../../mappa/src/core/problems/report.ts'
+import type { ResolvedSetting } from '../../../../mappa/src/core/resolve/resolved-setting.ts'
+import { displayValue } from '../../../../mappa/src/core/secret/display.ts'
+import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
+import { type Inspection, reportOf } from '../../../../mappa/src/node/load/load.ts'
+import { columns } from '../../terminal/columns.ts'
+import { labelFrom } from '../../terminal/failure.ts'
+import { printJson, settingAsData, stageAsData } from '../../terminal/json.ts'
+import { err, out } from '../../terminal/streams.ts'
+
+interface ShowOptions {
+  readonly json?: boolean
+  readonly reveal?: boolean
+}
+
+/** Prints every setting with its value and where that comes from; problems follow on standard error. */
+export function printSettings(inspection: Inspection, options: ShowOptions): void {
+  const reveal = options.reveal === true
+  if (options.json) {
+    printJson(stageAsData(inspection, reveal))
+    return
+  }
+  const { settings, stage, stageFrom, root, problems } = inspection
+  const { paint, print } = out
+  const label = labelFrom(root)
+  print(`${paint.strong(`Settings for ${stage}`)} ${paint.faint(`(named by ${stageFrom})`)}\n`)
+  const names = Math.max(...settings.map(({ declaration }) => declaration.name.length))
+  const widest = Math.max(24, (out.width ?? Number.POSITIVE_INFINITY) - names - 42)
+  // Only some values have a day on which they were set.
+  const dated = settings.some((each) => setOn(each) !== null)
+  const rows = settings.map((setting) => [
+    paint.strong(setting.declaration.name),
+    shownValue(setting, reveal, widest),
+    paint.faint(fromOf(setting, inspection, label)),
+    ...(dated ? [paint.faint(setOn(setting) ?? '')] : []),
+    paint.faint(describe(setting)),
+  ])
+  print(columns([['NAME', 'VALUE', 'FROM', ...(dated ? ['SET ON'] : []), 'KIND'].map(paint.faint), ...rows]))
+  if (problems.length > 0) {
+    err.print(`\n${formatReport(reportOf(inspection), { paint: err.paint, width: err.width, fileLabel: label })}`)
+  }
+}
+
+/** Prints what each layer says about one setting, lowest first, and why the winner won. */
+export function printLayersOf(inspection: Inspection, setting: ResolvedSetting, options: ShowOptions): void {
+  const reveal = options.reveal === true
+  const { declaration } = setting
+  const problems = inspection.problems.filter((each) => each.setting === declaration.path)
+  if (options.json) {
+    const { stage, root } = inspection
+    const candidates = setting.candidates().map(({ origin }) => origin)
+    printJson({
+      ...stageAsData({ ...inspection, settings: [setting], problems }, reveal),
+      stage,
+      root,
+      ...settingAsData(setting, reveal),
+      candidates,
+    })
+    return
+  }
+  const { paint, print } = out
+  const label = labelFrom(inspection.root)
+  const candidates = setting.candidates()
+  const winner = candidates[0]
+  print(`${paint.strong(declaration.name)} ${paint.faint(`(${declaration.path}, ${describe(setting)})`)}`)
+  print(`${escapeInvisible(declaration.description)}\n`)
+  const rows = inspection.layers.map((layer) => {
+    const candidate = candidates.find((each) => each.layer === layer)
+    if (candidate === undefined) return ['', layer.title, paint.faint(absence(layer.state))]
+    const day = candidate.setOn()
+    const value = `${candidateValue(inspection, setting, candidate, reveal)}${day === null ? '' : paint.faint(`  set on ${day}`)}`
+    if (candidate !== winner) return ['', labelled(candidate, label), value]
+    return ['▸', paint.strong(labelled(candidate, label)), value]
+  })
+  print(columns([['', 'LAYER, LOWEST FIRST', `VALUE IN ${inspection.stage.toUpperCase()}`].map(paint.faint), ...rows]))
+  print(`\n${verdict(setting, label)}`)
+  if (problems.length > 0) {
+    const report = { stage: inspection.stage, problems }
+    err.print(`\n${formatReport(report, { paint: err.paint, width: err.width, fileLabel: label })}`)
+  }
+}
+
+function shownValue(setting: ResolvedSetting, reveal: boolean, widest: number): string {
+  const { paint } = out
+  if (setting.text === undefined) {
+    if (setting.valid) return paint.faint('(not set)')
+    return paint.error(setting.origin === null ? '(missing)' : '(invalid)')
+  }
+  const options = { secret: setting.masked, reveal, widest }
+  if (!setting.valid) return paint.error(displayValue(setting.text, options))
+  // As the program gets it: DOME_MOTORS=yes is shown as true.
+  const bare = typeof setting.value !== 'string'
+  return displayValue(setting.declaration.kind.toText(setting.value, setting.declaration.options), { ...options, bare })
+}
+
+function fromOf(
+  { candidates, origin }: ResolvedSetting,
+  { layers }: Inspection,
+  label: (file: string) => string,
+): string {
+  if (origin === null) return ''
+  const candidate = candidates().find((each) => each.origin.layer === origin.layer)
+  const title = candidate?.layer.title ?? layers.find((layer) => layer.id === origin.layer)?.title ?? origin.layer
+  return escapeInvisible(originLabel({ ...origin, file: origin.file === null ? null : label(origin.file) }, title))
+}
+
+function kindOf({ declaration }: Pick<ResolvedSetting, 'declaration'>): string {
+  const reach = declaration.secret ? ', secret' : declaration.public ? ', public' : ''
+  return `${declaration.kind.name}${reach}`
+}
+
+function describe({ declaration }: ResolvedSetting): string {
+  const words = [kindOf({ declaration })]
+  if (declaration.optional) words.push('optional')
+  else if (declaration.default === undefined) words.push('required')
+  return words.join(', ')
+}
+
+/** The day on which the value in use was set, where its file says so. */
+function setOn({ candidates, origin }: ResolvedSetting): string | null {
+  if (origin === null) return null
+  return (
+    candidates()
+      .find((each) => each.origin.layer === origin.layer)
+      ?.setOn() ?? null
+  )
+}
+
+function labelled(candidate: Candidate, label: (file: string) => string): string {
+  const { origin, layer } = candidate
+  return escapeInvisible(
+    originLabel({ ...origin, file: origin.file === null ? null : label(origin.file) }, layer.title),
+  )
+}
+
+function absence(state: string): string {
+  if (state === 'absent') return 'no such file'
+  return state === 'unreadable' ? "can't be read" : 'not set here'
+}
+
+function candidateValue(
+  inspection: Inspection,
+  setting: ResolvedSetting,
+  candidate: Candidate,
+  reveal: boolean,
+): string {
+  const { text, masked } = inspection.textOf(setting.declaration.name, candidate)
+  if (text === undefined) return out.paint.error('(invalid, see below)')
+  return displayValue(text, { secret: masked, reveal })
+}
+
+function verdict({ candidates, declaration, valid }: ResolvedSetting, label: (file: string) => string): string {
+  const all = candidates()
+  const [winner, ...beaten] = all
+  if (winner === undefined) return valid ? 'No layer sets it; it is optional.' : 'No layer sets it.'
+  const place = labelled(winner, label)
+  if (winner.value === '' && !declaration.allowEmpty)
+    return `${place} sets it to an empty value, which counts as missing.`
+  if (beaten.length === 0) return `${place} wins: no other layer sets it.`
+  return `${place} wins: it is the highest of the ${all.length} layers that set it.`
+}

@@ -1,0 +1,127 @@
+import { basename, dirname, join, relative } from 'node:path'
+import type { Command } from 'commander'
+import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { environmentSchema } from '../../../../mappa/src/core/derive/environment-schema.ts'
+import { exampleFile } from '../../../../mappa/src/core/derive/example.ts'
+import { MODULES_FILE, modulesFile } from '../../../../mappa/src/core/derive/modules.ts'
+import { referenceFile } from '../../../../mappa/src/core/derive/reference.ts'
+import { valuesSchema } from '../../../../mappa/src/core/derive/schema.ts'
+import { typesFile } from '../../../../mappa/src/core/derive/types.ts'
+import { isRegularFile } from '../../../../mappa/src/node/fs/regular-file.ts'
+import { writeDerived } from '../../../../mappa/src/node/fs/write-derived.ts'
+import { findDefinition } from '../../../../mappa/src/node/project/definition/find.ts'
+import { currentDirectory } from '../../../../mappa/src/node/project/root.ts'
+import { type CommonOptions, openProject } from '../../command-line/common-options.ts'
+import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { type DerivedFile, printDerived } from './render.ts'
+
+interface WriteOptions extends CommonOptions {
+  readonly verify?: boolean
+  readonly outDir?: string
+}
+
+/** Something that derives from a definition. */
+interface Derived {
+  readonly name: string
+  readonly summary: string
+  /** The files it goes into, relative to the root, with their texts; `beside` is the directory of the definition, `file` its absolute path. */
+  readonly files: (
+    definition: Definition,
+    beside: string,
+    file: string,
+  ) => readonly (readonly [file: string, text: string])[]
+}
+
+const asJson = (data: object) => `${JSON.stringify(data, null, 2)}\n`
+
+const DERIVED: readonly Derived[] = [
+  {
+    name: 'example',
+    summary: '.env.example: every setting with its description, rules and a placeholder',
+    files: (definition) => [['.env.example', exampleFile(definition)]],
+  },
+  {
+    name: 'types',
+    summary: 'settings.env.d.ts: types of process.env and import.meta.env',
+    files: (definition, beside) => [[join(beside, 'settings.env.d.ts'), typesFile(definition)]],
+  },
+  {
+    name: 'modules',
+    summary:
+      'settings.modules.d.ts: types of virtual:mappa/browser and virtual:mappa/server, for pages built with Vite',
+    files: (definition, beside, file) => [[join(beside, MODULES_FILE), modulesFile(definition, file)]],
+  },
+  {
+    name: 'reference',
+    summary: 'docs/settings.md: every setting in tables, in Markdown',
+    files: (definition) => [[join('docs', 'settings.md'), referenceFile(definition)]],
+  },
+  {
+    name: 'schema',
+    summary:
+      'settings.schema.json and settings.environment.schema.json: JSON Schema (2020-12) of the values and of their texts',
+    files: (definition) => [
+      ['settings.schema.json', asJson(valuesSchema(definition))],
+      ['settings.environment.schema.json', asJson(environmentSchema(definition))],
+    ],
+  },
+]
+
+/** `mappa write`: writes what derives from the definition. */
+export function configure(command: Command, exitWith: (code: number) => void): void {
+  command.helpCommand(false)
+  withWriteOptions(command.option('--all', 'every derived file that already exists')).action(
+    async (options: WriteOptions & { all?: boolean }) => {
+      if (options.all !== true) command.help({ error: true })
+      const { root, definition } = await openProject(options)
+      const all = DERIVED.flatMap(({ files }) => filesOf(files, root, definition, options))
+      const there = all.filter(([file]) => isRegularFile(join(root, file)))
+      await writeFiles(there, 'all', root, options, exitWith)
+    },
+  )
+  for (const { name, summary, files } of DERIVED) {
+    withWriteOptions(command.command(name).description(summary).helpOption('-h, --help', 'print this help'))
+      .exitOverride()
+      .action(async (_: WriteOptions, own: Command) => {
+        const options = own.optsWithGlobals<WriteOptions>()
+        const { root, definition } = await openProject(options)
+        await writeFiles(filesOf(files, root, definition, options), name, root, options, exitWith)
+      })
+  }
+}
+
+function withWriteOptions(command: Command): Command {
+  return command
+    .option('--verify', 'write nothing; fail if a file is out of date')
+    .option('--out-dir <directory>', 'write to another directory, relative to the project')
+    .option('--root <directory>', 'the directory of the project (default: the nearest one with a package.json)')
+    .option('--settings <file>', 'the definition (default: settings.definition.* in the project directory or its src)')
+    .option('--json', 'print JSON')
+}
+
+function filesOf(files: Derived['files'], root: string, definition: Definition, options: WriteOptions) {
+  const source = definitionFile(root, options)
+  const { outDir } = options
+  return files(definition, relative(root, dirname(source)), source).map(
+    ([own, text]) => [outDir === undefined ? own : join(outDir, basename(own)), text] as const,
+  )
+}
+
+async function writeFiles(
+  files: readonly (readonly [file: string, text: string])[],
+  name: string,
+  root: string,
+  options: WriteOptions,
+  exitWith: (code: number) => void,
+): Promise<void> {
+  const states: DerivedFile[] = []
+  for (const [file, text] of files) {
+    states.push({ file, ...(await writeDerived(join(root, file), text, options.verify === true)) })
+  }
+  printDerived(states, name, root, options)
+  exitWith(options.verify && states.some(({ right }) => !right) ? EXIT_PROBLEMS : EXIT_FINE)
+}
+
+function definitionFile(root: string, { settings }: WriteOptions): string {
+  return findDefinition(root, settings === undefined ? undefined : { file: settings, from: currentDirectory() })
+}

@@ -1,0 +1,37 @@
+import type { DerivedState } from '../../../../mappa/src/node/fs/write-derived.ts'
+import { diffOf } from '../../terminal/diff.ts'
+import { labelFrom } from '../../terminal/failure.ts'
+import { printJson } from '../../terminal/json.ts'
+import { out } from '../../terminal/streams.ts'
+
+/** A derived file and how it was found. */
+export interface DerivedFile extends DerivedState {
+  /** Relative to the root. */
+  readonly file: string
+}
+
+/** Says whether derived files were right, and shows what differs where they were not and nothing was written. */
+export function printDerived(
+  states: readonly DerivedFile[],
+  command: string,
+  root: string,
+  { json }: { json?: boolean },
+): void {
+  if (json) {
+    const data = states.map(({ file, right, written }) => ({ file, right, written }))
+    printJson(data.length === 1 ? data[0] : { files: data })
+    return
+  }
+  const { paint, print } = out
+  for (const { file, right, before, after, written } of states) {
+    const label = labelFrom(root)(file)
+    const name = paint.strong(label)
+    if (right) print(`${name} is up to date.`)
+    else if (written) print(`${name} is written.`)
+    else {
+      const state = before === null ? 'does not exist' : 'is out of date'
+      print(`${name} ${state}. Run mappa write ${command} to update it.\n`)
+      print(diffOf(label, before ?? '', after))
+    }
+  }
+}

@@ -1,0 +1,34 @@
+import { csharp } from './csharp.ts'
+import { data } from './data.ts'
+import { dockerfile } from './dockerfile.ts'
+import { go } from './go.ts'
+import { java } from './java.ts'
+import { javascript } from './javascript/index.ts'
+import type { Language } from './language.ts'
+import { php } from './php.ts'
+import { python } from './python.ts'
+import { ruby } from './ruby.ts'
+import { rust } from './rust.ts'
+import { shell } from './shell.ts'
+import { yaml } from './yaml.ts'
+
+/** Every language that is read. */
+const LANGUAGES: readonly Language[] = [
+  javascript,
+  python,
+  go,
+  php,
+  ruby,
+  shell,
+  yaml,
+  dockerfile,
+  java,
+  rust,
+  csharp,
+  data,
+]
+
+/** The language of a file by its path; `null` for one that is not read. */
+export function languageOf(file: string): Language | null {
+  return LANGUAGES.find(({ files }) => files.test(file)) ?? null
+}

@@ -1,0 +1,11 @@
+import type { Language } from '../language.ts'
+import { readJavaScript } from './literals.ts'
+
+/** JavaScript and TypeScript, with or without JSX. */
+export const javascript: Language = {
+  name: 'JavaScript and TypeScript',
+  files: /\.([cm]?[jt]sx?)$/,
+  isPrefiltered: true,
+  mayBeMinified: true,
+  read: readJavaScript,
+}

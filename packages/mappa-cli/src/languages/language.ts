@@ -1,0 +1,20 @@
+import type { Source } from './source.ts'
+
+/** One language, or one kind of file: adding one is a file here and a line in `index.ts`. */
+export interface Language {
+  readonly name: string
+  /** The paths of its files. */
+  readonly files: RegExp
+  /** True if `mayContainFindings` knows how it reads variables, or it reads none: files without a hint are not read at all. */
+  readonly isPrefiltered: boolean
+  /** True for what programs also write, all on one line; that is skipped. */
+  readonly mayBeMinified: boolean
+  /**
+   * Reads a file: its fixed values, and the variables that it reads.
+   *
+   * @param text what the file holds
+   * @param file the path to name in places
+   * @returns `null` if the text can't be understood
+   */
+  readonly read: (text: string, file: string) => Source | null
+}

@@ -1,0 +1,140 @@
+import type { Language } from './language.ts'
+import type { Source, SourceLiteral, SourceRead } from './source.ts'
+
+/** A language that is read line by line. */
+export interface LineLanguage {
+  readonly name: string
+  /** The paths of its files. */
+  readonly files: RegExp
+  /** What begins a comment to the end of the line. */
+  readonly comment: RegExp
+  /** How it reads variables: patterns whose first group is the name; `NAME` stands for a name in quotes. None for data. */
+  readonly reads: readonly string[]
+}
+
+const QUOTED_NAME = `['"\`]([A-Za-z_][A-Za-z0-9_]*)['"\`]`
+
+/** Makes a language of how it reads variables and writes comments; what gives a value a name is the same in all of them. */
+export function readByLines({ name, files, comment, reads }: LineLanguage): Language {
+  const patterns = reads.map((pattern) => new RegExp(pattern.replaceAll('NAME', QUOTED_NAME), 'g'))
+  return {
+    name,
+    files,
+    isPrefiltered: patterns.length === 0,
+    mayBeMinified: false,
+    read: (text, file) => readLines(text, file, patterns, comment),
+  }
+}
+
+/** `name = "value"`, `name: 'value'`, `name => "value"`, `name := "value"`, `ENV NAME=value`, `"name": "value"`. */
+const ASSIGNMENT =
+  /(?:^|[\s{,(;[>])(?:export\s+|ENV\s+|ARG\s+|const\s+|var\s+|let\s+|define\(\s*|set\s+:)?['"]?\$?([A-Za-z_][\w.-]*)['"]?\]?(?:\s*:\s*&?(?:'static\s+)?[A-Za-z]\w*(?=\s*=))?\s*(?:=>|:=|=|:)\s*[[(]?\s*(?:(?:\[\]byte|bytes|str|String)\(\s*|[bruf](?=["']))?(["'])((?:(?!\2)[^\\]|\\.){4,})\2/g
+/** A name and its value as arguments: `define('NAME', 'value')`, `set :name, 'value'`. */
+const PAIR =
+  /(?:\b(?:set|get|put|add|append|define|register|option|config|env|getenv|setenv|header|default)\w*\(\s*["']|\bset\s+:)([A-Za-z_][\w.-]*)["']?\s*,\s*(["'])((?:(?!\2)[^\\]|\\.){4,})\2/gi
+/** Values without quotes, as in YAML, shell and Dockerfiles. */
+const BARE_ASSIGNMENT =
+  /^\s*(?:export\s+|ENV\s+|ARG\s+|-\s+)?([A-Za-z_][\w.-]*)\s*[=:]\s*([^\s"'#][^\s#]{3,})\s*(?:#.*)?$/
+/** Any text in quotes. */
+const QUOTED_TEXT = /(["'`])((?:(?!\1)[^\\]|\\.)*)\1/g
+/** A header with a key in it, wherever it is written (RFC 9110, section 11.6.2). */
+const AUTHORIZATION = /\bAuthorization['"]?\s*[:=,]\s*['"]?(?:Bearer|Basic|Token)\s+([\w.+/=-]{8,})/gi
+/** A call of a listening function with a number in it, or a number given to a port. */
+const LISTEN =
+  /(?:\b(?:listen|ListenAndServe|run|bind)\(.*?\b(?:port\s*=\s*)?|(?:\b|_)port['"]?\s*(?:=>|:=|=|:|,)\s*['"]?)(\d{2,5})\b/i
+
+/** Reads that fail where there is no value. All others give nothing, or something else. */
+const NEEDED = /\benviron\[|\bENV\.fetch\(|\benv::var\(/
+
+function readLines(text: string, file: string, patterns: readonly RegExp[], comment: RegExp): Source {
+  const literals: SourceLiteral[] = []
+  const reads: SourceRead[] = []
+  let offset = 0
+  for (const [index, whole] of text.split('\n').entries()) {
+    const line = whole.length > 2000 ? '' : code(whole, comment)
+    const place = (at: number) => ({ file, line: index + 1, column: at + 1 })
+    for (const pattern of patterns) {
+      for (const match of line.matchAll(pattern))
+        reads.push({ name: match[1]!, needed: NEEDED.test(match[0]), built: false, ...place(match.index) })
+    }
+    for (const { at, length, ...found } of valuesIn(line)) {
+      literals.push({ ...place(at), ...found, variable: null, start: offset + at, end: offset + at + length })
+    }
+    offset += whole.length + 1
+  }
+  return { literals, reads }
+}
+
+/** A value on a line: where it stands and what it is given to. */
+interface LineValue extends Pick<SourceLiteral, 'value' | 'names' | 'callee' | 'form'> {
+  readonly at: number
+  readonly length: number
+}
+
+/** The values on a line, each once: what tells most about one comes first. */
+function valuesIn(line: string): readonly LineValue[] {
+  const found: LineValue[] = []
+  const add = (each: LineValue) => {
+    if (!found.some(({ at, length }) => each.at < at + length && at < each.at + each.length)) found.push(each)
+  }
+  for (const [whole, value] of line.matchAll(AUTHORIZATION)) {
+    const at = line.indexOf(whole) + whole.length - value!.length
+    add({ at, length: value!.length, value: value!, names: ['authorization'], callee: null, form: 'text' })
+  }
+  for (const { 0: whole, 1: name, 3: value, index } of [...line.matchAll(PAIR), ...line.matchAll(ASSIGNMENT)]) {
+    const length = value!.length + 2
+    const at = index + whole.length - length
+    add({ ...quoted(value!), at, length, names: [name!], callee: calleeAt(line, at) })
+  }
+  const listen = LISTEN.exec(line)
+  if (listen !== null) {
+    const value = listen[1]!
+    add({
+      at: listen.index + listen[0].length - value.length,
+      length: value.length,
+      value,
+      names: [],
+      callee: 'listen',
+      form: 'number',
+    })
+  }
+  for (const { 2: value, index: at } of line.matchAll(QUOTED_TEXT)) {
+    // What is followed by a colon is a name.
+    if (value!.length < 4 || /^\s*:/.test(line.slice(at + value!.length + 2))) continue
+    add({ ...quoted(value!), at, length: value!.length + 2, names: [], callee: calleeAt(line, at) })
+  }
+  const bare = BARE_ASSIGNMENT.exec(line)
+  if (bare !== null) {
+    const [whole, name, value] = bare as unknown as [string, string, string]
+    const form = /^\d+$/.test(value) ? 'number' : 'text'
+    const at = line.indexOf(value, whole.indexOf(name) + name.length)
+    add({ at, length: value.length, value, names: [name], callee: null, form })
+  }
+  return found
+}
+
+/** The function among whose arguments an offset lies. */
+function calleeAt(line: string, at: number): string | null {
+  let open = 0
+  for (let index = at - 1; index >= 0 && index > at - 400; index--) {
+    if (line[index] === ')') open++
+    else if (line[index] === '(' && open-- === 0) {
+      const name = /([A-Za-z_][\w.]*)\s*$/.exec(line.slice(0, index))?.[1]
+      // What signs and reads tokens takes a key, whatever the language calls it.
+      return name === undefined ? null : /\bjwt\.(en|de)code$/i.test(name) ? 'sign' : name.split('.').at(-1)!
+    }
+  }
+  return null
+}
+
+function quoted(text: string): { value: string; form: 'text' } {
+  return { value: text.replace(/\\(["'\\])/g, '$1'), form: 'text' }
+}
+
+/** A line up to where a comment begins; a quote before it may hold the same characters. */
+function code(line: string, comment: RegExp): string {
+  const found = comment.exec(line)
+  if (found === null) return line
+  const before = line.slice(0, found.index)
+  return (before.match(/["']/g)?.length ?? 0) % 2 === 0 ? before : line
+}

@@ -1,0 +1,63 @@
+#!/usr/bin/env node
+import { Command, CommanderError } from './command-line/commander.ts'
+import { EXIT_FINE, EXIT_INTERRUPTED, EXIT_USAGE } from './command-line/exit-codes.ts'
+import { commands } from './commands/list.ts'
+import { asksForJson, printFailure, printUsageError } from './terminal/failure.ts'
+import { Interrupted } from './terminal/interrupted.ts'
+import { err, out } from './terminal/streams.ts'
+import { version } from './version.ts'
+
+/** Words that were typed are repeated in messages, so those go where everything is made safe to print. */
+const OUTPUT = {
+  writeOut: (text: string) => out.print(text.replace(/\n$/, '')),
+  writeErr: (text: string) => err.print(text.replace(/\n$/, '')),
+}
+
+/**
+ * Runs one command. Only the file of the command that was called is loaded, so that each starts as fast as it
+ * can.
+ */
+async function main(given: readonly string[]): Promise<number> {
+  // `mappa help check` is `mappa check --help`.
+  const words = given[0] === 'help' ? [...given.slice(1, 2), '--help'] : given
+  let exitCode = EXIT_FINE
+  const program = new Command('mappa')
+    .description('Keeps the settings of a program in layered .env files and checks them.')
+    .version(version, '--version', 'print the version')
+    .helpOption('-h, --help', 'print this help')
+    .helpCommand(false)
+    .addHelpText('after', '\nRun mappa help <command> for details and examples.')
+    .showSuggestionAfterError()
+    .exitOverride()
+    .configureOutput(OUTPUT)
+  for (const { name, summary, examples, load } of commands) {
+    const command = program
+      .command(name)
+      .description(summary)
+      .helpOption('-h, --help', 'print this help')
+      .exitOverride()
+      .configureOutput(OUTPUT)
+    if (words[0] !== name) continue
+    const { configure } = await load()
+    configure(command, (code) => {
+      exitCode = code
+    })
+    const width = Math.max(...examples.map(([call]) => call.length))
+    const lines = examples.map(([call, what]) => `  ${call.padEnd(width)}  ${what}`)
+    command.addHelpText('after', `\nExamples:\n${lines.join('\n')}`)
+  }
+  try {
+    await program.parseAsync(words, { from: 'user' })
+  } catch (error) {
+    if (error instanceof CommanderError) {
+      if (error.exitCode === 0) return EXIT_FINE
+      if (asksForJson(words)) printUsageError(error.message)
+      return EXIT_USAGE
+    }
+    return error instanceof Interrupted ? EXIT_INTERRUPTED : printFailure(error)
+  }
+  return exitCode
+}
+
+// Not process.exit: what is still on its way into a pipe would be lost.
+process.exitCode = await main(process.argv.slice(2))

@@ -1,0 +1,15 @@
+import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { loadDefinition as load } from '../../../../mappa/src/node/project/definition/load.ts'
+import { runDefinition } from './run.ts'
+
+/**
+ * Loads a definition with the loader of the command.
+ *
+ * @param file the absolute path of the file
+ * @param root the directory of the project
+ * @param text a source to take instead of what the file holds, to try it before it is written
+ * @throws {SettingsError} if the file throws, exports something else, or holds a wrong definition
+ */
+export function loadDefinition(file: string, root: string, text?: string): Promise<Definition> {
+  return load(file, root, () => runDefinition(file, root, text), text)
+}

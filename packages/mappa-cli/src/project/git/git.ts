@@ -1,0 +1,89 @@
+import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+
+const { spawnSync } = process.getBuiltinModule('node:child_process')
+
+/** What git answered. */
+export interface GitAnswer {
+  readonly status: number
+  readonly stdout: string
+}
+
+/**
+ * A repository can be anybody's, and its configuration can name commands that git would run: a file monitor, hooks, a pager, a
+ * signature check, and ways to fetch what a partial clone lacks. None of them is run.
+ */
+const NO_COMMANDS = [
+  'core.fsmonitor=false',
+  'core.hooksPath=/dev/null',
+  'core.pager=cat',
+  'log.showSignature=false',
+  'protocol.allow=never',
+].flatMap((each) => ['-c', each])
+
+/**
+ * Asks the git that is installed.
+ *
+ * @param directory where to ask
+ * @param words the words behind `git`
+ * @param input what it reads from standard input
+ * @returns its answer; `null` where there is no git
+ */
+export function git(folder: string, words: readonly string[], input?: string): GitAnswer | null {
+  return ask([...NO_COMMANDS, '-C', folder, ...words], input)
+}
+
+/** The same with the configuration as it is, for questions about the configuration itself, which run nothing. */
+export function gitAsConfigured(folder: string, words: readonly string[]): GitAnswer | null {
+  return ask(['-C', folder, ...words])
+}
+
+function ask(words: readonly string[], input?: string): GitAnswer | null {
+  const { status, stdout, error } = spawnSync('git', words, {
+    encoding: 'utf8',
+    maxBuffer: 1 << 30,
+    // Messages are not for us to read, so their language does not matter; a prompt would wait for ever.
+    env: { ...process.env, GIT_TERMINAL_PROMPT: '0', GIT_OPTIONAL_LOCKS: '0', GIT_NO_LAZY_FETCH: '1' },
+    ...(input === undefined ? {} : { input }),
+  })
+  return error !== undefined || status === null ? null : { status, stdout }
+}
+
+/** The top directory of the repository that a directory lies in; `null` where there is none, or no git. */
+export function repositoryOf(folder: string): string | null {
+  const answer = git(folder, ['rev-parse', '--show-toplevel'])
+  return answer?.status === 0 ? answer.stdout.replace(/\r?\n$/, '') : null
+}
+
+/** Those of some files that git ignores; a file that it tracks is never among them. */
+export function ignoredAmong(folder: string, files: readonly string[]): ReadonlySet<string> {
+  const answer = git(folder, ['check-ignore', '-z', '--stdin'], files.join('\0'))
+  return new Set(answer?.stdout.split('\0').filter((file) => file !== ''))
+}
+
+/**
+ * Those of some files that git ignores for everybody who has the repository: by rules that are part of it, and not by those of this
+ * clone or of this user alone.
+ */
+export function ignoredForAll(folder: string, files: readonly string[]): ReadonlySet<string> {
+  const answer = git(folder, ['check-ignore', '-v', '-z', '--stdin'], files.join('\0'))
+  const words = answer?.stdout.split('\0') ?? []
+  const found = new Set<string>()
+  // For each file: where the rule stands, its line, the rule, the file.
+  for (let at = 0; at + 3 < words.length; at += 4) {
+    const [source, , rule, file] = words.slice(at, at + 4) as [string, string, string, string]
+    if (/(^|\/)\.gitignore$/.test(source) && !path.isAbsolute(source) && !rule.startsWith('!')) found.add(file)
+  }
+  return found
+}
+
+/** The file with the rules of this clone alone. */
+export function ownExcludes(folder: string): string | null {
+  const answer = git(folder, ['rev-parse', '--git-path', 'info/exclude'])
+  return answer?.status === 0 ? path.resolve(folder, answer.stdout.replace(/\r?\n$/, '')) : null
+}
+
+/** Those of some files that git tracks. */
+export function trackedAmong(folder: string, files: readonly string[]): ReadonlySet<string> {
+  const answer = git(folder, ['ls-files', '-z', '--', ...files.map((file) => `:(literal)${file}`)])
+  return new Set(answer?.stdout.split('\0').filter((file) => file !== ''))
+}

@@ -1,0 +1,25 @@
+import { fs, path } from '../../../mappa/src/node/fs/builtin.ts'
+import { isRegularFile } from '../../../mappa/src/node/fs/regular-file.ts'
+
+/** What a `package.json` says, as far as this project asks. */
+export interface Manifest {
+  readonly type?: string
+  readonly dependencies?: Readonly<Record<string, string>>
+  readonly devDependencies?: Readonly<Record<string, string>>
+}
+
+/** The `package.json` of a directory; empty where there is none, or a wrong one, which is npm's to complain about. */
+export function readManifest(folder: string): Manifest {
+  try {
+    if (!isRegularFile(path.join(folder, 'package.json'))) return {}
+    return (JSON.parse(fs.readFileSync(path.join(folder, 'package.json'), 'utf8')) as Manifest | null) ?? {}
+  } catch {
+    return {}
+  }
+}
+
+/** The packages that a project depends on, also while it is developed. */
+export function packagesOf(root: string): Readonly<Record<string, string>> {
+  const { dependencies, devDependencies } = readManifest(root)
+  return { ...dependencies, ...devDependencies }
+}

@@ -1,0 +1,69 @@
+import { relative } from 'node:path'
+import type { ProblemCode } from '../../../mappa/src/core/problems/problem.ts'
+import { formatReport } from '../../../mappa/src/core/problems/report.ts'
+import { isSettingsError, SettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
+import { refusedBySystem } from '../../../mappa/src/node/fs/regular-file.ts'
+import { EXIT_PROBLEMS, EXIT_USAGE } from '../command-line/exit-codes.ts'
+import { printJson, problemAsData } from './json.ts'
+import { err } from './streams.ts'
+
+/** Problems that mean the command was called wrongly: it never came to look at any settings. */
+const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
+  'definition-not-found',
+  'definition-file-missing',
+  'stage-unknown',
+  'setting-unknown',
+  'secret-on-command-line',
+  'secret-without-stage',
+  'value-twice',
+  'value-not-given',
+  'random-wrong',
+  'repository-missing',
+  'findings-not-chosen',
+  'finding-unknown',
+  'one-finding-needed',
+  'path-unusable',
+] as const)
+
+/**
+ * Prints what kept a command from its work, and says what to end with.
+ *
+ * @param error what the command threw; a fault of Mappa itself is thrown on
+ */
+export function printFailure(error: unknown): number {
+  if (isSystemError(error)) return printFailure(asFailure(error))
+  if (!isSettingsError(error)) throw error
+  const { paint, width, print } = err
+  if (asksForJson(process.argv.slice(2)))
+    printJson({ stage: error.stage, settings: [], problems: error.problems.map(problemAsData) })
+  else print(formatReport(error.report, { paint, width }))
+  return error.problems.every((each) => CALLED_WRONGLY.has(each.code)) ? EXIT_USAGE : EXIT_PROBLEMS
+}
+
+/** True where the words of a command ask for JSON; behind `--` nothing is an option. */
+export function asksForJson(words: readonly string[]): boolean {
+  const end = words.indexOf('--')
+  return words.slice(0, end < 0 ? words.length : end).includes('--json')
+}
+
+/** Says as data what is wrong with the words of a command. */
+export function printUsageError(message: string): void {
+  const text = message.replace(/^error: /, '')
+  printJson({ stage: null, settings: [], problems: [], usage: text })
+}
+
+/** What the operating system refused, where nobody has put it better before. */
+function isSystemError(error: unknown): error is NodeJS.ErrnoException & { path: string } {
+  return error instanceof Error && 'syscall' in error && 'path' in error && typeof error.path === 'string'
+}
+
+function asFailure(error: NodeJS.ErrnoException & { path: string }): SettingsError {
+  const file = relative(process.cwd(), error.path) || error.path
+  return new SettingsError({ title: 'Settings', stage: null, problems: [refusedBySystem(error, file)] })
+}
+
+/** Shows a path relative to the directory the command was called in, where that is no longer. */
+export function labelFrom(root: string): (file: string) => string {
+  const prefix = relative(process.cwd(), root)
+  return (file) => (prefix === '' || file.startsWith('/') ? file : `${prefix}/${file}`)
+}

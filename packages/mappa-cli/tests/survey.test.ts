@@ -1,0 +1,186 @@
+import assert from 'node:assert/strict'
+import { chmodSync, cpSync, readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { describe, it } from 'node:test'
+import { commandForAll, DEFINITION, makeProject, openToAll, type Project, run } from '../../../tests/support/project.ts'
+
+const SOURCES = join(import.meta.dirname, 'sources')
+
+interface Found {
+  readonly findings: {
+    path: string
+    name: string
+    kind: string
+    secret: boolean
+    masked: string
+    confidence: number
+    places: { file: string; line: number }[]
+  }[]
+  readonly reads: {
+    name: string
+    declared: boolean
+    near: string | null
+    places: { file: string; line: number; column: number }[]
+  }[]
+  readonly unread: string[]
+  readonly skipped: { file: string; why: string }[]
+}
+
+function survey(project: Project, ...words: string[]): Found & { status: number | null } {
+  const { status, stdout, stderr } = project.mappa(['survey', '--json', ...words])
+  assert.equal(stderr, '')
+  return { status, ...JSON.parse(stdout) }
+}
+
+/** How many values are planted on each line of the sources, as comments in them say. */
+function planted(folder: string): Map<string, number> {
+  const found = new Map<string, number>()
+  for (const file of readdirSync(folder, { recursive: true, encoding: 'utf8' })) {
+    if (!/\.\w+$|Dockerfile$/.test(file)) continue
+    for (const [index, line] of readFileSync(join(folder, file), 'utf8').split('\n').entries()) {
+      const mark = /planted: (\d+)(?: on line -(\d))?$/.exec(line)
+      if (mark !== null) found.set(`${file}:${index + 1 - Number(mark[2] ?? 0)}`, Number(mark[1]))
+    }
+  }
+  return found
+}
+
+describe('mappa survey', () => {
+  it('finds nine in ten of planted settings, and four of five it lists are ones', (context) => {
+    let all = 0
+    let right = 0
+    let listed = 0
+    for (const name of readdirSync(SOURCES)) {
+      const project = makeProject(context, {})
+      cpSync(join(SOURCES, name), project.root, { recursive: true })
+      const wanted = planted(join(SOURCES, name))
+      for (const count of wanted.values()) all += count
+      for (const { places } of survey(project).findings) {
+        for (const { file, line } of places) {
+          listed++
+          const left = wanted.get(`${file}:${line}`) ?? 0
+          if (left > 0) right++
+          wanted.set(`${file}:${line}`, left - 1)
+        }
+      }
+    }
+    assert.ok(all >= 290)
+    assert.ok(right >= 0.9 * all, `${right} of ${all} found`)
+    assert.ok(right >= 0.8 * listed, `${right} of ${listed} listed are right`)
+  })
+
+  it('proposes what a setting would be, and shows no secret', (context) => {
+    const secret = 'drill-5J3kQ8zX1vB7nM2cT6yR'
+    const project = makeProject(context, {
+      'src/dome.ts': `export const dome = { apiKey: '${secret}', url: 'https://dome.fernhollow.example' }\napp.listen(4100)\n`,
+      'src/again.js': `const key = \`Bearer ${secret}\`\nsend('${secret}')\n`,
+    })
+    const found = survey(project)
+    assert.equal(found.status, 1)
+    const short = found.findings.map(({ path, name, kind, secret: isSecret, places }) => [
+      path,
+      name,
+      kind,
+      isSecret,
+      places.length,
+    ])
+    assert.deepEqual(short, [
+      ['dome.apiKey', 'DOME_API_KEY', 'string', true, 3],
+      ['server.port', 'SERVER_PORT', 'port', false, 1],
+      ['dome.url', 'DOME_URL', 'url', false, 1],
+    ])
+    const human = project.mappa(['survey'])
+    assert.ok(!human.stdout.includes(secret) && !JSON.stringify(found).includes(secret))
+    assert.match(human.stdout, /1\. DOME_API_KEY {2}\(secret, 26 characters\)[\s\S]*src\/dome\.ts:1:31/)
+  })
+
+  it('holds reads of variables against the definition, in several languages', (context) => {
+    const project = makeProject(context, {
+      'settings.definition.ts': DEFINITION,
+      'a.ts':
+        "const { DOME_KYE, SERVER_PORT: port = '1', ...rest } = process.env\nuse(process.env.DOME_URL, process.env['NEW_ONE'], import.meta.env?.VITE_MAP)\n",
+      'b.py': "os.environ['PY_ONE']; os.environ.get('PY_TWO'); os.getenv('PY_THREE') # os.getenv('NO')\n",
+      'c.go': 'os.Getenv("GO_ONE"); os.LookupEnv("GO_TWO")\n',
+      'd.php': "<?php getenv('PHP_ONE'); $_ENV['PHP_TWO'];\n",
+      'e.rb': "ENV['RUBY_ONE'] + ENV.fetch('RUBY_TWO')\n",
+      'f.sh': 'echo "$SHELL_ONE ${SHELL_TWO:-x}" # $NO\n',
+      'g.yml': 'key: ${YAML_ONE:?set it}\n',
+      Dockerfile: 'ARG DOCKER_ONE\nRUN echo $DOCKER_TWO\n',
+    })
+    const { reads, unread } = survey(project)
+    const names = reads.map(({ name }) => name)
+    const expected = [
+      'DOCKER_ONE',
+      'DOCKER_TWO',
+      'DOME_KYE',
+      'DOME_URL',
+      'GO_ONE',
+      'GO_TWO',
+      'NEW_ONE',
+      'PHP_ONE',
+      'PHP_TWO',
+      'PY_ONE',
+      'PY_THREE',
+      'PY_TWO',
+      'RUBY_ONE',
+      'RUBY_TWO',
+      'SERVER_PORT',
+      'SHELL_ONE',
+      'SHELL_TWO',
+      'VITE_MAP',
+      'YAML_ONE',
+    ]
+    assert.deepEqual(names, expected)
+    const kye = reads.find(({ name }) => name === 'DOME_KYE')!
+    assert.deepEqual([kye.declared, kye.near, kye.places], [false, 'DOME_KEY', [{ file: 'a.ts', line: 1, column: 9 }]])
+    assert.deepEqual(unread, ['DOME_KEY', 'DOME_MOTORS'])
+    assert.match(
+      project.mappa(['survey']).stdout,
+      /read, not declared {2}DOME_KYE {2}a\.ts:1:9 {2}\(did you mean DOME_KEY\?\)[\s\S]*declared, not read {2}DOME_MOTORS/,
+    )
+  })
+
+  it('respects ignore rules and silence with a reason, and meets what is no source', (context) => {
+    const key = "const apiKey = 'drill-5J3kQ8zX1vB7nM2cT6yR'"
+    const project = makeProject(context, {
+      '.gitignore': 'made/\n',
+      'made/a.js': key,
+      'node_modules/x/a.js': key,
+      'quiet.js': `${key} // mappa-ignore: it opens nothing\n// mappa-ignore: neither does this\n${key}\n`,
+      'loud.js': `${key} // mappa-ignore:\n`,
+      'broken.js': `${key}\nfunction ( {\n`,
+      'min.js': `${key};`.padEnd(60_000, 'x=1;'),
+      'large.js': `${key}\n`.repeat(40_000),
+      'binary.js': `${key}\0`,
+      'closed.js': key,
+      'desk.vue': `<script>${key}</script>`,
+      'index.html': '<script src="a.js"></script>',
+      'moon.html': `<script>${key}</script>`,
+      Makefile: 'all:\n',
+    })
+    chmodSync(join(project.root, 'closed.js'), 0)
+    openToAll(project.root)
+    const places = (found: Found) => found.findings.flatMap((each) => each.places.map(({ file }) => file)).sort()
+    const nobody = process.getuid?.() === 0 ? 65534 : undefined
+    const asNobody = run(process.execPath, [commandForAll(context), 'survey', '--json'], project.root, {}, nobody)
+    const found = JSON.parse(asNobody.stdout) as Found
+    assert.deepEqual(places(found), ['loud.js'])
+    const skipped = Object.fromEntries(found.skipped.map(({ file, why }) => [file, why]))
+    assert.deepEqual(skipped, {
+      Makefile: 'Mappa does not read a Makefile',
+      'binary.js': 'no text: it has a NUL in it',
+      'broken.js': 'not understood',
+      'closed.js': "can't be read",
+      'desk.vue': 'Mappa does not read .vue files',
+      'large.js': 'more than 1 MiB',
+      'min.js': 'minified',
+      'moon.html': 'Mappa does not read .html files',
+    })
+    project.git('init')
+    assert.ok(!places(survey(project)).includes('made/a.js'))
+    assert.deepEqual(places(survey(project, '--ignored', 'made')), ['made/a.js'])
+    assert.deepEqual(places(survey(project, 'made/a.js')), ['made/a.js'])
+    const empty = makeProject(context, {})
+    assert.deepEqual([survey(empty).status, survey(empty, '/nowhere').findings], [0, []])
+  })
+})

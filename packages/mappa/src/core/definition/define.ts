@@ -1,0 +1,185 @@
+import type { Problem } from '../problems/problem.ts'
+import { problem } from '../problems/problem.ts'
+import { Reporter } from '../problems/reporter.ts'
+import { SettingsError } from '../problems/settings-error.ts'
+import { closestMatch } from '../text/closest-match.ts'
+import { isVariableName } from '../text/variable-name.ts'
+import { checkRules } from './check-rules.ts'
+import { declare } from './declare.ts'
+import { DEFINITION, type Declaration, type Definition } from './definition.ts'
+import { isPathKey, isStageName } from './naming.ts'
+import { type AnySetting, isSetting } from './setting.ts'
+
+/** The stages of a definition that names none. */
+export const DEFAULT_STAGES: readonly string[] = ['development', 'staging', 'production']
+
+/** What can stand in a definition: settings, and groups of them. */
+export interface SettingsTree {
+  readonly [key: string]: AnySetting | SettingsTree
+}
+
+/** Options of {@link defineSettings}. */
+export interface DefinitionOptions {
+  /** The stages of the project, the one that holds where none is named first. */
+  readonly stages?: readonly string[]
+  /** What all variable names begin with, such as `FERN_`. */
+  readonly prefix?: string
+  /**
+   * A directory with one file for each variable, as orchestrators mount secrets: its files lie above all env files. A relative
+   * path begins in the project's directory.
+   */
+  readonly directory?: string
+}
+
+/** What messages call the definition itself. */
+const WHOLE = 'The definition'
+
+const OPTIONS = ['stages', 'prefix', 'directory'] as const
+
+/**
+ * Says what settings there are. Reads nothing and holds no values.
+ *
+ * @param tree settings made with `setting`, in groups as deep as wanted
+ * @returns the definition, from which `loadSettings` and everything else derives
+ * @throws {SettingsError} with every fault of the definition, each naming its setting
+ * @example
+ * ```ts
+ * export default defineSettings({
+ *   server: { port: setting.port('Port the dome service listens on', { default: 4100 }) },
+ *   dome: { key: setting.string('Key the dome controller asks for', { secret: true }) },
+ * })
+ * ```
+ */
+export function defineSettings<const Tree extends SettingsTree>(
+  tree: Tree,
+  options: DefinitionOptions = {},
+): Definition<Tree> {
+  return buildDefinition(tree, options, [])
+}
+
+/**
+ * Builds a definition, adding its faults to those that were found while its tree was read.
+ *
+ * @throws {SettingsError} with all faults, those given included
+ */
+export function buildDefinition<Tree>(
+  tree: unknown,
+  options: Readonly<Record<keyof DefinitionOptions, unknown>> | DefinitionOptions,
+  faults: readonly Problem[],
+): Definition<Tree> {
+  const reporter = new Reporter(faults)
+  const { stages, prefix, directory } = checkOptions(options, reporter)
+  const settings: Declaration[] = []
+  readTree(tree, [], [], prefix, settings, reporter)
+  findSharedNames(settings, reporter)
+  checkRules(settings, stages, reporter)
+  if (reporter.problems.length > 0) throw new SettingsError({ stage: null, problems: reporter.problems })
+  return Object.freeze({
+    [DEFINITION]: true as const,
+    stages: Object.freeze([...stages]),
+    prefix,
+    directory,
+    settings: Object.freeze(settings),
+  }) as Definition<Tree>
+}
+
+function checkOptions(
+  options: object,
+  reporter: Reporter,
+): { stages: readonly string[]; prefix: string; directory: string | null } {
+  if (typeof options !== 'object' || options === null) {
+    reporter.report(problem('options-not-object', { where: 'defineSettings', found: String(options) }))
+    options = {}
+  }
+  const given = options as Record<string, unknown>
+  for (const option of Object.keys(given)) {
+    if (!(OPTIONS as readonly string[]).includes(option)) {
+      reporter.report(
+        problem('definition-option-unknown', { option, options: OPTIONS, near: closestMatch(OPTIONS)(option) }),
+      )
+    }
+  }
+  const { stages = DEFAULT_STAGES, prefix = '', directory = null } = given
+  if (directory !== null && (typeof directory !== 'string' || directory === ''))
+    reporter.report(problem('directory-wrong', {}))
+  const rest = { prefix: String(prefix), directory: directory as string | null }
+  if (prefix !== '' && !(isVariableName(prefix) && /^[A-Za-z]/.test(prefix))) {
+    reporter.report(problem('prefix-wrong', { prefix: String(prefix) }))
+  }
+  if (!Array.isArray(stages) || stages.length === 0) {
+    reporter.report(problem('stages-wrong', {}))
+    return { stages: DEFAULT_STAGES, ...rest }
+  }
+  const seen = new Set<unknown>()
+  for (const stage of stages) {
+    if (!isStageName(stage)) reporter.report(problem('stage-name-wrong', { stage: String(stage) }))
+    else if (seen.has(stage)) reporter.report(problem('stage-name-twice', { stage }))
+    seen.add(stage)
+  }
+  return { stages: stages as readonly string[], ...rest }
+}
+
+function readTree(
+  node: unknown,
+  keys: readonly string[],
+  above: readonly unknown[],
+  prefix: string,
+  settings: Declaration[],
+  reporter: Reporter,
+): void {
+  const path = keys.join('.')
+  if (isSetting(node)) {
+    if (keys.length > 0) settings.push(declare(node, keys, prefix, reporter))
+    else reporter.report(problem('definition-not-tree', { path: WHOLE, found: 'a single setting' }))
+    return
+  }
+  if (!isPlainObject(node)) {
+    reporter.report(problem('definition-not-tree', { path: path || WHOLE, found: wordFor(node) }, { setting: path }))
+    return
+  }
+  if (above.includes(node)) {
+    reporter.report(problem('definition-circular', { path }, { setting: path }))
+    return
+  }
+  const children = Object.keys(node)
+  if (children.length === 0 && path !== '') reporter.report(problem('definition-empty', { path }, { setting: path }))
+  for (const key of children) {
+    const childKeys = [...keys, key]
+    const childPath = childKeys.join('.')
+    if (!isPathKey(key)) {
+      reporter.report(problem('setting-path-wrong', { path: childPath, key }, { setting: childPath }))
+    } else {
+      readTree(node[key], childKeys, [...above, node], prefix, settings, reporter)
+    }
+  }
+}
+
+function findSharedNames(settings: readonly Declaration[], reporter: Reporter): void {
+  const byName = new Map<string, Declaration>()
+  for (const each of settings) {
+    take(each.name, each, byName, reporter)
+    for (const name of each.formerly) take(name, each, byName, reporter)
+  }
+}
+
+function take(name: string, each: Declaration, byName: Map<string, Declaration>, reporter: Reporter): void {
+  const other = byName.get(name)
+  if (other === undefined) byName.set(name, each)
+  else {
+    reporter.report(
+      problem('setting-name-taken', { path: each.path, name, other: other.path }, { setting: each.path, name }),
+    )
+  }
+}
+
+function isPlainObject(value: unknown): value is Record<string, unknown> {
+  if (typeof value !== 'object' || value === null) return false
+  const prototype: unknown = Object.getPrototypeOf(value)
+  return prototype === null || Object.getPrototypeOf(prototype) === null
+}
+
+function wordFor(value: unknown): string {
+  if (value === null || value === undefined) return String(value)
+  if (Array.isArray(value)) return 'a list'
+  return typeof value === 'object' ? 'an object with a class of its own' : `a ${typeof value}`
+}

@@ -1,0 +1,35 @@
+/** What a layer is. */
+export type LayerKind = 'defaults' | 'file' | 'directory' | 'store' | 'environment' | 'flags'
+
+/** The one order of layers, lowest first; a higher one wins. Env files among themselves are in the order of {@link layerFiles}. */
+export const LAYER_ORDER: readonly LayerKind[] = ['defaults', 'file', 'directory', 'store', 'environment', 'flags']
+
+/** Puts what belongs to layers into their order. */
+export function inOrder<T extends { readonly kind: LayerKind }>(parts: readonly T[]): readonly T[] {
+  return LAYER_ORDER.flatMap((kind) => parts.filter((each) => each.kind === kind))
+}
+
+/**
+ * The names of the four layer files of a stage, lowest first.
+ *
+ * @param stage the name of a stage that the definition knows
+ */
+export function layerFiles(stage: string): readonly [string, string, string, string] {
+  return ['.env', '.env.local', `.env.${stage}`, `.env.${stage}.local`]
+}
+
+/** True for a file that belongs to one machine and is never committed. */
+export function isLocalFile(file: string): boolean {
+  return file.endsWith('.local')
+}
+
+const TITLES: Partial<Record<string, string>> = {
+  defaults: 'defaults',
+  environment: 'the process environment',
+  flags: 'the command line',
+}
+
+/** What a person calls a layer, by its id. */
+export function layerTitle(layer: string): string {
+  return TITLES[layer] ?? layer
+}

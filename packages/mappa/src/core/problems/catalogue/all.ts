@@ -1,0 +1,27 @@
+import { definitionFileProblems } from './definition-files.ts'
+import { editingProblems } from './editing.ts'
+import { guardProblems } from './guard.ts'
+import { catalogue } from './index.ts'
+import { movingProblems } from './moving.ts'
+import { pageProblems } from './pages.ts'
+import { publicValueProblems } from './public-values.ts'
+import { runtimeValueProblems } from './runtime-values.ts'
+import { testingProblems } from './testing.ts'
+import { writingProblems } from './writing.ts'
+
+/**
+ * Every problem there is, by its code. Nothing else in the project writes a sentence about one. A program that loads
+ * its settings carries only those of `index.ts` along.
+ */
+export const allProblems = () => ({
+  ...catalogue(),
+  ...definitionFileProblems(),
+  ...editingProblems(),
+  ...writingProblems(),
+  ...movingProblems(),
+  ...guardProblems(),
+  ...pageProblems(),
+  ...publicValueProblems(),
+  ...runtimeValueProblems(),
+  ...testingProblems(),
+})

@@ -1,0 +1,45 @@
+import { type Condition, conditionsInWords, conditionsOf, wantedValues } from '../definition/conditions.ts'
+import { problem } from '../problems/problem.ts'
+import type { Reporter } from '../problems/reporter.ts'
+import { meansSame } from '../text/meaning.ts'
+import type { ResolvedSetting } from './resolved-setting.ts'
+import { phrase, whereToPut } from './where.ts'
+
+/** Holds settings against each other, as `requiredIf` and `forbiddenIf` of the definition say. */
+export function checkConditions(settings: readonly ResolvedSetting[], stage: string, reporter: Reporter): void {
+  let byPath: ReadonlyMap<string, ResolvedSetting> | undefined
+  for (const each of settings) {
+    const conditions = conditionsOf(each.declaration)
+    if (conditions.length === 0) continue
+    byPath ??= new Map(settings.map((setting) => [setting.declaration.path, setting]))
+    for (const rule of ['requiredIf', 'forbiddenIf'] as const) {
+      const own = conditions.filter((condition) => condition.rule === rule)
+      if (own.length > 0 && own.every((condition) => holds(condition, byPath!))) judge(each, rule, own, stage, reporter)
+    }
+  }
+}
+
+function holds(condition: Condition, byPath: ReadonlyMap<string, ResolvedSetting>): boolean {
+  const setting = byPath.get(condition.other)
+  if (setting === undefined || !setting.valid) return false
+  return wantedValues(condition, setting.declaration).some((value) => meansSame(value, setting.value))
+}
+
+function judge(
+  { declaration, text, origin }: ResolvedSetting,
+  rule: Condition['rule'],
+  conditions: readonly Condition[],
+  stage: string,
+  reporter: Reporter,
+): void {
+  const { name, path } = declaration
+  const why = conditionsInWords(conditions)
+  if (rule === 'requiredIf' && text === undefined) {
+    const details = { name, why, description: phrase(declaration), put: whereToPut(declaration, stage) }
+    reporter.report(problem('missing-then', details, { name, setting: path }))
+  }
+  if (rule === 'forbiddenIf' && text !== undefined && origin !== null) {
+    const { file, line, column } = origin
+    reporter.report(problem('forbidden-then', { name, why }, { file, line, column, name, setting: path }))
+  }
+}

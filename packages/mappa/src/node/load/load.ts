@@ -1,0 +1,240 @@
+import { type Definition, isDefinition, type Values } from '../../core/definition/definition.ts'
+import type { Layer } from '../../core/layers/layer.ts'
+import { checkOptionNames } from '../../core/problems/option-names.ts'
+import { hasErrors, locate, type Problem } from '../../core/problems/problem.ts'
+import { formatReport, type Report } from '../../core/problems/report.ts'
+import { SettingsError } from '../../core/problems/settings-error.ts'
+import { type Resolution, resolveSettings } from '../../core/resolve/resolve.ts'
+import { fs, path } from '../fs/builtin.ts'
+import { isRegularFile } from '../fs/regular-file.ts'
+import { chooseRoot } from '../project/root.ts'
+import { type ChosenStage, chooseStage } from '../project/stage.ts'
+import { type ParsedFlags, parseFlags } from '../sources/flags/flags.ts'
+import { flagsHelp } from '../sources/flags/help.ts'
+import { namesOf, projectSources } from '../sources/project-sources.ts'
+import {
+  givenEnvironment,
+  type ProcessEnvironment,
+  processEnvironment,
+  unclearValues,
+} from '../sources/runtime-environment.ts'
+import { terminalStyle } from './terminal.ts'
+
+const { existsSync, readFileSync } = fs
+const { basename, join, resolve } = path
+
+/** EX_CONFIG of sysexits.h: something is wrong with the configuration. */
+export const EXIT_CONFIG = 78
+
+/** Where to look for values. */
+export interface SourceOptions {
+  /** The stage; else `MAPPA_STAGE`, else `NODE_ENV` where it names one, else the first of the definition. */
+  readonly stage?: string
+  /**
+   * The directory of the layer files; the nearest one with a `package.json` at or above the current one if left out. A URL, such
+   * as `import.meta.url`, means the nearest one at or above that module, wherever the program is started.
+   */
+  readonly root?: string | URL
+  /**
+   * The process environment. If left out it is `process.env`, without what the runtime itself put there from env files; given,
+   * it is taken as it is.
+   */
+  readonly environment?: Readonly<Record<string, string | undefined>>
+  /** Layers above all others, lowest first, such as one that a program makes itself. */
+  readonly extraLayers?: readonly Layer[]
+  /** A directory with one file for each variable; that of the definition, if any, if left out. `null` for none. */
+  readonly directory?: string | null
+}
+
+/** Options of {@link loadSettings}. */
+export interface LoadOptions extends SourceOptions {
+  /**
+   * What to do when settings are missing or wrong: `throw` a `SettingsError` (the default), or print the report
+   * to standard error and `exit` the process with 78, EX_CONFIG of sysexits.h.
+   */
+  readonly onErrors?: 'throw' | 'exit'
+  /**
+   * The command line, as `process.argv.slice(2)` has it: `--server-port 5000` sets `server.port`, `--no-dome-motors` says no,
+   * `--help` and `--version` print and end the process with 0. Secrets are refused.
+   */
+  readonly flags?: readonly string[]
+  /**
+   * Is given the notices of settings that can be used, and a report of them for `formatReport`. They are printed to
+   * standard error if this is left out.
+   */
+  readonly onNotices?: (notices: readonly Problem[], report: Report) => void
+}
+
+/** Everything that was found out about one stage of a project. */
+export interface Inspection<D extends Definition = Definition> extends Resolution<D> {
+  /** The directory of the project. */
+  readonly root: string
+  /** What decided that, as text. */
+  readonly rootFrom: string
+  /** What named the stage, as text. */
+  readonly stageFrom: string
+}
+
+/** The stage of each tree of values that was loaded. */
+const stages = new WeakMap<object, string>()
+
+/**
+ * The stage that settings were loaded for.
+ *
+ * @param settings what `loadSettings` gave back, whole
+ * @throws {TypeError} for anything else
+ * @example
+ * ```ts
+ * stageOf(settings) // 'production'
+ * ```
+ */
+export function stageOf(settings: object): string {
+  const stage = stages.get(settings)
+  if (stage === undefined) throw new TypeError('stageOf takes what loadSettings gave back, whole.')
+  return stage
+}
+
+/**
+ * Loads the settings of a program: reads the layers, converts and checks everything, and returns all values,
+ * typed, frozen and complete. Synchronous, so that it can stand at the top of a module that others import.
+ *
+ * @param definition what `defineSettings` made
+ * @throws {SettingsError} with everything that is wrong, unless `onErrors` says to exit
+ * @example
+ * ```ts
+ * import { loadSettings } from 'mappa/node'
+ * import definition from './settings.definition.ts'
+ *
+ * export const settings = loadSettings(definition)
+ * ```
+ */
+export function loadSettings<D extends Definition>(definition: D, options: LoadOptions = {}): Values<D> {
+  const { onErrors = 'throw', onNotices = printNotices } = options ?? {}
+  let error: SettingsError
+  try {
+    checkOptionNames(options, LOAD_OPTIONS, 'loadSettings')
+    mustBeDefinition(definition, 'loadSettings')
+    const flags = options.flags === undefined ? null : parseFlags(definition, options.flags)
+    if (flags !== null) answer(flags, definition, options)
+    const extraLayers = flags === null ? options.extraLayers : [...(options.extraLayers ?? []), flags.layer]
+    const inspection = inspectSettings(definition, {
+      ...sourcesIn(options),
+      ...(extraLayers === undefined ? {} : { extraLayers }),
+    })
+    const { problems, values } = inspection
+    if (values !== null) {
+      stages.set(values as object, inspection.stage)
+      const told = problems.filter(isNews)
+      if (told.length > 0) onNotices(told, { stage: inspection.stage, problems: told })
+      return values
+    }
+    error = new SettingsError(reportOf(inspection))
+  } catch (thrown) {
+    if (!(thrown instanceof SettingsError)) throw thrown
+    error = thrown
+  }
+  if (onErrors === 'throw') throw error
+  printReport(error.report)
+  process.exit(EXIT_CONFIG)
+}
+
+/**
+ * Finds out everything about the settings of one stage without ending anything: values, origins and problems.
+ *
+ * @throws {SettingsError} where the stage is none of the definition
+ */
+export function inspectSettings<D extends Definition>(definition: D, options: SourceOptions = {}): Inspection<D> {
+  checkOptionNames(options, SOURCE_OPTIONS, 'inspectSettings')
+  mustBeDefinition(definition, 'inspectSettings')
+  const environment = environmentOf(options)
+  const asked = options.stage === undefined ? undefined : { stage: options.stage, from: 'the option stage' }
+  return inspectStage(definition, chooseStage(definition.stages, environment, asked), options, environment)
+}
+
+/** The names of the options of {@link SourceOptions}. */
+export const SOURCE_OPTIONS = ['stage', 'root', 'environment', 'extraLayers', 'directory'] as const
+const LOAD_OPTIONS = [...SOURCE_OPTIONS, 'onErrors', 'flags', 'onNotices'] as const
+
+function sourcesIn({ onErrors: _, flags: __, onNotices: ___, ...sources }: LoadOptions): SourceOptions {
+  return sources
+}
+
+function mustBeDefinition(definition: unknown, where: string): void {
+  if (isDefinition(definition)) return
+  throw new TypeError(`${where} takes what defineSettings gave back, or definitionFromJson.`)
+}
+
+/** What was told already in this process: a notice about the whole process need not come again with each call. */
+const toldOnce = new Set<string>()
+
+function isNews({ code, message }: Problem): boolean {
+  if (code !== 'stage-assumed') return true
+  if (toldOnce.has(message)) return false
+  toldOnce.add(message)
+  return true
+}
+
+/** The same for a stage that was chosen already, by the command line for example. */
+export function inspectStage<D extends Definition>(
+  definition: D,
+  { stage, from, problems: ofStage = [] }: ChosenStage,
+  options: SourceOptions = {},
+  environment = environmentOf(options),
+): Inspection<D> {
+  const { root, from: rootFrom } = chooseRoot(options.root)
+  const directory = options.directory === undefined ? definition.directory : options.directory
+  const { sources, problems } = projectSources(definition, root, directory, environment.values)
+  const layers = [...sources.map((each) => each.read(stage)), ...(options.extraLayers ?? [])]
+  const exists = (file: string) => existsSync(resolve(root, file))
+  const resolution = resolveSettings(definition, { stage, layers, exists, root })
+  const unclear = unclearValues(environment, namesOf(definition), root, stage)
+  const beside = [...ofStage, ...problems(stage), ...unclear].map((each) => locate(each, { stage }))
+  return {
+    ...resolution,
+    values: hasErrors(beside) ? null : resolution.values,
+    problems: [...resolution.problems, ...beside],
+    root,
+    rootFrom,
+    stageFrom: from,
+  }
+}
+
+function environmentOf({ environment }: SourceOptions): ProcessEnvironment {
+  return environment === undefined ? processEnvironment(process.env) : givenEnvironment(environment)
+}
+
+/** Prints what `--help` or `--version` ask for, and ends the process. */
+function answer({ help, version }: ParsedFlags, definition: Definition, options: LoadOptions): void {
+  if (!help && !version) return
+  const { paint, width } = terminalStyle(process.stdout)
+  const program = basename(process.argv[1] ?? 'program')
+  const { root } = chooseRoot(options.root)
+  const text = help ? flagsHelp(definition, program, Math.min(width ?? 100, 100), paint) : versionOf(root)
+  process.stdout.write(`${text}\n`)
+  process.exit(0)
+}
+
+/** The version that the program's `package.json` has. */
+function versionOf(root: string): string {
+  const file = join(root, 'package.json')
+  try {
+    if (!isRegularFile(file)) return 'no version'
+    return String((JSON.parse(readFileSync(file, 'utf8')) as { version?: unknown }).version ?? 'no version')
+  } catch {
+    return 'no version'
+  }
+}
+
+/** What a report about an inspection is made from. */
+export function reportOf({ stage, problems, layers, root, rootFrom }: Inspection): Report {
+  return { stage, problems, layers, root, rootFrom }
+}
+
+function printNotices(_notices: readonly Problem[], report: Report): void {
+  printReport(report)
+}
+
+/** Prints a report to standard error. A program that loads its settings has nobody else to do it. */
+export function printReport(report: Report): void {
+  process.stderr.write(`${formatReport(report, terminalStyle(process.stderr))}\n`)
+}

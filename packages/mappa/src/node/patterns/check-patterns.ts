@@ -1,0 +1,81 @@
+import type { Declaration, Definition } from '../../core/definition/definition.ts'
+import { MAX_PATTERN_LENGTH } from '../../core/definition/kinds/constraints.ts'
+import type { Options } from '../../core/definition/kinds/kind.ts'
+import { problem } from '../../core/problems/problem.ts'
+import { Reporter } from '../../core/problems/reporter.ts'
+import { SettingsError } from '../../core/problems/settings-error.ts'
+import { displayValue } from '../../core/secret/display.ts'
+import { type Automaton, automataOf } from './automaton.ts'
+import { costOf } from './cost.ts'
+
+/** A text of this length should never take long, whatever the pattern. */
+const SHORT = 100
+/** So many steps take an engine about a second. */
+const MAX_STEPS = 50_000_000
+
+/**
+ * Refuses patterns that are proved to take very long on some text: a regular expression that runs can't be stopped. It is done
+ * when a definition is checked, by commands and the plugin, and not at each start of a program; there, a pattern is tried only on
+ * values up to a length.
+ *
+ * @throws {SettingsError} naming every such pattern, with a text that shows it
+ */
+export async function checkPatterns(definition: Definition): Promise<void> {
+  const patterns = definition.settings.flatMap((each) => [each, ...Object.values(each.stages)]).flatMap(patternsOf)
+  if (patterns.length === 0) return
+  const reporter = new Reporter()
+  const seen = new Set<string>()
+  for (const { path, pattern, most } of patterns) {
+    const key = `${path} ${pattern} ${most}`
+    if (seen.has(key)) continue
+    seen.add(key)
+    const found = await faultOf(pattern, most)
+    if (found !== null)
+      reporter.report(
+        problem(found.code, { path, pattern: pattern.source, ...found.details } as never, { setting: path }),
+      )
+  }
+  if (reporter.hasErrors) throw new SettingsError({ stage: null, problems: reporter.problems })
+}
+
+interface Pattern {
+  readonly path: string
+  readonly pattern: RegExp
+  /** The longest value it is tried on. */
+  readonly most: number
+}
+
+function patternsOf({ path, kind, options }: Declaration): Pattern[] {
+  const of = ({ pattern, maxLength }: Options, where: string): Pattern[] => {
+    if (pattern === undefined) return []
+    const expression = pattern instanceof RegExp ? pattern : new RegExp(pattern as string, 'u')
+    return [{ path: where, pattern: expression, most: (maxLength as number | undefined) ?? MAX_PATTERN_LENGTH }]
+  }
+  const items = kind.items?.(options)
+  return [...of(options, path), ...(items === undefined ? [] : of(items.options, `${path}, items`))]
+}
+
+async function faultOf({ source, flags }: RegExp, most: number) {
+  const { parseRegExpLiteral } = await import('@eslint-community/regexpp')
+  const { pattern } = parseRegExpLiteral(new RegExp(source, flags.replace(/[gy]/g, '')))
+  const automata = automataOf(pattern, flags)
+  const short = worst(automata, Math.min(SHORT, most))
+  if (short.steps > MAX_STEPS) {
+    const text = displayValue(short.text, { secret: false, widest: 24 })
+    return { code: 'pattern-explosive' as const, details: { text } }
+  }
+  if (worst(automata, most).steps <= MAX_STEPS) return null
+  let [fine, slow] = [SHORT, most]
+  while (slow - fine > Math.max(1, fine / 20)) {
+    const middle = Math.floor((fine + slow) / 2)
+    if (worst(automata, middle).steps > MAX_STEPS) slow = middle
+    else fine = middle
+  }
+  return { code: 'pattern-slow' as const, details: { most, limit: fine } }
+}
+
+function worst(automata: readonly Automaton[], length: number) {
+  return automata
+    .map((each) => costOf(each, length))
+    .reduce((a, b) => (b.steps > a.steps ? b : a), { steps: 0, text: '' })
+}

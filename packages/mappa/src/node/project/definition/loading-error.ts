@@ -1,0 +1,48 @@
+import { definitionFileProblem } from '../../../core/problems/makers/definition-file.ts'
+import { locate } from '../../../core/problems/problem.ts'
+import { isSettingsError, SettingsError } from '../../../core/problems/settings-error.ts'
+
+/** What to throw where a file exports something else than a definition. */
+export function notExported(exported: unknown, file: string): SettingsError {
+  const found =
+    exported === undefined ? 'no default' : exported === null ? 'null' : `a default that is a ${typeof exported}`
+  return new SettingsError({
+    stage: null,
+    problems: [definitionFileProblem('definition-not-exported', { file, found }, { file })],
+  })
+}
+
+/**
+ * What to throw where a definition can't be loaded: its own problems with the file they are in, or one with what was thrown.
+ *
+ * @param path the absolute path of the file
+ * @param file the same, as it is shown
+ */
+export function loadingError(error: unknown, path: string, file: string): SettingsError {
+  if (isSettingsError(error)) {
+    const problems = error.problems.map((each) => locate(each, { file: each.file ?? file }))
+    return new SettingsError({ stage: null, problems })
+  }
+  const thrown = error instanceof Error || (typeof error === 'object' && error !== null && 'message' in error)
+  const message = thrown ? String((error as Error).message) : String(error)
+  const name = thrown && (error as Error).name !== 'Error' ? `${(error as Error).name}: ` : ''
+  const reason = `${name}${message.split('\n', 1)[0]!.replaceAll(path, file)}`
+  const place = placeIn(path, error)
+  return new SettingsError({
+    stage: null,
+    problems: [definitionFileProblem('definition-failed', { file, reason }, { file, ...place })],
+  })
+}
+
+/** The place that the error names, or the first line of its stack that lies in the definition itself. */
+function placeIn(path: string, error: unknown): { line: number; column: number } | null {
+  if (error instanceof SyntaxError && 'line' in error && 'column' in error) {
+    return { line: Number(error.line), column: Number(error.column) }
+  }
+  const stack = typeof error === 'object' && error !== null && 'stack' in error ? String(error.stack) : ''
+  for (const line of stack.split('\n')) {
+    const at = line.includes(path) ? /:(\d+):(\d+)\)?$/.exec(line) : null
+    if (at !== null) return { line: Number(at[1]), column: Number(at[2]) }
+  }
+  return null
+}

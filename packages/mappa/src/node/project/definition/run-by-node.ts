@@ -1,0 +1,34 @@
+import { isDefinition } from '../../../core/definition/definition.ts'
+import { commandLoader } from './command-loader.ts'
+import { needsLoader, typescriptReason } from './needs-loader.ts'
+
+const { pathToFileURL } = process.getBuiltinModule('node:url')
+
+/**
+ * Runs a definition as Node itself loads modules, or whatever loader the program was started with. Where that knows no TypeScript, as
+ * Node before 22.18, the loader of the command does it, if that is installed.
+ *
+ * @throws {SettingsError} if neither is able to, saying what to do
+ */
+export async function runByNode(path: string, root: string): Promise<unknown> {
+  try {
+    return exportedBy(await import(pathToFileURL(path).href))
+  } catch (error) {
+    const reason = typescriptReason(error)
+    if (reason === null && !isPackageMissing(error)) throw error
+    const loader = await commandLoader(root)
+    if (loader !== null) return loader.runDefinition(path, root)
+    throw reason === null ? error : needsLoader(path, root, reason)
+  }
+}
+
+/** The default of a module, or all that a CommonJS module exports. */
+function exportedBy(module: { readonly default?: unknown }): unknown {
+  return isDefinition(module) ? module : module.default
+}
+
+/** True if this package is not installed beside the definition. The command brings its own. */
+function isPackageMissing(error: unknown): boolean {
+  const { code, message } = (error ?? {}) as { code?: unknown; message?: unknown }
+  return code === 'ERR_MODULE_NOT_FOUND' && /package 'mappa'/.test(String(message))
+}

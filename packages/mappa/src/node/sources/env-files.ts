@@ -1,0 +1,97 @@
+import { LARGEST_FILE } from '../../core/envfile/reading/decode.ts'
+import { EnvReading } from '../../core/envfile/reading/reading.ts'
+import type { Layer } from '../../core/layers/layer.ts'
+import { layerFiles } from '../../core/layers/order.ts'
+import type { Source } from '../../core/layers/source.ts'
+import { documentLayer, emptyLayer } from '../../core/layers/sources.ts'
+import { type Problem, problem } from '../../core/problems/problem.ts'
+import { fs, path } from '../fs/builtin.ts'
+import { refusedBySystem } from '../fs/regular-file.ts'
+import { nearFiles } from './near-files.ts'
+
+const { existsSync, readdirSync, readFileSync, statSync } = fs
+const { join } = path
+
+/** The env files of a project. */
+export interface EnvFiles {
+  /** Four sources, lowest first. */
+  readonly sources: readonly Source[]
+  /**
+   * Problems with files that are not read: those whose names are probably mistaken; and a directory that can't be listed.
+   *
+   * @param stages all stages of the definition
+   */
+  readonly problems: (stage: string, stages: readonly string[]) => readonly Problem[]
+}
+
+/**
+ * The env files of a project, as sources. A file that is not there gives an absent layer; one that can't be read, a problem. The
+ * directory is listed once, now.
+ *
+ * @param root the directory of the project
+ */
+export function envFiles(root: string): EnvFiles {
+  let present: readonly string[] = []
+  let notListed: readonly Problem[] = []
+  try {
+    present = readdirSync(root).filter((name) => /env/i.test(name))
+  } catch (error) {
+    const denied = (error as NodeJS.ErrnoException).code === 'ERR_ACCESS_DENIED'
+    notListed = [problem(denied ? 'root-denied' : 'root-missing', { root })]
+  }
+  return {
+    sources: layerFiles('<stage>').map(
+      (id, index): Source => ({
+        id,
+        kind: 'file',
+        read(stage) {
+          const file = layerFiles(stage)[index]!
+          return present.includes(file) ? readLayer(root, file) : emptyLayer(file, file, [])
+        },
+        paths: (stage) => [join(root, layerFiles(stage)[index]!)],
+      }),
+    ),
+    problems: (stage, stages) => [
+      ...notListed,
+      ...nearFiles(present, stage, stages).map(({ file, meant }) =>
+        problem('file-name-near', { file, meant, quoted: /^[\w.-]+$/.test(file) ? file : quote(file) }, { file }),
+      ),
+    ],
+  }
+}
+
+/** A name as a word of a shell. */
+function quote(file: string): string {
+  return `'${file.replaceAll("'", "'\\''")}'`
+}
+
+function readLayer(root: string, file: string): Layer {
+  const path = join(root, file)
+  try {
+    const stats = statSync(path)
+    if (stats.isDirectory()) return unreadable(file, problem('file-is-directory', { file }, { file }))
+    if (!stats.isFile()) return unreadable(file, problem('file-not-regular', { file }, { file }))
+    if (stats.size > LARGEST_FILE) {
+      return unreadable(file, problem('file-too-large', { size: stats.size }, { file }))
+    }
+    return documentLayer(file, readDocument(path, file))
+  } catch (error) {
+    return unreadable(file, readProblem(path, file, error as NodeJS.ErrnoException))
+  }
+}
+
+/** Text is read as text, which is quickest; what does not look like text is read again as bytes, to say why. */
+function readDocument(path: string, file: string): EnvReading {
+  const text = readFileSync(path, 'utf8')
+  return /[\0\ufffd]/.test(text) ? EnvReading.readBytes(readFileSync(path), file) : EnvReading.read(text, file)
+}
+
+function unreadable(file: string, why: Problem): Layer {
+  return emptyLayer(file, file, [why])
+}
+
+function readProblem(path: string, file: string, error: NodeJS.ErrnoException): Problem {
+  // The name stands in its directory, so what does not exist is what it points to.
+  if (error.code === 'ENOENT' && !existsSync(path)) return problem('file-link-broken', { file }, { file })
+  return refusedBySystem(error, file)
+}

@@ -1,0 +1,103 @@
+import type { Plugin } from 'vite'
+import { pageProblem } from '../../core/problems/makers/page.ts'
+import type { Problem } from '../../core/problems/problem.ts'
+import { isSettingsError } from '../../core/problems/settings-error.ts'
+import { BROWSER } from '../code/modules.ts'
+import { unknownRead } from '../code/unknown-reads.ts'
+import { addProblems, pageError, type Session } from '../session/session.ts'
+import { offLimits } from './off-limits.ts'
+import { emptyFor, exportsOf } from './stand-ins.ts'
+
+/** Holds the border in a build: fails where page code reaches the server side, or reads a public setting that is none. */
+export function buildBorder(session: Session): Plugin {
+  return {
+    name: 'mappa:border',
+    apply: 'build',
+    buildApp: {
+      order: 'pre',
+      // The bundler wraps an error into one of its own, with a stack of its own. The report alone is what somebody should read.
+      async handler(builder) {
+        const { build } = builder
+        builder.build = (environment) =>
+          build(environment).catch((error: unknown) => {
+            throw reportIn(error) ?? error
+          })
+      },
+    },
+    onLog(_level, log) {
+      const missing = log.code === 'IMPORT_IS_UNDEFINED' ? unknownSetting(log.message, session) : null
+      if (missing === null) return
+      const file = log.id?.slice(session.look.root.length + 1) ?? null
+      const place = { file, line: log.loc?.line ?? null, column: log.loc === undefined ? null : log.loc.column + 1 }
+      // What page code reads by its name is known before anything is written.
+      const isKnown = session.crossings.some(({ setting }) => setting === missing.setting)
+      if (!isKnown) addProblems(session.crossings, [{ ...missing, ...place }])
+      return false
+    },
+    load: {
+      order: 'pre',
+      // Asked for when the settings are known.
+      get filter() {
+        return keepsLinks(session) ? {} : { id: offLimits(session.look).pattern }
+      },
+      async handler(id) {
+        // What others would make of it could hold its lines, errors included. The build ends as soon as all modules are known.
+        const isOfPage = this.environment.config.consumer === 'client'
+        const forbidden = isOfPage ? offLimits(session.look).module(id, keepsLinks(session)) : null
+        if (forbidden?.code === 'env-file-in-page') return emptyFor(id)
+        return forbidden?.target.startsWith('mappa/') === true ? exportsOf(forbidden) : null
+      },
+    },
+    async buildEnd(error) {
+      if (error !== undefined || this.environment.config.consumer !== 'client') return
+      const graph = {
+        importersOf: (id: string) => {
+          const module = this.getModuleInfo(id)
+          return module === null ? [] : [...module.importers, ...module.dynamicImporters]
+        },
+        resolve: async (specifier: string, importer: string) => (await this.resolve(specifier, importer))?.id ?? null,
+      }
+      const forbids = (id: string) => offLimits(session.look).module(id, keepsLinks(session))
+      for (const id of this.getModuleIds()) {
+        const forbidden = forbids(id)
+        if (forbidden === null) continue
+        if (this.getModuleInfo(id)?.isEntry === true)
+          addProblems(session.crossings, [pageProblem('entry-in-page', { target: forbidden.target })])
+        for (const importer of graph.importersOf(id)) {
+          // What the server side itself imports is reported by whoever imports that.
+          if (forbids(importer) !== null) continue
+          const { violation } = await import('./violation.ts')
+          addProblems(session.crossings, [await violation(forbidden, id, importer, graph, session.look)])
+        }
+      }
+      if (session.crossings.length > 0) throw pageError(session.crossings.splice(0), session)
+    },
+    // The bundler reports names that do not exist when it has written everything.
+    closeBundle() {
+      if (session.crossings.length > 0) throw pageError(session.crossings.splice(0), session)
+    },
+  }
+}
+
+/** True where Vite takes links for files of their own. */
+export function keepsLinks({ config }: Session): boolean {
+  return config?.resolve.preserveSymlinks === true
+}
+
+/** The error with a report that others have wrapped, also twice, as that of a worker. */
+function reportIn(error: unknown): unknown {
+  if (isSettingsError(error)) return error
+  const { errors = [] } = (error ?? {}) as { errors?: readonly unknown[] }
+  return errors.map(reportIn).find((each) => each !== undefined)
+}
+
+/** A problem for a name that a group of public settings lacks, from what the bundler says of it. */
+function unknownSetting(message: string, { look }: Session): Problem | null {
+  const match = new RegExp(`Import \`(\\w+)\`.*'\\0?${BROWSER}/settings\\.?([\\w.]*)'`, 's').exec(
+    message.replace('\\0', '\0'),
+  )
+  if (match === null) return null
+  const [, name, group] = match
+  const asked = group === '' ? name! : `${group}.${name}`
+  return unknownRead(asked, look, {})
+}

@@ -1,0 +1,111 @@
+import { readFileSync } from 'node:fs'
+import { relative } from 'node:path'
+import MagicString from 'magic-string'
+import { readProblem } from '../../core/page/read-problem.ts'
+import { replacementsOf } from '../../core/page/replacements.ts'
+import { pageProblem } from '../../core/problems/makers/page.ts'
+import type { Problem } from '../../core/problems/problem.ts'
+import type { Reporter } from '../../core/problems/reporter.ts'
+import { positionAt } from '../../core/text/position.ts'
+import { environmentReads } from '../../javascript/environment-reads.ts'
+import type { SyntaxNode } from '../../javascript/parser.ts'
+import type { Inlinable } from '../session/options.ts'
+import type { ProjectState } from '../session/project-state.ts'
+import { parseCode } from './parse.ts'
+
+/** Files that are no code at this time, whatever their text looks like. */
+const NO_CODE = /\.(?:css|less|sass|scss|styl|stylus|pcss|postcss|sss|html?|json|svg|md|txt)(?:$|\?)/
+
+/** What the transformation has to know. */
+export interface EnvReads {
+  readonly inlineReads: readonly Inlinable[]
+  /** Names that Vite or the project's own configuration give a value, by object. */
+  readonly known: Readonly<Record<Inlinable, ReadonlySet<string>>>
+}
+
+/** Code with values in the place of reads, and what is wrong with others. */
+export interface Replaced {
+  readonly code: string
+  readonly map: ReturnType<MagicString['generateMap']>
+}
+
+/**
+ * Puts texts of public settings in the place of reads of an environment, and finds those that would give nothing.
+ *
+ * @param page true for page code, where a name without a value is an error
+ * @param problems gets every such name
+ * @returns the new code; `null` where nothing changes
+ */
+export function replaceReads(
+  code: string,
+  id: string,
+  look: ProjectState,
+  { inlineReads, known }: EnvReads,
+  page: boolean,
+  reporter: Reporter,
+): Replaced | null {
+  if (NO_CODE.test(id)) return null
+  const file = id.replace(/[?#].*$/, '')
+  // What a framework's plugin makes of its own files is plain JavaScript.
+  const isScript = /\.[cm]?[jt]sx?$/.test(file)
+  const program = parseCode(isScript ? `${file}.tsx` : `${file}.ts`, code)
+  if (program === null) {
+    const object = /\bimport\.meta\.env\b/.test(code) ? 'import.meta.env' : 'process.env'
+    // What is wrong with JavaScript is for Vite to say.
+    if (page && !isScript) {
+      reporter.report(
+        pageProblem('read-in-other-language', { object }, { file: relative(look.root, file), ...lineOf(file, object) }),
+      )
+    }
+    return null
+  }
+  const table = replacementsOf(look.inspection?.settings ?? [])
+  const text = new MagicString(code)
+  const additions = new Map<SyntaxNode, string[]>()
+  for (const { object, name, node, destructured } of environmentReads(program)) {
+    const kept = inlineReads.includes(object)
+    if (name === null) {
+      if (page && kept) reporter.report(pageProblem('read-dynamic', { object }, placeOf(file, object, look)))
+      continue
+    }
+    if (known[object].has(name)) continue
+    const value = table.get(name)
+    if (kept && value !== undefined) {
+      if (destructured) additions.set(node, [...(additions.get(node) ?? []), `${name}: ${value}`])
+      else text.update(node.start, node.end, value === 'undefined' ? 'undefined' : `(${value})`)
+    } else if (page && (kept || object === 'import.meta.env')) {
+      reporter.report(problemOf(object, name, file, look, value !== undefined))
+    }
+  }
+  for (const [node, members] of additions) {
+    const rest = code.slice(node.start, node.end)
+    const own = rest === 'process.env' ? 'NODE_ENV: process.env.NODE_ENV' : `...${rest}`
+    text.update(node.start, node.end, `({ ${own}, ${members.join(', ')} })`)
+  }
+  return text.hasChanged() ? { code: text.toString(), map: text.generateMap({ hires: 'boundary', source: id }) } : null
+}
+
+function problemOf(object: Inlinable, name: string, file: string, look: ProjectState, hasValue: boolean): Problem {
+  const read = `${object}.${name}`
+  const place = placeOf(file, read, look)
+  const settings = look.definition?.settings ?? []
+  const setting = settings.find((each) => each.name === name || each.formerly.includes(name))
+  const fault = hasValue ? null : readProblem(read, name, settings, place)
+  const path = setting?.path ?? ''
+  return fault ?? pageProblem('read-not-inlined', { read, path, object }, { ...place, name, setting: path })
+}
+
+function placeOf(file: string, read: string, { root }: ProjectState) {
+  return { file: relative(root, file), ...lineOf(file, read) }
+}
+
+/** Where a text first stands in a file as it was written; the code at hand has been changed by others. */
+function lineOf(file: string, text: string): { line: number; column: number } | null {
+  try {
+    const source = readFileSync(file, 'utf8')
+    const at = source.search(new RegExp(`${text.replaceAll('.', '\\.')}(?![\\w$])`))
+    return at < 0 ? null : positionAt(source, at)
+  } catch {
+    return null
+  }
+}

@@ -1,0 +1,136 @@
+import { rmSync } from 'node:fs'
+import { dirname, join, relative, resolve } from 'node:path'
+import type { Plugin } from 'vite'
+import { pageProblem } from '../../core/problems/makers/page.ts'
+import { locate, type Problem } from '../../core/problems/problem.ts'
+import { pageError, type Session } from '../session/session.ts'
+import { checkAllowInPage } from './allow-in-page.ts'
+import type { Search, ValueFiles } from './search.ts'
+
+type Bundle = Parameters<Extract<Plugin['generateBundle'], (...words: never) => unknown>>[1]
+
+/**
+ * Searches everything that a build makes for values that no page may hold: before it is written, and once more at the very end,
+ * whoever has written it. It has to be the last of all plugins.
+ */
+export function leakCheck(session: Session): Plugin {
+  let search: Search = { needles: [], notSearched: [] }
+  let valueFiles: ValueFiles
+  /** What was searched, by its name in the output. */
+  const searched = new Map<string, string>()
+  /** The directories that pages are served from. */
+  const folders = new Set<string>()
+  let check: typeof import('./search.ts')
+  const look = (file: string, content: string | Uint8Array, folder?: string): Problem[] => {
+    const text = check.bytewise(content)
+    searched.set(file, text)
+    const whole = valueFiles.problemsIn(file, text, folder)
+    if (whole.length > 0) return whole
+    return check.leaksIn(file, text, typeof content === 'string', search, session.look.inspection?.settings ?? [])
+  }
+  const lookAtAll = (bundle: Bundle): Problem[] =>
+    Object.values(bundle).flatMap((each) => {
+      if (each.type === 'asset') return look(each.fileName, each.source)
+      const mapFile = `${each.fileName}.map`
+      // Most maps are files of their own; to get at one here takes long.
+      const map = mapFile in bundle || !each.map ? [] : look(mapFile, JSON.stringify(each.map))
+      const found = look(each.fileName, each.code).map((one) => withSources(one, each.modules))
+      return [...found, ...map]
+    })
+  /** A problem with a chunk, told from which of its modules the value comes. */
+  const withSources = (
+    found: Problem,
+    modules: Readonly<Record<string, { readonly code: string | null }>>,
+  ): Problem => {
+    const from = Object.entries(modules)
+      .filter(([id, { code }]) =>
+        check.leaksIn(id, check.bytewise(code ?? ''), true, search, []).some(({ name }) => name === found.name),
+      )
+      .map(([id]) => check.sourceOf(id, found, session))
+    return from.length === 0 ? found : locate(found, { trail: [...new Set(from)] })
+  }
+  let prepared: Promise<readonly Problem[]> = Promise.resolve([])
+  /** Gets everything ready for the search, and looks through what is served as it is. */
+  const prepare = async (): Promise<readonly Problem[]> => {
+    check = await import('./search.ts')
+    const { look: known, options, config } = session
+    search = check.triedOut(check.searchFor(known.inspection!, options.allowInPage ?? []))
+    valueFiles = new check.ValueFiles(known)
+    const { publicDir, build } = config!
+    if (publicDir === '' || !build.copyPublicDir) return []
+    return check.servedFiles(publicDir).flatMap(({ file, read }) => look(file, read(), publicDir))
+  }
+  /** Looks through everything that lies on the disk and was not searched as it is. What leaks does not stay there. */
+  const lookAtDisk = () => {
+    const problems: Problem[] = []
+    const deleted: string[] = []
+    for (const folder of folders) {
+      for (const { file, read } of check.servedFiles(folder)) {
+        const bytes = read()
+        if (searched.get(file) === check.bytewise(bytes)) continue
+        const found = look(file, bytes, folder)
+        if (found.length === 0) continue
+        problems.push(...found)
+        rmSync(join(folder, file), { force: true })
+        searched.delete(file)
+        deleted.push(relative(session.config!.root, join(folder, file)))
+      }
+    }
+    if (problems.length === 0) return
+    throw pageError([...problems, pageProblem('leaked-files-deleted', { files: deleted.join(', ') })], session)
+  }
+  return {
+    name: 'mappa:leaks',
+    buildStart() {
+      const { look: known, options } = session
+      if (this.environment.config.consumer !== 'client' || known.inspection === null) return
+      const problems = checkAllowInPage(known.definition!.settings, options.allowInPage ?? [])
+      if (problems.length > 0) throw pageError(problems, session)
+      // A build that watches reads the settings again while it begins.
+      if (this.meta.watchMode) return
+      // Nobody waits for this: it is done while the bundler is busy with the modules of the page.
+      prepared = prepare()
+      prepared.catch(() => {})
+    },
+    async buildEnd(error) {
+      const isClient = this.environment.config.consumer === 'client'
+      if (this.meta.watchMode && isClient && session.look.inspection !== null) prepared = prepare()
+      const problems = await prepared
+      // Files that are served as they are lie on the disk before the rest is made.
+      if (error === undefined && problems.length > 0) throw pageError(problems, session)
+    },
+    generateBundle: {
+      order: 'post',
+      handler(_options, bundle) {
+        if (this.environment.config.consumer !== 'client') return
+        // What leaks never gets onto the disk.
+        const problems = lookAtAll(bundle)
+        if (problems.length > 0) throw pageError(problems, session)
+      },
+    },
+    writeBundle({ dir, file }) {
+      const { consumer, root, build } = this.environment.config
+      if (consumer !== 'client') return
+      // Files that are served as they are go there, wherever the rest goes.
+      for (const each of [dir, file === undefined ? undefined : dirname(file), build.outDir])
+        if (each !== undefined) folders.add(resolve(root, each))
+    },
+    closeBundle: {
+      order: 'post',
+      sequential: true,
+      handler() {
+        // Also what a server, built later, renders into the directory of the pages.
+        if (folders.size === 0) return
+        lookAtDisk()
+        if (this.environment.config.consumer === 'client')
+          session.config!.logger.info(check.summary(searched.size, search))
+      },
+    },
+    buildApp: {
+      order: 'post',
+      async handler() {
+        if (folders.size > 0) lookAtDisk()
+      },
+    },
+  }
+}

@@ -1,0 +1,204 @@
+import { existsSync, readdirSync, readFileSync, realpathSync, statSync } from 'node:fs'
+import { join, relative } from 'node:path'
+import { holdsCredential } from '../../core/leaks/credentials.ts'
+import { meaningOf } from '../../core/leaks/words.ts'
+import { pageProblem } from '../../core/problems/makers/page.ts'
+import type { Problem } from '../../core/problems/problem.ts'
+import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
+import { whyNotSearchable } from '../../core/values/encodings.ts'
+import { bytewise, hitsIn, hitsInCode, MAX_PARTS, type Needle, needlesFor } from '../../node/leaks/needles.ts'
+import type { Inspection } from '../../node/load/load.ts'
+import type { ProjectState } from '../session/project-state.ts'
+import type { Session } from '../session/session.ts'
+import { textOfMap } from './source-map.ts'
+
+export { bytewise } from '../../node/leaks/needles.ts'
+export { ValueFiles } from './value-files.ts'
+
+const article = (word: string) => (/^[aeiou]/.test(word) ? 'an' : 'a')
+
+/** A value that is not looked for, and why, as text. */
+export interface NotSearched {
+  readonly name: string
+  readonly reason: string
+}
+
+/** What must not be in a page. */
+export interface Search {
+  readonly needles: readonly Needle[]
+  readonly notSearched: readonly NotSearched[]
+}
+
+/**
+ * What to look for: the values of all secrets and of all other settings that are not public, in one stage.
+ *
+ * @param allowInPage private settings that may stand in the page
+ */
+export function searchFor(inspection: Inspection, allowInPage: readonly string[]): Search {
+  const { settings } = inspection
+  const needles: Needle[] = []
+  const notSearched: NotSearched[] = []
+  const shown = settings.filter(({ declaration, text }) => declaration.public && text)
+  for (const { declaration, text, masked, value } of settings) {
+    if (declaration.public) continue
+    const { name, path } = declaration
+    const skip = (reason: string) => notSearched.push({ name, reason })
+    if (text === undefined || text === '') {
+      if (masked || !declaration.optional) skip('it has no value here')
+      continue
+    }
+    if (!masked && allowInPage.includes(name)) skip('it may appear')
+    else if (!masked && declaration.kind.isCommon === true)
+      skip(`${article(declaration.kind.name)} ${declaration.kind.name} is too common`)
+    else {
+      const found = needlesFor(name, path, text, value)
+      const other = masked ? undefined : shown.find((each) => each.text!.includes(text))
+      if (found.length === 0) skip(whyNotSearchable(text) ?? 'too common')
+      else if (other !== undefined) skip(`it is part of ${other.declaration.name}, which is public`)
+      else needles.push(...found)
+      if (found.length === MAX_PARTS) skip(`only ${MAX_PARTS} of its parts are searched for`)
+    }
+  }
+  needles.push(...hiddenValues(inspection, new Set(allowInPage)))
+  return { needles, notSearched }
+}
+
+/**
+ * Values that no program gets, and that open something all the same: of settings that are not public, where a higher layer has
+ * another one, and of variables that no setting declares.
+ */
+function hiddenValues(inspection: Inspection, allowInPage: ReadonlySet<string>): Needle[] {
+  const { settings, layers, textOf } = inspection
+  const shown = new Set(settings.flatMap(({ declaration, text }) => (declaration.public && text ? [text] : [])))
+  const covered = settings.flatMap(({ declaration, masked, candidates }) => {
+    const { name, path, kind } = declaration
+    if (declaration.public || (!masked && (kind.isCommon === true || allowInPage.has(name)))) return []
+    return candidates()
+      .slice(1)
+      .filter(({ layer }) => layer.kind !== 'defaults')
+      .map((each) => ({ name, path, text: textOf(name, each).text ?? '' }))
+  })
+  const declared = new Set(settings.flatMap(({ declaration: { name, formerly } }) => [name, ...formerly]))
+  const undeclared = layers.flatMap((layer) =>
+    layer.names().flatMap((name) => {
+      const value = declared.has(name) ? undefined : layer.get(name)?.value
+      const isSecret = typeof value === 'string' && (holdsCredential(value) || meaningOf([name]) === 'secret')
+      return isSecret ? [{ name, path: name, text: value }] : []
+    }),
+  )
+  return [...covered, ...undeclared]
+    .filter(({ text }) => text !== '' && !shown.has(text))
+    .flatMap(({ name, path, text }) => needlesFor(name, path, text))
+}
+
+/**
+ * Looks for everything once in a text that does hold it, in pieces. A value that is not found there would not be found in a page,
+ * and no search may be silent about that.
+ */
+export function triedOut({ needles, notSearched }: Search): Search {
+  const sample = needles.map(({ patterns: [plain] }) => {
+    const half = plain!.text.length >> 1
+    return `${JSON.stringify(plain!.text.slice(0, half))} + ${JSON.stringify(plain!.text.slice(half))}`
+  })
+  const found = new Set(hitsInCode(sample.join(';\n'), needles).map(({ name }) => name))
+  const lost = new Set(needles.map(({ name }) => name).filter((name) => !found.has(name)))
+  if (lost.size === 0) return { needles, notSearched }
+  const reason = 'it was not found in a sample that contains it'
+  return { needles, notSearched: [...notSearched, ...[...lost].map((name) => ({ name, reason }))] }
+}
+
+/** Files that pages read as texts. */
+const TEXTS = /\.(?:[cm]?js|css|html?|json|map|svg|xml|txt|webmanifest)$/i
+
+/**
+ * Looks through one file of a page, its name included.
+ *
+ * @param text what {@link bytewise} gives
+ * @param isText whether it was a text to begin with; bytes are searched as one where pages read them so, or no NUL is in them
+ */
+export function leaksIn(
+  file: string,
+  text: string,
+  isText: boolean,
+  { needles }: Search,
+  settings: readonly ResolvedSetting[],
+): Problem[] {
+  const find = isText || TEXTS.test(file) || !text.includes('\0') ? hitsInCode : hitsIn
+  const named = hitsInCode(bytewise(file), needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
+  const hits = [...named, ...find(file.endsWith('.map') ? textOfMap(text) : text, needles)]
+  return hits.map(({ name, setting: path, encoding }) => {
+    const own = settings.find((each) => each.declaration.path === path)
+    // What no setting declares is looked for only where it is a secret.
+    const secret = own === undefined || own.masked
+    // A name that gives a value away is not repeated.
+    const shown = named.some((hit) => hit.name === name) ? 'a file' : file
+    const place = { file: shown, name, setting: path }
+    return secret
+      ? pageProblem('value-in-page', { name, file: shown, encoding }, place)
+      : pageProblem('private-in-page', { name, path, file: shown, encoding }, place)
+  })
+}
+
+/** A file that is ready to be served. */
+export interface ServedFile {
+  /** Its path from the directory, with `/` between directories. */
+  readonly file: string
+  readonly read: () => Buffer
+}
+
+/** The files below a directory that is served, also those that links lead to; none where there is no directory. */
+export function servedFiles(folder: string): ServedFile[] {
+  return [...reachableFrom(folder, new Set())].map((whole) => ({
+    file: relative(folder, whole).replaceAll('\\', '/'),
+    read: () => readFileSync(whole),
+  }))
+}
+
+/** Every file that a server finds below a directory. A link may lead round in a circle, so each directory is looked through once. */
+function* reachableFrom(folder: string, seen: Set<string>): Generator<string> {
+  const real = existsSync(folder) ? realpathSync(folder) : null
+  if (real === null || seen.has(real)) return
+  seen.add(real)
+  for (const entry of readdirSync(folder)) {
+    const inner = join(folder, entry)
+    const stats = statSync(inner, { throwIfNoEntry: false })
+    if (stats?.isDirectory()) yield* reachableFrom(inner, seen)
+    else if (stats?.isFile()) yield inner
+  }
+}
+
+/** The module that a value in a page comes from, for a person: a file, or what made it. */
+export function sourceOf(id: string, { name }: Problem, { look, config }: Session): string {
+  const setting = settingOf(id, look)
+  if (setting !== null) return `by ${setting}, which is public and has the same value`
+  const file = id.replace(/^\0/, '').replace(/[?#].*$/, '')
+  const text = existsSync(file) ? bytewise(readFileSync(file)) : ''
+  const needles = name === null ? [] : searchFor(look.inspection!, []).needles.filter((each) => each.name === name)
+  const defined = Object.entries(config?.define ?? {}).find(
+    ([, value]) => hitsInCode(bytewise(typeof value === 'string' ? value : JSON.stringify(value)), needles).length > 0,
+  )
+  const isOfFile = text !== '' && hitsInCode(text, needles).length > 0
+  if (!isOfFile && defined !== undefined) return `by ${defined[0]}, which the configuration of Vite defines`
+  return `from ${relative(look.root, file)}`
+}
+
+/** The setting that a module of ours stands for. */
+function settingOf(id: string, { definition }: ProjectState): string | null {
+  const path = /^\0virtual:mappa\/browser\/(?:settings|values)\.?([\w.]*)/.exec(id)?.[1]
+  if (path === undefined) return null
+  const inside = definition?.settings.filter((each) => each.public && each.path.startsWith(path)) ?? []
+  return inside.map((each) => each.name).join(' or ') || null
+}
+
+/** What was searched, as text, and what could not be. */
+export function summary(files: number, { needles, notSearched }: Search): string {
+  const names = new Set(needles.map((each) => each.name)).size
+  const lines = [
+    `mappa: ${files} file${files === 1 ? '' : 's'} searched; no value of a private setting found (searched for ${names})`,
+  ]
+  const reasons = new Map<string, string[]>()
+  for (const { name, reason } of notSearched) reasons.set(reason, [...(reasons.get(reason) ?? []), name])
+  if (reasons.size > 0) lines.push('mappa: not searched for:')
+  for (const [reason, own] of reasons) lines.push(`  ${own.join(', ')}: ${reason}`)
+  return lines.join('\n')
+}

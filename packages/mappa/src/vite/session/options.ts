@@ -1,0 +1,62 @@
+import { pageProblem } from '../../core/problems/makers/page.ts'
+import type { Problem } from '../../core/problems/problem.ts'
+import { closestMatch } from '../../core/text/closest-match.ts'
+
+/** The objects whose members existing code may go on reading. */
+export const INLINABLE = ['import.meta.env', 'process.env'] as const
+
+/** One of {@link INLINABLE}. */
+export type Inlinable = (typeof INLINABLE)[number]
+
+/** Options of the plugin. */
+export interface MappaOptions {
+  /** The directory of the layer files, from Vite's root; the nearest one with a `package.json` at or above that if left out. */
+  readonly root?: string
+  /** The file of the definition, from the directory of the layer files; found as commands find it if left out. */
+  readonly settings?: string
+  /**
+   * What existing page code may go on reading for a while, as in `import.meta.env.NIGHT_PLACES`: the texts of public settings
+   * stand there after the build. Any other name is an error.
+   */
+  readonly inlineReads?: readonly Inlinable[]
+  /** Private settings, by their variable names, whose values may stand in the page. Secrets may not. */
+  readonly allowInPage?: readonly string[]
+  /**
+   * True where private settings may be missing when a page is built, as on a machine that has no keys. They can't be looked for
+   * in the page then, and are listed.
+   */
+  readonly allowMissingPrivate?: boolean
+  /** False where the declarations of the virtual modules are written by `mappa write modules` alone. */
+  readonly writeTypes?: boolean
+}
+
+const isTexts = (value: unknown) => Array.isArray(value) && value.every((each) => typeof each === 'string')
+const isText = (value: unknown) => typeof value === 'string' && value !== ''
+const isTruth = (value: unknown) => typeof value === 'boolean'
+
+const OPTIONS: Readonly<Record<keyof MappaOptions, readonly [needed: string, accepts: (value: unknown) => boolean]>> = {
+  root: ['the path of a directory', isText],
+  settings: ['the path of a file', isText],
+  inlineReads: [
+    `a list of ${INLINABLE.map((each) => `'${each}'`).join(' and ')}`,
+    (value) => isTexts(value) && (value as string[]).every((each) => (INLINABLE as readonly string[]).includes(each)),
+  ],
+  allowInPage: ['a list of names of variables', isTexts],
+  allowMissingPrivate: ['true or false', isTruth],
+  writeTypes: ['true or false', isTruth],
+}
+
+/** Everything that is wrong with options as they were given. */
+export function checkOptions(given: MappaOptions): Problem[] {
+  const problems: Problem[] = []
+  const options = Object.keys(OPTIONS)
+  for (const [option, value] of Object.entries(given)) {
+    const rule = Object.hasOwn(OPTIONS, option) ? OPTIONS[option as keyof MappaOptions] : undefined
+    if (rule === undefined) {
+      problems.push(pageProblem('plugin-option-unknown', { option, options, near: closestMatch(options)(option) }))
+    } else if (value !== undefined && !rule[1](value)) {
+      problems.push(pageProblem('plugin-option-wrong', { option, needed: rule[0] }))
+    }
+  }
+  return problems
+}
