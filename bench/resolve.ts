@@ -60,33 +60,30 @@ function byHand(environment: Readonly<Record<string, string>>): object {
 }
 
 function convert(i: number, text: string): unknown {
-  switch (i % 5) {
-    case 0: {
-      const length = [...text].length
-      if (length < 2 || length > 80 || !/^[\w ]+$/.test(text)) throw new Error(`MIRROR${i} is wrong`)
-      return text
-    }
-    case 1: {
-      const value = Number(text)
-      if (!/^-?(?:0|[1-9][0-9]*)$/.test(text) || !Number.isSafeInteger(value)) throw new Error(`MIRROR${i} is wrong`)
-      if (value < 0 || value > 100_000) throw new Error(`MIRROR${i} is wrong`)
-      return value
-    }
-    case 2: {
-      const value = Number(text)
-      if (!/^-?(?:0|[1-9][0-9]*)(?:\.[0-9]+)?(?:[eE][+-]?[0-9]+)?$/.test(text)) throw new Error(`MIRROR${i} is wrong`)
-      if (!Number.isFinite(value) || value <= -90 || value >= 90) throw new Error(`MIRROR${i} is wrong`)
-      return value
-    }
-    case 3: {
-      const value = WORDS.get(text.toLowerCase())
-      if (value === undefined) throw new Error(`MIRROR${i} is wrong`)
-      return value
-    }
-    default: {
-      const value = Number(text)
-      if (!/^[1-9][0-9]{0,4}$/.test(text) || value > 65535 || value < 1024) throw new Error(`MIRROR${i} is wrong`)
-      return value
-    }
-  }
+  const value = CONVERSIONS[i % 5]!(text)
+  if (value === undefined) throw new Error(`MIRROR${i} is wrong`)
+  return value
 }
+
+/** What each sort of setting is made of; `undefined` for a text that is wrong. */
+const CONVERSIONS: readonly ((text: string) => unknown)[] = [
+  (text) => {
+    const length = [...text].length
+    return length < 2 || length > 80 || !/^[\w ]+$/.test(text) ? undefined : text
+  },
+  (text) => {
+    const value = Number(text)
+    if (!/^-?(?:0|[1-9][0-9]*)$/.test(text) || !Number.isSafeInteger(value)) return undefined
+    return value < 0 || value > 100_000 ? undefined : value
+  },
+  (text) => {
+    const value = Number(text)
+    if (!/^-?(?:0|[1-9][0-9]*)(?:\.[0-9]+)?(?:[eE][+-]?[0-9]+)?$/.test(text)) return undefined
+    return !Number.isFinite(value) || value <= -90 || value >= 90 ? undefined : value
+  },
+  (text) => WORDS.get(text.toLowerCase()),
+  (text) => {
+    const value = Number(text)
+    return !/^[1-9][0-9]{0,4}$/.test(text) || value > 65535 || value < 1024 ? undefined : value
+  },
+]

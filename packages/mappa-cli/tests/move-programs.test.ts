@@ -371,25 +371,13 @@ describe('a program that mappa move has gone through', () => {
   for (const [what, before, after] of configs) {
     it(`adds the plugin to a configuration ${what}, or says that it is missing`, (context) => {
       const isKept = before.includes('VITE_PLACES')
-      const project = makeProject(context, {
-        'package.json': '{ "type": "module", "dependencies": { "mappa": "*", "vite": "*" } }',
-        '.env': isKept ? 'VITE_PLACES=12\n' : '',
-        'index.html': '<script type="module" src="/src/main.js"></script>',
-        'src/main.js': `const mapsUrl = 'https://maps.fernhollow.example/tonight'\ndocument.title = mapsUrl${isKept ? ' + import.meta.env.VITE_PLACES' : ''}\n`,
-        ...(before === '' ? {} : { 'vite.config.js': before }),
-      })
-      symlinkSync(join(REPOSITORY, 'node_modules/vite'), join(project.root, 'node_modules/vite'))
+      const project = projectWithConfig(context, before, isKept)
       project.mappa(['init', '--yes'])
       const { stdout } = project.mappa(['move', '--all', '--yes', '--stage', 'production'])
-      const file = before === '' ? 'vite.config.mjs' : 'vite.config.js'
-      assert.match(read(project, file), after)
+      assert.match(read(project, before === '' ? 'vite.config.mjs' : 'vite.config.js'), after)
       const isLeft = before.includes('own = []')
       assert.equal(/add mappa\(\) of 'mappa\/vite' to the plugins of vite\.config\.js/.test(stdout), isLeft)
-      if (isLeft) return
-      const built = run(process.execPath, ['node_modules/vite/bin/vite.js', 'build'], project.root)
-      assert.deepEqual([built.status, built.stderr], [0, ''])
-      const [code] = readdirSync(join(project.root, 'dist/assets')).map((each) => read(project, `dist/assets/${each}`))
-      assert.match(code!, isKept ? /tonight[\s\S]*12/ : /maps\.fernhollow\.example\/tonight/)
+      if (!isLeft) assertBuilds(project, isKept ? /tonight[\s\S]*12/ : /maps\.fernhollow\.example\/tonight/)
     })
   }
 
@@ -436,56 +424,103 @@ describe('a program that mappa move has gone through', () => {
     const program = fc.array(fc.tuple(value, shape, spelling, fc.boolean()), { minLength: 1, maxLength: 4 })
     fc.assert(
       fc.property(program, fc.boolean(), fc.boolean(), (modules, starts, ts) => {
-        const ending = ts ? 'ts' : 'js'
-        const literals = modules.map(([{ value }, , spell]) =>
-          typeof value === 'number' ? String(value) : spell(value),
-        )
-        const files = modules.map(([{ name, value }, write, , tested], index) => ({
-          [`m${index}.${ending}`]: write(name, literals[index]!, ts, typeof value),
-          ...(tested
-            ? {
-                [`m${index}.test.${ending}`]: `import { ${name} } from './m${index}.${ending}'\nif (${name} !== ${literals[index]}) process.exitCode = 1\n`,
-              }
-            : {}),
-        }))
-        const main = `${modules.map(([{ name }], index) => `import { ${name} as v${index} } from './m${index}.${ending}'`).join('\n')}\nconsole.log(JSON.stringify([${modules.map((_, index) => `v${index}`).join(', ')}]))\n`
-        const project = makeProject(context, {
-          'package.json': ESM,
-          [`main.${ending}`]: main,
-          ...(ts ? { 'tsconfig.json': TYPED.replace('"src",', '"*.ts",') } : {}),
-          ...Object.assign({}, ...files),
-        })
+        const program = randomProgram(modules, ts)
+        const project = makeProject(context, program.files)
         project.git('init')
         const loader = ts ? ['--import', TSX] : []
-        const before = node(project, [...loader, `main.${ending}`]).stdout
+        const before = node(project, [...loader, program.main]).stdout
         if (starts) project.mappa(['init', '--yes'])
         const moved = project.mappa(['move', '--all', '--yes'])
         assert.equal(moved.stderr, '')
-        assert.equal(node(project, [...loader, `main.${ending}`]).stdout, before)
+        assert.equal(node(project, [...loader, program.main]).stdout, before)
         for (const file of readdirSync(project.root).filter((each) => each.includes('.test.')))
           assert.equal(node(project, [...loader, file]).status, 0, file)
         if (ts) assert.equal(typeCheck(project), '')
-        const texts = taken(project)
-        const layers = readdirSync(project.root)
-          .filter((file) => file.startsWith('.env'))
-          .map((file) => read(project, file))
-          .join('\n')
-        for (const [index, [{ telling, secret }]] of modules.entries()) {
-          // A second value for one variable stays, and is told.
-          const stays = moved.stdout.includes(`\n  m${index}.${ending}:`)
-          assert.ok(!secret || !moved.stdout.includes(telling))
-          assert.ok(
-            secret && !stays
-              ? layers.includes(telling) && !texts.includes(telling)
-              : `${layers}${texts}`.includes(telling),
-            files[index]![`m${index}.${ending}`],
-          )
-        }
+        assertMoved(project, moved.stdout, modules, program)
       }),
       { numRuns: 16, seed: 7 },
     )
   })
 })
+
+/** A value of a random program, what writes it, how it is spelled, and whether a test has it too. */
+type RandomModule = readonly [
+  { readonly name: string; readonly value: string | number; readonly telling: string; readonly secret: boolean },
+  (name: string, code: string, ts: boolean, type: string) => string,
+  (value: string) => string,
+  boolean,
+]
+
+interface RandomProgram {
+  readonly main: string
+  readonly ending: string
+  readonly files: Readonly<Record<string, string>>
+}
+
+function randomProgram(modules: readonly RandomModule[], ts: boolean): RandomProgram {
+  const ending = ts ? 'ts' : 'js'
+  const main = `main.${ending}`
+  const names = modules.map((_, index) => `v${index}`)
+  const imports = modules.map(([{ name }], index) => `import { ${name} as v${index} } from './m${index}.${ending}'`)
+  const files: Record<string, string> = {
+    'package.json': ESM,
+    [main]: `${imports.join('\n')}\nconsole.log(JSON.stringify([${names.join(', ')}]))\n`,
+    ...(ts ? { 'tsconfig.json': TYPED.replace('"src",', '"*.ts",') } : {}),
+  }
+  for (const [index, [{ name, value }, write, spell, isTested]] of modules.entries()) {
+    const literal = typeof value === 'number' ? String(value) : spell(value)
+    const own = `m${index}.${ending}`
+    files[own] = write(name, literal, ts, typeof value)
+    if (isTested)
+      files[`m${index}.test.${ending}`] =
+        `import { ${name} } from './${own}'\nif (${name} !== ${literal}) process.exitCode = 1\n`
+  }
+  return { main, ending, files }
+}
+
+/** Every secret has moved, unless that was refused, and is shown nowhere; every other value is somewhere. */
+function assertMoved(
+  project: Project,
+  said: string,
+  modules: readonly RandomModule[],
+  { files, ending }: RandomProgram,
+): void {
+  const texts = taken(project)
+  const layers = readdirSync(project.root)
+    .filter((file) => file.startsWith('.env'))
+    .map((file) => read(project, file))
+    .join('\n')
+  for (const [index, [{ telling, secret }]] of modules.entries()) {
+    const own = `m${index}.${ending}`
+    // A second value for one variable stays, and is told.
+    const stays = said.includes(`\n  ${own}:`)
+    assert.ok(!secret || !said.includes(telling))
+    const isIn = secret && !stays ? layers.includes(telling) && !texts.includes(telling) : null
+    assert.ok(isIn ?? `${layers}${texts}`.includes(telling), files[own])
+  }
+}
+
+/** A page with a configuration of Vite, which reads a variable of its own or does not. */
+function projectWithConfig(context: TestContext, config: string, readsVariable: boolean): Project {
+  const read = readsVariable ? ' + import.meta.env.VITE_PLACES' : ''
+  const project = makeProject(context, {
+    'package.json': '{ "type": "module", "dependencies": { "mappa": "*", "vite": "*" } }',
+    '.env': readsVariable ? 'VITE_PLACES=12\n' : '',
+    'index.html': '<script type="module" src="/src/main.js"></script>',
+    'src/main.js': `const mapsUrl = 'https://maps.fernhollow.example/tonight'\ndocument.title = mapsUrl${read}\n`,
+    ...(config === '' ? {} : { 'vite.config.js': config }),
+  })
+  symlinkSync(join(REPOSITORY, 'node_modules/vite'), join(project.root, 'node_modules/vite'))
+  return project
+}
+
+/** Builds a page, and finds a value in its code. */
+function assertBuilds(project: Project, value: RegExp): void {
+  const built = run(process.execPath, ['node_modules/vite/bin/vite.js', 'build'], project.root)
+  assert.deepEqual([built.status, built.stderr], [0, ''])
+  const [code] = readdirSync(join(project.root, 'dist/assets')).map((each) => read(project, `dist/assets/${each}`))
+  assert.match(code!, value)
+}
 
 /** What the compiler says of a project. */
 function typeCheck({ root }: Project): string {

@@ -351,11 +351,18 @@ const quiet = '${KEY}' // mappa-ignore: it opens nothing
     const project = makeProject(context, {})
     /** Begins anew, without anything that a program left behind that was ended. */
     const begin = () => {
-      for (const file of readdirSync(project.root)) {
+      for (const file of readdirSync(project.root))
         if (!['node_modules', 'package.json'].includes(file)) rmSync(join(project.root, file), { recursive: true })
-      }
       project.write('a.mjs', source)
       project.write('b.mjs', source)
+    }
+    /** What is there when the command has been ended. */
+    const assertNothingLost = () => {
+      const [env, a, b] = ['.env.development.local', 'a.mjs', 'b.mjs'].map((file) =>
+        existsSync(join(project.root, file)) ? read(project, file) : '',
+      )
+      for (const text of [a!, b!]) assert.ok(text === source || text.endsWith(done))
+      if (a !== source || b !== source) assert.equal(env, `DOME_KEY=${KEY}\n`)
     }
     begin()
     const start = performance.now()
@@ -368,15 +375,10 @@ const quiet = '${KEY}' // mappa-ignore: it opens nothing
       setTimeout(() => child.kill('SIGKILL'), part * whole)
       await new Promise((resolve) => child.on('close', resolve))
       if (child.signalCode !== null) ended++
-      const [env, a, b] = ['.env.development.local', 'a.mjs', 'b.mjs'].map((file) =>
-        existsSync(join(project.root, file)) ? read(project, file) : '',
-      )
-      for (const text of [a!, b!]) assert.ok(text === source || text.endsWith(done))
-      if (a !== source || b !== source) assert.equal(env, `DOME_KEY=${KEY}\n`)
+      assertNothingLost()
       // A lock that was left behind is taken over after ten seconds.
-      for (const file of readdirSync(project.root)) {
-        if (file.endsWith('.lock')) rmSync(join(project.root, file), { recursive: true })
-      }
+      for (const file of readdirSync(project.root).filter((each) => each.endsWith('.lock')))
+        rmSync(join(project.root, file), { recursive: true })
       assert.equal(project.mappa(['move', '--all', '--yes']).status, 0)
       assert.equal(project.mappa(['check']).status, 0)
       for (const file of ['a.mjs', 'b.mjs']) assert.ok(read(project, file).endsWith(done))

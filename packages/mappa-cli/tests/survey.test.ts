@@ -46,24 +46,31 @@ function planted(folder: string): Map<string, number> {
 }
 
 describe('mappa survey', () => {
-  it('finds nine in ten of planted settings, and four of five it lists are ones', (context) => {
-    let all = 0
-    let right = 0
-    let listed = 0
-    for (const name of readdirSync(SOURCES)) {
+  let all = 0
+  let right = 0
+  let listed = 0
+  for (const name of readdirSync(SOURCES)) {
+    it(`finds three in four of what is planted in ${name}, and two of three it lists are right`, (context) => {
       const project = makeProject(context, {})
       cpSync(join(SOURCES, name), project.root, { recursive: true })
       const wanted = planted(join(SOURCES, name))
-      for (const count of wanted.values()) all += count
-      for (const { places } of survey(project).findings) {
-        for (const { file, line } of places) {
-          listed++
-          const left = wanted.get(`${file}:${line}`) ?? 0
-          if (left > 0) right++
-          wanted.set(`${file}:${line}`, left - 1)
-        }
-      }
-    }
+      const count = [...wanted.values()].reduce((sum, each) => sum + each, 0)
+      const places = survey(project).findings.flatMap((each) => each.places)
+      const found = places.filter(({ file, line }) => {
+        const left = wanted.get(`${file}:${line}`) ?? 0
+        wanted.set(`${file}:${line}`, left - 1)
+        return left > 0
+      }).length
+      const missed = [...wanted].filter(([, left]) => left > 0).map(([place]) => place)
+      assert.ok(found >= 0.75 * count, `${found} of ${count} found; missed: ${missed.join(', ')}`)
+      assert.ok(found >= (2 / 3) * places.length, `${found} of ${places.length} listed are right`)
+      all += count
+      right += found
+      listed += places.length
+    })
+  }
+
+  it('finds nine in ten of planted settings, and four of five it lists are ones', () => {
     assert.ok(all >= 290)
     assert.ok(right >= 0.9 * all, `${right} of ${all} found`)
     assert.ok(right >= 0.8 * listed, `${right} of ${listed} listed are right`)

@@ -253,6 +253,7 @@ describe('a definition', () => {
         }
         const layer = {
           id: 'environment',
+          kind: 'environment' as const,
           title: 'the process environment',
           state: 'read' as const,
           problems: [],

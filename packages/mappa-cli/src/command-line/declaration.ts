@@ -1,6 +1,6 @@
 import type { Declaration, Definition } from '../../../mappa/src/core/definition/definition.ts'
 import { problem } from '../../../mappa/src/core/problems/problem.ts'
-import { SettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
+import { settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { closestMatch } from '../../../mappa/src/core/text/closest-match.ts'
 
 /**
@@ -14,9 +14,5 @@ export function declarationOf({ settings }: Definition, asked: string): Declarat
   if (found !== undefined) return found
   const near = closestMatch(settings.flatMap(({ name, path }) => [name, path]))(asked)
   const shown = JSON.stringify(asked.slice(0, 80))
-  throw new SettingsError({
-    title: 'Settings',
-    stage: null,
-    problems: [problem('setting-unknown', { asked: shown, near })],
-  })
+  throw settingsError(problem('setting-unknown', { asked: shown, near }))
 }

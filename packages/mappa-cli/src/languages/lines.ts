@@ -121,7 +121,8 @@ function calleeAt(line: string, at: number): string | null {
     else if (line[index] === '(' && open-- === 0) {
       const name = /([A-Za-z_][\w.]*)\s*$/.exec(line.slice(0, index))?.[1]
       // What signs and reads tokens takes a key, whatever the language calls it.
-      return name === undefined ? null : /\bjwt\.(en|de)code$/i.test(name) ? 'sign' : name.split('.').at(-1)!
+      if (name === undefined) return null
+      return /\bjwt\.(en|de)code$/i.test(name) ? 'sign' : name.split('.').at(-1)!
     }
   }
   return null

@@ -1,5 +1,5 @@
 import { writingProblem } from '../../../mappa/src/core/problems/makers/writing.ts'
-import { SettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
+import { settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { fs, path } from '../../../mappa/src/node/fs/builtin.ts'
 import { removeOldDrafts, replaceFile, writeDraft } from '../../../mappa/src/node/fs/replace-file.ts'
 import { asProblem, lock, mustBeReplaceable, readText, targetOf } from '../../../mappa/src/node/fs/update-file.ts'
@@ -83,5 +83,5 @@ function putBack({ target, before }: Pending): void {
 function mustBeAsSeen(target: string, { file, before }: FileChange): void {
   if (readText(target, file) === before) return
   const why = writingProblem('file-changed', { file }, { file })
-  throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+  throw settingsError(why)
 }

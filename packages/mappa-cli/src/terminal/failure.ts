@@ -1,7 +1,7 @@
 import { relative } from 'node:path'
 import type { ProblemCode } from '../../../mappa/src/core/problems/problem.ts'
 import { formatReport } from '../../../mappa/src/core/problems/report.ts'
-import { isSettingsError, SettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
+import { isSettingsError, type SettingsError, settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { refusedBySystem } from '../../../mappa/src/node/fs/regular-file.ts'
 import { EXIT_PROBLEMS, EXIT_USAGE } from '../command-line/exit-codes.ts'
 import { printJson, problemAsData } from './json.ts'
@@ -59,7 +59,7 @@ function isSystemError(error: unknown): error is NodeJS.ErrnoException & { path:
 
 function asFailure(error: NodeJS.ErrnoException & { path: string }): SettingsError {
   const file = relative(process.cwd(), error.path) || error.path
-  return new SettingsError({ title: 'Settings', stage: null, problems: [refusedBySystem(error, file)] })
+  return settingsError(refusedBySystem(error, file))
 }
 
 /** Shows a path relative to the directory the command was called in, where that is no longer. */

@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import { writingProblem } from '../../../mappa/src/core/problems/makers/writing.ts'
-import { SettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
+import { type SettingsError, settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { escapeInvisible } from '../../../mappa/src/core/text/escape-invisible.ts'
 import type { OpenSecret } from '../analysis/init/relocate.ts'
 import { answered } from './interrupted.ts'
@@ -34,7 +34,7 @@ export async function readStandardInput(): Promise<string> {
 export function readRandom(bytes: string): string {
   const count = /^[1-9][0-9]{0,3}$/.test(bytes) ? Number(bytes) : 0
   if (count < 1 || count > 1024) {
-    throw new SettingsError({ title: 'Settings', stage: null, problems: [writingProblem('random-wrong', {})] })
+    throw settingsError(writingProblem('random-wrong', {}))
   }
   return randomBytes(count).toString('base64url')
 }
@@ -69,7 +69,7 @@ export async function askForStages(
 }
 
 function unanswered(): SettingsError {
-  return new SettingsError({ title: 'Settings', stage: null, problems: [writingProblem('value-not-given', {})] })
+  return settingsError(writingProblem('value-not-given', {}))
 }
 
 /**

@@ -6,21 +6,22 @@ import type { SyntaxNode } from './parser.ts'
  * @param above the nodes above the first one, the nearest last
  * @param look is given each node and those above it; `false` leaves out what is below
  */
-export function visit(
-  node: SyntaxNode,
-  above: SyntaxNode[],
-  look: (node: SyntaxNode, above: readonly SyntaxNode[]) => unknown,
-): void {
+export function visit(node: SyntaxNode, above: SyntaxNode[], look: Look): void {
   if (look(node, above) === false) return
   above.push(node)
   for (const key in node) {
     if (key === 'loc' || key === 'extra') continue
     const member = node[key]
-    if (Array.isArray(member)) {
-      for (const each of member) if (isNode(each)) visit(each, above, look)
-    } else if (isNode(member)) visit(member, above, look)
+    if (Array.isArray(member)) visitAll(member, above, look)
+    else if (isNode(member)) visit(member, above, look)
   }
   above.pop()
+}
+
+type Look = (node: SyntaxNode, above: readonly SyntaxNode[]) => unknown
+
+function visitAll(nodes: readonly unknown[], above: SyntaxNode[], look: Look): void {
+  for (const each of nodes) if (isNode(each)) visit(each, above, look)
 }
 
 /** The text of fixed texts joined by `+`; `null` for anything else. */
@@ -41,5 +42,6 @@ export function isNode(value: unknown): value is SyntaxNode {
 /** The text of an identifier or of a fixed text; empty for any other node. */
 export function plainName(node: unknown): string {
   const { name, value } = (node ?? {}) as { name?: unknown; value?: unknown }
-  return typeof name === 'string' ? name : typeof value === 'string' ? value : ''
+  if (typeof name === 'string') return name
+  return typeof value === 'string' ? value : ''
 }

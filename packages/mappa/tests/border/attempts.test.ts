@@ -1,10 +1,16 @@
 import assert from 'node:assert/strict'
 import { existsSync, mkdirSync, readFileSync, symlinkSync } from 'node:fs'
 import { dirname, join } from 'node:path'
-import { describe, it } from 'node:test'
+import { describe, it, type TestContext } from 'node:test'
 import type { MappaOptions } from 'mappa/vite'
 import type { InlineConfig } from 'vite'
-import { filesIn, makePage, PAGE_DEFINITION, PAGE_FILES } from '../../../../tests/support/page-project.ts'
+import {
+  filesIn,
+  makePage,
+  PAGE_DEFINITION,
+  PAGE_FILES,
+  type PageProject,
+} from '../../../../tests/support/page-project.ts'
 import { serve } from '../../../../tests/support/serving.ts'
 
 /** Something that an honest developer might do, and that would hand out what no page may have. */
@@ -610,65 +616,77 @@ const ALL = Object.entries({
   'a page that': MORE,
 })
 
+type Vite = typeof import('vite')
+
+/** Refuses text that holds a private value, also in base64. */
+function assertSafe(text: string, where: string): void {
+  for (const secret of [SHORT, LONG, MOUNTED, 'signs booking slips']) {
+    assert.ok(!text.includes(secret), `${where} holds ${secret}`)
+    for (const offset of [0, 1, 2]) {
+      const whole = Buffer.from(`${'x'.repeat(offset)}${secret}`).toString('base64')
+      const inBase64 = whole.slice(offset === 0 ? 0 : 4, -4)
+      assert.ok(inBase64.length < 6 || !text.includes(inBase64), `${where} holds ${secret} in base64`)
+    }
+  }
+}
+
+/** Makes the page of an attempt, with its links. */
+function pageOf(context: TestContext, { files = {}, links = {}, main = '' }: Attempt, vite: Vite): PageProject {
+  const page = makePage(context, { ...ENV, 'src/main.ts': `${PAGE_FILES['src/main.ts']}${main}\n`, ...files }, vite)
+  for (const [name, target] of Object.entries(links)) {
+    mkdirSync(dirname(join(page.root, name)), { recursive: true })
+    symlinkSync(target, join(page.root, name))
+  }
+  page.write('src/main.ts', readFileSync(join(page.root, 'src/main.ts'), 'utf8').replace('<root>', page.root))
+  return page
+}
+
+async function assertBuildRefused(
+  page: PageProject,
+  { built, options = {} }: Attempt,
+  config: InlineConfig,
+): Promise<void> {
+  if (built === undefined) return
+  await assert.rejects(page.build(config, options), (error: Error) => {
+    assert.match(error.message, new RegExp(`  (${built})\n`))
+    assertSafe(error.message, 'the message')
+    return true
+  })
+  if (existsSync(join(page.root, 'dist')))
+    assertSafe(Object.values(filesIn(join(page.root, 'dist'))).join('\n'), 'dist')
+}
+
+async function assertNotServed(
+  context: TestContext,
+  { root }: PageProject,
+  { served, closed = [], options = {} }: Attempt,
+  config: InlineConfig,
+  vite: Vite,
+): Promise<void> {
+  if (served === undefined && closed.length === 0) return
+  const seen = await serve(context, root, { config, options, urls: closed, vite })
+  assertSafe(seen.bodies, 'an answer')
+  assertSafe(seen.log, 'the log')
+  for (const url of closed) assert.equal(seen.statuses.get(url.replace('<root>', root)), 403, url)
+  if (served === undefined) return
+  assert.equal(seen.page.status, 500)
+  assert.ok(seen.page.text.includes(served), seen.page.text)
+}
+
 for (const version of ['vite', 'vite-7', 'vite-6']) {
-  const vite = (await import(version)) as typeof import('vite')
+  const vite = (await import(version)) as Vite
   for (const [title, attempts] of ALL) {
     describe(`${title} (${version} ${vite.version})`, () => {
       for (const attempt of attempts) {
         it(`hands nothing out: ${attempt.how}`, async (context) => {
-          const {
-            files = {},
-            links = {},
-            main = '',
-            config: given = {},
-            options = {},
-            built,
-            served,
-            refused,
-            closed = [],
-          } = attempt
-          const page = makePage(
-            context,
-            { ...ENV, 'src/main.ts': `${PAGE_FILES['src/main.ts']}${main}\n`, ...files },
-            vite,
-          )
+          const { config: given = {}, options = {}, refused } = attempt
+          const page = pageOf(context, attempt, vite)
           const config = placed(given, page.root)
-          for (const [name, target] of Object.entries(links)) {
-            mkdirSync(dirname(join(page.root, name)), { recursive: true })
-            symlinkSync(target, join(page.root, name))
-          }
-          page.write('src/main.ts', readFileSync(join(page.root, 'src/main.ts'), 'utf8').replace('<root>', page.root))
-          const isSafe = (text: string, where: string) => {
-            for (const secret of [SHORT, LONG, MOUNTED, 'signs booking slips']) {
-              assert.ok(!text.includes(secret), `${where} holds ${secret}`)
-              for (const offset of [0, 1, 2]) {
-                const inBase64 = Buffer.from(`${'x'.repeat(offset)}${secret}`)
-                  .toString('base64')
-                  .slice(offset === 0 ? 0 : 4, -4)
-                assert.ok(inBase64.length < 6 || !text.includes(inBase64), `${where} holds ${secret} in base64`)
-              }
-            }
-          }
-          if (built !== undefined) {
-            await assert.rejects(page.build(config, options), (error: Error) => {
-              assert.match(error.message, new RegExp(`  (${built})\n`))
-              isSafe(error.message, 'the message')
-              return true
-            })
-            if (existsSync(join(page.root, 'dist')))
-              isSafe(Object.values(filesIn(join(page.root, 'dist'))).join('\n'), 'dist')
-          }
+          await assertBuildRefused(page, attempt, config)
           // Older versions have no such mode.
           if (refused !== undefined && version === 'vite')
             await assert.rejects(serve(context, page.root, { config, options, vite }), new RegExp(`  ${refused}\n`))
-          if (served === undefined && closed.length === 0) return
-          const seen = await serve(context, page.root, { config, options, urls: closed, vite })
-          isSafe(seen.bodies, 'an answer')
-          isSafe(seen.log, 'the log')
-          for (const url of closed) assert.equal(seen.statuses.get(url.replace('<root>', page.root)), 403, url)
-          if (served === undefined) return
-          assert.equal(seen.page.status, 500)
-          assert.ok(seen.page.text.includes(served), seen.page.text)
+          await assertNotServed(context, page, attempt, config, vite)
         })
       }
     })

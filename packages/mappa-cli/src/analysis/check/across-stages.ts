@@ -25,16 +25,7 @@ export function sharedValues(inspections: readonly StageSettings[]): readonly Pr
   for (const [index, { declaration }] of (inspections[0]?.settings ?? []).entries()) {
     if (declaration.options.distinctAcrossStages !== true) continue
     const { name, path } = declaration
-    const byMeaning = new Map<string, { stage: string; found: ResolvedSetting }[]>()
-    for (const { stage, settings } of inspections) {
-      const found = settings[index]!
-      // The process environment and defaults are the same for all stages.
-      if (found.text === undefined || !ofOneStage(found)) continue
-      // By what they mean: 1kB and 1000 are one size. What does not convert has no meaning but its text.
-      const meaning = found.valid ? meaningOf(found.value) : `text ${found.text}`
-      byMeaning.set(meaning, [...(byMeaning.get(meaning) ?? []), { stage, found }])
-    }
-    for (const same of byMeaning.values()) {
+    for (const same of valuesByMeaning(inspections, index)) {
       if (same.length < 2) continue
       const stages = same.map((each) => each.stage)
       for (const { stage, found } of same) {
@@ -44,4 +35,24 @@ export function sharedValues(inspections: readonly StageSettings[]): readonly Pr
     }
   }
   return problems
+}
+
+/** A value, and the stage that has it. */
+interface StageValue {
+  readonly stage: string
+  readonly found: ResolvedSetting
+}
+
+/** The values of a setting in all stages, those together that mean the same: 1kB and 1000 are one size. */
+function valuesByMeaning(inspections: readonly StageSettings[], index: number): readonly (readonly StageValue[])[] {
+  const byMeaning = new Map<string, StageValue[]>()
+  for (const { stage, settings } of inspections) {
+    const found = settings[index]!
+    // The process environment and defaults are the same for all stages.
+    if (found.text === undefined || !ofOneStage(found)) continue
+    // What does not convert has no meaning but its text.
+    const meaning = found.valid ? meaningOf(found.value) : `text ${found.text}`
+    byMeaning.set(meaning, [...(byMeaning.get(meaning) ?? []), { stage, found }])
+  }
+  return [...byMeaning.values()]
 }

@@ -46,25 +46,31 @@ class BatchReader {
     // Joined only when an answer is whole, so that a large object is not copied over and over.
     if (this.body !== null && this.length < this.body.size + 1) return
     let rest = Buffer.concat(this.pending)
-    for (;;) {
-      if (this.body === null) {
-        const end = rest.indexOf(10)
-        if (end < 0) break
-        const [, type, size] = rest.subarray(0, end).toString('latin1').split(' ')
-        rest = rest.subarray(end + 1)
-        // An object that does not exist is answered by a line alone.
-        if (size === undefined || !/^\d+$/.test(size)) this.answered++
-        else this.body = { size: Number(size), blob: type === 'blob' }
-      } else {
-        if (rest.length < this.body.size + 1) break
-        const { size, blob } = this.body
-        if (blob && size <= MAX_BLOB_BYTES) this.each(this.names[this.answered]!, rest.subarray(0, size))
-        this.answered++
-        this.body = null
-        rest = rest.subarray(size + 1)
-      }
-    }
+    for (let used = this.takeNext(rest); used > 0; used = this.takeNext(rest)) rest = rest.subarray(used)
     this.pending = [rest]
     this.length = rest.length
+  }
+
+  /** Takes a header or a body, if it is there in full; returns how many bytes it had. */
+  private takeNext(bytes: Buffer): number {
+    return this.body === null ? this.takeHeader(bytes) : this.takeBody(bytes, this.body)
+  }
+
+  private takeHeader(bytes: Buffer): number {
+    const end = bytes.indexOf(10)
+    if (end < 0) return 0
+    const [, type, size] = bytes.subarray(0, end).toString('latin1').split(' ')
+    // An object that does not exist is answered by a line alone.
+    if (size === undefined || !/^\d+$/.test(size)) this.answered++
+    else this.body = { size: Number(size), blob: type === 'blob' }
+    return end + 1
+  }
+
+  private takeBody(bytes: Buffer, { size, blob }: { readonly size: number; readonly blob: boolean }): number {
+    if (bytes.length < size + 1) return 0
+    if (blob && size <= MAX_BLOB_BYTES) this.each(this.names[this.answered]!, bytes.subarray(0, size))
+    this.answered++
+    this.body = null
+    return size + 1
   }
 }

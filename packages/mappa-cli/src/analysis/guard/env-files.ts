@@ -42,15 +42,21 @@ export function checkIgnored(root: string, files: readonly EnvFile[]): Problem[]
   const names = files.map(({ file }) => file)
   const tracked = trackedAmong(root, names)
   const ignored = ignoredAmong(root, names)
-  return files.flatMap(({ file, local, secrets }) => {
+  return files.flatMap((each) => {
+    const { file, local, secrets } = each
+    const code = tracked.has(file) ? codeOfTracked(each) : codeOfUntracked(each, ignored.has(file))
     const rule = local ? '.env.local and .env.*.local' : `/${file}`
     const details = { file, names: secrets, rule, local: local ? file : `${file}.local` }
-    if (tracked.has(file)) return secrets.length > 0 ? [guardProblem('secret-tracked', details, { file })] : []
-    if (ignored.has(file)) return []
-    if (secrets.length > 0)
-      return [guardProblem(local ? 'local-secret-not-ignored' : 'secret-not-ignored', details, { file })]
-    return local ? [guardProblem('local-not-ignored', details, { file })] : []
+    return code === null ? [] : [guardProblem(code, details, { file })]
   })
+}
+
+const codeOfTracked = ({ secrets }: EnvFile) => (secrets.length > 0 ? 'secret-tracked' : null)
+
+function codeOfUntracked({ local, secrets }: EnvFile, isIgnored: boolean) {
+  if (isIgnored) return null
+  if (secrets.length > 0) return local ? 'local-secret-not-ignored' : 'secret-not-ignored'
+  return local ? 'local-not-ignored' : null
 }
 
 /** Files with secrets that other users of the machine can read. Windows has no such bits. */

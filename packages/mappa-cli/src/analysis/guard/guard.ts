@@ -7,7 +7,7 @@ import { type Needle, needlesFor, needlesOf } from '../../../../mappa/src/node/l
 import { type Inspection, inspectStage } from '../../../../mappa/src/node/load/load.ts'
 import { repositoryOf } from '../../project/git/git.ts'
 import { surveyProject } from '../survey/survey.ts'
-import { checkIgnored, checkModes, envFilesOf, layerFileNames } from './env-files.ts'
+import { checkIgnored, checkModes, type EnvFile, envFilesOf, layerFileNames } from './env-files.ts'
 import { checkHistory, extentOf } from './history.ts'
 import { checkDockerContext, checkPublished } from './npm-package.ts'
 import { searchOutput } from './output.ts'
@@ -47,70 +47,105 @@ export async function guardProject(
 ): Promise<GuardReport> {
   const inspections = definition.stages.map((stage) => inspectStage(definition, { stage, from: 'guard' }, { root }))
   const { needles, values, problems } = needlesOf(inspections)
-  problems.push(...unread(inspections))
-  const scanned: string[] = []
-  const notScanned: string[] = []
-  const localFiles = layerFileNames(definition).filter((file) => isLocalFile(file))
-  const inRepository = repositoryOf(root) !== null
-  if (!inRepository) notScanned.push('what git tracks, ignores and has in its history: this is not a git repository')
-  if (options.staged) {
-    if (inRepository) {
-      problems.push(...(await checkStaged(root, localFiles, needles)))
-      scanned.push('staged files')
-    }
-    return { problems, scanned, notScanned, values }
+  const guard = new Guard(root, definition, needles, [...problems, ...unread(inspections)])
+  if (options.staged) await guard.staged()
+  else {
+    guard.envFiles()
+    guard.packaged()
+    guard.tracked()
+    await guard.history(options.history === true)
+    guard.output(options.paths ?? [])
   }
-  const files = envFilesOf(root, definition)
-  scanned.push(files.length === 0 ? 'no env files: there are none' : files.map(({ file }) => file).join(', '))
-  if (inRepository) problems.push(...checkIgnored(root, files))
-  problems.push(...checkModes(root, files))
-  for (const check of [
-    checkPublished(root),
-    checkDockerContext(
-      root,
-      files.map(({ file }) => file),
-    ),
-  ]) {
-    problems.push(...check.problems)
-    if (check.notScanned !== null) notScanned.push(check.notScanned)
-  }
-  if (inRepository) {
-    const own = new Set(files.map(({ file }) => path.join(fs.realpathSync(root), file)))
-    const tracked = searchTracked(fs.realpathSync(root), definition, needles, own)
-    problems.push(...tracked.problems)
-    scanned.push(`${tracked.files} file${tracked.files === 1 ? '' : 's'} that git tracks or does not ignore`)
-    notScanned.push(...tracked.skipped)
-    if (fs.existsSync(path.join(repositoryOf(root)!, '.gitmodules')))
-      notScanned.push('submodules: run mappa guard in each of them')
-  }
-  if (options.history && inRepository) {
-    const inCode = needlesInCode(root, definition, needles)
-    problems.push(...(await checkHistory(root, localFiles, [...needles, ...inCode])))
-    const count = new Set(inCode.map(({ name }) => name)).size
-    const { seen, missing } = extentOf(root)
-    scanned.push(count === 0 ? seen : `${seen}, including ${count} that the survey finds in the code`)
-    notScanned.push(...missing)
-  } else if (inRepository) notScanned.push('the history: add --history')
-  const paths = options.paths ?? []
-  if (paths.length > 0) {
-    const found: Problem[] = []
-    const { files: count, skipped } = searchOutput(
-      root,
-      paths,
-      needles,
-      new Set(files.map(({ file }) => path.join(root, file))),
-      found,
-    )
-    // What git has was told already.
-    const told = new Set(problems.map(({ file, name }) => `${file} ${name}`))
-    problems.push(...found.filter(({ file, name }) => !told.has(`${file} ${name}`)))
-    scanned.push(
-      `${count} file${count === 1 ? '' : 's'} in ${paths.map((each) => path.relative(root, each) || '.').join(', ')}`,
-    )
-    notScanned.push(...skipped)
-  }
-  return { problems, scanned, notScanned, values }
+  return { problems: guard.problems, scanned: guard.scanned, notScanned: guard.notScanned, values }
 }
+
+/** Checks one place after the other, and keeps what was found, what was scanned and what was not. */
+class Guard {
+  readonly problems: Problem[]
+  readonly scanned: string[] = []
+  readonly notScanned: string[] = []
+  readonly #root: string
+  readonly #definition: Definition
+  readonly #needles: readonly Needle[]
+  readonly #localFiles: readonly string[]
+  readonly #files: readonly EnvFile[]
+  readonly #repository: string | null
+
+  constructor(root: string, definition: Definition, needles: readonly Needle[], problems: readonly Problem[]) {
+    this.problems = [...problems]
+    this.#root = root
+    this.#definition = definition
+    this.#needles = needles
+    this.#localFiles = layerFileNames(definition).filter(isLocalFile)
+    this.#files = envFilesOf(root, definition)
+    this.#repository = repositoryOf(root)
+    if (this.#repository === null)
+      this.notScanned.push('what git tracks, ignores and has in its history: this is not a git repository')
+  }
+
+  async staged(): Promise<void> {
+    if (this.#repository === null) return
+    this.problems.push(...(await checkStaged(this.#root, this.#localFiles, this.#needles)))
+    this.scanned.push('staged files')
+  }
+
+  envFiles(): void {
+    const names = this.#files.map(({ file }) => file)
+    this.scanned.push(names.length === 0 ? 'no env files: there are none' : names.join(', '))
+    if (this.#repository !== null) this.problems.push(...checkIgnored(this.#root, this.#files))
+    this.problems.push(...checkModes(this.#root, this.#files))
+  }
+
+  /** What npm and Docker would take along. */
+  packaged(): void {
+    const names = this.#files.map(({ file }) => file)
+    for (const { problems, notScanned } of [checkPublished(this.#root), checkDockerContext(this.#root, names)]) {
+      this.problems.push(...problems)
+      if (notScanned !== null) this.notScanned.push(notScanned)
+    }
+  }
+
+  tracked(): void {
+    if (this.#repository === null) return
+    const root = fs.realpathSync(this.#root)
+    const own = new Set(this.#files.map(({ file }) => path.join(root, file)))
+    const { problems, files, skipped } = searchTracked(root, this.#definition, this.#needles, own)
+    this.problems.push(...problems)
+    this.scanned.push(`${countFiles(files)} that git tracks or does not ignore`)
+    this.notScanned.push(...skipped)
+    if (fs.existsSync(path.join(this.#repository, '.gitmodules')))
+      this.notScanned.push('submodules: run mappa guard in each of them')
+  }
+
+  async history(isAsked: boolean): Promise<void> {
+    if (this.#repository === null) return
+    if (!isAsked) {
+      this.notScanned.push('the history: add --history')
+      return
+    }
+    const inCode = needlesInCode(this.#root, this.#definition, this.#needles)
+    this.problems.push(...(await checkHistory(this.#root, this.#localFiles, [...this.#needles, ...inCode])))
+    const count = new Set(inCode.map(({ name }) => name)).size
+    const { seen, missing } = extentOf(this.#root)
+    this.scanned.push(count === 0 ? seen : `${seen}, including ${count} that the survey finds in the code`)
+    this.notScanned.push(...missing)
+  }
+
+  /** @param paths absolute paths of files and directories, such as built output */
+  output(paths: readonly string[]): void {
+    if (paths.length === 0) return
+    const own = new Set(this.#files.map(({ file }) => path.join(this.#root, file)))
+    const { problems, files, skipped } = searchOutput(this.#root, paths, this.#needles, own)
+    // What git has was told already.
+    const told = new Set(this.problems.map(({ file, name }) => `${file} ${name}`))
+    this.problems.push(...problems.filter(({ file, name }) => !told.has(`${file} ${name}`)))
+    const where = paths.map((each) => path.relative(this.#root, each) || '.').join(', ')
+    this.scanned.push(`${countFiles(files)} in ${where}`)
+    this.notScanned.push(...skipped)
+  }
+}
+
+const countFiles = (count: number) => `${count} file${count === 1 ? '' : 's'}`
 
 /** Secrets that still stand in the code, which no setting has yet. */
 function needlesInCode(root: string, definition: Definition, known: readonly Needle[]): Needle[] {

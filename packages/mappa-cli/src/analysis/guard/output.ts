@@ -7,6 +7,7 @@ import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
 
 /** What was searched. */
 export interface Searched {
+  readonly problems: readonly Problem[]
   readonly files: number
   /** What could not be searched, and why, as text. */
   readonly skipped: readonly string[]
@@ -18,47 +19,58 @@ export interface Searched {
  * @param root the directory of the project, to which paths are shown
  * @param paths absolute paths
  * @param own files in which the secrets are at home, by their absolute paths
- * @param problems gets every secret that was found, and every path that does not exist
+ * @returns every secret that was found and every path that does not exist, how many files were scanned, and what was not
  */
 export function searchOutput(
   root: string,
   paths: readonly string[],
   needles: readonly Needle[],
   own: ReadonlySet<string>,
-  problems: Problem[],
 ): Searched {
   let files = 0
+  const problems: Problem[] = []
   const skipped: string[] = []
   for (const start of paths) {
     for (const file of filesBelow(start)) {
       if (own.has(file)) continue
-      const inner = path.relative(root, file)
-      const shown = inner === '' || inner.startsWith('..') ? file : inner
+      const shown = shownPath(root, file)
       const bytes = read(file)
-      if (bytes === null) {
-        if (file === start) problems.push(guardProblem('path-missing', { file: shown }, { file: shown }))
-        else skipped.push(`${shown} (can't be read)`)
-        continue
-      }
-      if (bytes === 'too large') {
-        skipped.push(`${shown} (more than 256 MiB)`)
-        continue
-      }
-      files++
-      const { hits, readable } = hitsInContent(file, bytes, needles)
-      if (!readable) skipped.push(`what is packed in ${shown}`)
-      for (const { name, setting, encoding } of hits)
-        problems.push(guardProblem('secret-in-output', { name, file: shown, encoding }, { file: shown, name, setting }))
+      if (bytes instanceof Buffer) {
+        files++
+        problems.push(...secretsIn(file, shown, bytes, needles, skipped))
+      } else if (file === start && bytes === "can't be read")
+        problems.push(guardProblem('path-missing', { file: shown }, { file: shown }))
+      else skipped.push(`${shown} (${bytes})`)
     }
   }
-  return { files, skipped }
+  return { problems, files, skipped }
 }
 
-function read(file: string): Buffer | 'too large' | null {
+function shownPath(root: string, file: string): string {
+  const inner = path.relative(root, file)
+  return inner === '' || inner.startsWith('..') ? file : inner
+}
+
+function secretsIn(
+  file: string,
+  shown: string,
+  bytes: Buffer,
+  needles: readonly Needle[],
+  skipped: string[],
+): Problem[] {
+  const { hits, readable } = hitsInContent(file, bytes, needles)
+  if (!readable) skipped.push(`what is packed in ${shown}`)
+  return hits.map(({ name, setting, encoding }) =>
+    guardProblem('secret-in-output', { name, file: shown, encoding }, { file: shown, name, setting }),
+  )
+}
+
+/** What a file holds, or why it was not read. */
+function read(file: string): Buffer | 'more than 256 MiB' | "can't be read" {
   try {
     const { size } = fs.statSync(file)
-    return size > MAX_FILE_BYTES ? 'too large' : fs.readFileSync(file)
+    return size > MAX_FILE_BYTES ? 'more than 256 MiB' : fs.readFileSync(file)
   } catch {
-    return null
+    return "can't be read"
   }
 }

@@ -52,22 +52,27 @@ export function searchTracked(
       continue
     }
     files++
-    if (!own.has(whole)) {
-      const { hits, readable } = hitsInContent(file, bytes, needles)
-      if (!readable) skipped.push(`what is packed in ${file}`)
-      for (const { name, setting, encoding } of hits)
-        problems.push(guardProblem('secret-in-tracked', { name, file, encoding }, { file, name, setting }))
-      if (hits.length > 0) continue
-    }
-    const base = path.basename(file)
-    // Of the project's own files, secrets that are declared are reported where they are checked.
     const isOwn = own.has(whole)
-    if (!LIKE_ENV_FILE.test(base) || (isOwn && isLocalFile(base))) continue
-    const isCopy = !isOwn && base !== '.env.example'
-    const names = openNames(bytes, isCopy ? secrets : new Set()).filter((name) => !isOwn || !secrets.has(name))
-    if (names.length > 0) problems.push(guardProblem('credential-in-env-file', { file, names }, { file }))
+    const { hits, readable } = isOwn ? NOTHING : hitsInContent(file, bytes, needles)
+    if (!readable) skipped.push(`what is packed in ${file}`)
+    const secretsHere = hits.map(({ name, setting, encoding }) =>
+      guardProblem('secret-in-tracked', { name, file, encoding }, { file, name, setting }),
+    )
+    problems.push(...(hits.length > 0 ? secretsHere : credentialsIn(file, bytes, isOwn, secrets)))
   }
   return { problems, files, skipped }
+}
+
+/** Of the project's own files, secrets that are declared are reported where they are checked. */
+const NOTHING: ReturnType<typeof hitsInContent> = { hits: [], readable: true }
+
+/** The problem with an env file that has values which open something, and which no other check reports. */
+function credentialsIn(file: string, bytes: Buffer, isOwn: boolean, secrets: ReadonlySet<string>): Problem[] {
+  const base = path.basename(file)
+  if (!LIKE_ENV_FILE.test(base) || (isOwn && isLocalFile(base))) return []
+  const isCopy = !isOwn && base !== '.env.example'
+  const names = openNames(bytes, isCopy ? secrets : new Set()).filter((name) => !isOwn || !secrets.has(name))
+  return names.length === 0 ? [] : [guardProblem('credential-in-env-file', { file, names }, { file })]
 }
 
 /**

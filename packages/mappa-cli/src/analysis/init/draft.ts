@@ -51,19 +51,24 @@ export function draftSetting(name: string, { values, needed, built, fallback }: 
     optional: lacks && !isDefault,
     // What stands in a page is public; a secret there is a fault, which the build tells.
     public: built && !secret,
-    default: isDefault
-      ? kind === 'port' || kind === 'integer' || kind === 'number'
-        ? Number(fallback)
-        : fallback
-      : null,
+    default: isDefault ? asDefault(fallback, kind) : null,
   }
+}
+
+function asDefault(fallback: string | null, kind: DraftSetting['kind']): DraftSetting['default'] {
+  return kind === 'port' || kind === 'integer' || kind === 'number' ? Number(fallback) : fallback
+}
+
+/** What a variable without values is, by its name. */
+function kindByName(name: string): DraftSetting['kind'] {
+  if (/(^|_)PORT$/i.test(name)) return 'port'
+  return /(^|_)UR[LI]$/i.test(name) ? 'url' : 'string'
 }
 
 /** What all values are, if they are all one thing. */
 function kindOf(name: string, values: readonly string[]): DraftSetting['kind'] {
   const all = (pattern: RegExp) => values.every((value) => pattern.test(value))
-  // Where there is no value to look at, the name has to do.
-  if (values.length === 0) return /(^|_)PORT$/i.test(name) ? 'port' : /(^|_)UR[LI]$/i.test(name) ? 'url' : 'string'
+  if (values.length === 0) return kindByName(name)
   if (all(/^[1-9]\d{1,4}$/) && /(^|_)PORT$/i.test(name)) return 'port'
   if (all(/^(true|false|yes|no|on|off)$/i)) return 'boolean'
   if (all(/^-?(0|[1-9]\d{0,14})$/)) return 'integer'

@@ -3,6 +3,7 @@ import { exampleFile } from '../../../../mappa/src/core/derive/example.ts'
 import { EnvReading } from '../../../../mappa/src/core/envfile/reading/reading.ts'
 import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
 import { isSettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import type { Template } from '../../../../mappa/src/core/template/template.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { mustBeRegular } from '../../../../mappa/src/node/fs/regular-file.ts'
 import { updateFile } from '../../../../mappa/src/node/fs/update-file.ts'
@@ -147,8 +148,31 @@ async function writeModule(
 
 /** A definition of every variable that has a value in a file or is read by the code. */
 function draftDefinition(root: string, look: ProjectLook, stages: readonly string[]): string {
-  const { envFiles, reads, fallbacks } = look
+  const { reads, fallbacks } = look
   const byName = new Map(reads.map((each) => [each.name, each]))
+  const { values, references } = valuesInFiles(root, look, stages)
+  const drafts = [...values]
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .map(([name, all]) =>
+      draftSetting(name, {
+        values: all,
+        needed: byName.get(name)?.needed === true,
+        built: byName.get(name)?.built === true,
+        fallback: fallbacks.get(name) ?? null,
+      }),
+    )
+  const all = withReferences(references, drafts)
+  const named = stages.join() === DEFAULT_STAGES.join() ? null : stages
+  return look.place.endsWith('.json') ? definitionJson(all, named) : definitionSource(all, named)
+}
+
+/** The values that each variable has in env files, and the names that they refer to. */
+interface FileValues {
+  readonly values: ReadonlyMap<string, readonly string[]>
+  readonly references: ReadonlyMap<string, readonly string[]>
+}
+
+function valuesInFiles(root: string, { envFiles, reads }: ProjectLook, stages: readonly string[]): FileValues {
   const values = new Map<string, string[]>(reads.map(({ name }) => [name, []]))
   const references = new Map<string, string[]>()
   const layers = new Set(stages.flatMap((stage) => layerFiles(stage)))
@@ -159,26 +183,15 @@ function draftDefinition(root: string, look: ProjectLook, stages: readonly strin
     for (const { name, value } of EnvReading.readBytes(fs.readFileSync(path.join(root, file)), file).entries) {
       if (!layers.has(file) && !values.has(name)) continue
       values.set(name, [...(values.get(name) ?? []), typeof value === 'string' ? value : '${}'])
-      const named =
-        typeof value === 'string' ? [] : value.flatMap((each) => (typeof each === 'string' ? [] : each.name))
-      references.set(name, [...(references.get(name) ?? []), ...named])
+      references.set(name, [...(references.get(name) ?? []), ...namesReferredTo(value)])
     }
   }
-  const drafts = withReferences(
-    references,
-    [...values]
-      .sort(([a], [b]) => (a < b ? -1 : 1))
-      .map(([name, all]) =>
-        draftSetting(name, {
-          values: all,
-          needed: byName.get(name)?.needed === true,
-          built: byName.get(name)?.built === true,
-          fallback: fallbacks.get(name) ?? null,
-        }),
-      ),
-  )
-  const named = stages.join() === DEFAULT_STAGES.join() ? null : stages
-  return look.place.endsWith('.json') ? definitionJson(drafts, named) : definitionSource(drafts, named)
+  return { values, references }
+}
+
+function namesReferredTo(value: string | Template): string[] {
+  if (typeof value === 'string') return []
+  return value.flatMap((each) => (typeof each === 'string' ? [] : each.name))
 }
 
 /** A value that refers to a secret is one. */

@@ -1,7 +1,8 @@
 import type { SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { isRegularFile } from '../../../../mappa/src/node/fs/regular-file.ts'
+import { importsOf } from '../../languages/javascript/imports.ts'
+import { moduleResolver, sourceAt } from '../../project/modules.ts'
 
 /** What only a page has. A `document` may be anything, but not one with these members. */
 const OF_BROWSERS =
@@ -9,20 +10,19 @@ const OF_BROWSERS =
 
 /**
  * Finds the source files that pages load: the scripts of HTML files at the top of the project or in `src` and `public`,
- * and everything they import from it.
+ * and everything they import from it, also by the path aliases of the compiler.
  *
  * @returns absolute paths
  */
 export function browserFiles(root: string): ReadonlySet<string> {
   const found = new Set<string>()
   const open = [root, path.join(root, 'src'), path.join(root, 'public')].flatMap(scriptsIn(root))
+  const resolve = moduleResolver(root)
   for (let file = open.pop(); file !== undefined; file = open.pop()) {
     if (found.has(file)) continue
     found.add(file)
-    for (const match of fs
-      .readFileSync(file, 'utf8')
-      .matchAll(/(?:\bfrom|\bimport\s*\(?)\s*['"](\.\.?\/[^'"\n]+)['"]/g)) {
-      const next = sourceAt(path.resolve(path.dirname(file), match[1]!))
+    for (const specifier of importsOf(fs.readFileSync(file, 'utf8'), file)) {
+      const next = resolve(specifier, file)
       if (next !== null) open.push(next)
     }
   }
@@ -43,19 +43,6 @@ const scriptsIn =
         ),
       )
   }
-
-/** The file that an import means: as it is written, with an ending, compiled from TypeScript, or a directory. */
-function sourceAt(whole: string): string | null {
-  const stem = whole.replace(/\.[cm]?jsx?$/, '')
-  const endings = ['ts', 'tsx', 'js', 'jsx', 'mjs', 'mts']
-  const candidates = [
-    whole,
-    ...endings.map((each) => `${whole}.${each}`),
-    ...endings.map((each) => `${stem}.${each}`),
-    ...endings.map((each) => path.join(whole, `index.${each}`)),
-  ]
-  return candidates.find((each) => isRegularFile(each)) ?? null
-}
 
 /** Where a source file runs that does not run on Node, as far as that shows in it: in a page, or in a worker without Node. */
 export function runsElsewhere(tree: SyntaxNode): 'browser' | 'worker' | null {

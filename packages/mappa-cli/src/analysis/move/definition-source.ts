@@ -26,13 +26,10 @@ export interface NewSetting {
  * @returns the new source; `null` where there is no place in it that can be changed safely
  */
 export function addSetting(text: string, file: string, added: NewSetting): string | null {
-  const json = file.endsWith('.json')
-  // JSON is an expression of JavaScript (ECMA-262 since 2019).
-  const tree = parseSource(json ? `(${text.replace(/^\ufeff/, ' ')}\n)` : text, file.replace(/\.json$/, '.js'))
-  const root = tree === null ? null : json ? jsonTree(tree) : treeOf(tree)
-  if (tree === null || root === null) return null
-  const shift = json ? 1 : 0
-  const maker = json ? null : makerName(tree)
+  const parsed = parseDefinition(text, file)
+  if (parsed === null) return null
+  const { root, json, shift } = parsed
+  const maker = json ? null : makerName(parsed.program)
   const style: Style = { text, shift, quote: json ? '"' : quoteOf(text), json, unit: unitOf(text) }
   const edits = descend(root, added.keys, style, (key) => entryOf(key, added, maker?.name ?? 'setting', style))
   if (edits === null) return null
@@ -50,34 +47,59 @@ export function requireSetting(
   keys: readonly string[],
   value: string | number | null,
 ): string | null {
-  const json = file.endsWith('.json')
-  const tree = parseSource(json ? `(${text.replace(/^\ufeff/, ' ')}\n)` : text, file.replace(/\.json$/, '.js'))
-  let node = tree === null ? null : json ? jsonTree(tree) : treeOf(tree)
-  for (const key of keys) {
-    const member: SyntaxNode | undefined = ((node?.properties ?? []) as SyntaxNode[]).find(
-      (each) => keyOf(each) === key,
-    )
-    node = unwrap(member?.value)
-  }
-  const call = json ? null : node?.type === 'CallExpression' ? node : null
-  const options = json ? node : unwrap((call?.arguments as SyntaxNode[] | undefined)?.[1])
+  const parsed = parseDefinition(text, file)
+  if (parsed === null) return null
+  const { json, shift } = parsed
+  const node = nodeAt(parsed.root, keys)
+  const words = node?.type === 'CallExpression' ? (node.arguments as SyntaxNode[]) : []
+  const options = json ? node : unwrap(words[1])
   if (options?.type !== 'ObjectExpression') return null
   const members = options.properties as SyntaxNode[]
   const optional = members.find((each) => keyOf(each) === 'optional')
   if (optional === undefined) return null
-  const shift = json ? 1 : 0
-  const own =
-    value === null ? [] : [`${json ? '"default"' : 'default'}: ${literalIn(value, json ? '"' : quoteOf(text))}`]
   const kept = members
     .filter((each) => each !== optional)
     .map((each) => text.slice(each.start - shift, each.end - shift))
-  const all = [...kept, ...own]
-  const [before] = (call?.arguments ?? []) as SyntaxNode[]
+  const all = value === null ? kept : [...kept, defaultMember(value, text, json)]
+  const [before] = words
   const edit: TextEdit =
     all.length === 0 && before !== undefined
       ? { from: before.end, to: options.end, by: '' }
       : { from: options.start - shift, to: options.end - shift, by: `{ ${all.join(', ')} }` }
   return applyEdits(text, [edit])
+}
+
+function defaultMember(value: string | number, text: string, json: boolean): string {
+  return json ? `"default": ${literalIn(value, '"')}` : `default: ${literalIn(value, quoteOf(text))}`
+}
+
+/** The source of a definition, parsed. */
+interface ParsedDefinition {
+  readonly program: SyntaxNode
+  /** The object that holds the settings. */
+  readonly root: SyntaxNode
+  readonly json: boolean
+  /** How much further to the right offsets are in the tree than in the text. */
+  readonly shift: number
+}
+
+function parseDefinition(text: string, file: string): ParsedDefinition | null {
+  const json = file.endsWith('.json')
+  // JSON is an expression of JavaScript (ECMA-262 since 2019).
+  const program = parseSource(json ? `(${text.replace(/^\ufeff/, ' ')}\n)` : text, file.replace(/\.json$/, '.js'))
+  if (program === null) return null
+  const root = json ? jsonTree(program) : treeOf(program)
+  return root === null ? null : { program, root, json, shift: json ? 1 : 0 }
+}
+
+/** What stands at a path of an object. */
+function nodeAt(root: SyntaxNode, keys: readonly string[]): SyntaxNode | null {
+  let node: SyntaxNode | null = root
+  for (const key of keys) {
+    const members = (node?.properties ?? []) as readonly SyntaxNode[]
+    node = unwrap(members.find((each) => keyOf(each) === key)?.value)
+  }
+  return node
 }
 
 /** How the source is written. */
@@ -161,19 +183,23 @@ function insertMember(object: SyntaxNode, member: string, style: Style): TextEdi
   const end = last.end - shift
   const close = object.end - shift - 1
   const comma = commaBetween(text, end, close)
-  if (!text.slice(object.start - shift, last.start - shift).includes('\n')) {
-    const at = comma ?? end
-    return [{ from: at, to: at, by: lines(`${comma === null ? ',' : ''} ${member}${comma === null ? '' : ','}`) }]
-  }
-  // Behind what stands on the line of the last member: its comma and a comment, perhaps.
+  const isOnOneLine = !text.slice(object.start - shift, last.start - shift).includes('\n')
   const from = comma ?? end
-  const lineEnd = text.indexOf('\n', from)
-  const at = lineEnd < 0 || lineEnd > close ? from : text[lineEnd - 1] === '\r' ? lineEnd - 1 : lineEnd
-  const trailing = comma !== null || !json
-  const edits: TextEdit[] = [
-    { from: at, to: at, by: lines(`\n${indent}${member}${trailing && comma !== null ? ',' : ''}`) },
+  const at = isOnOneLine ? from : endOfLine(text, from, close)
+  const space = isOnOneLine ? ' ' : `\n${indent}`
+  // Where the last member has a comma, the new one gets one too.
+  if (comma !== null) return [{ from: at, to: at, by: lines(`${space}${member},`) }]
+  return [
+    { from: end, to: end, by: ',' },
+    { from: at, to: at, by: lines(`${space}${member}`) },
   ]
-  return comma === null ? [{ from: end, to: end, by: ',' }, ...edits] : edits
+}
+
+/** Behind what stands on the line of the last member: its comma and a comment, perhaps. */
+function endOfLine(text: string, from: number, close: number): number {
+  const end = text.indexOf('\n', from)
+  if (end < 0 || end > close) return from
+  return text[end - 1] === '\r' ? end - 1 : end
 }
 
 /** The offset behind the comma between two offsets, comments left aside; `null` where there is none. */
@@ -204,7 +230,7 @@ function quoteOf(text: string): string {
 }
 
 function quotedKey(key: string, { json }: Style): string {
-  return json ? JSON.stringify(key) : isPathKey(key) ? key : JSON.stringify(key)
+  return !json && isPathKey(key) ? key : JSON.stringify(key)
 }
 
 /** The tree that is given to `defineSettings`, as it stands or through a constant of the file. */

@@ -36,7 +36,7 @@ export function layerChanges(
   }
   return [...after].map(([file, document]) => ({
     file,
-    before: documents.has(file) ? String(documents.get(file)) : fs.existsSync(path.join(root, file)) ? '' : null,
+    before: textBefore(root, file, documents),
     after: String(document),
     ...(isLocalFile(file) ? { newMode: SECRET_MODE, ownerOnly: true } : {}),
   }))
@@ -72,4 +72,10 @@ export function ignoreChange(root: string, secretFiles: readonly string[]): File
   const whole = path.join(root, file)
   const before = readRegularText(whole, file)
   return { file, before, after: withIgnoreRules(before ?? '', LOCAL_RULES) }
+}
+
+/** What a file holds now; empty for one that is there and has no entries, `null` for one that is not there. */
+function textBefore(root: string, file: string, documents: ReadonlyMap<string, EnvDocument>): string | null {
+  if (documents.has(file)) return String(documents.get(file))
+  return fs.existsSync(path.join(root, file)) ? '' : null
 }

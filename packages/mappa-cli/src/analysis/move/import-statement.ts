@@ -45,7 +45,8 @@ function topOf(text: string): number {
 
 function endOfLine(text: string, at: number): number {
   const end = text.indexOf('\n', at)
-  return end < 0 ? text.length : text[end - 1] === '\r' ? end - 1 : end
+  if (end < 0) return text.length
+  return text[end - 1] === '\r' ? end - 1 : end
 }
 
 function quoteOf(text: string, imports: readonly SyntaxNode[]): string {

@@ -41,15 +41,27 @@ export function settingsImport(
   const isModule =
     imports.some(({ node }) => node.type === 'ImportDeclaration') || isModuleFile(text, tree, file, moduleType)
   const source = isVirtual ? module.file : specifierFor(file, module.file, imports, module.ending)
-  const names = module.exported === 'default' ? local : module.exported === local ? `{ ${local} }` : null
+  const names = namesOf(module.exported, local)
+  const member = module.exported === 'default' ? '.default' : ''
   const statement = (quote: string, end: string) => {
     const from = `${quote}${source}${quote}`
     return isModule
       ? `import ${names ?? `{ ${module.exported} as ${local} }`} from ${from}${end}`
-      : `const ${names ?? `{ ${module.exported}: ${local} }`} = require(${from})${module.exported === 'default' ? '.default' : ''}${end}`
+      : `const ${names ?? `{ ${module.exported}: ${local} }`} = require(${from})${member}${end}`
   }
   const nodes = imports.map(({ node }) => node)
   return { local, edit: importEdit(text, tree, statement, nodes) }
+}
+
+/** What an import binds where no other name is given to it; `null` where one is. */
+function namesOf(exported: string, local: string): string | null {
+  if (exported === 'default') return local
+  return exported === local ? `{ ${local} }` : null
+}
+
+function importedName({ type, imported }: SyntaxNode): string {
+  if (type === 'ImportDefaultSpecifier') return 'default'
+  return type === 'ImportSpecifier' ? plainName(imported) : '*'
 }
 
 interface Imported {
@@ -64,11 +76,7 @@ function importedBy(node: SyntaxNode): Imported | null {
   if (node.type === 'ImportDeclaration') {
     if (node.importKind === 'type') return { node, source: textOf(node.source), names: new Map() }
     const names = (node.specifiers as SyntaxNode[]).map((each): [string, string] => [
-      each.type === 'ImportDefaultSpecifier'
-        ? 'default'
-        : each.type === 'ImportSpecifier'
-          ? plainName(each.imported)
-          : '*',
+      importedName(each),
       plainName(each.local),
     ])
     return { node, source: textOf(node.source), names: new Map(names) }

@@ -28,15 +28,19 @@ export function leftoversOf(
     const text = secrets.length === 0 ? null : read(whole)
     if (text === null) continue
     const own = known.filter((each) => each.file === file)
-    for (const finding of secrets) {
-      for (const { start, end } of spelledIn(text, finding.value)) {
-        if (own.some((each) => each.start <= start && start < each.end)) continue
-        const obstacle = obstacleText('elsewhere')
-        found.push({ finding, file, ...placeAt(text, start), start, end, obstacle })
-      }
-    }
+    for (const finding of secrets) found.push(...placesOf(finding, file, text, own))
   }
   return found
+}
+
+/** The places in a file at which a secret stands, and which were not checked already. */
+function placesOf(finding: Finding, file: string, text: string, known: readonly MovePlace[]): MovePlace[] {
+  return [...spelledIn(text, finding.value)]
+    .filter(({ start }) => !known.some((each) => each.start <= start && start < each.end))
+    .map(({ start, end }) => {
+      const obstacle = obstacleText('elsewhere')
+      return { finding, file, ...placeAt(text, start), start, end, obstacle }
+    })
 }
 
 function placeAt(text: string, at: number): { line: number; column: number } {

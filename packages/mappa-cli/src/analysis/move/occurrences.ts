@@ -57,18 +57,26 @@ export function occurrencesIn(text: string, file: string, wanted: readonly Wante
     if (node.type === 'NumericLiteral') {
       const number = wanted.find(({ value, found }) => value === String(node.value) && found.has(node.start))
       if (number !== undefined) found.push(whole(text, node, above, number, 'number'))
-    } else if (node.type === 'StringLiteral') {
-      add(found, text, node, String(node.value), above, wanted)
-    } else if (node.type === 'TemplateElement') {
-      const cooked = (node.value as { cooked?: string | null }).cooked ?? ''
-      const template = above.at(-1)!
-      const alone = template.type === 'TemplateLiteral' && (template.quasis as unknown[]).length === 1
-      if (alone) add(found, text, template, cooked, above.slice(0, -1), wanted)
-      else add(found, text, node, cooked, above, wanted)
-    }
+    } else if (node.type === 'StringLiteral') add(found, text, node, String(node.value), above, wanted)
+    else if (node.type === 'TemplateElement') addTemplate(found, text, node, above, wanted)
     return true
   })
   return applySuppressions(found, text)
+}
+
+/** The fixed part of a template; where it is all there is, the template itself. */
+function addTemplate(
+  found: Occurrence[],
+  text: string,
+  node: SyntaxNode,
+  above: readonly SyntaxNode[],
+  wanted: readonly Wanted[],
+): void {
+  const cooked = (node.value as { cooked?: string | null }).cooked ?? ''
+  const template = above.at(-1)!
+  const alone = template.type === 'TemplateLiteral' && (template.quasis as unknown[]).length === 1
+  if (alone) add(found, text, template, cooked, above.slice(0, -1), wanted)
+  else add(found, text, node, cooked, above, wanted)
 }
 
 function add(
@@ -185,25 +193,30 @@ function insert(
 /** What keeps a literal from being replaced by an expression; `null` where nothing does. */
 function obstacleTo(node: SyntaxNode, above: readonly SyntaxNode[]): string | null {
   const parent = above.at(-1)
+  if (parent === undefined) return null
   const [template, tag] = node.type === 'TemplateElement' ? [parent, above.at(-2)] : [node, parent]
   if (tag?.type === 'TaggedTemplateExpression' && tag.quasi === template) return obstacleText('tag')
-  if ((parent?.type === 'TSAsExpression' || parent?.type === 'TSTypeAssertion') && isConst(parent)) {
-    return obstacleText('as-const')
-  }
-  if (parent?.type === 'VariableDeclarator' && isLiteralType((parent.id as SyntaxNode).typeAnnotation))
-    return obstacleText('literal-type')
-  if (parent?.type === 'ClassProperty' && isLiteralType(parent.typeAnnotation)) return obstacleText('literal-type')
-  const isMember = parent?.type.endsWith('Property') === true || parent?.type.endsWith('Method') === true
-  if (isMember && parent?.key === node && !parent.computed) return obstacleText('member')
-  for (const { type, callee } of above) {
-    if (type === 'TSEnumMember') return obstacleText('enum')
-    if (/^(Import|Export)(Declaration|AllDeclaration|Attribute|Expression)$/.test(type)) return obstacleText('module')
-    if (type.startsWith('TS') && (type.endsWith('Type') || type === 'TSExternalModuleReference'))
-      return obstacleText('type')
-    const { type: called, name } = (callee ?? {}) as SyntaxNode
-    if (called === 'Import' || name === 'require') return obstacleText('module')
-  }
-  return parent?.type === 'ExportNamedDeclaration' && parent.source === node ? obstacleText('module') : null
+  const obstacle = obstacleOfParent(node, parent) ?? above.map(obstacleAround).find((each) => each !== null)
+  if (obstacle !== undefined) return obstacleText(obstacle)
+  return parent.type === 'ExportNamedDeclaration' && parent.source === node ? obstacleText('module') : null
+}
+
+/** What keeps a literal from being replaced, by what stands directly around it. */
+function obstacleOfParent(node: SyntaxNode, parent: SyntaxNode) {
+  const { type } = parent
+  if ((type === 'TSAsExpression' || type === 'TSTypeAssertion') && isConst(parent)) return 'as-const'
+  if (type === 'VariableDeclarator' && isLiteralType((parent.id as SyntaxNode).typeAnnotation)) return 'literal-type'
+  if (type === 'ClassProperty' && isLiteralType(parent.typeAnnotation)) return 'literal-type'
+  return /(Property|Method)$/.test(type) && parent.key === node && !parent.computed ? 'member' : undefined
+}
+
+/** What keeps every literal within a node from being replaced. */
+function obstacleAround({ type, callee }: SyntaxNode) {
+  if (type === 'TSEnumMember') return 'enum'
+  if (/^(Import|Export)(Declaration|AllDeclaration|Attribute|Expression)$/.test(type)) return 'module'
+  if (/^TS(.*Type|ExternalModuleReference)$/.test(type)) return 'type'
+  const { type: called, name } = (callee ?? {}) as SyntaxNode
+  return called === 'Import' || name === 'require' ? 'module' : null
 }
 
 /** True for a type that allows some texts alone: one of them, a pattern of them, or several. */

@@ -125,7 +125,7 @@ export async function draftPlan(
   )
   const { definition, change } = await definitionAfter(project, movable)
   const moved = movable.map((target): MovedFinding => {
-    const wanted = 'added' in target ? target.added.keys.join('.') : 'existing' in target ? target.existing.path : ''
+    const wanted = pathOf(target)
     const declaration = definition.settings.find((each) => each.path === wanted)!
     const { finding } = target
     const own = places.filter((each) => each.finding === finding && each.obstacle === null)
@@ -286,4 +286,10 @@ function stagesWithout(root: string, definition: Definition, moved: readonly Mov
       return { stage: each, names }
     })
     .filter(({ names }) => names.length > 0)
+}
+
+/** The path of the setting that a finding becomes. */
+function pathOf(target: Target): string {
+  if ('added' in target) return target.added.keys.join('.')
+  return 'existing' in target ? target.existing.path : ''
 }

@@ -30,7 +30,8 @@ export function readingOf(
 ): string {
   if (settings === null) {
     const variable = `process.env.${name}`
-    return form === 'number' ? `Number(${variable})` : typescript ? `${variable}!` : variable
+    if (form === 'number') return `Number(${variable})`
+    return typescript ? `${variable}!` : variable
   }
   const value = `${settings}.${keys.join('.')}${secret ? '.reveal()' : ''}`
   if (form === type) return value

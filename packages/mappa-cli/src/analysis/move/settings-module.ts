@@ -1,7 +1,9 @@
 import { parseSource, type SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { plainName } from '../../../../mappa/src/javascript/tree.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { importsOf } from '../../languages/javascript/imports.ts'
 import { readManifest } from '../../project/manifest.ts'
+import { compilerConfig } from '../../project/modules.ts'
 import { type EndingStyle, endingStyle, withEnding } from './import-paths.ts'
 
 /** The module of a project that loads its settings, for others to import. */
@@ -47,30 +49,29 @@ function exportIn(file: string): string | null {
   const body = (parseSource(text, file)?.body ?? []) as readonly SyntaxNode[]
   const named = new Set<string>()
   for (const node of body) {
-    const declared = (node.type === 'ExportNamedDeclaration' ? node.declaration : node) as SyntaxNode | null
-    if (declared?.type === 'VariableDeclaration') {
-      for (const { id, init } of declared.declarations as SyntaxNode[]) {
-        if (!isLoad(init)) continue
-        const { name } = id as { name?: string }
-        if (name === undefined) continue
-        if (declared !== node) return name
-        named.add(name)
-      }
-    }
-    if (
-      node.type === 'ExportDefaultDeclaration' &&
-      (isLoad(node.declaration) || named.has(plainName(node.declaration)))
-    )
-      return 'default'
+    const names = namesLoadedBy(node)
+    if (names.length > 0 && node.type === 'ExportNamedDeclaration') return names[0]!
+    for (const each of names) named.add(each)
+    if (isDefaultExport(node, named)) return 'default'
   }
   // `export { settings }`, and the forms of CommonJS.
   const [local] = named
   if (local === undefined) return null
-  return new RegExp(
-    `export\\s*\\{[^}]*\\b${local}\\b|exports(?:\\.${local}\\s*=|\\s*=\\s*\\{[^}]*\\b${local}\\b)`,
-  ).test(text)
-    ? local
-    : null
+  const exported = `export\\s*\\{[^}]*\\b${local}\\b|exports(?:\\.${local}\\s*=|\\s*=\\s*\\{[^}]*\\b${local}\\b)`
+  return new RegExp(exported).test(text) ? local : null
+}
+
+function isDefaultExport({ type, declaration }: SyntaxNode, named: ReadonlySet<string>): boolean {
+  return type === 'ExportDefaultDeclaration' && (isLoad(declaration) || named.has(plainName(declaration)))
+}
+
+/** The names that a statement gives to what `loadSettings` gave back. */
+function namesLoadedBy(node: SyntaxNode): string[] {
+  const declared = (node.type === 'ExportNamedDeclaration' ? node.declaration : node) as SyntaxNode | null
+  if (declared?.type !== 'VariableDeclaration') return []
+  return (declared.declarations as SyntaxNode[])
+    .filter(({ init }) => isLoad(init))
+    .flatMap(({ id }) => (id as { name?: string }).name ?? [])
 }
 
 function isLoad(node: unknown): boolean {
@@ -129,23 +130,24 @@ export const settings = loadSettings(definition, { root: ${isCommonJs ? 'pathToF
 const OWN_URL = 'import.meta.url'
 
 function compilesToCommonJs(root: string): boolean {
-  const compiler = read(path.join(root, 'tsconfig.json')) ?? ''
-  if (/"module"\s*:\s*"commonjs"/i.test(compiler)) return true
-  return /"module"\s*:\s*"node\w+"/i.test(compiler) && readManifest(root).type !== 'module'
+  const module = compilerConfig(root)?.config.compilerOptions?.module ?? ''
+  if (/^commonjs$/i.test(module)) return true
+  return /^node/i.test(module) && readManifest(root).type !== 'module'
 }
 
 /** How relative paths end in a project: by what its sources do, else by what its compiler allows. */
 function projectEnding(root: string, sources: readonly string[]): EndingStyle {
   const seen: string[] = []
   for (const file of sources.slice(0, 200)) {
-    for (const match of (read(file) ?? '').matchAll(/(?:\bfrom|\bimport|\brequire\()\s*['"](\.\.?\/[^'"\n]+)['"]/g))
-      seen.push(match[1]!)
+    seen.push(...importsOf(read(file) ?? '', file).filter((each) => /^\.\.?\//.test(each)))
     if (seen.length > 0) return endingStyle(seen)
   }
-  const compiler = read(path.join(root, 'tsconfig.json')) ?? ''
-  if (/"(allowImportingTsExtensions|rewriteRelativeImportExtensions)"\s*:\s*true/.test(compiler)) return 'source'
-  if (/"moduleResolution"\s*:\s*"(bundler|node|node10)"|"module"\s*:\s*"commonjs"/i.test(compiler)) return 'none'
-  return compiler === '' ? 'source' : 'compiled'
+  const config = compilerConfig(root)
+  if (config === null) return 'source'
+  const { compilerOptions: options = {} } = config.config
+  if (options.allowImportingTsExtensions || options.rewriteRelativeImportExtensions) return 'source'
+  const bundled = /^(bundler|node|node10)$/i.test(options.moduleResolution ?? '')
+  return bundled || /^commonjs$/i.test(options.module ?? '') ? 'none' : 'compiled'
 }
 
 function read(file: string): string | null {

@@ -1,4 +1,4 @@
-import { applyEdits } from '../../../../mappa/src/core/text/edits.ts'
+import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
 import { parseSource } from '../../../../mappa/src/javascript/parser.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { packagesOf } from '../../project/manifest.ts'
@@ -55,42 +55,64 @@ export function moveSources(
   findings: readonly Finding[],
   asked: readonly string[],
 ): readonly MoveSource[] {
-  const ofPages = browserFiles(root)
-  const usesVite = 'vite' in packagesOf(root)
-  const isMobile = Object.keys(packagesOf(root)).some((each) => each === 'react-native' || each === 'expo')
-  const surveyed = new Set(findings.flatMap(({ places }) => places.map(({ file }) => file)))
-  const sources: MoveSource[] = []
-  const wholes = new Set([...files, ...[...surveyed].map((file) => path.resolve(root, file))])
-  for (const whole of wholes) {
-    const file = path.relative(root, whole).replaceAll('\\', '/')
-    const outside = file.startsWith('..') || path.isAbsolute(file)
-    const label = outside ? whole : file
-    if (!surveyed.has(label) && (!JAVASCRIPT.test(file) || /\.d\.[cm]?ts$/.test(file) || outside)) continue
-    const text = read(whole)
-    const here = findings.filter((each) => isIn(each, label, text ?? ''))
-    if (here.length === 0) continue
-    const wanted = new Map(here.map((each) => [wantedIn(each, label), each]))
-    const why = outside
-      ? obstacleText('outside')
-      : !JAVASCRIPT.test(file)
-        ? obstacleText('language')
-        : text === null
-          ? obstacleText('encoding')
-          : obstacleIn(text, file, ofPages.has(whole), isMobile)
-    // The plugin hands pages what is no secret.
-    const ofPage = why === obstacleText('browser') && usesVite
-    const obstacle = ofPage ? null : why
-    const found = obstacle === null ? placesIn(text!, file, wanted) : surveyedPlaces(here, label, obstacle)
-    const inTest = isTestFile(label) && !asked.some((each) => isAskedFor(root, each, whole))
-    const kept = inTest ? obstacleText('test', { file: label }) : null
-    const places = found.map((each) => ({
-      ...each,
-      obstacle: kept ?? each.obstacle ?? (ofPage && each.finding.secret ? obstacleText('browser-secret') : null),
-    }))
-    if (places.length > 0)
-      sources.push({ file: label, text: text ?? '', places, wanted, obstacle: kept ?? obstacle, ofPage })
+  const packages = packagesOf(root)
+  const project: MoveProject = {
+    root,
+    asked,
+    ofPages: browserFiles(root),
+    usesVite: 'vite' in packages,
+    isMobile: 'react-native' in packages || 'expo' in packages,
   }
-  return sources
+  const surveyed = new Set(findings.flatMap(({ places }) => places.map(({ file }) => file)))
+  const wholes = new Set([...files, ...[...surveyed].map((file) => path.resolve(root, file))])
+  return [...wholes].flatMap((whole) => moveSource(project, whole, findings, surveyed) ?? [])
+}
+
+/** What is known of the project whose sources are changed. */
+interface MoveProject {
+  readonly root: string
+  readonly asked: readonly string[]
+  /** Files of pages, by absolute paths. */
+  readonly ofPages: ReadonlySet<string>
+  readonly usesVite: boolean
+  readonly isMobile: boolean
+}
+
+/** What stands in one file; `null` where none of the findings does. */
+function moveSource(
+  project: MoveProject,
+  whole: string,
+  findings: readonly Finding[],
+  surveyed: ReadonlySet<string>,
+): MoveSource | null {
+  const { root, asked, usesVite } = project
+  const file = path.relative(root, whole).replaceAll('\\', '/')
+  const outside = file.startsWith('..') || path.isAbsolute(file)
+  const label = outside ? whole : file
+  if (!surveyed.has(label) && (!JAVASCRIPT.test(file) || /\.d\.[cm]?ts$/.test(file) || outside)) return null
+  const text = read(whole)
+  const here = findings.filter((each) => isIn(each, label, text ?? ''))
+  if (here.length === 0) return null
+  const wanted = new Map(here.map((each) => [wantedIn(each, label), each]))
+  const why = outside ? obstacleText('outside') : obstacleToFile(project, whole, file, text)
+  // The plugin hands pages what is no secret.
+  const ofPage = why === obstacleText('browser') && usesVite
+  const obstacle = ofPage ? null : why
+  const found = obstacle === null ? placesIn(text!, file, wanted) : surveyedPlaces(here, label, obstacle)
+  if (found.length === 0) return null
+  const inTest = isTestFile(label) && !asked.some((each) => isAskedFor(root, each, whole))
+  const kept = inTest ? obstacleText('test', { file: label }) : null
+  const places = found.map((each) => {
+    const secretOnPage = ofPage && each.finding.secret ? obstacleText('browser-secret') : null
+    return { ...each, obstacle: kept ?? each.obstacle ?? secretOnPage }
+  })
+  return { file: label, text: text ?? '', places, wanted, obstacle: kept ?? obstacle, ofPage }
+}
+
+/** What keeps a file of the project from being changed; `null` where nothing does. */
+function obstacleToFile({ ofPages, isMobile }: MoveProject, whole: string, file: string, text: string | null) {
+  if (!JAVASCRIPT.test(file)) return obstacleText('language')
+  return text === null ? obstacleText('encoding') : obstacleIn(text, file, ofPages.has(whole), isMobile)
 }
 
 /** A file with the readings in the places of values. */
@@ -120,14 +142,9 @@ export function rewriteSource(
   const editsOf = (occurrences: readonly Occurrence[]) =>
     occurrences.flatMap((each) => {
       const setting = settings.get(wanted.get(each.wanted)!)
-      if (each.obstacle !== null || setting === undefined || (ofPage && (setting.secret || stays.has(each.start))))
-        return []
-      const isNumber = how.settings !== null && each.asNumber !== null && setting.type === 'number'
-      const stands = each.fallback === null || each.fallback.variable === setting.name
-      if (isNumber && stands) return [each.asNumber!(readingOf(setting, 'number', how))]
-      const expression = readingOf(setting, each.form, how)
-      const isFallback = each.fallback !== null && each.fallback.variable === setting.name
-      return [(isFallback ? each.fallback : each).replaceBy(expression)]
+      if (each.obstacle !== null || setting === undefined) return []
+      const staysOnPage = ofPage && (setting.secret || stays.has(each.start))
+      return staysOnPage ? [] : [editOf(each, setting, how)]
     })
   const first = editsOf(occurrencesIn(text, file, [...wanted.keys()]) ?? [])
   if (first.length === 0) return { file, before: text, after: text }
@@ -140,6 +157,16 @@ export function rewriteSource(
     after = applyEdits(after, more)
   }
   return { file, before: text, after }
+}
+
+/** The edit that puts the reading of a setting in the place of its value. */
+function editOf(each: Occurrence, setting: ReadSetting, how: Parameters<typeof readingOf>[2]): TextEdit {
+  const isFallback = each.fallback !== null && each.fallback.variable === setting.name
+  const isNumber = how.settings !== null && setting.type === 'number'
+  if (isNumber && each.asNumber !== null && (each.fallback === null || isFallback))
+    return each.asNumber(readingOf(setting, 'number', how))
+  const place = isFallback ? each.fallback! : each
+  return place.replaceBy(readingOf(setting, each.form, how))
 }
 
 /** True for a test that was named itself, or whose directory was. */
@@ -158,8 +185,8 @@ function isIn({ places, value, secret, kind }: Finding, file: string, text: stri
 function wantedIn({ places, value, secret, kind }: Finding, file: string): Wanted {
   const found = new Set(places.filter((each) => each.file === file).map(({ start }) => start))
   // An address may stand in a test or in a link of its own right; a secret may stand nowhere.
-  const reach = secret ? 'everywhere' : kind === 'url' && !isTestFile(file) ? 'address' : 'found'
-  return { value, reach, found }
+  const reach = kind === 'url' && !isTestFile(file) ? 'address' : 'found'
+  return { value, reach: secret ? 'everywhere' : reach, found }
 }
 
 function obstacleIn(text: string, file: string, ofPage: boolean, isMobile: boolean): string | null {

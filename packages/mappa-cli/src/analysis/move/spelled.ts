@@ -33,7 +33,8 @@ export function isSpelledIn(text: string, value: string): boolean {
 function nextCandidate(text: string, first: string, from: number): number {
   const plain = text.indexOf(first, from)
   const slash = text.indexOf('\\', from)
-  return plain < 0 ? slash : slash < 0 ? plain : Math.min(plain, slash)
+  if (plain < 0) return slash
+  return slash < 0 ? plain : Math.min(plain, slash)
 }
 
 /** Where a value that begins at an offset ends; `null` where it does not go on. */

@@ -5,7 +5,7 @@ import { isPathKey, variableName } from '../../../../mappa/src/core/definition/n
 import type { EnvDocument } from '../../../../mappa/src/core/envfile/document.ts'
 import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
 import { movingProblem } from '../../../../mappa/src/core/problems/makers/moving.ts'
-import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { descriptionFrom } from '../init/draft.ts'
 import type { Finding } from '../survey/findings.ts'
 import { PathRegister } from '../survey/propose.ts'
@@ -67,51 +67,83 @@ export function targetsOf(
   const register = new PathRegister(settings)
   /** The value that each setting without one gets. */
   const given = new Map<string, string>()
+  const context: TargetContext = { settings, prefix: definition?.prefix ?? '', register, values, given }
   return findings.map((finding) => {
-    const wish = wishes.paths.get(finding)
-    const known = settings.find(({ path, secret }) =>
-      wish === undefined
-        ? (finding.secret && secret && values.textOf(path) === finding.value) || path === finding.like
-        : path === wish,
-    )
-    if (known !== undefined) {
-      const present = values.textOf(known.path) ?? given.get(known.path)
-      if (present === undefined || present === finding.value) {
-        const target = reuse(finding, known)
-        if ('existing' in target) given.set(known.path, finding.value)
-        return target
-      }
-      if (wish !== undefined)
-        return { finding, obstacle: obstacleText('other-value', { name: known.name, place: values.stage }) }
-    }
+    const path = wishes.paths.get(finding)
+    const reused = reuseIfFree(finding, path, context)
+    if (reused !== null) return reused
     const variable = finding.places.find((each) => each.variable !== null)?.variable ?? null
     const other = variable === null ? null : fileWithOther(variable, finding.value, values)
-    if (other !== null) {
-      return { finding, obstacle: obstacleText('never-used', { name: variable!, place: other }) }
-    }
-    const path = wish === undefined ? freePath(finding, register, values) : wished(wish, register)
-    const name = variable !== null && register.pathOf(variable) === null ? variable : null
-    const keys = path.split('.')
-    const follows = variableName(keys, definition?.prefix ?? '')
-    register.add(path, name ?? follows)
-    return {
-      finding,
-      added: {
-        keys,
-        kind: fittingKind(finding),
-        description: wishes.descriptions.get(finding) ?? descriptionFrom(keys.join(' ')),
-        secret: finding.secret,
-        public: isPublic(finding),
-        name: name === follows ? null : name,
-        default: defaultFrom(finding),
-      },
-    }
+    if (other !== null) return { finding, obstacle: obstacleText('never-used', { name: variable!, place: other }) }
+    const added = newSetting(finding, path, variable, context, wishes.descriptions.get(finding))
+    return { finding, added: { ...added, public: isPublic(finding) } }
   })
+}
+
+/** What is known while targets are chosen. */
+interface TargetContext {
+  readonly settings: readonly Declaration[]
+  readonly prefix: string
+  readonly register: PathRegister
+  readonly values: StageValues
+  /** The value that each setting without one gets. */
+  readonly given: Map<string, string>
+}
+
+/** The setting that a finding becomes. */
+function newSetting(
+  finding: Finding,
+  wish: string | undefined,
+  variable: string | null,
+  { prefix, register, values }: TargetContext,
+  description: string | undefined,
+): NewSetting {
+  const path = wish === undefined ? freePath(finding, register, values) : wished(wish, register)
+  const name = variable !== null && register.pathOf(variable) === null ? variable : null
+  const keys = path.split('.')
+  const follows = variableName(keys, prefix)
+  register.add(path, name ?? follows)
+  return {
+    keys,
+    kind: fittingKind(finding),
+    description: description ?? descriptionFrom(keys.join(' ')),
+    secret: finding.secret,
+    public: false,
+    name: name === follows ? null : name,
+    default: defaultFrom(finding),
+  }
 }
 
 /** The layer file that a setting's value goes into. */
 export function layerOf(secret: boolean, stage: string): string {
   return layerFiles(stage)[secret ? 3 : 2]
+}
+
+/** True for a setting that a finding is, by its value if it is a secret, or by the name in the code. */
+function isSame(finding: Finding, { path, secret }: Declaration, values: StageValues): boolean {
+  return (finding.secret && secret && values.textOf(path) === finding.value) || path === finding.like
+}
+
+/**
+ * An existing setting as a target, unless it has another value; then an obstacle if it was asked for.
+ *
+ * @param wish the path that was asked for
+ */
+function reuseIfFree(
+  finding: Finding,
+  wish: string | undefined,
+  { settings, values, given }: TargetContext,
+): Target | null {
+  const known = settings.find((each) => (wish === undefined ? isSame(finding, each, values) : each.path === wish))
+  if (known === undefined) return null
+  const present = values.textOf(known.path) ?? given.get(known.path)
+  if (present !== undefined && present !== finding.value) {
+    const obstacle = obstacleText('other-value', { name: known.name, place: values.stage })
+    return wish === undefined ? null : { finding, obstacle }
+  }
+  const target = reuse(finding, known)
+  if ('existing' in target) given.set(known.path, finding.value)
+  return target
 }
 
 function reuse(finding: Finding, existing: Declaration): Target {
@@ -144,15 +176,11 @@ function freePath({ path, name, value }: Finding, register: PathRegister, values
 function wished(path: string, register: PathRegister): string {
   const keys = path.split('.')
   const bad = keys.find((key) => !isPathKey(key))
-  const reason =
-    bad !== undefined
-      ? `${JSON.stringify(bad)} is no name that a program can read`
-      : register.isFree(path, variableName(keys, ''))
-        ? null
-        : 'another setting or group has that name'
-  if (reason === null) return path
+  if (bad === undefined && register.isFree(path, variableName(keys, ''))) return path
+  const taken = 'another setting or group has that name'
+  const reason = bad === undefined ? taken : `${JSON.stringify(bad)} is no name that a program can read`
   const why = movingProblem('path-unusable', { asked: JSON.stringify(path.slice(0, 80)), reason })
-  throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+  throw settingsError(why)
 }
 
 /** The layer file that gives a name another value. */

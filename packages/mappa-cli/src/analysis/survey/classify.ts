@@ -121,39 +121,38 @@ function classifyNumber({ value, meaning, callee, file }: Evidence): Classificat
 }
 
 /** What is plain whatever speaks against it. */
-function classifyPlain({ value, form, names, meaning, shape, callee, file }: Evidence): Classification | null {
+function classifyPlain(evidence: Evidence): Classification | null {
+  const { value, form, shape, file } = evidence
   if (shape === 'private key') return classification(file, 0.99, 'a private key', true, 'string')
   // `http://127.0.0.1:${port}`: where the program itself is, by a port that is known elsewhere.
   if (shape === 'local address' && !(form === 'template part' && /:$/.test(value))) {
-    return classification(
-      file,
-      0.85,
-      'an address on this machine or network',
-      isAddressWithKey(value),
-      addressKind(value),
-    )
+    const secret = isAddressWithKey(value)
+    return classification(file, 0.85, 'an address on this machine or network', secret, addressKind(value))
   }
   const part = keyInQuery(value)
-  if (part !== null) {
-    const found = classification(file, 0.8, 'a key in a URL', true, 'string')
-    return found === null ? null : { ...found, part }
-  }
-  if (meaning === 'address' && isHost(value, names.at(-1)!)) {
+  if (part === null) return classifyHost(evidence) ?? classifyPort(evidence) ?? classifyKey(evidence)
+  const found = classification(file, 0.8, 'a key in a URL', true, 'string')
+  return found === null ? null : { ...found, part }
+}
+
+function classifyHost({ value, names, meaning, callee, file }: Evidence): Classification | null {
+  if (meaning === 'address' && isHost(value, names.at(-1)!))
     return classification(file, 0.75, `a hostname assigned to ${names.at(-1)}`, false, 'string')
-  }
-  if (callee !== null && CONNECTS.has(callee) && HOST_NAME.test(value)) {
+  if (callee !== null && CONNECTS.has(callee) && HOST_NAME.test(value))
     return classification(file, 0.7, `a hostname passed to ${callee}`, false, 'string')
-  }
-  if (meaning === 'port' && /^:\d{2,5}$/.test(value)) {
-    return classification(file, 0.85, 'a number used as a port', false, 'string')
-  }
-  if (meaning === 'port' && shape === 'port number') {
-    return classification(file, 0.85, 'a number used as a port', false, 'port')
-  }
-  if (callee !== null && KEYED.has(callee) && /^[\w+/=.!$%&*#@-]{12,}$/.test(value) && /\d/.test(value)) {
-    return classification(file, 0.85, `a key passed to ${callee}`, true, 'string')
-  }
   return null
+}
+
+function classifyPort({ value, meaning, shape, file }: Evidence): Classification | null {
+  if (meaning !== 'port') return null
+  if (/^:\d{2,5}$/.test(value)) return classification(file, 0.85, 'a number used as a port', false, 'string')
+  return shape === 'port number' ? classification(file, 0.85, 'a number used as a port', false, 'port') : null
+}
+
+function classifyKey({ value, callee, file }: Evidence): Classification | null {
+  const isKey = /^[\w+/=.!$%&*#@-]{12,}$/.test(value) && /\d/.test(value)
+  if (callee === null || !KEYED.has(callee) || !isKey) return null
+  return classification(file, 0.85, `a key passed to ${callee}`, true, 'string')
 }
 
 /** What its look gives away, whatever it is called. */
@@ -191,24 +190,29 @@ function isKeyLike(value: string): boolean {
 
 /** Classifies a value by its names, and by its form if they are not clear. */
 function classifyName(evidence: Evidence): Classification | null {
-  const { value, form, names, meaning, shape, callee, file } = evidence
-  if (meaning === 'digest') return null
+  if (evidence.meaning === 'digest') return null
+  return evidence.shape === 'address' ? classifyNamedAddress(evidence) : classifyNamedText(evidence)
+}
+
+function classifyNamedText(evidence: Evidence): Classification | null {
+  const { value, names, meaning, shape, file } = evidence
   const why = `a string assigned to ${names.at(-1)}`
-  if (shape !== 'address') {
-    if (meaning === 'secret' && (value.length >= 6 || /^\d{4,}$/.test(value))) {
-      return classification(file, shape === 'random text' ? 0.97 : /\d|\W/.test(value) ? 0.8 : 0.6, why, true, 'string')
-    }
-    if (meaning === 'maybe secret' && shape === 'random text') return classification(file, 0.95, why, true, 'string')
-    if (meaning === 'maybe secret' && isDense(value)) return classification(file, 0.7, why, true, 'string')
-    return shape === 'random text' && meaning !== 'label' ? randomAlone(evidence) : null
+  const isRandomText = shape === 'random text'
+  if (meaning === 'secret' && (value.length >= 6 || /^\d{4,}$/.test(value))) {
+    const byLook = /\d|\W/.test(value) ? 0.8 : 0.6
+    return classification(file, isRandomText ? 0.97 : byLook, why, true, 'string')
   }
+  if (meaning === 'maybe secret' && isRandomText) return classification(file, 0.95, why, true, 'string')
+  if (meaning === 'maybe secret' && isDense(value)) return classification(file, 0.7, why, true, 'string')
+  return isRandomText && meaning !== 'label' ? randomAlone(evidence) : null
+}
+
+function classifyNamedAddress({ value, form, names, meaning, callee, file }: Evidence): Classification | null {
   if (form === 'template part' && /:$/.test(value)) return null
-  if (meaning === 'address' || meaning === 'connection') {
+  if (meaning === 'address' || meaning === 'connection')
     return classification(file, 0.85, `a URL assigned to ${names.at(-1)}`, false, 'url')
-  }
-  if (callee !== null && (CALLS.has(callee) || /client|connect|socket|request/i.test(callee))) {
+  if (callee !== null && (CALLS.has(callee) || /client|connect|socket|request/i.test(callee)))
     return classification(file, 0.7, `a URL passed to ${callee}`, false, 'url')
-  }
   return form === 'template part' ? classification(file, 0.6, 'a URL that the code completes', false, 'url') : null
 }
 

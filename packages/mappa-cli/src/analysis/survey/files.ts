@@ -70,49 +70,61 @@ function listedByGit(folder: string): Listed[] | null {
 /** Leaves out what is not the project's own. What git tracks is no build output, whatever its directory is called. */
 function* ours(folder: string, listed: readonly Listed[], left: Map<string, string>): Generator<string> {
   const known = new Map<string, ReturnType<typeof notOurs>>()
-  for (const { file, tracked } of listed) {
-    const parts = file.split('/')
-    let directory = folder
-    let why: ReturnType<typeof notOurs> = null
-    for (const part of parts.slice(0, -1)) {
-      directory = `${directory}${path.sep}${part}`
-      if (!known.has(directory)) known.set(directory, notOurs(directory))
-      why = known.get(directory)!
-      if (why === 'build output' && tracked) why = null
-      if (why !== null) break
-    }
-    if (why === null) yield `${folder}${path.sep}${path.sep === '/' ? file : path.normalize(file)}`
-    else left.set(directory, why)
+  const whyOf = (directory: string) => {
+    if (!known.has(directory)) known.set(directory, notOurs(directory))
+    return known.get(directory)!
   }
+  for (const { file, tracked } of listed) {
+    const other = directoriesOf(folder, file).find((each) => {
+      const why = whyOf(each)
+      return why !== null && !(why === 'build output' && tracked)
+    })
+    if (other !== undefined) left.set(other, whyOf(other)!)
+    else yield `${folder}${path.sep}${path.sep === '/' ? file : path.normalize(file)}`
+  }
+}
+
+/** The directories between a directory and a file below it, outermost first. */
+function directoriesOf(folder: string, file: string): string[] {
+  const parts = file.split('/').slice(0, -1)
+  return parts.map((_, index) => [folder, ...parts.slice(0, index + 1)].join(path.sep))
 }
 
 type Rules = { folder: string; ignores: (path: string) => boolean }[]
 
+function isIgnored(rules: Rules | null, folder: string, name: string): boolean {
+  return (rules ?? []).some((each) => {
+    const inner = path.relative(each.folder, folder).replaceAll('\\', '/')
+    return each.ignores(path.posix.join(inner, name))
+  })
+}
+
 function* walk(folder: string, rules: Rules | null, left: Map<string, string>): Generator<string> {
-  let entries: import('node:fs').Dirent[]
-  try {
-    entries = fs.readdirSync(folder, { withFileTypes: true })
-  } catch {
-    return
-  }
   const here = rules === null ? null : rules.concat(rulesIn(folder))
-  for (const entry of entries) {
+  for (const entry of entriesOf(folder)) {
     const file = path.join(folder, entry.name)
-    const why = entry.isDirectory() ? notOurs(file) : null
-    // Whoever asks for what rules leave out asks for build output as well.
-    if (why === 'dependencies' || (why !== null && rules !== null)) {
-      if (entry.name !== '.git' && entry.name !== 'node_modules') left.set(file, why)
+    if (!entry.isDirectory()) {
+      if (entry.isFile() && !isIgnored(here, folder, entry.name)) yield file
       continue
     }
-    const asRule = entry.isDirectory() ? `${entry.name}/` : entry.name
-    if (
-      here?.some((each) =>
-        each.ignores(path.posix.join(path.relative(each.folder, folder).replaceAll('\\', '/'), asRule)),
-      )
-    )
-      continue
-    if (entry.isDirectory()) yield* walk(file, here, left)
-    else if (entry.isFile()) yield file
+    const why = notOurs(file)
+    // Whoever asks for what rules leave out asks for build output as well.
+    if (why === 'dependencies' || (why !== null && rules !== null)) noteLeft(file, why, left)
+    else if (!isIgnored(here, folder, `${entry.name}/`)) yield* walk(file, here, left)
+  }
+}
+
+/** Keeps that a directory was left out, unless everybody expects that. */
+function noteLeft(directory: string, why: string, left: Map<string, string>): void {
+  if (!/^(\.git|node_modules)$/.test(path.basename(directory))) left.set(directory, why)
+}
+
+/** What is in a directory; nothing in one that can't be read. */
+function entriesOf(folder: string): readonly import('node:fs').Dirent[] {
+  try {
+    return fs.readdirSync(folder, { withFileTypes: true })
+  } catch {
+    return []
   }
 }
 

@@ -68,9 +68,7 @@ export function findingsOf(
     const form = literal.form === 'number' ? 'number' : 'text'
     return {
       number: index + 1,
-      places: group
-        .map((each) => each.literal)
-        .sort((a, b) => (a.file < b.file ? -1 : a.file > b.file ? 1 : a.start - b.start)),
+      places: group.map((each) => each.literal).sort(byPlace),
       path,
       name,
       like,
@@ -85,6 +83,11 @@ export function findingsOf(
   })
 }
 
+function byPlace(a: SourceLiteral, b: SourceLiteral): number {
+  if (a.file === b.file) return a.start - b.start
+  return a.file < b.file ? -1 : 1
+}
+
 /** A literal that should be a setting, and the part of it that is the setting's value. */
 interface Judged {
   readonly literal: SourceLiteral
@@ -95,7 +98,8 @@ interface Judged {
 /** What a value is called that nothing names. */
 function lastWord({ kind }: Classification, { callee }: SourceLiteral, secret: boolean): string {
   if (kind !== 'string') return kind
-  return secret ? (callee !== null && LOGS_IN.has(callee) ? 'password' : 'key') : 'value'
+  if (!secret) return 'value'
+  return callee !== null && LOGS_IN.has(callee) ? 'password' : 'key'
 }
 
 /** The part of a literal that is the setting; what stands around it stays in the code. */

@@ -59,15 +59,19 @@ export function mayContainFindings(source: string): boolean {
   const text = source.replace(/(["'`])\s*\+\s*\1/g, '')
   if (SIGNS.some(([needs, pattern]) => text.includes(needs) && pattern.test(text))) return true
   for (const [, run] of text.matchAll(RUN)) if (isTelling(run!) || isPrefixed(run!)) return true
-  for (const { 0: end, index } of text.matchAll(NAME)) {
-    let start = index
-    while (start > 0 && /[\w$]/.test(text[start - 1]!)) start--
-    const name = text.slice(start, index + end.length)
-    // A name may be a text itself.
-    const behind = index + end.length + (/["'`]/.test(text[index + end.length] ?? '') ? 1 : 0)
-    for (const [, double, single, template] of text.slice(behind, behind + NEAR + 400).matchAll(TEXT))
-      if (isNamedSetting(name, double ?? single ?? template!)) return true
-  }
+  for (const { 0: end, index } of text.matchAll(NAME)) if (namesSetting(text, index, index + end.length)) return true
+  return false
+}
+
+/** True for a name, of which the last word is known, with a value behind it that may be a setting. */
+function namesSetting(text: string, lastWord: number, end: number): boolean {
+  let start = lastWord
+  while (start > 0 && /[\w$]/.test(text[start - 1]!)) start--
+  const name = text.slice(start, end)
+  // A name may be a text itself.
+  const behind = end + (/["'`]/.test(text[end] ?? '') ? 1 : 0)
+  for (const [, double, single, template] of text.slice(behind, behind + NEAR + 400).matchAll(TEXT))
+    if (isNamedSetting(name, double ?? single ?? template!)) return true
   return false
 }
 

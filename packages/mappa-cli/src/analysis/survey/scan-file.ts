@@ -36,13 +36,7 @@ export function lookAt(whole: string, file: string, cache: SurveyCache, usage: U
     const stats = fs.statSync(whole)
     if (!stats.isFile()) return null
     if (stats.size > MAX_FILE_BYTES) return skipped('more than 1 MiB')
-    if (language === null) {
-      const text = fs.readFileSync(whole, 'utf8')
-      usage.look(text)
-      // A page that only names its scripts holds no values.
-      if (/\.html?$/i.test(file) && !/<script(?![^>]*\bsrc=)[^>]*>\s*\S/i.test(text)) return null
-      return skipped(`Mappa does not read ${endingOf(file)}`)
-    }
+    if (language === null) return unreadFile(whole, file, usage)
     const known = cache.get(whole, stats, file)
     if (known !== null && !usage.isOpen) return known
     const text = fs.readFileSync(whole, 'utf8')
@@ -56,6 +50,15 @@ export function lookAt(whole: string, file: string, cache: SurveyCache, usage: U
     if ((error as NodeJS.ErrnoException).code === undefined) throw error
     return skipped("can't be read")
   }
+}
+
+/** A file in a language that is not read: only what it says of variables counts. */
+function unreadFile(whole: string, file: string, usage: UsageCheck): Found | null {
+  const text = fs.readFileSync(whole, 'utf8')
+  usage.look(text)
+  // A page that only names its scripts holds no values.
+  if (/\.html?$/i.test(file) && !/<script(?![^>]*\bsrc=)[^>]*>\s*\S/i.test(text)) return null
+  return skipped(`Mappa does not read ${endingOf(file)}`)
 }
 
 /** `.vue files`, or the name itself where it has no ending. */

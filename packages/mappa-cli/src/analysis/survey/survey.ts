@@ -33,7 +33,8 @@ export interface SurveyOptions extends FileOptions {
  * @param definition the settings there are; `null` in a project that has none yet
  */
 export function surveyProject(root: string, definition: Definition | null, options: SurveyOptions = {}): Survey {
-  const { files, left } = sourceFiles(root, options.paths?.length ? options.paths : [root], options)
+  const { paths = [] } = options
+  const { files, left } = sourceFiles(root, paths.length > 0 ? paths : [root], options)
   const literals: SourceLiteral[] = []
   const reads: SourceRead[] = []
   const skipped = left.map(({ directory, why }) => ({ file: shownPath(root, directory), why }))
@@ -45,11 +46,11 @@ export function surveyProject(root: string, definition: Definition | null, optio
     const file = shownPath(root, whole)
     const found = lookAt(whole, file, cache, usage)
     if (found === null) continue
-    if (found.skipped === null || found.skipped === NOT_UNDERSTOOD) count++
-    if (found.skipped !== null) skipped.push({ file, why: found.skipped })
-    // One by one: a large file may hold more than a call takes.
-    for (const literal of found.literals) literals.push(literal)
-    for (const read of found.reads) reads.push(read)
+    const { skipped: why } = found
+    if (why === null || why === NOT_UNDERSTOOD) count++
+    if (why !== null) skipped.push({ file, why })
+    append(literals, found.literals)
+    append(reads, found.reads)
   }
   cache.save()
   const readings = readsOf(reads, definition)
@@ -60,6 +61,11 @@ export function surveyProject(root: string, definition: Definition | null, optio
     files: count,
     skipped,
   }
+}
+
+/** Adds items one by one: a large file may hold more than a call takes. */
+function append<T>(list: T[], items: readonly T[]): void {
+  for (const each of items) list.push(each)
 }
 
 /** A path below the root is shown from there, another one whole. */

@@ -34,29 +34,46 @@ export function printSetUp(
   else if (written.length > 0) print(`Written: ${written.map((file) => paint.strong(file)).join(', ')}.`)
   if (written.length > 0 && kept.length > 0) print(paint.faint(`Unchanged: ${kept.join(', ')}.`))
   if (!inRepository) print(paint.faint('This is not a git repository, so no ignore rules were written.'))
-  const list = (secrets: readonly OpenSecret[]) => secrets.map(({ name, from }) => `${name} (${from})`).join(', ')
-  for (const to of new Set(moved.map((each) => each.to)))
-    print(`Moved into ${paint.strong(to)}, which git ignores: ${list(moved.filter((each) => each.to === to))}.`)
-  if (moved.length > 0 && inRepository)
-    print(paint.faint('Whatever was committed stays in the history: mappa guard --history lists the keys to rotate.'))
-  const contradicted = open.filter((each) => each.contradicted)
-  if (contradicted.length > 0)
-    print(
-      `${paint.error('Secrets with a different value in the .local file')}, left for you to decide: ${list(contradicted)}.`,
-    )
-  const left = open.filter((each) => !each.contradicted)
-  if (left.length > 0)
-    print(
-      `${paint.error('Secrets in files that git does not ignore')}: ${list(left)}. ${paint.strong('mappa init --yes')} moves them.`,
-    )
+  printMovedSecrets(moved, inRepository)
+  printOpenSecrets(open)
   if (unread.length > 0)
     print(
       `${paint.error("Env files that can't be read in full")}, so they may still contain secrets: ${unread.join(', ')}. ${paint.strong('mappa check')} says why.`,
     )
-  if (written.length === 0) return
-  const file = definition ?? place
+  if (written.length > 0) printNextSteps(definition ?? place, module, usesVite)
+}
+
+const listOf = (secrets: readonly OpenSecret[]) => secrets.map(({ name, from }) => `${name} (${from})`).join(', ')
+
+function printMovedSecrets(moved: SetUp['moved'], inRepository: boolean): void {
+  const { paint, print } = out
+  for (const to of new Set(moved.map((each) => each.to)))
+    print(`Moved into ${paint.strong(to)}, which git ignores: ${listOf(moved.filter((each) => each.to === to))}.`)
+  if (moved.length > 0 && inRepository)
+    print(paint.faint('Whatever was committed stays in the history: mappa guard --history lists the keys to rotate.'))
+}
+
+/** Says which secrets are still in files that git does not ignore. */
+function printOpenSecrets(open: readonly OpenSecret[]): void {
+  const { paint, print } = out
+  const contradicted = open.filter((each) => each.contradicted)
+  if (contradicted.length > 0)
+    print(
+      `${paint.error('Secrets with a different value in the .local file')}, left for you to decide: ${listOf(contradicted)}.`,
+    )
+  const left = open.filter((each) => !each.contradicted)
+  if (left.length > 0)
+    print(
+      `${paint.error('Secrets in files that git does not ignore')}: ${listOf(left)}. ${paint.strong('mappa init --yes')} moves them.`,
+    )
+}
+
+function printNextSteps(definition: string, module: string | null, usesVite: boolean): void {
+  const { paint, print } = out
+  const inCode = `  Use settings in your code: ${paint.strong(`import { settings } from './${module}'`)}\n`
+  const inPages = `  In pages: ${paint.strong("import { settings } from 'virtual:mappa/browser'")}, with the plugin of mappa/vite\n`
   print(`\nNext steps:
-  Check ${file}: are kinds, secrets and descriptions right?
-${module === null ? '' : `  Use settings in your code: ${paint.strong(`import { settings } from './${module}'`)}\n`}${usesVite ? `  In pages: ${paint.strong("import { settings } from 'virtual:mappa/browser'")}, with the plugin of mappa/vite\n` : ''}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
+  Check ${definition}: are kinds, secrets and descriptions right?
+${module === null ? '' : inCode}${usesVite ? inPages : ''}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
   Find what is still in the code with ${paint.strong('mappa survey')}, and secrets in git with ${paint.strong('mappa guard --history')}.`)
 }

@@ -14,33 +14,41 @@ import { answered } from '../../terminal/interrupted.ts'
 export async function askForFindings(
   findings: readonly Finding[],
 ): Promise<ReadonlyMap<Finding, { path: string; description?: string }>> {
-  const { input, select } = await import('@inquirer/prompts')
-  const chosen = new Map<Finding, { path: string; description?: string }>()
+  const chosen = new Map<Finding, ChosenFinding>()
   return answered(async () => {
     for (const finding of findings) {
-      const { number, masked, places, why, path, name } = finding
-      const { file, line, column } = places[0]!
-      const more = places.length > 1 ? ` and ${places.length - 1} more` : ''
-      const answer = await select({
-        message: `${number}. ${escapeInvisible(why)}, ${masked}, at ${escapeInvisible(file)}:${line}:${column}${more}`,
-        choices: [
-          { name: `move it, as ${path} (${name})`, value: 'move' },
-          { name: 'move it to another path', value: 'path' },
-          { name: 'skip it', value: 'leave' },
-          { name: 'skip it and all that follow', value: 'end' },
-        ],
-      })
+      const answer = await askForFinding(finding)
       if (answer === 'end') break
-      if (answer === 'leave') continue
-      const wished = answer === 'move' ? path : await input({ message: 'Path', default: path, validate: isPath })
-      const description = await input({ message: 'Description (optional)' })
-      chosen.set(
-        finding,
-        description.trim() === '' ? { path: wished } : { path: wished, description: description.trim() },
-      )
+      if (answer !== 'leave') chosen.set(finding, answer)
     }
     return chosen
   }, unanswered)
+}
+
+async function askForFinding(finding: Finding): Promise<ChosenFinding | 'leave' | 'end'> {
+  const { input, select } = await import('@inquirer/prompts')
+  const { number, masked, places, why, path, name } = finding
+  const { file, line, column } = places[0]!
+  const more = places.length > 1 ? ` and ${places.length - 1} more` : ''
+  const answer = await select({
+    message: `${number}. ${escapeInvisible(why)}, ${masked}, at ${escapeInvisible(file)}:${line}:${column}${more}`,
+    choices: [
+      { name: `move it, as ${path} (${name})`, value: 'move' },
+      { name: 'move it to another path', value: 'path' },
+      { name: 'skip it', value: 'leave' },
+      { name: 'skip it and all that follow', value: 'end' },
+    ],
+  })
+  if (answer === 'leave' || answer === 'end') return answer
+  const wished = answer === 'move' ? path : await input({ message: 'Path', default: path, validate: isPath })
+  const description = (await input({ message: 'Description (optional)' })).trim()
+  return description === '' ? { path: wished } : { path: wished, description }
+}
+
+/** What was typed for a finding that moves. */
+interface ChosenFinding {
+  readonly path: string
+  readonly description?: string
 }
 
 /** Asks whether what was shown is to be written. */

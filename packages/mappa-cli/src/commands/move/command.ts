@@ -56,15 +56,15 @@ before, anything else into .env.<stage>.`,
       const { root, definition } = await openOrWithout(options)
       const paths = (options.in ?? []).map((each) => resolve(each))
       const survey = surveyProject(root, definition, { paths })
+      const stage = stageOf(definition, options)
       if (survey.findings.length === 0) {
-        if (options.json) printNothingToMove(stageOf(definition, options))
+        if (options.json) printNothingToMove(stage)
         else printSurvey(survey, root, definition !== null, options)
         exitWith(EXIT_FINE)
         return
       }
       const chosen = await choose(survey.findings, asked, options)
       const project = { root, definition, definitionFile: definitionFile(root, definition, options) }
-      const stage = stageOf(definition, options)
       const plan = await planMove(project, [...chosen.keys()], {
         stage,
         as: options.read,
@@ -72,14 +72,19 @@ before, anything else into .env.<stage>.`,
         ...wishesOf(chosen),
       })
       if (!options.json) printPlan(plan, survey.findings, root)
-      const asks = !options.yes && !options.json && process.stdin.isTTY === true && plan.moved.length > 0
-      const writes = plan.moved.length > 0 && (options.yes === true || (asks && (await askToWrite())))
+      const writes = plan.moved.length > 0 && (await mayWrite(options))
       if (writes) await carryOut(root, plan)
       if (options.json) printMoveData(plan, writes)
       else if (writes) printMoved(plan, root)
       else printNotWritten(plan)
       exitWith(plan.left.length > 0 ? EXIT_PROBLEMS : EXIT_FINE)
     })
+}
+
+/** True if the change is to be written: if that was said, or if somebody at the terminal says so. */
+async function mayWrite({ yes, json }: MoveOptions): Promise<boolean> {
+  if (yes === true) return true
+  return !json && process.stdin.isTTY === true && askToWrite()
 }
 
 /** What was wished for a finding, beside that it moves. */

@@ -41,48 +41,63 @@ export function printNotWritten(plan: MovePlan): void {
 export function printMoved(plan: CheckedPlan, root: string): void {
   const { paint, print } = out
   const label = labelFrom(root)
-  const { as, changes, lacking, packageMissing, inRepository, moved, secretFiles, tracked } = plan
+  const { changes, inRepository, secretFiles } = plan
   print(`\nWritten: ${changes.map(({ file }) => paint.strong(label(file))).join(', ')}.`)
   if (secretFiles.length > 0 && !inRepository) {
     print(paint.faint('This is not a git repository, so the files with secrets were not added to .gitignore.'))
   }
-  const next: string[] = []
+  const next = [...stepsForCode(plan, root), ...stepsForValues(plan), ...stepsToUndo(plan, root)]
+  if (next.length > 0) print(`\nNext steps:\n${next.map((line) => `  ${line}`).join('\n')}`)
+}
+
+/** What is still to be done in the code and its configuration. */
+function stepsForCode({ as, packageMissing, pluginMissing, typeFaults }: CheckedPlan, root: string): string[] {
+  const { paint } = out
+  const label = labelFrom(root)
+  const steps: string[] = []
   if (packageMissing)
-    next.push(`The program now reads its settings through mappa: ${paint.strong('npm install mappa')}.`)
-  if (plan.pluginMissing !== null)
-    next.push(
-      `Pages now read virtual:mappa/browser: add mappa() of 'mappa/vite' to the plugins of ${paint.strong(plan.pluginMissing)}.`,
+    steps.push(`The program now reads its settings through mappa: ${paint.strong('npm install mappa')}.`)
+  if (pluginMissing !== null)
+    steps.push(
+      `Pages now read virtual:mappa/browser: add mappa() of 'mappa/vite' to the plugins of ${paint.strong(pluginMissing)}.`,
     )
-  for (const { file, line, message } of plan.typeFaults)
-    next.push(
+  for (const { file, line, message } of typeFaults)
+    steps.push(
       `The type check of the project now fails at ${escapeInvisible(label(file))}:${line}: ${escapeInvisible(message)}`,
     )
-  if (as === 'environment') {
-    next.push(`The code reads its environment: ${paint.strong('node --import mappa/preload')} loads it from the files.`)
-  }
-  for (const { stage, names } of lacking) {
-    next.push(
-      `${stage} has no value yet for ${names.join(', ')}: ${paint.strong(`mappa set ${names[0]} --stage ${stage}`)}.`,
+  if (as === 'environment')
+    steps.push(
+      `The code reads its environment: ${paint.strong('node --import mappa/preload')} loads it from the files.`,
     )
-  }
-  if (inRepository && moved.some(({ declaration }) => declaration.secret)) {
-    next.push(
+  return steps
+}
+
+/** Which values are missing elsewhere, and which may be known to others. */
+function stepsForValues({ lacking, inRepository, moved }: CheckedPlan): string[] {
+  const { paint } = out
+  const steps = lacking.map(
+    ({ stage, names }) =>
+      `${stage} has no value yet for ${names.join(', ')}: ${paint.strong(`mappa set ${names[0]} --stage ${stage}`)}.`,
+  )
+  if (inRepository && moved.some(({ declaration }) => declaration.secret))
+    steps.push(
       `Whatever was committed stays in the history: ${paint.strong('mappa guard --history')} lists the keys to rotate.`,
     )
-  }
+  return steps
+}
+
+function stepsToUndo({ changes, tracked, secretFiles }: CheckedPlan, root: string): string[] {
+  const label = labelFrom(root)
   const restorable = changes.filter(({ file }) => tracked.has(file)).map(({ file }) => label(file))
-  if (restorable.length > 0) {
-    const made = changes
-      .filter(({ file, before }) => before === null && !file.startsWith('.env') && !tracked.has(file))
-      .map(({ file }) => label(file))
-    const removed = made.length === 0 ? '' : `, and remove ${made.join(' and ')}`
-    const stays =
-      secretFiles.length === 0
-        ? ''
-        : ` ${secretFiles.join(' and ')} stay${secretFiles.length === 1 ? 's' : ''}, and git still ignores ${secretFiles.length === 1 ? 'it' : 'them'}.`
-    next.push(`To undo: ${paint.strong(`git restore ${restorable.join(' ')}`)}${removed}.${stays}`)
-  }
-  if (next.length > 0) print(`\nNext steps:\n${next.map((line) => `  ${line}`).join('\n')}`)
+  if (restorable.length === 0) return []
+  const made = changes
+    .filter(({ file, before }) => before === null && !file.startsWith('.env') && !tracked.has(file))
+    .map(({ file }) => label(file))
+  const removed = made.length === 0 ? '' : `, and remove ${made.join(' and ')}`
+  const isOne = secretFiles.length === 1
+  const stays = ` ${secretFiles.join(' and ')} stay${isOne ? 's' : ''}, and git still ignores ${isOne ? 'it' : 'them'}.`
+  const restore = out.paint.strong(`git restore ${restorable.join(' ')}`)
+  return [`To undo: ${restore}${removed}.${secretFiles.length === 0 ? '' : stays}`]
 }
 
 /** Prints a plan, carried out or not, as data. */

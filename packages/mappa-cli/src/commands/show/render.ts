@@ -107,8 +107,8 @@ function fromOf(
 }
 
 function kindOf({ declaration }: Pick<ResolvedSetting, 'declaration'>): string {
-  const reach = declaration.secret ? ', secret' : declaration.public ? ', public' : ''
-  return `${declaration.kind.name}${reach}`
+  const ofPages = declaration.public ? ', public' : ''
+  return `${declaration.kind.name}${declaration.secret ? ', secret' : ofPages}`
 }
 
 function describe({ declaration }: ResolvedSetting): string {

@@ -42,7 +42,7 @@ const DERIVED: readonly Derived[] = [
   },
   {
     name: 'types',
-    summary: 'settings.env.d.ts: types of process.env and import.meta.env',
+    summary: 'settings.env.d.ts: types of process.env, and descriptions of settings for editors',
     files: (definition, beside) => [[join(beside, 'settings.env.d.ts'), typesFile(definition)]],
   },
   {

@@ -17,29 +17,34 @@ export interface Context {
  * @returns `null` where the text is no value: the name of a key or of a module
  */
 export function contextOf(node: SyntaxNode, above: readonly SyntaxNode[]): Context | null {
-  const names: string[] = []
-  let callee: string | null = null
-  let variable: string | null = null
-  let child = node
+  const steps: Step[] = []
   for (let at = above.length - 1; at >= 0; at--) {
-    const parent = above[at]!
-    const step = parent.type === 'AssignmentPattern' ? defaultStep(parent, above.slice(0, at)) : stepUp(parent, child)
+    const step = stepTo(above[at]!, above[at + 1] ?? node, above.slice(0, at))
     if (step === 'no value') return null
     if (step === 'stop') break
-    if (step !== null) {
-      if (step.name !== undefined && step.name !== '') names.unshift(step.name)
-      // Only the function the value goes into directly counts.
-      callee ??= step.callee ?? null
-      variable ??= step.variable ?? null
-      if (step.last) {
-        const group = names.length > 0 ? groupOf(parent, above.slice(0, at)) : undefined
-        if (group !== undefined) names.unshift(group)
-        break
-      }
-    }
-    child = parent
+    if (step !== null) steps.unshift(step)
+    if (step?.last !== true) continue
+    const names = namesOf(steps)
+    const group = names.length > 0 ? groupOf(above[at]!, above.slice(0, at)) : undefined
+    return contextFrom(steps, group === undefined ? names : [group, ...names])
   }
+  return contextFrom(steps, namesOf(steps))
+}
+
+/** The names of steps, the outermost first. */
+function namesOf(steps: readonly Step[]): readonly string[] {
+  return steps.flatMap(({ name }) => name || [])
+}
+
+function contextFrom(steps: readonly Step[], names: readonly string[]): Context {
+  // Only the function the value goes into directly counts.
+  const callee = steps.findLast((each) => each.callee !== undefined)?.callee ?? null
+  const variable = steps.findLast((each) => each.variable !== undefined)?.variable ?? null
   return { names, callee, variable }
+}
+
+function stepTo(parent: SyntaxNode, child: SyntaxNode, above: readonly SyntaxNode[]) {
+  return parent.type === 'AssignmentPattern' ? defaultStep(parent, above) : stepUp(parent, child)
 }
 
 /** Functions that make what a program then works with: a pool, a client, a connection. */
@@ -66,56 +71,64 @@ interface Step {
 }
 
 /** What one node says about a value below it; `null` where it says nothing and those above it may. */
+type StepRule = (parent: SyntaxNode, child: SyntaxNode) => Step | null | 'no value' | 'stop'
+
+const propertyStep: StepRule = (parent, child) => {
+  if (parent.key === child && !parent.computed) return 'no value'
+  return parent.value === child ? { name: nameOf(parent.key) } : 'stop'
+}
+
+const memberStep: StepRule = (parent, child) => {
+  if (parent.property === child) return 'no value'
+  return parent.computed || KEEPERS.has(nameOf(parent.property) ?? '') ? null : 'stop'
+}
+
+const namedStep: StepRule = ({ id, key }) => ({ name: nameOf(id ?? key), last: true })
+const nothing: StepRule = () => null
+const call: StepRule = (parent, child) => callStep(parent, child)
+
+/** What each kind of node says; every other one ends the search. */
+const STEPS: ReadonlyMap<string, StepRule> = new Map<string, StepRule>([
+  ['VariableDeclarator', namedStep],
+  [
+    'AssignmentExpression',
+    (parent, child) => (parent.right === child ? { name: nameOf(parent.left), last: true } : 'stop'),
+  ],
+  ['ObjectProperty', propertyStep],
+  ['ClassProperty', propertyStep],
+  ['ClassPrivateProperty', propertyStep],
+  ['ClassAccessorProperty', propertyStep],
+  ['JSXAttribute', ({ name }) => ({ name: nameOf(name), last: true })],
+  ['CallExpression', call],
+  ['OptionalCallExpression', call],
+  ['NewExpression', call],
+  ['MemberExpression', memberStep],
+  ['OptionalMemberExpression', memberStep],
+  ['BinaryExpression', (parent, child) => binaryStep(parent, child)],
+  // `process.env.DOME_KEY || '...'`: the variable that the value stands in for names it best.
+  ['LogicalExpression', (parent, child) => (parent.right === child ? variableStep(parent.left) : null)],
+  ['BlockStatement', (_parent, child) => (child.type === 'ReturnStatement' ? null : 'stop')],
+  ['ReturnStatement', nothing],
+  ['ArrowFunctionExpression', nothing],
+  ['ConditionalExpression', nothing],
+  ['TemplateLiteral', nothing],
+  ['ArrayExpression', nothing],
+  ['ObjectExpression', nothing],
+  ['ClassBody', nothing],
+  ['AwaitExpression', nothing],
+  ['ParenthesizedExpression', nothing],
+  ['JSXExpressionContainer', nothing],
+  ['TSAsExpression', nothing],
+  ['TSSatisfiesExpression', nothing],
+  ['TSNonNullExpression', nothing],
+  ['SpreadElement', nothing],
+  ['FunctionDeclaration', namedStep],
+  ['ClassMethod', namedStep],
+  ['ObjectMethod', namedStep],
+])
+
 function stepUp(parent: SyntaxNode, child: SyntaxNode): Step | null | 'no value' | 'stop' {
-  switch (parent.type) {
-    case 'VariableDeclarator':
-      return { name: nameOf(parent.id), last: true }
-    case 'AssignmentExpression':
-      return parent.right === child ? { name: nameOf(parent.left), last: true } : 'stop'
-    case 'ObjectProperty':
-    case 'ClassProperty':
-    case 'ClassPrivateProperty':
-    case 'ClassAccessorProperty':
-      if (parent.key === child && !parent.computed) return 'no value'
-      return parent.value === child ? { name: nameOf(parent.key) } : 'stop'
-    case 'JSXAttribute':
-      return { name: nameOf(parent.name), last: true }
-    case 'CallExpression':
-    case 'OptionalCallExpression':
-    case 'NewExpression':
-      return callStep(parent, child)
-    case 'MemberExpression':
-    case 'OptionalMemberExpression':
-      if (parent.property === child) return 'no value'
-      return parent.computed || KEEPERS.has(nameOf(parent.property) ?? '') ? null : 'stop'
-    case 'BinaryExpression':
-      return binaryStep(parent, child)
-    case 'LogicalExpression':
-      // `process.env.DOME_KEY || '...'`: the variable that the value stands in for names it best.
-      return parent.right === child ? variableStep(parent.left) : null
-    case 'ReturnStatement':
-    case 'ArrowFunctionExpression':
-    case 'BlockStatement':
-    case 'ConditionalExpression':
-    case 'TemplateLiteral':
-    case 'ArrayExpression':
-    case 'ObjectExpression':
-    case 'ClassBody':
-    case 'AwaitExpression':
-    case 'ParenthesizedExpression':
-    case 'JSXExpressionContainer':
-    case 'TSAsExpression':
-    case 'TSSatisfiesExpression':
-    case 'TSNonNullExpression':
-    case 'SpreadElement':
-      return parent.type === 'BlockStatement' && child.type !== 'ReturnStatement' ? 'stop' : null
-    case 'FunctionDeclaration':
-    case 'ClassMethod':
-    case 'ObjectMethod':
-      return { name: nameOf(parent.id ?? parent.key), last: true }
-    default:
-      return 'stop'
-  }
+  return STEPS.get(parent.type)?.(parent, child) ?? (STEPS.has(parent.type) ? null : 'stop')
 }
 
 /** What is said of the default of a pattern: by what it is taken from, and by the name that it gets. */

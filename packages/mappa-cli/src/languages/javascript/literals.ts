@@ -1,6 +1,6 @@
 import { parseSource, type SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { isNode, joinedText, plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
-import type { Source, SourceLiteral, SourceRead } from '../source.ts'
+import type { Source, SourceLiteral } from '../source.ts'
 import { contextOf } from './context.ts'
 
 /** Nodes whose texts are no values: names of modules, keys, types. */
@@ -24,52 +24,67 @@ const NO_VALUES = new Set([
 export function readJavaScript(text: string, file: string): Source | null {
   const tree = parseSource(text, file)
   if (tree === null) return null
-  const literals: SourceLiteral[] = []
-  const reads: (Omit<SourceRead, 'needed'> & Pick<ReadNode, 'needed'>)[] = []
-  visit(tree, [], (node, above) => {
-    if (NO_VALUES.has(node.type)) return false
-    const joined = node.type === 'BinaryExpression' ? joinedText(node) : null
-    if (joined !== null) {
-      add(node, joined, 'text', above)
-      return false
-    }
-    if (node.type === 'StringLiteral') {
-      add(node, String(node.value), 'text', above)
-    } else if (node.type === 'NumericLiteral') {
-      add(node, String(node.value), 'number', above)
-    } else if (node.type === 'TemplateLiteral') {
-      const quasis = node.quasis as SyntaxNode[]
-      for (const quasi of quasis) {
-        const { cooked } = quasi.value as { cooked?: string }
-        if (cooked)
-          add(quasis.length === 1 ? node : quasi, cooked, quasis.length === 1 ? 'text' : 'template part', above)
-      }
-    } else {
-      for (const { name, at, needed, built } of readsIn(node, above)) {
-        const { line, column } = at.loc.start
-        reads.push({ name, needed, built, file, line, column: column + 1 })
-      }
-    }
-    return true
-  })
-  const kept = reads.flatMap(({ needed }) => (typeof needed === 'boolean' ? [] : [needed.keptAs]))
-  const tested = onlyTested(tree, new Set(kept))
-  return {
-    literals,
-    reads: reads.map(({ needed, ...read }) => ({
-      ...read,
-      needed: typeof needed === 'boolean' ? needed : !tested.has(needed.keptAs),
-    })),
+  const found = new FoundInFile(file)
+  visit(tree, [], (node, above) => found.visit(node, above))
+  return found.source(tree)
+}
+
+/** What a file was found to hold so far. */
+class FoundInFile {
+  readonly #file: string
+  readonly #literals: SourceLiteral[] = []
+  readonly #reads: ReadNode[] = []
+
+  constructor(file: string) {
+    this.#file = file
   }
 
-  function add(node: SyntaxNode, value: string, form: SourceLiteral['form'], above: readonly SyntaxNode[]): void {
+  /** Takes what a node holds; `false` if nothing below it counts. */
+  visit(node: SyntaxNode, above: readonly SyntaxNode[]): boolean {
+    if (NO_VALUES.has(node.type)) return false
+    const joined = node.type === 'BinaryExpression' ? joinedText(node) : null
+    if (joined !== null) this.#add(node, joined, 'text', above)
+    else if (node.type === 'StringLiteral') this.#add(node, String(node.value), 'text', above)
+    else if (node.type === 'NumericLiteral') this.#add(node, String(node.value), 'number', above)
+    else if (node.type === 'TemplateLiteral')
+      for (const [part, cooked, form] of templateParts(node)) this.#add(part, cooked, form, above)
+    else this.#reads.push(...readsIn(node, above))
+    return joined === null
+  }
+
+  source(tree: SyntaxNode): Source {
+    const kept = this.#reads.flatMap(({ needed }) => (typeof needed === 'boolean' ? [] : [needed.keptAs]))
+    const tested = onlyTested(tree, new Set(kept))
+    const reads = this.#reads.map(({ name, at, needed, built }) => ({
+      name,
+      needed: typeof needed === 'boolean' ? needed : !tested.has(needed.keptAs),
+      built,
+      ...this.#placeOf(at),
+    }))
+    return { literals: this.#literals, reads }
+  }
+
+  #add(node: SyntaxNode, value: string, form: SourceLiteral['form'], above: readonly SyntaxNode[]): void {
     // Most values in a program are short words; what is shorter than this is no setting but a port.
     if (value.length < (form === 'number' ? 2 : 4)) return
-    const { line, column } = node.loc.start
     const context = contextOf(node, above)
     if (context === null) return
-    literals.push({ file, line, column: column + 1, value, form, ...context, start: node.start, end: node.end })
+    this.#literals.push({ ...this.#placeOf(node), value, form, ...context, start: node.start, end: node.end })
   }
+
+  #placeOf({ loc }: SyntaxNode) {
+    return { file: this.#file, line: loc.start.line, column: loc.start.column + 1 }
+  }
+}
+
+/** The fixed parts of a template that are not empty; where there are no others, the template itself. */
+function templateParts(node: SyntaxNode): [SyntaxNode, string, 'text' | 'template part'][] {
+  const quasis = node.quasis as SyntaxNode[]
+  return quasis.flatMap((quasi): [SyntaxNode, string, 'text' | 'template part'][] => {
+    const { cooked } = quasi.value as { cooked?: string }
+    if (!cooked) return []
+    return quasis.length === 1 ? [[node, cooked, 'text']] : [[quasi, cooked, 'template part']]
+  })
 }
 
 interface ReadNode {
@@ -81,32 +96,34 @@ interface ReadNode {
 }
 
 /** `process.env.NAME`, `process.env['NAME']`, `import.meta.env.NAME`, and taking names out of either. */
-function* readsIn(node: SyntaxNode, above: readonly SyntaxNode[]): Generator<ReadNode> {
-  if (node.type === 'MemberExpression' || node.type === 'OptionalMemberExpression') {
-    const property = node.property as SyntaxNode
-    const name = node.computed ? (property.type === 'StringLiteral' ? property.value : null) : property.name
-    const source = typeof name === 'string' ? environmentIn(node.object) : null
-    if (typeof name !== 'string' || source === null) return
-    const parent = above.at(-1)
-    const keptAs = parent?.type === 'VariableDeclarator' && parent.init === node ? plainName(parent.id) : ''
-    yield {
-      name,
-      at: node,
-      needed: keptAs === '' ? !mayBeMissing(node, parent) : { keptAs },
-      built: source === 'built',
-    }
-  } else if (node.type === 'VariableDeclarator') {
-    const pattern = node.id as SyntaxNode
-    const source = environmentIn(node.init)
-    if (pattern.type !== 'ObjectPattern' || source === null) return
-    for (const property of pattern.properties as SyntaxNode[]) {
-      const name = plainName(property.key)
-      const keptAs = plainName(property.value)
-      // With a default, there is no name at this place.
-      if (name !== '')
-        yield { name, at: property, needed: keptAs === '' ? false : { keptAs }, built: source === 'built' }
-    }
-  }
+function readsIn(node: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {
+  if (node.type === 'MemberExpression' || node.type === 'OptionalMemberExpression')
+    return memberRead(node, above.at(-1))
+  return node.type === 'VariableDeclarator' ? destructuredReads(node) : []
+}
+
+function memberRead(node: SyntaxNode, parent: SyntaxNode | undefined): readonly ReadNode[] {
+  const property = node.property as SyntaxNode
+  const written = property.type === 'StringLiteral' ? property.value : null
+  const name = node.computed ? written : property.name
+  const source = typeof name === 'string' ? environmentIn(node.object) : null
+  if (typeof name !== 'string' || source === null) return []
+  const keptAs = parent?.type === 'VariableDeclarator' && parent.init === node ? plainName(parent.id) : ''
+  const needed = keptAs === '' ? !mayBeMissing(node, parent) : { keptAs }
+  return [{ name, at: node, needed, built: source === 'built' }]
+}
+
+function destructuredReads({ id, init }: SyntaxNode): readonly ReadNode[] {
+  const pattern = id as SyntaxNode
+  const source = environmentIn(init)
+  if (pattern.type !== 'ObjectPattern' || source === null) return []
+  return (pattern.properties as SyntaxNode[]).flatMap((property) => {
+    const name = plainName(property.key)
+    const keptAs = plainName(property.value)
+    // With a default, there is no name at this place.
+    const needed = keptAs === '' ? false : { keptAs }
+    return name === '' ? [] : [{ name, at: property, needed, built: source === 'built' }]
+  })
 }
 
 /** The names that a program only ever tests. */

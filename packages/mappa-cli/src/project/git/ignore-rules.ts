@@ -1,5 +1,5 @@
 import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
-import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { updateFile } from '../../../../mappa/src/node/fs/update-file.ts'
 import { ignoredAmong, ignoredForAll, ownExcludes, repositoryOf, trackedAmong } from './git.ts'
@@ -21,11 +21,7 @@ export type IgnoreOutcome = 'ignored already' | 'ignored now' | 'no repository'
 export async function ensureIgnored(root: string, file: string): Promise<IgnoreOutcome> {
   if (repositoryOf(root) === null) return 'no repository'
   if (trackedAmong(root, [file]).has(file)) {
-    throw new SettingsError({
-      title: 'Settings',
-      stage: null,
-      problems: [writingProblem('secret-file-tracked', { file }, { file })],
-    })
+    throw settingsError(writingProblem('secret-file-tracked', { file }, { file }))
   }
   const already = ignoredForAll(root, [file]).has(file)
   if (!already) {

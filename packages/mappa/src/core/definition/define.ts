@@ -83,32 +83,38 @@ export function buildDefinition<Tree>(
   }) as Definition<Tree>
 }
 
-function checkOptions(
-  options: object,
-  reporter: Reporter,
-): { stages: readonly string[]; prefix: string; directory: string | null } {
-  if (typeof options !== 'object' || options === null) {
-    reporter.report(problem('options-not-object', { where: 'defineSettings', found: String(options) }))
-    options = {}
-  }
-  const given = options as Record<string, unknown>
+/** The options of a definition, with what can be used in the place of what is wrong. */
+interface UsableOptions {
+  readonly stages: readonly string[]
+  readonly prefix: string
+  readonly directory: string | null
+}
+
+function checkOptions(options: unknown, reporter: Reporter): UsableOptions {
+  const isObject = typeof options === 'object' && options !== null
+  if (!isObject) reporter.report(problem('options-not-object', { where: 'defineSettings', found: String(options) }))
+  const given = (isObject ? options : {}) as Record<string, unknown>
   for (const option of Object.keys(given)) {
-    if (!(OPTIONS as readonly string[]).includes(option)) {
-      reporter.report(
-        problem('definition-option-unknown', { option, options: OPTIONS, near: closestMatch(OPTIONS)(option) }),
-      )
-    }
+    if ((OPTIONS as readonly string[]).includes(option)) continue
+    const near = closestMatch(OPTIONS)(option)
+    reporter.report(problem('definition-option-unknown', { option, options: OPTIONS, near }))
   }
   const { stages = DEFAULT_STAGES, prefix = '', directory = null } = given
   if (directory !== null && (typeof directory !== 'string' || directory === ''))
     reporter.report(problem('directory-wrong', {}))
-  const rest = { prefix: String(prefix), directory: directory as string | null }
-  if (prefix !== '' && !(isVariableName(prefix) && /^[A-Za-z]/.test(prefix))) {
+  if (prefix !== '' && !(isVariableName(prefix) && /^[A-Za-z]/.test(prefix)))
     reporter.report(problem('prefix-wrong', { prefix: String(prefix) }))
+  return {
+    stages: checkStages(stages, reporter),
+    prefix: String(prefix),
+    directory: directory as string | null,
   }
+}
+
+function checkStages(stages: unknown, reporter: Reporter): readonly string[] {
   if (!Array.isArray(stages) || stages.length === 0) {
     reporter.report(problem('stages-wrong', {}))
-    return { stages: DEFAULT_STAGES, ...rest }
+    return DEFAULT_STAGES
   }
   const seen = new Set<unknown>()
   for (const stage of stages) {
@@ -116,7 +122,7 @@ function checkOptions(
     else if (seen.has(stage)) reporter.report(problem('stage-name-twice', { stage }))
     seen.add(stage)
   }
-  return { stages: stages as readonly string[], ...rest }
+  return stages as readonly string[]
 }
 
 function readTree(

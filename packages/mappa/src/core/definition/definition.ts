@@ -77,7 +77,25 @@ type ValueOf<Node> =
  * type Settings = Values<typeof definition> // { readonly server: { readonly port: number } }
  * ```
  */
-export type Values<D> = D extends Definition<infer Tree> ? ValueOf<Tree> : never
+export type Values<D> = D extends Definition<infer Tree> ? Documented<ValueOf<Tree>> : never
+
+declare global {
+  /** Types of settings with their descriptions, which `mappa write types` adds here. */
+  interface MappaSettingsTypes {}
+}
+
+/** The same type, as `mappa write types` has written it with descriptions, if that agrees; what is out of date is not used. */
+type Documented<T> = [Agreeing<T, MappaSettingsTypes[keyof MappaSettingsTypes]>] extends [never]
+  ? T
+  : Agreeing<T, MappaSettingsTypes[keyof MappaSettingsTypes]>
+
+type Agreeing<T, Written> = Written extends unknown
+  ? [T] extends [Written]
+    ? [Written] extends [T]
+      ? Written
+      : never
+    : never
+  : never
 
 /** True for a setting that a page gets at one of the given times, and for a group that has one. */
 type Reaches<Node, At extends ReadAt> =
@@ -104,7 +122,7 @@ type PublicOf<Node, At extends ReadAt> =
  * type Shown = PublicValues<typeof definition> // { readonly visitor: { readonly starMapUrl: string } }
  * ```
  */
-export type PublicValues<D> = D extends Definition<infer Tree> ? PublicOf<Tree, ReadAt> : never
+export type PublicValues<D> = D extends Definition<infer Tree> ? Documented<PublicOf<Tree, ReadAt>> : never
 
 /** The type of those public values that a page reads when it is opened: the settings with `readAt: 'runtime'`. */
 export type RuntimeValues<D> = D extends Definition<infer Tree> ? PublicOf<Tree, 'runtime'> : never

@@ -1,4 +1,4 @@
-import { problem } from '../problems/problem.ts'
+import { type Problem, problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
 import { closestMatch } from '../text/closest-match.ts'
 import { isDayDuration } from '../text/iso-duration.ts'
@@ -78,24 +78,40 @@ export function usableOptions(
       const details = { path, option, options, near: closestMatch(options)(option) }
       reporter.report(problem('setting-option-unknown', details, place))
     } else if (argument !== undefined) {
-      const read = kind.readsText === true && typeof argument === 'string' ? fromText(kind, option, argument) : null
-      if (read !== null && 'failure' in read) {
-        const why = failureProblem(read.failure, { name: option, text: argument as string, secret: false }).message
-        reporter.report(problem('setting-option-unreadable', { path, option, why }, place))
-      } else if (read !== null) usable[option] = read.value
-      else if (rule.isValid(argument)) usable[option] = argument
-      else reporter.report(problem('setting-option-wrong', { path, option, needed: rule.expected }, place))
+      const usableArgument = readArgument(kind, option, rule, argument, path)
+      if ('problem' in usableArgument) reporter.report(usableArgument.problem)
+      else usable[option] = usableArgument.value
     }
   }
   if (scope !== 'stage') checkRequired(kind, given, path, reporter)
   return usable
 }
 
-/** A default or a limit that was written as a text of the kind, such as `28d`; `null` for options that are none. */
-function fromText(kind: Kind, option: string, text: string) {
-  return option === 'default' || (kind.constraints as readonly string[]).includes(option)
-    ? kind.convert(text, {})
-    : null
+/** An argument that can be used, or what is wrong with it. */
+function readArgument(
+  kind: Kind,
+  option: string,
+  rule: KindOption,
+  argument: unknown,
+  path: string,
+): { readonly value: unknown } | { readonly problem: Problem } {
+  const place = { setting: path }
+  const read = fromText(kind, option, argument)
+  if ('failure' in read) {
+    const why = failureProblem(read.failure, { name: option, text: argument as string, secret: false }).message
+    return { problem: problem('setting-option-unreadable', { path, option, why }, place) }
+  }
+  if (read.converted || rule.isValid(read.value)) return { value: read.value }
+  return { problem: problem('setting-option-wrong', { path, option, needed: rule.expected }, place) }
+}
+
+/** An argument, converted if it is a default or a limit that was written as a text of the kind, such as `28d`. */
+function fromText(kind: Kind, option: string, argument: unknown) {
+  const takesText = option === 'default' || (kind.constraints as readonly string[]).includes(option)
+  if (kind.readsText !== true || typeof argument !== 'string' || !takesText)
+    return { value: argument, converted: false }
+  const read = kind.convert(argument, {})
+  return 'failure' in read ? read : { value: read.value, converted: true }
 }
 
 function checkRequired(kind: Kind, given: object, path: string, reporter: Reporter): void {

@@ -16,8 +16,8 @@ export function rulesInWords({
   readAt,
   default: value,
 }: Declaration): string[] {
-  const need =
-    value !== undefined ? `default ${kind.toText(value, options) || 'empty'}` : optional ? 'optional' : 'required'
+  const withoutValue = optional ? 'optional' : 'required'
+  const need = value === undefined ? withoutValue : `default ${kind.toText(value, options) || 'empty'}`
   const rules = kind.constraints
     .filter((name) => options[name] !== undefined)
     .map((name: ConstraintName) => {
@@ -34,6 +34,8 @@ export function rulesInWords({
   if (required.length > 0) conditions.push(`required in ${required.join(' and ')}`)
   if (options.distinctAcrossStages === true) conditions.push('different in each stage')
   if (typeof options.rotateEvery === 'string') conditions.push(`rotated every ${options.rotateEvery}`)
-  const reach = secret ? ['secret'] : isPublic ? [readAt === 'runtime' ? 'public, read at runtime' : 'public'] : []
+  const reach: string[] = []
+  if (secret) reach.push('secret')
+  if (isPublic) reach.push(readAt === 'runtime' ? 'public, read at runtime' : 'public')
   return [kind.describe(options), ...reach, need, ...rules, ...conditions]
 }

@@ -37,8 +37,9 @@ export function referenceFile({ settings, stages }: Definition): string {
 function row(declaration: Declaration, stages: readonly string[]): string[] {
   const { name, path, description, formerly, options } = declaration
   const former = formerly.length === 0 ? [] : [`formerly ${formerly.map(code).join(', ')}`]
-  const old = options.deprecated
-  const deprecated = old === true ? ['deprecated'] : typeof old === 'string' ? [`deprecated: ${old}`] : []
+  const { deprecated: old = false } = options
+  const instead = typeof old === 'string' ? `: ${old}` : ''
+  const deprecated = old === false ? [] : [`deprecated${instead}`]
   const said = [description.replace(/\s+/g, ' '), ...deprecated, ...former].join('; ')
   const base = rulesInWords(declaration)
   const staged = stages.map((stage) => {

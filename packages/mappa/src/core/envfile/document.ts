@@ -1,5 +1,5 @@
 import { editingProblem } from '../problems/makers/editing.ts'
-import { SettingsError } from '../problems/settings-error.ts'
+import { settingsError } from '../problems/settings-error.ts'
 import type { Template } from '../template/template.ts'
 import { type Editable, removeEntry, renameEntry, type SetOptions, setEntry } from './edit.ts'
 import { decode } from './reading/decode.ts'
@@ -106,7 +106,7 @@ export class EnvDocument extends EnvReading {
     // An open quote further up takes the entry in, or lets go what it had taken in.
     const line = this.problems.find((each) => each.severity === 'error')?.line ?? 1
     const why = editingProblem('edit-swallowed', { name, line }, { file: this.file, line, name })
-    throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+    throw settingsError(why)
   }
 
   #editable(): Editable {

@@ -1,6 +1,6 @@
 import { editingProblem } from '../problems/makers/editing.ts'
 import type { problem } from '../problems/problem.ts'
-import { SettingsError } from '../problems/settings-error.ts'
+import { settingsError } from '../problems/settings-error.ts'
 import type { Template } from '../template/template.ts'
 import { applyEdits, type TextEdit } from '../text/edits.ts'
 import { dayAfter } from '../text/iso-duration.ts'
@@ -88,12 +88,7 @@ function insertEntry(editable: Editable, name: string, value: string, options: S
   const at = anchor === undefined ? text.length : lineEndAfter(text, anchor.valueEnd)
   const unended = at === text.length ? entries.findLast((each) => !text.includes('\n', each.valueEnd)) : undefined
   // Ended otherwise than it is judged now, a value of several lines would become another one.
-  const eol =
-    unended === undefined
-      ? lineBreakBefore(text, at)
-      : endsInCrlf(text, unended.valueEnd, lineStart(text, unended))
-        ? '\r\n'
-        : '\n'
+  const eol = unended === undefined ? lineBreakBefore(text, at) : lineBreakOf(text, unended)
   const lines = [
     ...comment.map((each) => `# ${each.replace(/[\r\n]+/g, ' ')}`),
     ...(day === undefined ? [] : [dayComment(day)]),
@@ -118,11 +113,16 @@ function lineBreakBefore(text: string, at: number): '\n' | '\r\n' {
   return before > 0 && at > 0 && text[before - 1] === '\r' ? '\r\n' : '\n'
 }
 
+/** The line break that an entry without one would have. */
+function lineBreakOf(text: string, entry: EnvEntry): string {
+  return endsInCrlf(text, entry.valueEnd, lineStart(text, entry)) ? '\r\n' : '\n'
+}
+
 function dayChange(text: string, entry: EnvEntry, day: string): TextEdit {
   const at = lineStart(text, entry)
   const known = dayLine(text, entry)
-  const eol =
-    known === null ? lineBreakBefore(text, at) : text.slice(known.from, known.to).endsWith('\r\n') ? '\r\n' : '\n'
+  const before = known !== null && text.slice(known.from, known.to).endsWith('\r\n') ? '\r\n' : '\n'
+  const eol = known === null ? lineBreakBefore(text, at) : before
   return { ...(known ?? { from: at, to: at }), by: `${dayComment(day)}${eol}` }
 }
 
@@ -146,5 +146,5 @@ function mustBeName(name: string): void {
 }
 
 function refuse(why: ReturnType<typeof problem>): never {
-  throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+  throw settingsError(why)
 }

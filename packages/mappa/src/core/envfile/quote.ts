@@ -1,5 +1,5 @@
 import { editingProblem } from '../problems/makers/editing.ts'
-import { SettingsError } from '../problems/settings-error.ts'
+import { settingsError } from '../problems/settings-error.ts'
 import type { Quote } from './reading/entry.ts'
 
 /** What needs no quotes for any POSIX shell, wherever it stands in a value. zsh expands a = that begins a word. */
@@ -23,7 +23,7 @@ const PLAIN = /^(?![=])(?!.*:=)[A-Za-z0-9_./:@%+,=-]*$/
  */
 export function quoteValue(value: string, preferred: Quote = '', crlf = false): string {
   if (value.includes('\0') || !isWellFormed(value)) {
-    throw new SettingsError({ title: 'Settings', stage: null, problems: [editingProblem('value-unwritable', {})] })
+    throw settingsError(editingProblem('value-unwritable', {}))
   }
   if (preferred === '' && PLAIN.test(value)) return value
   const asIs = !value.includes("'") && !(crlf && value.includes('\r'))

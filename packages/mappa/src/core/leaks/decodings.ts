@@ -23,16 +23,19 @@ export function* decodingsOf(bytes: Uint8Array): Generator<Reading> {
     plain.push(resolved)
     if (!mayHoldMore) break
   }
-  for (const each of plain) {
-    const { percent, references } = marksIn(each)
-    if (!percent && !references) continue
-    const text = latin1(each)
-    const decoded = percent ? resolvePercent(text) : text
-    if (percent) yield { way: ', percent-encoded', bytes: bytesOf(decoded) }
-    // A picture within an address is HTML in percent-encoding.
-    for (const one of new Set([text, decoded]))
-      if (REFERENCE.test(one)) yield { way: ', escaped for HTML', bytes: bytesOf(resolveReferences(one)) }
-  }
+  for (const each of plain) yield* decodedMarks(each)
+}
+
+/** A text with its percent-encoding or its references of HTML resolved. */
+function* decodedMarks(bytes: Uint8Array): Generator<Reading> {
+  const { percent, references } = marksIn(bytes)
+  if (!percent && !references) return
+  const text = latin1(bytes)
+  const decoded = percent ? resolvePercent(text) : text
+  if (percent) yield { way: ', percent-encoded', bytes: bytesOf(decoded) }
+  // A picture within an address is HTML in percent-encoding.
+  for (const one of new Set([text, decoded]))
+    if (REFERENCE.test(one)) yield { way: ', escaped for HTML', bytes: bytesOf(resolveReferences(one)) }
 }
 
 /** Whether there may be percent-encoding or references in a text. Looked up in bytes, since nearly always there are none. */

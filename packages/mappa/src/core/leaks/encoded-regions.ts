@@ -30,13 +30,9 @@ export function encodedRegionsIn(text: string, searchIndex: SearchIndex): Encode
     const [spot, short] = match
     const { index } = match
     const end = index + spot.length
-    if (JOINT.test(spot) && !joins(text, index - 1, end, searchIndex)) {
-      // What looked like a joint may be part of a value, and hold something else.
-      spots.lastIndex = index + 1
-      continue
-    }
-    if (short !== undefined && !escapes(text, index - 1, end, searchIndex)) {
-      spots.lastIndex = end - 1
+    const resume = resumeAt(text, index, end, short !== undefined, searchIndex)
+    if (resume !== null) {
+      spots.lastIndex = resume
       continue
     }
     if (spot === ADDRESS) {
@@ -51,6 +47,13 @@ export function encodedRegionsIn(text: string, searchIndex: SearchIndex): Encode
   }
   if (to > 0) parts.push(text.slice(from, to))
   return { parts: parts.join(GAP), files }
+}
+
+/** Where to go on behind what only looked like a joint or an escape; `null` for what is one, or something else. */
+function resumeAt(text: string, index: number, end: number, short: boolean, searchIndex: SearchIndex): number | null {
+  // What looked like a joint may be part of a value, and hold something else.
+  if (JOINT.test(text.slice(index, end)) && !joins(text, index - 1, end, searchIndex)) return index + 1
+  return short && !escapes(text, index - 1, end, searchIndex) ? end - 1 : null
 }
 
 /** From a quote to a quote, each of which may be escaped. */

@@ -37,22 +37,20 @@ function walk(value: unknown, depth: number, add: Add): void {
     const what = depth === 0 ? '' : ', as a part of it'
     add(value, what)
     for (const [each, how] of shapesOf(value)) add(each, how)
-  } else if (value instanceof Date) {
-    if (!Number.isNaN(value.getTime()))
-      for (const each of [
-        value.toISOString(),
-        value.toUTCString(),
-        value.toString(),
-        ...spelledNumber(value.getTime()),
-      ])
-        add(each, ', as another text of that moment')
-  } else if (value instanceof URL) walk(value.href, depth, add)
+  } else if (value instanceof Date) addDate(value, add)
+  else if (value instanceof URL) walk(value.href, depth, add)
   else if (value instanceof Uint8Array) addBytes(value, add)
   else if (typeof value === 'object' && value !== null && depth < MAX_DEPTH) {
     const items = value instanceof Map || value instanceof Set ? [...value.values()] : Object.values(value)
     for (const each of items) walk(each, depth + 1, add)
     addData(value, items, add)
   }
+}
+
+function addDate(date: Date, add: Add): void {
+  if (Number.isNaN(date.getTime())) return
+  for (const each of [date.toISOString(), date.toUTCString(), date.toString(), ...spelledNumber(date.getTime())])
+    add(each, ', as another text of that moment')
 }
 
 /** A number as programs write it, and as minifiers do. */

@@ -7,7 +7,12 @@ export interface Resolved {
   readonly mayHoldMore: boolean
 }
 
-const [BACKSLASH, DOLLAR, OPEN, CLOSE, PLUS, COMMA] = [92, 36, 123, 125, 43, 44]
+const BACKSLASH = 92
+const DOLLAR = 36
+const OPEN = 123
+const CLOSE = 125
+const PLUS = 43
+const COMMA = 44
 /** Comments between two pieces that are longer, in bytes, are not looked through. */
 const MAX_COMMENT = 200
 const CONCAT = [...'.concat('].map((each) => each.charCodeAt(0))
@@ -18,37 +23,61 @@ const CONCAT = [...'.concat('].map((each) => each.charCodeAt(0))
  * no harm to a search. One pass, since every file of a build goes through here.
  */
 export function unescapeAndConcatenate(bytes: Uint8Array): Resolved {
-  const out = new Uint8Array(bytes.length)
-  let length = 0
-  let mayHoldMore = false
+  return new Unescaper(bytes).run()
+}
+
+class Unescaper {
+  readonly #bytes: Uint8Array
+  readonly #out: Uint8Array
+  #length = 0
+  #mayHoldMore = false
   /** True behind the beginning of an insertion in a template that holds a text, up to the end of that text. */
-  let inserted = false
-  for (let at = 0; at < bytes.length; at++) {
-    const byte = bytes[at]!
-    if (byte === BACKSLASH) {
-      const found = readEscape(bytes, at + 1)
-      if (found.text.length === 1) {
-        const [single] = found.text
-        out[length++] = single!
-        // White space that was escaped may stand between two pieces.
-        mayHoldMore ||= single === BACKSLASH || isQuote(single) || isSpace(single)
-      } else for (const each of found.text) out[length++] = each
-      at = found.end - 1
-    } else if (isQuote(byte)) {
-      const next = afterJoint(bytes, at + 1, inserted)
-      if (next < 0) out[length++] = byte
-      else {
-        inserted &&= bytes[next] !== CLOSE
-        at = next
-      }
-    } else if (byte === DOLLAR && bytes[at + 1] === OPEN) {
-      const next = skipBlanks(bytes, at + 2)
-      inserted = isQuote(bytes[next])
-      if (inserted) at = next
-      else out[length++] = byte
-    } else out[length++] = byte
+  #inserted = false
+
+  constructor(bytes: Uint8Array) {
+    this.#bytes = bytes
+    this.#out = new Uint8Array(bytes.length)
   }
-  return { bytes: out.subarray(0, length), mayHoldMore }
+
+  run(): Resolved {
+    const bytes = this.#bytes
+    for (let at = 0; at < bytes.length; at++) {
+      const byte = bytes[at]!
+      if (byte === BACKSLASH) at = this.#escape(at)
+      else if (isQuote(byte)) at = this.#quote(at)
+      else if (byte === DOLLAR && bytes[at + 1] === OPEN) at = this.#insertion(at)
+      else this.#out[this.#length++] = byte
+    }
+    return { bytes: this.#out.subarray(0, this.#length), mayHoldMore: this.#mayHoldMore }
+  }
+
+  // Each of these reads what begins at a place, and returns its last byte.
+
+  #escape(at: number): number {
+    const { text, end } = readEscape(this.#bytes, at + 1)
+    for (const each of text) this.#out[this.#length++] = each
+    // White space that was escaped may stand between two pieces.
+    if (text.length === 1) this.#mayHoldMore ||= text[0] === BACKSLASH || isQuote(text[0]) || isSpace(text[0])
+    return end - 1
+  }
+
+  #quote(at: number): number {
+    const next = afterJoint(this.#bytes, at + 1, this.#inserted)
+    if (next < 0) {
+      this.#out[this.#length++] = this.#bytes[at]!
+      return at
+    }
+    this.#inserted &&= this.#bytes[next] !== CLOSE
+    return next
+  }
+
+  #insertion(at: number): number {
+    const next = skipBlanks(this.#bytes, at + 2)
+    this.#inserted = isQuote(this.#bytes[next])
+    if (this.#inserted) return next
+    this.#out[this.#length++] = DOLLAR
+    return at
+  }
 }
 
 const isSpace = (byte = 0) => byte === 32 || (byte >= 9 && byte <= 13)

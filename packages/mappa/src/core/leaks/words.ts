@@ -1,4 +1,16 @@
 import { isRandom } from './shapes.ts'
+import {
+  ADDRESS,
+  CONNECTION,
+  DIGEST,
+  LABEL,
+  MAYBE,
+  NEUTRAL,
+  OF_PROGRAMS,
+  OF_SECRETS,
+  PLACES,
+  SECRET,
+} from './vocabulary.ts'
 
 /**
  * The words of a name, in small letters: `domeApiKey`, `DOME_API_KEY` and `dome-api-key` are all dome, api, key.
@@ -30,233 +42,6 @@ function singular(word: string): string {
 /** What a name says about the value it is given to. */
 export type NameMeaning = 'secret' | 'maybe secret' | 'port' | 'address' | 'connection' | 'digest' | 'label' | null
 
-const SECRET = new Set([
-  'password',
-  'passwd',
-  'pwd',
-  'pass',
-  'pswd',
-  'passphrase',
-  'secret',
-  'credential',
-  'credentials',
-  'apikey',
-  'authtoken',
-  'bearer',
-  'pin',
-  'passcode',
-])
-const MAYBE = new Set([
-  'key',
-  'token',
-  'auth',
-  'authorization',
-  'signature',
-  'salt',
-  'cookie',
-  'jwt',
-  'license',
-  'licence',
-  'appid',
-])
-/** What makes a key or a token one to keep: `apiKey`, `private_key`. */
-const OF_SECRETS = new Set([
-  'api',
-  'access',
-  'private',
-  'signing',
-  'encryption',
-  'session',
-  'master',
-  'webhook',
-  'client',
-  'service',
-  'refresh',
-  'auth',
-  'admin',
-  'account',
-  'deploy',
-  'bot',
-  'shared',
-  'crypto',
-  'cipher',
-  'hmac',
-  'csrf',
-])
-const ADDRESS = new Set([
-  'url',
-  'uri',
-  'endpoint',
-  'host',
-  'hostname',
-  'origin',
-  'address',
-  'addr',
-  'server',
-  'gateway',
-  'upstream',
-  'backend',
-  'broker',
-  'domain',
-  'ip',
-  'base',
-  'webhook',
-  'hook',
-  'callback',
-  'redirect',
-  'proxy',
-  'registry',
-  'service',
-  'remote',
-  'issuer',
-  'authority',
-  'api',
-  'site',
-  'portal',
-  'feed',
-  'cdn',
-])
-/** Words that say so whatever stands before them. */
-const PLACES = new Set(['url', 'uri', 'endpoint', 'host', 'hostname', 'origin', 'address'])
-const CONNECTION = new Set([
-  'dsn',
-  'connection',
-  'database',
-  'db',
-  'conn',
-  'redis',
-  'postgres',
-  'mongo',
-  'mysql',
-  'amqp',
-])
-const DIGEST = new Set([
-  'hash',
-  'checksum',
-  'digest',
-  'integrity',
-  'sha',
-  'sha1',
-  'sha256',
-  'sha512',
-  'md5',
-  'etag',
-  'fingerprint',
-  'commit',
-  'revision',
-  'version',
-  'alphabet',
-  'charset',
-  'chars',
-  'characters',
-  'alphanumeric',
-  'digits',
-  'regex',
-  'pattern',
-  'uuid',
-  'guid',
-])
-/** What makes a key one of the program's own: `storageKey`, `sortKey`. */
-const OF_PROGRAMS = new Set([
-  'storage',
-  'cache',
-  'local',
-  'query',
-  'sort',
-  'primary',
-  'foreign',
-  'translation',
-  'i18n',
-  'object',
-  'row',
-  'index',
-  'group',
-  'partition',
-  'lookup',
-  'feature',
-  'item',
-  'react',
-  'public',
-  'shortcut',
-  'hot',
-  'arrow',
-  'property',
-  'state',
-  'store',
-  'flag',
-])
-/** The value is a word of the program itself: the name of a header or of a field, a text for people. */
-const LABEL = new Set([
-  'label',
-  'title',
-  'message',
-  'text',
-  'description',
-  'placeholder',
-  'name',
-  'header',
-  'field',
-  'type',
-  'class',
-  'classname',
-  'style',
-  'selector',
-  'id',
-  'event',
-  'route',
-  'path',
-  'pathname',
-  'file',
-  'filename',
-  'dir',
-  'folder',
-  'param',
-  'query',
-  'column',
-  'attribute',
-  'prefix',
-  'suffix',
-  'locale',
-  'lang',
-  'error',
-  'reason',
-  'hint',
-  'help',
-  'schema',
-  'xmlns',
-  'namespace',
-  'homepage',
-  'docs',
-  'documentation',
-  'repository',
-  'doc',
-  'link',
-  'href',
-  'src',
-  'import',
-  'module',
-  'package',
-  'kind',
-  'format',
-  'policy',
-  'strength',
-  'length',
-  'size',
-  'rule',
-  'rules',
-  'validator',
-  'input',
-  'form',
-  'regexp',
-])
-
-/** Names of one value among several that are the same thing. */
-const NEUTRAL = new Set(
-  'value default fallback current main primary dev development local test testing stage staging prod production live sandbox beta secondary old new a b x'.split(
-    ' ',
-  ),
-)
-
 const SINGULARS: ReadonlySet<string> = new Set([...SECRET, ...MAYBE, ...ADDRESS, ...LABEL])
 
 /**
@@ -278,19 +63,26 @@ function meaningOfLast(names: readonly string[]): NameMeaning {
   const last = innermost.at(-1)
   if (last === undefined) return null
   if (innermost.some((word) => DIGEST.has(word))) return 'digest'
-  // `accessKeyId`: half of a pair, which goes where the other half goes.
-  if (last === 'id' && (innermost.includes('key') || innermost.includes('client'))) return 'maybe secret'
-  if (LABEL.has(last) || (last === 'key' && innermost.some((word) => LABEL.has(word) || OF_PROGRAMS.has(word))))
-    return 'label'
+  if (isHalfOfPair(last, innermost)) return 'maybe secret'
+  if (isLabel(last, innermost)) return 'label'
   // `tokenUrl` is where a token comes from.
   if (PLACES.has(last)) return 'address'
   if (innermost.some((word) => SECRET.has(word))) return 'secret'
-  const around = names.slice(-2, -1).flatMap(wordsOf)
-  if (MAYBE.has(last) || innermost.some((word) => word === 'token')) {
+  if (MAYBE.has(last) || innermost.includes('token')) {
+    const around = names.slice(-2, -1).flatMap(wordsOf)
     return [...innermost, ...around].some((word) => OF_SECRETS.has(word)) ? 'secret' : 'maybe secret'
   }
   if (last === 'port') return 'port'
   if (innermost.some((word) => ADDRESS.has(word))) return 'address'
-  if (innermost.some((word) => CONNECTION.has(word))) return 'connection'
-  return null
+  return innermost.some((word) => CONNECTION.has(word)) ? 'connection' : null
+}
+
+/** True for `accessKeyId` and the like: half of a pair, which goes where the other half goes. */
+function isHalfOfPair(last: string, words: readonly string[]): boolean {
+  return last === 'id' && (words.includes('key') || words.includes('client'))
+}
+
+/** True for what only tells values apart, such as the key of a list or of a cache. */
+function isLabel(last: string, words: readonly string[]): boolean {
+  return LABEL.has(last) || (last === 'key' && words.some((word) => LABEL.has(word) || OF_PROGRAMS.has(word)))
 }

@@ -17,12 +17,9 @@ export function publicFaults(settings: readonly ResolvedSetting[], allowInPage: 
     if (!isPublic || shown.text === undefined || shown.text === '') return []
     const referred = namesIn(shown)
     return hidden.flatMap((other) => {
-      const code = referred.has(other.declaration.name)
-        ? 'public-refers-to-private'
-        : holds(shown.text!, other)
-          ? 'public-is-private'
-          : null
-      if (code === null) return []
+      const refers = referred.has(other.declaration.name)
+      if (!refers && !holds(shown.text!, other)) return []
+      const code = refers ? 'public-refers-to-private' : 'public-is-private'
       const what = other.masked ? 'a secret' : 'not public'
       const { file = null, line = null, column = null } = shown.origin ?? {}
       return [

@@ -16,7 +16,8 @@ import { SettingsError } from './settings-error.ts'
  */
 export function checkOptionNames(given: unknown, known: readonly string[], where: string): void {
   if (typeof given !== 'object' || given === null || Array.isArray(given)) {
-    const found = given === null ? 'null' : Array.isArray(given) ? 'a list' : `a ${typeof given}`
+    const other = Array.isArray(given) ? 'a list' : `a ${typeof given}`
+    const found = given === null ? 'null' : other
     throw refusal([problem('options-not-object', { where, found })])
   }
   const unknown = Object.keys(given).filter((option) => !known.includes(option))

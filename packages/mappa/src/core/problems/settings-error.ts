@@ -61,3 +61,8 @@ export class SettingsError extends Error {
 export function isSettingsError(error: unknown): error is SettingsError {
   return typeof error === 'object' && error !== null && SETTINGS_ERROR in error
 }
+
+/** The error about one problem that lies before any stage, such as a file that can't be written. */
+export function settingsError(problem: Problem): SettingsError {
+  return new SettingsError({ title: 'Settings', stage: null, problems: [problem] })
+}

@@ -23,7 +23,7 @@ const MAX_COMPARISONS = 2_000_000
  *
  * @param nearest gives the nearest name of a setting
  * @param prefix what all variable names of the definition begin with; empty where there is none
- * @param problems is told how many names were not compared, where there are too many
+ * @param reporter is told how many names were not compared, where there are too many
  */
 export function nearNames(
   layers: readonly Layer[],
@@ -32,27 +32,21 @@ export function nearNames(
   prefix: string,
   reporter: Reporter,
 ): readonly NearName[] {
-  const found: NearName[] = []
-  for (const layer of layers) {
-    let left = Math.ceil(MAX_COMPARISONS / Math.max(1, byName.size))
-    let skipped = 0
-    for (const name of namesIn(layer, prefix)) {
-      if (byName.has(name)) continue
-      if (left-- <= 0) {
-        skipped++
-        continue
-      }
-      const meant = nearest(name)
-      if (meant === null) continue
-      const { origin, nameColumn } = layer.get(name)!
-      found.push({ name, origin: { ...origin, column: nameColumn }, meant: byName.get(meant)! })
-    }
+  const limit = Math.ceil(MAX_COMPARISONS / Math.max(1, byName.size))
+  return layers.flatMap((layer) => {
+    const unknown = namesIn(layer, prefix).filter((name) => !byName.has(name))
+    const skipped = Math.max(0, unknown.length - limit)
     if (skipped > 0) {
       const place = { file: layer.state === 'read' ? layer.title : null }
       reporter.report(problem('names-not-compared', { count: skipped, layer: layer.title }, place))
     }
-  }
-  return found
+    return unknown.slice(0, limit).flatMap((name): NearName[] => {
+      const meant = nearest(name)
+      if (meant === null) return []
+      const { origin, nameColumn } = layer.get(name)!
+      return [{ name, origin: { ...origin, column: nameColumn }, meant: byName.get(meant)! }]
+    })
+  })
 }
 
 function namesIn(layer: Layer, prefix: string): readonly string[] {

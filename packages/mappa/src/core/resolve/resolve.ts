@@ -5,7 +5,7 @@ import { originLabel } from '../layers/layer.ts'
 import { type Candidate, type MergedLayers, mergeLayers } from '../layers/merge.ts'
 import { defaultsLayer } from '../layers/sources.ts'
 import { checkOptionNames, mustBeStage } from '../problems/option-names.ts'
-import { detailOf, hasErrors, locate, type Problem, problem } from '../problems/problem.ts'
+import { detailOf, hasErrors, locate, type Place, type Problem, problem } from '../problems/problem.ts'
 import { Reporter } from '../problems/reporter.ts'
 import { displayValue } from '../secret/display.ts'
 import { type Expander, makeExpander } from '../template/expand.ts'
@@ -80,10 +80,7 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
   const closest = (name: string) =>
     nearLabel(name, near) ?? nearInEnvironment(name, merged.layers, (each) => byName.has(each))
   const settings = declarations.map((each) => resolveOne(each, merged, expander, closest, stage, reporter))
-  for (const each of settings) {
-    if (each.declaration.options.rotateEvery !== undefined) checkAge(each, options.today, reporter)
-    if (each.declaration.options.mustExist === true) mustExist(each, options, reporter)
-  }
+  for (const each of settings) checkOutside(each, options, reporter)
   checkConditions(settings, stage, reporter)
   for (const each of expander.problems) reporter.report(each)
   for (const each of near) if (!expander.used.has(each.name)) reporter.report(nearNameProblem(each))
@@ -122,12 +119,8 @@ function resolveOne(
   const unset = { declaration, value: undefined, text: undefined, masked: secret, candidates }
   if (winner === undefined) {
     if (!declaration.optional) {
-      const details = {
-        name,
-        description: phrase(declaration),
-        put: whereToPut(declaration, stage),
-        near: closest(name),
-      }
+      const put = whereToPut(declaration, stage)
+      const details = { name, description: phrase(declaration), put, near: closest(name) }
       reporter.report(problem('missing', details, { name, setting: path }))
     }
     return resolvedSetting({ ...unset, origin: null, valid: declaration.optional })
@@ -163,15 +156,36 @@ function resolveOne(
   const { text } = expanded
   const { value, failures } = convertText(declaration, text)
   for (const failed of failures) reporter.report(failureProblem(failed, { name, text, secret: masked }, place()))
-  const odd = failures.length > 0 ? null : oddity(declaration, text)
-  if (odd !== null) reporter.report(problem(odd, { name, shown: displayValue(text, { secret: masked }) }, place()))
-  const { deprecated } = declaration.options
-  if (deprecated !== undefined && deprecated !== false) {
-    reporter.report(
-      problem('setting-deprecated', { name, near: deprecated === true ? null : String(deprecated) }, place()),
-    )
-  }
-  return resolvedSetting({ declaration, value, text, masked, valid: failures.length === 0, origin, candidates })
+  const valid = failures.length === 0
+  if (valid) reportOddity(declaration, text, masked, reporter, place)
+  reportDeprecation(declaration, reporter, place)
+  return resolvedSetting({ declaration, value, text, masked, valid, origin, candidates })
+}
+
+function reportOddity(
+  declaration: Declaration,
+  text: string,
+  masked: boolean,
+  reporter: Reporter,
+  place: () => Place,
+): void {
+  const odd = oddity(declaration, text)
+  if (odd === null) return
+  const details = { name: declaration.name, shown: displayValue(text, { secret: masked }) }
+  reporter.report(problem(odd, details, place()))
+}
+
+function reportDeprecation({ name, options }: Declaration, reporter: Reporter, place: () => Place): void {
+  const { deprecated = false } = options
+  if (deprecated === false) return
+  const near = deprecated === true ? null : String(deprecated)
+  reporter.report(problem('setting-deprecated', { name, near }, place()))
+}
+
+/** Checks what does not follow from the value alone: its age, and what it is the path of. */
+function checkOutside(each: ResolvedSetting, options: ResolveOptions, reporter: Reporter): void {
+  if (each.declaration.options.rotateEvery !== undefined) checkAge(each, options.today, reporter)
+  if (each.declaration.options.mustExist === true) mustExist(each, options, reporter)
 }
 
 /** An empty text counts as missing, but never lets a lower file shine through in silence. */

@@ -1,6 +1,6 @@
 import type { Origin } from '../layers/layer.ts'
 import { problem } from '../problems/problem.ts'
-import { SettingsError } from '../problems/settings-error.ts'
+import { settingsError } from '../problems/settings-error.ts'
 import { Secret } from '../secret/secret.ts'
 import { escapeInvisible } from '../text/escape-invisible.ts'
 import { aliasesOf, guardGroup } from './guarded.ts'
@@ -56,9 +56,5 @@ function guard(group: Group, path: string, aliases: ReadonlyMap<string, string>)
 }
 
 function refuse(asked: string, near: string): never {
-  throw new SettingsError({
-    title: 'Settings',
-    stage: null,
-    problems: [problem('setting-unknown', { asked, near }, { setting: asked })],
-  })
+  throw settingsError(problem('setting-unknown', { asked, near }, { setting: asked }))
 }

@@ -2,7 +2,7 @@ import type { Declaration } from '../definition/definition.ts'
 import { originLabel } from '../layers/layer.ts'
 import type { Candidate, MergedLayers } from '../layers/merge.ts'
 import { type LoadingCode, type Problem, type ProblemDetails, problem } from '../problems/problem.ts'
-import { valueInUse } from '../resolve/in-use.ts'
+import { type InUse, valueInUse } from '../resolve/in-use.ts'
 import type { Reference, Template } from './template.ts'
 
 /** The most characters one value may have when its references are filled in: 1 MiB. */
@@ -42,134 +42,159 @@ export function makeExpander(
   declared: (name: string) => Declaration | undefined,
   near: (name: string) => string | null,
 ): Expander {
-  const problems: Problem[] = []
-  const used = new Set<string>()
-  const done = new Map<string, Expanded>()
-  /** The values that are being worked out, outermost first. */
-  const open: { key: string; name: string; candidate: Candidate }[] = []
-  let total = 0
+  return new LayerExpander(merged, declared, near)
+}
 
-  function expand(name: string, candidate: Candidate): Expanded {
-    const isSecret = declared(name)?.secret === true
+/** A value that is being worked out. */
+interface OpenValue {
+  readonly key: string
+  readonly name: string
+  readonly candidate: Candidate
+}
+
+class LayerExpander implements Expander {
+  readonly problems: Problem[] = []
+  readonly used = new Set<string>()
+  readonly #merged: MergedLayers
+  readonly #declared: (name: string) => Declaration | undefined
+  readonly #near: (name: string) => string | null
+  readonly #done = new Map<string, Expanded>()
+  /** The values that are being worked out, outermost first. */
+  readonly #open: OpenValue[] = []
+  #total = 0
+
+  constructor(
+    merged: MergedLayers,
+    declared: (name: string) => Declaration | undefined,
+    near: (name: string) => string | null,
+  ) {
+    this.#merged = merged
+    this.#declared = declared
+    this.#near = near
+  }
+
+  expand(name: string, candidate: Candidate): Expanded {
     if (candidate.broken) return { text: undefined, secret: null }
-    if (typeof candidate.value === 'string') return { text: candidate.value, secret: isSecret ? name : null }
+    const secret = this.#declared(name)?.secret === true ? name : null
+    if (typeof candidate.value === 'string') return { text: candidate.value, secret }
     const key = `${candidate.rank} ${name}`
-    const known = done.get(key)
+    const known = this.#done.get(key)
     if (known !== undefined) return known
-    const outer = open.findIndex((each) => each.key === key)
-    if (outer >= 0) return refuse('reference-circle', { circle: circleFrom(outer) })
-    if (open.length >= MAX_CHAIN) return refuse('reference-chain', { name: open[0]!.name })
-    open.push({ key, name, candidate })
-    const { text, secret } = fill(candidate.value)
-    let result: Expanded = { text, secret: isSecret ? name : secret }
-    if (text !== undefined) {
-      total += text.length
-      if (total > LARGEST_TOTAL) result = refuse('values-too-large', { name })
-    }
-    open.pop()
-    done.set(key, result)
+    const outer = this.#open.findIndex((each) => each.key === key)
+    if (outer >= 0) return this.#refuse('reference-circle', { circle: this.#circleFrom(outer) })
+    if (this.#open.length >= MAX_CHAIN) return this.#refuse('reference-chain', { name: this.#open[0]!.name })
+    this.#open.push({ key, name, candidate })
+    const filled = this.#withinTotal(name, this.#fill(candidate.value))
+    this.#open.pop()
+    const result = { text: filled.text, secret: secret ?? filled.secret }
+    this.#done.set(key, result)
     return result
   }
 
-  function fill(template: Template): Expanded {
+  #withinTotal(name: string, filled: Expanded): Expanded {
+    this.#total += filled.text?.length ?? 0
+    if (filled.text === undefined || this.#total <= LARGEST_TOTAL) return filled
+    return this.#refuse('values-too-large', { name })
+  }
+
+  #fill(template: Template): Expanded {
     let text: string | undefined = ''
     let secret: string | null = null
     for (const piece of template) {
-      const filled: Expanded = typeof piece === 'string' ? { text: piece, secret: null } : refer(piece)
+      const filled: Expanded = typeof piece === 'string' ? { text: piece, secret: null } : this.#refer(piece)
       secret ??= filled.secret
-      if (text === undefined || filled.text === undefined) {
-        text = undefined
-      } else if (text.length + filled.text.length > LARGEST_VALUE) {
-        text = refuse('value-too-large', { name: open.at(-1)!.name }).text
-      } else {
-        text += filled.text
-      }
+      if (text === undefined || filled.text === undefined) text = undefined
+      else if (text.length + filled.text.length > LARGEST_VALUE)
+        text = this.#refuse('value-too-large', { name: this.#inner.name }).text
+      else text += filled.text
     }
     return { text, secret }
   }
 
-  function refer({ name, operator, word }: Reference): Expanded {
-    used.add(name)
-    const found = textOf(name)
+  /** What a reference stands for. */
+  #refer({ name, operator, word }: Reference): Expanded {
+    this.used.add(name)
+    const found = this.#textOf(name)
     if (found !== undefined && found.text === undefined) return found
-    const empty = operator.startsWith(':') ? found === undefined || found.text === '' : found === undefined
-    switch (operator) {
-      case '':
-        break
-      case ':+':
-      case '+':
-        return empty ? { text: '', secret: null } : fill(word)
-      case ':-':
-      case '-':
-        return empty ? fill(word) : found!
-      default:
-        if (!empty) break
-        return demand(name, word)
-    }
-    if (found !== undefined) return found
-    const from = open.at(-1)!
-    const setting = declared(name)
-    const itself = isItself(name)
+    const isEmpty = operator.startsWith(':') ? !found?.text : found === undefined
+    if (operator.endsWith('+')) return isEmpty ? { text: '', secret: null } : this.#fill(word)
+    if (isEmpty && operator.endsWith('-')) return this.#fill(word)
+    if (isEmpty && operator.endsWith('?')) return this.#demand(name, word)
+    return found ?? this.#missing(name)
+  }
+
+  /** What to say about a reference to a name that nothing sets. */
+  #missing(name: string): Expanded {
+    const setting = this.#declared(name)
+    const itself = this.#isItself(name)
     // A required setting that is missing is reported by itself.
     if (setting !== undefined && !setting.optional && !itself) return { text: undefined, secret: null }
-    if (isConfidential()) return refuse('reference-in-secret', { name: from.name })
-    if (itself) return refuse('reference-to-itself', { name })
-    const suggestion = near(name)
-    return refuse('reference-to-nothing', { name: from.name, to: name, near: suggestion === name ? null : suggestion })
+    const from = this.#inner.name
+    if (this.#isConfidential()) return this.#refuse('reference-in-secret', { name: from })
+    if (itself) return this.#refuse('reference-to-itself', { name })
+    const near = this.#near(name)
+    return this.#refuse('reference-to-nothing', { name: from, to: name, near: near === name ? null : near })
   }
 
   /** What a name stands for: of a setting the value that the setting itself has, under whichever name, or its default. */
-  function textOf(name: string): Expanded | undefined {
-    const from = open.at(-1)!
-    const setting = declared(name)
-    const below = isItself(name) ? from.candidate.rank : undefined
+  #textOf(name: string): Expanded | undefined {
+    const setting = this.#declared(name)
+    const below = this.#isItself(name) ? this.#inner.candidate.rank : undefined
     if (setting === undefined) {
-      const candidate = merged.winner(name, below)
-      return candidate === undefined ? undefined : expand(name, candidate)
+      const candidate = this.#merged.winner(name, below)
+      return candidate === undefined ? undefined : this.expand(name, candidate)
     }
-    // Another name of the same setting may stand in the same layer; only the entry itself looks below.
-    const other = name === from.name || below === undefined ? undefined : merged.winner(name)
-    const inUse = other === undefined ? valueInUse(setting, merged, below) : { name, candidate: other }
+    const inUse = this.#inUse(name, setting, below)
     if (inUse === undefined) return undefined
-    const found = expand(inUse.name, inUse.candidate)
+    const found = this.expand(inUse.name, inUse.candidate)
     // An empty text counts as missing, for whoever refers to it as for the setting.
-    const fallback = found.text === '' && !setting.allowEmpty ? merged.winner(setting.name, 1) : undefined
-    return fallback === undefined ? found : expand(setting.name, fallback)
+    const fallback = found.text === '' && !setting.allowEmpty ? this.#merged.winner(setting.name, 1) : undefined
+    return fallback === undefined ? found : this.expand(setting.name, fallback)
+  }
+
+  /** The value that a setting has, under the name by which it is referred to, or below the value that refers to itself. */
+  #inUse(name: string, setting: Declaration, below: number | undefined): InUse | undefined {
+    // Another name of the same setting may stand in the same layer; only the entry itself looks below.
+    const other = name === this.#inner.name || below === undefined ? undefined : this.#merged.winner(name)
+    return other === undefined ? valueInUse(setting, this.#merged, below) : { name, candidate: other }
+  }
+
+  /** The value that is being filled in. */
+  get #inner(): OpenValue {
+    return this.#open.at(-1)!
   }
 
   /** True for a name of the setting whose value is being filled in. */
-  function isItself(name: string): boolean {
-    const from = open.at(-1)!.name
-    return name === from || (declared(name) !== undefined && declared(name) === declared(from))
+  #isItself(name: string): boolean {
+    const from = this.#inner.name
+    return name === from || (this.#declared(name) !== undefined && this.#declared(name) === this.#declared(from))
   }
 
   /** True where the text that is being filled in belongs to a secret, so that nothing of it may be told. */
-  function isConfidential(): boolean {
-    return open.some((each) => declared(each.name)?.secret === true)
+  #isConfidential(): boolean {
+    return this.#open.some((each) => this.#declared(each.name)?.secret === true)
   }
 
-  function demand(to: string, word: Template): Expanded {
-    const { name } = open.at(-1)!
-    if (isConfidential()) return refuse('reference-in-secret', { name })
+  #demand(to: string, word: Template): Expanded {
+    const { name } = this.#inner
+    if (this.#isConfidential()) return this.#refuse('reference-in-secret', { name })
     // Only a fixed text is repeated; a reference in it could lead to a secret.
     const why = word.length === 1 && typeof word[0] === 'string' ? word[0].slice(0, 200) : 'it is required here'
-    return refuse('reference-demanded', { name, to, why })
+    return this.#refuse('reference-demanded', { name, to, why })
   }
 
-  function refuse<Code extends LoadingCode>(code: Code, details: ProblemDetails<Code>): Expanded {
-    const { name, candidate } = open.at(-1)!
+  #refuse<Code extends LoadingCode>(code: Code, details: ProblemDetails<Code>): Expanded {
+    const { name, candidate } = this.#inner
     const { file, line, column } = candidate.origin
-    const setting = declared(name)?.path ?? null
-    problems.push(problem(code, details, { file, layer: candidate.layer.title, line, column, name, setting }))
+    const setting = this.#declared(name)?.path ?? null
+    this.problems.push(problem(code, details, { file, layer: candidate.layer.title, line, column, name, setting }))
     return { text: undefined, secret: null }
   }
 
-  function circleFrom(outer: number): string {
-    const steps = open
+  #circleFrom(outer: number): string {
+    const steps = this.#open
       .slice(outer)
       .map((each) => `${each.name} (${originLabel(each.candidate.origin, each.candidate.layer.title)})`)
-    return [...steps, open[outer]!.name].join(' → ')
+    return [...steps, this.#open[outer]!.name].join(' → ')
   }
-
-  return { expand, problems, used }
 }

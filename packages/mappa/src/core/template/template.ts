@@ -60,6 +60,26 @@ export function parseTemplate(
   return pieces.length === 1 && typeof pieces[0] === 'string' ? pieces[0] : pieces
 }
 
+/** Text and references in a row. */
+class Pieces {
+  readonly #found: (string | Reference)[] = []
+  #text = ''
+
+  addText(text: string): void {
+    this.#text += text
+  }
+
+  addReference(reference: Reference): void {
+    if (this.#text !== '') this.#found.push(this.#text)
+    this.#text = ''
+    this.#found.push(reference)
+  }
+
+  all(): Template {
+    return this.#text === '' ? this.#found : [...this.#found, this.#text]
+  }
+}
+
 class TemplateParser {
   private readonly text: string
   private at: number
@@ -87,50 +107,52 @@ class TemplateParser {
   /** Reads pieces up to the end, or within a reference up to its closing brace. */
   pieces(depth: number): Template {
     const { text, to } = this
-    const found: (string | Reference)[] = []
-    let literal = ''
-    /** Where the text begins that was read and is not yet in `literal`. */
+    const found = new Pieces()
+    /** Where the text begins that was read and is not yet among the pieces. */
     let pending = this.at
     while (this.at < to) {
-      const at = this.at
-      const code = text.charCodeAt(at)
+      const code = text.charCodeAt(this.at)
       if (code === CLOSE_BRACE && depth > 0) break
-      if (code !== BACKSLASH && code !== DOLLAR && code !== BACKTICK && (code !== RETURN || !this.crlf)) {
+      if (!this.isSpecial(code)) {
         this.at++
         continue
       }
-      if (at > pending) literal += text.slice(pending, at)
-      const next = at + 1 < to ? text.charCodeAt(at + 1) : 0
-      if (code === BACKSLASH) {
-        literal += this.unescape(next, depth)
-      } else if (code === RETURN) {
-        if (next !== NEWLINE) literal += '\r'
-        this.at++
-      } else if (code === BACKTICK || next === OPEN_PARENTHESIS) {
-        this.fault({ code: 'command-not-run', at, form: code === BACKTICK ? '`...`' : '$(...)' })
-        this.at += code === BACKTICK ? 1 : 2
-      } else {
-        const reference = this.reference(next === OPEN_BRACE, depth)
-        if (reference === null) {
-          literal += '$'
-        } else {
-          if (literal !== '') found.push(literal)
-          literal = ''
-          found.push(reference)
-        }
-      }
+      found.addText(text.slice(pending, this.at))
+      this.readSpecial(code, depth, found)
       pending = this.at
     }
-    if (this.at > pending) literal += text.slice(pending, this.at)
-    if (literal !== '') found.push(literal)
-    return found
+    found.addText(text.slice(pending, this.at))
+    return found.all()
+  }
+
+  private isSpecial(code: number): boolean {
+    return code === BACKSLASH || code === DOLLAR || code === BACKTICK || (code === RETURN && this.crlf)
+  }
+
+  /** Reads what begins with a special character. */
+  private readSpecial(code: number, depth: number, found: Pieces): void {
+    const { at } = this
+    const next = at + 1 < this.to ? this.text.charCodeAt(at + 1) : 0
+    if (code === BACKSLASH) found.addText(this.unescape(next, depth))
+    else if (code === RETURN) {
+      if (next !== NEWLINE) found.addText('\r')
+      this.at++
+    } else if (code === BACKTICK || next === OPEN_PARENTHESIS) {
+      this.fault({ code: 'command-not-run', at, form: code === BACKTICK ? '`...`' : '$(...)' })
+      this.at += code === BACKTICK ? 1 : 2
+    } else {
+      const reference = this.reference(next === OPEN_BRACE, depth)
+      if (reference === null) found.addText('$')
+      else found.addReference(reference)
+    }
   }
 
   /** Reads a backslash and what belongs to it. */
   private unescape(next: number, depth: number): string {
     // Within a reference, } can be escaped as well.
     const own = next === CLOSE_BRACE && depth > 0 ? '}' : undefined
-    const meaning = own ?? (this.quoted ? QUOTED_ESCAPES[next] : next === DOLLAR ? '$' : undefined)
+    const bare = next === DOLLAR ? '$' : undefined
+    const meaning = own ?? (this.quoted ? QUOTED_ESCAPES[next] : bare)
     this.at += meaning === undefined ? 1 : 2
     return meaning ?? '\\'
   }

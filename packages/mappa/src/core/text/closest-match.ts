@@ -31,23 +31,45 @@ function distance(a: string, b: string, limit: number): number {
   const far = limit + 1
   for (let j = 0; j <= b.length; j++) last[j] = Math.min(j, far)
   for (let i = 1; i <= a.length; i++) {
-    const from = Math.max(1, i - limit)
-    const to = Math.min(b.length, i + limit)
-    let best = (row[from - 1] = from === 1 ? Math.min(i, far) : far)
-    for (let j = from; j <= to; j++) {
-      const same = a.charCodeAt(i - 1) === b.charCodeAt(j - 1)
-      let cost = Math.min(j < i + limit ? last[j]! + 1 : far, row[j - 1]! + 1, last[j - 1]! + (same ? 0 : 1))
-      const swapped =
-        i > 1 && j > 1 && a.charCodeAt(i - 1) === b.charCodeAt(j - 2) && a.charCodeAt(i - 2) === b.charCodeAt(j - 1)
-      if (swapped) cost = Math.min(cost, beforeLast[j - 2]! + 1)
-      row[j] = Math.min(cost, far)
-      if (cost < best) best = cost
-    }
-    if (to < b.length) row[to + 1] = far
-    if (best > limit) return far
+    if (fillRow(a, b, i, limit, beforeLast, last, row) > limit) return far
     ;[beforeLast, last, row] = [last, row, beforeLast]
   }
   return last[b.length]!
+}
+
+/**
+ * Works out one row of the table: the distances of the first `i` characters of one word to the beginnings of the other.
+ *
+ * @returns the least of them
+ */
+function fillRow(
+  a: string,
+  b: string,
+  i: number,
+  limit: number,
+  beforeLast: Uint8Array,
+  last: Uint8Array,
+  row: Uint8Array,
+): number {
+  const far = limit + 1
+  const from = Math.max(1, i - limit)
+  const to = Math.min(b.length, i + limit)
+  let best = (row[from - 1] = from === 1 ? Math.min(i, far) : far)
+  for (let j = from; j <= to; j++) {
+    const same = a.charCodeAt(i - 1) === b.charCodeAt(j - 1)
+    let cost = Math.min(j < i + limit ? last[j]! + 1 : far, row[j - 1]! + 1, last[j - 1]! + (same ? 0 : 1))
+    if (isSwapped(a, b, i, j)) cost = Math.min(cost, beforeLast[j - 2]! + 1)
+    row[j] = Math.min(cost, far)
+    if (cost < best) best = cost
+  }
+  if (to < b.length) row[to + 1] = far
+  return best
+}
+
+/** True if the characters before `i` and `j` are two neighbors in reverse order. */
+function isSwapped(a: string, b: string, i: number, j: number): boolean {
+  if (i < 2 || j < 2) return false
+  return a.charCodeAt(i - 1) === b.charCodeAt(j - 2) && a.charCodeAt(i - 2) === b.charCodeAt(j - 1)
 }
 
 /**

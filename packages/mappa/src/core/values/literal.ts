@@ -19,6 +19,10 @@ export function literalOf(value: unknown, above: readonly unknown[] = []): strin
     const items = value.map((each) => literalOf(each, inner))
     return items.includes(null) ? null : `[${items.join()}]`
   }
+  return objectLiteral(value, inner)
+}
+
+function objectLiteral(value: object, inner: readonly unknown[]): string | null {
   const prototype: unknown = Object.getPrototypeOf(value)
   if (prototype !== null && Object.getPrototypeOf(prototype) !== null) return null
   const members = Object.entries(value).map(([key, each]) => [textLiteral(key), literalOf(each, inner)] as const)

@@ -1,5 +1,5 @@
 import { type Problem, problem } from '../../core/problems/problem.ts'
-import { SettingsError } from '../../core/problems/settings-error.ts'
+import { settingsError } from '../../core/problems/settings-error.ts'
 import { fs } from './builtin.ts'
 
 /** What stands at a path, links followed; `undefined` where nothing does, or where nobody can tell: links in a circle, no rights. */
@@ -24,7 +24,7 @@ export function isRegularFile(file: string): boolean {
  */
 export function mustBeRegular(file: string, shown: string = file): void {
   const why = faultOf(file, shown)
-  if (why !== null) throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+  if (why !== null) throw settingsError(why)
 }
 
 function faultOf(file: string, shown: string): Problem | null {

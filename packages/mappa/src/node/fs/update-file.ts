@@ -1,7 +1,7 @@
 import { EnvDocument } from '../../core/envfile/document.ts'
 import { writingProblem } from '../../core/problems/makers/writing.ts'
 import { hasErrors, problem } from '../../core/problems/problem.ts'
-import { SettingsError } from '../../core/problems/settings-error.ts'
+import { SettingsError, settingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from './builtin.ts'
 import { mustBeRegular } from './regular-file.ts'
 import { removeOldDrafts, writeDraft } from './replace-file.ts'
@@ -57,7 +57,7 @@ export async function updateFile(
       fs.rmSync(draft, { force: true })
     }
     const why = writingProblem('file-changed', { file }, { file })
-    throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+    throw settingsError(why)
   } catch (error) {
     throw asProblem(error, file)
   } finally {
@@ -81,13 +81,8 @@ export function mustBeReplaceable(target: string, file: string): void {
   mustBeRegular(target, file)
   const stats = fs.statSync(target, { throwIfNoEntry: false })
   if (stats === undefined) return
-  const why =
-    stats.nlink > 1
-      ? writingProblem('file-hard-linked', { file, count: stats.nlink }, { file })
-      : (stats.mode & 0o200) === 0
-        ? writingProblem('file-read-only', { file }, { file })
-        : null
-  if (why !== null) throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+  if (stats.nlink > 1) throw settingsError(writingProblem('file-hard-linked', { file, count: stats.nlink }, { file }))
+  if ((stats.mode & 0o200) === 0) throw settingsError(writingProblem('file-read-only', { file }, { file }))
 }
 
 /** Changes an env file, with what `updateFile` promises. */
@@ -107,11 +102,7 @@ export function targetOf(file: string): string {
   } catch {
     // Not there, or made by somebody just now.
     if (fs.lstatSync(file, { throwIfNoEntry: false })?.isSymbolicLink() !== true) return file
-    throw new SettingsError({
-      title: 'Settings',
-      stage: null,
-      problems: [problem('file-link-broken', { file }, { file })],
-    })
+    throw settingsError(problem('file-link-broken', { file }, { file }))
   }
 }
 
@@ -147,7 +138,7 @@ function clearLock(target: string): void {
   if (stats === undefined) return
   if (!stats.isDirectory()) {
     const why = writingProblem('lock-in-the-way', { file }, { file })
-    throw new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+    throw settingsError(why)
   }
   // From a clock that ran ahead; it would not become old for as long.
   if (stats.mtimeMs > Date.now() + STALE_MS) fs.rmSync(file, { recursive: true, force: true })
@@ -170,11 +161,8 @@ export function asProblem(error: unknown, file: string): unknown {
   if (error instanceof SettingsError) return error
   const { code, message } = error as NodeJS.ErrnoException
   if (code === undefined) return error
-  const why =
-    code === 'ELOCKED'
-      ? writingProblem('file-busy', { file }, { file })
-      : code === 'EISDIR'
-        ? problem('file-is-directory', { file }, { file })
-        : writingProblem('file-unwritable', { file, reason: message.replace(/,.*$/s, '') }, { file })
-  return new SettingsError({ title: 'Settings', stage: null, problems: [why] })
+  if (code === 'ELOCKED') return settingsError(writingProblem('file-busy', { file }, { file }))
+  if (code === 'EISDIR') return settingsError(problem('file-is-directory', { file }, { file }))
+  const reason = message.replace(/,.*$/s, '')
+  return settingsError(writingProblem('file-unwritable', { file, reason }, { file }))
 }

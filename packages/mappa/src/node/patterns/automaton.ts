@@ -3,6 +3,7 @@ import type { AST } from '@eslint-community/regexpp'
 /** The symbols of a text: its beginning, its end, and characters. */
 export const BEGIN = 0
 export const END = 1
+const EDGES: Readonly<Record<string, typeof BEGIN | typeof END>> = { start: BEGIN, end: END }
 export const FIRST_CHARACTER = 2
 
 /**
@@ -124,8 +125,8 @@ class Builder {
   }
 
   #assertion(node: AST.Assertion): Piece {
-    const edge = node.kind === 'start' ? BEGIN : node.kind === 'end' ? END : null
-    if (edge !== null && !this.#flags.includes('m')) return this.#edge(edge)
+    const edge = EDGES[node.kind]
+    if (edge !== undefined && !this.#flags.includes('m')) return this.#edge(edge)
     const piece = this.#place(new Uint8Array(FIRST_CHARACTER + this.#alphabet.length))
     const body = 'alternatives' in node ? build(node.alternatives, this.#alphabet, this.#flags) : undefined
     this.#conditions.set(piece.first[0]!, { expression: new RegExp(node.raw, `${this.#flags}y`), body })
@@ -201,16 +202,17 @@ function alphabetOf(pattern: AST.Pattern): string[] {
         if (one.length === 1) found.add(one)
     }
   }
-  const visit = (node: unknown): void => {
-    if (typeof node !== 'object' || node === null) return
-    const { type, value } = node as { type?: string; value?: unknown }
-    if (type === 'Character' && typeof value === 'number') add(value)
-    for (const [key, child] of Object.entries(node)) {
-      if (key === 'parent' || key === 'resolved' || key === 'references') continue
-      if (Array.isArray(child)) child.forEach(visit)
-      else visit(child)
-    }
-  }
-  visit(pattern)
+  for (const code of charactersIn(pattern)) add(code)
   return [...found].slice(0, 400)
+}
+
+/** The code points that stand in a pattern. */
+function* charactersIn(node: unknown): Generator<number> {
+  if (typeof node !== 'object' || node === null) return
+  const { type, value } = node as { type?: string; value?: unknown }
+  if (type === 'Character' && typeof value === 'number') yield value
+  for (const [key, child] of Object.entries(node)) {
+    if (key === 'parent' || key === 'resolved' || key === 'references') continue
+    for (const each of [child].flat()) yield* charactersIn(each)
+  }
 }

@@ -1,5 +1,5 @@
 import { problem } from '../../core/problems/problem.ts'
-import { SettingsError } from '../../core/problems/settings-error.ts'
+import { SettingsError, settingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../fs/builtin.ts'
 
 const { dirname, join, resolve } = path
@@ -75,6 +75,6 @@ export function currentDirectory(): string {
   try {
     return process.cwd()
   } catch {
-    throw new SettingsError({ title: 'Settings', stage: null, problems: [problem('directory-gone', {})] })
+    throw settingsError(problem('directory-gone', {}))
   }
 }

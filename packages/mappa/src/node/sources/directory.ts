@@ -47,11 +47,12 @@ function readDirectory(root: string, directory: string, names: readonly string[]
     const origin = { layer: 'directory', file: shown, line: 1, column: 1 }
     values.set(name, layerValue(origin, value ?? '', { broken: value === null }))
   }
+  const notRead = reporter.hasErrors ? 'unreadable' : 'absent'
   return {
     id: 'directory',
     kind: 'directory',
     title: directory,
-    state: present === null ? (reporter.hasErrors ? 'unreadable' : 'absent') : 'read',
+    state: present === null ? notRead : 'read',
     problems: reporter.problems,
     get: (name) => values.get(name),
     names: () => [],

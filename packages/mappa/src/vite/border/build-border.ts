@@ -5,7 +5,7 @@ import { isSettingsError } from '../../core/problems/settings-error.ts'
 import { BROWSER } from '../code/modules.ts'
 import { unknownRead } from '../code/unknown-reads.ts'
 import { addProblems, pageError, type Session } from '../session/session.ts'
-import { offLimits } from './off-limits.ts'
+import { type Forbidden, offLimits } from './off-limits.ts'
 import { emptyFor, exportsOf } from './stand-ins.ts'
 
 /** Holds the border in a build: fails where page code reaches the server side, or reads a public setting that is none. */
@@ -50,25 +50,9 @@ export function buildBorder(session: Session): Plugin {
     },
     async buildEnd(error) {
       if (error !== undefined || this.environment.config.consumer !== 'client') return
-      const graph = {
-        importersOf: (id: string) => {
-          const module = this.getModuleInfo(id)
-          return module === null ? [] : [...module.importers, ...module.dynamicImporters]
-        },
-        resolve: async (specifier: string, importer: string) => (await this.resolve(specifier, importer))?.id ?? null,
-      }
-      const forbids = (id: string) => offLimits(session.look).module(id, keepsLinks(session))
       for (const id of this.getModuleIds()) {
-        const forbidden = forbids(id)
-        if (forbidden === null) continue
-        if (this.getModuleInfo(id)?.isEntry === true)
-          addProblems(session.crossings, [pageProblem('entry-in-page', { target: forbidden.target })])
-        for (const importer of graph.importersOf(id)) {
-          // What the server side itself imports is reported by whoever imports that.
-          if (forbids(importer) !== null) continue
-          const { violation } = await import('./violation.ts')
-          addProblems(session.crossings, [await violation(forbidden, id, importer, graph, session.look)])
-        }
+        const forbidden = offLimits(session.look).module(id, keepsLinks(session))
+        if (forbidden !== null) addProblems(session.crossings, await violationsInto(forbidden, id, this, session))
       }
       if (session.crossings.length > 0) throw pageError(session.crossings.splice(0), session)
     },
@@ -78,6 +62,34 @@ export function buildBorder(session: Session): Plugin {
     },
   }
 }
+
+/** What to say about a module that no page may have: one problem for each module of a page that imports it. */
+async function violationsInto(
+  forbidden: Forbidden,
+  id: string,
+  context: PluginContext,
+  session: Session,
+): Promise<readonly Problem[]> {
+  const graph = {
+    importersOf: (each: string) => {
+      const module = context.getModuleInfo(each)
+      return module === null ? [] : [...module.importers, ...module.dynamicImporters]
+    },
+    resolve: async (specifier: string, importer: string) => (await context.resolve(specifier, importer))?.id ?? null,
+  }
+  const problems: Problem[] = []
+  if (context.getModuleInfo(id)?.isEntry === true)
+    problems.push(pageProblem('entry-in-page', { target: forbidden.target }))
+  const { violation } = await import('./violation.ts')
+  for (const importer of graph.importersOf(id)) {
+    // What the server side itself imports is reported by whoever imports that.
+    if (offLimits(session.look).module(importer, keepsLinks(session)) !== null) continue
+    problems.push(await violation(forbidden, id, importer, graph, session.look))
+  }
+  return problems
+}
+
+type PluginContext = ThisParameterType<Extract<NonNullable<Plugin['buildEnd']>, (...words: never) => unknown>>
 
 /** True where Vite takes links for files of their own. */
 export function keepsLinks({ config }: Session): boolean {

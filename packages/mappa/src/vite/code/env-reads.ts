@@ -7,7 +7,7 @@ import { pageProblem } from '../../core/problems/makers/page.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { Reporter } from '../../core/problems/reporter.ts'
 import { positionAt } from '../../core/text/position.ts'
-import { environmentReads } from '../../javascript/environment-reads.ts'
+import { type EnvironmentRead, environmentReads } from '../../javascript/environment-reads.ts'
 import type { SyntaxNode } from '../../javascript/parser.ts'
 import type { Inlinable } from '../session/options.ts'
 import type { ProjectState } from '../session/project-state.ts'
@@ -33,7 +33,7 @@ export interface Replaced {
  * Puts texts of public settings in the place of reads of an environment, and finds those that would give nothing.
  *
  * @param page true for page code, where a name without a value is an error
- * @param problems gets every such name
+ * @param reporter is told of every such name
  * @returns the new code; `null` where nothing changes
  */
 export function replaceReads(
@@ -50,39 +50,62 @@ export function replaceReads(
   const isScript = /\.[cm]?[jt]sx?$/.test(file)
   const program = parseCode(isScript ? `${file}.tsx` : `${file}.ts`, code)
   if (program === null) {
-    const object = /\bimport\.meta\.env\b/.test(code) ? 'import.meta.env' : 'process.env'
     // What is wrong with JavaScript is for Vite to say.
-    if (page && !isScript) {
-      reporter.report(
-        pageProblem('read-in-other-language', { object }, { file: relative(look.root, file), ...lineOf(file, object) }),
-      )
-    }
+    if (page && !isScript) reporter.report(inOtherLanguage(file, code, look))
     return null
   }
   const table = replacementsOf(look.inspection?.settings ?? [])
+  const own = environmentReads(program).filter(({ object, name }) => name === null || !known[object].has(name))
+  const replaced = own.flatMap((read): ReplacedRead[] => {
+    const value = read.name === null ? undefined : table.get(read.name)
+    if (inlineReads.includes(read.object) && value !== undefined) return [{ read, value }]
+    if (page) reportFault(read, file, look, inlineReads, value !== undefined, reporter)
+    return []
+  })
+  if (replaced.length === 0) return null
   const text = new MagicString(code)
-  const additions = new Map<SyntaxNode, string[]>()
-  for (const { object, name, node, destructured } of environmentReads(program)) {
-    const kept = inlineReads.includes(object)
-    if (name === null) {
-      if (page && kept) reporter.report(pageProblem('read-dynamic', { object }, placeOf(file, object, look)))
-      continue
-    }
-    if (known[object].has(name)) continue
-    const value = table.get(name)
-    if (kept && value !== undefined) {
-      if (destructured) additions.set(node, [...(additions.get(node) ?? []), `${name}: ${value}`])
-      else text.update(node.start, node.end, value === 'undefined' ? 'undefined' : `(${value})`)
-    } else if (page && (kept || object === 'import.meta.env')) {
-      reporter.report(problemOf(object, name, file, look, value !== undefined))
-    }
-  }
-  for (const [node, members] of additions) {
+  for (const { read, value } of replaced.filter((each) => !each.read.destructured))
+    text.update(read.node.start, read.node.end, value === 'undefined' ? value : `(${value})`)
+  for (const [node, members] of membersByObject(replaced)) {
     const rest = code.slice(node.start, node.end)
-    const own = rest === 'process.env' ? 'NODE_ENV: process.env.NODE_ENV' : `...${rest}`
-    text.update(node.start, node.end, `({ ${own}, ${members.join(', ')} })`)
+    const kept = rest === 'process.env' ? 'NODE_ENV: process.env.NODE_ENV' : `...${rest}`
+    text.update(node.start, node.end, `({ ${kept}, ${members.join(', ')} })`)
   }
-  return text.hasChanged() ? { code: text.toString(), map: text.generateMap({ hires: 'boundary', source: id }) } : null
+  return { code: text.toString(), map: text.generateMap({ hires: 'boundary', source: id }) }
+}
+
+/** A read, and the expression that takes its place. */
+interface ReplacedRead {
+  readonly read: EnvironmentRead
+  readonly value: string
+}
+
+/** The members to put into each object out of which names are taken. */
+function membersByObject(replaced: readonly ReplacedRead[]): ReadonlyMap<SyntaxNode, readonly string[]> {
+  const members = new Map<SyntaxNode, string[]>()
+  for (const { read, value } of replaced)
+    if (read.destructured) members.set(read.node, [...(members.get(read.node) ?? []), `${read.name}: ${value}`])
+  return members
+}
+
+function inOtherLanguage(file: string, code: string, { root }: ProjectState): Problem {
+  const object = /\bimport\.meta\.env\b/.test(code) ? 'import.meta.env' : 'process.env'
+  return pageProblem('read-in-other-language', { object }, { file: relative(root, file), ...lineOf(file, object) })
+}
+
+/** Says what is wrong with a read in page code that is not replaced, unless it means something else. */
+function reportFault(
+  { object, name }: EnvironmentRead,
+  file: string,
+  look: ProjectState,
+  inlineReads: readonly Inlinable[],
+  hasValue: boolean,
+  reporter: Reporter,
+): void {
+  const isInlined = inlineReads.includes(object)
+  if (name === null) {
+    if (isInlined) reporter.report(pageProblem('read-dynamic', { object }, placeOf(file, object, look)))
+  } else if (isInlined || object === 'import.meta.env') reporter.report(problemOf(object, name, file, look, hasValue))
 }
 
 function problemOf(object: Inlinable, name: string, file: string, look: ProjectState, hasValue: boolean): Problem {

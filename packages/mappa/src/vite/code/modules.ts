@@ -4,7 +4,7 @@ import type { Declaration } from '../../core/definition/definition.ts'
 import { browserModules } from '../../core/page/browser-module.ts'
 import { RUNTIME_VALUE_TEXTS } from '../../core/problems/catalogue/runtime-values.ts'
 import { pageProblem } from '../../core/problems/makers/page.ts'
-import { SettingsError } from '../../core/problems/settings-error.ts'
+import { settingsError } from '../../core/problems/settings-error.ts'
 import type { ProjectState } from '../session/project-state.ts'
 
 /** What page code imports. */
@@ -64,11 +64,7 @@ export function codeOf(id: string, look: ProjectState, { server, dev }: LoadingF
     return strictCode(declarations, server)
   }
   if (code !== undefined) return dev && !server && id === RUNTIME_ID ? withoutPage(code) : code
-  throw new SettingsError({
-    title: 'Settings',
-    stage: null,
-    problems: [pageProblem('module-unknown', { asked: name })],
-  })
+  throw settingsError(pageProblem('module-unknown', { asked: name }))
 }
 
 /**

@@ -89,21 +89,25 @@ class PageModule {
       const group = pathOf(init as SyntaxNode | null, known)
       const pattern = id as SyntaxNode
       if (group === null || pattern.type !== 'ObjectPattern') return null
-      for (const { type, computed, key, value } of pattern.properties as SyntaxNode[]) {
-        if (type !== 'Property' || computed === true || (value as SyntaxNode).type !== 'Identifier') return null
-        const path = join(group, plainName(key))
-        const isSetting = this.#settings.has(path)
-        if (!isSetting && !this.#groupPaths.has(path)) {
-          if (!(plainName(key) in Object.prototype))
-            this.unknown.push({ asked: path, chain: path, written: plainName(key) })
-          return null
-        }
-        const local = plainName(value)
-        names.push({ local, path, isSetting })
-        if (!isSetting) known.set(local, path)
+      for (const property of pattern.properties as SyntaxNode[]) {
+        const name = this.#nameIn(group, property)
+        if (name === null) return null
+        names.push(name)
+        if (!name.isSetting) known.set(name.local, name.path)
       }
     }
     return names
+  }
+
+  /** The name that a property of a pattern takes out of a group; `null` if it is none that can be narrowed. */
+  #nameIn(group: string, { type, computed, key, value }: SyntaxNode): Name | null {
+    if (type !== 'Property' || computed === true || (value as SyntaxNode).type !== 'Identifier') return null
+    const written = plainName(key)
+    const path = join(group, written)
+    const isSetting = this.#settings.has(path)
+    if (isSetting || this.#groupPaths.has(path)) return { local: plainName(value), path, isSetting }
+    if (!(written in Object.prototype)) this.unknown.push({ asked: path, chain: path, written })
+    return null
   }
 
   /**
@@ -135,13 +139,8 @@ class PageModule {
     let asked: string | null = null
     for (const outer of above.toReversed()) {
       if (outer.type !== 'MemberExpression' || outer.object !== inner) break
-      const property = outer.property as SyntaxNode
-      const name = plainName(property)
-      const isWrittenOut = outer.computed !== true || typeof property.value === 'string'
-      if (!isWrittenOut || name in Object.prototype) {
-        if (asked !== null) break
-        return 'group'
-      }
+      const name = writtenMember(outer)
+      if (name === null) break
       path = join(path, name)
       written += `.${name}`
       if (asked === null && this.#settings.has(path)) return 'setting'
@@ -158,6 +157,13 @@ function importedNames({ source, specifiers }: SyntaxNode): Name[] | null {
   const imported = specifiers as SyntaxNode[]
   if (imported.length === 0 || imported.some((each) => plainName(each.imported) !== 'settings')) return null
   return imported.map((each) => ({ local: plainName(each.local), path: '', isSetting: false }))
+}
+
+/** The name of a member, if it is written out and no object has it anyway. */
+function writtenMember({ property, computed }: SyntaxNode): string | null {
+  const isWrittenOut = computed !== true || typeof (property as SyntaxNode).value === 'string'
+  const name = plainName(property)
+  return isWrittenOut && !(name in Object.prototype) ? name : null
 }
 
 /** The path that an expression reads, from a name that stands for a group. */

@@ -7,15 +7,14 @@ import { closestMatch } from '../../core/text/closest-match.ts'
 export function checkAllowInPage(settings: readonly Declaration[], names: readonly string[]): Problem[] {
   return names.flatMap((name) => {
     const setting = settings.find((each) => each.name === name)
-    const reason =
-      setting === undefined
-        ? 'no setting has that name'
-        : setting.secret
-          ? 'it is a secret'
-          : setting.public
-            ? 'it is public anyway'
-            : null
+    const reason = reasonAgainst(setting)
     const near = setting === undefined ? closestMatch(settings.map((each) => each.name))(name) : null
     return reason === null ? [] : [pageProblem('allow-in-page-wrong', { name, reason, near }, { name })]
   })
+}
+
+function reasonAgainst(setting: Declaration | undefined): string | null {
+  if (setting === undefined) return 'no setting has that name'
+  if (setting.secret) return 'it is a secret'
+  return setting.public ? 'it is public anyway' : null
 }

@@ -39,28 +39,31 @@ export function searchFor(inspection: Inspection, allowInPage: readonly string[]
   const needles: Needle[] = []
   const notSearched: NotSearched[] = []
   const shown = settings.filter(({ declaration, text }) => declaration.public && text)
-  for (const { declaration, text, masked, value } of settings) {
-    if (declaration.public) continue
-    const { name, path } = declaration
-    const skip = (reason: string) => notSearched.push({ name, reason })
-    if (text === undefined || text === '') {
-      if (masked || !declaration.optional) skip('it has no value here')
-      continue
-    }
-    if (!masked && allowInPage.includes(name)) skip('it may appear')
-    else if (!masked && declaration.kind.isCommon === true)
-      skip(`${article(declaration.kind.name)} ${declaration.kind.name} is too common`)
-    else {
-      const found = needlesFor(name, path, text, value)
-      const other = masked ? undefined : shown.find((each) => each.text!.includes(text))
-      if (found.length === 0) skip(whyNotSearchable(text) ?? 'too common')
-      else if (other !== undefined) skip(`it is part of ${other.declaration.name}, which is public`)
-      else needles.push(...found)
-      if (found.length === MAX_PARTS) skip(`only ${MAX_PARTS} of its parts are searched for`)
-    }
+  for (const each of settings) {
+    const { name, path } = each.declaration
+    const reason = reasonToSkip(each, allowInPage)
+    if (reason !== null) notSearched.push({ name, reason })
+    if (reason !== null || !each.text || each.declaration.public) continue
+    const found = needlesFor(name, path, each.text, each.value)
+    const other = each.masked ? undefined : shown.find(({ text }) => text!.includes(each.text!))
+    if (found.length === 0) notSearched.push({ name, reason: whyNotSearchable(each.text) ?? 'too common' })
+    else if (other !== undefined)
+      notSearched.push({ name, reason: `it is part of ${other.declaration.name}, which is public` })
+    else needles.push(...found)
+    if (found.length === MAX_PARTS)
+      notSearched.push({ name, reason: `only ${MAX_PARTS} of its parts are searched for` })
   }
   needles.push(...hiddenValues(inspection, new Set(allowInPage)))
   return { needles, notSearched }
+}
+
+/** Why there is nothing to look for, or why it is not looked for; `null` for what is, and for what may be in a page anyway. */
+function reasonToSkip({ declaration, text, masked }: ResolvedSetting, allowInPage: readonly string[]): string | null {
+  const { name, kind, optional } = declaration
+  if (declaration.public) return null
+  if (!text) return masked || !optional ? 'it has no value here' : null
+  if (!masked && allowInPage.includes(name)) return 'it may appear'
+  return !masked && kind.isCommon === true ? `${article(kind.name)} ${kind.name} is too common` : null
 }
 
 /**

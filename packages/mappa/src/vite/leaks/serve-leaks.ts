@@ -76,6 +76,16 @@ export function serveLeaks(session: Session): Plugin {
         if (isRefused && round !== session.round) return look()
         tell(problems, session, round)
       }
+      /** Answers a request for a file that holds a private value. */
+      const isRefusedFile = async (file: string, response: Parameters<typeof refuse>[0]): Promise<boolean> => {
+        const bytes = bytesOf(file)
+        const shown = relative(session.look.root, file)
+        const problems = bytes === null ? [] : await leaksIn(shown, bytes)
+        if (problems.length === 0) return false
+        tell(problems, session, session.round)
+        refuse(response, shown)
+        return true
+      }
       // Nobody waits for it, and the page gives way when something was found.
       const start = () => void look().catch((error: Error) => server.config.logger.error(error.message))
       server.httpServer?.once('listening', start)
@@ -85,15 +95,10 @@ export function serveLeaks(session: Session): Plugin {
       })
       // A file that is handed out as it is, and not made into a module.
       server.middlewares.use(async (request, response, next) => {
+        const isScript = request.headers['sec-fetch-dest'] === 'script'
+        const paths = isScript ? [] : pathsOf(request.url ?? '', server.config)
         try {
-          if (request.headers['sec-fetch-dest'] === 'script') return next()
-          for (const file of pathsOf(request.url ?? '', server.config)) {
-            const bytes = bytesOf(file)
-            const problems = bytes === null ? [] : await leaksIn(relative(session.look.root, file), bytes)
-            if (problems.length === 0) continue
-            tell(problems, session, session.round)
-            return refuse(response, relative(session.look.root, file))
-          }
+          for (const file of paths) if (await isRefusedFile(file, response)) return
           next()
         } catch (error) {
           next(error)

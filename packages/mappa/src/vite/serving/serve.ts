@@ -2,7 +2,7 @@ import type { IncomingMessage } from 'node:http'
 import { resolve } from 'node:path'
 import type { DevEnvironment, Plugin, ViteDevServer } from 'vite'
 import type { Problem } from '../../core/problems/problem.ts'
-import { formatReport } from '../../core/problems/report.ts'
+import { formatReport, type Report } from '../../core/problems/report.ts'
 import { type StopWatching, watchFiles } from '../../node/fs/watch-files.ts'
 import { type Forbidden, type OffLimits, offLimits } from '../border/off-limits.ts'
 import { emptyFor, exportsOf } from '../border/stand-ins.ts'
@@ -46,16 +46,11 @@ export function serving(session: Session): Plugin {
       server.watcher.on('all', (_event, file) => takeBack(file, server, session))
       server.middlewares.use(closedFiles(session, server))
       server.middlewares.use(async (request, response, next) => {
-        const ask = askOf(config)
-        // Vite may have taken the base away already.
-        const asked = request.url?.endsWith('/@mappa/problems') === true
-        const isPage = isPageRequest(request)
-        if (asked || isPage) noticeChanges(server, session)
-        if (isPage && !asked) forgetRequested(server, session)
-        const found = asked ? refusals(session) : isPage ? obstacles(session) : null
+        const asked = asksForProblems(request)
+        const found = problemsFor(request, server, session)
         if (found !== null) {
           const { answerProblems } = await import('./problem-page.ts')
-          answerProblems(response, found, `${originOf(request)}${ask}`)
+          answerProblems(response, found, `${originOf(request)}${askOf(config)}`)
         } else if (asked) response.writeHead(204).end()
         else next()
       })
@@ -98,6 +93,21 @@ export function serving(session: Session): Plugin {
       stop()
     },
   }
+}
+
+/** True if a page asks what is wrong. Vite may have taken the base away already. */
+function asksForProblems({ url }: IncomingMessage): boolean {
+  return url?.endsWith('/@mappa/problems') === true
+}
+
+/** What a request is answered with in the place of what it asks for; `null` if nothing is wrong. */
+function problemsFor(request: IncomingMessage, server: ViteDevServer, session: Session): Report | null {
+  const asked = asksForProblems(request)
+  if (!asked && !isPageRequest(request)) return null
+  noticeChanges(server, session)
+  if (asked) return refusals(session)
+  forgetRequested(server, session)
+  return obstacles(session)
 }
 
 /** The address of this server, for a page that may have come from another; empty where the request names none that can be. */

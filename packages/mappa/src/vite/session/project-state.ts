@@ -7,7 +7,7 @@ import { publicValueProblem } from '../../core/problems/makers/public-value.ts'
 import { mustBeStage } from '../../core/problems/option-names.ts'
 import { hasErrors, type Problem } from '../../core/problems/problem.ts'
 import type { Report } from '../../core/problems/report.ts'
-import { isSettingsError, SettingsError } from '../../core/problems/settings-error.ts'
+import { isSettingsError, settingsError } from '../../core/problems/settings-error.ts'
 import { literalOf } from '../../core/values/literal.ts'
 import { toPayload } from '../../core/values/payload-schema.ts'
 import { type Inspection, inspectStage, reportOf } from '../../node/load/load.ts'
@@ -94,11 +94,7 @@ function stageOfMode({ stages }: Definition, mode: string): ChosenStage {
   mustBeStage(mode, stages, from)
   const { MAPPA_STAGE } = process.env
   if (MAPPA_STAGE === undefined || MAPPA_STAGE === '' || MAPPA_STAGE === mode) return { stage: mode, from }
-  throw new SettingsError({
-    title: 'Settings',
-    stage: null,
-    problems: [pageProblem('stage-contradicted', { stage: MAPPA_STAGE, mode })],
-  })
+  throw settingsError(pageProblem('stage-contradicted', { stage: MAPPA_STAGE, mode }))
 }
 
 /** Public values that can't be handed to a page. */

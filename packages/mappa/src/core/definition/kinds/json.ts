@@ -59,12 +59,9 @@ function faultIn(data: unknown) {
   let level: unknown[] = [data]
   for (let depth = 0; level.length > 0; depth++) {
     if (depth > MAX_DEPTH) return failure('json-too-deep', { most: MAX_DEPTH })
-    const next: unknown[] = []
-    for (const value of level) {
-      if (typeof value === 'number' && !Number.isFinite(value)) return failure('number-too-large', {})
-      if (typeof value === 'object' && value !== null) for (const each of Object.values(value)) next.push(each)
-    }
-    level = next
+    if (level.some((value) => typeof value === 'number' && !Number.isFinite(value)))
+      return failure('number-too-large', {})
+    level = level.flatMap((value) => (typeof value === 'object' && value !== null ? Object.values(value) : []))
   }
   return null
 }

@@ -41,39 +41,69 @@ function read(text: string, label: unknown) {
     .split('\n')
     .map((line) => line.trim())
     .filter((line) => line !== '')
-  let open: string | null = null
-  let body = ''
-  let hasHeaders = false
-  let count = 0
+  const reader = new PemReader(label)
   for (const line of lines) {
-    const [, edge, name = ''] = /^-----(BEGIN|END) ([A-Z0-9 ]+)-----$/.exec(line) ?? []
-    if (edge === undefined) {
-      // Headers stand before the digits in older forms (RFC 1421).
-      if (open === null) return failure('pem-not-begun', {})
-      if (/^[\w-]+: /.test(line) && body === '') hasHeaders = true
-      else if (/^[A-Za-z0-9+/=]+$/.test(line)) body += line
-      else return failure('pem-broken', {})
-    } else if (edge === 'BEGIN') {
-      if (open !== null) return failure('pem-not-ended', { label: shownLabel(open) })
-      if (label !== undefined && !labels(label).includes(name)) {
-        return failure('pem-label-wrong', {
-          needed: labels(label),
-          found: KNOWN_LABELS.has(name) ? name : 'another one',
-        })
-      }
-      open = name
-      body = ''
-      hasHeaders = false
-    } else {
-      if (open !== name) return failure('pem-not-ended', { label: shownLabel(open ?? name) })
-      const fault = faultIn(body, open, hasHeaders)
-      if (fault !== null) return failure(fault, {})
-      open = null
-      count++
-    }
+    const failed = reader.read(line)
+    if (failed !== null) return failed
   }
-  if (open !== null) return failure('pem-not-ended', { label: shownLabel(open) })
-  return count === 0 ? failure('pem-not-begun', {}) : { value: `${lines.join('\n')}\n` }
+  return reader.end() ?? { value: `${lines.join('\n')}\n` }
+}
+
+/** Reads PEM text line by line. */
+class PemReader {
+  readonly #label: unknown
+  /** The label of the block that is open. */
+  #open: string | null = null
+  #body = ''
+  #hasHeaders = false
+  #blocks = 0
+
+  constructor(label: unknown) {
+    this.#label = label
+  }
+
+  /** Reads a line; returns what is wrong with it, if anything. */
+  read(line: string) {
+    const [, edge, name = ''] = /^-----(BEGIN|END) ([A-Z0-9 ]+)-----$/.exec(line) ?? []
+    if (edge === undefined) return this.#inside(line)
+    return edge === 'BEGIN' ? this.#begin(name) : this.#finish(name)
+  }
+
+  /** What is wrong at the end of the text, if anything. */
+  end() {
+    if (this.#open !== null) return failure('pem-not-ended', { label: shownLabel(this.#open) })
+    return this.#blocks === 0 ? failure('pem-not-begun', {}) : null
+  }
+
+  #inside(line: string) {
+    if (this.#open === null) return failure('pem-not-begun', {})
+    // Headers stand before the digits in older forms (RFC 1421).
+    if (/^[\w-]+: /.test(line) && this.#body === '') this.#hasHeaders = true
+    else if (/^[A-Za-z0-9+/=]+$/.test(line)) this.#body += line
+    else return failure('pem-broken', {})
+    return null
+  }
+
+  #begin(name: string) {
+    if (this.#open !== null) return failure('pem-not-ended', { label: shownLabel(this.#open) })
+    if (this.#label !== undefined && !labels(this.#label).includes(name)) {
+      const found = KNOWN_LABELS.has(name) ? name : 'another one'
+      return failure('pem-label-wrong', { needed: labels(this.#label), found })
+    }
+    this.#open = name
+    this.#body = ''
+    this.#hasHeaders = false
+    return null
+  }
+
+  #finish(name: string) {
+    if (this.#open !== name) return failure('pem-not-ended', { label: shownLabel(this.#open ?? name) })
+    const fault = faultIn(this.#body, this.#open, this.#hasHeaders)
+    if (fault !== null) return failure(fault, {})
+    this.#open = null
+    this.#blocks++
+    return null
+  }
 }
 
 /** The labels of RFC 7468 and of older forms whose content is one value of ASN.1, in the encoding DER. */

@@ -19,15 +19,15 @@ import {
 /** A value without quotes: where it ends, and where what is special about it stands; -1 for what it lacks. */
 export interface BareValue {
   /** Behind the last character of the value. */
-  end: number
+  readonly end: number
   /** Where reading stopped: a comment or the end of the line. */
-  next: number
-  spaces: number
-  dollar: number
-  backslash: number
-  quote: number
-  shell: number
-  carriageReturn: number
+  readonly next: number
+  readonly spaces: number
+  readonly dollar: number
+  readonly backslash: number
+  readonly quote: number
+  readonly shell: number
+  readonly carriageReturn: number
 }
 
 /**
@@ -37,61 +37,80 @@ export interface BareValue {
  * @param from where the value begins
  */
 export function measureBare(text: string, from: number): BareValue {
-  const found = {
-    end: from,
-    next: from,
-    spaces: -1,
-    dollar: -1,
-    backslash: -1,
-    quote: -1,
-    shell: -1,
-    carriageReturn: -1,
-  }
   let at = from
   while (!stopsBare(text.charCodeAt(at)) && at < text.length) at++
-  let end = at
-  let depth = 0
-  for (; at < text.length; at++) {
-    const code = text.charCodeAt(at)
-    if (stopsBare(code)) {
-      if (code === NEWLINE || (code === RETURN && isLineEnd(text, at))) break
-      if (code === SPACE || code === TAB) continue
-      if (code === HASH && at > end && depth === 0) break
-    }
-    if (end < at && depth === 0 && found.spaces < 0) found.spaces = end
-    if (stopsBare(code)) {
-      const next = text.charCodeAt(at + 1)
-      if (code === DOLLAR) {
-        if (found.dollar < 0) found.dollar = at
-        if (next === OPEN_BRACE) depth++
-        // What follows belongs to the $.
-        if (next === OPEN_BRACE || next === OPEN_PARENTHESIS) at++
-      } else if (code === BACKSLASH && (next === DOLLAR || (next === CLOSE_BRACE && depth > 0))) {
-        if (found.dollar < 0) found.dollar = at
-        at++
-      } else if (code === CLOSE_BRACE) {
-        if (depth > 0) depth--
-      } else {
-        note(found, code, at, depth)
-      }
-    }
-    end = at + 1
-  }
-  found.end = end
-  found.next = at
+  const found = new BareScanner(text, at)
+  found.run()
   return found
 }
 
-function note(found: BareValue, code: number, at: number, depth: number): void {
-  if (code === BACKTICK) {
-    if (found.dollar < 0) found.dollar = at
-  } else if (code === BACKSLASH) {
-    if (found.backslash < 0) found.backslash = at
-  } else if (code === SINGLE || code === DOUBLE) {
-    if (found.quote < 0) found.quote = at
-  } else if (code === RETURN) {
-    if (found.carriageReturn < 0) found.carriageReturn = at
-  } else if (code !== HASH && found.shell < 0 && depth === 0) {
-    found.shell = at
+/** Reads a value without quotes from the first character on that may mean something. */
+class BareScanner implements BareValue {
+  readonly #text: string
+  /** How many references are open. */
+  #depth = 0
+  end: number
+  next: number
+  spaces = -1
+  dollar = -1
+  backslash = -1
+  quote = -1
+  shell = -1
+  carriageReturn = -1
+
+  constructor(text: string, at: number) {
+    this.#text = text
+    this.end = at
+    this.next = at
+  }
+
+  run(): void {
+    const text = this.#text
+    for (; this.next < text.length; this.next++) {
+      const code = text.charCodeAt(this.next)
+      const stops = stopsBare(code)
+      if (stops && this.#isEnd(code)) return
+      if (code === SPACE || code === TAB) continue
+      if (this.end < this.next && this.#depth === 0 && this.spaces < 0) this.spaces = this.end
+      if (stops) this.#readSpecial(code)
+      this.end = this.next + 1
+    }
+  }
+
+  /** True at the end of the line, and before a comment. */
+  #isEnd(code: number): boolean {
+    if (code === NEWLINE) return true
+    if (code === RETURN) return isLineEnd(this.#text, this.next)
+    return code === HASH && this.next > this.end && this.#depth === 0
+  }
+
+  #readSpecial(code: number): void {
+    const following = this.#text.charCodeAt(this.next + 1)
+    if (code === DOLLAR) this.#readDollar(following)
+    else if (code === BACKSLASH && (following === DOLLAR || (following === CLOSE_BRACE && this.#depth > 0))) {
+      if (this.dollar < 0) this.dollar = this.next
+      this.next++
+    } else if (code === CLOSE_BRACE) {
+      if (this.#depth > 0) this.#depth--
+    } else this.#note(code)
+  }
+
+  #readDollar(following: number): void {
+    if (this.dollar < 0) this.dollar = this.next
+    if (following === OPEN_BRACE) this.#depth++
+    // What follows belongs to the $.
+    if (following === OPEN_BRACE || following === OPEN_PARENTHESIS) this.next++
+  }
+
+  /** Keeps where the first of its sort stands. */
+  #note(code: number): void {
+    const at = this.next
+    if (code === BACKTICK) this.dollar = first(this.dollar, at)
+    else if (code === BACKSLASH) this.backslash = first(this.backslash, at)
+    else if (code === SINGLE || code === DOUBLE) this.quote = first(this.quote, at)
+    else if (code === RETURN) this.carriageReturn = first(this.carriageReturn, at)
+    else if (code !== HASH && this.#depth === 0) this.shell = first(this.shell, at)
   }
 }
+
+const first = (known: number, at: number) => (known < 0 ? at : known)

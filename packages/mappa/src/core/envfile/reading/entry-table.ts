@@ -77,10 +77,7 @@ export class EntryTable {
     numbers[at + VALUE_END] = valueEnd
     numbers[at + HASH] = hash(this.text, place.start, place.nameEnd)
     numbers[at + FLAGS] =
-      (quote === '' ? 0 : quote === "'" ? 1 : 2) |
-      (broken ? BROKEN : 0) |
-      (value === null ? 0 : SPECIAL) |
-      (misread ? MISREAD : 0)
+      QUOTES.indexOf(quote) | (broken ? BROKEN : 0) | (value === null ? 0 : SPECIAL) | (misread ? MISREAD : 0)
     if (value !== null) this.special.set(this.count, value)
     this.count++
   }

@@ -98,18 +98,10 @@ class Scanner {
 
   private readLine(): void {
     const { text, line, lineStart } = this
-    let start = skipBlanks(text, this.at)
-    this.at = start
-    if (text.charCodeAt(start) === HASH || isLineEnd(text, start)) return
-    let end = nameEnd(text, start)
-    if (end - start === 6 && text.startsWith('export', start) && isBlank(text.charCodeAt(end))) {
-      const exported = skipBlanks(text, end)
-      // `export = x` gives a value to a variable named export.
-      if (text.charCodeAt(exported) !== EQUALS) {
-        start = exported
-        end = nameEnd(text, start)
-      }
-    }
+    this.at = skipBlanks(text, this.at)
+    if (text.charCodeAt(this.at) === HASH || isLineEnd(text, this.at)) return
+    const start = skipExport(text, this.at)
+    const end = nameEnd(text, start)
     const equals = skipBlanks(text, end)
     if (end === start || text.charCodeAt(equals) !== EQUALS) {
       this.misread(start)
@@ -293,4 +285,12 @@ function closingQuote(text: string, from: number): number {
     else if (code === DOUBLE) return at
   }
   return -1
+}
+
+/** Where a name begins that may have the word `export` before it. */
+function skipExport(text: string, start: number): number {
+  if (!text.startsWith('export', start) || !isBlank(text.charCodeAt(start + 6))) return start
+  const exported = skipBlanks(text, start + 6)
+  // `export = x` gives a value to a variable named export.
+  return text.charCodeAt(exported) === EQUALS ? start : exported
 }

@@ -4,12 +4,16 @@ import { isSettingsError, SettingsError } from '../../../core/problems/settings-
 
 /** What to throw where a file exports something else than a definition. */
 export function notExported(exported: unknown, file: string): SettingsError {
-  const found =
-    exported === undefined ? 'no default' : exported === null ? 'null' : `a default that is a ${typeof exported}`
+  const found = wordsFor(exported)
   return new SettingsError({
     stage: null,
     problems: [definitionFileProblem('definition-not-exported', { file, found }, { file })],
   })
+}
+
+function wordsFor(exported: unknown): string {
+  if (exported === undefined) return 'no default'
+  return exported === null ? 'null' : `a default that is a ${typeof exported}`
 }
 
 /**

@@ -2,7 +2,8 @@ import type { Declaration, Definition } from '../../../core/definition/definitio
 import type { Layer } from '../../../core/layers/layer.ts'
 import { layerTitle } from '../../../core/layers/order.ts'
 import { textLayer } from '../../../core/layers/sources.ts'
-import { type Problem, problem } from '../../../core/problems/problem.ts'
+import { problem } from '../../../core/problems/problem.ts'
+import { Reporter } from '../../../core/problems/reporter.ts'
 import { closestMatch } from '../../../core/text/closest-match.ts'
 import { util } from '../../fs/builtin.ts'
 
@@ -38,7 +39,7 @@ export function flagOf(keys: readonly string[]): string {
 export function parseFlags({ settings }: Definition, words: readonly string[]): ParsedFlags {
   const byFlag = new Map(settings.map((each) => [flagOf(each.keys), each]))
   const values = new Map<string, string>()
-  const problems: Problem[] = []
+  const reporter = new Reporter()
   const asked = { help: false, version: false }
   const { tokens } = util.parseArgs({
     args: [...words],
@@ -50,36 +51,46 @@ export function parseFlags({ settings }: Definition, words: readonly string[]): 
     tokens: true,
   })
   for (const token of tokens) {
-    if (token.kind !== 'option') continue
+    if (token.kind !== 'option' || !token.rawName.startsWith('--')) continue
     const { name: flag, rawName, value } = token
-    if (!rawName.startsWith('--')) continue
     if ((flag === 'help' || flag === 'version') && !byFlag.has(flag)) {
       asked[flag] = true
       continue
     }
     const found = settingOf(flag, byFlag)
-    if (found === null) {
-      problems.push(
-        problem('flag-unknown', { flag: rawName, near: nearFlag(flag, byFlag) }, { layer: layerTitle('flags') }),
-      )
-      continue
-    }
-    const { declaration, negated } = found
-    const { name, path, secret, kind } = declaration
-    const place = { layer: layerTitle('flags'), name, setting: path }
-    if (secret) problems.push(problem('flag-secret', { flag: rawName, name }, place))
-    else if (kind.isSwitch === true) values.set(name, value ?? (negated ? 'false' : 'true'))
-    else if (value === undefined) problems.push(problem('flag-value-missing', { flag: rawName }, place))
-    else values.set(name, value)
+    if (found !== null) takeFlag(found, rawName, value, values, reporter)
+    else reporter.report(problem('flag-unknown', { flag: rawName, near: nearFlag(flag, byFlag) }, { layer: TITLE }))
   }
+  const { problems } = reporter
   return { layer: textLayer({ kind: 'flags', textOf: (name) => values.get(name), problems }), ...asked }
 }
 
-/** The setting that a flag names; `--no-dome-motors` says no to `dome.motors`. */
-function settingOf(
+const TITLE = layerTitle('flags')
+
+/** Takes the value of a flag, or says why it has none that can be used. */
+function takeFlag(
+  { declaration, negated }: FoundSetting,
   flag: string,
-  byFlag: ReadonlyMap<string, Declaration>,
-): { declaration: Declaration; negated: boolean } | null {
+  value: string | undefined,
+  values: Map<string, string>,
+  reporter: Reporter,
+): void {
+  const { name, path, secret, kind } = declaration
+  const place = { layer: TITLE, name, setting: path }
+  if (secret) reporter.report(problem('flag-secret', { flag, name }, place))
+  else if (kind.isSwitch === true) values.set(name, value ?? (negated ? 'false' : 'true'))
+  else if (value === undefined) reporter.report(problem('flag-value-missing', { flag }, place))
+  else values.set(name, value)
+}
+
+/** The setting of a flag, and whether the flag says no to it. */
+interface FoundSetting {
+  readonly declaration: Declaration
+  readonly negated: boolean
+}
+
+/** The setting that a flag names; `--no-dome-motors` says no to `dome.motors`. */
+function settingOf(flag: string, byFlag: ReadonlyMap<string, Declaration>): FoundSetting | null {
   const own = byFlag.get(flag)
   if (own !== undefined) return { declaration: own, negated: false }
   const negated = flag.startsWith('no-') ? byFlag.get(flag.slice(3)) : undefined

@@ -38,7 +38,8 @@ export function flagsHelp(
 
 function usageOf({ keys, name, kind, secret }: Declaration): string {
   const flag = flagOf(keys)
-  return secret ? name : kind.isSwitch === true ? `--[no-]${flag}` : `--${flag} <${kind.name}>`
+  if (secret) return name
+  return kind.isSwitch === true ? `--[no-]${flag}` : `--${flag} <${kind.name}>`
 }
 
 function entry(
