@@ -1,5 +1,6 @@
 // npm test: everything that must hold. npm test -- move: only the test files whose path contains "move", after building.
-import { readdirSync } from 'node:fs'
+import { readdirSync, statSync } from 'node:fs'
+import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
 import { lint, typecheck } from './checks.mjs'
 import { ensurePrograms } from './machine.mjs'
@@ -9,7 +10,8 @@ const [part] = process.argv.slice(2)
 const files = ['packages/mappa/tests', 'packages/mappa-cli/tests', 'tests']
   .flatMap((directory) => readdirSync(join(root, directory), { recursive: true }).map((file) => join(directory, file)))
   .filter((file) => file.endsWith('.test.ts') && (part === undefined || file.includes(part)))
-  .sort()
+  // The longest first, so that none of them is left over when all others have ended.
+  .sort((a, b) => statSync(join(root, b)).size - statSync(join(root, a)).size)
 if (files.length === 0) {
   console.error(`No test file has ${JSON.stringify(part)} in its path.`)
   process.exit(2)
@@ -21,5 +23,12 @@ if (part === undefined) {
   lint()
   typecheck()
 }
-const words = ['--import', 'tsx', '--test', '--test-reporter=spec', ...files]
+const words = [
+  '--import',
+  'tsx',
+  '--test',
+  `--test-concurrency=${availableParallelism()}`,
+  '--test-reporter=spec',
+  ...files,
+]
 step('Running tests', process.execPath, words)

@@ -5,6 +5,7 @@ import { describe, it, type TestContext } from 'node:test'
 import fc from 'fast-check'
 import { makePage } from '../../../tests/support/page-project.ts'
 import { makeProject, type Project, REPOSITORY, run } from '../../../tests/support/project.ts'
+import { typeErrors } from '../../../tests/support/type-check.ts'
 
 const KEY = 'drill-5J3kQ8zX1vB7nM2cT6yR'
 const TOKEN = 'open-9W2pL6hD4sF8gK1jN5bV'
@@ -523,8 +524,4 @@ function assertBuilds(project: Project, value: RegExp): void {
 }
 
 /** What the compiler says of a project. */
-function typeCheck({ root }: Project): string {
-  const compiler = join(REPOSITORY, 'node_modules/typescript/bin/tsc')
-  const types = ['--typeRoots', join(REPOSITORY, 'node_modules/@types')]
-  return run(process.execPath, [compiler, '-p', '.', ...types], root).stdout
-}
+const typeCheck = ({ root }: Project) => typeErrors(root)

@@ -5,7 +5,8 @@ import { describe, it } from 'node:test'
 import { defineSettings, resolveSettings, setting } from 'mappa'
 import { exampleFile } from 'mappa/derive'
 import { documentLayer, EnvDocument } from 'mappa/envfile'
-import { DEFINITION, EXAMPLE, makeProject, REPOSITORY, run } from '../../../tests/support/project.ts'
+import { DEFINITION, EXAMPLE, makeProject } from '../../../tests/support/project.ts'
+import { typeErrors } from '../../../tests/support/type-check.ts'
 
 const definition = defineSettings({
   plain: setting.string('Stands alone'),
@@ -152,8 +153,7 @@ data.visitor.places
       })
       const { status, stdout } = project.mappa(['write', 'modules'])
       assert.equal(status, 0, stdout)
-      const compiler = join(REPOSITORY, 'node_modules/typescript/bin/tsc')
-      assert.equal(run(process.execPath, [compiler, '-p', '.'], project.root).stdout, '')
+      assert.equal(typeErrors(project.root), '')
       assert.equal(project.mappa(['write', 'modules', '--verify']).status, 0)
     })
   }
