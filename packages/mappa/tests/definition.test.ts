@@ -247,7 +247,7 @@ describe('a definition', () => {
                   value: text,
                   broken: false,
                   setOn: () => null,
-                  excerpt: () => null,
+                  codeFrame: () => null,
                 }
               : undefined,
         }

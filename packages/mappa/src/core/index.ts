@@ -7,6 +7,7 @@ export { type DefinitionOptions, defineSettings, type SettingsTree } from './def
 export {
   type Declaration,
   type Definition,
+  type InferredValues,
   isDefinition,
   type PublicValues,
   type RuntimeData,
@@ -29,8 +30,8 @@ export type { AnySetting, CommonOptions, Conditions, Maker, ReadAt, Setting, Sta
 export type { Layer, LayerValue, Origin } from './layers/layer.ts'
 export { environmentLayer } from './layers/sources.ts'
 export { fillPage, publicPayload } from './page/payload.ts'
-export type { Place, Problem, ProblemCode } from './problems/problem.ts'
-export { formatReport, type LookedAt, type Paint, type Report, type ReportOptions } from './problems/report.ts'
+export type { Location, Problem, ProblemCode } from './problems/problem.ts'
+export { type CheckedLayer, formatReport, type Paint, type Report, type ReportOptions } from './problems/report.ts'
 export { SettingsError } from './problems/settings-error.ts'
 export { type Resolution, type ResolveOptions, resolveSettings } from './resolve/resolve.ts'
 export type { ResolvedSetting } from './resolve/resolved-setting.ts'

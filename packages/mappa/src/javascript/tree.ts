@@ -4,24 +4,24 @@ import type { SyntaxNode } from './parser.ts'
  * Visits every node of a tree.
  *
  * @param above the nodes above the first one, the nearest last
- * @param look is given each node and those above it; `false` leaves out what is below
+ * @param visitor is given each node and those above it; `false` leaves out what is below
  */
-export function visit(node: SyntaxNode, above: SyntaxNode[], look: Look): void {
-  if (look(node, above) === false) return
+export function visit(node: SyntaxNode, above: SyntaxNode[], visitor: Visitor): void {
+  if (visitor(node, above) === false) return
   above.push(node)
   for (const key in node) {
     if (key === 'loc' || key === 'extra') continue
     const member = node[key]
-    if (Array.isArray(member)) visitAll(member, above, look)
-    else if (isNode(member)) visit(member, above, look)
+    if (Array.isArray(member)) visitAll(member, above, visitor)
+    else if (isNode(member)) visit(member, above, visitor)
   }
   above.pop()
 }
 
-type Look = (node: SyntaxNode, above: readonly SyntaxNode[]) => unknown
+type Visitor = (node: SyntaxNode, above: readonly SyntaxNode[]) => unknown
 
-function visitAll(nodes: readonly unknown[], above: SyntaxNode[], look: Look): void {
-  for (const each of nodes) if (isNode(each)) visit(each, above, look)
+function visitAll(nodes: readonly unknown[], above: SyntaxNode[], visitor: Visitor): void {
+  for (const each of nodes) if (isNode(each)) visit(each, above, visitor)
 }
 
 /** The text of fixed texts joined by `+`; `null` for anything else. */

@@ -21,7 +21,7 @@ import { serving } from './serving/serve.ts'
 import { writeDeclarations } from './session/declarations.ts'
 import { checkOptions, type MappaOptions } from './session/options.ts'
 import { readProjectState } from './session/project-state.ts'
-import type { Session } from './session/session.ts'
+import { newSession, type Session } from './session/session.ts'
 
 export type { Inlinable, MappaOptions } from './session/options.ts'
 
@@ -46,16 +46,7 @@ const NO_PREFIX = 'MAPPA_HANDS_OUT_PUBLIC_SETTINGS_ALONE_'
  * ```
  */
 export default function mappa(options: MappaOptions = {}): Plugin[] {
-  const session = {
-    options,
-    config: null,
-    crossings: [],
-    requested: [],
-    judged: new Map(),
-    round: 0,
-    reload() {},
-    replaced: new Set(),
-  } as unknown as Session
+  const session = newSession(options)
   return [
     checking(session),
     // Before all others that load modules, since it keeps some from being loaded.
@@ -79,8 +70,8 @@ function checking(session: Session): Plugin {
     async config(config, { command, isPreview, mode }) {
       const faults = checkOptions(session.options)
       if (faults.length > 0) throw new SettingsError({ title: 'The plugin', stage: null, problems: faults })
-      session.look = await readProjectState(resolve(config.root ?? '.'), mode, session.options)
-      if (command === 'build' && !session.look.usable) throw new SettingsError(session.look.report)
+      session.state = await readProjectState(resolve(config.root ?? '.'), mode, session.options)
+      if (command === 'build' && !session.state.usable) throw new SettingsError(session.state.report)
       if (isPreview !== true) await writeDeclarations(session)
       turnOffOwnReading(config)
       addToWorkers(config, session)
@@ -104,17 +95,17 @@ function checking(session: Session): Plugin {
       }
       const problems = waysAround(config)
       if (problems.length > 0) throw new SettingsError({ title: 'The plugin', stage: null, problems })
-      const { report, usable } = session.look
+      const { report, usable } = session.state
       if (usable && report.problems.length > 0) config.logger.warn(formatReport(report))
-      const open = (session.look.definition?.settings ?? []).filter((each) => each.public).map(({ path }) => path)
+      const open = (session.state.definition?.settings ?? []).filter((each) => each.public).map(({ path }) => path)
       if (config.command === 'build' && open.length > 0)
         config.logger.info(`Public settings, which everybody can read: ${open.join(', ')}`)
     },
     async buildStart() {
       if (!this.meta.watchMode || session.config?.command !== 'build') return
-      session.look = await readProjectState(session.config.root, session.config.mode, session.options)
-      for (const file of session.look.files) this.addWatchFile(file)
-      if (!session.look.usable) throw new SettingsError(session.look.report)
+      session.state = await readProjectState(session.config.root, session.config.mode, session.options)
+      for (const file of session.state.files) this.addWatchFile(file)
+      if (!session.state.usable) throw new SettingsError(session.state.report)
     },
   }
 }

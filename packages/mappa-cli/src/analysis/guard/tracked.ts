@@ -1,5 +1,5 @@
 import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
-import { EnvReading } from '../../../../mappa/src/core/envfile/reading/reading.ts'
+import { ParsedEnvFile } from '../../../../mappa/src/core/envfile/reading/reading.ts'
 import { isLocalFile } from '../../../../mappa/src/core/layers/order.ts'
 import { holdsCredential } from '../../../../mappa/src/core/leaks/credentials.ts'
 import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
@@ -81,7 +81,7 @@ function credentialsIn(file: string, bytes: Buffer, isOwn: boolean, secrets: Rea
  * @param secrets names whose values count whatever they look like
  */
 function openNames(bytes: Buffer, secrets: ReadonlySet<string>): string[] {
-  const { entries } = EnvReading.readBytes(bytes, null)
+  const { entries } = ParsedEnvFile.readBytes(bytes, null)
   const open = entries.filter(
     ({ name, value }) =>
       typeof value === 'string' && !PLACEHOLDER.test(value) && (secrets.has(name) || holdsCredential(value)),

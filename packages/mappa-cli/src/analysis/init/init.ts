@@ -1,6 +1,6 @@
 import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
 import { exampleFile } from '../../../../mappa/src/core/derive/example.ts'
-import { EnvReading } from '../../../../mappa/src/core/envfile/reading/reading.ts'
+import { ParsedEnvFile } from '../../../../mappa/src/core/envfile/reading/reading.ts'
 import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
 import { isSettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import type { Template } from '../../../../mappa/src/core/template/template.ts'
@@ -23,7 +23,7 @@ import { type DraftSetting, definitionJson, definitionSource, draftSetting } fro
 import { type OpenSecret, openSecrets, relocate } from './relocate.ts'
 
 /** What a project looks like before anything is set up. */
-export interface ProjectLook {
+export interface ProjectSummary {
   /** The definition that exists already, relative to the root. */
   readonly definition: string | null
   /** Where a new one would go. */
@@ -39,7 +39,7 @@ export interface ProjectLook {
 }
 
 /** Looks at a project before it is set up. Changes nothing. */
-export function lookAtProject(root: string): ProjectLook {
+export function summarizeProject(root: string): ProjectSummary {
   const { reads, findings } = surveyProject(root, null)
   return {
     definition: existingDefinition(root),
@@ -96,7 +96,7 @@ export interface SetUp {
  */
 export async function setUpProject(
   root: string,
-  look: ProjectLook,
+  summary: ProjectSummary,
   stages: readonly string[],
   mayMove: (secrets: readonly OpenSecret[]) => Promise<boolean>,
 ): Promise<SetUp> {
@@ -106,10 +106,10 @@ export async function setUpProject(
     const { changed } = await updateFile(path.join(root, file), (before) => before ?? text)
     ;(changed ? written : kept).push(file)
   }
-  const file = look.definition ?? look.place
+  const file = summary.definition ?? summary.place
   let module: string | null = null
-  if (look.definition === null) {
-    const draft = draftDefinition(root, look, stages)
+  if (summary.definition === null) {
+    const draft = draftDefinition(root, summary, stages)
     // What can't be loaded would keep every later command from its work.
     await loadDefinition(path.join(root, file), root, draft)
     await write(file, draft)
@@ -122,8 +122,8 @@ export async function setUpProject(
       `# Values of ${stage}. Committed, so without secrets: those go into .env.${stage}.local.\n`,
     )
   }
-  if (await ignoreLocalFiles(root, definition.stages, look.inRepository)) written.push('.gitignore')
-  const { found, unread } = openSecrets(root, look.envFiles, definition)
+  if (await ignoreLocalFiles(root, definition.stages, summary.inRepository)) written.push('.gitignore')
+  const { found, unread } = openSecrets(root, summary.envFiles, definition)
   const movable = found.filter(({ contradicted }) => !contradicted)
   const moved = movable.length > 0 && (await mayMove(movable)) ? movable : []
   await relocate(root, moved)
@@ -147,10 +147,10 @@ async function writeModule(
 }
 
 /** A definition of every variable that has a value in a file or is read by the code. */
-function draftDefinition(root: string, look: ProjectLook, stages: readonly string[]): string {
-  const { reads, fallbacks } = look
+function draftDefinition(root: string, summary: ProjectSummary, stages: readonly string[]): string {
+  const { reads, fallbacks } = summary
   const byName = new Map(reads.map((each) => [each.name, each]))
-  const { values, references } = valuesInFiles(root, look, stages)
+  const { values, references } = valuesInFiles(root, summary, stages)
   const drafts = [...values]
     .sort(([a], [b]) => (a < b ? -1 : 1))
     .map(([name, all]) =>
@@ -163,7 +163,7 @@ function draftDefinition(root: string, look: ProjectLook, stages: readonly strin
     )
   const all = withReferences(references, drafts)
   const named = stages.join() === DEFAULT_STAGES.join() ? null : stages
-  return look.place.endsWith('.json') ? definitionJson(all, named) : definitionSource(all, named)
+  return summary.place.endsWith('.json') ? definitionJson(all, named) : definitionSource(all, named)
 }
 
 /** The values that each variable has in env files, and the names that they refer to. */
@@ -172,7 +172,7 @@ interface FileValues {
   readonly references: ReadonlyMap<string, readonly string[]>
 }
 
-function valuesInFiles(root: string, { envFiles, reads }: ProjectLook, stages: readonly string[]): FileValues {
+function valuesInFiles(root: string, { envFiles, reads }: ProjectSummary, stages: readonly string[]): FileValues {
   const values = new Map<string, string[]>(reads.map(({ name }) => [name, []]))
   const references = new Map<string, string[]>()
   const layers = new Set(stages.flatMap((stage) => layerFiles(stage)))
@@ -180,7 +180,7 @@ function valuesInFiles(root: string, { envFiles, reads }: ProjectLook, stages: r
   const isLayer = (file: string) => (layers.has(file) ? 0 : 1)
   for (const file of [...envFiles].sort((a, b) => isLayer(a) - isLayer(b))) {
     mustBeRegular(path.join(root, file), file)
-    for (const { name, value } of EnvReading.readBytes(fs.readFileSync(path.join(root, file)), file).entries) {
+    for (const { name, value } of ParsedEnvFile.readBytes(fs.readFileSync(path.join(root, file)), file).entries) {
       if (!layers.has(file) && !values.has(name)) continue
       values.set(name, [...(values.get(name) ?? []), typeof value === 'string' ? value : '${}'])
       references.set(name, [...(references.get(name) ?? []), ...namesReferredTo(value)])

@@ -1,4 +1,4 @@
-import { EnvReading } from '../../../../mappa/src/core/envfile/reading/reading.ts'
+import { ParsedEnvFile } from '../../../../mappa/src/core/envfile/reading/reading.ts'
 import { opensSomething } from '../../../../mappa/src/core/leaks/credentials.ts'
 import { maskOf } from '../../../../mappa/src/core/secret/secret.ts'
 import { applyEdits } from '../../../../mappa/src/core/text/edits.ts'
@@ -32,7 +32,7 @@ function maskAddresses(text: string): string {
  * @param isSecret tells the names whose values are not shown
  */
 export function maskEnvText(text: string, isSecret: (name: string) => boolean): string {
-  const { entries } = EnvReading.read(text, '')
+  const { entries } = ParsedEnvFile.read(text, '')
   const edits = entries
     .filter(({ name }) => isSecret(name))
     .map(({ nameEnd, valueEnd, value }) => ({

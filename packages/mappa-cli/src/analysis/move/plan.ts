@@ -18,15 +18,15 @@ import { type FileChange, updateFiles } from '../../project/update-files.ts'
 import { definitionJson, definitionSource } from '../init/draft.ts'
 import { sourceFiles } from '../survey/files.ts'
 import type { Finding } from '../survey/findings.ts'
+import type { AccessStyle, ReadSetting } from './access-expression.ts'
 import { browserFiles } from './browser-files.ts'
 import { addSetting, type NewSetting, requireSetting } from './definition-source.ts'
 import { exampleChange, ignoreChange, layerChanges, stageDocuments } from './file-changes.ts'
-import { leftoversOf } from './leftovers.ts'
 import { obstacleText } from './obstacles.ts'
-import type { ReadingStyle, ReadSetting } from './reading.ts'
+import { remainingPlaces } from './remaining.ts'
 import { type SettingsModule, settingsModule } from './settings-module.ts'
 import { type MovePlace, type MoveSource, moveSources, rewriteSource } from './source-changes.ts'
-import { layerOf, type MovedFinding, type Target, targetsOf, type Wishes } from './targets.ts'
+import { layerOf, type MovedFinding, type MoveOverrides, type Target, targetsOf } from './targets.ts'
 import { pluginChange } from './vite-config.ts'
 
 /** The project that findings move in. */
@@ -39,10 +39,10 @@ export interface MoveProject {
 }
 
 /** What is to be done with findings. */
-export interface MoveOptions extends Wishes {
+export interface MoveOptions extends MoveOverrides {
   /** The stage that the values in the code are for. */
   readonly stage: string
-  readonly as: ReadingStyle
+  readonly as: AccessStyle
   /** The files and directories that findings were asked for in, by absolute paths; empty for the whole project. */
   readonly asked: readonly string[]
 }
@@ -68,7 +68,7 @@ export interface MovePlan {
   readonly packageMissing: boolean
   /** The configuration of Vite to which the plugin, which pages now need, is to be added manually; `null` where there is none. */
   readonly pluginMissing: string | null
-  readonly as: ReadingStyle
+  readonly as: AccessStyle
 }
 
 /**
@@ -154,7 +154,7 @@ export async function draftPlan(
   ]
   const secrets = moved.filter(({ declaration }) => declaration.secret).map(({ finding }) => finding)
   const left = places.filter(({ obstacle }) => obstacle !== null)
-  const leftovers = leftoversOf(root, [...files, wholeDefinition], secrets, places)
+  const leftovers = remainingPlaces(root, [...files, wholeDefinition], secrets, places)
   const secretFiles = [
     ...new Set(moved.flatMap(({ declaration, file }) => (declaration.secret && file !== null ? [file] : []))),
   ]
@@ -184,7 +184,7 @@ export async function draftPlan(
  *
  * @throws {SettingsError} where a file has changed since, can't be written, or git tracks a file that a secret goes into
  */
-export async function carryOut(root: string, { changes, secretFiles }: MovePlan): Promise<void> {
+export async function applyPlan(root: string, { changes, secretFiles }: MovePlan): Promise<void> {
   for (const file of secretFiles) await ensureIgnored(root, file)
   await updateFiles(
     root,

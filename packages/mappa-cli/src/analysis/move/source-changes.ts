@@ -4,11 +4,11 @@ import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { packagesOf } from '../../project/manifest.ts'
 import { isTestFile } from '../survey/exclusions.ts'
 import type { Finding } from '../survey/findings.ts'
+import { type AccessStyle, accessExpression, type ReadSetting } from './access-expression.ts'
 import { browserFiles, runsElsewhere } from './browser-files.ts'
 import { settingsImport } from './imports.ts'
 import { obstacleText } from './obstacles.ts'
 import { type Occurrence, occurrencesIn, type Wanted } from './occurrences.ts'
-import { type ReadingStyle, type ReadSetting, readingOf } from './reading.ts'
 import { BROWSER_MODULE, type SettingsModule } from './settings-module.ts'
 import { isSpelledIn } from './spelled.ts'
 
@@ -131,7 +131,7 @@ export function rewriteSource(
   root: string,
   { file, text, wanted, ofPage, places }: MoveSource,
   settings: ReadonlyMap<Finding, ReadSetting>,
-  { as, module, moduleType }: { as: ReadingStyle; module: SettingsModule; moduleType: 'module' | 'commonjs' },
+  { as, module, moduleType }: { as: AccessStyle; module: SettingsModule; moduleType: 'module' | 'commonjs' },
 ): RewrittenSource {
   const whole = path.join(root, file)
   const tree = parseSource(text, file)!
@@ -160,13 +160,13 @@ export function rewriteSource(
 }
 
 /** The edit that puts the reading of a setting in the place of its value. */
-function editOf(each: Occurrence, setting: ReadSetting, how: Parameters<typeof readingOf>[2]): TextEdit {
+function editOf(each: Occurrence, setting: ReadSetting, how: Parameters<typeof accessExpression>[2]): TextEdit {
   const isFallback = each.fallback !== null && each.fallback.variable === setting.name
   const isNumber = how.settings !== null && setting.type === 'number'
   if (isNumber && each.asNumber !== null && (each.fallback === null || isFallback))
-    return each.asNumber(readingOf(setting, 'number', how))
+    return each.asNumber(accessExpression(setting, 'number', how))
   const place = isFallback ? each.fallback! : each
-  return place.replaceBy(readingOf(setting, each.form, how))
+  return place.replaceBy(accessExpression(setting, each.form, how))
 }
 
 /** True for a test that was named itself, or whose directory was. */

@@ -34,7 +34,7 @@ export interface MovedFinding {
 }
 
 /** What a person asked for, beside what is proposed. */
-export interface Wishes {
+export interface MoveOverrides {
   /** The path of each finding's setting, where another is wanted. */
   readonly paths: ReadonlyMap<Finding, string>
   readonly descriptions: ReadonlyMap<Finding, string>
@@ -60,7 +60,7 @@ export function targetsOf(
   findings: readonly Finding[],
   definition: Definition | null,
   values: StageValues,
-  wishes: Wishes,
+  overrides: MoveOverrides,
   isPublic: (finding: Finding) => boolean,
 ): readonly Target[] {
   const settings = definition?.settings ?? []
@@ -69,13 +69,13 @@ export function targetsOf(
   const given = new Map<string, string>()
   const context: TargetContext = { settings, prefix: definition?.prefix ?? '', register, values, given }
   return findings.map((finding) => {
-    const path = wishes.paths.get(finding)
+    const path = overrides.paths.get(finding)
     const reused = reuseIfFree(finding, path, context)
     if (reused !== null) return reused
     const variable = finding.places.find((each) => each.variable !== null)?.variable ?? null
     const other = variable === null ? null : fileWithOther(variable, finding.value, values)
     if (other !== null) return { finding, obstacle: obstacleText('never-used', { name: variable!, place: other }) }
-    const added = newSetting(finding, path, variable, context, wishes.descriptions.get(finding))
+    const added = newSetting(finding, path, variable, context, overrides.descriptions.get(finding))
     return { finding, added: { ...added, public: isPublic(finding) } }
   })
 }

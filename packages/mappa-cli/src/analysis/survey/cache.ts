@@ -13,7 +13,7 @@ export interface Found extends Source {
 }
 
 /** A literal without its value: that is taken from the file again, so that no secret is kept a second time. */
-interface Place extends Omit<SourceLiteral, 'value' | 'file'> {
+interface CachedPlace extends Omit<SourceLiteral, 'value' | 'file'> {
   /** How its escapes are undone. */
   readonly escapes: Escapes
 }
@@ -31,7 +31,7 @@ const UNESCAPE = {
 interface Entry {
   /** Size, times of change and number of the file; the same for an unchanged file. */
   readonly stamp: string
-  readonly literals: readonly Place[]
+  readonly literals: readonly CachedPlace[]
   readonly reads: readonly Omit<SourceRead, 'file'>[]
   readonly skipped: string | null
 }
@@ -75,7 +75,7 @@ export class SurveyCache {
   put(whole: string, stats: Stats, { literals, reads, skipped }: Found, text: string): void {
     this.#changed = true
     if (Math.max(stats.mtimeMs, stats.ctimeMs) > this.#opened - TOO_YOUNG) return
-    const places: Place[] = []
+    const places: CachedPlace[] = []
     for (const { value, file: _, ...place } of literals) {
       const ways = Object.keys(UNESCAPE) as Escapes[]
       const escapes = ways.find((each) => valueAt(text, { ...place, escapes: each }) === value)
@@ -107,7 +107,7 @@ export function withClassification(literals: readonly SourceLiteral[]): SourceLi
   return literals.filter((each) => classify(each) !== null)
 }
 
-function withValues(places: readonly Place[], whole: string, file: string): SourceLiteral[] | null {
+function withValues(places: readonly CachedPlace[], whole: string, file: string): SourceLiteral[] | null {
   try {
     const text = fs.readFileSync(whole, 'utf8')
     return places.map(({ escapes, ...place }) => ({ ...place, file, value: valueAt(text, { ...place, escapes }) }))
@@ -116,7 +116,7 @@ function withValues(places: readonly Place[], whole: string, file: string): Sour
   }
 }
 
-function valueAt(text: string, { start, end, form, escapes }: Place): string {
+function valueAt(text: string, { start, end, form, escapes }: CachedPlace): string {
   const raw = text.slice(start, end)
   const quoted = form === 'text' && /^(["'`])[\s\S]*\1$/.test(raw)
   return UNESCAPE[escapes](quoted ? raw.slice(1, -1) : raw)

@@ -38,7 +38,7 @@ export function findingsOf(
   literals: readonly SourceLiteral[],
   settings: readonly { readonly path: string; readonly name: string }[],
 ): readonly Finding[] {
-  const byValue = new Map<string, Judged[]>()
+  const byValue = new Map<string, ClassifiedLiteral[]>()
   for (const literal of literals) {
     const classification = classify(literal)
     if (classification === null) continue
@@ -52,7 +52,7 @@ export function findingsOf(
   joinSecrets(byValue)
   const used = new PathRegister(settings)
   // The surest first, but one that is no more than the value before one that holds it among other text.
-  const isWhole = ({ literal, value }: Judged) => (literal.value === value ? 1 : 0)
+  const isWhole = ({ literal, value }: ClassifiedLiteral) => (literal.value === value ? 1 : 0)
   const sorted = [...byValue.values()].map((group) =>
     [...group].sort((a, b) => isWhole(b) - isWhole(a) || b.classification.confidence - a.classification.confidence),
   )
@@ -89,7 +89,7 @@ function byPlace(a: SourceLiteral, b: SourceLiteral): number {
 }
 
 /** A literal that should be a setting, and the part of it that is the setting's value. */
-interface Judged {
+interface ClassifiedLiteral {
   readonly literal: SourceLiteral
   readonly classification: Classification
   readonly value: string
@@ -112,7 +112,7 @@ function settingPart({ value, form }: SourceLiteral, { secret, kind, part }: Cla
 }
 
 /** An address below another one is a place of that one: the setting is what they share. */
-function joinAddresses(byValue: Map<string, Judged[]>): void {
+function joinAddresses(byValue: Map<string, ClassifiedLiteral[]>): void {
   const addresses = [...byValue].filter(
     ([, [first]]) => first!.classification.kind === 'url' && !first!.classification.secret,
   )
@@ -128,7 +128,7 @@ function joinAddresses(byValue: Map<string, Judged[]>): void {
 }
 
 /** A text that holds another secret, as an address with a key in it does, is a place of that one. */
-function joinSecrets(byValue: Map<string, Judged[]>): void {
+function joinSecrets(byValue: Map<string, ClassifiedLiteral[]>): void {
   const secrets = [...byValue].filter(([, group]) => group.some(({ classification }) => classification.secret))
   secrets.sort(([a], [b]) => a.length - b.length)
   for (const [index, [key, group]] of secrets.entries()) {

@@ -29,7 +29,7 @@ export const NOT_UNDERSTOOD = 'not understood'
  * @param usage is shown the text, while it asks for more
  * @returns what was found; `null` for a file that is no source
  */
-export function lookAt(whole: string, file: string, cache: SurveyCache, usage: UsageCheck): Found | null {
+export function scanFile(whole: string, file: string, cache: SurveyCache, usage: UsageCheck): Found | null {
   const language = languageOf(file)
   if ((language === null && !UNREAD.test(file)) || MADE.test(file)) return null
   try {

@@ -5,7 +5,7 @@ import { SurveyCache } from './cache.ts'
 import { type FileOptions, sourceFiles } from './files.ts'
 import { type Finding, findingsOf } from './findings.ts'
 import { type Read, readsOf } from './reads.ts'
-import { lookAt, NOT_UNDERSTOOD } from './scan-file.ts'
+import { NOT_UNDERSTOOD, scanFile } from './scan-file.ts'
 import { UsageCheck } from './usage.ts'
 
 /** What a survey found. */
@@ -44,7 +44,7 @@ export function surveyProject(root: string, definition: Definition | null, optio
   for (const [index, whole] of files.entries()) {
     if (index % 50 === 0) options.onProgress?.(index, files.length)
     const file = shownPath(root, whole)
-    const found = lookAt(whole, file, cache, usage)
+    const found = scanFile(whole, file, cache, usage)
     if (found === null) continue
     const { skipped: why } = found
     if (why === null || why === NOT_UNDERSTOOD) count++

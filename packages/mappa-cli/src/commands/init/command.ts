@@ -2,12 +2,12 @@ import type { Command } from 'commander'
 import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
 import { isStageName } from '../../../../mappa/src/core/definition/naming.ts'
 import { chooseRoot } from '../../../../mappa/src/node/project/root.ts'
-import { lookAtProject, setUpProject } from '../../analysis/init/init.ts'
+import { setUpProject, summarizeProject } from '../../analysis/init/init.ts'
 import type { OpenSecret } from '../../analysis/init/relocate.ts'
 import type { CommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { askForStages, askToMoveSecrets } from '../../terminal/prompts.ts'
-import { printLook, printSetUp } from './render.ts'
+import { printSetUp, printSummary } from './render.ts'
 
 interface InitOptions extends CommonOptions {
   readonly yes?: boolean
@@ -21,14 +21,15 @@ export function configure(command: Command, exitWith: (code: number) => void): v
     .option('--json', 'print JSON')
     .action(async (options: InitOptions) => {
       const root = chooseRoot(options.root).root
-      const look = lookAtProject(root)
-      if (!options.json) printLook(look)
+      const summary = summarizeProject(root)
+      if (!options.json) printSummary(summary)
       const asks = !options.yes && !options.json && process.stdin.isTTY === true
-      const stages = asks && look.definition === null ? await askForStages(DEFAULT_STAGES, isStageName) : DEFAULT_STAGES
+      const stages =
+        asks && summary.definition === null ? await askForStages(DEFAULT_STAGES, isStageName) : DEFAULT_STAGES
       const mayMove = async (secrets: readonly OpenSecret[]) =>
         options.yes === true || (asks && (await askToMoveSecrets(secrets)))
-      const setUp = await setUpProject(root, look, stages, mayMove)
-      printSetUp(setUp, look, options)
+      const setUp = await setUpProject(root, summary, stages, mayMove)
+      printSetUp(setUp, summary, options)
       exitWith(setUp.open.length + setUp.unread.length > 0 ? EXIT_PROBLEMS : EXIT_FINE)
     })
 }

@@ -1,11 +1,11 @@
 import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
-import type { ProjectLook, SetUp } from '../../analysis/init/init.ts'
+import type { ProjectSummary, SetUp } from '../../analysis/init/init.ts'
 import type { OpenSecret } from '../../analysis/init/relocate.ts'
 import { printJson } from '../../terminal/json.ts'
 import { out } from '../../terminal/streams.ts'
 
 /** Says what was found before anything is written. */
-export function printLook({ definition, envFiles, reads, usesVite }: ProjectLook): void {
+export function printSummary({ definition, envFiles, reads, usesVite }: ProjectSummary): void {
   const { paint, print } = out
   const found = [
     definition === null ? 'no definition yet' : `a definition (${definition})`,
@@ -21,7 +21,7 @@ export function printLook({ definition, envFiles, reads, usesVite }: ProjectLook
 /** Says what was written, and what comes next. */
 export function printSetUp(
   { written, kept, settings, moved, open, unread, module }: SetUp,
-  { inRepository, definition, place, usesVite }: ProjectLook,
+  { inRepository, definition, place, usesVite }: ProjectSummary,
   { json }: { json?: boolean },
 ): void {
   if (json) {

@@ -8,9 +8,9 @@ import { SettingsError } from '../../../../mappa/src/core/problems/settings-erro
 import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
 import { findDefinition } from '../../../../mappa/src/node/project/definition/find.ts'
 import { currentDirectory } from '../../../../mappa/src/node/project/root.ts'
+import type { AccessStyle } from '../../analysis/move/access-expression.ts'
 import { planMove } from '../../analysis/move/checked-plan.ts'
-import { carryOut } from '../../analysis/move/plan.ts'
-import type { ReadingStyle } from '../../analysis/move/reading.ts'
+import { applyPlan } from '../../analysis/move/plan.ts'
 import type { Finding } from '../../analysis/survey/findings.ts'
 import { surveyProject } from '../../analysis/survey/survey.ts'
 import { Option } from '../../command-line/commander.ts'
@@ -23,7 +23,7 @@ import { printMoveData, printMoved, printNothingToMove, printNotWritten, printPl
 
 interface MoveOptions extends CommonOptions {
   readonly all?: boolean
-  readonly read: ReadingStyle
+  readonly read: AccessStyle
   readonly path?: string
   readonly description?: string
   readonly in?: string[]
@@ -69,11 +69,11 @@ before, anything else into .env.<stage>.`,
         stage,
         as: options.read,
         asked: paths,
-        ...wishesOf(chosen),
+        ...overridesOf(chosen),
       })
       if (!options.json) printPlan(plan, survey.findings, root)
       const writes = plan.moved.length > 0 && (await mayWrite(options))
-      if (writes) await carryOut(root, plan)
+      if (writes) await applyPlan(root, plan)
       if (options.json) printMoveData(plan, writes)
       else if (writes) printMoved(plan, root)
       else printNotWritten(plan)
@@ -126,7 +126,7 @@ async function choose(
   return new Map(chosen.map((each) => [each, wish]))
 }
 
-function wishesOf(chosen: ReadonlyMap<Finding, Wish>) {
+function overridesOf(chosen: ReadonlyMap<Finding, Wish>) {
   const wished = <Key extends keyof Wish>(key: Key) =>
     new Map([...chosen].flatMap(([finding, wish]) => (wish[key] === undefined ? [] : [[finding, wish[key]] as const])))
   return { paths: wished('path'), descriptions: wished('description') }

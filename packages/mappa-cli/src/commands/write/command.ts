@@ -43,7 +43,7 @@ const DERIVED: readonly Derived[] = [
   {
     name: 'types',
     summary: 'settings.env.d.ts: types of process.env, and descriptions of settings for editors',
-    files: (definition, beside) => [[join(beside, 'settings.env.d.ts'), typesFile(definition)]],
+    files: (definition, beside, file) => [[join(beside, 'settings.env.d.ts'), typesFile(definition, file)]],
   },
   {
     name: 'modules',

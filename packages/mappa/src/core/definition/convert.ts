@@ -1,4 +1,4 @@
-import { type Place, type Problem, problem } from '../problems/problem.ts'
+import { type Location, type Problem, problem } from '../problems/problem.ts'
 import { displayValue } from '../secret/display.ts'
 import type { Declaration } from './definition.ts'
 import type { Failure } from './kinds/failure.ts'
@@ -31,7 +31,7 @@ export function convertText(
 export function failureProblem(
   { code, details, item }: Failure,
   { name, text, secret }: { name: string; text: string; secret: boolean },
-  place: Place = {},
+  place: Location = {},
 ): Problem {
   const hidden = secret ? { near: null, ...('why' in details ? { why: 'its reason could show the value' } : {}) } : {}
   const told = {

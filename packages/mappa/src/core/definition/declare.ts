@@ -9,7 +9,7 @@ import type { Declaration } from './definition.ts'
 import type { Options } from './kinds/kind.ts'
 import { variableName } from './naming.ts'
 import { usableOptions } from './options.ts'
-import type { AnySetting, ReadAt } from './setting.ts'
+import type { AnySetting } from './setting.ts'
 
 /**
  * Puts a setting in its place in a definition and checks everything it says about itself.
@@ -32,12 +32,12 @@ export function declare(setting: AnySetting, keys: readonly string[], prefix: st
     path,
     keys,
     name,
-    formerly: (options.formerly as string[] | undefined) ?? NONE,
+    formerly: options.formerly ?? NONE,
     kind,
     description: String(description),
     secret: options.secret === true,
     public: options.public === true,
-    readAt: options.public === true ? ((options.readAt as ReadAt | undefined) ?? 'build') : null,
+    readAt: options.public === true ? (options.readAt ?? 'build') : null,
     optional: options.optional === true,
     allowEmpty: options.allowEmpty === true,
     default: options.default,
@@ -84,9 +84,10 @@ function stagesOf(declaration: Declaration, reporter: Reporter): Declaration['st
   // Most settings are the same everywhere, and every start of a program comes by here.
   if (options.stages === undefined && options.requiredIn === undefined) return NO_STAGES
   const given = (options.stages ?? {}) as Readonly<Record<string, Options>>
-  const required = (options.requiredIn as string[] | undefined) ?? NONE
+  const required = options.requiredIn ?? NONE
   const names = new Set([...Object.keys(given), ...required])
   if (names.size === 0) return NO_STAGES
+  const { requiredIn: _, ...ofAllStages } = options
   // Without a prototype: a stage can be called like anything that objects have.
   const found: Record<string, Declaration> = Object.create(null)
   for (const stage of names) {
@@ -97,7 +98,7 @@ function stagesOf(declaration: Declaration, reporter: Reporter): Declaration['st
       reporter.report(problem('setting-option-wrong', { path: title, option: 'optional', needed }, { setting: path }))
     }
     const optional = required.includes(stage) || own.default !== undefined ? { optional: false } : {}
-    const all: Options = { ...options, ...optional, ...own, requiredIn: undefined }
+    const all: Options = { ...ofAllStages, ...optional, ...own }
     const merged: Declaration = {
       ...declaration,
       optional: all.optional === true,

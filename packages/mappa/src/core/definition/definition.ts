@@ -77,7 +77,10 @@ type ValueOf<Node> =
  * type Settings = Values<typeof definition> // { readonly server: { readonly port: number } }
  * ```
  */
-export type Values<D> = D extends Definition<infer Tree> ? Documented<ValueOf<Tree>> : never
+export type Values<D> = Documented<InferredValues<D>>
+
+/** The same type, only from the definition, without what `mappa write types` has written. */
+export type InferredValues<D> = D extends Definition<infer Tree> ? ValueOf<Tree> : never
 
 declare global {
   /** Types of settings with their descriptions, which `mappa write types` adds here. */

@@ -30,10 +30,10 @@ export function rulesInWords({
     if (own.length === 0) return []
     return [`${rule === 'requiredIf' ? 'required' : 'forbidden'} when ${conditionsInWords(own)}`]
   })
-  const required = (options.requiredIn as readonly string[] | undefined) ?? []
+  const { requiredIn: required = [] } = options
   if (required.length > 0) conditions.push(`required in ${required.join(' and ')}`)
   if (options.distinctAcrossStages === true) conditions.push('different in each stage')
-  if (typeof options.rotateEvery === 'string') conditions.push(`rotated every ${options.rotateEvery}`)
+  if (options.rotateEvery !== undefined) conditions.push(`rotated every ${options.rotateEvery}`)
   const reach: string[] = []
   if (secret) reach.push('secret')
   if (isPublic) reach.push(readAt === 'runtime' ? 'public, read at runtime' : 'public')

@@ -20,7 +20,7 @@ export function constraintSchema({ kind, options }: Pick<Declaration, 'kind' | '
     schema[name] = limit
   }
   if (options.pattern !== undefined) {
-    const pattern = patternText(options.pattern as string | RegExp)
+    const pattern = patternText(options.pattern)
     if (pattern === null) notExpressed.push(`the pattern ${String(options.pattern)}`)
     else schema.pattern = pattern
     schema.maxLength ??= MAX_PATTERN_LENGTH

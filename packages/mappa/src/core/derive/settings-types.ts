@@ -6,13 +6,14 @@ import { escapeInvisible } from '../text/escape-invisible.ts'
  * Types of the settings with their descriptions, one interface for each group, so that an editor shows what a setting is for, and an
  * error names a group instead of all that is in it. `Values` of the definition has these types as long as they agree with it.
  *
+ * @param file the name of the definition, if the types are beside it and it is TypeScript: what only the compiler knows is taken from it
  * @returns declarations of a global namespace, to be part of a file of declarations
  */
-export function settingsTypes({ settings }: Definition): string {
+export function settingsTypes({ settings }: Definition, file: string | null): string {
   const names = new Set<string>()
-  const all = interfacesOf(settings, 'Settings', names)
+  const all = interfacesOf(settings, { suffix: 'Settings', names, file })
   const ofPages = settings.filter((each) => each.public)
-  const shown = ofPages.length === 0 ? [] : interfacesOf(ofPages, 'PublicSettings', names)
+  const shown = ofPages.length === 0 ? [] : interfacesOf(ofPages, { suffix: 'PublicSettings', names, file })
   const entries = [
     '    all: MappaSettings.Settings',
     ...(shown.length > 0 ? ['    public: MappaSettings.PublicSettings'] : []),
@@ -28,21 +29,27 @@ ${[...all, ...shown].join('\n')}
 }
 
 /** An interface for a group and for each group in it, the outermost first. */
-function interfacesOf(settings: readonly Declaration[], name: string, names: Set<string>): string[] {
+function interfacesOf(settings: readonly Declaration[], how: Naming): string[] {
   return written(
     groupTree(settings, ({ keys }) => keys),
     '',
-    name,
-    names,
+    how,
   )
 }
 
-function written(group: GroupTree<Declaration>, prefix: string, suffix: string, names: Set<string>): string[] {
-  const own = freeName(`${prefix}${suffix}`, names)
+/** How interfaces are named, and where to find what only the compiler knows. */
+interface Naming {
+  readonly suffix: string
+  readonly names: Set<string>
+  readonly file: string | null
+}
+
+function written(group: GroupTree<Declaration>, prefix: string, how: Naming): string[] {
+  const own = freeName(`${prefix}${how.suffix}`, how.names)
   const inner: string[] = []
   const members = [...group].map(([key, each]) => {
-    if (!(each instanceof Map)) return member(key, each)
-    const [first, ...more] = written(each, `${prefix}${capital(key)}`, suffix, names)
+    if (!(each instanceof Map)) return member(key, each, how.file)
+    const [first, ...more] = written(each, `${prefix}${capital(key)}`, how)
     inner.push(first!, ...more)
     return `    readonly ${key}: ${/interface (\w+)/.exec(first!)![1]}`
   })
@@ -57,11 +64,18 @@ function freeName(name: string, names: Set<string>): string {
   return free
 }
 
-function member(key: string, declaration: Declaration): string {
-  const { description, kind, options, secret, optional } = declaration
+function member(key: string, declaration: Declaration, file: string | null): string {
+  const comment = docComment(declaration.description, declaration.options.deprecated, '    ')
+  return `    ${comment}\n    readonly ${key}: ${typeOf(declaration, file)}`
+}
+
+function typeOf({ keys, kind, options, secret, optional }: Declaration, file: string | null): string {
   const type = kind.typescript(options)
-  const wrapped = secret ? `import('mappa').Secret<${type}>` : type
-  return `    ${docComment(description, options.deprecated, '    ')}\n    readonly ${key}: ${wrapped}${optional ? ' | undefined' : ''}`
+  if (file !== null && type.includes('unknown')) {
+    const path = keys.map((each) => `['${each}']`).join('')
+    return `import('mappa').InferredValues<typeof import('./${file.replace(/ts$/, 'js')}').default>${path}`
+  }
+  return `${secret ? `import('mappa').Secret<${type}>` : type}${optional ? ' | undefined' : ''}`
 }
 
 /**

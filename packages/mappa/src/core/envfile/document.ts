@@ -4,7 +4,7 @@ import type { Template } from '../template/template.ts'
 import { type Editable, removeEntry, renameEntry, type SetOptions, setEntry } from './edit.ts'
 import { decode } from './reading/decode.ts'
 import type { EnvEntry } from './reading/entry.ts'
-import { EnvReading, nothingRead, scanText } from './reading/reading.ts'
+import { nothingRead, ParsedEnvFile, scanText } from './reading/reading.ts'
 
 /** Options of {@link EnvDocument.from}. */
 export interface EnvDocumentOptions {
@@ -25,7 +25,7 @@ export interface EnvDocumentOptions {
  * String(document.set('SERVER_PORT', '4200')) // 'SERVER_PORT=4200 # the dome service\n'
  * ```
  */
-export class EnvDocument extends EnvReading {
+export class EnvDocument extends ParsedEnvFile {
   /**
    * Reads a text. Never throws: what is wrong is in `problems`.
    *

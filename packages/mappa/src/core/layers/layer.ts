@@ -1,5 +1,5 @@
 import type { Problem } from '../problems/problem.ts'
-import type { Excerpt } from '../secret/display.ts'
+import type { CodeFrame } from '../secret/display.ts'
 import type { Template } from '../template/template.ts'
 import type { LayerKind } from './order.ts'
 
@@ -27,7 +27,7 @@ export interface LayerValue {
   /** The day on which the value was set, where its file says so. */
   readonly setOn: () => string | null
   /** The entry as it stands in its file, safe to show where the setting is no secret. */
-  readonly excerpt: () => Excerpt | null
+  readonly codeFrame: () => CodeFrame | null
 }
 
 /** Makes what a layer says about a name, with its value out of reach of loggers: whether it is a secret is not known here. */
@@ -36,18 +36,18 @@ export function layerValue(
   value: string | Template,
   more: Partial<Omit<LayerValue, 'origin' | 'value'>> = {},
 ): LayerValue {
-  return new Said(origin, value, more)
+  return new HiddenValue(origin, value, more)
 }
 
 const nothing = () => null
 
 /** What a layer says, with the value where loggers can't see it. */
-export class Said implements LayerValue {
+export class HiddenValue implements LayerValue {
   readonly origin: Origin
   readonly nameColumn: number | null
   readonly broken: boolean
   readonly setOn: () => string | null
-  readonly excerpt: () => Excerpt | null
+  readonly codeFrame: () => CodeFrame | null
   readonly #value: string | Template
 
   constructor(origin: Origin, value: string | Template, more: Partial<Omit<LayerValue, 'origin' | 'value'>>) {
@@ -56,7 +56,7 @@ export class Said implements LayerValue {
     this.nameColumn = more.nameColumn ?? null
     this.broken = more.broken ?? false
     this.setOn = more.setOn ?? nothing
-    this.excerpt = more.excerpt ?? nothing
+    this.codeFrame = more.codeFrame ?? nothing
   }
 
   get value(): string | Template {

@@ -1,4 +1,4 @@
-import { type Layer, type LayerValue, Said } from './layer.ts'
+import { HiddenValue, type Layer, type LayerValue } from './layer.ts'
 
 /** What one layer says about a name, and which layer that is. */
 export interface Candidate extends LayerValue {
@@ -31,7 +31,7 @@ export function mergeLayers(layers: readonly Layer[]): MergedLayers {
     const layer = layers[rank]!
     const said = layer.get(name)
     if (said === undefined) return undefined
-    return new Found(said, layer, rank)
+    return new RankedValue(said, layer, rank)
   }
   const winner = (name: string, below = layers.length): Candidate | undefined => {
     for (let rank = below - 1; rank >= 0; rank--) {
@@ -51,7 +51,7 @@ export function mergeLayers(layers: readonly Layer[]): MergedLayers {
   }
 }
 
-class Found extends Said implements Candidate {
+class RankedValue extends HiddenValue implements Candidate {
   readonly layer: Layer
   readonly rank: number
 

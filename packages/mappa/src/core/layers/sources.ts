@@ -1,5 +1,5 @@
 import type { Declaration } from '../definition/definition.ts'
-import type { EnvReading } from '../envfile/reading/reading.ts'
+import type { ParsedEnvFile } from '../envfile/reading/reading.ts'
 import type { Problem } from '../problems/problem.ts'
 import { displayEntry } from '../secret/display.ts'
 import { type Layer, type LayerValue, layerValue, type Origin } from './layer.ts'
@@ -11,7 +11,7 @@ import { type LayerKind, layerTitle } from './order.ts'
  * @param id the layer's name, such as `.env.production`
  * @param document the file, read
  */
-export function documentLayer(id: string, document: EnvReading): Layer {
+export function documentLayer(id: string, document: ParsedEnvFile): Layer {
   return {
     id,
     kind: 'file',
@@ -26,7 +26,7 @@ export function documentLayer(id: string, document: EnvReading): Layer {
         nameColumn: entry.column,
         broken: entry.broken,
         setOn: () => document.dayOf(entry),
-        excerpt() {
+        codeFrame() {
           const { before, value } = document.written(entry)
           return displayEntry(before, value)
         },

@@ -1,10 +1,10 @@
 import { binary, utf8 } from '../values/bytes.ts'
 import { unescapeAndConcatenate } from './unescape.ts'
 
-/** One way to read what a page is made of. */
-export interface Reading {
+/** One encoding to read what a page is made of. */
+export interface Decoding {
   /** In words, with a comma before them. */
-  readonly way: string
+  readonly encoding: string
   readonly bytes: Uint8Array
 }
 
@@ -15,11 +15,11 @@ export interface Reading {
  * @param bytes a text in UTF-8
  * @returns what is different from the text as it stands
  */
-export function* decodingsOf(bytes: Uint8Array): Generator<Reading> {
+export function* decodingsOf(bytes: Uint8Array): Generator<Decoding> {
   const plain = [bytes]
   for (let round = 0; round < 2; round++) {
     const { bytes: resolved, mayHoldMore } = unescapeAndConcatenate(plain.at(-1)!)
-    yield { way: ', in pieces or escaped', bytes: resolved }
+    yield { encoding: ', in pieces or escaped', bytes: resolved }
     plain.push(resolved)
     if (!mayHoldMore) break
   }
@@ -27,15 +27,15 @@ export function* decodingsOf(bytes: Uint8Array): Generator<Reading> {
 }
 
 /** A text with its percent-encoding or its references of HTML resolved. */
-function* decodedMarks(bytes: Uint8Array): Generator<Reading> {
+function* decodedMarks(bytes: Uint8Array): Generator<Decoding> {
   const { percent, references } = marksIn(bytes)
   if (!percent && !references) return
   const text = latin1(bytes)
   const decoded = percent ? resolvePercent(text) : text
-  if (percent) yield { way: ', percent-encoded', bytes: bytesOf(decoded) }
+  if (percent) yield { encoding: ', percent-encoded', bytes: bytesOf(decoded) }
   // A picture within an address is HTML in percent-encoding.
   for (const one of new Set([text, decoded]))
-    if (REFERENCE.test(one)) yield { way: ', escaped for HTML', bytes: bytesOf(resolveReferences(one)) }
+    if (REFERENCE.test(one)) yield { encoding: ', escaped for HTML', bytes: bytesOf(resolveReferences(one)) }
 }
 
 /** Whether there may be percent-encoding or references in a text. Looked up in bytes, since nearly always there are none. */

@@ -1,6 +1,6 @@
 import type { Declaration } from '../definition/definition.ts'
 import { pageProblem } from '../problems/makers/page.ts'
-import type { Place, Problem } from '../problems/problem.ts'
+import type { Location, Problem } from '../problems/problem.ts'
 import { closestMatch } from '../text/closest-match.ts'
 
 /**
@@ -11,7 +11,12 @@ import { closestMatch } from '../text/closest-match.ts'
  * @param settings all settings of the definition
  * @returns `null` for a public setting that has its value at build time
  */
-export function readProblem(read: string, name: string, settings: readonly Declaration[], at: Place): Problem | null {
+export function readProblem(
+  read: string,
+  name: string,
+  settings: readonly Declaration[],
+  at: Location,
+): Problem | null {
   const setting = settings.find((each) => each.name === name || each.formerly.includes(name))
   const place = { ...at, name, setting: setting?.path ?? null }
   if (setting === undefined) {

@@ -1,4 +1,4 @@
-import type { Excerpt } from '../secret/display.ts'
+import type { CodeFrame } from '../secret/display.ts'
 import type { allProblems } from './catalogue/all.ts'
 import { type CatalogueEntry, type Detail, type DetailsOf, fill, type Severity } from './catalogue/entry.ts'
 import { catalogue } from './catalogue/index.ts'
@@ -10,7 +10,7 @@ export type ProblemCode = keyof ReturnType<typeof allProblems>
 export type LoadingCode = keyof ReturnType<typeof catalogue>
 
 /** Where a problem is, and what it is about. All of it may be unknown. */
-export interface Place {
+export interface Location {
   /** Path of the file, relative to the project root where it lies within it, with `/` between directories. */
   readonly file?: string | null
   /** The layer, where it is no file: `the process environment`. */
@@ -26,13 +26,13 @@ export interface Place {
   /** The stage that was checked. */
   readonly stage?: string | null
   /** The line in question with a mark under the column, where it holds no secret. */
-  readonly excerpt?: Excerpt | null
+  readonly codeFrame?: CodeFrame | null
   /** The way to it, one step a line, such as a chain of imports. */
-  readonly trail?: readonly string[] | null
+  readonly importTrace?: readonly string[] | null
 }
 
 /** Something wrong: what, where, and what to do about it. Holds no secret value. */
-export interface Problem extends Required<Place> {
+export interface Problem extends Required<Location> {
   readonly code: ProblemCode
   readonly severity: Severity
   /** One sentence that says what is wrong. */
@@ -48,7 +48,7 @@ export type ProblemDetails<Code extends ProblemCode> = DetailsOf<ReturnType<type
 export type MakeProblem<Codes extends ProblemCode> = <Code extends Codes>(
   code: Code,
   details: ProblemDetails<Code>,
-  place?: Place,
+  place?: Location,
 ) => Problem
 
 /**
@@ -75,8 +75,8 @@ class Worded implements Problem {
   readonly layer: string | null
   readonly line: number | null
   readonly column: number | null
-  readonly excerpt: Excerpt | null
-  readonly trail: readonly string[] | null
+  readonly codeFrame: CodeFrame | null
+  readonly importTrace: readonly string[] | null
   /** Made when it is read. An own member all the same, so that a copy of a problem has its sentence. */
   declare readonly message: string
   declare readonly hint: string
@@ -87,7 +87,7 @@ class Worded implements Problem {
     code: ProblemCode,
     entries: () => Readonly<Record<string, CatalogueEntry>>,
     details: Details,
-    place: Place,
+    place: Location,
   ) {
     this.code = code
     this.severity = entries()[code]!.severity
@@ -98,8 +98,8 @@ class Worded implements Problem {
     this.layer = place.layer ?? null
     this.line = place.line ?? null
     this.column = place.column ?? null
-    this.excerpt = place.excerpt ?? null
-    this.trail = place.trail ?? null
+    this.codeFrame = place.codeFrame ?? null
+    this.importTrace = place.importTrace ?? null
     this.#entries = entries
     this.#details = details
     Object.defineProperty(this, 'message', { get: () => fill(entries()[code]!.message, details), enumerable: true })
@@ -112,9 +112,9 @@ class Worded implements Problem {
   }
 
   /** The same problem with more details, or in another place. */
-  with(place: Place, details: Details): Problem {
-    const { stage, setting, name, file, layer, line, column, excerpt, trail } = this
-    const was = { stage, setting, name, file, layer, line, column, excerpt, trail }
+  with(place: Location, details: Details): Problem {
+    const { stage, setting, name, file, layer, line, column, codeFrame, importTrace } = this
+    const was = { stage, setting, name, file, layer, line, column, codeFrame, importTrace }
     return new Worded(this.code, this.#entries, { ...this.#details, ...details }, { ...was, ...place })
   }
 
@@ -133,7 +133,7 @@ class Worded implements Problem {
  * @param place what is known now; the rest stays as it was
  * @param details what its sentence is told beside what it was told before
  */
-export function locate(each: Problem, place: Place, details: Details = {}): Problem {
+export function locate(each: Problem, place: Location, details: Details = {}): Problem {
   return each instanceof Worded ? each.with(place, details) : { ...each, ...place }
 }
 

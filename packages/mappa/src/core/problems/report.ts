@@ -3,7 +3,7 @@ import { wrapText } from '../text/wrap.ts'
 import type { Problem } from './problem.ts'
 
 /** A layer that was checked. */
-export interface LookedAt {
+export interface CheckedLayer {
   /** What a person calls it: `.env.production`, `the process environment`. */
   readonly title: string
   /** `read`; `absent`, a file that is not there; `unreadable`, a file whose problem is reported. */
@@ -18,7 +18,7 @@ export interface Report {
   /** What the problems are about; the settings of the stage, or the definition, if left out. */
   readonly title?: string
   /** The layers, lowest first. */
-  readonly layers?: readonly LookedAt[]
+  readonly layers?: readonly CheckedLayer[]
   /** The directory of the project. */
   readonly root?: string
   /** What decided that, as text. */
@@ -124,12 +124,14 @@ function formatProblem(each: Problem, paint: Paint, width: number, fileLabel: (f
     `  ${colour(each.severity)}  ${place === '' ? '' : `${paint.strong(place)}  `}${paint.faint(each.code)}`,
   ]
   lines.push(...wrapText(escapeInvisible(each.message), width, '    ', '    '))
-  if (each.excerpt !== null) {
+  if (each.codeFrame !== null) {
     const gutter = String(each.line ?? '')
-    lines.push(`      ${paint.faint(`${gutter} |`)} ${each.excerpt.text}`)
-    lines.push(`      ${paint.faint(`${' '.repeat(gutter.length)} |`)} ${' '.repeat(each.excerpt.mark)}${colour('^')}`)
+    lines.push(`      ${paint.faint(`${gutter} |`)} ${each.codeFrame.text}`)
+    lines.push(
+      `      ${paint.faint(`${' '.repeat(gutter.length)} |`)} ${' '.repeat(each.codeFrame.mark)}${colour('^')}`,
+    )
   }
-  for (const step of each.trail ?? []) lines.push(`      ${escapeInvisible(step)}`)
+  for (const step of each.importTrace ?? []) lines.push(`      ${escapeInvisible(step)}`)
   lines.push(...wrapText(escapeInvisible(each.hint), width, '    → ', '      '))
   return lines
 }

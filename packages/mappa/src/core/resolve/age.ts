@@ -18,7 +18,7 @@ export function checkAge(
   if (winner === undefined || origin === null || origin.file === null) return
   const { file, line, column } = origin
   const place = { file, line, column, name, setting: path }
-  const rotate = options.rotateEvery as string
+  const rotate = options.rotateEvery!
   const day = winner.setOn()
   const due = day === null ? null : dayAfter(day, rotate)
   if (day === null || due === null) reporter.report(problem('rotation-unknown', { name, rotate, today }, place))

@@ -5,7 +5,7 @@ import { originLabel } from '../layers/layer.ts'
 import { type Candidate, type MergedLayers, mergeLayers } from '../layers/merge.ts'
 import { defaultsLayer } from '../layers/sources.ts'
 import { checkOptionNames, mustBeStage } from '../problems/option-names.ts'
-import { detailOf, hasErrors, locate, type Place, type Problem, problem } from '../problems/problem.ts'
+import { detailOf, hasErrors, type Location, locate, type Problem, problem } from '../problems/problem.ts'
 import { Reporter } from '../problems/reporter.ts'
 import { displayValue } from '../secret/display.ts'
 import { type Expander, makeExpander } from '../template/expand.ts'
@@ -136,7 +136,7 @@ function resolveOne(
     column: origin.column,
     name,
     setting: path,
-    excerpt: masked ? null : winner.excerpt(),
+    codeFrame: masked ? null : winner.codeFrame(),
   })
   if (expanded.text === '' && !declaration.allowEmpty) {
     return emptyValue(declaration, candidates(), stage, reporter, place())
@@ -167,7 +167,7 @@ function reportOddity(
   text: string,
   masked: boolean,
   reporter: Reporter,
-  place: () => Place,
+  place: () => Location,
 ): void {
   const odd = oddity(declaration, text)
   if (odd === null) return
@@ -175,7 +175,7 @@ function reportOddity(
   reporter.report(problem(odd, details, place()))
 }
 
-function reportDeprecation({ name, options }: Declaration, reporter: Reporter, place: () => Place): void {
+function reportDeprecation({ name, options }: Declaration, reporter: Reporter, place: () => Location): void {
   const { deprecated = false } = options
   if (deprecated === false) return
   const near = deprecated === true ? null : String(deprecated)

@@ -56,7 +56,7 @@ function hideCredentials(text: string): string {
 }
 
 /** A piece of a line, made safe to show. */
-export interface Excerpt {
+export interface CodeFrame {
   /** The piece of the line. */
   readonly text: string
   /** Where in `text` the value begins, from 0. */
@@ -70,7 +70,7 @@ export interface Excerpt {
  * @param before what stands before the value: the name and `=`
  * @param value the value as written, with its quotes
  */
-export function displayEntry(before: string, value: string): Excerpt {
+export function displayEntry(before: string, value: string): CodeFrame {
   const text = escapeInvisible(before)
   const hidden = hideCredentials(value)
   const line = hidden.slice(0, WIDEST).split('\n', 1)[0]!

@@ -27,7 +27,7 @@ export function watchFiles(
   directories: readonly string[],
   changed: () => void,
 ): StopWatching {
-  let seen = lookAt(files, directories)
+  let seen = snapshotOf(files, directories)
   /** What `changed` was last called for. */
   let told = seen
   let firstChange = 0
@@ -35,7 +35,7 @@ export function watchFiles(
   let watches = new Map<string, import('node:fs').FSWatcher>()
 
   const look = (): void => {
-    const now = lookAt(files, directories)
+    const now = snapshotOf(files, directories)
     const time = Date.now()
     if (!isSame(now, seen)) {
       lastChange = time
@@ -77,7 +77,7 @@ export function watchFiles(
 /** What is there, by path: where it really lies and which version it is; an empty text for nothing, `0` for an empty file. */
 type Seen = ReadonlyMap<string, string>
 
-function lookAt(files: readonly string[], directories: readonly string[]): Seen {
+function snapshotOf(files: readonly string[], directories: readonly string[]): Seen {
   const inside = directories.flatMap((directory) => {
     try {
       return fs.readdirSync(directory).map((file) => path.join(directory, file))

@@ -129,8 +129,13 @@ export function hitsInCode(text: string, needles: readonly Needle[]): Hit[] {
   const { parts, files } = encodedRegionsIn(text, prepared.searchIndex)
   for (const file of files) add(hitsInFile(Buffer.from(file, 'base64'), needles))
   if (parts === '') return hits
-  for (const { way, bytes } of decodingsOf(Buffer.from(parts, 'latin1')))
-    add(hitsIn(bytewise(bytes), needles).map((hit) => ({ ...hit, encoding: hit.encoding === '' ? way : hit.encoding })))
+  for (const { encoding, bytes } of decodingsOf(Buffer.from(parts, 'latin1')))
+    add(
+      hitsIn(bytewise(bytes), needles).map((hit) => ({
+        ...hit,
+        encoding: hit.encoding === '' ? encoding : hit.encoding,
+      })),
+    )
   return hits
 }
 

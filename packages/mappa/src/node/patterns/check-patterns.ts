@@ -48,8 +48,8 @@ interface Pattern {
 function patternsOf({ path, kind, options }: Declaration): Pattern[] {
   const of = ({ pattern, maxLength }: Options, where: string): Pattern[] => {
     if (pattern === undefined) return []
-    const expression = pattern instanceof RegExp ? pattern : new RegExp(pattern as string, 'u')
-    return [{ path: where, pattern: expression, most: (maxLength as number | undefined) ?? MAX_PATTERN_LENGTH }]
+    const expression = pattern instanceof RegExp ? pattern : new RegExp(pattern, 'u')
+    return [{ path: where, pattern: expression, most: maxLength ?? MAX_PATTERN_LENGTH }]
   }
   const items = kind.items?.(options)
   return [...of(options, path), ...(items === undefined ? [] : of(items.options, `${path}, items`))]

@@ -1,4 +1,4 @@
-import { EnvReading } from '../../core/envfile/reading/reading.ts'
+import { ParsedEnvFile } from '../../core/envfile/reading/reading.ts'
 import { type Layer, type LayerValue, layerValue } from '../../core/layers/layer.ts'
 import type { Source } from '../../core/layers/source.ts'
 import { problem } from '../../core/problems/problem.ts'
@@ -81,7 +81,7 @@ function readValue(whole: string, file: string, reporter: Reporter): string | nu
 function decoded(bytes: Buffer, file: string, reporter: Reporter): string | null {
   const text = bytes.toString('utf8')
   if (!/[\0\ufffd]/.test(text)) return text.replace(/\r?\n$/, '')
-  const found = EnvReading.readBytes(bytes, file).problems.find(
+  const found = ParsedEnvFile.readBytes(bytes, file).problems.find(
     ({ code }) => code === 'nul-byte' || code === 'not-utf8' || code === 'utf16-text',
   )
   reporter.report(found ?? problem('file-unreadable', { file, reason: 'it is no UTF-8 text' }, { file }))

@@ -1,5 +1,5 @@
 import { LARGEST_FILE } from '../../core/envfile/reading/decode.ts'
-import { EnvReading } from '../../core/envfile/reading/reading.ts'
+import { ParsedEnvFile } from '../../core/envfile/reading/reading.ts'
 import type { Layer } from '../../core/layers/layer.ts'
 import { layerFiles } from '../../core/layers/order.ts'
 import type { Source } from '../../core/layers/source.ts'
@@ -81,9 +81,9 @@ function readLayer(root: string, file: string): Layer {
 }
 
 /** Text is read as text, which is quickest; what does not look like text is read again as bytes, to say why. */
-function readDocument(path: string, file: string): EnvReading {
+function readDocument(path: string, file: string): ParsedEnvFile {
   const text = readFileSync(path, 'utf8')
-  return /[\0\ufffd]/.test(text) ? EnvReading.readBytes(readFileSync(path), file) : EnvReading.read(text, file)
+  return /[\0\ufffd]/.test(text) ? ParsedEnvFile.readBytes(readFileSync(path), file) : ParsedEnvFile.read(text, file)
 }
 
 function unreadable(file: string, why: Problem): Layer {

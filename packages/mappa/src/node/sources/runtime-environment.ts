@@ -1,4 +1,4 @@
-import { EnvReading } from '../../core/envfile/reading/reading.ts'
+import { ParsedEnvFile } from '../../core/envfile/reading/reading.ts'
 import { layerFiles } from '../../core/layers/order.ts'
 import { type Problem, problem } from '../../core/problems/problem.ts'
 import type { Template } from '../../core/template/template.ts'
@@ -124,9 +124,9 @@ function envFilesIn(directory: string): string[] {
   }
 }
 
-function document(file: string): EnvReading | null {
+function document(file: string): ParsedEnvFile | null {
   try {
-    return fs.statSync(file).isFile() ? EnvReading.readBytes(fs.readFileSync(file), null) : null
+    return fs.statSync(file).isFile() ? ParsedEnvFile.readBytes(fs.readFileSync(file), null) : null
   } catch {
     return null
   }

@@ -8,12 +8,12 @@ import { addressesOffLimits, STYLES, scriptsOffLimits } from './addresses.ts'
 export function addressBorder(session: Session): Plugin[] {
   /** Looks through one file, and tells what is wrong with it; true where something is. */
   const isWrong = (text: string, id: string, language: 'code' | 'styles' | 'page'): boolean => {
-    const { config, look } = session
+    const { config, state } = session
     const file = id.replace(/^\0/, '').replace(/[?#].*$/, '')
-    const problems = addressesOffLimits(text, file, language, config!, look)
+    const problems = addressesOffLimits(text, file, language, config!, state)
     if (problems.length === 0) return false
     session.replaced.add(id)
-    if (config!.command === 'build') addProblems(session.crossings, problems)
+    if (config!.command === 'build') addProblems(session.violations, problems)
     else tell(problems, session, session.round)
     return true
   }
@@ -50,7 +50,7 @@ export function addressBorder(session: Session): Plugin[] {
       transformIndexHtml: {
         order: 'pre',
         async handler(html, { filename, server }) {
-          const scripts = server === undefined ? [] : scriptsOffLimits(html, filename, session.config!, session.look)
+          const scripts = server === undefined ? [] : scriptsOffLimits(html, filename, session.config!, session.state)
           tell(scripts, session, session.round)
           const isRefused = isWrong(html, filename, 'page') || scripts.length > 0
           if (!isRefused || server === undefined) return

@@ -36,13 +36,13 @@ const MODULE_SCRIPT =
   /<script\b(?=[^>]*\btype\s*=\s*["']?module)[^>]*?\ssrc\s*=\s*(?:"([^"]*)"|'([^']*)'|([^\s"'>]+))/gi
 
 /** Finds module scripts of a page that no page may have, each with its place. */
-export function scriptsOffLimits(html: string, file: string, folders: Folders, look: ProjectState): Problem[] {
+export function scriptsOffLimits(html: string, file: string, folders: Folders, state: ProjectState): Problem[] {
   return [...html.matchAll(MODULE_SCRIPT)].flatMap(({ 1: one, 2: two, 3: three, index }) => {
     const forbidden = filesOf(one ?? two ?? three ?? '', file, folders)
-      .map(offLimits(look).file)
+      .map(offLimits(state).file)
       .find((each) => each !== null)
     if (forbidden == null) return []
-    return pageProblem('entry-in-page', { target: forbidden.target }, placeIn(html, index, file, look))
+    return pageProblem('entry-in-page', { target: forbidden.target }, placeIn(html, index, file, state))
   })
 }
 
@@ -67,15 +67,15 @@ export function addressesOffLimits(
   file: string,
   language: keyof typeof WRITTEN,
   folders: Folders,
-  look: ProjectState,
+  state: ProjectState,
 ): Problem[] {
   const found: Problem[] = []
   for (const [address, at] of addressesIn(text, language)) {
     const forbidden = filesOf(address, file, folders)
-      .map(offLimits(look).file)
+      .map(offLimits(state).file)
       .find((each) => each !== null)
     if (forbidden == null) continue
-    const place = placeIn(text, at, file, look)
+    const place = placeIn(text, at, file, state)
     if (!found.some((each) => each.line === place.line && each.column === place.column))
       found.push(pageProblem('address-in-page', { target: forbidden.target }, place))
   }

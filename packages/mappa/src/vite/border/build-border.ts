@@ -27,23 +27,23 @@ export function buildBorder(session: Session): Plugin {
     onLog(_level, log) {
       const missing = log.code === 'IMPORT_IS_UNDEFINED' ? unknownSetting(log.message, session) : null
       if (missing === null) return
-      const file = log.id?.slice(session.look.root.length + 1) ?? null
+      const file = log.id?.slice(session.state.root.length + 1) ?? null
       const place = { file, line: log.loc?.line ?? null, column: log.loc === undefined ? null : log.loc.column + 1 }
       // What page code reads by its name is known before anything is written.
-      const isKnown = session.crossings.some(({ setting }) => setting === missing.setting)
-      if (!isKnown) addProblems(session.crossings, [{ ...missing, ...place }])
+      const isKnown = session.violations.some(({ setting }) => setting === missing.setting)
+      if (!isKnown) addProblems(session.violations, [{ ...missing, ...place }])
       return false
     },
     load: {
       order: 'pre',
       // Asked for when the settings are known.
       get filter() {
-        return keepsLinks(session) ? {} : { id: offLimits(session.look).pattern }
+        return keepsLinks(session) ? {} : { id: offLimits(session.state).pattern }
       },
       async handler(id) {
         // What others would make of it could hold its lines, errors included. The build ends as soon as all modules are known.
         const isOfPage = this.environment.config.consumer === 'client'
-        const forbidden = isOfPage ? offLimits(session.look).module(id, keepsLinks(session)) : null
+        const forbidden = isOfPage ? offLimits(session.state).module(id, keepsLinks(session)) : null
         if (forbidden?.code === 'env-file-in-page') return emptyFor(id)
         return forbidden?.target.startsWith('mappa/') === true ? exportsOf(forbidden) : null
       },
@@ -51,14 +51,14 @@ export function buildBorder(session: Session): Plugin {
     async buildEnd(error) {
       if (error !== undefined || this.environment.config.consumer !== 'client') return
       for (const id of this.getModuleIds()) {
-        const forbidden = offLimits(session.look).module(id, keepsLinks(session))
-        if (forbidden !== null) addProblems(session.crossings, await violationsInto(forbidden, id, this, session))
+        const forbidden = offLimits(session.state).module(id, keepsLinks(session))
+        if (forbidden !== null) addProblems(session.violations, await violationsInto(forbidden, id, this, session))
       }
-      if (session.crossings.length > 0) throw pageError(session.crossings.splice(0), session)
+      if (session.violations.length > 0) throw pageError(session.violations.splice(0), session)
     },
     // The bundler reports names that do not exist when it has written everything.
     closeBundle() {
-      if (session.crossings.length > 0) throw pageError(session.crossings.splice(0), session)
+      if (session.violations.length > 0) throw pageError(session.violations.splice(0), session)
     },
   }
 }
@@ -83,8 +83,8 @@ async function violationsInto(
   const { violation } = await import('./violation.ts')
   for (const importer of graph.importersOf(id)) {
     // What the server side itself imports is reported by whoever imports that.
-    if (offLimits(session.look).module(importer, keepsLinks(session)) !== null) continue
-    problems.push(await violation(forbidden, id, importer, graph, session.look))
+    if (offLimits(session.state).module(importer, keepsLinks(session)) !== null) continue
+    problems.push(await violation(forbidden, id, importer, graph, session.state))
   }
   return problems
 }
@@ -104,12 +104,12 @@ function reportIn(error: unknown): unknown {
 }
 
 /** A problem for a name that a group of public settings lacks, from what the bundler says of it. */
-function unknownSetting(message: string, { look }: Session): Problem | null {
+function unknownSetting(message: string, { state }: Session): Problem | null {
   const match = new RegExp(`Import \`(\\w+)\`.*'\\0?${BROWSER}/settings\\.?([\\w.]*)'`, 's').exec(
     message.replace('\\0', '\0'),
   )
   if (match === null) return null
   const [, name, group] = match
   const asked = group === '' ? name! : `${group}.${name}`
-  return unknownRead(asked, look, {})
+  return unknownRead(asked, state, {})
 }

@@ -38,18 +38,18 @@ const WORTH_A_LOOK = /virtual:mappa\/server|[\\/]\.env|[\\/](?:node|preload)\.js
 const known = new WeakMap<ProjectState, OffLimits>()
 
 /** What no page may reach: the server side, the definition, and files with values. */
-export function offLimits(look: ProjectState): OffLimits {
-  const found = known.get(look) ?? findOffLimits(look)
-  known.set(look, found)
+export function offLimits(state: ProjectState): OffLimits {
+  const found = known.get(state) ?? findOffLimits(state)
+  known.set(state, found)
   return found
 }
 
-function findOffLimits(look: ProjectState): OffLimits {
-  const { root } = look
-  const definitions = new Map(definitionParts(look).map((each) => [realPath(each), each]))
-  const folder = look.definition?.directory == null ? null : resolve(root, look.definition.directory)
+function findOffLimits(state: ProjectState): OffLimits {
+  const { root } = state
+  const definitions = new Map(definitionParts(state).map((each) => [realPath(each), each]))
+  const folder = state.definition?.directory == null ? null : resolve(root, state.definition.directory)
   const folders = folder === null ? [] : [folder, realPath(folder)]
-  const valueFiles = [...layersIn(look), ...(folder === null ? [] : filesIn(folder))].map((file) => ({
+  const valueFiles = [...layersIn(state), ...(folder === null ? [] : filesIn(folder))].map((file) => ({
     file,
     target: relative(root, file),
   }))
@@ -62,7 +62,7 @@ function findOffLimits(look: ProjectState): OffLimits {
     const lower = path.toLowerCase()
     return WORTH_A_LOOK.test(path) || signs.some((each) => lower.includes(each))
   }
-  const judged = (path: string, real: string): Forbidden | null => {
+  const verdicts = (path: string, real: string): Forbidden | null => {
     // A page may have an address of its own below such a name.
     const isMounted = existsSync(path) && folders.some((each) => isBelow(path, each) || isBelow(real, each))
     if (ENV_FILE.test(basename(path)) || isMounted) return { code: 'env-file-in-page', target: relative(root, path) }
@@ -75,14 +75,14 @@ function findOffLimits(look: ProjectState): OffLimits {
   }
   const file = (path: string): Forbidden | null => {
     const real = realPath(path)
-    return isWorthALook(path) || isWorthALook(real) ? judged(path, real) : null
+    return isWorthALook(path) || isWorthALook(real) ? verdicts(path, real) : null
   }
   const module = (id: string, keepsLinks = false): Forbidden | null => {
     if (id === SERVER_ID) return { code: 'server-in-page', target: SERVER }
     // Ids of other virtual modules may hold the path of a file, as those of components do.
     const path = id.replace(/^\0/, '').replace(/[?#].*$/, '')
     if (keepsLinks) return file(path)
-    return isWorthALook(path) ? judged(path, realPath(path)) : null
+    return isWorthALook(path) ? verdicts(path, realPath(path)) : null
   }
   const pattern = new RegExp([WORTH_A_LOOK.source, ...signs.map(literal)].join('|'), 'i')
   return { file, module, pattern, valueFiles }

@@ -29,18 +29,18 @@ export async function violation(
   id: string,
   importer: string,
   graph: Graph,
-  look: ProjectState,
+  state: ProjectState,
 ): Promise<Problem> {
-  const { root } = look
+  const { root } = state
   const way = [...wayTo(importer, graph), id]
   const steps: Step[] = []
   for (let at = 0; at < way.length - 1; at++) {
     const file = fileOf(way[at]!)
     steps.push({ file: relative(root, file), site: await siteOf(file, way[at + 1]!, graph) })
   }
-  const change = steps[stepToChange(steps, forbidden, look)]!
+  const change = steps[stepToChange(steps, forbidden, state)]!
   const widest = Math.max(...steps.map((each) => placeOf(each).length))
-  const trail = [
+  const importTrace = [
     ...steps.map((each) => {
       const line = `${placeOf(each).padEnd(widest)}  ${each.site?.text ?? ''}`.trimEnd()
       return each === change ? `${line}   <-- change this` : line
@@ -51,7 +51,7 @@ export async function violation(
   return pageProblem(
     forbidden.code,
     { target: forbidden.target },
-    { file, line: site?.line ?? null, column: site?.column ?? null, trail },
+    { file, line: site?.line ?? null, column: site?.column ?? null, importTrace },
   )
 }
 

@@ -39,7 +39,7 @@ export interface Replaced {
 export function replaceReads(
   code: string,
   id: string,
-  look: ProjectState,
+  state: ProjectState,
   { inlineReads, known }: EnvReads,
   page: boolean,
   reporter: Reporter,
@@ -51,15 +51,15 @@ export function replaceReads(
   const program = parseCode(isScript ? `${file}.tsx` : `${file}.ts`, code)
   if (program === null) {
     // What is wrong with JavaScript is for Vite to say.
-    if (page && !isScript) reporter.report(inOtherLanguage(file, code, look))
+    if (page && !isScript) reporter.report(inOtherLanguage(file, code, state))
     return null
   }
-  const table = replacementsOf(look.inspection?.settings ?? [])
+  const table = replacementsOf(state.inspection?.settings ?? [])
   const own = environmentReads(program).filter(({ object, name }) => name === null || !known[object].has(name))
   const replaced = own.flatMap((read): ReplacedRead[] => {
     const value = read.name === null ? undefined : table.get(read.name)
     if (inlineReads.includes(read.object) && value !== undefined) return [{ read, value }]
-    if (page) reportFault(read, file, look, inlineReads, value !== undefined, reporter)
+    if (page) reportFault(read, file, state, inlineReads, value !== undefined, reporter)
     return []
   })
   if (replaced.length === 0) return null
@@ -97,21 +97,21 @@ function inOtherLanguage(file: string, code: string, { root }: ProjectState): Pr
 function reportFault(
   { object, name }: EnvironmentRead,
   file: string,
-  look: ProjectState,
+  state: ProjectState,
   inlineReads: readonly Inlinable[],
   hasValue: boolean,
   reporter: Reporter,
 ): void {
   const isInlined = inlineReads.includes(object)
   if (name === null) {
-    if (isInlined) reporter.report(pageProblem('read-dynamic', { object }, placeOf(file, object, look)))
-  } else if (isInlined || object === 'import.meta.env') reporter.report(problemOf(object, name, file, look, hasValue))
+    if (isInlined) reporter.report(pageProblem('read-dynamic', { object }, placeOf(file, object, state)))
+  } else if (isInlined || object === 'import.meta.env') reporter.report(problemOf(object, name, file, state, hasValue))
 }
 
-function problemOf(object: Inlinable, name: string, file: string, look: ProjectState, hasValue: boolean): Problem {
+function problemOf(object: Inlinable, name: string, file: string, state: ProjectState, hasValue: boolean): Problem {
   const read = `${object}.${name}`
-  const place = placeOf(file, read, look)
-  const settings = look.definition?.settings ?? []
+  const place = placeOf(file, read, state)
+  const settings = state.definition?.settings ?? []
   const setting = settings.find((each) => each.name === name || each.formerly.includes(name))
   const fault = hasValue ? null : readProblem(read, name, settings, place)
   const path = setting?.path ?? ''

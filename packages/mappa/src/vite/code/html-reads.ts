@@ -26,7 +26,7 @@ export function htmlReads(session: Session): Plugin {
         const { html: replaced, problems } = replaceIn(html, filename, session)
         if (problems.length === 0) return replaced
         if (server === undefined) {
-          addProblems(session.crossings, problems)
+          addProblems(session.violations, problems)
           return html
         }
         tell(problems, session, round)
@@ -37,15 +37,15 @@ export function htmlReads(session: Session): Plugin {
   }
 }
 
-function replaceIn(html: string, file: string, { look, options }: Session) {
-  const settings = look.inspection?.settings ?? []
+function replaceIn(html: string, file: string, { state, options }: Session) {
+  const settings = state.inspection?.settings ?? []
   const declarations = settings.map((each) => each.declaration)
   const isKept = options.inlineReads?.includes('import.meta.env') === true
   const problems: Problem[] = []
   const replaced = html.replace(READ, (read: string, name: string, at: number) => {
     const setting = settings.find(({ declaration }) => [declaration.name, ...declaration.formerly].includes(name))
     if (setting === undefined) return read
-    const place = { file: relative(look.root, file), ...positionAt(html, at) }
+    const place = { file: relative(state.root, file), ...positionAt(html, at) }
     const fault = readProblem(read, name, declarations, place)
     if (fault === null && isKept) return escapeForHtml(setting.text ?? '')
     const { path } = setting.declaration

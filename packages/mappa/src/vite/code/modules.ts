@@ -51,12 +51,12 @@ export interface LoadingFor {
  *
  * @throws {SettingsError} where there is no such module
  */
-export function codeOf(id: string, look: ProjectState, { server, dev }: LoadingFor): string {
+export function codeOf(id: string, state: ProjectState, { server, dev }: LoadingFor): string {
   const name = id.slice(1)
-  if (name === SERVER) return server ? serverCode(look, dev) : 'export const settings = undefined\n'
+  if (name === SERVER) return server ? serverCode(state, dev) : 'export const settings = undefined\n'
   if (name === READER) return textOfPage('browser.js')
   if (name === GUARD) return textOfPage('guarded.js')
-  const settings = (look.inspection?.settings ?? []).filter(({ declaration }) => declaration.public)
+  const settings = (state.inspection?.settings ?? []).filter(({ declaration }) => declaration.public)
   const start = server ? { from: SERVER, exportedAs: 'byPath' } : { from: READER, exportedAs: 'runtimeValues' }
   const code = browserModules(settings, BROWSER, start).get(name)
   if (code !== undefined && dev && name === BROWSER) {

@@ -28,10 +28,10 @@ export function pageCode(session: Session): Plugin {
       filter: { id: OWN_IDS },
       handler(id) {
         const { config } = this.environment
-        if (config.consumer === 'server' && !session.look.usable) throw new SettingsError(session.look.report)
+        if (config.consumer === 'server' && !session.state.usable) throw new SettingsError(session.state.report)
         const place = { server: config.consumer === 'server', dev: config.command === 'serve' }
         // Without a map of its own, the source of a made-up module would stand in those of the page, unread values included.
-        return { code: codeOf(id, session.look, place), map: { mappings: '' } }
+        return { code: codeOf(id, session.state, place), map: { mappings: '' } }
       },
     },
     transform: {
@@ -45,7 +45,7 @@ export function pageCode(session: Session): Plugin {
         const replaced = replaceReads(
           code,
           id,
-          session.look,
+          session.state,
           { inlineReads, known: knownNames(session) },
           page,
           reporter,
@@ -55,7 +55,7 @@ export function pageCode(session: Session): Plugin {
         if (problems.length === 0) return replaced as never
         // A build reports all of them when everything is read.
         if (config.command === 'build') {
-          addProblems(session.crossings, problems)
+          addProblems(session.violations, problems)
           return null
         }
         tell(problems, session, round)
@@ -74,13 +74,13 @@ export function narrowing(session: Session): Plugin {
     transform: {
       filter: { id: { exclude: OWN_IDS }, code: BROWSER },
       async handler(code, id) {
-        const settings = (session.look.definition?.settings ?? []).filter((each) => each.public)
+        const settings = (session.state.definition?.settings ?? []).filter((each) => each.public)
         const narrowed = narrowByText(code, new Set(settings.map(({ path }) => path)))
         if (narrowed !== null) return { code: narrowed, map: null }
         const { narrowImports } = await import('./page-imports.ts')
         const { narrowed: parsed, unknown } = narrowImports(code, id, settings)
         const isOfPage = this.environment.config.consumer === 'client'
-        if (isOfPage) addProblems(session.crossings, unknownReads(unknown, id, session.look))
+        if (isOfPage) addProblems(session.violations, unknownReads(unknown, id, session.state))
         return parsed as never
       },
     },

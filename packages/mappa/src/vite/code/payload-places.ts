@@ -15,7 +15,7 @@ export function payloadPlaces(session: Session): Plugin {
     transformIndexHtml: {
       order: 'post',
       handler(html, context) {
-        const payload = payloadOf(session.look.inspection?.settings ?? [])
+        const payload = payloadOf(session.state.inspection?.settings ?? [])
         if (payload === '') return
         const serving = context.bundle === undefined
         if (!serving && !readsStartValues(context)) return
@@ -37,16 +37,16 @@ export function payloadPlaces(session: Session): Plugin {
         session.config!.logger.warn(
           formatReport({
             title: 'The page',
-            stage: session.look.report.stage,
+            stage: session.state.report.stage,
             problems: [pageProblem('payload-without-page', {})],
           }),
         )
     },
     writeBundle() {
-      const { config, look } = session
+      const { config, state } = session
       for (const [page, bytes] of carried) {
         config!.logger.info(
-          `mappa: ${page} carries ${bytes} bytes of runtime settings with each page load (with the values of ${look.report.stage})`,
+          `mappa: ${page} carries ${bytes} bytes of runtime settings with each page load (with the values of ${state.report.stage})`,
         )
       }
       carried.clear()

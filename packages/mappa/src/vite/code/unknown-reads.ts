@@ -8,12 +8,12 @@ import type { ProjectState } from '../session/project-state.ts'
 import type { UnknownRead } from './page-imports.ts'
 
 /** A problem for each read of something that is no public setting: there is no such setting, or no page may have it. */
-export function unknownReads(reads: readonly UnknownRead[], id: string, look: ProjectState): Problem[] {
+export function unknownReads(reads: readonly UnknownRead[], id: string, state: ProjectState): Problem[] {
   const file = id.replace(/[?#].*$/, '')
   return reads.map(({ asked, chain, written }) => {
-    const place = { file: relative(look.root, file), ...placeOf(written, file) }
-    const private_ = look.definition?.settings.find(({ path }) => path === chain || chain.startsWith(`${path}.`))
-    return unknownRead(private_?.path ?? asked, look, place)
+    const place = { file: relative(state.root, file), ...placeOf(written, file) }
+    const private_ = state.definition?.settings.find(({ path }) => path === chain || chain.startsWith(`${path}.`))
+    return unknownRead(private_?.path ?? asked, state, place)
   })
 }
 

@@ -21,20 +21,20 @@ export function leakCheck(session: Session): Plugin {
   /** The directories that pages are served from. */
   const folders = new Set<string>()
   let check: typeof import('./search.ts')
-  const look = (file: string, content: string | Uint8Array, folder?: string): Problem[] => {
+  const state = (file: string, content: string | Uint8Array, folder?: string): Problem[] => {
     const text = check.bytewise(content)
     searched.set(file, text)
     const whole = valueFiles.problemsIn(file, text, folder)
     if (whole.length > 0) return whole
-    return check.leaksIn(file, text, typeof content === 'string', search, session.look.inspection?.settings ?? [])
+    return check.leaksIn(file, text, typeof content === 'string', search, session.state.inspection?.settings ?? [])
   }
-  const lookAtAll = (bundle: Bundle): Problem[] =>
+  const searchBundle = (bundle: Bundle): Problem[] =>
     Object.values(bundle).flatMap((each) => {
-      if (each.type === 'asset') return look(each.fileName, each.source)
+      if (each.type === 'asset') return state(each.fileName, each.source)
       const mapFile = `${each.fileName}.map`
       // Most maps are files of their own; to get at one here takes long.
-      const map = mapFile in bundle || !each.map ? [] : look(mapFile, JSON.stringify(each.map))
-      const found = look(each.fileName, each.code).map((one) => withSources(one, each.modules))
+      const map = mapFile in bundle || !each.map ? [] : state(mapFile, JSON.stringify(each.map))
+      const found = state(each.fileName, each.code).map((one) => withSources(one, each.modules))
       return [...found, ...map]
     })
   /** A problem with a chunk, told from which of its modules the value comes. */
@@ -47,28 +47,28 @@ export function leakCheck(session: Session): Plugin {
         check.leaksIn(id, check.bytewise(code ?? ''), true, search, []).some(({ name }) => name === found.name),
       )
       .map(([id]) => check.sourceOf(id, found, session))
-    return from.length === 0 ? found : locate(found, { trail: [...new Set(from)] })
+    return from.length === 0 ? found : locate(found, { importTrace: [...new Set(from)] })
   }
   let prepared: Promise<readonly Problem[]> = Promise.resolve([])
   /** Gets everything ready for the search, and looks through what is served as it is. */
   const prepare = async (): Promise<readonly Problem[]> => {
     check = await import('./search.ts')
-    const { look: known, options, config } = session
+    const { state: known, options, config } = session
     search = check.triedOut(check.searchFor(known.inspection!, options.allowInPage ?? []))
     valueFiles = new check.ValueFiles(known)
     const { publicDir, build } = config!
     if (publicDir === '' || !build.copyPublicDir) return []
-    return check.servedFiles(publicDir).flatMap(({ file, read }) => look(file, read(), publicDir))
+    return check.servedFiles(publicDir).flatMap(({ file, read }) => state(file, read(), publicDir))
   }
   /** Looks through everything that lies on the disk and was not searched as it is. What leaks does not stay there. */
-  const lookAtDisk = () => {
+  const searchDisk = () => {
     const problems: Problem[] = []
     const deleted: string[] = []
     for (const folder of folders) {
       for (const { file, read } of check.servedFiles(folder)) {
         const bytes = read()
         if (searched.get(file) === check.bytewise(bytes)) continue
-        const found = look(file, bytes, folder)
+        const found = state(file, bytes, folder)
         if (found.length === 0) continue
         problems.push(...found)
         rmSync(join(folder, file), { force: true })
@@ -82,7 +82,7 @@ export function leakCheck(session: Session): Plugin {
   return {
     name: 'mappa:leaks',
     buildStart() {
-      const { look: known, options } = session
+      const { state: known, options } = session
       if (this.environment.config.consumer !== 'client' || known.inspection === null) return
       const problems = checkAllowInPage(known.definition!.settings, options.allowInPage ?? [])
       if (problems.length > 0) throw pageError(problems, session)
@@ -94,7 +94,7 @@ export function leakCheck(session: Session): Plugin {
     },
     async buildEnd(error) {
       const isClient = this.environment.config.consumer === 'client'
-      if (this.meta.watchMode && isClient && session.look.inspection !== null) prepared = prepare()
+      if (this.meta.watchMode && isClient && session.state.inspection !== null) prepared = prepare()
       const problems = await prepared
       // Files that are served as they are lie on the disk before the rest is made.
       if (error === undefined && problems.length > 0) throw pageError(problems, session)
@@ -104,7 +104,7 @@ export function leakCheck(session: Session): Plugin {
       handler(_options, bundle) {
         if (this.environment.config.consumer !== 'client') return
         // What leaks never gets onto the disk.
-        const problems = lookAtAll(bundle)
+        const problems = searchBundle(bundle)
         if (problems.length > 0) throw pageError(problems, session)
       },
     },
@@ -121,7 +121,7 @@ export function leakCheck(session: Session): Plugin {
       handler() {
         // Also what a server, built later, renders into the directory of the pages.
         if (folders.size === 0) return
-        lookAtDisk()
+        searchDisk()
         if (this.environment.config.consumer === 'client')
           session.config!.logger.info(check.summary(searched.size, search))
       },
@@ -129,7 +129,7 @@ export function leakCheck(session: Session): Plugin {
     buildApp: {
       order: 'post',
       async handler() {
-        if (folders.size > 0) lookAtDisk()
+        if (folders.size > 0) searchDisk()
       },
     },
   }

@@ -171,18 +171,18 @@ function* reachableFrom(folder: string, seen: Set<string>): Generator<string> {
 }
 
 /** The module that a value in a page comes from, for a person: a file, or what made it. */
-export function sourceOf(id: string, { name }: Problem, { look, config }: Session): string {
-  const setting = settingOf(id, look)
+export function sourceOf(id: string, { name }: Problem, { state, config }: Session): string {
+  const setting = settingOf(id, state)
   if (setting !== null) return `by ${setting}, which is public and has the same value`
   const file = id.replace(/^\0/, '').replace(/[?#].*$/, '')
   const text = existsSync(file) ? bytewise(readFileSync(file)) : ''
-  const needles = name === null ? [] : searchFor(look.inspection!, []).needles.filter((each) => each.name === name)
+  const needles = name === null ? [] : searchFor(state.inspection!, []).needles.filter((each) => each.name === name)
   const defined = Object.entries(config?.define ?? {}).find(
     ([, value]) => hitsInCode(bytewise(typeof value === 'string' ? value : JSON.stringify(value)), needles).length > 0,
   )
   const isOfFile = text !== '' && hitsInCode(text, needles).length > 0
   if (!isOfFile && defined !== undefined) return `by ${defined[0]}, which the configuration of Vite defines`
-  return `from ${relative(look.root, file)}`
+  return `from ${relative(state.root, file)}`
 }
 
 /** The setting that a module of ours stands for. */

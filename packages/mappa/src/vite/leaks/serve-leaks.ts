@@ -20,20 +20,20 @@ export function serveLeaks(session: Session): Plugin {
   const known = new WeakMap<ProjectState, Prepared>()
   let check: typeof import('./search.ts')
   const leaksIn = async (file: string, content: string | Uint8Array, id = ''): Promise<Problem[]> => {
-    const { look, options } = session
-    if (look.inspection === null) return []
+    const { state, options } = session
+    if (state.inspection === null) return []
     check ??= await import('./search.ts')
-    let prepared = known.get(look)
+    let prepared = known.get(state)
     if (prepared === undefined) {
-      const search = check.triedOut(check.searchFor(look.inspection, options.allowInPage ?? []))
-      prepared = { search, files: new check.ValueFiles(look) }
-      known.set(look, prepared)
+      const search = check.triedOut(check.searchFor(state.inspection, options.allowInPage ?? []))
+      prepared = { search, files: new check.ValueFiles(state) }
+      known.set(state, prepared)
     }
     const bytes = check.bytewise(content)
     const whole = prepared.files.problemsIn(file, bytes)
     if (whole.length > 0) return whole
-    const found = check.leaksIn(file, bytes, typeof content === 'string', prepared.search, look.inspection.settings)
-    return found.map((each) => (id === '' ? each : locate(each, { trail: [check.sourceOf(id, each, session)] })))
+    const found = check.leaksIn(file, bytes, typeof content === 'string', prepared.search, state.inspection.settings)
+    return found.map((each) => (id === '' ? each : locate(each, { importTrace: [check.sourceOf(id, each, session)] })))
   }
   return {
     name: 'mappa:serve-leaks',
@@ -42,7 +42,7 @@ export function serveLeaks(session: Session): Plugin {
       async handler(code, id) {
         if (this.environment.config.consumer !== 'client' || OWN_IDS.test(id)) return
         const { round } = session
-        const file = relative(session.look.root, id.replace(/^\0/, '').replace(/[?#].*$/, ''))
+        const file = relative(session.state.root, id.replace(/^\0/, '').replace(/[?#].*$/, ''))
         const problems = await leaksIn(file, code, id)
         if (problems.length === 0) return
         session.replaced.add(id)
@@ -66,20 +66,20 @@ export function serveLeaks(session: Session): Plugin {
     configureServer(server) {
       const { publicDir } = server.config
       let isRefused = false
-      const look = async (): Promise<void> => {
+      const searchPublicFiles = async (): Promise<void> => {
         if (publicDir === '') return
         const { round } = session
         check ??= await import('./search.ts')
         const files = check.servedFiles(publicDir)
         const problems = (await Promise.all(files.map(({ file, read }) => leaksIn(file, read())))).flat()
         isRefused = problems.length > 0
-        if (isRefused && round !== session.round) return look()
+        if (isRefused && round !== session.round) return searchPublicFiles()
         tell(problems, session, round)
       }
       /** Answers a request for a file that holds a private value. */
       const isRefusedFile = async (file: string, response: Parameters<typeof refuse>[0]): Promise<boolean> => {
         const bytes = bytesOf(file)
-        const shown = relative(session.look.root, file)
+        const shown = relative(session.state.root, file)
         const problems = bytes === null ? [] : await leaksIn(shown, bytes)
         if (problems.length === 0) return false
         tell(problems, session, session.round)
@@ -87,7 +87,7 @@ export function serveLeaks(session: Session): Plugin {
         return true
       }
       // Nobody waits for it, and the page gives way when something was found.
-      const start = () => void look().catch((error: Error) => server.config.logger.error(error.message))
+      const start = () => void searchPublicFiles().catch((error: Error) => server.config.logger.error(error.message))
       server.httpServer?.once('listening', start)
       server.watcher.on('all', (_event, file) => {
         // What stood against the page is taken back with each change, and may stand there still.

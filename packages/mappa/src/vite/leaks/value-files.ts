@@ -21,14 +21,14 @@ const TELLING = 16
 /** Looks for whole files of values in what is served: as they are, as texts of code, and as the addresses that bundlers make of files. */
 export class ValueFiles {
   readonly #files: readonly ValueFile[]
-  readonly #look: ProjectState
+  readonly #state: ProjectState
   readonly #find: Finder
   /** The file that each sign is of. */
   readonly #signs: readonly ValueFile[]
 
-  constructor(look: ProjectState) {
-    this.#look = look
-    this.#files = offLimits(look).valueFiles.flatMap(({ file, target }) => {
+  constructor(state: ProjectState) {
+    this.#state = state
+    this.#files = offLimits(state).valueFiles.flatMap(({ file, target }) => {
       const bytes = read(file)
       return bytes === null || bytes.toString('latin1').trim() === '' ? [] : [valueFile(target, bytes)]
     })
@@ -43,7 +43,7 @@ export class ValueFiles {
    * @param directory where it lies already, if it does
    */
   problemsIn(file: string, text: string, folder?: string): Problem[] {
-    const itself = folder === undefined ? null : offLimits(this.#look).file(join(folder, file))
+    const itself = folder === undefined ? null : offLimits(this.#state).file(join(folder, file))
     if (itself !== null) return [pageProblem('env-file-served', { target: itself.target, file }, { file })]
     let found = this.#files.find(({ content }) => text === content)
     this.#find(text, (index) => {

@@ -47,7 +47,7 @@ export function refuse(response: ServerResponse, target: string): void {
 /** What is asked for, where no page may have it. */
 export function targetOf(request: IncomingMessage, from: ServedFrom, session: Session): string | null {
   const url = (request as { originalUrl?: string }).originalUrl ?? request.url ?? ''
-  const limits = offLimits(session.look)
+  const limits = offLimits(session.state)
   for (const path of pathsOf(url, from)) {
     const forbidden = limits.file(path)
     // Modules of the server side hold no values, and a bundler may hand them out under their own address.

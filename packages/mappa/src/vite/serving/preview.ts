@@ -16,12 +16,12 @@ export function previewing(session: Session): Plugin {
         import('./fill-answer.ts'),
       ])
       const answer = async (request: IncomingMessage, response: ServerResponse): Promise<boolean> => {
-        const look = await readProjectState(config.root, config.mode, session.options)
-        if (look.usable) fillAnswer(request, response, look.inspection?.settings ?? [])
-        else answerProblems(response, look.report)
-        return look.usable
+        const state = await readProjectState(config.root, config.mode, session.options)
+        if (state.usable) fillAnswer(request, response, state.inspection?.settings ?? [])
+        else answerProblems(response, state.report)
+        return state.usable
       }
-      session.look = await readProjectState(config.root, config.mode, session.options)
+      session.state = await readProjectState(config.root, config.mode, session.options)
       const outDir = resolve(config.root, config.build.outDir)
       middlewares.use((request, response, next) => {
         const target = targetOf(request, { root: outDir, publicDir: '', base: config.base }, session)

@@ -112,15 +112,15 @@ function placeOf({ file, line, column, layer, name, setting }: Problem): string 
   return line === null ? file : `${file}:${line}:${column ?? 1}`
 }
 
-function excerptOf({ excerpt, line }: Problem): string {
-  if (excerpt === null) return ''
+function excerptOf({ codeFrame, line }: Problem): string {
+  if (codeFrame === null) return ''
   const gutter = String(line ?? '')
-  const mark = `${' '.repeat(gutter.length)} | ${' '.repeat(excerpt.mark)}^`
-  return `<pre>${escaped(`${gutter} | ${excerpt.text}`)}\n<i>${mark}</i></pre>\n`
+  const mark = `${' '.repeat(gutter.length)} | ${' '.repeat(codeFrame.mark)}^`
+  return `<pre>${escaped(`${gutter} | ${codeFrame.text}`)}\n<i>${mark}</i></pre>\n`
 }
 
-function trailOf({ trail }: Problem): string {
-  return trail === null ? '' : `<pre>${trail.map(escaped).join('\n')}</pre>\n`
+function trailOf({ importTrace }: Problem): string {
+  return importTrace === null ? '' : `<pre>${importTrace.map(escaped).join('\n')}</pre>\n`
 }
 
 function layersLine({ layers, root }: Report): string {

@@ -29,19 +29,19 @@ export function serving(session: Session): Plugin {
       const { config } = server
       const report = obstacles(session)
       if (report !== null) config.logger.error(formatReport(report))
-      const look = async (): Promise<void> => {
+      const reread = async (): Promise<void> => {
         const own = ++looks
         const found = await readProjectState(config.root, config.mode, session.options)
         if (own !== looks || closed) return
-        const before = session.look
-        session.look = found
+        const before = session.state
+        session.state = found
         stop()
-        stop = watch(session.look, look)
-        if (fingerprint(before) === fingerprint(session.look)) return
+        stop = watch(session.state, reread)
+        if (fingerprint(before) === fingerprint(session.state)) return
         tellOfChange(before, session, server)
         reload(server, session)
       }
-      stop = watch(session.look, look)
+      stop = watch(session.state, reread)
       session.reload = () => reload(server, session)
       server.watcher.on('all', (_event, file) => takeBack(file, server, session))
       server.middlewares.use(closedFiles(session, server))
@@ -60,16 +60,16 @@ export function serving(session: Session): Plugin {
       async handler(id) {
         const environment = this.environment as DevEnvironment
         if (environment.config.consumer !== 'client') return
-        const limits = offLimits(session.look)
+        const limits = offLimits(session.state)
         const forbidden = limits.module(id, session.config!.resolve.preserveSymlinks)
         if (forbidden === null) return
         const { round } = session
         session.replaced.add(id)
         const resolve = async (specifier: string, importer: string) =>
           (await this.resolve(specifier, importer))?.id ?? null
-        const crossings = await violationsInto(forbidden, id, environment, resolve, limits, session.look)
-        if (crossings === null) tellRequested(forbidden.target, session)
-        else tell(crossings, session, round)
+        const violations = await violationsInto(forbidden, id, environment, resolve, limits, session.state)
+        if (violations === null) tellRequested(forbidden.target, session)
+        else tell(violations, session, round)
         // In another language nothing can show the problem page, so the page is reloaded.
         if (!emptyFor(id).startsWith('export')) {
           environment.hot.send({ type: 'full-reload' })
@@ -83,7 +83,7 @@ export function serving(session: Session): Plugin {
       order: 'pre',
       async handler(code, id) {
         // Nothing of a page runs while its settings are wrong.
-        if (this.environment.config.consumer !== 'client' || !OWN_IDS.test(id) || session.look.usable) return
+        if (this.environment.config.consumer !== 'client' || !OWN_IDS.test(id) || session.state.usable) return
         const { problemCode } = await import('./problem-page.ts')
         return { code: problemCode(askOf(session.config!)) + code, map: null }
       },
@@ -123,7 +123,7 @@ async function violationsInto(
   environment: DevEnvironment,
   resolve: (specifier: string, importer: string) => Promise<string | null>,
   limits: OffLimits,
-  look: ProjectState,
+  state: ProjectState,
 ): Promise<readonly Problem[] | null> {
   const { moduleGraph } = environment
   const graph = {
@@ -139,7 +139,7 @@ async function violationsInto(
   const importers = graph.importersOf(id)
   const { violation } = await import('../border/violation.ts')
   const outer = importers.filter((each) => limits.module(each) === null)
-  return Promise.all(outer.map((each) => violation(forbidden, id, each, graph, look)))
+  return Promise.all(outer.map((each) => violation(forbidden, id, each, graph, state)))
 }
 
 /** How long to wait for a module to be made, in milliseconds. */
@@ -171,6 +171,6 @@ function fingerprint({ report, inspection }: ProjectState): string {
 function tellOfChange(before: ProjectState, session: Session, { config }: ViteDevServer): void {
   const report = obstacles(session)
   if (report !== null) config.logger.error(formatReport(report))
-  else if (!before.usable) config.logger.info(`mappa: the settings for ${session.look.report.stage} are OK again`)
-  else config.logger.info(`mappa: the settings for ${session.look.report.stage} have changed`)
+  else if (!before.usable) config.logger.info(`mappa: the settings for ${session.state.report.stage} are OK again`)
+  else config.logger.info(`mappa: the settings for ${session.state.report.stage} have changed`)
 }

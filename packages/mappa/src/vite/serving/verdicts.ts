@@ -17,7 +17,7 @@ export function tell(problems: readonly Problem[], session: Session, round: numb
     if (problems.length > 0) session.reload()
     return
   }
-  add(problems, session.crossings, session)
+  add(problems, session.violations, session)
 }
 
 /** Tells of a module that no page may have and that no module imports. Whoever asked for it is shown why. */
@@ -30,18 +30,19 @@ function add(problems: readonly Problem[], list: Problem[], session: Session): v
   addProblems(list, problems)
   if (list.length === before) return
   for (const { file } of list.slice(before)) {
-    if (file !== null) session.judged.set(resolve(session.look.root, file), stateOf(resolve(session.look.root, file)))
+    if (file !== null)
+      session.verdicts.set(resolve(session.state.root, file), stateOf(resolve(session.state.root, file)))
   }
   session.config!.logger.error(pageError(list.slice(before), session).message)
 }
 
-/** Takes every verdict on code back, since a file has changed. Modules with one are made again, and judged again. */
+/** Takes every verdict on code back, since a file has changed. Modules with one are made again, and verdicts again. */
 export function takeBack(file: string, server: ViteDevServer, session: Session): void {
-  // Vite does the same a little later. Until then, a module would be judged by what it imported before.
+  // Vite does the same a little later. Until then, a module would be verdicts by what it imported before.
   for (const { moduleGraph } of Object.values(server.environments)) moduleGraph.onFileChange(file.replaceAll('\\', '/'))
   session.round++
-  session.judged.clear()
-  const verdicts = [session.crossings, session.requested]
+  session.verdicts.clear()
+  const verdicts = [session.violations, session.requested]
   if (verdicts.every((each) => each.length === 0)) return
   for (const each of verdicts) each.length = 0
   session.reload()
@@ -49,7 +50,7 @@ export function takeBack(file: string, server: ViteDevServer, session: Session):
 
 /** Takes verdicts back on files that have changed unnoticed: what watches files leaves out a change soon after another one. */
 export function noticeChanges(server: ViteDevServer, session: Session): void {
-  const changed = [...session.judged].find(([file, state]) => stateOf(file) !== state)
+  const changed = [...session.verdicts].find(([file, state]) => stateOf(file) !== state)
   if (changed !== undefined) takeBack(changed[0], server, session)
 }
 

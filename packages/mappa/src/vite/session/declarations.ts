@@ -5,8 +5,8 @@ import { pageProblem } from '../../core/problems/makers/page.ts'
 import type { Session } from './session.ts'
 
 /** Brings the declarations of the virtual modules up to date. A directory that can't be written to is no reason to stop. */
-export async function writeDeclarations({ look, options }: Session): Promise<void> {
-  const { file, definition, root } = look
+export async function writeDeclarations({ state, options }: Session): Promise<void> {
+  const { file, definition, root } = state
   if (options.writeTypes === false || file === null || definition === null) return
   const target = join(dirname(file), MODULES_FILE)
   const text = modulesFile(definition, file)
@@ -19,7 +19,7 @@ export async function writeDeclarations({ look, options }: Session): Promise<voi
   } catch (error) {
     const shown = relative(root, target)
     const reason = (error as Error).message.split('\n', 1)[0]!
-    ;(look.report.problems as unknown[]).push(
+    ;(state.report.problems as unknown[]).push(
       pageProblem('types-not-written', { file: shown, reason }, { file: shown }),
     )
   }

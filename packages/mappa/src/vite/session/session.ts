@@ -12,16 +12,16 @@ export interface Session {
   /** The configuration of Vite, as soon as it is known. */
   config: ResolvedConfig | null
   /** The settings as they were last checked. */
-  look: ProjectState
+  state: ProjectState
   /** What is wrong with code, found while it was read: the border, and reads without a value. */
-  readonly crossings: Problem[]
+  readonly violations: Problem[]
   /**
    * What was asked for although no module imports it, as by a script element or by a page that is still open from before a change.
    * Whoever asks is shown the problem; it does not keep others from opening the page.
    */
   readonly requested: Problem[]
   /** The files that verdicts name, absolute paths, with a text that is another one when the file has changed since. */
-  readonly judged: Map<string, string>
+  readonly verdicts: Map<string, string>
   /** Counts how often all of that was taken back, since a file changed. What began to be checked before that is checked again. */
   round: number
   /** Has every open page reloaded, and the modules checked again for which there was a verdict; nothing where none is served. */
@@ -30,23 +30,45 @@ export interface Session {
   readonly replaced: Set<string>
 }
 
+/** What the parts of the plugin share when a run of Vite begins. */
+export function newSession(options: MappaOptions): Session {
+  let state: ProjectState | null = null
+  return {
+    options,
+    config: null,
+    get state(): ProjectState {
+      if (state === null) throw new Error('The settings were asked for before Vite has its configuration.')
+      return state
+    },
+    set state(next) {
+      state = next
+    },
+    violations: [],
+    requested: [],
+    verdicts: new Map(),
+    round: 0,
+    reload() {},
+    replaced: new Set(),
+  }
+}
+
 /** An error for what is wrong with the code of a page. */
-export function pageError(problems: readonly Problem[], { look }: Session): SettingsError {
-  return new SettingsError({ title: 'The page', stage: look.report.stage, problems })
+export function pageError(problems: readonly Problem[], { state }: Session): SettingsError {
+  return new SettingsError({ title: 'The page', stage: state.report.stage, problems })
 }
 
 /** Everything that keeps a page from being shown; `null` where nothing does. */
-export function obstacles({ look, crossings }: Session): Report | null {
-  if (!look.usable) return look.report
-  return crossings.length === 0 ? null : { title: 'The page', stage: look.report.stage, problems: crossings }
+export function obstacles({ state, violations }: Session): Report | null {
+  if (!state.usable) return state.report
+  return violations.length === 0 ? null : { title: 'The page', stage: state.report.stage, problems: violations }
 }
 
 /** What to show a page that asked for something it may not have; `null` where there is nothing. */
 export function refusals(session: Session): Report | null {
-  const { look, requested } = session
+  const { state, requested } = session
   const found = obstacles(session)
   if (found !== null) return found
-  return requested.length === 0 ? null : { title: 'The page', stage: look.report.stage, problems: requested }
+  return requested.length === 0 ? null : { title: 'The page', stage: state.report.stage, problems: requested }
 }
 
 /** A short text that is another one whenever a report is. */

@@ -20,8 +20,19 @@ export interface Item {
   readonly checks?: readonly ((value: unknown) => Failure | null)[]
 }
 
-/** The options of a setting, as given. */
-export type Options = Readonly<Record<string, unknown>>
+/** The options of a setting that can be used: each is of the type that it has to be. */
+export interface Options {
+  readonly formerly?: readonly string[]
+  readonly deprecated?: boolean | string
+  readonly readAt?: 'build' | 'runtime'
+  readonly requiredIn?: readonly string[]
+  readonly distinctAcrossStages?: boolean
+  readonly rotateEvery?: string
+  readonly pattern?: string | RegExp
+  readonly maxLength?: number
+  /** Those of one kind, and constraints. */
+  readonly [option: string]: unknown
+}
 
 /**
  * What a value can be. A kind is one file of this directory and one line in `index.ts`.

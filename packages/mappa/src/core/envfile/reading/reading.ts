@@ -10,7 +10,7 @@ import { type Scan, scan } from './scan.ts'
  * An env file as it was read: all that loading needs. `EnvDocument` adds what changes a file; a program that only
  * loads its settings does not carry that along.
  */
-export class EnvReading {
+export class ParsedEnvFile {
   /** The path that problems name, if one was given. */
   readonly file: string | null
   /** What is wrong with the text, and what was read leniently. */
@@ -27,16 +27,16 @@ export class EnvReading {
   }
 
   /** Reads a text. Never throws: what is wrong is in `problems`. */
-  static read(text: string, file: string | null): EnvReading {
-    return new EnvReading(text, file, scanText(text, file))
+  static read(text: string, file: string | null): ParsedEnvFile {
+    return new ParsedEnvFile(text, file, scanText(text, file))
   }
 
   /** Reads the bytes of a file. Never throws: bytes that are not UTF-8 text give no entries and a problem. */
-  static readBytes(bytes: Uint8Array, file: string | null): EnvReading {
+  static readBytes(bytes: Uint8Array, file: string | null): ParsedEnvFile {
     const decoded = decode(bytes, file)
     return 'text' in decoded
-      ? EnvReading.read(decoded.text, file)
-      : new EnvReading('', file, nothingRead(decoded.problem))
+      ? ParsedEnvFile.read(decoded.text, file)
+      : new ParsedEnvFile('', file, nothingRead(decoded.problem))
   }
 
   /** The entries, in the order in which they stand. */

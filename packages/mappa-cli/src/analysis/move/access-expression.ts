@@ -1,5 +1,5 @@
 /** How the code reads what was moved: through the typed settings, or from the environment of the process. */
-export type ReadingStyle = 'settings' | 'environment'
+export type AccessStyle = 'settings' | 'environment'
 
 /** A setting that code is to read. */
 export interface ReadSetting {
@@ -19,11 +19,11 @@ export interface ReadSetting {
  * @example
  * ```ts
  * const key = { keys: ['dome', 'key'], name: 'DOME_KEY', secret: true, type: 'text' } as const
- * readingOf(key, 'text', { settings: 'settings', typescript: true }) // settings.dome.key.reveal()
- * readingOf(key, 'text', { settings: null, typescript: false })      // process.env.DOME_KEY
+ * accessExpression(key, 'text', { settings: 'settings', typescript: true }) // settings.dome.key.reveal()
+ * accessExpression(key, 'text', { settings: null, typescript: false })      // process.env.DOME_KEY
  * ```
  */
-export function readingOf(
+export function accessExpression(
   { keys, name, secret, type }: ReadSetting,
   form: 'text' | 'number',
   { settings, typescript }: { readonly settings: string | null; readonly typescript: boolean },

@@ -14,7 +14,7 @@ const MAX_FILE_BYTES = 16 * 1024 * 1024
  * @param files every file of the project that ignore rules do not leave out, by absolute paths
  * @param known the places that were checked already
  */
-export function leftoversOf(
+export function remainingPlaces(
   root: string,
   files: readonly string[],
   secrets: readonly Finding[],

@@ -1,0 +1,146 @@
+import assert from 'node:assert/strict'
+import { rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { describe, it, type TestContext } from 'node:test'
+import { SettingsError } from 'mappa'
+import { publicReplacements } from 'mappa/bundler'
+import { makePage } from '../../../tests/support/page-project.ts'
+import { makeProject, type Project, REPOSITORY, run } from '../../../tests/support/project.ts'
+
+/** What this Node does with TypeScript by itself: nothing before 22.18. */
+const READS_TYPESCRIPT = Boolean((process.features as { typescript?: unknown }).typescript)
+const TSX = join(REPOSITORY, 'node_modules/tsx/dist/loader.mjs')
+
+const definitionOf = (first = '', head = '') => `import { defineSettings, setting } from 'mappa'
+${first}
+export default ${head}defineSettings({ dome: { url: setting.url('Address of the dome controller', { public: true }) } })
+`
+const TYPED = definitionOf("const stage: string = 'drill'\nvoid stage")
+/** Syntax that has to be compiled; stripping types is not enough. */
+const COMPILED = definitionOf("enum Mode { drill = 'drill' }\nvoid Mode")
+
+function project(context: TestContext, file: string, text: string, withCommand = false): Project {
+  const made = makeProject(context, {
+    [file]: text,
+    '.env': 'DOME_URL=http://127.0.0.1:4200\n',
+    'app.mjs': 'console.log(process.env.DOME_URL)\n',
+  })
+  if (!withCommand) rmSync(join(made.root, 'node_modules/mappa-cli'))
+  return made
+}
+
+const start = ({ root }: Project, ...loaders: string[]) =>
+  run(process.execPath, [...loaders, '--import', 'mappa/preload', 'app.mjs'], root)
+
+describe('a program that is started with mappa/preload', () => {
+  const TS = 'settings.definition.ts'
+  const cases: Readonly<
+    Record<string, readonly [file: string, text: string, withCommand: boolean, loaders: string[]]>
+  > = {
+    'in JavaScript': ['settings.definition.mjs', definitionOf(), false, []],
+    'in CommonJS': [
+      'settings.definition.cjs',
+      "const { defineSettings, setting } = require('mappa')\nmodule.exports = defineSettings({ dome: { url: setting.url('Address') } })\n",
+      false,
+      [],
+    ],
+    'in TypeScript, by the loader of the command': [TS, TYPED, true, []],
+    'in TypeScript that has to be compiled, by the loader of the command': [TS, COMPILED, true, []],
+    'in TypeScript, by a loader that was started before': [TS, TYPED, false, ['--import', TSX]],
+  }
+  for (const [name, [file, text, withCommand, loaders]] of Object.entries(cases)) {
+    it(`loads a definition ${name}`, (context) => {
+      const made = project(context, file, text, withCommand)
+      if (file.endsWith('.cjs')) made.write('package.json', `{ "mappa": { "settings": "${file}" } }`)
+      const { status, stdout, stderr } = start(made, ...loaders)
+      assert.deepEqual([status, stdout], [0, 'http://127.0.0.1:4200\n'], stderr)
+    })
+  }
+
+  it('says what to do where nothing loads its TypeScript', (context) => {
+    const { status, stdout, stderr } = start(project(context, TS, COMPILED))
+    assert.deepEqual([status, stdout], [78, ''])
+    assert.match(
+      stderr,
+      /definition-needs-loader\n {4}Node \d+\.\d+\.\d+ can't load the definition settings\.definition\.ts/,
+    )
+    assert.match(stderr, /→ Install mappa-cli/)
+  })
+
+  it('says what is wrong in the definition, not that a loader is missing', (context) => {
+    const broken = definitionOf('', '').replace('defineSettings({', 'defineSettingz({')
+    const { status, stderr } = start(project(context, 'settings.definition.mjs', broken))
+    assert.equal(status, 78)
+    assert.match(stderr, /settings\.definition\.mjs.* definition-failed\n.*defineSettingz is not defined/)
+  })
+})
+
+describe('the configuration of a bundler', () => {
+  const codeOf = (root: string) => {
+    try {
+      return publicReplacements(root)['process.env.DOME_URL']
+    } catch (error) {
+      assert.ok(error instanceof SettingsError, String(error))
+      return error.problems[0]!.code
+    }
+  }
+
+  it('reads a changed definition again with the command installed', (context) => {
+    const { root, write } = project(context, 'settings.definition.ts', COMPILED, true)
+    assert.equal(codeOf(root), '"http://127.0.0.1:4200"')
+    write(
+      'settings.definition.ts',
+      COMPILED.replaceAll('dome:', 'desk:').replace('{ public', "{ name: 'DOME_URL', public"),
+    )
+    write('.env', 'DOME_URL=http://127.0.0.1:4300\n')
+    assert.equal(codeOf(root), '"http://127.0.0.1:4300"')
+  })
+
+  it('refuses a changed definition that Node can not read again', (context) => {
+    const { root, write } = project(context, 'settings.definition.mjs', definitionOf())
+    assert.equal(codeOf(root), '"http://127.0.0.1:4200"')
+    write('settings.definition.mjs', definitionOf('// changed'))
+    assert.equal(codeOf(root), 'definition-changed')
+  })
+
+  it('says what to do where nothing loads its TypeScript', (context) => {
+    const { root } = project(context, 'settings.definition.ts', TYPED)
+    assert.equal(codeOf(root), READS_TYPESCRIPT ? '"http://127.0.0.1:4200"' : 'definition-needs-loader')
+  })
+})
+
+describe('the plugin for Vite, without the command', () => {
+  const shown = {
+    'src/main.ts': "import { settings } from 'virtual:mappa/browser'\ndocument.title = settings.dome.url\n",
+  }
+  const ENV = { '.env.production': 'DOME_URL=https://dome.fernhollow.example/\n' }
+  const definitions: Readonly<Record<string, Record<string, string>>> = {
+    'in TypeScript that has to be compiled': { 'settings.definition.ts': COMPILED },
+    'that imports files without endings': {
+      'settings.definition.ts': definitionOf("import { about } from './about'\nvoid about"),
+      'about.ts': 'export const about: string = "dome"\n',
+    },
+    'in JavaScript': { 'settings.definition.js': definitionOf() },
+  }
+  for (const [name, files] of Object.entries(definitions)) {
+    it(`loads a definition ${name}`, async (context) => {
+      const page = makePage(context, { ...shown, ...ENV, ...files })
+      rmSync(join(page.root, 'node_modules/mappa-cli'))
+      if (files['settings.definition.ts'] === undefined) rmSync(join(page.root, 'settings.definition.ts'))
+      const texts = Object.values(await page.build()).join('\n')
+      assert.match(texts, /https:\/\/dome\.fernhollow\.example/)
+    })
+  }
+
+  it('loads a definition in CommonJS', async (context) => {
+    const page = makePage(context, {
+      ...shown,
+      ...ENV,
+      'settings.definition.js':
+        "const { defineSettings, setting } = require('mappa')\nmodule.exports = defineSettings({ dome: { url: setting.url('Address', { public: true }) } })\n",
+    })
+    page.write('package.json', '{}')
+    rmSync(join(page.root, 'settings.definition.ts'))
+    assert.match(Object.values(await page.build()).join('\n'), /https:\/\/dome\.fernhollow\.example/)
+  })
+})
