@@ -2,8 +2,8 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { chromium } from 'playwright-core'
 import { createServer } from 'vite'
-import { rehearse as rehearseDome } from '../examples/dome-api/stand-in/rehearsal.ts'
-import { rehearse } from '../examples/night-desk/stand-in/rehearsal.ts'
+import { runExample as runDome } from '../examples/dome-api/simulated/run-example.ts'
+import { runExample } from '../examples/night-desk/simulated/run-example.ts'
 import { findChromium } from './machine.mjs'
 
 const SHOTS = join(import.meta.dirname, '../docs/screenshots')
@@ -11,8 +11,8 @@ const SHOTS = join(import.meta.dirname, '../docs/screenshots')
 /** Draws the page of the example as visitors see it, and the page that stands in its place while settings are wrong. */
 const browser = await chromium.launch({ executablePath: findChromium()!, args: ['--no-sandbox', '--disable-gpu'] })
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
-const desk = rehearse()
-const dome = await rehearseDome()
+const desk = runExample()
+const dome = await runDome()
 try {
   const service = await dome.start('production')
   await desk.buildPage('production')

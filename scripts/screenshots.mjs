@@ -56,7 +56,7 @@ function reachServer() {
   const desk = join(example, 'desk')
   const filter = (path) => !/node_modules|dist$|\.local$/.test(path)
   cpSync(join(root, 'examples/night-desk'), desk, { recursive: true, filter })
-  run('npx', ['tsx', 'stand-in/issue-keys.ts'], { cwd: desk })
+  run('npx', ['tsx', 'simulated/issue-keys.ts'], { cwd: desk })
   const ledger = "import { settings } from 'virtual:mappa/server'\n\nexport const ledger = settings.desk.ledger\n"
   writeFileSync(join(desk, 'src/server/ledger.ts'), ledger)
   const form = join(desk, 'src/page/booking-form.tsx')
@@ -121,7 +121,7 @@ cpSync(join(root, 'examples/dome-api'), example, {
   filter: (path) => !/node_modules|\.local$/.test(path),
 })
 symlinkSync(join(root, 'node_modules'), join(example, 'node_modules'))
-run('npx', ['tsx', 'stand-in/issue-keys.ts'], { cwd: example })
+run('npx', ['tsx', 'simulated/issue-keys.ts'], { cwd: example })
 run('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: example })
 const screen = spawn('Xvfb', [DISPLAY, '-screen', '0', '1280x800x24', '-br'], { stdio: 'ignore' })
 try {

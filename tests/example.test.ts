@@ -2,17 +2,17 @@ import assert from 'node:assert/strict'
 import { readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { after, before, describe, it } from 'node:test'
-import { type Rehearsal, rehearse } from '../examples/dome-api/stand-in/rehearsal.ts'
+import { type RunningExample, runExample } from '../examples/dome-api/simulated/run-example.ts'
 
 describe('the dome service', () => {
-  let rehearsal: Rehearsal
+  let running: RunningExample
   before(async () => {
-    rehearsal = await rehearse()
+    running = await runExample()
   })
-  after(() => rehearsal.end())
+  after(() => running.end())
 
   const keyOf = (stage: string) =>
-    /DOME_KEY=(.*)/.exec(readFileSync(join(rehearsal.root, `.env.${stage}.local`), 'utf8'))![1]!
+    /DOME_KEY=(.*)/.exec(readFileSync(join(running.root, `.env.${stage}.local`), 'utf8'))![1]!
 
   it('runs in each stage with the values of that stage, and shows no secret', async () => {
     const stages: readonly [string, object, object][] = [
@@ -25,7 +25,7 @@ describe('the dome service', () => {
       ['production', { stage: 'production', dome: 'answers', motors: true }, { places: 12, closed: null }],
     ]
     for (const [stage, health, night] of stages) {
-      const server = await rehearsal.start(stage)
+      const server = await running.start(stage)
       assert.ok(server.url !== null, server.printed())
       const told = await (await fetch(`${server.url}/health`)).json()
       assert.deepEqual(told, health)
@@ -46,17 +46,17 @@ describe('the dome service', () => {
   })
 
   it('starts with a key that the controller does not know, and tells of it without naming it', async () => {
-    const server = await rehearsal.start('production', { DOME_KEY: 'open-nothing-at-all-with-this' })
+    const server = await running.start('production', { DOME_KEY: 'open-nothing-at-all-with-this' })
     const { dome } = (await (await fetch(`${server.url}/health`)).json()) as { dome: string }
     assert.equal(dome, 'the dome controller answered 401')
     await server.stop()
   })
 
   it('does not start with wrong settings, and says all that is wrong', async () => {
-    const file = join(rehearsal.root, '.env.production')
+    const file = join(running.root, '.env.production')
     writeFileSync(file, readFileSync(file, 'utf8').replace('4120', '412000').replace('DOME_MOTORS', 'DOME_MOTRS'))
-    rmSync(join(rehearsal.root, '.env.production.local'))
-    const server = await rehearsal.start('production')
+    rmSync(join(running.root, '.env.production.local'))
+    const server = await running.start('production')
     assert.deepEqual([server.url, server.exitCode()], [null, 78])
     for (const part of [
       '2 errors and 1 notice',

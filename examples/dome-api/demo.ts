@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process'
 import { readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { rehearse } from './stand-in/rehearsal.ts'
+import { runExample } from './simulated/run-example.ts'
 
 const COMMAND = join(import.meta.dirname, '../../packages/mappa-cli/dist/main.js')
 
@@ -27,8 +27,8 @@ async function ask(method: string, url: string): Promise<void> {
 }
 
 title('The observatory: a copy of examples/dome-api, with keys that its dome controller hands out')
-const rehearsal = await rehearse()
-const { root } = rehearsal
+const running = await runExample()
+const { root } = running
 try {
   title('Every stage is checked before anything runs')
   mappa(root, ['check', '--all'], 0)
@@ -41,7 +41,7 @@ try {
 
   for (const stage of ['development', 'staging', 'production']) {
     title(`The server in ${stage}`)
-    const server = await rehearsal.start(stage)
+    const server = await running.start(stage)
     if (server.url === null) throw new Error(`The server did not start:\n${server.printed()}`)
     await ask('GET', `${server.url}/health`)
     await ask('GET', `${server.url}/night`)
@@ -58,11 +58,11 @@ try {
   )
   rmSync(join(root, '.env.production.local'))
   console.log('$ MAPPA_STAGE=production node dist/server.js')
-  const refused = await rehearsal.start('production')
+  const refused = await running.start('production')
   process.stdout.write(refused.printed())
   if (refused.exitCode() !== 78) throw new Error(`The server ended with ${refused.exitCode()}, not with 78`)
   console.log(`The server ended with ${refused.exitCode()} before it listened.`)
 } finally {
-  await rehearsal.end()
+  await running.end()
 }
 console.log('\nThat was all. Nothing is left behind.')

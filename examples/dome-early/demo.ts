@@ -4,7 +4,7 @@ import { cpSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { startController } from '../dome-api/stand-in/controller.ts'
+import { startController } from '../dome-api/simulated/controller.ts'
 
 const EXAMPLE = import.meta.dirname
 const REPOSITORY = join(EXAMPLE, '../..')
@@ -33,12 +33,12 @@ function git(...words: string[]): void {
   if (status !== 0) throw new Error(stderr)
 }
 
-/** Starts the server against a stand-in of the controller, asks it to turn the dome, and ends it. */
+/** Starts the server against a simulated controller, asks it to turn the dome, and ends it. */
 async function turnTheDome(key: string): Promise<void> {
   const controller = await startController([key])
   const port = await freePort()
   const environment = { PATH, CONTROLLER_URL: controller.url, SERVER_PORT: String(port) }
-  console.log('$ node src/server.ts &   # with CONTROLLER_URL and SERVER_PORT for the stand-in')
+  console.log('$ node src/server.ts &   # with CONTROLLER_URL and SERVER_PORT for the simulated controller')
   const server = spawn(process.execPath, ['--import', 'tsx', 'src/server.ts'], {
     cwd: root,
     env: environment,

@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process'
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { rehearse } from './stand-in/rehearsal.ts'
+import { runExample } from './simulated/run-example.ts'
 
 const VITE = join(import.meta.dirname, '../../node_modules/vite/bin/vite.js')
 
@@ -21,16 +21,16 @@ function payloadIn(html: string): string {
   return /<script type="application\/json".*<\/script>/.exec(html)![0]
 }
 
-const rehearsal = rehearse()
-const { root } = rehearsal
+const running = runExample()
+const { root } = running
 try {
   title('The page for visitors: a copy of examples/night-desk, built for each stage')
   for (const stage of ['development', 'staging', 'production']) vite(['build', '--mode', stage], 0)
 
   title('The build for production, served as staging and as production')
-  await rehearsal.buildServer()
+  await running.buildServer()
   for (const stage of ['staging', 'production']) {
-    const desk = await rehearsal.serve(stage)
+    const desk = await running.serve(stage)
     console.log(`${desk.url}\n  ${payloadIn(await (await fetch(desk.url)).text())}`)
     await desk.stop()
   }
@@ -58,6 +58,6 @@ try {
   writeFileSync(form, before.replace("'The desk is", `'${key.slice(0, 20)}' + '${key.slice(20)}' + 'The desk is`))
   vite(['build'], 1)
 } finally {
-  rehearsal.end()
+  running.end()
 }
 console.log('\nThat was all. Nothing is left behind.')

@@ -9,8 +9,8 @@ import { publicReplacements } from 'mappa/bundler'
 import { fillPages, loadSettings } from 'mappa/node'
 import type { Browser } from 'playwright-core'
 import { createServer, type PreviewServer, preview, type ViteDevServer } from 'vite'
-import { rehearse as rehearseDome } from '../../../examples/dome-api/stand-in/rehearsal.ts'
-import { rehearse } from '../../../examples/night-desk/stand-in/rehearsal.ts'
+import { runExample as runDome } from '../../../examples/dome-api/simulated/run-example.ts'
+import { runExample } from '../../../examples/night-desk/simulated/run-example.ts'
 import { openPage, serveFiles, startChromium } from '../../../tests/support/chromium.ts'
 import {
   configOf,
@@ -44,9 +44,9 @@ const listening = (server: ViteDevServer | PreviewServer) => server.resolvedUrls
 
 describe('the page of the night desk', () => {
   it('has the values of each stage, and those of the start without another build', async (context) => {
-    const desk = rehearse()
+    const desk = runExample()
     context.after(desk.end)
-    const dome = await rehearseDome()
+    const dome = await runDome()
     context.after(() => dome.end())
     const service = await dome.start('staging', { SERVER_PORT: '4119' })
     context.after(() => service.stop())

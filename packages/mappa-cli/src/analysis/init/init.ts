@@ -36,6 +36,8 @@ export interface ProjectSummary {
   readonly fallbacks: ReadonlyMap<string, string>
   readonly usesVite: boolean
   readonly inRepository: boolean
+  /** True if programs of the project can't import the library yet. */
+  readonly libraryMissing: boolean
 }
 
 /** Looks at a project before it is set up. Changes nothing. */
@@ -52,6 +54,16 @@ export function summarizeProject(root: string): ProjectSummary {
     fallbacks: fallbacksIn(findings),
     usesVite: 'vite' in packagesOf(root),
     inRepository: repositoryOf(root) !== null,
+    libraryMissing: !hasLibrary(root),
+  }
+}
+
+/** True if the library is installed for the project, or if it has no program that could import it. */
+function hasLibrary(root: string): boolean {
+  if (!fs.existsSync(path.join(root, 'package.json'))) return true
+  for (let directory = root; ; directory = path.dirname(directory)) {
+    if (fs.existsSync(path.join(directory, 'node_modules/mappa/package.json'))) return true
+    if (directory === path.dirname(directory)) return false
   }
 }
 

@@ -21,7 +21,7 @@ export function printSummary({ definition, envFiles, reads, usesVite }: ProjectS
 /** Says what was written, and what comes next. */
 export function printSetUp(
   { written, kept, settings, moved, open, unread, module }: SetUp,
-  { inRepository, definition, place, usesVite }: ProjectSummary,
+  { inRepository, definition, place, usesVite, libraryMissing }: ProjectSummary,
   { json }: { json?: boolean },
 ): void {
   if (json) {
@@ -40,7 +40,7 @@ export function printSetUp(
     print(
       `${paint.error("Env files that can't be read in full")}, so they may still contain secrets: ${unread.join(', ')}. ${paint.strong('mappa check')} says why.`,
     )
-  if (written.length > 0) printNextSteps(definition ?? place, module, usesVite)
+  if (written.length > 0) printNextSteps(definition ?? place, module, { usesVite, libraryMissing })
 }
 
 const listOf = (secrets: readonly OpenSecret[]) => secrets.map(({ name, from }) => `${name} (${from})`).join(', ')
@@ -68,12 +68,17 @@ function printOpenSecrets(open: readonly OpenSecret[]): void {
     )
 }
 
-function printNextSteps(definition: string, module: string | null, usesVite: boolean): void {
+function printNextSteps(
+  definition: string,
+  module: string | null,
+  { usesVite, libraryMissing }: Pick<ProjectSummary, 'usesVite' | 'libraryMissing'>,
+): void {
   const { paint, print } = out
+  const install = `  Install the library, which programs import: ${paint.strong('npm install mappa')}\n`
   const inCode = `  Use settings in your code: ${paint.strong(`import { settings } from './${module}'`)}\n`
   const inPages = `  In pages: ${paint.strong("import { settings } from 'virtual:mappa/browser'")}, with the plugin of mappa/vite\n`
   print(`\nNext steps:
-  Check ${definition}: are kinds, secrets and descriptions right?
+${libraryMissing ? install : ''}  Check ${definition}: are kinds, secrets and descriptions right?
 ${module === null ? '' : inCode}${usesVite ? inPages : ''}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
   Find what is still in the code with ${paint.strong('mappa survey')}, and secrets in git with ${paint.strong('mappa guard --history')}.`)
 }

@@ -1,7 +1,7 @@
 import { serve } from '@hono/node-server'
 import { Hono } from 'hono'
 
-/** A running stand-in of the dome controller. */
+/** A running, simulated dome controller. */
 export interface Controller {
   readonly url: string
   readonly stop: () => Promise<void>

@@ -14,7 +14,7 @@ export interface Desk {
 }
 
 /** A copy of the example in a temporary directory, with keys of its own. */
-export interface Rehearsal {
+export interface RunningExample {
   readonly root: string
   /** Builds the page for a stage. */
   readonly buildPage: (stage: string, config?: InlineConfig) => Promise<void>
@@ -26,7 +26,7 @@ export interface Rehearsal {
 }
 
 /** Copies the example and makes up its keys. */
-export function rehearse(): Rehearsal {
+export function runExample(): RunningExample {
   const root = mkdtempSync(join(tmpdir(), 'night-desk-'))
   cpSync(EXAMPLE, root, {
     recursive: true,

@@ -4,7 +4,7 @@ import definition from '../src/settings.definition.ts'
 import { startController } from './controller.ts'
 import { issueKeys } from './issue-keys.ts'
 
-// The stand-in asks for the key of each stage, so it looks where the service looks.
+// The simulated controller asks for the key of each stage, so it looks where the service looks.
 const root = join(import.meta.dirname, '..')
 issueKeys(root)
 const keys = definition.stages.map(

@@ -22,16 +22,16 @@ export interface Started {
 }
 
 /** A copy of the example in a temporary directory, with keys of its own and a running dome controller. */
-export interface Rehearsal {
+export interface RunningExample {
   readonly root: string
   readonly controller: Controller
-  /** Starts the built server in a stage, against the stand-in. */
+  /** Starts the built server in a stage, against the simulated controller. */
   readonly start: (stage: string, environment?: Record<string, string>) => Promise<Started>
   readonly end: () => Promise<void>
 }
 
 /** Copies and builds the example, hands out keys, and starts the dome controller that knows them. */
-export async function rehearse(): Promise<Rehearsal> {
+export async function runExample(): Promise<RunningExample> {
   const root = mkdtempSync(join(tmpdir(), 'dome-api-'))
   cpSync(EXAMPLE, root, {
     recursive: true,
