@@ -1,6 +1,7 @@
 import type { Maker } from '../setting.ts'
 import { failure } from './failure.ts'
-import { kind, maker } from './kind.ts'
+import { kind } from './kind.ts'
+import { maker } from './maker.ts'
 
 const MEANINGS = new Map([
   ['true', true],

@@ -1,5 +1,6 @@
 import * as makers from './index.ts'
-import { KIND, type Kind } from './kind.ts'
+import type { Kind } from './kind.ts'
+import { KIND } from './maker.ts'
 
 /** Every kind by its name, for definitions and commands that name one. */
 export const kindsByName: ReadonlyMap<string, Kind> = /* @__PURE__ */ new Map(

@@ -1,7 +1,8 @@
 import { closestMatch } from '../../text/closest-match.ts'
 import type { CommonOptions, ReadAt, Setting } from '../setting.ts'
 import { failure } from './failure.ts'
-import { kind, maker } from './kind.ts'
+import { kind } from './kind.ts'
+import { maker } from './maker.ts'
 import { TEXT } from './value-types.ts'
 
 /** Makes a setting whose type is the union of its choices. */

@@ -1,6 +1,7 @@
 import type { CommonOptions, ReadAt, Setting } from '../setting.ts'
 import { check, type StandardSchema } from './check.ts'
-import { kind, maker } from './kind.ts'
+import { kind } from './kind.ts'
+import { maker } from './maker.ts'
 import { DATA } from './value-types.ts'
 
 /** Makes a setting whose type is what a conversion or a schema returns. */

@@ -1,6 +1,7 @@
 import type { Maker } from '../setting.ts'
 import { failure } from './failure.ts'
-import { kind, maker } from './kind.ts'
+import { kind } from './kind.ts'
+import { maker } from './maker.ts'
 
 /** RFC 3339, section 5.6, with the `T` and the zone that it asks for. */
 const FORM = /^(\d{4})-(\d\d)-(\d\d)[Tt](\d\d):(\d\d):(\d\d)(\.\d+)?([Zz]|[+-](\d\d):(\d\d))$/

@@ -2,7 +2,8 @@ import { type Decimal, decimalOf, plus, textOf, times } from '../../text/decimal
 import type { Maker } from '../setting.ts'
 import { type LimitsIn, NUMBER_CONSTRAINTS } from './constraints.ts'
 import { failure } from './failure.ts'
-import { kind, maker } from './kind.ts'
+import { kind } from './kind.ts'
+import { maker } from './maker.ts'
 import { NUMBER } from './value-types.ts'
 
 /** Milliseconds in each unit, the largest first. */

@@ -1,7 +1,8 @@
 import type { Maker } from '../setting.ts'
 import { TEXT_CONSTRAINTS, type TextConstraints } from './constraints.ts'
 import { failure } from './failure.ts'
-import { kind, maker } from './kind.ts'
+import { kind } from './kind.ts'
+import { maker } from './maker.ts'
 import { TEXT } from './value-types.ts'
 
 /** An address as the `email` field of HTML takes it (WHATWG HTML, 4.10.5.1.5), with a dot in its domain. */

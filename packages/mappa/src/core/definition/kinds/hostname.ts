@@ -1,7 +1,8 @@
 import type { Maker } from '../setting.ts'
 import { TEXT_CONSTRAINTS, type TextConstraints } from './constraints.ts'
 import { failure } from './failure.ts'
-import { kind, maker } from './kind.ts'
+import { kind } from './kind.ts'
+import { maker } from './maker.ts'
 import { TEXT } from './value-types.ts'
 
 /** Names of machines (RFC 1123, section 2.1): labels of up to 63 letters, digits and hyphens, with dots between them. */

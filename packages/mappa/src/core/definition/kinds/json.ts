@@ -2,7 +2,8 @@ import { meansSame } from '../../text/meaning.ts'
 import type { CommonOptions, ReadAt, Setting } from '../setting.ts'
 import { check, type StandardSchema } from './check.ts'
 import { failure } from './failure.ts'
-import { kind, maker } from './kind.ts'
+import { kind } from './kind.ts'
+import { maker } from './maker.ts'
 import { DATA } from './value-types.ts'
 
 /** Makes a setting whose type is that of its schema, or `unknown`. */

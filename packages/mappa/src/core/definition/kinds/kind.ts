@@ -1,4 +1,3 @@
-import { makeSetting } from '../setting.ts'
 import type { ConstraintName } from './constraints.ts'
 import type { Conversion, Failure } from './failure.ts'
 
@@ -107,13 +106,4 @@ export interface Kind<T = unknown, Make = unknown> {
 /** Gives a kind its type. */
 export function kind<T, Make>(definition: Kind<T, Make>): Kind<T, Make> {
   return definition
-}
-
-/** Where the function that makes settings of a kind keeps the kind. */
-export const KIND: unique symbol = Symbol('kind')
-
-/** Makes the function of `setting` for a kind. The kind has its type, which nothing at runtime could check. */
-export function maker<T, Make>(kind: Kind<T, Make>): Make {
-  const make = (description: string, options?: object) => makeSetting(kind as Kind, description, options)
-  return Object.assign(make, { [KIND]: kind }) as Make
 }

@@ -1,7 +1,8 @@
 import { type CommonOptions, isSetting, type ReadAt, type Setting } from '../setting.ts'
 import type { ConstraintName, ListConstraints } from './constraints.ts'
 import { type Failure, failure } from './failure.ts'
-import { type Item, type Kind, kind, maker, type Options } from './kind.ts'
+import { type Item, type Kind, kind, type Options } from './kind.ts'
+import { maker } from './maker.ts'
 import { stringKind } from './string.ts'
 
 /** Makes a setting whose type is a list of what its items are. */

@@ -1,7 +1,8 @@
 import type { Maker } from '../setting.ts'
 import { NUMBER_CONSTRAINTS, type NumberConstraints } from './constraints.ts'
 import { failure } from './failure.ts'
-import { kind, maker } from './kind.ts'
+import { kind } from './kind.ts'
+import { maker } from './maker.ts'
 import { NUMBER } from './value-types.ts'
 
 /** A number as JSON writes it (RFC 8259, section 6): no `+`, no leading zero, no `NaN`, nothing behind it. */

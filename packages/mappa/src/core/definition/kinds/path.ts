@@ -1,7 +1,8 @@
 import type { Maker } from '../setting.ts'
 import { TEXT_CONSTRAINTS, type TextConstraints } from './constraints.ts'
 import { failure } from './failure.ts'
-import { kind, maker } from './kind.ts'
+import { kind } from './kind.ts'
+import { maker } from './maker.ts'
 import { TEXT } from './value-types.ts'
 
 /** Options of paths. */

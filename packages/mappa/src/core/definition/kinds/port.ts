@@ -1,7 +1,8 @@
 import type { Maker } from '../setting.ts'
 import { type ConstraintName, wholeNumbers } from './constraints.ts'
 import { failure } from './failure.ts'
-import { kind, maker } from './kind.ts'
+import { kind } from './kind.ts'
+import { maker } from './maker.ts'
 import { NUMBER } from './value-types.ts'
 
 /** Constraints of ports. */

@@ -2,7 +2,8 @@ import { decimalOf, times } from '../../text/decimal.ts'
 import type { Maker } from '../setting.ts'
 import { type LimitsIn, NUMBER_CONSTRAINTS } from './constraints.ts'
 import { failure } from './failure.ts'
-import { kind, maker } from './kind.ts'
+import { kind } from './kind.ts'
+import { maker } from './maker.ts'
 import { NUMBER } from './value-types.ts'
 
 /** Bytes in each unit: the decimal ones of the SI, and the binary ones of IEC 80000-13. The largest first. */

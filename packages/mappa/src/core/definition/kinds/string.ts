@@ -1,6 +1,7 @@
 import type { Maker } from '../setting.ts'
 import { TEXT_CONSTRAINTS, type TextConstraints } from './constraints.ts'
-import { kind, maker } from './kind.ts'
+import { kind } from './kind.ts'
+import { maker } from './maker.ts'
 import { TEXT } from './value-types.ts'
 
 /** Any text, as it stands: nothing is trimmed. */
