@@ -112,6 +112,26 @@ describe('the package', () => {
     assert.equal(manifest.peerDependenciesMeta.vite!.optional, true)
   })
 
+  it('leaves kinds that a program does not use out of its bundle', async (context) => {
+    const { root } = makeProject(context, {
+      'app.mjs': `import { defineSettings, setting } from 'mappa'
+import { loadSettings } from 'mappa/node'
+loadSettings(defineSettings({ dome: { url: setting.url('Address of the dome controller') } }))`,
+    })
+    await build({
+      root,
+      configFile: false,
+      envDir: false,
+      logLevel: 'silent',
+      ssr: { noExternal: ['mappa'] },
+      build: { ssr: 'app.mjs', outDir: 'out' },
+    })
+    const text = readFileSync(join(root, 'out/app.js'), 'utf8')
+    assert.match(text, /absolute URL/)
+    // A label of PEM, and the module of Node that only writing needs.
+    for (const part of ['RSA PRIVATE KEY', 'node:crypto']) assert.ok(!text.includes(part), part)
+  })
+
   it('keeps the licences of what is built into the library', () => {
     const licenses = readFileSync(join(LIBRARY, 'dist/third-party-licenses.txt'), 'utf8')
     for (const name of [

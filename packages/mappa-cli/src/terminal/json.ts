@@ -31,7 +31,7 @@ export function settingAsData(setting: ResolvedSetting, reveal: boolean) {
   const { declaration, origin, valid } = setting
   const hidden = setting.masked && !reveal
   // What JSON can't hold, as dates and bytes, is told as the text that it was.
-  const isText = typeof setting.value === 'object' && declaration.kind.isText === true
+  const isText = typeof setting.value === 'object' && declaration.kind.type.isText === true
   const known = valid && !isText ? setting.value : setting.text
   return {
     path: declaration.path,

@@ -194,6 +194,6 @@ function fileWithOther(name: string, value: string, { documents }: StageValues):
 
 /** The kind that was proposed, where it takes the value as it is written. */
 function fittingKind({ kind, value }: Finding): string {
-  const converted = kindsByName.get(kind)!.convert(value, {})
+  const converted = kindsByName().get(kind)!.convert(value, {})
   return !('failure' in converted) && String(converted.value) === value ? kind : 'string'
 }

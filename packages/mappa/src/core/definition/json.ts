@@ -40,7 +40,7 @@ function treeOf(node: unknown, keys: readonly string[], reporter: Reporter): unk
   const members = node as Record<string, unknown>
   if (typeof members.kind === 'string') {
     const { kind: name, description, ...options } = members
-    const kind = kindsByName.get(name as string) ?? unknownKind(name as string, keys, reporter)
+    const kind = kindsByName().get(name as string) ?? unknownKind(name as string, keys, reporter)
     for (const [option, { isSetting }] of Object.entries(kind.options ?? {}))
       if (isSetting === true && options[option] !== undefined)
         options[option] = settingIn(options[option], [...keys, option], reporter)
@@ -62,7 +62,7 @@ function settingIn(given: unknown, keys: readonly string[], reporter: Reporter):
 }
 
 function unknownKind(name: string, keys: readonly string[], reporter: Reporter): Kind {
-  const names = [...kindsByName.keys()]
+  const names = [...kindsByName().keys()]
   const path = keys.join('.')
   const details = { path, kind: name, kinds: names, near: closestMatch(names)(name) }
   reporter.report(problem('setting-kind-unknown', details, { setting: path }))

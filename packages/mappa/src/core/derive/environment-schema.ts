@@ -53,7 +53,7 @@ function property(declaration: Declaration, { schema, notExpressed }: Expressed,
 function textSchema(declaration: Declaration): Expressed {
   const { kind, options, allowEmpty, name } = declaration
   const { pattern, notExpressed: ofKind = [], maxLength } = kind.text?.(options) ?? {}
-  const isText = kind.isText === true && kind.constraints.includes('pattern')
+  const isText = kind.type.isText === true && kind.constraints.includes('pattern')
   const { schema, notExpressed } = constraintSchema(
     isText ? declaration : { kind: { ...kind, constraints: [] }, options },
   )

@@ -50,6 +50,6 @@ function written(group: GroupTree<Declaration>, indent: string): string {
 }
 
 function settingType({ kind, options, secret, optional }: Declaration): string {
-  const type = kind.typescript(options)
+  const type = kind.type.typescript(options)
   return `${secret ? `import('mappa').Secret<${type}>` : type}${optional ? ' | undefined' : ''}`
 }

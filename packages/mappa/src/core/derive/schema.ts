@@ -45,6 +45,6 @@ function typed(declaration: Declaration): Schema {
     ...schema,
     ...annotations(declaration),
     ...comment(notExpressed),
-    ...(value === undefined ? {} : { default: kind.isText === true ? kind.toText(value, options) : value }),
+    ...(value === undefined ? {} : { default: kind.type.isText === true ? kind.toText(value, options) : value }),
   }
 }

@@ -70,7 +70,7 @@ function member(key: string, declaration: Declaration, file: string | null): str
 }
 
 function typeOf({ keys, kind, options, secret, optional }: Declaration, file: string | null): string {
-  const type = kind.typescript(options)
+  const type = kind.type.typescript(options)
   if (file !== null && type.includes('unknown')) {
     const path = keys.map((each) => `['${each}']`).join('')
     return `import('mappa').InferredValues<typeof import('./${file.replace(/ts$/, 'js')}').default>${path}`

@@ -79,7 +79,7 @@ function writeGroup(
 /** Reads a runtime value. */
 function fromPayload({ path, kind, options }: Declaration, values: string): string {
   const carried = `${values}['${path}']`
-  return kind.fromPayload?.(carried, options) ?? carried
+  return kind.type.fromPayload?.(carried, options) ?? carried
 }
 
 function runtimeCode(settings: readonly PublicSetting[], start: { from: string; exportedAs: string }): string {

@@ -6,7 +6,7 @@ export function oddity(
   text: string,
 ): 'value-is-word' | 'value-in-quotes' | 'value-has-blanks' | null {
   // A rule of the definition has the last word.
-  if (kind.isText !== true || options.pattern !== undefined || kind.values !== undefined) return null
+  if (kind.type.isText !== true || options.pattern !== undefined || kind.values !== undefined) return null
   if (text.length <= 9 && WORDS_FOR_NOTHING.has(text)) return 'value-is-word'
   const [first, last] = [text.charCodeAt(0), text.charCodeAt(text.length - 1)]
   if (first === last && text.length > 1 && (first === 34 || first === 39 || first === 96)) return 'value-in-quotes'

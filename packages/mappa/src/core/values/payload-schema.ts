@@ -13,7 +13,7 @@ export type PayloadShape = Readonly<Record<string, PayloadType | readonly [Paylo
 export function shapeOf(settings: readonly Declaration[]): PayloadShape {
   return Object.fromEntries(
     settings.map(({ path, kind, options, optional }) => {
-      const code = `${kind.payload(options)}${optional ? '?' : ''}`
+      const code = `${kind.type.payload(options)}${optional ? '?' : ''}`
       const values = kind.values?.(options)
       return [path, values === undefined ? code : [code, ...values]]
     }),

@@ -63,7 +63,7 @@ function reasonToSkip({ declaration, text, masked }: ResolvedSetting, allowInPag
   if (declaration.public) return null
   if (!text) return masked || !optional ? 'it has no value here' : null
   if (!masked && allowInPage.includes(name)) return 'it may appear'
-  return !masked && kind.isCommon === true ? `${article(kind.name)} ${kind.name} is too common` : null
+  return !masked && kind.type.isCommon === true ? `${article(kind.name)} ${kind.name} is too common` : null
 }
 
 /**
@@ -75,7 +75,7 @@ function hiddenValues(inspection: Inspection, allowInPage: ReadonlySet<string>):
   const shown = new Set(settings.flatMap(({ declaration, text }) => (declaration.public && text ? [text] : [])))
   const covered = settings.flatMap(({ declaration, masked, candidates }) => {
     const { name, path, kind } = declaration
-    if (declaration.public || (!masked && (kind.isCommon === true || allowInPage.has(name)))) return []
+    if (declaration.public || (!masked && (kind.type.isCommon === true || allowInPage.has(name)))) return []
     return candidates()
       .slice(1)
       .filter(({ layer }) => layer.kind !== 'defaults')

@@ -39,10 +39,12 @@ export const base64Kind = /* @__PURE__ */ kind<Uint8Array, Maker<Uint8Array, Bas
   }),
   toText: (value) => btoa(Array.from(value, (byte) => String.fromCharCode(byte)).join('')),
   readsText: true,
-  typescript: () => 'Uint8Array',
-  payload: () => 'an',
-  fromPayload: (carried) => `${carried} && Uint8Array.from(${carried})`,
-  isText: true,
+  type: {
+    typescript: () => 'Uint8Array',
+    payload: () => 'an',
+    fromPayload: (carried) => `${carried} && Uint8Array.from(${carried})`,
+    isText: true,
+  },
   schema: { type: 'string', contentEncoding: 'base64' },
 })
 

@@ -27,9 +27,7 @@ export const booleanKind = /* @__PURE__ */ kind<boolean, Maker<boolean>>({
   text: () => ({ pattern: `^(?:${words(true)}|${words(false)})$` }),
   textOfValues: (values) => ({ pattern: `^(?:${values.map((each) => words(each === true)).join('|')})$` }),
   toText: String,
-  typescript: () => 'boolean',
-  payload: () => 'b',
-  isCommon: true,
+  type: { typescript: () => 'boolean', payload: () => 'b', isCommon: true },
   isSwitch: true,
   schema: { type: 'boolean' },
 })

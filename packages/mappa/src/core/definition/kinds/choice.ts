@@ -3,7 +3,6 @@ import type { CommonOptions, ReadAt, Setting } from '../setting.ts'
 import { failure } from './failure.ts'
 import { kind } from './kind.ts'
 import { maker } from './maker.ts'
-import { TEXT } from './value-types.ts'
 
 /** Makes a setting whose type is the union of its choices. */
 type ChoiceMaker = <
@@ -44,10 +43,13 @@ export const choiceKind = /* @__PURE__ */ kind<string, ChoiceMaker>({
   },
   textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
-  ...TEXT,
   values: (options) => options.enum as readonly string[],
-  typescript: (options) => (options.enum as readonly string[]).map((each) => JSON.stringify(each)).join(' | '),
-  isCommon: true,
+  type: {
+    typescript: (options) => (options.enum as readonly string[]).map((each) => JSON.stringify(each)).join(' | '),
+    payload: () => 's',
+    isText: true,
+    isCommon: true,
+  },
   schema: { type: 'string' },
 })
 

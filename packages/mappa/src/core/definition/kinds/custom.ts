@@ -52,7 +52,7 @@ export const customKind = /* @__PURE__ */ kind<unknown, CustomMaker>({
   text: () => ({ notExpressed: ['the conversion of the program'] }),
   toText: (value) => (typeof value === 'object' ? JSON.stringify(value) : String(value)),
   unchecked: true,
-  ...DATA,
+  type: DATA,
   schema: {},
 })
 

@@ -41,9 +41,7 @@ export const dateTimeKind = /* @__PURE__ */ kind<Date, Maker<Date, unknown, Date
   text: () => ({ pattern: FORM.source, notExpressed: ['the calendar and the clock'] }),
   toText: (value) => value.toISOString(),
   readsText: true,
-  typescript: () => 'Date',
-  payload: () => 'd',
-  isText: true,
+  type: { typescript: () => 'Date', payload: () => 'd', isText: true },
   schema: { type: 'string', format: 'date-time' },
 })
 

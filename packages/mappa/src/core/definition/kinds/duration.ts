@@ -52,7 +52,7 @@ export const durationKind = /* @__PURE__ */ kind<number, Maker<number, LimitsIn<
   },
   show: true,
   readsText: true,
-  ...NUMBER,
+  type: NUMBER,
   schema: { type: 'number' },
 })
 

@@ -21,7 +21,7 @@ export const emailKind = /* @__PURE__ */ kind<string, Maker<string, TextConstrai
   text: () => ({ pattern: ADDRESS.source, maxLength: 320 }),
   textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
-  ...TEXT,
+  type: TEXT,
   schema: { type: 'string', format: 'email' },
 })
 

@@ -21,7 +21,7 @@ export const hostnameKind = /* @__PURE__ */ kind<string, Maker<string, TextConst
   text: () => ({ pattern: NAME.source }),
   textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
-  ...TEXT,
+  type: TEXT,
   schema: { type: 'string', format: 'hostname' },
 })
 

@@ -26,7 +26,7 @@ export const integerKind = /* @__PURE__ */ kind<number, Maker<number, NumberCons
   expressesLimits: true,
   textOfValues: (values) => ({ enum: values.flatMap((each) => (each === 0 ? ['0', '-0'] : [String(each)])) }),
   toText: String,
-  ...NUMBER,
+  type: NUMBER,
   schema: { type: 'integer' },
 })
 

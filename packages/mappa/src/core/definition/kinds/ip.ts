@@ -32,7 +32,7 @@ export const ipKind = /* @__PURE__ */ kind<string, Maker<string, IpOptions>>({
       : { pattern: '^[0-9a-fA-F:.]+$', notExpressed: ['the forms of IPv6 (RFC 4291)'] },
   textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
-  ...TEXT,
+  type: TEXT,
   schema: { type: 'string', anyOf: [{ format: 'ipv4' }, { format: 'ipv6' }] },
 })
 

@@ -42,7 +42,7 @@ export const jsonKind = /* @__PURE__ */ kind<unknown, JsonMaker>({
   },
   text: () => ({ notExpressed: ['what JSON is'] }),
   toText: (value) => JSON.stringify(value),
-  ...DATA,
+  type: DATA,
   schema: {},
 })
 

@@ -33,6 +33,27 @@ export interface Options {
   readonly [option: string]: unknown
 }
 
+/** How a typed value appears in TypeScript, in the payload of a page, and in texts that are searched. */
+export interface ValueType {
+  /** The type of the value in TypeScript. */
+  readonly typescript: (options: Options) => string
+  /**
+   * How JSON carries the value to a page, in letters: `s` text, `n` number, `b` true or false, `d` a `Date` as RFC 3339 writes it, `j`
+   * any JSON; `a` before another letter is a list of such, bytes among them as numbers.
+   */
+  readonly payload: (options: Options) => string
+  /**
+   * The JavaScript expression that makes the value of what a payload carries; left out if it is the value.
+   *
+   * @param carried an expression for what it carries; `undefined` for an optional setting without a value
+   */
+  readonly fromPayload?: (carried: string, options: Options) => string | null
+  /** True if the value is a text, in JSON at least. */
+  readonly isText?: boolean
+  /** True if values are numbers or a few words, which stand anywhere by chance, so that no page can be searched for them. */
+  readonly isCommon?: boolean
+}
+
 /**
  * What a value can be. A kind is one file of this directory and one line in `index.ts`.
  *
@@ -70,23 +91,8 @@ export interface Kind<T = unknown, Make = unknown> {
   readonly items?: (options: Options) => Item
   /** What the typed value is in JSON Schema (2020-12), without constraints, values and items. */
   readonly schema: Readonly<Record<string, unknown>>
-  /** The type of the value in TypeScript. */
-  readonly typescript: (options: Options) => string
-  /**
-   * How JSON carries the value to a page, in letters: `s` text, `n` number, `b` true or false, `d` a `Date` as RFC 3339 writes it, `j`
-   * any JSON; `a` before another letter is a list of such, bytes among them as numbers.
-   */
-  readonly payload: (options: Options) => string
-  /**
-   * The JavaScript expression that makes the value of what a payload carries; left out if it is the value.
-   *
-   * @param carried an expression for what it carries; `undefined` for an optional setting without a value
-   */
-  readonly fromPayload?: (carried: string, options: Options) => string | null
-  /** True if the value is a text, in JSON at least. */
-  readonly isText?: boolean
-  /** True if values are numbers or a few words, which stand anywhere by chance, so that no page can be searched for them. */
-  readonly isCommon?: boolean
+  /** What the value is, outside of this program. */
+  readonly type: ValueType
   /** True if a flag for it needs no value: `--dome-motors`, `--no-dome-motors`. */
   readonly isSwitch?: boolean
   /** What the text form is in JSON Schema: a pattern for the whole, and the rules of the kind that it does not express. */

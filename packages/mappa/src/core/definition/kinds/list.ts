@@ -71,12 +71,14 @@ export const listKind = /* @__PURE__ */ kind<readonly unknown[], ListMaker>({
   toText: (value, options) =>
     value.map((each) => itemOf(options).kind.toText(each, itemOf(options).options)).join(separatorOf(options)),
   items: itemOf,
-  typescript: (options) => `readonly (${itemOf(options).kind.typescript(itemOf(options).options)})[]`,
-  payload: (options) => `a${itemOf(options).kind.payload(itemOf(options).options)}`,
-  fromPayload(carried, options) {
-    const { kind: itemKind, options: itemOptions } = itemOf(options)
-    const made = itemKind.fromPayload?.('each', itemOptions)
-    return made == null ? null : `${carried}?.map((each) => ${made})`
+  type: {
+    typescript: (options) => `readonly (${itemOf(options).kind.type.typescript(itemOf(options).options)})[]`,
+    payload: (options) => `a${itemOf(options).kind.type.payload(itemOf(options).options)}`,
+    fromPayload(carried, options) {
+      const { kind: itemKind, options: itemOptions } = itemOf(options)
+      const made = itemKind.type.fromPayload?.('each', itemOptions)
+      return made == null ? null : `${carried}?.map((each) => ${made})`
+    },
   },
   schema: { type: 'array' },
 })

@@ -22,7 +22,7 @@ export const numberKind = /* @__PURE__ */ kind<number, Maker<number, NumberConst
   },
   text: () => ({ pattern: JSON_NUMBER.source, notExpressed: ['the largest number'] }),
   toText: String,
-  ...NUMBER,
+  type: NUMBER,
   schema: { type: 'number' },
 })
 

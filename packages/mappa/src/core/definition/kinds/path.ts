@@ -23,7 +23,7 @@ export const pathKind = /* @__PURE__ */ kind<string, Maker<string, PathOptions>>
   text: ({ mustExist }) => ({ pattern: '^[^\\u0000]*$', notExpressed: mustExist === true ? ['mustExist'] : [] }),
   textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
-  ...TEXT,
+  type: TEXT,
   schema: { type: 'string' },
 })
 

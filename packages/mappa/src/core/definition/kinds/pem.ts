@@ -32,7 +32,7 @@ export const pemKind = /* @__PURE__ */ kind<string, Maker<string, PemOptions>>({
   convert: (text, { label }) => read(text, label),
   text: () => ({ pattern: '-----BEGIN ', notExpressed: ['what PEM text is (RFC 7468)'] }),
   toText: (value) => value,
-  ...TEXT,
+  type: TEXT,
   schema: { type: 'string' },
 })
 
@@ -88,7 +88,7 @@ class PemReader {
   #begin(name: string) {
     if (this.#open !== null) return failure('pem-not-ended', { label: shownLabel(this.#open) })
     if (this.#label !== undefined && !labels(this.#label).includes(name)) {
-      const found = KNOWN_LABELS.has(name) ? name : 'another one'
+      const found = isKnown(name) ? name : 'another one'
       return failure('pem-label-wrong', { needed: labels(this.#label), found })
     }
     this.#open = name
@@ -124,10 +124,11 @@ const DER_LABELS = [
   'DSA PRIVATE KEY',
 ]
 
-/** Labels that are told in messages; any other text may be a piece of a secret. */
-const KNOWN_LABELS: ReadonlySet<string> = new Set([...DER_LABELS, 'OPENSSH PRIVATE KEY', 'EC PARAMETERS'])
+/** True for a label that may be told in messages; any other text may be a piece of a secret. */
+const isKnown = (label: string) =>
+  DER_LABELS.includes(label) || label === 'OPENSSH PRIVATE KEY' || label === 'EC PARAMETERS'
 
-const shownLabel = (label: string) => (KNOWN_LABELS.has(label) ? label : '...')
+const shownLabel = (label: string) => (isKnown(label) ? label : '...')
 
 /** What is wrong between the first and the last line. */
 function faultIn(body: string, label: string, hasHeaders: boolean): 'pem-broken' | 'pem-truncated' | null {

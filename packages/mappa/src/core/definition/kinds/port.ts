@@ -30,7 +30,7 @@ export const portKind = /* @__PURE__ */ kind<number, Maker<number, PortConstrain
   expressesLimits: true,
   textOfValues: (values) => ({ enum: values.map(String) }),
   toText: String,
-  ...NUMBER,
+  type: NUMBER,
   schema: { type: 'integer', minimum: 1, maximum: 65535 },
 })
 

@@ -42,7 +42,7 @@ export const sizeKind = /* @__PURE__ */ kind<number, Maker<number, LimitsIn<numb
   },
   show: true,
   readsText: true,
-  ...NUMBER,
+  type: NUMBER,
   schema: { type: 'integer' },
 })
 

@@ -13,7 +13,7 @@ export const stringKind = /* @__PURE__ */ kind<string, Maker<string, TextConstra
   convert: (text) => ({ value: text }),
   textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
-  ...TEXT,
+  type: TEXT,
   schema: { type: 'string' },
 })
 

@@ -23,7 +23,7 @@ export const urlKind = /* @__PURE__ */ kind<string, Maker<string, TextConstraint
   }),
   textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
-  ...TEXT,
+  type: TEXT,
   schema: { type: 'string', format: 'uri' },
 })
 

@@ -16,7 +16,7 @@ export const uuidKind = /* @__PURE__ */ kind<string, Maker<string>>({
   text: () => ({ pattern: '^[0-9a-fA-F]{8}-[0-9a-fA-F]{4}-[0-9a-fA-F]{4}-[0-9a-fA-F]{4}-[0-9a-fA-F]{12}$' }),
   textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
-  ...TEXT,
+  type: TEXT,
   schema: { type: 'string', format: 'uuid' },
 })
 

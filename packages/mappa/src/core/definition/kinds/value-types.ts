@@ -1,7 +1,4 @@
-import type { Kind } from './kind.ts'
-
-/** How the typed value of a kind appears in TypeScript, in the payload of a page, and in texts that are searched. */
-type ValueType = Pick<Kind, 'typescript' | 'payload' | 'isText' | 'isCommon'>
+import type { ValueType } from './kind.ts'
 
 /** For kinds whose value is a text. */
 export const TEXT: ValueType = { typescript: () => 'string', payload: () => 's', isText: true }
