@@ -15,13 +15,19 @@ import { mustBeTexts } from './must-be-texts.ts'
 /** Options of {@link checkReads}. */
 export interface CheckReadsOptions {
   /**
-   * The path or `file:` URL of the definition or of its project, or the definition itself. If left out, it is found above the file,
-   * as commands find it.
+   * The path or `file:` URL of the definition or of its project, or the definition itself.
+   * @default found above the file, as commands find it
    */
   readonly settings?: SettingsOrPath
-  /** The directory of the project; the nearest one with a `package.json` above the file if left out. */
+  /**
+   * The directory of the project.
+   * @default the nearest one with a `package.json`, above the file
+   */
   readonly root?: string | URL
-  /** Expressions that the bundler itself gives a value, such as `process.env.RELEASE`; none if left out. */
+  /**
+   * Expressions that the bundler itself gives a value, such as `process.env.RELEASE`.
+   * @default []
+   */
   readonly defined?: readonly string[]
 }
 

@@ -22,7 +22,10 @@ export type GivenValues<D> = { readonly [Path in SettingPath<D>]?: unknown }
 
 /** Options of {@link settingsFor}. */
 export interface TestOptions {
-  /** The stage whose rules and defaults apply; the first of the definition if left out. */
+  /**
+   * The stage whose rules and defaults hold.
+   * @default the first of the definition
+   */
   readonly stage?: string
 }
 

@@ -20,13 +20,20 @@ export interface SettingsTree {
 
 /** Options of {@link defineSettings}. */
 export interface DefinitionOptions {
-  /** The stages of the project, the one that holds where none is named first. */
+  /**
+   * The stages of the project. The first is used if none is named.
+   * @default ['development', 'staging', 'production']
+   */
   readonly stages?: readonly string[]
-  /** What all variable names begin with, such as `FERN_`. */
+  /**
+   * What all variable names begin with, such as `FERN_`.
+   * @default ''
+   */
   readonly prefix?: string
   /**
-   * A directory with one file for each variable, as orchestrators mount secrets: its files lie above all env files. A relative
-   * path begins in the project's directory.
+   * A directory with one file for each variable, as orchestrators mount secrets; above all env files. A relative path begins in the
+   * directory of the project.
+   * @default none
    */
   readonly directory?: string
 }

@@ -57,43 +57,87 @@ export interface CommonOptions<
   At extends ReadAt,
   Given = Type,
 > {
-  /** The value where no layer sets one. A setting without a default is required. */
+  /**
+   * The value if no layer sets one.
+   * @default none: the setting is required
+   */
   readonly default?: Given
-  /** True where the program can do without; the value is then `undefined`. */
+  /**
+   * True if the program works without; the value is `undefined` then.
+   * @default false
+   */
   readonly optional?: IsOptional
-  /** True for a value that is never shown, logged or bundled. It arrives as a `Secret`. */
+  /**
+   * True for a value that is never shown, logged or bundled. It arrives as a {@link Secret}.
+   * @default false
+   */
   readonly secret?: IsSecret
-  /** True for a value that may reach the browser. */
+  /**
+   * True for a value that may reach the browser.
+   * @default false
+   */
   readonly public?: IsPublic
   /**
-   * When a page gets a public value: `build` (the default) makes it a literal in the bundle; with `start` the page reads it when
-   * it is opened, so that one build serves every stage.
+   * When a page gets a public value: `'build'` puts it into the bundle as a literal; with `'runtime'` the page reads it when it is opened,
+   * so that one build serves every stage.
+   * @default 'build'
    */
   readonly readAt?: At
-  /** The variable name, where the one that follows from the path won't do. */
+  /**
+   * The variable name.
+   * @default the path in capitals, such as `DOME_KEY` for `dome.key`
+   */
   readonly name?: string
-  /** Names that the variable had before. They are still accepted, with a notice. */
+  /**
+   * Names that the variable had before. They are still accepted, with a notice.
+   * @default []
+   */
   readonly formerly?: readonly string[]
-  /** True, or what to use instead, for a setting that is on its way out; setting it is a notice. */
+  /**
+   * True, or what to use instead, for a setting that is deprecated; setting it gives a notice.
+   * @default false
+   */
   readonly deprecated?: boolean | string
-  /** A check of the project's own, put after the constraints: a function that returns true or what is wrong, or a schema. */
+  /**
+   * A check of your own, after the constraints: a function that returns true or what is wrong, or a schema.
+   * @default none
+   */
   readonly check?: Check<Type>
-  /** What is different in single stages: the default, the constraints, and `optional: false` for what is required there. */
+  /**
+   * What is different in single stages: the default, the constraints, and `optional: false` for what is required there.
+   * @default {}
+   */
   readonly stages?: Readonly<Record<string, StageRules<Given>>>
-  /** The stages in which an optional setting is required. */
+  /**
+   * The stages in which an optional setting is required.
+   * @default []
+   */
   readonly requiredIn?: readonly string[]
-  /** Requires an optional setting where other settings have these values: `{ 'dome.motors': true }`. */
+  /**
+   * Requires an optional setting if other settings have these values: `{ 'dome.motors': true }`.
+   * @default none
+   */
   readonly requiredIf?: Conditions
-  /** Forbids an optional setting where other settings have these values. */
+  /**
+   * Forbids an optional setting if other settings have these values.
+   * @default none
+   */
   readonly forbiddenIf?: Conditions
-  /** True where no two stages may have the same value; `mappa check --all` finds those that do, and shows none. */
+  /**
+   * True if no two stages may have the same value; `mappa check --all` reports those that do, and shows none.
+   * @default false
+   */
   readonly distinctAcrossStages?: boolean
   /**
-   * How long a value may be used before it should be replaced, in days or longer units of ISO 8601: `P28D`. The day on
-   * which it was set stands in a comment line above it; `mappa set` writes that, and `mappa check` reminds.
+   * How long a value may be used before it must be rotated, in days or longer units of ISO 8601: `'P28D'`. `mappa set` records the
+   * day in a comment above the entry, and `mappa check` warns when it is overdue.
+   * @default none
    */
   readonly rotateEvery?: string
-  /** True where an empty text is a value; otherwise it counts as missing. */
+  /**
+   * True if an empty text is a value; otherwise it counts as missing.
+   * @default false
+   */
   readonly allowEmpty?: boolean
 }
 

@@ -10,6 +10,11 @@ export const MODULES_FILE = 'settings.modules.d.ts'
  *
  * @param file the name of the definition, which lies beside the declarations
  * @returns the text of a file of declarations
+ * @example
+ * ```ts
+ * const definition = defineSettings({ dome: { url: setting.url('Address of the dome controller') } })
+ * modulesFile(definition, 'settings.definition.ts') // "... declare module 'virtual:mappa/browser' { ... }"
+ * ```
  */
 export function modulesFile(definition: Definition, file: string): string {
   const name = file.replace(/^.*[\\/]/, '')

@@ -8,6 +8,12 @@ const DRAFT = 'https://json-schema.org/draft/2020-12/schema'
  * The JSON Schema (2020-12) of the typed values, as a program gets them. Secrets are their values, not their masks.
  *
  * @returns data to be written as JSON; the same definition always gives the same
+ * @example
+ * ```ts
+ * const definition = defineSettings({ dome: { url: setting.url('Address of the dome controller') } })
+ * valuesSchema(definition).properties
+ * // { dome: { type: 'object', properties: { url: { type: 'string', format: 'uri', ... } }, ... } }
+ * ```
  */
 export function valuesSchema({ settings }: Definition): Schema {
   const root: Schema = {

@@ -12,6 +12,12 @@ import { docComment, settingsTypes } from './settings-types.ts'
  *
  * @param file the definition, if the declarations go beside it
  * @returns the text of a file of declarations
+ * @example
+ * ```ts
+ * const definition = defineSettings({ dome: { url: setting.url('Address of the dome controller') } })
+ * typesFile(definition)
+ * // declares process.env.DOME_URL, and interfaces that describe settings.dome.url
+ * ```
  */
 export function typesFile(definition: Definition, file?: string): string {
   const { settings } = definition

@@ -8,7 +8,10 @@ import { nothingRead, ParsedEnvFile, scanText } from './reading/reading.ts'
 
 /** Options of {@link EnvDocument.from}. */
 export interface EnvDocumentOptions {
-  /** The path to name in problems. */
+  /**
+   * The path to name in problems.
+   * @default none
+   */
   readonly file?: string
 }
 

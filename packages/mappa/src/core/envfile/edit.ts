@@ -19,11 +19,20 @@ export interface Editable {
 
 /** Options of {@link setEntry}. */
 export interface SetOptions {
-  /** The name behind which a new entry goes; the end of the file if left out. */
+  /**
+   * The name behind which a new entry goes.
+   * @default the end of the file
+   */
   readonly after?: string
-  /** The day on which the value was set, as `2026-11-23`. It is kept as a comment line above the entry. */
+  /**
+   * The day on which the value was set, such as `'2026-11-23'`. It is kept in a comment above the entry.
+   * @default none
+   */
   readonly day?: string
-  /** Comment lines above a new entry, without their `#`. */
+  /**
+   * Comment lines above a new entry, without their `#`.
+   * @default none
+   */
   readonly comment?: readonly string[]
 }
 

@@ -10,6 +10,11 @@ import { type LayerKind, layerTitle } from './order.ts'
  *
  * @param id the layer's name, such as `.env.production`
  * @param document the file, read
+ * @example
+ * ```ts
+ * const layer = documentLayer('.env', EnvDocument.from('DOME_URL=http://127.0.0.1:4200\n'))
+ * resolveSettings(definition, { layers: [layer] }).values // { dome: { url: 'http://127.0.0.1:4200' } }
+ * ```
  */
 export function documentLayer(id: string, document: ParsedEnvFile): Layer {
   return {
@@ -49,7 +54,15 @@ export function emptyLayer(id: string, file: string, problems: readonly Problem[
   }
 }
 
-/** The variables a process was started with. Their values are taken as they are: `$` is just a character. */
+/**
+ * The variables a process was started with. Their values are taken as they are: `$` is just a character.
+ *
+ * @example
+ * ```ts
+ * const layer = environmentLayer({ DOME_URL: 'http://127.0.0.1:4200' })
+ * resolveSettings(definition, { layers: [layer] }).values // { dome: { url: 'http://127.0.0.1:4200' } }
+ * ```
+ */
 export function environmentLayer(environment: Readonly<Record<string, string | undefined>>): Layer {
   // What a plain object inherits is no text; asking it whether it has the name would double the time.
   const textOf = (name: string): unknown => environment[name]

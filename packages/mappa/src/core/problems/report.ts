@@ -35,12 +35,25 @@ export interface Paint {
 
 /** Options of {@link formatReport}. */
 export interface ReportOptions {
+  /**
+   * Colors for the parts of a report.
+   * @default no colors
+   */
   readonly paint?: Paint
-  /** Width to fold lines to, in characters; lines are not folded if left out. */
+  /**
+   * Width to wrap lines at, in characters; at least 40.
+   * @default lines are not wrapped
+   */
   readonly width?: number | undefined
-  /** Changes the path of a file into the one to show. */
+  /**
+   * Changes the path of a file into the one to show.
+   * @default it is shown as it is
+   */
   readonly fileLabel?: (file: string) => string
-  /** How many problems to write out for one file; the rest are counted. 25 if left out. */
+  /**
+   * How many problems to write out for each file; the rest are counted.
+   * @default 25
+   */
   readonly mostForOneFile?: number
 }
 
@@ -52,6 +65,15 @@ const NO_PAINT: Paint = { error: plain, notice: plain, strong: plain, faint: pla
  * place, its sentence, the line in question where it holds no secret, and what to do.
  *
  * @returns lines without a line feed at the end, safe to send to a terminal
+ * @example
+ * ```ts
+ * const { stage, problems } = resolveSettings(definition)
+ * formatReport({ stage, problems })
+ * // Settings for development: 1 error
+ * //
+ * //   error  DOME_URL  missing
+ * //     ...
+ * ```
  */
 export function formatReport(report: Report, options: ReportOptions = {}): string {
   const { paint = NO_PAINT, fileLabel = plain, mostForOneFile = 25 } = options

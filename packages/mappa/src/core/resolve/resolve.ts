@@ -22,15 +22,30 @@ import { phrase, whereToPut } from './where.ts'
 
 /** Options of {@link resolveSettings}. */
 export interface ResolveOptions {
-  /** The stage; the first of the definition if left out. */
+  /**
+   * The stage to resolve.
+   * @default the first of the definition
+   */
   readonly stage?: string
-  /** The layers above the defaults, lowest first. */
+  /**
+   * The layers, lowest first; a higher one wins.
+   * @default none: only the defaults of the definition
+   */
   readonly layers?: readonly Layer[]
-  /** Tells whether there is a file or directory of a path, for settings that ask for it; they are not asked if left out. */
+  /**
+   * Says whether a file or directory is at a path, for settings with `mustExist`.
+   * @default they are not checked
+   */
   readonly exists?: (path: string) => boolean
-  /** The directory in which relative paths begin, for messages. */
+  /**
+   * The directory in which relative paths begin, for messages.
+   * @default none
+   */
   readonly root?: string
-  /** The day to hold ages against, as RFC 3339 writes it (`2026-11-23`); today, in UTC, if left out. */
+  /**
+   * The day to compare ages with, as in RFC 3339: `'2026-11-23'`.
+   * @default today, in UTC
+   */
   readonly today?: string
 }
 

@@ -8,11 +8,20 @@ const WIDEST = 72
 export interface DisplayOptions {
   /** True for a secret, and for a value that holds one by reference. */
   readonly secret: boolean
-  /** True only where a person asked to see secrets. */
+  /**
+   * True only if a person asked to see secrets.
+   * @default false
+   */
   readonly reveal?: boolean
-  /** How many characters to show before cutting; 72 if left out, `Infinity` for all. */
+  /**
+   * How many characters to show; longer values are cut. `Infinity` for all.
+   * @default 72
+   */
   readonly widest?: number
-  /** True for a number or the like, which needs no quotes to show where it ends. */
+  /**
+   * True for a number or the like, which needs no quotes.
+   * @default false
+   */
   readonly bare?: boolean
 }
 
@@ -33,7 +42,7 @@ export interface DisplayOptions {
 export function displayValue(value: string, options: DisplayOptions): string {
   if (options.secret && !options.reveal) return maskOf(value)
   const widest = options.widest ?? WIDEST
-  // EncodedRegions before it is cut: a cut could take away the @ by which a password is known.
+  // Hidden before it is cut: a cut could take away the @ by which a password is known.
   const hidden = options.reveal ? value : hideCredentials(value)
   const piece = hidden.length > widest ? hidden.slice(0, widest) : hidden
   const shown = escapeInvisible(piece)

@@ -28,39 +28,51 @@ export const EXIT_CONFIG = 78
 
 /** Where to look for values. */
 export interface SourceOptions {
-  /** The stage; else `MAPPA_STAGE`, else `NODE_ENV` where it names one, else the first of the definition. */
+  /**
+   * The stage to load.
+   * @default `MAPPA_STAGE`, else `NODE_ENV` if it names a stage, else the first of the definition
+   */
   readonly stage?: string
   /**
-   * The directory of the layer files; the nearest one with a `package.json` at or above the current one if left out. A URL, such
-   * as `import.meta.url`, means the nearest one at or above that module, wherever the program is started.
+   * The directory of the layer files; or a URL such as `import.meta.url`, for the nearest `package.json` at or above that module,
+   * wherever the program is started.
+   * @default the nearest directory with a `package.json`, at or above the current one
    */
   readonly root?: string | URL
   /**
-   * The process environment. If left out it is `process.env`, without what the runtime itself put there from env files; given,
-   * it is taken as it is.
+   * The process environment, taken as it is.
+   * @default `process.env`, without what the runtime itself put there from env files
    */
   readonly environment?: Readonly<Record<string, string | undefined>>
-  /** Layers above all others, lowest first, such as one that a program makes itself. */
+  /**
+   * Layers above all others, lowest first, such as one that the program makes itself.
+   * @default none
+   */
   readonly extraLayers?: readonly Layer[]
-  /** A directory with one file for each variable; that of the definition, if any, if left out. `null` for none. */
+  /**
+   * A directory with one file for each variable; `null` for none.
+   * @default that of the definition
+   */
   readonly directory?: string | null
 }
 
 /** Options of {@link loadSettings}. */
 export interface LoadOptions extends SourceOptions {
   /**
-   * What to do when settings are missing or wrong: `throw` a `SettingsError` (the default), or print the report
-   * to standard error and `exit` the process with 78, EX_CONFIG of sysexits.h.
+   * What to do if settings are missing or wrong: `throw` a {@link SettingsError}, or print the report to standard error and `exit` the
+   * process with 78 (EX_CONFIG of sysexits.h).
+   * @default 'throw'
    */
   readonly onErrors?: 'throw' | 'exit'
   /**
-   * The command line, as `process.argv.slice(2)` has it: `--server-port 5000` sets `server.port`, `--no-dome-motors` says no,
+   * The command line, such as `process.argv.slice(2)`: `--server-port 5000` sets `server.port`, `--no-dome-motors` says no,
    * `--help` and `--version` print and end the process with 0. Secrets are refused.
+   * @default flags are not read
    */
   readonly flags?: readonly string[]
   /**
-   * Is given the notices of settings that can be used, and a report of them for `formatReport`. They are printed to
-   * standard error if this is left out.
+   * Is called with the notices of settings that can be used, and a report of them for `formatReport`.
+   * @default they are printed to standard error
    */
   readonly onNotices?: (notices: readonly Problem[], report: Report) => void
 }
@@ -142,6 +154,11 @@ export function loadSettings<D extends Definition>(definition: D, options: LoadO
  * Finds out everything about the settings of one stage without ending anything: values, origins and problems.
  *
  * @throws {SettingsError} where the stage is none of the definition
+ * @example
+ * ```ts
+ * const { settings, problems } = inspectSettings(definition, { stage: 'staging' })
+ * for (const { declaration, origin } of settings) console.log(declaration.name, origin?.layer) // DOME_URL .env.staging
+ * ```
  */
 export function inspectSettings<D extends Definition>(definition: D, options: SourceOptions = {}): Inspection<D> {
   checkOptionNames(options, SOURCE_OPTIONS, 'inspectSettings')

@@ -22,7 +22,10 @@ export interface SettingChange {
 
 /** Options of {@link watchSettings}. */
 export interface WatchOptions extends SourceOptions {
-  /** Is told when the new values are wrong, so that the last good ones stay. The report goes to standard error if left out. */
+  /**
+   * Is called with the report if new values are wrong; the last good ones stay.
+   * @default it is printed to standard error
+   */
   readonly onProblems?: (report: Report) => void
 }
 

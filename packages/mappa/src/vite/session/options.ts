@@ -10,23 +10,37 @@ export type Inlinable = (typeof INLINABLE)[number]
 
 /** Options of the plugin. */
 export interface MappaOptions {
-  /** The directory of the layer files, from Vite's root; the nearest one with a `package.json` at or above that if left out. */
+  /**
+   * The directory of the layer files, relative to Vite's root.
+   * @default the nearest one with a `package.json`, at or above Vite's root
+   */
   readonly root?: string
-  /** The file of the definition, from the directory of the layer files; found as commands find it if left out. */
+  /**
+   * The file of the definition, relative to the directory of the layer files.
+   * @default found as commands find it
+   */
   readonly settings?: string
   /**
-   * What existing page code may go on reading for a while, as in `import.meta.env.NIGHT_PLACES`: the texts of public settings
-   * stand there after the build. Any other name is an error.
+   * Objects that existing page code may go on reading, as in `import.meta.env.NIGHT_PLACES`: after the build, the texts of public
+   * settings are there. Any other name is an error.
+   * @default []
    */
   readonly inlineReads?: readonly Inlinable[]
-  /** Private settings, by their variable names, whose values may stand in the page. Secrets may not. */
+  /**
+   * Private settings, by their variable names, whose values may be in the page. Secrets may not.
+   * @default []
+   */
   readonly allowInPage?: readonly string[]
   /**
-   * True where private settings may be missing when a page is built, as on a machine that has no keys. They can't be looked for
-   * in the page then, and are listed.
+   * True if private settings may be missing when a page is built, as on a machine that has no keys. The page can't be searched for
+   * them then, and they are listed.
+   * @default false
    */
   readonly allowMissingPrivate?: boolean
-  /** False where the declarations of the virtual modules are written by `mappa write modules` alone. */
+  /**
+   * False if only `mappa write modules` writes the declarations of the virtual modules.
+   * @default true
+   */
   readonly writeTypes?: boolean
 }
 

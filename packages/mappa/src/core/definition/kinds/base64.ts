@@ -5,7 +5,10 @@ import { maker } from './maker.ts'
 
 /** Options of bytes. */
 export interface Base64Options {
-  /** How many bytes there must be. */
+  /**
+   * How many bytes there must be.
+   * @default any number
+   */
   readonly bytes?: number
 }
 

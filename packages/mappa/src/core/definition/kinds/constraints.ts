@@ -161,15 +161,30 @@ export type ConstraintName = keyof typeof constraints
 
 /** Constraints of numbers; of kinds with units, each may be a text such as `15m`. */
 export interface LimitsIn<Limit> {
-  /** The smallest value allowed. */
+  /**
+   * The smallest value allowed.
+   * @default none
+   */
   readonly minimum?: Limit
-  /** The largest value allowed. */
+  /**
+   * The largest value allowed.
+   * @default none
+   */
   readonly maximum?: Limit
-  /** All values must be above this. */
+  /**
+   * A limit above which values must be.
+   * @default none
+   */
   readonly exclusiveMinimum?: Limit
-  /** All values must be below this. */
+  /**
+   * A limit below which values must be.
+   * @default none
+   */
   readonly exclusiveMaximum?: Limit
-  /** All values must be a multiple of this. */
+  /**
+   * A number of which values must be a multiple.
+   * @default none
+   */
   readonly multipleOf?: Limit
 }
 
@@ -186,11 +201,20 @@ export function wholeNumbers(options: Readonly<Record<string, unknown>>, least: 
 
 /** Constraints of texts. */
 export interface TextConstraints {
-  /** The fewest characters (Unicode code points) allowed. */
+  /**
+   * The fewest characters (Unicode code points) allowed.
+   * @default none
+   */
   readonly minLength?: number
-  /** The most characters (Unicode code points) allowed. */
+  /**
+   * The most characters (Unicode code points) allowed.
+   * @default none
+   */
   readonly maxLength?: number
-  /** A regular expression that must match somewhere in the value; use `^` and `$` for the whole. */
+  /**
+   * A regular expression that must match somewhere in the value; use `^` and `$` for the whole.
+   * @default none
+   */
   readonly pattern?: RegExp | string
 }
 
@@ -208,10 +232,19 @@ export const TEXT_CONSTRAINTS: readonly ConstraintName[] = ['minLength', 'maxLen
 
 /** Constraints of lists. */
 export interface ListConstraints {
-  /** The fewest items allowed. */
+  /**
+   * The fewest items allowed.
+   * @default none
+   */
   readonly minItems?: number
-  /** The most items allowed. */
+  /**
+   * The most items allowed.
+   * @default none
+   */
   readonly maxItems?: number
-  /** True where no item may come twice. */
+  /**
+   * True if no item may come twice.
+   * @default false
+   */
   readonly uniqueItems?: boolean
 }

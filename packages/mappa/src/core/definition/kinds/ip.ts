@@ -6,7 +6,10 @@ import { TEXT } from './value-types.ts'
 
 /** Options of addresses. */
 export interface IpOptions {
-  /** 4 or 6, where only one of the two will do. */
+  /**
+   * The version of the address: 4 or 6.
+   * @default both
+   */
   readonly version?: 4 | 6
 }
 

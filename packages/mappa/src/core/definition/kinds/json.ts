@@ -16,7 +16,10 @@ type JsonMaker = <
 >(
   description: string,
   options?: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic, At> & {
-    /** Checks what was read, and may change it: any object of the Standard Schema interface. */
+    /**
+     * Checks what was read, and may change it: any object of the Standard Schema interface.
+     * @default none
+     */
     readonly schema?: StandardSchema<Type>
   },
 ) => Setting<Type, IsSecret, IsOptional, IsPublic, At>

@@ -16,9 +16,15 @@ type ListMaker = <
   description: string,
   options?: CommonOptions<readonly NoInfer<Item>[], IsSecret, IsOptional, IsPublic, At> &
     ListConstraints & {
-      /** What each item is, such as `setting.port('A port')`; a text if left out. */
+      /**
+       * What each item is, such as `setting.port('A port')`.
+       * @default a text
+       */
       readonly items?: Setting<Item, false, false, false>
-      /** What stands between items; a comma if left out. */
+      /**
+       * What is between items.
+       * @default ','
+       */
       readonly separator?: string
     },
 ) => Setting<readonly Item[], IsSecret, IsOptional, IsPublic, At>

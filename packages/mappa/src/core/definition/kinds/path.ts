@@ -7,7 +7,10 @@ import { TEXT } from './value-types.ts'
 
 /** Options of paths. */
 export interface PathOptions extends TextConstraints {
-  /** True where the file or directory must be there when the program starts. Relative paths begin at the project's directory. */
+  /**
+   * True if something must be there when settings are loaded.
+   * @default false
+   */
   readonly mustExist?: boolean
 }
 

@@ -7,9 +7,15 @@ import { NUMBER } from './value-types.ts'
 
 /** Constraints of ports. */
 export interface PortConstraints {
-  /** The smallest port allowed; 1 if left out. 1024 keeps to ports that need no special right; 0 also allows 0, any free port. */
+  /**
+   * The smallest port allowed. 1024 keeps to ports that need no special right; 0 also allows 0, any free port.
+   * @default 1
+   */
   readonly minimum?: number
-  /** The largest port allowed; 65535 if left out. */
+  /**
+   * The largest port allowed.
+   * @default 65535
+   */
   readonly maximum?: number
 }
 
