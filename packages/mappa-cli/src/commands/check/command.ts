@@ -3,14 +3,9 @@ import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
 import { sharedValues } from '../../analysis/check/across-stages.ts'
 import { withCredentials } from '../../analysis/check/credentials.ts'
 import { withoutMissingSecrets, withPlaces } from '../../analysis/check/missing.ts'
-import {
-  type CommonOptions,
-  inspect,
-  openProject,
-  stageFor,
-  withCommonOptions,
-} from '../../command-line/common-options.ts'
+import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { Project } from '../../project/project.ts'
 import { printChecked } from './render.ts'
 
 interface CheckOptions extends CommonOptions {
@@ -26,13 +21,13 @@ export function configure(command: Command, exitWith: (code: number) => void): v
     .option('--allow-missing-secrets', 'allow missing secrets, as in CI')
     .option('--reveal', 'with --json, include the values of secrets')
     .action(async (options: CheckOptions) => {
-      const project = await openProject(options)
+      const project = await Project.open(options)
       const { definition } = project
       const stages = options.all
         ? definition.stages.map((stage) => ({ stage, from: '--all' }))
-        : [stageFor(project.definition, options)]
+        : [project.stage(options.stage)]
       const found = stages
-        .map((stage) => inspect(project, stage))
+        .map((stage) => project.inspect(stage))
         .map((each) => (options.allowMissingSecrets === true ? withoutMissingSecrets(each) : each))
         .map(withPlaces)
         .map(withCredentials)

@@ -5,8 +5,9 @@ import { currentDirectory } from '../../../../mappa/src/node/project/root.ts'
 import { guardProject } from '../../analysis/guard/guard.ts'
 import { installHook } from '../../analysis/guard/hook.ts'
 import { guardRepository } from '../../analysis/guard/repository.ts'
-import { type CommonOptions, openProject, withCommonOptions } from '../../command-line/common-options.ts'
+import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { Project } from '../../project/project.ts'
 import { printGuard, printHook } from './render.ts'
 
 interface Options extends CommonOptions {
@@ -30,7 +31,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
         exitWith(hasErrors(report.problems) ? EXIT_PROBLEMS : EXIT_FINE)
         return
       }
-      const { root, definition } = await openProject(options)
+      const { root, definition } = await Project.open(options)
       if (options.install) {
         printHook(await installHook(root), options)
         exitWith(EXIT_FINE)

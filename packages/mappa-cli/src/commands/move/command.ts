@@ -1,22 +1,18 @@
-import { relative, resolve } from 'node:path'
+import { resolve } from 'node:path'
 import type { Command } from 'commander'
-import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
-import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
 import { movingProblem } from '../../../../mappa/src/core/problems/makers/moving.ts'
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
-import { findDefinition } from '../../../../mappa/src/node/project/definition/find.ts'
-import { currentDirectory } from '../../../../mappa/src/node/project/root.ts'
 import type { AccessStyle } from '../../analysis/move/access-expression.ts'
 import { planMove } from '../../analysis/move/checked-plan.ts'
 import { applyPlan } from '../../analysis/move/plan.ts'
 import type { Finding } from '../../analysis/survey/findings.ts'
 import { surveyProject } from '../../analysis/survey/survey.ts'
 import { Option } from '../../command-line/commander.ts'
-import { type CommonOptions, openOrWithout, stageFor, withCommonOptions } from '../../command-line/common-options.ts'
+import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
-import { definitionPlace } from '../../project/definition/place.ts'
+import { Project } from '../../project/project.ts'
 import { printSurvey } from '../survey/render.ts'
 import { askForFindings, askToWrite } from './ask.ts'
 import { printMoveData, printMoved, printNothingToMove, printNotWritten, printPlan } from './render.ts'
@@ -53,10 +49,11 @@ Shows the whole change first. A secret goes into .env.<stage>.local, which git i
 before, anything else into .env.<stage>.`,
     )
     .action(async (asked: string[], options: MoveOptions) => {
-      const { root, definition } = await openOrWithout(options)
+      const opened = await Project.openWithOrWithoutDefinition(options)
+      const { root, definitionIfAny: definition } = opened
       const paths = (options.in ?? []).map((each) => resolve(each))
       const survey = surveyProject(root, definition, { paths })
-      const stage = stageOf(definition, options)
+      const { stage } = opened.stage(options.stage)
       if (survey.findings.length === 0) {
         if (options.json) printNothingToMove(stage)
         else printSurvey(survey, root, definition !== null, options)
@@ -64,7 +61,7 @@ before, anything else into .env.<stage>.`,
         return
       }
       const chosen = await choose(survey.findings, asked, options)
-      const project = { root, definition, definitionFile: definitionFile(root, definition, options) }
+      const project = { root, definition, definitionFile: opened.definitionPlace }
       const plan = await planMove(project, [...chosen.keys()], {
         stage,
         as: options.read,
@@ -130,17 +127,6 @@ function overridesOf(chosen: ReadonlyMap<Finding, Wish>) {
   const wished = <Key extends keyof Wish>(key: Key) =>
     new Map([...chosen].flatMap(([finding, wish]) => (wish[key] === undefined ? [] : [[finding, wish[key]] as const])))
   return { paths: wished('path'), descriptions: wished('description') }
-}
-
-function stageOf(definition: Definition | null, { stage }: CommonOptions): string {
-  return stageFor({ stages: definition?.stages ?? DEFAULT_STAGES }, stage === undefined ? {} : { stage }).stage
-}
-
-/** The definition, relative to the root; where there is none, the place at which one begins. */
-function definitionFile(root: string, definition: Definition | null, { settings }: CommonOptions): string {
-  if (definition === null) return definitionPlace(root)
-  const asked = settings === undefined ? undefined : { file: settings, from: currentDirectory() }
-  return relative(root, findDefinition(root, asked)).replaceAll('\\', '/')
 }
 
 function refusal(problems: readonly Problem[]): SettingsError {

@@ -3,9 +3,9 @@ import type { Declaration } from '../../../../mappa/src/core/definition/definiti
 import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
 import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { writeSetting } from '../../analysis/set/write-setting.ts'
-import { type CommonOptions, openProject, stageFor, withCommonOptions } from '../../command-line/common-options.ts'
-import { declarationOf } from '../../command-line/declaration.ts'
+import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE } from '../../command-line/exit-codes.ts'
+import { Project } from '../../project/project.ts'
 import { readHidden, readRandom, readStandardInput } from '../../terminal/prompts.ts'
 import { printWritten } from './render.ts'
 
@@ -31,9 +31,9 @@ Without a value it is asked for, hidden, or read from standard input. A secret g
 that ends in .local, which git is told to ignore first.`,
     )
     .action(async (name: string, value: string | undefined, options: SetOptions) => {
-      const project = await openProject(options)
-      const declaration = declarationOf(project.definition, name)
-      const stage = options.stage === undefined ? null : stageFor(project.definition, options).stage
+      const project = await Project.open(options)
+      const declaration = project.setting(name)
+      const stage = options.stage === undefined ? null : project.stage(options.stage).stage
       mustBeClear(declaration, value, stage, options)
       const text = await valueFrom(declaration, value, options)
       const today = new Date().toISOString().slice(0, 10)

@@ -1,8 +1,9 @@
 import { resolve } from 'node:path'
 import type { Command } from 'commander'
 import { surveyProject } from '../../analysis/survey/survey.ts'
-import { type CommonOptions, openOrWithout, withCommonOptions } from '../../command-line/common-options.ts'
+import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { Project } from '../../project/project.ts'
 import { progress } from '../../terminal/progress.ts'
 import { printSurvey } from './render.ts'
 
@@ -15,7 +16,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
   withCommonOptions(command.argument('[paths...]', 'files and directories to scan (default: the whole project)'), null)
     .option('--ignored', 'also scan what ignore rules exclude')
     .action(async (paths: string[], options: SurveyOptions) => {
-      const { root, definition } = await openOrWithout(options)
+      const { root, definitionIfAny: definition } = await Project.openWithOrWithoutDefinition(options)
       const bar = progress('files scanned')
       const survey = surveyProject(root, definition, {
         paths: paths.map((each) => resolve(each)),

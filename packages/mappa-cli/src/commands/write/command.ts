@@ -9,10 +9,9 @@ import { valuesSchema } from '../../../../mappa/src/core/derive/schema.ts'
 import { typesFile } from '../../../../mappa/src/core/derive/types.ts'
 import { isRegularFile } from '../../../../mappa/src/node/fs/regular-file.ts'
 import { writeDerived } from '../../../../mappa/src/node/fs/write-derived.ts'
-import { findDefinition } from '../../../../mappa/src/node/project/definition/find.ts'
-import { currentDirectory } from '../../../../mappa/src/node/project/root.ts'
-import { type CommonOptions, openProject } from '../../command-line/common-options.ts'
+import type { CommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { Project } from '../../project/project.ts'
 import { type DerivedFile, printDerived } from './render.ts'
 
 interface WriteOptions extends CommonOptions {
@@ -73,10 +72,10 @@ export function configure(command: Command, exitWith: (code: number) => void): v
   withWriteOptions(command.option('--all', 'every derived file that already exists')).action(
     async (options: WriteOptions & { all?: boolean }) => {
       if (options.all !== true) command.help({ error: true })
-      const { root, definition } = await openProject(options)
-      const all = DERIVED.flatMap(({ files }) => filesOf(files, root, definition, options))
-      const there = all.filter(([file]) => isRegularFile(join(root, file)))
-      await writeFiles(there, 'all', root, options, exitWith)
+      const project = await Project.open(options)
+      const all = DERIVED.flatMap(({ files }) => filesOf(files, project, options))
+      const there = all.filter(([file]) => isRegularFile(join(project.root, file)))
+      await writeFiles(there, 'all', project.root, options, exitWith)
     },
   )
   for (const { name, summary, files } of DERIVED) {
@@ -84,8 +83,8 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       .exitOverride()
       .action(async (_: WriteOptions, own: Command) => {
         const options = own.optsWithGlobals<WriteOptions>()
-        const { root, definition } = await openProject(options)
-        await writeFiles(filesOf(files, root, definition, options), name, root, options, exitWith)
+        const project = await Project.open(options)
+        await writeFiles(filesOf(files, project, options), name, project.root, options, exitWith)
       })
   }
 }
@@ -99,8 +98,8 @@ function withWriteOptions(command: Command): Command {
     .option('--json', 'print JSON')
 }
 
-function filesOf(files: Derived['files'], root: string, definition: Definition, options: WriteOptions) {
-  const source = definitionFile(root, options)
+function filesOf(files: Derived['files'], { root, definition, definitionFile }: Project, options: WriteOptions) {
+  const source = definitionFile!
   const { outDir } = options
   return files(definition, relative(root, dirname(source)), source).map(
     ([own, text]) => [outDir === undefined ? own : join(outDir, basename(own)), text] as const,
@@ -120,8 +119,4 @@ async function writeFiles(
   }
   printDerived(states, name, root, options)
   exitWith(options.verify && states.some(({ right }) => !right) ? EXIT_PROBLEMS : EXIT_FINE)
-}
-
-function definitionFile(root: string, { settings }: WriteOptions): string {
-  return findDefinition(root, settings === undefined ? undefined : { file: settings, from: currentDirectory() })
 }

@@ -9,7 +9,7 @@ import { closestMatch } from '../../../mappa/src/core/text/closest-match.ts'
  * @param asked its variable name or its path in code
  * @throws {SettingsError} where there is none, with the nearest one
  */
-export function declarationOf({ settings }: Definition, asked: string): Declaration {
+export function declarationNamed({ settings }: Definition, asked: string): Declaration {
   const found = settings.find(({ name, path }) => name === asked || path === asked)
   if (found !== undefined) return found
   const near = closestMatch(settings.flatMap(({ name, path }) => [name, path]))(asked)

@@ -1,0 +1,137 @@
+import { DEFAULT_STAGES } from '../../../mappa/src/core/definition/define.ts'
+import type { Declaration, Definition } from '../../../mappa/src/core/definition/definition.ts'
+import { isSettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
+import { path } from '../../../mappa/src/node/fs/builtin.ts'
+import { type Inspection, inspectStage } from '../../../mappa/src/node/load/load.ts'
+import { checkPatterns } from '../../../mappa/src/node/patterns/check-patterns.ts'
+import { findDefinition } from '../../../mappa/src/node/project/definition/find.ts'
+import { chooseRoot, currentDirectory } from '../../../mappa/src/node/project/root.ts'
+import { type ChosenStage, chooseStage } from '../../../mappa/src/node/project/stage.ts'
+import { processEnvironment } from '../../../mappa/src/node/sources/runtime-environment.ts'
+import { loadDefinition } from './definition/load.ts'
+import { definitionPlace } from './definition/place.ts'
+import { declarationNamed } from './find-setting.ts'
+import { repositoryOf } from './git/git.ts'
+import { type Manifest, readManifest } from './manifest.ts'
+
+/** What names a project. */
+export interface ProjectOptions {
+  /** Its directory; the nearest one with a `package.json`, at or above the current one, if left out. */
+  readonly root?: string
+  /** The file of its definition; found if left out. */
+  readonly settings?: string
+}
+
+/** A project: one answer to each question about it, found when it is first asked. Many of them can be open in one process. */
+export class Project {
+  /** The directory of the project. */
+  readonly root: string
+  /** What decided that, as text. */
+  readonly rootFrom: string
+  /** The absolute path of the definition; `null` if there is none yet. */
+  readonly definitionFile: string | null
+  readonly #definition: Definition | null
+  #manifest: Manifest | undefined
+  #repository: string | null | undefined
+
+  private constructor(
+    { root, from }: { readonly root: string; readonly from: string },
+    definitionFile: string | null,
+    definition: Definition | null,
+  ) {
+    this.root = root
+    this.rootFrom = from
+    this.definitionFile = definitionFile
+    this.#definition = definition
+  }
+
+  /**
+   * Finds a project and loads its definition.
+   *
+   * @throws {SettingsError} if there is no definition, or a wrong one
+   */
+  static async open(options: ProjectOptions): Promise<Project> {
+    const place = rootOf(options)
+    const asked = options.settings === undefined ? undefined : { file: options.settings, from: currentDirectory() }
+    const file = findDefinition(place.root, asked)
+    const definition = await loadDefinition(file, place.root)
+    await checkPatterns(definition)
+    return new Project(place, file, definition)
+  }
+
+  /**
+   * The same for what works before there is a definition.
+   *
+   * @throws {SettingsError} if the definition is wrong
+   */
+  static async openWithOrWithoutDefinition(options: ProjectOptions): Promise<Project> {
+    try {
+      return await Project.open(options)
+    } catch (error) {
+      if (!isSettingsError(error) || error.problems[0]?.code !== 'definition-not-found') throw error
+      return new Project(rootOf(options), null, null)
+    }
+  }
+
+  /** The definition. */
+  get definition(): Definition {
+    if (this.#definition === null) throw new Error('The project has no definition.')
+    return this.#definition
+  }
+
+  /** The definition, or `null` if the project has none yet. */
+  get definitionIfAny(): Definition | null {
+    return this.#definition
+  }
+
+  /** The path of the definition, relative to the root; where it would go if there is none. */
+  get definitionPlace(): string {
+    if (this.definitionFile === null) return definitionPlace(this.root)
+    return path.relative(this.root, this.definitionFile).replaceAll('\\', '/')
+  }
+
+  /** What its `package.json` says. */
+  get manifest(): Manifest {
+    this.#manifest ??= readManifest(this.root)
+    return this.#manifest
+  }
+
+  /** The top directory of the git repository that it is in; `null` if it is in none. */
+  get repository(): string | null {
+    if (this.#repository === undefined) this.#repository = repositoryOf(this.root)
+    return this.#repository
+  }
+
+  /**
+   * The stage that a command is about.
+   *
+   * @param asked what `--stage` names; as for a program if left out
+   */
+  stage(asked: string | undefined): ChosenStage {
+    const stages = this.#definition?.stages ?? DEFAULT_STAGES
+    return chooseStage(
+      stages,
+      processEnvironment(process.env),
+      asked === undefined ? undefined : { stage: asked, from: '--stage' },
+    )
+  }
+
+  /** Everything about one stage: values, origins, problems. */
+  inspect(stage: ChosenStage): Inspection {
+    return { ...inspectStage(this.definition, stage, { root: this.root }), rootFrom: this.rootFrom }
+  }
+
+  /**
+   * The setting with a name.
+   *
+   * @param name its variable name or its path in code
+   * @throws {SettingsError} if there is none, suggesting the closest one
+   */
+  setting(name: string): Declaration {
+    return declarationNamed(this.definition, name)
+  }
+}
+
+function rootOf({ root }: ProjectOptions): { readonly root: string; readonly from: string } {
+  return root === undefined ? chooseRoot(undefined) : { root: chooseRoot(root).root, from: '--root' }
+}
