@@ -342,3 +342,28 @@ describe('typed values', () => {
     })
   }
 })
+
+describe('a problem with a value', () => {
+  const cases: Readonly<Record<string, readonly [text: string, range: readonly (number | null)[]]>> = {
+    'on one line': ['DOME_PORT=open # why\n', [1, 11, 1, 15]],
+    'in quotes': ["# first\nDOME_PORT='op en'\n", [2, 11, 2, 18]],
+    'of several lines': ['DOME_PORT="op\nen"\n', [1, 11, 2, 4]],
+    'of lines that end in CRLF': ['DOME_PORT="op\r\nen"\r\n', [1, 11, 2, 4]],
+    'with a reference': ['DOME_PORT=${DOME}\n', [1, 11, 1, 18]],
+  }
+  for (const [name, [text, range]] of Object.entries(cases)) {
+    it(`says where a value ${name} begins and ends`, () => {
+      const definition = defineSettings({ dome: { port: setting.port('Port') } })
+      const layer = documentLayer('.env', EnvDocument.from(text, { file: '.env' }))
+      const { problems } = resolveSettings(definition, { layers: [layer] })
+      const { line, column, endLine, endColumn } = problems.find((each) => each.setting === 'dome.port')!
+      assert.deepEqual([line, column, endLine, endColumn], range)
+    })
+  }
+
+  it('in no file has no range', () => {
+    const definition = defineSettings({ dome: { port: setting.port('Port') } })
+    const { problems } = resolveSettings(definition, { layers: [environmentLayer({ DOME_PORT: 'open' })] })
+    assert.deepEqual([problems[0]!.line, problems[0]!.endLine, problems[0]!.endColumn], [null, null, null])
+  })
+})

@@ -1,6 +1,7 @@
 import type { Problem } from '../problems/problem.ts'
 import type { CodeFrame } from '../secret/display.ts'
 import type { Template } from '../template/template.ts'
+import type { Position } from '../text/position.ts'
 import type { LayerKind } from './order.ts'
 
 /** Where a value came from. */
@@ -26,6 +27,8 @@ export interface LayerValue {
   readonly broken: boolean
   /** The day on which the value was set, where its file says so. */
   readonly setOn: () => string | null
+  /** Where the value ends in its file; `null` for one that is in none. */
+  readonly end?: () => Position | null
   /** The entry as it stands in its file, safe to show where the setting is no secret. */
   readonly codeFrame: () => CodeFrame | null
 }
@@ -47,6 +50,7 @@ export class HiddenValue implements LayerValue {
   readonly nameColumn: number | null
   readonly broken: boolean
   readonly setOn: () => string | null
+  readonly end: () => Position | null
   readonly codeFrame: () => CodeFrame | null
   readonly #value: string | Template
 
@@ -56,6 +60,7 @@ export class HiddenValue implements LayerValue {
     this.nameColumn = more.nameColumn ?? null
     this.broken = more.broken ?? false
     this.setOn = more.setOn ?? nothing
+    this.end = more.end ?? nothing
     this.codeFrame = more.codeFrame ?? nothing
   }
 
@@ -79,6 +84,12 @@ export interface Layer {
   readonly names: () => readonly string[]
   /** The names of an environment that programs share, most of which belong to others. */
   readonly environmentNames?: () => readonly string[]
+}
+
+/** Where a value ends, as part of a location. */
+export function rangeEnd({ end }: LayerValue): { readonly endLine: number | null; readonly endColumn: number | null } {
+  const found = end?.() ?? null
+  return { endLine: found?.line ?? null, endColumn: found?.column ?? null }
 }
 
 /** A person's name for an origin: `.env.production:3` or `the process environment`. */

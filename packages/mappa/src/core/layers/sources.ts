@@ -31,6 +31,7 @@ export function documentLayer(id: string, document: ParsedEnvFile): Layer {
         nameColumn: entry.column,
         broken: entry.broken,
         setOn: () => document.dayOf(entry),
+        end: () => document.endOf(entry),
         codeFrame() {
           const { before, value } = document.written(entry)
           return displayEntry(before, value)

@@ -19,6 +19,10 @@ export interface Location {
   readonly line?: number | null
   /** Column, from 1, in UTF-16 code units, as editors count. */
   readonly column?: number | null
+  /** Line in which what is wrong ends, from 1; `null` if only its beginning is known. */
+  readonly endLine?: number | null
+  /** Column behind its last character, from 1, in UTF-16 code units. */
+  readonly endColumn?: number | null
   /** Variable name, such as `DOME_KEY`. */
   readonly name?: string | null
   /** Path of the setting in code, such as `dome.key`. */
@@ -75,6 +79,8 @@ class Worded implements Problem {
   readonly layer: string | null
   readonly line: number | null
   readonly column: number | null
+  readonly endLine: number | null
+  readonly endColumn: number | null
   readonly codeFrame: CodeFrame | null
   readonly importTrace: readonly string[] | null
   /** Made when it is read. An own member all the same, so that a copy of a problem has its sentence. */
@@ -98,6 +104,8 @@ class Worded implements Problem {
     this.layer = place.layer ?? null
     this.line = place.line ?? null
     this.column = place.column ?? null
+    this.endLine = place.endLine ?? null
+    this.endColumn = place.endColumn ?? null
     this.codeFrame = place.codeFrame ?? null
     this.importTrace = place.importTrace ?? null
     this.#entries = entries
@@ -113,8 +121,8 @@ class Worded implements Problem {
 
   /** The same problem with more details, or in another place. */
   with(place: Location, details: Details): Problem {
-    const { stage, setting, name, file, layer, line, column, codeFrame, importTrace } = this
-    const was = { stage, setting, name, file, layer, line, column, codeFrame, importTrace }
+    const { stage, setting, name, file, layer, line, column, endLine, endColumn, codeFrame, importTrace } = this
+    const was = { stage, setting, name, file, layer, line, column, endLine, endColumn, codeFrame, importTrace }
     return new Worded(this.code, this.#entries, { ...this.#details, ...details }, { ...was, ...place })
   }
 

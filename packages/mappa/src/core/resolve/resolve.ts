@@ -1,7 +1,7 @@
 import { convertText, failureProblem } from '../definition/convert.ts'
 import { type Declaration, type Definition, inStage, type Values } from '../definition/definition.ts'
 import type { Layer, Origin } from '../layers/layer.ts'
-import { originLabel } from '../layers/layer.ts'
+import { originLabel, rangeEnd } from '../layers/layer.ts'
 import { type Candidate, type MergedLayers, mergeLayers } from '../layers/merge.ts'
 import { defaultsLayer } from '../layers/sources.ts'
 import { checkOptionNames, mustBeStage } from '../problems/option-names.ts'
@@ -149,6 +149,7 @@ function resolveOne(
     layer: winner.layer.title,
     line: origin.line,
     column: origin.column,
+    ...rangeEnd(winner),
     name,
     setting: path,
     codeFrame: masked ? null : winner.codeFrame(),

@@ -1,5 +1,5 @@
 import type { Declaration } from '../definition/definition.ts'
-import { originLabel } from '../layers/layer.ts'
+import { originLabel, rangeEnd } from '../layers/layer.ts'
 import type { Candidate, MergedLayers } from '../layers/merge.ts'
 import { type LoadingCode, type Problem, type ProblemDetails, problem } from '../problems/problem.ts'
 import { type InUse, valueInUse } from '../resolve/in-use.ts'
@@ -186,8 +186,11 @@ class LayerExpander implements Expander {
   #refuse<Code extends LoadingCode>(code: Code, details: ProblemDetails<Code>): Expanded {
     const { name, candidate } = this.#inner
     const { file, line, column } = candidate.origin
+    const end = rangeEnd(candidate)
     const setting = this.#declared(name)?.path ?? null
-    this.problems.push(problem(code, details, { file, layer: candidate.layer.title, line, column, name, setting }))
+    this.problems.push(
+      problem(code, details, { file, layer: candidate.layer.title, line, column, ...end, name, setting }),
+    )
     return { text: undefined, secret: null }
   }
 

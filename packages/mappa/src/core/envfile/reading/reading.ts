@@ -1,5 +1,6 @@
 import type { Problem } from '../../problems/problem.ts'
 import { problem } from '../../problems/problem.ts'
+import { endOf, type Position } from '../../text/position.ts'
 import { dayLine } from './day.ts'
 import { decode } from './decode.ts'
 import type { EnvEntry } from './entry.ts'
@@ -64,6 +65,11 @@ export class ParsedEnvFile {
       before: this.#text.slice(entry.start, entry.valueStart),
       value: this.#text.slice(entry.valueStart, entry.valueEnd),
     }
+  }
+
+  /** Where the value of an entry ends, behind its last character. */
+  endOf({ line, valueColumn, valueStart, valueEnd }: EnvEntry): Position {
+    return endOf(this.#text.slice(valueStart, valueEnd), { line, column: valueColumn })
   }
 
   /** The day on which an entry was set (RFC 3339, `2026-11-23`), where the comment line above it says so. */
