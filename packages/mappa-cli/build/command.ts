@@ -1,8 +1,10 @@
+import { join } from 'node:path'
 import { defineConfig } from 'vite'
 
 /** Builds the command, with copies of what it needs of the library: it works also where no program uses that. */
 export default defineConfig({
   envDir: false,
+  resolve: { alias: { '@babel/parser': join(import.meta.dirname, 'lazy-parser.ts') } },
   // CommonJS whose names Node does not find; all other packages are installed beside the command.
   ssr: { noExternal: ['jsonc-parser'] },
   build: {

@@ -62,21 +62,21 @@ export function parseTemplate(
 
 /** Text and references in a row. */
 class Pieces {
-  readonly #found: (string | Reference)[] = []
-  #text = ''
+  private readonly found: (string | Reference)[] = []
+  private text = ''
 
   addText(text: string): void {
-    this.#text += text
+    this.text += text
   }
 
   addReference(reference: Reference): void {
-    if (this.#text !== '') this.#found.push(this.#text)
-    this.#text = ''
-    this.#found.push(reference)
+    if (this.text !== '') this.found.push(this.text)
+    this.text = ''
+    this.found.push(reference)
   }
 
   all(): Template {
-    return this.#text === '' ? this.#found : [...this.#found, this.#text]
+    return this.text === '' ? this.found : [...this.found, this.text]
   }
 }
 

@@ -1,7 +1,7 @@
 import type { LoadingCode, Problem } from '../../problems/problem.ts'
 import { problem } from '../../problems/problem.ts'
 import { parseTemplate, type Template } from '../../template/template.ts'
-import { measureBare } from './bare.ts'
+import { BareScanner } from './bare.ts'
 import {
   BACKSLASH,
   DOUBLE,
@@ -58,6 +58,7 @@ class Scanner {
   private readonly file: string | null
   private readonly table: EntryTable
   private readonly problems: ProblemList
+  private readonly bare: BareScanner
   private at = 0
   private line = 1
   private lineStart = 0
@@ -76,6 +77,7 @@ class Scanner {
     this.text = text
     this.file = file
     this.table = new EntryTable(text)
+    this.bare = new BareScanner(text)
     this.problems = new ProblemList(file)
     if (text.charCodeAt(0) === 0xfeff) this.at = this.lineStart = 1
   }
@@ -122,7 +124,8 @@ class Scanner {
 
   private readBare(entry: Opening): void {
     const { text } = this
-    const found = measureBare(text, entry.valueStart)
+    const found = this.bare
+    found.measure(entry.valueStart)
     this.at = found.next
     if (found.spaces >= 0 && text.startsWith('-----BEGIN ', entry.valueStart) && this.passKey(entry, found.end)) return
     let value: string | Template | null = null
@@ -287,9 +290,13 @@ function closingQuote(text: string, from: number): number {
   return -1
 }
 
+/** The first letter of `export`, looked at first: nearly all lines are told apart by it. */
+const SMALL_E = 101
+
 /** Where a name begins that may have the word `export` before it. */
 function skipExport(text: string, start: number): number {
-  if (!text.startsWith('export', start) || !isBlank(text.charCodeAt(start + 6))) return start
+  if (text.charCodeAt(start) !== SMALL_E || !text.startsWith('export', start) || !isBlank(text.charCodeAt(start + 6)))
+    return start
   const exported = skipBlanks(text, start + 6)
   // `export = x` gives a value to a variable named export.
   return text.charCodeAt(exported) === EQUALS ? start : exported
