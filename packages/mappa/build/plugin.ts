@@ -1,5 +1,9 @@
+import { join } from 'node:path'
 import { defineConfig } from 'vite'
+import { chunks } from './chunks.ts'
 import { thirdPartyLicenses } from './third-party-licenses.ts'
+
+const ENTRY = join(import.meta.dirname, '../src/vite/index.ts')
 
 /**
  * Builds the plugin, with copies of all that it needs in one file: everybody who starts Vite waits for it, and Node takes longer to
@@ -16,12 +20,16 @@ export default defineConfig({
     minify: true,
     ssr: true,
     rolldownOptions: {
-      input: { vite: 'src/vite/index.ts' },
+      input: { vite: ENTRY },
       external: [/^node:/, /^mappa(\/|$)/, 'vite'],
       output: {
         format: 'es',
         entryFileNames: '[name].js',
         chunkFileNames: 'chunks/vite-[name].js',
+        codeSplitting: {
+          includeDependenciesRecursively: false,
+          groups: [{ debugName: 'chunks', name: chunks([ENTRY], true) }],
+        },
         comments: { annotation: true, legal: false, jsdoc: false },
       },
     },

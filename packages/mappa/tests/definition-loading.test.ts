@@ -132,6 +132,27 @@ describe('the plugin for Vite, without the command', () => {
     })
   }
 
+  it('reads again what a definition reads, and changes none of its texts', async (context) => {
+    const page = makePage(context, { 'src/main.ts': shown['src/main.ts'].replace('dome.url', 'dome.motto') })
+    page.write(
+      'settings.definition.ts',
+      `// 🔭 – the first night
+import { readFileSync } from 'node:fs'
+import { defineSettings, setting } from 'mappa'
+const motto: string = readFileSync(${JSON.stringify(join(page.root, 'motto.txt'))}, 'utf8')
+export default defineSettings({ dome: { motto: setting.string('Above the door', { public: true, default: motto }) } })
+`,
+    )
+    for (const motto of ["clear skies, from 'mappa'", 'fog until noon']) {
+      page.write('motto.txt', motto)
+      assert.ok(
+        Object.values(await page.build())
+          .join('\n')
+          .includes(motto),
+      )
+    }
+  })
+
   it('loads a definition in CommonJS', async (context) => {
     const page = makePage(context, {
       ...shown,
