@@ -30,28 +30,28 @@ ${rows.join('\n')}
 }
 
 /** A page of 300 modules that reads two public settings, beside ten private ones, four of them secrets. */
-function writePage(folder: string): void {
-  mkdirSync(join(folder, 'src'))
-  for (let i = 0; i < 300; i++) writeFileSync(join(folder, `src/part${i}.tsx`), component(i))
+function writePage(directory: string): void {
+  mkdirSync(join(directory, 'src'))
+  for (let i = 0; i < 300; i++) writeFileSync(join(directory, `src/part${i}.tsx`), component(i))
   const imports = Array.from({ length: 300 }, (_, i) => `import { Part${i} } from './part${i}.tsx'`)
   const uses = Array.from({ length: 300 }, (_, i) => `<Part${i} stars={[]} />`)
   const rest = `createRoot(document.body).render(<>${uses.join('')}</>)\n`
   const head = `import { createRoot } from 'react-dom/client'\n${imports.join('\n')}\n`
   writeFileSync(
-    join(folder, 'src/main.tsx'),
+    join(directory, 'src/main.tsx'),
     `import { settings } from 'virtual:mappa/browser'\n${head}document.title = settings.visitor.starMapUrl + settings.visitor.places\n${rest}`,
   )
   writeFileSync(
-    join(folder, 'src/plain.tsx'),
+    join(directory, 'src/plain.tsx'),
     `${head}document.title = 'https://maps.fernhollow.example/tonight' + 12\n${rest}`,
   )
   for (const [page, entry] of [
     ['with', 'main'],
     ['without', 'plain'],
   ]) {
-    mkdirSync(join(folder, page!))
+    mkdirSync(join(directory, page!))
     writeFileSync(
-      join(folder, page!, 'index.html'),
+      join(directory, page!, 'index.html'),
       `<!doctype html><html><head></head><script type="module" src="../src/${entry}.tsx"></script></html>`,
     )
   }
@@ -61,7 +61,7 @@ function writePage(folder: string): void {
       : `mirror${i}: { width: setting.integer('Width of mirror ${i}', { default: 2400 }) },`,
   )
   writeFileSync(
-    join(folder, 'settings.definition.ts'),
+    join(directory, 'settings.definition.ts'),
     `import { defineSettings, setting } from 'mappa'
 export default defineSettings({
   ${mirrors.join('\n  ')}
@@ -75,15 +75,15 @@ export default defineSettings({
   const keys = Array.from({ length: 4 }, (_, i) => `MIRROR${i}_KEY=made-up-key-of-mirror-${i}-for-this-measurement\n`)
   for (const stage of ['development', 'production']) {
     writeFileSync(
-      join(folder, `.env.${stage}.local`),
+      join(directory, `.env.${stage}.local`),
       `${keys.join('')}VISITOR_STAR_MAP_URL=https://maps.fernhollow.example/tonight\n`,
     )
   }
-  writeFileSync(join(folder, 'package.json'), '{ "type": "module" }')
+  writeFileSync(join(directory, 'package.json'), '{ "type": "module" }')
   const config = (page: string, plugins: string) =>
     `${plugins === '' ? '' : "import mappa from 'mappa/vite'\n"}export default { root: '${page}', envDir: false, plugins: [${plugins}] }\n`
-  writeFileSync(join(folder, 'with.config.js'), config('with', 'mappa()'))
-  writeFileSync(join(folder, 'without.config.js'), config('without', ''))
+  writeFileSync(join(directory, 'with.config.js'), config('with', 'mappa()'))
+  writeFileSync(join(directory, 'without.config.js'), config('without', ''))
   // What a developer waits for: until the server listens.
   const serve = (page: string) =>
     `import { createServer } from 'vite'
@@ -91,23 +91,23 @@ const server = await createServer({ configFile: '${page}.config.js', server: { p
 await server.listen()
 process.exit(0)
 `
-  for (const page of ['with', 'without']) writeFileSync(join(folder, `${page}.serve.mjs`), serve(page))
+  for (const page of ['with', 'without']) writeFileSync(join(directory, `${page}.serve.mjs`), serve(page))
 }
 
 /** Building a page of 300 modules and starting its development server, each with the plugin over without it. */
 export function benchPages(runs: number): Measured[] {
-  const folder = mkdtempSync(join(tmpdir(), 'mappa-bench-'))
+  const directory = mkdtempSync(join(tmpdir(), 'mappa-bench-'))
   try {
-    writePage(folder)
-    mkdirSync(join(folder, 'node_modules'))
-    symlinkSync(join(REPOSITORY, 'packages/mappa'), join(folder, 'node_modules/mappa'))
+    writePage(directory)
+    mkdirSync(join(directory, 'node_modules'))
+    symlinkSync(join(REPOSITORY, 'packages/mappa'), join(directory, 'node_modules/mappa'))
     for (const name of ['vite', 'react', 'react-dom', 'scheduler'])
-      symlinkSync(join(REPOSITORY, 'node_modules', name), join(folder, 'node_modules', name))
+      symlinkSync(join(REPOSITORY, 'node_modules', name), join(directory, 'node_modules', name))
     const build =
       (page: string, ...more: string[]) =>
       () =>
-        runNode([VITE, 'build', '--config', `${page}.config.js`, ...more], { cwd: folder })
-    const serve = (page: string) => () => runNode([`${page}.serve.mjs`], { cwd: folder })
+        runNode([VITE, 'build', '--config', `${page}.config.js`, ...more], { cwd: directory })
+    const serve = (page: string) => () => runNode([`${page}.serve.mjs`], { cwd: directory })
     return [
       {
         what: 'building 300 modules with the plugin / without',
@@ -129,6 +129,6 @@ export function benchPages(runs: number): Measured[] {
       },
     ]
   } finally {
-    if (!process.env.KEEP) rmSync(folder, { recursive: true })
+    if (!process.env.KEEP) rmSync(directory, { recursive: true })
   }
 }

@@ -12,20 +12,20 @@ const COMPILER = join(REPOSITORY, 'node_modules/typescript/bin/tsc')
  * @returns milliseconds
  */
 export function benchTypes(runs: number): number {
-  const folder = mkdtempSync(join(tmpdir(), 'mappa-bench-'))
+  const directory = mkdtempSync(join(tmpdir(), 'mappa-bench-'))
   try {
-    mkdirSync(join(folder, 'node_modules'))
-    symlinkSync(join(REPOSITORY, 'packages/mappa'), join(folder, 'node_modules/mappa'))
-    writeFileSync(join(folder, 'package.json'), '{ "type": "module" }')
+    mkdirSync(join(directory, 'node_modules'))
+    symlinkSync(join(REPOSITORY, 'packages/mappa'), join(directory, 'node_modules/mappa'))
+    writeFileSync(join(directory, 'package.json'), '{ "type": "module" }')
     const options = { strict: true, noEmit: true, module: 'nodenext', target: 'es2022', types: [], skipLibCheck: true }
     for (const [name, count] of [
       ['large', 300],
       ['small', 1],
     ] as const) {
-      mkdirSync(join(folder, name))
-      writeFileSync(join(folder, name, 'a.ts'), program(count))
+      mkdirSync(join(directory, name))
+      writeFileSync(join(directory, name, 'a.ts'), program(count))
       writeFileSync(
-        join(folder, name, 'tsconfig.json'),
+        join(directory, name, 'tsconfig.json'),
         JSON.stringify({ compilerOptions: options, include: ['a.ts'] }),
       )
     }
@@ -33,13 +33,13 @@ export function benchTypes(runs: number): number {
     for (let run = 0; run < runs; run++) {
       for (const name of ['large', 'small'] as const) {
         const start = performance.now()
-        runNode([COMPILER, '-p', join(folder, name)])
+        runNode([COMPILER, '-p', join(directory, name)])
         times[name].push(performance.now() - start)
       }
     }
     return median(times.large) - median(times.small)
   } finally {
-    rmSync(folder, { recursive: true })
+    rmSync(directory, { recursive: true })
   }
 }
 

@@ -76,12 +76,12 @@ export function configOf(root: string, config: InlineConfig = {}, options: Mappa
 }
 
 /** The texts of all files below a directory. */
-export function filesIn(folder: string): Record<string, string> {
-  const names = readdirSync(folder, { recursive: true, withFileTypes: true }).filter((each) => each.isFile())
+export function filesIn(directory: string): Record<string, string> {
+  const names = readdirSync(directory, { recursive: true, withFileTypes: true }).filter((each) => each.isFile())
   return Object.fromEntries(
     names.map((each) => {
       const file = join(each.parentPath, each.name)
-      return [file.slice(folder.length + 1), readFileSync(file, 'utf8')]
+      return [file.slice(directory.length + 1), readFileSync(file, 'utf8')]
     }),
   )
 }

@@ -276,7 +276,7 @@ describe('mappa guard', () => {
       /every commit \(3\)/,
     ],
     [
-      'submodules, which are not looked at',
+      'submodules, which are skipped',
       (made) => made.write('.gitmodules', '[submodule "x"]\n'),
       [],
       [],

@@ -33,11 +33,11 @@ function survey(project: Project, ...words: string[]): Found & { status: number 
 }
 
 /** How many values are planted on each line of the sources, as comments in them say. */
-function planted(folder: string): Map<string, number> {
+function planted(directory: string): Map<string, number> {
   const found = new Map<string, number>()
-  for (const file of readdirSync(folder, { recursive: true, encoding: 'utf8' })) {
+  for (const file of readdirSync(directory, { recursive: true, encoding: 'utf8' })) {
     if (!/\.\w+$|Dockerfile$/.test(file)) continue
-    for (const [index, line] of readFileSync(join(folder, file), 'utf8').split('\n').entries()) {
+    for (const [index, line] of readFileSync(join(directory, file), 'utf8').split('\n').entries()) {
       const mark = /planted: (\d+)(?: on line -(\d))?$/.exec(line)
       if (mark !== null) found.set(`${file}:${index + 1 - Number(mark[2] ?? 0)}`, Number(mark[1]))
     }
@@ -147,7 +147,7 @@ describe('mappa survey', () => {
     )
   })
 
-  it('respects ignore rules and silence with a reason, and meets what is no source', (context) => {
+  it('respects ignore rules and suppressions with a reason, and meets what is no source', (context) => {
     const key = "const apiKey = 'drill-5J3kQ8zX1vB7nM2cT6yR'"
     const project = makeProject(context, {
       '.gitignore': 'made/\n',

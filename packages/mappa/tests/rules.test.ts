@@ -137,7 +137,7 @@ export default defineSettings({ dome: { key: setting.string('Key', { secret: tru
     assert.equal(project.mappa(['check', '--all']).status, 0)
   })
 
-  it('accept former names, and tell of what is on its way out or probably a slip', () => {
+  it('accept former names, and name what is deprecated or probably a slip', () => {
     const names = defineSettings({
       dome: { key: setting.string(about, { secret: true, formerly: ['DOME_TOKEN', 'TOKEN'] }) },
       old: setting.string(about, { optional: true, deprecated: 'Use DOME_KEY.' }),
@@ -268,7 +268,7 @@ dome
     assert.ok(!refused.stderr.includes('kq83'))
   })
 
-  it('come from a folder with one file for each variable', (context) => {
+  it('come from a directory with one file for each variable', (context) => {
     const project = makeProject(context, { '.env.development.local': 'DOME_KEY=from-a-file\n' })
     const key = () => load(project.root, []).values?.dome.key.reveal()
     assert.equal(key(), 'from-a-file')

@@ -9,10 +9,10 @@ export interface Manifest {
 }
 
 /** The `package.json` of a directory; empty where there is none, or a wrong one, which is npm's to complain about. */
-export function readManifest(folder: string): Manifest {
+export function readManifest(directory: string): Manifest {
   try {
-    if (!isRegularFile(path.join(folder, 'package.json'))) return {}
-    return (JSON.parse(fs.readFileSync(path.join(folder, 'package.json'), 'utf8')) as Manifest | null) ?? {}
+    if (!isRegularFile(path.join(directory, 'package.json'))) return {}
+    return (JSON.parse(fs.readFileSync(path.join(directory, 'package.json'), 'utf8')) as Manifest | null) ?? {}
   } catch {
     return {}
   }

@@ -7,7 +7,7 @@ import { EXIT_PROBLEMS, EXIT_USAGE } from '../command-line/exit-codes.ts'
 import { printJson, problemAsData } from './json.ts'
 import { err } from './streams.ts'
 
-/** Problems that mean the command was called wrongly: it never came to look at any settings. */
+/** Usage errors: the command never came to look at any settings. */
 const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
   'definition-not-found',
   'definition-file-missing',

@@ -399,7 +399,7 @@ const inPage = (markup: string) => ({ 'index.html': `${markup}<script type="modu
 
 const MORE: readonly Attempt[] = [
   {
-    how: 'imports an env file by its whole path',
+    how: 'imports an env file by its absolute path',
     main: '',
     ...both('env-file-in-page'),
     files: { 'src/main.ts': "import text from '/@fs<root>/.env.production.local?raw'\nconsole.log(text)\n" },

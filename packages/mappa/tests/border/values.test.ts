@@ -344,7 +344,7 @@ const WRITERS: readonly (readonly [how: string, config: (root: string) => Inline
       }),
   ],
   [
-    'links to a folder beside it',
+    'links to a directory beside it',
     (root) =>
       late('own', {
         closeBundle() {
@@ -354,7 +354,7 @@ const WRITERS: readonly (readonly [how: string, config: (root: string) => Inline
       }),
   ],
   [
-    'writes into another folder',
+    'writes into another directory',
     (root) => ({
       ...late('own', { closeBundle: () => write(root, 'site/late.html') }),
       build: { rollupOptions: { output: { dir: join(root, 'site') } } },
@@ -388,9 +388,9 @@ describe('nothing leaks behind the build that', () => {
           assert.match(error.message, /have been deleted: (dist|site)\//)
         return true
       })
-      for (const folder of ['dist', 'site'])
-        if (existsSync(join(page.root, folder)))
-          for (const [file, text] of Object.entries(filesIn(join(page.root, folder))))
+      for (const directory of ['dist', 'site'])
+        if (existsSync(join(page.root, directory)))
+          for (const [file, text] of Object.entries(filesIn(join(page.root, directory))))
             assert.ok(!text.includes(KEY), file)
     })
   }

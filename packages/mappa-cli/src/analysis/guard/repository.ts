@@ -8,8 +8,8 @@ import { readManifest } from '../../project/manifest.ts'
 import { type GuardReport, guardProject } from './guard.ts'
 
 /** Looks at what is staged, for the secrets of every package of a repository. */
-export async function guardRepository(folder: string): Promise<GuardReport> {
-  const top = repositoryOf(folder) ?? folder
+export async function guardRepository(directory: string): Promise<GuardReport> {
+  const top = repositoryOf(directory) ?? directory
   const reports: GuardReport[] = []
   for (const root of packagesIn(top)) {
     const definition = await loadDefinition(findDefinition(root), root)

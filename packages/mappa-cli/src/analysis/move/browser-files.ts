@@ -31,15 +31,17 @@ export function browserFiles(root: string): ReadonlySet<string> {
 
 const scriptsIn =
   (root: string) =>
-  (folder: string): string[] => {
-    if (!fs.existsSync(folder)) return []
+  (directory: string): string[] => {
+    if (!fs.existsSync(directory)) return []
     return fs
-      .readdirSync(folder)
+      .readdirSync(directory)
       .filter((name) => name.endsWith('.html'))
       .flatMap((name) =>
-        [...fs.readFileSync(path.join(folder, name), 'utf8').matchAll(/<script[^>]*\ssrc=["']([^"']+)["']/gi)].flatMap(
+        [
+          ...fs.readFileSync(path.join(directory, name), 'utf8').matchAll(/<script[^>]*\ssrc=["']([^"']+)["']/gi),
+        ].flatMap(
           ([, source]) =>
-            sourceAt(source!.startsWith('/') ? path.join(root, source!) : path.resolve(folder, source!)) ?? [],
+            sourceAt(source!.startsWith('/') ? path.join(root, source!) : path.resolve(directory, source!)) ?? [],
         ),
       )
   }

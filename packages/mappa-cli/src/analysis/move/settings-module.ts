@@ -81,12 +81,12 @@ function isLoad(node: unknown): boolean {
 
 /** `settings.ts` beside `settings.definition.ts`, or another name where something else has that one. */
 function freeFile(definition: string): string {
-  const folder = path.dirname(definition)
+  const directory = path.dirname(definition)
   const ending = definition.endsWith('.json') ? '.mjs' : path.extname(definition)
   const name = ['settings', 'loaded-settings', 'mappa-settings'].find(
-    (each) => !fs.readdirSync(folder).some((file) => file.replace(/\.[cm]?[jt]sx?$/, '') === each),
+    (each) => !fs.readdirSync(directory).some((file) => file.replace(/\.[cm]?[jt]sx?$/, '') === each),
   )
-  return path.join(folder, `${name ?? 'settings-of-this-process'}${ending}`)
+  return path.join(directory, `${name ?? 'settings-of-this-process'}${ending}`)
 }
 
 function draft(definition: string, file: string, root: string, ending: EndingStyle): string {

@@ -65,10 +65,10 @@ function compilerOf(root: string): Compiler | null {
 
 /** The nearest `tsconfig.json` at or above a file, within the project. */
 function configFor(root: string, file: string): string | null {
-  for (let folder = path.dirname(file); folder.startsWith(root); folder = path.dirname(folder)) {
-    const config = path.join(folder, 'tsconfig.json')
+  for (let directory = path.dirname(file); directory.startsWith(root); directory = path.dirname(directory)) {
+    const config = path.join(directory, 'tsconfig.json')
     if (fs.existsSync(config)) return config
-    if (folder === path.dirname(folder)) break
+    if (directory === path.dirname(directory)) break
   }
   return null
 }

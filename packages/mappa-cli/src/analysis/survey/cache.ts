@@ -147,6 +147,6 @@ function read(file: string): Map<string, Entry> {
 function placeFor(root: string): string {
   const modules = path.join(root, 'node_modules')
   if (fs.existsSync(modules)) return path.join(modules, '.cache/mappa/survey.json')
-  const folder = process.env.XDG_CACHE_HOME || path.join(homedir(), '.cache')
-  return path.join(folder, 'mappa', `survey-${createHash('sha256').update(root).digest('hex').slice(0, 24)}.json`)
+  const directory = process.env.XDG_CACHE_HOME || path.join(homedir(), '.cache')
+  return path.join(directory, 'mappa', `survey-${createHash('sha256').update(root).digest('hex').slice(0, 24)}.json`)
 }

@@ -45,10 +45,10 @@ export function sourceFiles(
   }
 }
 
-function below(folder: string, ignored: boolean, left: Map<string, string>): Iterable<string> {
-  if (ignored) return walk(folder, null, left)
-  const listed = listedByGit(folder)
-  return listed === null ? walk(folder, [], left) : ours(folder, listed, left)
+function below(directory: string, ignored: boolean, left: Map<string, string>): Iterable<string> {
+  if (ignored) return walk(directory, null, left)
+  const listed = listedByGit(directory)
+  return listed === null ? walk(directory, [], left) : ours(directory, listed, left)
 }
 
 interface Listed {
@@ -57,9 +57,9 @@ interface Listed {
 }
 
 /** What git tracks or would take along; `null` outside of a repository. */
-function listedByGit(folder: string): Listed[] | null {
+function listedByGit(directory: string): Listed[] | null {
   const words = ['ls-files', '-z', '-t', '--cached', '--others', '--exclude-standard', '--deduplicate', '.']
-  const answer = git(folder, words)
+  const answer = git(directory, words)
   if (answer?.status !== 0) return null
   return answer.stdout
     .split('\0')
@@ -68,49 +68,49 @@ function listedByGit(folder: string): Listed[] | null {
 }
 
 /** Leaves out what is not the project's own. What git tracks is no build output, whatever its directory is called. */
-function* ours(folder: string, listed: readonly Listed[], left: Map<string, string>): Generator<string> {
+function* ours(directory: string, listed: readonly Listed[], left: Map<string, string>): Generator<string> {
   const known = new Map<string, ReturnType<typeof notOurs>>()
   const whyOf = (directory: string) => {
     if (!known.has(directory)) known.set(directory, notOurs(directory))
     return known.get(directory)!
   }
   for (const { file, tracked } of listed) {
-    const other = directoriesOf(folder, file).find((each) => {
+    const other = directoriesOf(directory, file).find((each) => {
       const why = whyOf(each)
       return why !== null && !(why === 'build output' && tracked)
     })
     if (other !== undefined) left.set(other, whyOf(other)!)
-    else yield `${folder}${path.sep}${path.sep === '/' ? file : path.normalize(file)}`
+    else yield `${directory}${path.sep}${path.sep === '/' ? file : path.normalize(file)}`
   }
 }
 
 /** The directories between a directory and a file below it, outermost first. */
-function directoriesOf(folder: string, file: string): string[] {
+function directoriesOf(directory: string, file: string): string[] {
   const parts = file.split('/').slice(0, -1)
-  return parts.map((_, index) => [folder, ...parts.slice(0, index + 1)].join(path.sep))
+  return parts.map((_, index) => [directory, ...parts.slice(0, index + 1)].join(path.sep))
 }
 
-type Rules = { folder: string; ignores: (path: string) => boolean }[]
+type Rules = { directory: string; ignores: (path: string) => boolean }[]
 
-function isIgnored(rules: Rules | null, folder: string, name: string): boolean {
+function isIgnored(rules: Rules | null, directory: string, name: string): boolean {
   return (rules ?? []).some((each) => {
-    const inner = path.relative(each.folder, folder).replaceAll('\\', '/')
+    const inner = path.relative(each.directory, directory).replaceAll('\\', '/')
     return each.ignores(path.posix.join(inner, name))
   })
 }
 
-function* walk(folder: string, rules: Rules | null, left: Map<string, string>): Generator<string> {
-  const here = rules === null ? null : rules.concat(rulesIn(folder))
-  for (const entry of entriesOf(folder)) {
-    const file = path.join(folder, entry.name)
+function* walk(directory: string, rules: Rules | null, left: Map<string, string>): Generator<string> {
+  const here = rules === null ? null : rules.concat(rulesIn(directory))
+  for (const entry of entriesOf(directory)) {
+    const file = path.join(directory, entry.name)
     if (!entry.isDirectory()) {
-      if (entry.isFile() && !isIgnored(here, folder, entry.name)) yield file
+      if (entry.isFile() && !isIgnored(here, directory, entry.name)) yield file
       continue
     }
     const why = notOurs(file)
     // Whoever asks for what rules leave out asks for build output as well.
     if (why === 'dependencies' || (why !== null && rules !== null)) noteLeft(file, why, left)
-    else if (!isIgnored(here, folder, `${entry.name}/`)) yield* walk(file, here, left)
+    else if (!isIgnored(here, directory, `${entry.name}/`)) yield* walk(file, here, left)
   }
 }
 
@@ -120,18 +120,18 @@ function noteLeft(directory: string, why: string, left: Map<string, string>): vo
 }
 
 /** What is in a directory; nothing in one that can't be read. */
-function entriesOf(folder: string): readonly import('node:fs').Dirent[] {
+function entriesOf(directory: string): readonly import('node:fs').Dirent[] {
   try {
-    return fs.readdirSync(folder, { withFileTypes: true })
+    return fs.readdirSync(directory, { withFileTypes: true })
   } catch {
     return []
   }
 }
 
-function rulesIn(folder: string): Rules {
-  const file = path.join(folder, '.gitignore')
+function rulesIn(directory: string): Rules {
+  const file = path.join(directory, '.gitignore')
   if (!isRegularFile(file)) return []
   const ignore = createRequire(import.meta.url)('ignore') as typeof import('ignore')
   const rules = ignore().add(fs.readFileSync(file, 'utf8'))
-  return [{ folder, ignores: (name) => name !== '' && rules.ignores(name) }]
+  return [{ directory, ignores: (name) => name !== '' && rules.ignores(name) }]
 }

@@ -28,13 +28,13 @@ const NO_COMMANDS = [
  * @param input what it reads from standard input
  * @returns its answer; `null` where there is no git
  */
-export function git(folder: string, words: readonly string[], input?: string): GitAnswer | null {
-  return ask([...NO_COMMANDS, '-C', folder, ...words], input)
+export function git(directory: string, words: readonly string[], input?: string): GitAnswer | null {
+  return ask([...NO_COMMANDS, '-C', directory, ...words], input)
 }
 
 /** The same with the configuration as it is, for questions about the configuration itself, which run nothing. */
-export function gitAsConfigured(folder: string, words: readonly string[]): GitAnswer | null {
-  return ask(['-C', folder, ...words])
+export function gitAsConfigured(directory: string, words: readonly string[]): GitAnswer | null {
+  return ask(['-C', directory, ...words])
 }
 
 function ask(words: readonly string[], input?: string): GitAnswer | null {
@@ -49,14 +49,14 @@ function ask(words: readonly string[], input?: string): GitAnswer | null {
 }
 
 /** The top directory of the repository that a directory lies in; `null` where there is none, or no git. */
-export function repositoryOf(folder: string): string | null {
-  const answer = git(folder, ['rev-parse', '--show-toplevel'])
+export function repositoryOf(directory: string): string | null {
+  const answer = git(directory, ['rev-parse', '--show-toplevel'])
   return answer?.status === 0 ? answer.stdout.replace(/\r?\n$/, '') : null
 }
 
 /** Those of some files that git ignores; a file that it tracks is never among them. */
-export function ignoredAmong(folder: string, files: readonly string[]): ReadonlySet<string> {
-  const answer = git(folder, ['check-ignore', '-z', '--stdin'], files.join('\0'))
+export function ignoredAmong(directory: string, files: readonly string[]): ReadonlySet<string> {
+  const answer = git(directory, ['check-ignore', '-z', '--stdin'], files.join('\0'))
   return new Set(answer?.stdout.split('\0').filter((file) => file !== ''))
 }
 
@@ -64,8 +64,8 @@ export function ignoredAmong(folder: string, files: readonly string[]): Readonly
  * Those of some files that git ignores for everybody who has the repository: by rules that are part of it, and not by those of this
  * clone or of this user alone.
  */
-export function ignoredForAll(folder: string, files: readonly string[]): ReadonlySet<string> {
-  const answer = git(folder, ['check-ignore', '-v', '-z', '--stdin'], files.join('\0'))
+export function ignoredForAll(directory: string, files: readonly string[]): ReadonlySet<string> {
+  const answer = git(directory, ['check-ignore', '-v', '-z', '--stdin'], files.join('\0'))
   const words = answer?.stdout.split('\0') ?? []
   const found = new Set<string>()
   // For each file: where the rule stands, its line, the rule, the file.
@@ -77,13 +77,13 @@ export function ignoredForAll(folder: string, files: readonly string[]): Readonl
 }
 
 /** The file with the rules of this clone alone. */
-export function ownExcludes(folder: string): string | null {
-  const answer = git(folder, ['rev-parse', '--git-path', 'info/exclude'])
-  return answer?.status === 0 ? path.resolve(folder, answer.stdout.replace(/\r?\n$/, '')) : null
+export function ownExcludes(directory: string): string | null {
+  const answer = git(directory, ['rev-parse', '--git-path', 'info/exclude'])
+  return answer?.status === 0 ? path.resolve(directory, answer.stdout.replace(/\r?\n$/, '')) : null
 }
 
 /** Those of some files that git tracks. */
-export function trackedAmong(folder: string, files: readonly string[]): ReadonlySet<string> {
-  const answer = git(folder, ['ls-files', '-z', '--', ...files.map((file) => `:(literal)${file}`)])
+export function trackedAmong(directory: string, files: readonly string[]): ReadonlySet<string> {
+  const answer = git(directory, ['ls-files', '-z', '--', ...files.map((file) => `:(literal)${file}`)])
   return new Set(answer?.stdout.split('\0').filter((file) => file !== ''))
 }

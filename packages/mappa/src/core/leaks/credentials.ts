@@ -20,8 +20,8 @@ export function isAddressWithKey(address: string): boolean {
   if (!/^\w+:\/\//.test(address)) return false
   const [, user = ''] = /^\w+:\/\/([^/?#@\s:]+)@/.exec(address) ?? []
   if (isRandom(user)) return true
-  const [, ...folders] = address.replace(/^\w+:\/\//, '').split(/[/?#]/)
-  return folders.some((each) => isRandom(each) && !/^[0-9a-f]{40}$|^[0-9a-f]{8}(-[0-9a-f]{4}){3}-/i.test(each))
+  const [, ...directories] = address.replace(/^\w+:\/\//, '').split(/[/?#]/)
+  return directories.some((each) => isRandom(each) && !/^[0-9a-f]{40}$|^[0-9a-f]{8}(-[0-9a-f]{4}){3}-/i.test(each))
 }
 
 /** A connection string with a password in it. */

@@ -2,7 +2,7 @@ import { meaningOf, pairOf, type SearchIndex, tripleOf } from './search-index.ts
 
 /** What a text holds beside what stands in it as it is. */
 export interface EncodedRegions {
-  /** The parts in which something that is sought may be written in another way, with a NUL between those that do not belong together. */
+  /** The parts in which a searched text may be written in another way, with a NUL between those that do not belong together. */
   readonly parts: string
   /** The files within addresses (RFC 2397), such as small pictures, in base64. */
   readonly files: readonly string[]
@@ -70,7 +70,7 @@ function digitsAt(text: string, from: number): string {
 }
 
 /**
- * Whether what a joint brings together stands together in something that is sought. Of three neighbours, because a joint within a
+ * Whether what a joint brings together stands together in a searched text. Of three neighbours, because a joint within a
  * text of three bytes or more has two of them on one side. Beside escapes anything is possible, and behind an empty piece.
  *
  * @param left where the piece before the joint ends
@@ -90,7 +90,7 @@ function joins(text: string, left: number, right: number, { pairs, triples }: Se
 }
 
 /**
- * Whether an escape of one letter stands, with its neighbours, in something that is sought.
+ * Whether an escape of one letter stands, with its neighbours, in a searched text.
  *
  * @param left what is before the escape
  * @param right what is behind it

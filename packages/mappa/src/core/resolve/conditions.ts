@@ -14,7 +14,8 @@ export function checkConditions(settings: readonly ResolvedSetting[], stage: str
     byPath ??= new Map(settings.map((setting) => [setting.declaration.path, setting]))
     for (const rule of ['requiredIf', 'forbiddenIf'] as const) {
       const own = conditions.filter((condition) => condition.rule === rule)
-      if (own.length > 0 && own.every((condition) => holds(condition, byPath!))) judge(each, rule, own, stage, reporter)
+      if (own.length > 0 && own.every((condition) => holds(condition, byPath!)))
+        checkPresence(each, rule, own, stage, reporter)
     }
   }
 }
@@ -25,7 +26,7 @@ function holds(condition: Condition, byPath: ReadonlyMap<string, ResolvedSetting
   return wantedValues(condition, setting.declaration).some((value) => meansSame(value, setting.value))
 }
 
-function judge(
+function checkPresence(
   { declaration, text, origin }: ResolvedSetting,
   rule: Condition['rule'],
   conditions: readonly Condition[],

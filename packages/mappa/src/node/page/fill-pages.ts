@@ -18,13 +18,13 @@ import { replaceFile } from '../fs/replace-file.ts'
  * fillPages('dist', loadSettings(definition, { stage: 'staging' }))
  * ```
  */
-export function fillPages(folder: string, settings: object): string[] {
-  const pages = [...filesBelow(path.resolve(folder))]
+export function fillPages(directory: string, settings: object): string[] {
+  const pages = [...filesBelow(path.resolve(directory))]
     .filter((file) => /\.html?$/i.test(file))
     .map((file) => [file, fs.readFileSync(file, 'utf8')] as const)
     .filter(([, html]) => hasPayloadPlace(html))
   if (pages.length === 0) {
-    const details = { directory: folder, element: payloadElement('') }
+    const details = { directory, element: payloadElement('') }
     throw new SettingsError({
       title: 'Pages',
       stage: null,
@@ -34,5 +34,5 @@ export function fillPages(folder: string, settings: object): string[] {
   // All of them are made before one is written.
   const filled = pages.map(([file, html]) => [file, html, fillPage(html, settings)] as const)
   for (const [file, before, after] of filled) if (after !== before) replaceFile(file, after)
-  return filled.map(([file]) => path.relative(folder, file))
+  return filled.map(([file]) => path.relative(directory, file))
 }

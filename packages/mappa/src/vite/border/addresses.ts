@@ -36,9 +36,9 @@ const MODULE_SCRIPT =
   /<script\b(?=[^>]*\btype\s*=\s*["']?module)[^>]*?\ssrc\s*=\s*(?:"([^"]*)"|'([^']*)'|([^\s"'>]+))/gi
 
 /** Finds module scripts of a page that no page may have, each with its place. */
-export function scriptsOffLimits(html: string, file: string, folders: Folders, state: ProjectState): Problem[] {
+export function scriptsOffLimits(html: string, file: string, directories: Directories, state: ProjectState): Problem[] {
   return [...html.matchAll(MODULE_SCRIPT)].flatMap(({ 1: one, 2: two, 3: three, index }) => {
-    const forbidden = filesOf(one ?? two ?? three ?? '', file, folders)
+    const forbidden = filesOf(one ?? two ?? three ?? '', file, directories)
       .map(offLimits(state).file)
       .find((each) => each !== null)
     if (forbidden == null) return []
@@ -51,7 +51,7 @@ function placeIn(text: string, at: number, file: string, { root }: ProjectState)
 }
 
 /** Where a file is looked for by its address. */
-export interface Folders {
+export interface Directories {
   readonly root: string
   /** What is served as it is; empty where nothing is. */
   readonly publicDir: string
@@ -66,12 +66,12 @@ export function addressesOffLimits(
   text: string,
   file: string,
   language: keyof typeof WRITTEN,
-  folders: Folders,
+  directories: Directories,
   state: ProjectState,
 ): Problem[] {
   const found: Problem[] = []
   for (const [address, at] of addressesIn(text, language)) {
-    const forbidden = filesOf(address, file, folders)
+    const forbidden = filesOf(address, file, directories)
       .map(offLimits(state).file)
       .find((each) => each !== null)
     if (forbidden == null) continue
@@ -83,7 +83,7 @@ export function addressesOffLimits(
 }
 
 /** Every file that an address may lead to. */
-export function filesOf(address: string, from: string, { root, publicDir }: Folders): readonly string[] {
+export function filesOf(address: string, from: string, { root, publicDir }: Directories): readonly string[] {
   const path = decoded(address).replace(/[?#].*$/, '')
   if (path === '') return []
   if (/^(?:[a-z][\w+.-]*:|\/\/)/i.test(path)) return []

@@ -47,15 +47,15 @@ export function offLimits(state: ProjectState): OffLimits {
 function findOffLimits(state: ProjectState): OffLimits {
   const { root } = state
   const definitions = new Map(definitionParts(state).map((each) => [realPath(each), each]))
-  const folder = state.definition?.directory == null ? null : resolve(root, state.definition.directory)
-  const folders = folder === null ? [] : [folder, realPath(folder)]
-  const valueFiles = [...layersIn(state), ...(folder === null ? [] : filesIn(folder))].map((file) => ({
+  const directory = state.definition?.directory == null ? null : resolve(root, state.definition.directory)
+  const directories = directory === null ? [] : [directory, realPath(directory)]
+  const valueFiles = [...layersIn(state), ...(directory === null ? [] : filesIn(directory))].map((file) => ({
     file,
     target: relative(root, file),
   }))
   const links = new Map(valueFiles.map(({ file, target }) => [realPath(file), target]))
   // Telling texts of all of them, so that other paths are not looked up.
-  const signs = [...definitions.keys(), ...definitions.values(), ...links.keys(), ...folders].map((each) =>
+  const signs = [...definitions.keys(), ...definitions.values(), ...links.keys(), ...directories].map((each) =>
     basename(each).toLowerCase(),
   )
   const isWorthALook = (path: string) => {
@@ -64,7 +64,7 @@ function findOffLimits(state: ProjectState): OffLimits {
   }
   const verdicts = (path: string, real: string): Forbidden | null => {
     // A page may have an address of its own below such a name.
-    const isMounted = existsSync(path) && folders.some((each) => isBelow(path, each) || isBelow(real, each))
+    const isMounted = existsSync(path) && directories.some((each) => isBelow(path, each) || isBelow(real, each))
     if (ENV_FILE.test(basename(path)) || isMounted) return { code: 'env-file-in-page', target: relative(root, path) }
     const link = links.get(real)
     if (link !== undefined || ENV_FILE.test(basename(real)))
@@ -113,13 +113,13 @@ function layersIn({ root, definition }: ProjectState): readonly string[] {
     .map((each) => join(root, each))
 }
 
-function filesIn(folder: string): readonly string[] {
-  return namesIn(folder).map((each) => join(folder, each))
+function filesIn(directory: string): readonly string[] {
+  return namesIn(directory).map((each) => join(directory, each))
 }
 
-function namesIn(folder: string): readonly string[] {
+function namesIn(directory: string): readonly string[] {
   try {
-    return readdirSync(folder)
+    return readdirSync(directory)
   } catch {
     return []
   }
@@ -141,8 +141,8 @@ function literal(text: string): string {
   return text.replace(/[\\^$.*+?()[\]{}|/-]/g, '\\$&')
 }
 
-function isBelow(path: string, folder: string): boolean {
-  return path.startsWith(`${folder}${sep}`) || path === folder
+function isBelow(path: string, directory: string): boolean {
+  return path.startsWith(`${directory}${sep}`) || path === directory
 }
 
 function realPath(path: string): string {

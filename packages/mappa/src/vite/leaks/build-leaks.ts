@@ -19,12 +19,12 @@ export function leakCheck(session: Session): Plugin {
   /** What was searched, by its name in the output. */
   const searched = new Map<string, string>()
   /** The directories that pages are served from. */
-  const folders = new Set<string>()
+  const directories = new Set<string>()
   let check: typeof import('./search.ts')
-  const state = (file: string, content: string | Uint8Array, folder?: string): Problem[] => {
+  const state = (file: string, content: string | Uint8Array, directory?: string): Problem[] => {
     const text = check.bytewise(content)
     searched.set(file, text)
-    const whole = valueFiles.problemsIn(file, text, folder)
+    const whole = valueFiles.problemsIn(file, text, directory)
     if (whole.length > 0) return whole
     return check.leaksIn(file, text, typeof content === 'string', search, session.state.inspection?.settings ?? [])
   }
@@ -64,16 +64,16 @@ export function leakCheck(session: Session): Plugin {
   const searchDisk = () => {
     const problems: Problem[] = []
     const deleted: string[] = []
-    for (const folder of folders) {
-      for (const { file, read } of check.servedFiles(folder)) {
+    for (const directory of directories) {
+      for (const { file, read } of check.servedFiles(directory)) {
         const bytes = read()
         if (searched.get(file) === check.bytewise(bytes)) continue
-        const found = state(file, bytes, folder)
+        const found = state(file, bytes, directory)
         if (found.length === 0) continue
         problems.push(...found)
-        rmSync(join(folder, file), { force: true })
+        rmSync(join(directory, file), { force: true })
         searched.delete(file)
-        deleted.push(relative(session.config!.root, join(folder, file)))
+        deleted.push(relative(session.config!.root, join(directory, file)))
       }
     }
     if (problems.length === 0) return
@@ -113,14 +113,14 @@ export function leakCheck(session: Session): Plugin {
       if (consumer !== 'client') return
       // Files that are served as they are go there, wherever the rest goes.
       for (const each of [dir, file === undefined ? undefined : dirname(file), build.outDir])
-        if (each !== undefined) folders.add(resolve(root, each))
+        if (each !== undefined) directories.add(resolve(root, each))
     },
     closeBundle: {
       order: 'post',
       sequential: true,
       handler() {
         // Also what a server, built later, renders into the directory of the pages.
-        if (folders.size === 0) return
+        if (directories.size === 0) return
         searchDisk()
         if (this.environment.config.consumer === 'client')
           session.config!.logger.info(check.summary(searched.size, search))
@@ -129,7 +129,7 @@ export function leakCheck(session: Session): Plugin {
     buildApp: {
       order: 'post',
       async handler() {
-        if (folders.size > 0) searchDisk()
+        if (directories.size > 0) searchDisk()
       },
     },
   }

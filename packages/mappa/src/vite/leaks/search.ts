@@ -150,20 +150,20 @@ export interface ServedFile {
 }
 
 /** The files below a directory that is served, also those that links lead to; none where there is no directory. */
-export function servedFiles(folder: string): ServedFile[] {
-  return [...reachableFrom(folder, new Set())].map((whole) => ({
-    file: relative(folder, whole).replaceAll('\\', '/'),
+export function servedFiles(directory: string): ServedFile[] {
+  return [...reachableFrom(directory, new Set())].map((whole) => ({
+    file: relative(directory, whole).replaceAll('\\', '/'),
     read: () => readFileSync(whole),
   }))
 }
 
 /** Every file that a server finds below a directory. A link may lead round in a circle, so each directory is looked through once. */
-function* reachableFrom(folder: string, seen: Set<string>): Generator<string> {
-  const real = existsSync(folder) ? realpathSync(folder) : null
+function* reachableFrom(directory: string, seen: Set<string>): Generator<string> {
+  const real = existsSync(directory) ? realpathSync(directory) : null
   if (real === null || seen.has(real)) return
   seen.add(real)
-  for (const entry of readdirSync(folder)) {
-    const inner = join(folder, entry)
+  for (const entry of readdirSync(directory)) {
+    const inner = join(directory, entry)
     const stats = statSync(inner, { throwIfNoEntry: false })
     if (stats?.isDirectory()) yield* reachableFrom(inner, seen)
     else if (stats?.isFile()) yield inner

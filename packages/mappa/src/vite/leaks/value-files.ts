@@ -42,8 +42,8 @@ export class ValueFiles {
    * @param text what {@link bytewise} gives
    * @param directory where it lies already, if it does
    */
-  problemsIn(file: string, text: string, folder?: string): Problem[] {
-    const itself = folder === undefined ? null : offLimits(this.#state).file(join(folder, file))
+  problemsIn(file: string, text: string, directory?: string): Problem[] {
+    const itself = directory === undefined ? null : offLimits(this.#state).file(join(directory, file))
     if (itself !== null) return [pageProblem('env-file-served', { target: itself.target, file }, { file })]
     let found = this.#files.find(({ content }) => text === content)
     this.#find(text, (index) => {

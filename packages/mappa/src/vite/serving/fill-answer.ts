@@ -2,7 +2,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http'
 import { payloadOf, withPayload } from '../../core/page/payload.ts'
 import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
 
-/** Holds back a page that is on its way out, and puts its runtime settings into it. */
+/** Holds back the page of an answer, and puts its runtime settings into it. */
 export function fillAnswer(
   request: IncomingMessage,
   response: ServerResponse,

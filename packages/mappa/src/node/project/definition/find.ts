@@ -8,8 +8,8 @@ const { existsSync, readFileSync } = fs
 const { join, resolve } = path
 
 /** Where a definition is looked for, in this order, relative to the root of the project. */
-export const DEFINITION_FILES: readonly string[] = ['', 'src/'].flatMap((folder) =>
-  ['ts', 'mts', 'js', 'mjs', 'json'].map((ending) => `${folder}settings.definition.${ending}`),
+export const DEFINITION_FILES: readonly string[] = ['', 'src/'].flatMap((directory) =>
+  ['ts', 'mts', 'js', 'mjs', 'json'].map((ending) => `${directory}settings.definition.${ending}`),
 )
 
 /**
