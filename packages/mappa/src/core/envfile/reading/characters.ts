@@ -82,3 +82,15 @@ export function isRestOfLine(text: string, at: number): boolean {
   const behind = skipBlanks(text, at)
   return isLineEnd(text, behind) || (behind > at && text.charCodeAt(behind) === HASH)
 }
+
+/** The first letter of `export`, compared first: nearly all lines are told apart by it. */
+const SMALL_E = 101
+
+/** Where a name begins that may have the word `export` before it. */
+export function skipExport(text: string, start: number): number {
+  if (text.charCodeAt(start) !== SMALL_E || !text.startsWith('export', start) || !isBlank(text.charCodeAt(start + 6)))
+    return start
+  const exported = skipBlanks(text, start + 6)
+  // `export = x` gives a value to a variable named export.
+  return text.charCodeAt(exported) === EQUALS ? start : exported
+}

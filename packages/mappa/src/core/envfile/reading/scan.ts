@@ -8,13 +8,13 @@ import {
   EQUALS,
   endsInCrlf,
   HASH,
-  isBlank,
   isLineEnd,
   isRestOfLine,
   lineEnd,
   nameEnd,
   SINGLE,
   skipBlanks,
+  skipExport,
 } from './characters.ts'
 import { misreadLine } from './diagnose-line.ts'
 import type { Quote } from './entry.ts'
@@ -288,16 +288,4 @@ function closingQuote(text: string, from: number): number {
     else if (code === DOUBLE) return at
   }
   return -1
-}
-
-/** The first letter of `export`, looked at first: nearly all lines are told apart by it. */
-const SMALL_E = 101
-
-/** Where a name begins that may have the word `export` before it. */
-function skipExport(text: string, start: number): number {
-  if (text.charCodeAt(start) !== SMALL_E || !text.startsWith('export', start) || !isBlank(text.charCodeAt(start + 6)))
-    return start
-  const exported = skipBlanks(text, start + 6)
-  // `export = x` gives a value to a variable named export.
-  return text.charCodeAt(exported) === EQUALS ? start : exported
 }
