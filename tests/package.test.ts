@@ -22,6 +22,17 @@ interface Manifest {
 }
 const manifest = JSON.parse(readFileSync(join(LIBRARY, 'package.json'), 'utf8')) as Manifest
 
+/** Bundles `app.mjs` with the library inside, to `out/app.js`. */
+const bundleApp = (root: string) =>
+  build({
+    root,
+    configFile: false,
+    envDir: false,
+    logLevel: 'silent',
+    ssr: { noExternal: ['mappa'] },
+    build: { ssr: 'app.mjs', outDir: 'out' },
+  })
+
 describe('the package', () => {
   for (const [entry, targets] of Object.entries(manifest.exports)) {
     it(`has every file of the entry ${entry}`, () => {
@@ -68,14 +79,7 @@ describe('the package', () => {
       '.env': 'DOME_URL=http://127.0.0.1\nDOME_KEY=made-up-for-tests\n',
       'app.mjs': `import 'mappa/preload'\nconsole.log(process.env.DOME_URL)`,
     })
-    await build({
-      root,
-      configFile: false,
-      envDir: false,
-      logLevel: 'silent',
-      ssr: { noExternal: ['mappa'] },
-      build: { ssr: 'app.mjs', outDir: 'out' },
-    })
+    await bundleApp(root)
     assert.equal(run(process.execPath, ['out/app.js'], root).stdout, 'http://127.0.0.1\n')
   })
 
@@ -118,14 +122,7 @@ describe('the package', () => {
 import { loadSettings } from 'mappa/node'
 loadSettings(defineSettings({ dome: { url: setting.url('Address of the dome controller') } }))`,
     })
-    await build({
-      root,
-      configFile: false,
-      envDir: false,
-      logLevel: 'silent',
-      ssr: { noExternal: ['mappa'] },
-      build: { ssr: 'app.mjs', outDir: 'out' },
-    })
+    await bundleApp(root)
     const text = readFileSync(join(root, 'out/app.js'), 'utf8')
     assert.match(text, /absolute URL/)
     // A label of PEM, and the module of Node that only writing needs.

@@ -2,6 +2,7 @@ import { createRequire } from 'node:module'
 import { type Definition, isDefinition } from '../core/definition/definition.ts'
 import { fs, path } from '../node/fs/builtin.ts'
 import { commandLoaderNow } from '../node/project/definition/command-loader.ts'
+import { exportedBy } from '../node/project/definition/exported.ts'
 import { loadingError, notExported } from '../node/project/definition/loading-error.ts'
 import { needsLoader, typescriptReason } from '../node/project/definition/needs-loader.ts'
 import { definitionOfJsonFile } from '../node/project/json-definition/json-file.ts'
@@ -41,8 +42,7 @@ export function loadDefinitionNow(file: string, root: string): LoadedNow {
 function runByNodeNow(file: string, root: string): unknown {
   if (/\.[cm]?ts$/.test(file) && !loadsTypescript()) throw needsLoader(file, root, 'it does not load TypeScript')
   try {
-    const module = createRequire(file)(file) as { default?: unknown }
-    return isDefinition(module) ? module : module.default
+    return exportedBy(createRequire(file)(file) as object)
   } catch (error) {
     const reason = typescriptReason(error)
     throw reason === null ? error : needsLoader(file, root, reason)

@@ -1,7 +1,8 @@
 import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
 import { pathToFileURL } from 'node:url'
-import { isDefinition } from '../../../../mappa/src/core/definition/definition.ts'
+import { exportedBy } from '../../../../mappa/src/node/project/definition/exported.ts'
+import { isPackageMissing } from '../../../../mappa/src/node/project/definition/needs-loader.ts'
 import { runCompiled } from './compile.ts'
 
 /**
@@ -21,13 +22,11 @@ export async function runDefinition(path: string, root: string, text?: string): 
     }
   }
   const compiled = await runCompiled(path, root, text)
-  // What CommonJS exports is its default.
-  if (compiled !== null) return isDefinition(compiled) ? compiled : compiled.default
+  if (compiled !== null) return exportedBy(compiled)
   const { createJiti } = await import('jiti')
   const jiti = createJiti(path, { alias: ownLibrary(), fsCache: false })
   if (text === undefined) return jiti.import(path, { default: true })
-  const module = (await jiti.evalModule(text, { filename: path, async: true })) as { default?: unknown }
-  return isDefinition(module) ? module : module.default
+  return exportedBy((await jiti.evalModule(text, { filename: path, async: true })) as object)
 }
 
 /**
@@ -37,20 +36,11 @@ export async function runDefinition(path: string, root: string, text?: string): 
  */
 export function runDefinitionNow(path: string): unknown {
   const { createJiti } = createRequire(import.meta.url)('jiti') as typeof import('jiti')
-  const module = createJiti(path, { alias: ownLibrary(), fsCache: false, moduleCache: false })(path) as {
-    default?: unknown
-  }
-  return isDefinition(module) ? module : module.default
+  return exportedBy(createJiti(path, { alias: ownLibrary(), fsCache: false, moduleCache: false })(path) as object)
 }
 
 /** The definition gets the same library that reads it, which is built into this package. */
 function ownLibrary(): { readonly mappa: string } {
   const loader = createRequire(import.meta.url).resolve('mappa-cli/definition-loader')
   return { mappa: join(dirname(loader), 'library.js') }
-}
-
-/** True if the library is not installed beside the definition. */
-function isPackageMissing(error: unknown): boolean {
-  const { code, message } = (error ?? {}) as { code?: unknown; message?: unknown }
-  return code === 'ERR_MODULE_NOT_FOUND' && /package 'mappa'/.test(String(message))
 }

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { createRequire, isBuiltin } from 'node:module'
 import { fileURLToPath } from 'node:url'
 import * as vite from 'vite'
-import { isDefinition } from '../../core/definition/definition.ts'
+import { exportedBy } from '../../node/project/definition/exported.ts'
 
 /**
  * Runs a definition by Vite, which knows TypeScript on every Node and reads all of it again each time, also what it imports.
@@ -13,7 +13,7 @@ export async function runByVite(path: string): Promise<unknown> {
   const alone = await runAlone(path)
   if (alone !== null) return exportedBy(alone)
   try {
-    const { module } = await vite.runnerImport<Exports>(path, {
+    const { module } = await vite.runnerImport<object>(path, {
       configFile: false,
       envDir: false,
       logLevel: 'silent',
@@ -24,15 +24,6 @@ export async function runByVite(path: string): Promise<unknown> {
     if (isCommonJs(error) && /\.c?js$/.test(path)) return requireAgain(path)
     throw error
   }
-}
-
-interface Exports {
-  readonly default?: unknown
-}
-
-/** The default of a module, or all that a CommonJS module exports. */
-function exportedBy(module: Exports): unknown {
-  return isDefinition(module) ? module : module.default
 }
 
 /** Turns TypeScript into JavaScript: Vite 8 has one function for it, 6 and 7 have another. */
@@ -48,7 +39,7 @@ let runs = 0
  *
  * @returns its exports; `null` if it imports more or can't be run this way, also if it is wrong: whoever runs it next says why
  */
-async function runAlone(path: string): Promise<Exports | null> {
+async function runAlone(path: string): Promise<object | null> {
   try {
     const source = readFileSync(path, 'utf8')
     const transform = transformWithOxc ?? transformWithEsbuild
@@ -58,7 +49,7 @@ async function runAlone(path: string): Promise<Exports | null> {
     const whole = withOwnImports(code)
     if (whole === null) return null
     const module = `${whole}\n// ${++runs}`
-    return (await import(`data:text/javascript;base64,${Buffer.from(module).toString('base64')}`)) as Exports
+    return (await import(`data:text/javascript;base64,${Buffer.from(module).toString('base64')}`)) as object
   } catch {
     return null
   }
@@ -99,5 +90,5 @@ function isCommonJs(error: unknown): boolean {
 function requireAgain(path: string): unknown {
   const require = createRequire(path)
   delete require.cache[require.resolve(path)]
-  return exportedBy(require(path) as Exports)
+  return exportedBy(require(path) as object)
 }

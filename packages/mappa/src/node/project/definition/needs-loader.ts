@@ -15,6 +15,12 @@ export function typescriptReason(error: unknown): string | null {
   return REASONS[String(code)] ?? null
 }
 
+/** True if this package is not installed beside the definition. The command brings its own. */
+export function isPackageMissing(error: unknown): boolean {
+  const { code, message } = (error ?? {}) as { code?: unknown; message?: unknown }
+  return code === 'ERR_MODULE_NOT_FOUND' && /package 'mappa'/.test(String(message))
+}
+
 /** What to throw if nothing is there that loads the TypeScript of a definition. */
 export function needsLoader(file: string, root: string, reason: string): SettingsError {
   const shown = path.relative(root, file).replaceAll('\\', '/')

@@ -1,6 +1,6 @@
-import { isDefinition } from '../../../core/definition/definition.ts'
 import { commandLoader } from './command-loader.ts'
-import { needsLoader, typescriptReason } from './needs-loader.ts'
+import { exportedBy } from './exported.ts'
+import { isPackageMissing, needsLoader, typescriptReason } from './needs-loader.ts'
 
 const { pathToFileURL } = process.getBuiltinModule('node:url')
 
@@ -20,15 +20,4 @@ export async function runByNode(path: string, root: string): Promise<unknown> {
     if (loader !== null) return loader.runDefinition(path, root)
     throw reason === null ? error : needsLoader(path, root, reason)
   }
-}
-
-/** The default of a module, or all that a CommonJS module exports. */
-function exportedBy(module: { readonly default?: unknown }): unknown {
-  return isDefinition(module) ? module : module.default
-}
-
-/** True if this package is not installed beside the definition. The command brings its own. */
-function isPackageMissing(error: unknown): boolean {
-  const { code, message } = (error ?? {}) as { code?: unknown; message?: unknown }
-  return code === 'ERR_MODULE_NOT_FOUND' && /package 'mappa'/.test(String(message))
 }
