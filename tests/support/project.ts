@@ -1,8 +1,21 @@
 import { spawnSync } from 'node:child_process'
-import { chmodSync, cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import {
+  chmodSync,
+  cpSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import type { TestContext } from 'node:test'
+import { callWarm, type Outcome } from './warm-command.ts'
+
+export type { Outcome } from './warm-command.ts'
 
 export const REPOSITORY = join(import.meta.dirname, '../..')
 export const EXAMPLE = join(REPOSITORY, 'examples/dome-api')
@@ -30,12 +43,6 @@ export interface Project {
   readonly git: (...words: string[]) => string
 }
 
-export interface Outcome {
-  readonly status: number | null
-  readonly stdout: string
-  readonly stderr: string
-}
-
 /** Makes a project of the given files, with both packages installed in it. */
 export function makeProject(context: TestContext, files: Record<string, string | Uint8Array>): Project {
   const root = mkdtempSync(join(tmpdir(), 'mappa-test-'))
@@ -53,8 +60,13 @@ export function makeProject(context: TestContext, files: Record<string, string |
   return {
     root,
     write,
-    mappa: (words, environment, input) =>
-      run(process.execPath, [COMMAND, ...words], root, environment, undefined, input),
+    mappa(words, environment, input) {
+      const isPlain = environment === undefined && input === undefined && !runsInNode(root) && !START_COLD
+      return (
+        (isPlain ? callWarm(COMMAND, words, root) : null) ??
+        run(process.execPath, [COMMAND, ...words], root, environment, undefined, input)
+      )
+    },
     git(...words) {
       const who = ['-c', 'user.name=Fern', '-c', 'user.email=fern@fernhollow.example', '-c', 'init.defaultBranch=main']
       const { status, stdout, stderr } = run('git', [...who, ...words], root, { HOME: root })
@@ -62,6 +74,18 @@ export function makeProject(context: TestContext, files: Record<string, string |
       return stdout
     },
   }
+}
+
+/** Set to start a process for each call of the command, as users do. */
+const START_COLD = Boolean(process.env.MAPPA_TESTS_COLD)
+
+/** A definition in JavaScript is a module that Node runs once in a process, however often the file changes. */
+function runsInNode(root: string): boolean {
+  const hasScript = ['', 'src'].some((directory) =>
+    ['js', 'mjs', 'cjs'].some((ending) => existsSync(join(root, directory, `settings.definition.${ending}`))),
+  )
+  const manifest = join(root, 'package.json')
+  return hasScript || (existsSync(manifest) && readFileSync(manifest, 'utf8').includes('"settings"'))
 }
 
 /** Runs a program with nothing in its environment that a test did not put there. */

@@ -1,11 +1,12 @@
 import assert from 'node:assert/strict'
-import { rmSync } from 'node:fs'
+import { rmSync, symlinkSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import { SettingsError } from 'mappa'
 import { publicReplacements } from 'mappa/bundler'
 import { makePage } from '../../../tests/support/page-project.ts'
 import { makeProject, type Project, REPOSITORY, run } from '../../../tests/support/project.ts'
+import { serve } from '../../../tests/support/serving.ts'
 
 /** What this Node does with TypeScript by itself: nothing before 22.18. */
 const READS_TYPESCRIPT = Boolean((process.features as { typescript?: unknown }).typescript)
@@ -96,6 +97,52 @@ describe('the configuration of a bundler', () => {
     assert.equal(codeOf(root), '"http://127.0.0.1:4300"')
   })
 
+  const parts: Readonly<Record<string, readonly [imported: string, file: string, before: string, after: string]>> = {
+    'a file it imports by the name that will be made of it': [
+      "import { site } from './site.js'",
+      'site.ts',
+      "export const site = 'dome'",
+      "export const site = 'tower'",
+    ],
+    'a file it imports by a name of its package': [
+      "import { site } from '#site'",
+      'lib/site.mjs',
+      "export const site = 'dome'",
+      "export const site = 'tower'",
+    ],
+    'a package of the same repository': [
+      "import { site } from 'fernhollow-sites'",
+      'sites/index.js',
+      "exports.site = 'dome'",
+      "exports.site = 'tower'",
+    ],
+    'a file it reads by itself': [
+      "import { readFileSync } from 'node:fs'\nconst site = readFileSync(new URL('./site.txt', import.meta.url), 'utf8')",
+      'site.txt',
+      'dome',
+      'tower',
+    ],
+  }
+  for (const [name, [imported, file, before, after]] of Object.entries(parts)) {
+    it(`sees a change of ${name}`, (context) => {
+      const text = `import { defineSettings, setting } from 'mappa'
+${imported}
+export default defineSettings({ site: { [site]: setting.url('Where it is', { name: 'DOME_URL', public: true, default: \`https://\${site}.example\` }) } })
+`
+      const { root, write } = makeProject(context, {
+        'package.json':
+          '{ "type": "module", "imports": { "#site": { "import": "./lib/site.mjs", "require": "./lib/site.mjs" } } }',
+        'settings.definition.ts': text,
+        'sites/package.json': '{ "name": "fernhollow-sites", "main": "index.js" }',
+        [file]: before,
+      })
+      symlinkSync(join(root, 'sites'), join(root, 'node_modules/fernhollow-sites'))
+      assert.equal(codeOf(root), '"https://dome.example"')
+      write(file, after)
+      assert.equal(codeOf(root), '"https://tower.example"')
+    })
+  }
+
   it('refuses a changed definition that Node can not read again', (context) => {
     const { root, write } = project(context, 'settings.definition.mjs', definitionOf())
     assert.equal(codeOf(root), '"http://127.0.0.1:4200"')
@@ -151,6 +198,19 @@ export default defineSettings({ dome: { motto: setting.string('Above the door', 
           .includes(motto),
       )
     }
+  })
+
+  it('says while serving that it may miss what a definition reads', async (context) => {
+    const quiet = makePage(context, {
+      ...shown,
+      '.env': 'DOME_URL=https://dome.example',
+      'settings.definition.ts': definitionOf(),
+    })
+    assert.doesNotMatch((await serve(context, quiet.root, {})).log, /definition-unwatched/)
+    quiet.write('settings.definition.ts', definitionOf("import { readFileSync } from 'node:fs'\nvoid readFileSync"))
+    const { log, page } = await serve(context, quiet.root, {})
+    assert.match(log, /settings\.definition\.ts.* definition-unwatched\n.* imports node:fs, so it may depend on files/)
+    assert.equal(page.status, 200)
   })
 
   it('loads a definition in CommonJS', async (context) => {

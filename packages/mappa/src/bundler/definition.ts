@@ -1,11 +1,12 @@
 import { statSync } from 'node:fs'
+import { createRequire } from 'node:module'
 import { dirname, isAbsolute, relative, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { type Definition, isDefinition } from '../core/definition/definition.ts'
 import { definitionFileProblem } from '../core/problems/makers/definition-file.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { findDefinition } from '../node/project/definition/find.ts'
-import { filesOfDefinition } from '../node/project/definition/imports.ts'
+import { type DefinitionParts, partsOfDefinition } from '../node/project/definition/imports.ts'
 import { chooseRoot, findRoot } from '../node/project/root.ts'
 import { type LoadedNow, loadDefinitionNow } from './load-now.ts'
 
@@ -54,14 +55,24 @@ export function projectDefinition(settings: SettingsOrPath | undefined, root?: s
 }
 
 function fresh(file: string, root: string): Definition {
-  const state = stateOf(file)
+  const parts = partsOfDefinition(file)
+  const state = stateOf(parts)
   const known = loaded.get(file)
-  if (known?.state === state) return known.definition
+  // What it reads by itself may have changed too, so it is run again wherever that is possible.
+  const mayDiffer = parts.unknown.length > 0 && known?.canReload === true
+  if (known?.state === state && !mayDiffer) return known.definition
   // Node keeps a module for as long as it runs; a value from before would be wrong in silence.
   if (known?.canReload === false) throw changed(relative(root, file))
+  if (known !== undefined) forgetModules(parts)
   const now = loadDefinitionNow(file, root)
   loaded.set(file, { state, ...now })
   return now.definition
+}
+
+/** Has Node read CommonJS modules again: the loader of the command leaves those of other packages to it. */
+function forgetModules({ files: [file = '', ...imported] }: DefinitionParts): void {
+  const { cache } = createRequire(file)
+  for (const each of imported) delete cache[each]
 }
 
 function changed(file: string): SettingsError {
@@ -71,8 +82,8 @@ function changed(file: string): SettingsError {
   })
 }
 
-function stateOf(file: string): string {
-  return [...filesOfDefinition(file)]
+function stateOf({ files }: DefinitionParts): string {
+  return files
     .map((each) => {
       const stats = statSync(each, { throwIfNoEntry: false })
       return `${each}:${stats?.mtimeMs}:${stats?.size}`

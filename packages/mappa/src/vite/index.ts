@@ -21,7 +21,7 @@ import { serving } from './serving/serve.ts'
 import { writeDeclarations } from './session/declarations.ts'
 import { checkOptions, type MappaOptions } from './session/options.ts'
 import { readProjectState } from './session/project-state.ts'
-import { newSession, type Session } from './session/session.ts'
+import { newSession, type Session, unwatched } from './session/session.ts'
 
 export type { Inlinable, MappaOptions } from './session/options.ts'
 
@@ -104,6 +104,8 @@ function checking(session: Session): Plugin {
     async buildStart() {
       if (!this.meta.watchMode || session.config?.command !== 'build') return
       session.state = await readProjectState(session.config.root, session.config.mode, session.options)
+      const missed = unwatched(session)
+      if (missed !== null) session.config.logger.warnOnce(formatReport(missed))
       for (const file of session.state.files) this.addWatchFile(file)
       if (!session.state.usable) throw new SettingsError(session.state.report)
     },

@@ -8,7 +8,7 @@ import { type Forbidden, type OffLimits, offLimits } from '../border/off-limits.
 import { emptyFor, exportsOf } from '../border/stand-ins.ts'
 import { OWN_IDS } from '../code/modules.ts'
 import { type ProjectState, readProjectState } from '../session/project-state.ts'
-import { obstacles, refusals, type Session } from '../session/session.ts'
+import { obstacles, refusals, type Session, unwatched } from '../session/session.ts'
 import { closedFiles } from './closed-files.ts'
 import { askOf, isPageRequest } from './requests.ts'
 import { forgetRequested, noticeChanges, reload, takeBack, tell, tellRequested } from './verdicts.ts'
@@ -29,6 +29,8 @@ export function serving(session: Session): Plugin {
       const { config } = server
       const report = obstacles(session)
       if (report !== null) config.logger.error(formatReport(report))
+      const missed = unwatched(session)
+      if (missed !== null) config.logger.warn(formatReport(missed))
       const reread = async (): Promise<void> => {
         const own = ++looks
         const found = await readProjectState(config.root, config.mode, session.options)

@@ -13,7 +13,7 @@ import { toPayload } from '../../core/values/payload-schema.ts'
 import { type Inspection, inspectStage, reportOf } from '../../node/load/load.ts'
 import { checkPatterns } from '../../node/patterns/check-patterns.ts'
 import { DEFINITION_FILES, findDefinition } from '../../node/project/definition/find.ts'
-import { filesOfDefinition } from '../../node/project/definition/imports.ts'
+import { partsOfDefinition } from '../../node/project/definition/imports.ts'
 import { loadDefinition } from '../../node/project/definition/load.ts'
 import { findRoot } from '../../node/project/root.ts'
 import type { ChosenStage } from '../../node/project/stage.ts'
@@ -37,6 +37,8 @@ export interface ProjectState {
   readonly files: readonly string[]
   /** The definition and what it imports. Absolute paths; empty where there is no definition. */
   readonly parts: readonly string[]
+  /** The modules through which the definition may depend on files that are not among these. */
+  readonly unknown: readonly string[]
 }
 
 /**
@@ -65,14 +67,24 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
       ...publicFaults(inspection.settings, options.allowInPage),
     ].filter((each) => !(options.allowMissingPrivate === true && isMissingPrivate(each, inspection)))
     const report = { ...reportOf(inspection), problems }
-    const parts = filesOfDefinition(file)
+    const { files: parts, unknown } = partsOfDefinition(file)
     const files = [...layersOf(root, stage.stage), ...parts]
-    return { root, file, definition, inspection, report, usable: !hasErrors(problems), files, parts }
+    return { root, file, definition, inspection, report, usable: !hasErrors(problems), files, parts, unknown }
   } catch (error) {
     if (!isSettingsError(error)) throw error
-    const parts = file === null ? [] : filesOfDefinition(file)
+    const { files: parts, unknown } = file === null ? { files: [], unknown: [] } : partsOfDefinition(file)
     const files = file === null ? DEFINITION_FILES.map((each) => join(root, each)) : parts
-    return { root, file, definition, inspection: null, report: { root, ...error.report }, usable: false, files, parts }
+    return {
+      root,
+      file,
+      definition,
+      inspection: null,
+      report: { root, ...error.report },
+      usable: false,
+      files,
+      parts,
+      unknown,
+    }
   }
 }
 

@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto'
+import { relative } from 'node:path'
 import type { ResolvedConfig } from 'vite'
+import { definitionFileProblem } from '../../core/problems/makers/definition-file.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { Report } from '../../core/problems/report.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
@@ -69,6 +71,14 @@ export function refusals(session: Session): Report | null {
   const found = obstacles(session)
   if (found !== null) return found
   return requested.length === 0 ? null : { title: 'The page', stage: state.report.stage, problems: requested }
+}
+
+/** What to say when a run that watches files begins and may miss a change of the definition; `null` where it misses none. */
+export function unwatched({ state: { definition, file, root, unknown } }: Session): Report | null {
+  if (definition === null || file === null || unknown.length === 0) return null
+  const shown = relative(root, file).replaceAll('\\', '/')
+  const problems = [definitionFileProblem('definition-unwatched', { file: shown, modules: unknown }, { file: shown })]
+  return { title: 'The definition', stage: null, problems }
 }
 
 /** A short text that is another one whenever a report is. */

@@ -1,4 +1,4 @@
-import { error } from './entry.ts'
+import { error, notice } from './entry.ts'
 
 /** What can be wrong with the file of a definition. Programs that bring their definition along never meet these. */
 export const definitionFileProblems = () => ({
@@ -22,6 +22,10 @@ export const definitionFileProblems = () => ({
   'definition-changed': error(
     "The definition {file} has changed, and it can't be read again without mappa-cli.",
     'Install mappa-cli as a development dependency, or start the bundler again.',
+  ),
+  'definition-unwatched': notice(
+    'The definition {file} imports {modules}, so it may depend on files that are not watched: when they change, nothing happens until the next start.',
+    'Import what it needs by relative paths, or start again after such a change.',
   ),
   'definition-unsettled': error(
     'The definition {file} never finishes loading: a top-level await never settles.',

@@ -1,30 +1,82 @@
 import { fs, path } from '../../fs/builtin.ts'
 
-const RELATIVE = /(?:\bfrom|\bimport)\s*\(?\s*["'](\.{1,2}\/[^"']+)["']/g
-const ENDINGS = ['', '.ts', '.mts', '.js', '.mjs', '.json', '/index.ts', '/index.js']
+const { createRequire, isBuiltin } = process.getBuiltinModule('node:module')
+
+/** The files that a definition is made of, and what else it may depend on. */
+export interface DefinitionParts {
+  /** Absolute paths, the definition first, then what it imports of the project, and they in turn. */
+  readonly files: readonly string[]
+  /** The modules, as they are imported, through which it may read files that nobody can tell from its text. */
+  readonly unknown: readonly string[]
+}
+
+const IMPORTS =
+  /(?:\b(?:import|export)\b[^'"()]*?\bfrom\s*|\bimport\s*\(?\s*|\brequire\s*\(\s*)(["'])((?:(?!\1)[^\s\\])+)\1/g
+const ENDINGS = ['', '.ts', '.mts', '.cts', '.js', '.mjs', '.cjs', '.json', '/index.ts', '/index.js']
+/** Modules of Node that read files, or run something that may. */
+const READERS: ReadonlySet<string> = new Set(['fs', 'fs/promises', 'child_process', 'module'])
 
 /**
- * The files that a definition is made of: itself, and those that it imports by relative paths, and they in turn.
+ * Finds the files that a definition is made of: itself, and what it imports by relative paths, by names of its own `package.json`
+ * (`#name`) or from packages of the same repository, and they in turn. Installed packages are not followed.
  *
  * @param file the absolute path of the definition
- * @returns absolute paths, the definition first
  */
-export function filesOfDefinition(file: string): string[] {
-  const found = new Set([file])
-  for (const each of found) {
-    let text: string
-    try {
-      text = fs.readFileSync(each, 'utf8')
-    } catch {
-      continue
-    }
-    for (const [, specifier] of text.matchAll(RELATIVE)) {
-      const start = path.resolve(path.dirname(each), specifier!)
-      const target = ENDINGS.map((ending) => start + ending).find((one) =>
-        fs.statSync(one, { throwIfNoEntry: false })?.isFile(),
-      )
-      if (target !== undefined) found.add(target)
+export function partsOfDefinition(file: string): DefinitionParts {
+  const files = new Set([file])
+  const unknown = new Set<string>()
+  for (const each of files) {
+    for (const specifier of importsOf(each)) {
+      const target = isBuiltin(specifier) ? readBy(specifier) : targetOf(specifier, each)
+      if (target === 'unknown') unknown.add(specifier)
+      else if (target !== null) files.add(target)
     }
   }
-  return [...found]
+  return { files: [...files], unknown: [...unknown] }
+}
+
+function importsOf(file: string): string[] {
+  try {
+    const text = fs.readFileSync(file, 'utf8').replace(/^\s*\/\/.*/gm, '')
+    return file.endsWith('.json') ? [] : [...text.matchAll(IMPORTS)].map((match) => match[2]!)
+  } catch {
+    return []
+  }
+}
+
+function readBy(builtin: string): 'unknown' | null {
+  return READERS.has(builtin.replace(/^node:/, '')) ? 'unknown' : null
+}
+
+/** The file that an import means; `null` where it is no file of the project. */
+function targetOf(specifier: string, importer: string): string | 'unknown' | null {
+  if (/^\.{1,2}(?:\/|$)/.test(specifier)) return existing(path.resolve(path.dirname(importer), specifier)) ?? null
+  if (/^mappa(?:\/|$)/.test(specifier)) return null
+  try {
+    const target = createRequire(importer).resolve(specifier)
+    return isInstalled(target) ? null : target
+  } catch {
+    // An alias of a compiler or a bundler; or a package that can only be imported.
+    const directory = packageDirectory(specifier, importer)
+    return directory !== undefined && isInstalled(directory) ? null : 'unknown'
+  }
+}
+
+function existing(start: string): string | undefined {
+  const isFile = (one: string) => fs.statSync(one, { throwIfNoEntry: false })?.isFile() === true
+  // TypeScript has imports name the file that will be made.
+  const sources = /\.[cm]?js$/.test(start) ? [start, start.replace(/js$/, 'ts')] : []
+  return [...sources, ...ENDINGS.map((ending) => start + ending)].find(isFile)
+}
+
+/** What lies there was installed, and does not change while something runs. Packages of the same repository are links out of it. */
+function isInstalled(target: string): boolean {
+  return target.split(path.sep).includes('node_modules')
+}
+
+function packageDirectory(specifier: string, importer: string): string | undefined {
+  const [name] = /^(?:@[^/]+\/)?[^/]+/.exec(specifier) ?? [specifier]
+  const places = createRequire(importer).resolve.paths(specifier) ?? []
+  const found = places.map((place) => path.join(place, name)).find((one) => fs.existsSync(one))
+  return found === undefined ? undefined : fs.realpathSync(found)
 }
