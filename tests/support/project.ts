@@ -61,7 +61,9 @@ export function makeProject(context: TestContext, files: Record<string, string |
     root,
     write,
     mappa(words, environment, input) {
-      const isPlain = environment === undefined && input === undefined && !runsInNode(root) && !START_COLD
+      // What mappa run starts has the streams of the process itself.
+      const isOwn = words[0] === 'run' || environment !== undefined || input !== undefined
+      const isPlain = !isOwn && !runsInNode(root) && !START_COLD
       return (
         (isPlain ? callWarm(COMMAND, words, root) : null) ??
         run(process.execPath, [COMMAND, ...words], root, environment, undefined, input)

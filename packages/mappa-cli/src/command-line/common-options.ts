@@ -18,7 +18,10 @@ export function withCommonOptions(
 ): Command {
   if (stage !== null) command.option('--stage <name>', stage)
   return command
-    .option('--root <directory>', 'the directory of the project (default: the nearest one with a package.json)')
+    .option(
+      '--root <directory>',
+      'the directory of the project (default: the nearest one with a package.json or settings.definition.json)',
+    )
     .option('--settings <file>', 'the definition (default: settings.definition.* in the project directory or its src)')
     .option('--json', 'print JSON')
 }

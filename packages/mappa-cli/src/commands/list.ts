@@ -95,4 +95,14 @@ export const commands: readonly CommandEntry[] = [
     ],
     load: () => import('./guard/command.ts'),
   },
+  {
+    name: 'run',
+    summary: 'start a command with the values of a stage in its environment',
+    examples: [
+      ['mappa run -- python3 rain_watch.py', 'check the settings, then start the program'],
+      ['mappa run --stage production --only-declared -- ./server', 'pass on no other variables'],
+      ['mappa run --watch -- node server.js', 'start it again when a value changes'],
+    ],
+    load: () => import('./run/command.ts'),
+  },
 ]

@@ -16,7 +16,7 @@ import { type Manifest, readManifest } from './manifest.ts'
 
 /** What names a project. */
 export interface ProjectOptions {
-  /** Its directory; the nearest one with a `package.json`, at or above the current one, if left out. */
+  /** Its directory; the nearest one with a `package.json` or `settings.definition.json`, at or above the current one, if left out. */
   readonly root?: string
   /** The file of its definition; found if left out. */
   readonly settings?: string
@@ -71,6 +71,18 @@ export class Project {
       if (!isSettingsError(error) || error.problems[0]?.code !== 'definition-not-found') throw error
       return new Project(rootOf(options), null, null)
     }
+  }
+
+  /**
+   * The same project with its definition as it is now.
+   *
+   * @throws {SettingsError} if that is wrong
+   */
+  async reopen(): Promise<Project> {
+    const { root, rootFrom: from, definitionFile: file } = this
+    const definition = await loadDefinition(file!, root, undefined, true)
+    await checkPatterns(definition)
+    return new Project({ root, from }, file, definition)
   }
 
   /** The definition. */

@@ -23,6 +23,8 @@ const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
   'finding-unknown',
   'one-finding-needed',
   'path-unusable',
+  'command-unclear',
+  'grace-period-wrong',
 ] as const)
 
 /**

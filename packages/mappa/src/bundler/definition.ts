@@ -1,12 +1,11 @@
 import { statSync } from 'node:fs'
-import { createRequire } from 'node:module'
 import { dirname, isAbsolute, relative, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { type Definition, isDefinition } from '../core/definition/definition.ts'
 import { definitionFileProblem } from '../core/problems/makers/definition-file.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { findDefinition } from '../node/project/definition/find.ts'
-import { type DefinitionParts, partsOfDefinition } from '../node/project/definition/imports.ts'
+import { type DefinitionParts, forgetModules, partsOfDefinition } from '../node/project/definition/imports.ts'
 import { chooseRoot, findRoot } from '../node/project/root.ts'
 import { type LoadedNow, loadDefinitionNow } from './load-now.ts'
 
@@ -67,12 +66,6 @@ function fresh(file: string, root: string): Definition {
   const now = loadDefinitionNow(file, root)
   loaded.set(file, { state, ...now })
   return now.definition
-}
-
-/** Has Node read CommonJS modules again: the loader of the command leaves those of other packages to it. */
-function forgetModules({ files: [file = '', ...imported] }: DefinitionParts): void {
-  const { cache } = createRequire(file)
-  for (const each of imported) delete cache[each]
 }
 
 function changed(file: string): SettingsError {

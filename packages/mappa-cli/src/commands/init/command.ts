@@ -17,7 +17,10 @@ interface InitOptions extends CommonOptions {
 export function configure(command: Command, exitWith: (code: number) => void): void {
   command
     .option('--yes', 'do not ask; accept what is proposed')
-    .option('--root <directory>', 'the directory of the project (default: the nearest one with a package.json)')
+    .option(
+      '--root <directory>',
+      'the directory of the project (default: the nearest one with a package.json or settings.definition.json)',
+    )
     .option('--json', 'print JSON')
     .action(async (options: InitOptions) => {
       const root = chooseRoot(options.root).root

@@ -93,7 +93,10 @@ function withWriteOptions(command: Command): Command {
   return command
     .option('--verify', 'write nothing; fail if a file is out of date')
     .option('--out-dir <directory>', 'write to another directory, relative to the project')
-    .option('--root <directory>', 'the directory of the project (default: the nearest one with a package.json)')
+    .option(
+      '--root <directory>',
+      'the directory of the project (default: the nearest one with a package.json or settings.definition.json)',
+    )
     .option('--settings <file>', 'the definition (default: settings.definition.* in the project directory or its src)')
     .option('--json', 'print JSON')
 }

@@ -2,6 +2,7 @@ import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { exportedBy } from '../../../../mappa/src/node/project/definition/exported.ts'
+import { forgetModules, partsOfDefinition } from '../../../../mappa/src/node/project/definition/imports.ts'
 import { isPackageMissing } from '../../../../mappa/src/node/project/definition/needs-loader.ts'
 import { runCompiled } from './compile.ts'
 
@@ -11,10 +12,12 @@ import { runCompiled } from './compile.ts'
  * @param path the absolute path of the file, TypeScript or JavaScript
  * @param root the directory of the project
  * @param text a source to take instead of what the file holds, to try it before it is written
+ * @param again true to read it and what it imports again, whatever this process has loaded before
  * @returns what it exports by default
  */
-export async function runDefinition(path: string, root: string, text?: string): Promise<unknown> {
-  if (text === undefined && /\.[cm]?js$/.test(path)) {
+export async function runDefinition(path: string, root: string, text?: string, again = false): Promise<unknown> {
+  // Node runs a module once in a process.
+  if (text === undefined && !again && /\.[cm]?js$/.test(path)) {
     try {
       return ((await import(pathToFileURL(path).href)) as { default?: unknown }).default
     } catch (error) {
@@ -24,7 +27,8 @@ export async function runDefinition(path: string, root: string, text?: string): 
   const compiled = await runCompiled(path, root, text)
   if (compiled !== null) return exportedBy(compiled)
   const { createJiti } = await import('jiti')
-  const jiti = createJiti(path, { alias: ownLibrary(), fsCache: false })
+  if (again) forgetModules(partsOfDefinition(path))
+  const jiti = createJiti(path, { alias: ownLibrary(), fsCache: false, moduleCache: !again })
   if (text === undefined) return jiti.import(path, { default: true })
   return exportedBy((await jiti.evalModule(text, { filename: path, async: true })) as object)
 }

@@ -36,7 +36,7 @@ export interface SourceOptions {
   /**
    * The directory of the layer files; or a URL such as `import.meta.url`, for the nearest `package.json` at or above that module,
    * wherever the program is started.
-   * @default the nearest directory with a `package.json`, at or above the current one
+   * @default the nearest directory with a `package.json` or `settings.definition.json`, at or above the current one
    */
   readonly root?: string | URL
   /**

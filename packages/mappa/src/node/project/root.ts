@@ -1,24 +1,37 @@
 import { problem } from '../../core/problems/problem.ts'
 import { SettingsError, settingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../fs/builtin.ts'
+import { namedInPackage } from './definition/find.ts'
 
 const { dirname, join, resolve } = path
 const { fileURLToPath } = process.getBuiltinModule('node:url')
 
+/** A definition that also marks the directory of a project, for programs in other languages, which have no `package.json`. */
+const MARK = 'settings.definition.json'
+
 /**
- * The directory of a project: the nearest one with a `package.json`, at or above a directory; or that directory itself if there
- * is none. A program finds its files this way also when it is started from a directory within.
+ * The directory of a project: the nearest one with a `package.json`, or with a definition in JSON that no `package.json` above claims
+ * as its own; at or above a directory; or that directory itself if there is none. A program finds its files this way also when it is
+ * started from a directory within.
  *
  * @param from the directory to begin with
  */
 export function findRoot(from: string): string {
   const start = resolve(from)
+  let marked: string | null = null
   for (let directory = start; ; directory = dirname(directory)) {
     const found = isThere(join(directory, 'package.json'))
-    if (found === true) return directory
+    if (found === true) return marked === null || claims(directory, marked) ? directory : marked
+    if (marked === null && isThere(join(directory, MARK)) === true) marked = directory
     // Where nothing may be read, nothing further up may be either.
-    if (found === null || directory === dirname(directory)) return start
+    if (found === null || directory === dirname(directory)) return marked ?? start
   }
+}
+
+/** True if a package has the definition of another directory: in its `src`, or where its `package.json` says. */
+function claims(directory: string, marked: string): boolean {
+  const named = namedInPackage(directory)
+  return join(directory, named ?? join('src', MARK)) === join(marked, MARK)
 }
 
 /** The directory of a project, and what decided it, as text. */
@@ -44,8 +57,8 @@ export function chooseRoot(given: string | URL | undefined): ChosenRoot {
     if (isThere(join(root, 'package.json')) === true) return { root, from: 'the package.json above the module' }
   }
   const root = findRoot(currentDirectory())
-  const isPackage = isThere(join(root, 'package.json')) === true
-  return { root, from: isPackage ? 'the nearest package.json' : 'the current directory' }
+  const mark = ['package.json', MARK].find((file) => isThere(join(root, file)) === true)
+  return { root, from: mark === undefined ? 'the current directory' : `the nearest ${mark}` }
 }
 
 function pathOf(given: unknown): string {

@@ -5,6 +5,7 @@ import { catalogue } from './index.ts'
 import { movingProblems } from './moving.ts'
 import { pageProblems } from './pages.ts'
 import { publicValueProblems } from './public-values.ts'
+import { runningProblems } from './running.ts'
 import { runtimeValueProblems } from './runtime-values.ts'
 import { testingProblems } from './testing.ts'
 import { writingProblems } from './writing.ts'
@@ -22,6 +23,7 @@ export const allProblems = () => ({
   ...guardProblems(),
   ...pageProblems(),
   ...publicValueProblems(),
+  ...runningProblems(),
   ...runtimeValueProblems(),
   ...testingProblems(),
 })

@@ -41,8 +41,8 @@ function notFound(why: ReturnType<typeof problem>): SettingsError {
   return new SettingsError({ stage: null, problems: [why] })
 }
 
-/** The path under `"mappa": { "settings": ... }`; a `package.json` that is wrong is npm's to complain about. */
-function namedInPackage(root: string): string | null {
+/** The path that a `package.json` has under `"mappa": { "settings": ... }`; a `package.json` that is wrong is npm's to complain about. */
+export function namedInPackage(root: string): string | null {
   mustBeRegular(join(root, 'package.json'), 'package.json')
   try {
     const data: unknown = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'))

@@ -35,6 +35,12 @@ export function partsOfDefinition(file: string): DefinitionParts {
   return { files: [...files], unknown: [...unknown] }
 }
 
+/** Has Node read what a definition imports again: a loader leaves CommonJS modules of other packages to it. */
+export function forgetModules({ files: [file = '', ...imported] }: DefinitionParts): void {
+  const { cache } = createRequire(file)
+  for (const each of imported) delete cache[each]
+}
+
 function importsOf(file: string): string[] {
   try {
     const text = fs.readFileSync(file, 'utf8').replace(/^\s*\/\/.*/gm, '')

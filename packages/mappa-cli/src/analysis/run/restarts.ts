@@ -1,0 +1,134 @@
+import { constants } from 'node:os'
+import { isSettingsError, type SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { watchFiles } from '../../../../mappa/src/node/fs/watch-files.ts'
+import type { Variables } from './environment.ts'
+import { passSignals } from './signals.ts'
+import { type NotStarted, type Running, type Start, startProcess } from './start-process.ts'
+
+/** What a command is started with, and what has to change for another start. */
+export interface Version {
+  readonly start: Start
+  /** The text of the definition and of what it imports. */
+  readonly definition: string
+  /** Absolute paths of files and of directories whose change may change this. */
+  readonly files: readonly string[]
+  readonly directories: readonly string[]
+}
+
+/** What happens while a command is kept up to date, for a person to read. */
+export interface Events {
+  /** New values are wrong; the command goes on with the last good ones. */
+  readonly wrong: (error: SettingsError) => void
+  /** Another start; `names` are the variables that have another value, none if only the definition changed. */
+  readonly restarts: (names: readonly string[]) => void
+  /** The command ended by itself. */
+  readonly ended: (exitCode: number) => void
+  /** The command did not end when it was asked to. */
+  readonly killed: () => void
+}
+
+const ENDING: ReadonlySet<NodeJS.Signals> = new Set(['SIGINT', 'SIGTERM', 'SIGHUP', 'SIGQUIT'])
+
+/**
+ * Runs a command, and starts it again whenever the values it is started with change, or the definition. It is asked to end by SIGTERM, and
+ * ended by SIGKILL after a while.
+ *
+ * @param first what to start
+ * @param next reads everything again; what it throws is told, and the command goes on
+ * @param graceMs how long a command may take to end, in milliseconds
+ * @returns what to end with, once a signal asked this process to end and the command has ended
+ */
+export async function runAndRestart(
+  first: Version,
+  next: () => Promise<Version>,
+  graceMs: number,
+  events: Events,
+): Promise<number> {
+  let version = first
+  let running: Running | null = null
+  let restarting = false
+  let end: (exitCode: number) => void = () => {}
+  const done = new Promise<number>((resolve) => {
+    end = resolve
+  })
+  let asked: NodeJS.Signals | null = null
+
+  const start = (): void => {
+    const own = startProcess(version.start)
+    running = own
+    own.ended.then(
+      (exitCode) => {
+        if (running === own) running = null
+        if (asked !== null) end(exitCode)
+        else if (!restarting) events.ended(exitCode)
+      },
+      (error: NotStarted) => {
+        if (running === own) running = null
+        events.wrong(error.report)
+        end(error.exitCode)
+      },
+    )
+  }
+  const signals = passSignals(
+    (signal) => running?.send(signal),
+    (signal) => {
+      if (!ENDING.has(signal)) return
+      asked = signal
+      if (running === null) end(128 + constants.signals[signal])
+    },
+  )
+
+  let look = Promise.resolve()
+  const changed = (): void => {
+    look = look.then(async () => {
+      const fresh = await next().catch((error: unknown) => {
+        if (!isSettingsError(error)) throw error
+        events.wrong(error)
+        return null
+      })
+      if (fresh === null || asked !== null) return
+      const names = changedNames(version.start.environment, fresh.start.environment)
+      const isOther = names.length > 0 || fresh.definition !== version.definition
+      version = fresh
+      rewatch()
+      if (!isOther) return
+      events.restarts(names)
+      restarting = true
+      if (running !== null && !(await stopped(running, graceMs))) events.killed()
+      restarting = false
+      if (asked === null) start()
+    })
+    look.catch(() => end(1))
+  }
+  let stop = () => {}
+  const rewatch = (): void => {
+    stop()
+    stop = watchFiles(version.files, version.directories, changed)
+  }
+  rewatch()
+  try {
+    start()
+    return await done
+  } finally {
+    stop()
+    signals()
+  }
+}
+
+/** Ends a command; `false` if it had to be killed. */
+async function stopped({ ended, send }: Running, graceMs: number): Promise<boolean> {
+  let politely = true
+  send('SIGTERM')
+  const limit = setTimeout(() => {
+    politely = false
+    send('SIGKILL')
+  }, graceMs)
+  await ended.catch(() => {})
+  clearTimeout(limit)
+  return politely
+}
+
+function changedNames(before: Variables, after: Variables): string[] {
+  const names = new Set([...Object.keys(before), ...Object.keys(after)])
+  return [...names].filter((name) => before[name] !== after[name]).sort()
+}

@@ -1,0 +1,146 @@
+import { readFileSync } from 'node:fs'
+import type { Command } from 'commander'
+import { runningProblem } from '../../../../mappa/src/core/problems/makers/running.ts'
+import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
+import { SettingsError, settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { EXIT_CONFIG, reportOf } from '../../../../mappa/src/node/load/load.ts'
+import { partsOfDefinition } from '../../../../mappa/src/node/project/definition/imports.ts'
+import type { ChosenStage } from '../../../../mappa/src/node/project/stage.ts'
+import { projectSources } from '../../../../mappa/src/node/sources/project-sources.ts'
+import { environmentFor, unfitForEnvironments } from '../../analysis/run/environment.ts'
+import { maskedTexts } from '../../analysis/run/masked-texts.ts'
+import { runAndRestart, type Version } from '../../analysis/run/restarts.ts'
+import { passSignals } from '../../analysis/run/signals.ts'
+import { NotStarted, type Running, startProcess } from '../../analysis/run/start-process.ts'
+import type { CommonOptions } from '../../command-line/common-options.ts'
+import { withCommonOptions } from '../../command-line/common-options.ts'
+import { EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { Project } from '../../project/project.ts'
+import { printFailure } from '../../terminal/failure.ts'
+import { eventsFor, printNotices } from './render.ts'
+
+interface RunOptions extends CommonOptions {
+  readonly watch?: boolean
+  readonly onlyDeclared?: boolean
+  readonly maskOutput?: boolean
+  readonly gracePeriod: string
+}
+
+/** `mappa run -- COMMAND`: checks the settings of a stage, then starts a command with their values in its environment. */
+export function configure(command: Command, exitWith: (code: number) => void): void {
+  const described = command.usage('[options] -- <command...>').argument('<command...>', 'the command and its arguments')
+  withCommonOptions(described)
+    .option('--watch', 'start it again when a layer or the definition changes')
+    .option('--grace-period <seconds>', 'with --watch: how long it may take to end after SIGTERM', '10')
+    .option(
+      '--only-declared',
+      'pass on nothing but declared settings and what a process needs: PATH, HOME, locale, ...',
+    )
+    .option('--mask-output', 'replace the values of secrets in what it prints')
+    .addHelpText(
+      'after',
+      `
+Nothing is written anywhere. The command has the standard streams, the terminal and the process
+group of mappa; signals reach it, and its exit code is the result: 128 and the number of the signal
+if one ended it, 127 if it was not found, 126 if it can't be started. If settings are missing or
+invalid, it is not started, and the result is 78. With --mask-output the output goes through mappa
+and is no terminal for the command; if it is one for mappa, FORCE_COLOR=1 says so.`,
+    )
+    .action(async (words: readonly string[], options: RunOptions) => {
+      try {
+        mustBeSeparate(words)
+        exitWith(await run(words, options))
+      } catch (error) {
+        exitWith(failed(error))
+      }
+    })
+}
+
+/** Says what kept the command from being started, and what to end with. */
+function failed(error: unknown): number {
+  if (error instanceof NotStarted) {
+    printFailure(error.report)
+    return error.exitCode
+  }
+  const code = printFailure(error)
+  return code === EXIT_PROBLEMS ? EXIT_CONFIG : code
+}
+
+async function run(words: readonly string[], options: RunOptions): Promise<number> {
+  const graceMs = millisecondsOf(options.gracePeriod)
+  const project = await Project.open(options)
+  const stage = project.stage(options.stage)
+  const version = versionOf(project, stage, words, options)
+  if (options.watch === true) {
+    const next = async () => versionOf(await project.reopen(), stage, words, options)
+    return runAndRestart(version, next, graceMs, eventsFor(words))
+  }
+  // Before the command starts, since it may be asked to end right then.
+  let running: Running | null = null
+  const giveBack = passSignals((signal) => running?.send(signal))
+  try {
+    running = startProcess(version.start)
+    return await running.ended
+  } finally {
+    giveBack()
+  }
+}
+
+/**
+ * What to start, with the settings as they are now.
+ *
+ * @throws {SettingsError} if they are missing or wrong
+ */
+function versionOf(project: Project, stage: ChosenStage, words: readonly string[], options: RunOptions): Version {
+  const { definition, definitionFile, root } = project
+  const inspection = project.inspect(stage)
+  const masks = options.maskOutput === true ? maskedTexts(inspection) : null
+  const problems = [...inspection.problems, ...unfitForEnvironments(inspection), ...(masks?.problems ?? [])]
+  const report = reportOf({ ...inspection, problems })
+  if (hasErrors(problems)) throw new SettingsError(report)
+  if (problems.length > 0) printNotices(report)
+  const [command = '', ...rest] = words
+  const environment = {
+    ...(masks === null ? {} : colorFor(process.stdout)),
+    ...environmentFor(inspection, process.env, options.onlyDeclared === true),
+  }
+  const { files: parts } = partsOfDefinition(definitionFile!)
+  const { sources } = projectSources(definition, root, definition.directory, {})
+  const pathsOf = (isDirectory: boolean) =>
+    sources
+      .filter(({ kind }) => (kind === 'directory') === isDirectory)
+      .flatMap((each) => each.paths?.(stage.stage) ?? [])
+  return {
+    start: { command, words: rest, environment, masked: masks?.texts ?? null },
+    definition: parts.map(textOf).join('\n'),
+    files: [...parts, ...pathsOf(false)],
+    directories: pathsOf(true),
+  }
+}
+
+/** Output that is read on the way is no terminal, so the command is told that there is one behind it. */
+function colorFor({ isTTY }: NodeJS.WriteStream): { readonly FORCE_COLOR?: string } {
+  return isTTY === true && !process.env.NO_COLOR ? { FORCE_COLOR: '1' } : {}
+}
+
+function textOf(file: string): string {
+  try {
+    return readFileSync(file, 'utf8')
+  } catch {
+    return ''
+  }
+}
+
+/** Options of the command could be taken for those of mappa, and the other way round. */
+function mustBeSeparate(words: readonly string[]): void {
+  const given = process.argv.slice(2)
+  const at = given.indexOf('--')
+  const behind = at < 0 ? 0 : given.length - at - 1
+  if (behind !== words.length) throw settingsError(runningProblem('command-unclear', {}))
+}
+
+function millisecondsOf(seconds: string): number {
+  const number = /^\d{1,4}(?:\.\d+)?$/.test(seconds) ? Number(seconds) : Number.NaN
+  if (number >= 0 && number <= 3600) return number * 1000
+  throw settingsError(runningProblem('grace-period-wrong', {}))
+}
