@@ -68,6 +68,16 @@ export const commands: readonly CommandEntry[] = [
     load: () => import('./show/command.ts'),
   },
   {
+    name: 'compare',
+    summary: 'compare stages, or env files, side by side',
+    examples: [
+      ['mappa compare', 'all stages'],
+      ['mappa compare staging production --only different', 'what is not the same in two of them'],
+      ['mappa compare .env.staging .env.production', 'two files, each taken by itself'],
+    ],
+    load: () => import('./compare/command.ts'),
+  },
+  {
     name: 'set',
     summary: 'write a value into a layer without showing it',
     examples: [

@@ -117,14 +117,15 @@ export class Project {
   /**
    * The stage that a command is about.
    *
-   * @param asked what `--stage` names; as for a program if left out
+   * @param asked the stage that is named; as for a program if left out
+   * @param from what names it
    */
-  stage(asked: string | undefined): ChosenStage {
+  stage(asked: string | undefined, from = '--stage'): ChosenStage {
     const stages = this.#definition?.stages ?? DEFAULT_STAGES
     return chooseStage(
       stages,
       processEnvironment(process.env),
-      asked === undefined ? undefined : { stage: asked, from: '--stage' },
+      asked === undefined ? undefined : { stage: asked, from },
     )
   }
 

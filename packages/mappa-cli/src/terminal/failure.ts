@@ -25,6 +25,8 @@ const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
   'path-unusable',
   'command-unclear',
   'grace-period-wrong',
+  'file-not-there',
+  'stages-and-files',
 ] as const)
 
 /**

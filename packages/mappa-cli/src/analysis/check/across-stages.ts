@@ -1,6 +1,6 @@
 import { type Problem, problem } from '../../../../mappa/src/core/problems/problem.ts'
 import type { ResolvedSetting } from '../../../../mappa/src/core/resolve/resolved-setting.ts'
-import { meaningOf } from '../../../../mappa/src/core/text/meaning.ts'
+import { meaningsOf } from '../compare/meanings.ts'
 
 /** The settings of one stage, worked out. */
 interface StageSettings {
@@ -46,12 +46,12 @@ interface StageValue {
 /** The values of a setting in all stages, those together that mean the same: 1kB and 1000 are one size. */
 function valuesByMeaning(inspections: readonly StageSettings[], index: number): readonly (readonly StageValue[])[] {
   const byMeaning = new Map<string, StageValue[]>()
-  for (const { stage, settings } of inspections) {
+  const meanings = meaningsOf(inspections.map(({ settings }) => settings[index]!))
+  for (const [at, { stage, settings }] of inspections.entries()) {
     const found = settings[index]!
+    const meaning = meanings[at]!
     // The process environment and defaults are the same for all stages.
-    if (found.text === undefined || !ofOneStage(found)) continue
-    // What does not convert has no meaning but its text.
-    const meaning = found.valid ? meaningOf(found.value) : `text ${found.text}`
+    if (meaning === null || !ofOneStage(found)) continue
     byMeaning.set(meaning, [...(byMeaning.get(meaning) ?? []), { stage, found }])
   }
   return [...byMeaning.values()]

@@ -46,7 +46,7 @@ export function envFiles(root: string): EnvFiles {
         kind: 'file',
         read(stage) {
           const file = layerFiles(stage)[index]!
-          return present.includes(file) ? readLayer(root, file) : emptyLayer(file, file, [])
+          return present.includes(file) ? readEnvLayer(root, file) : emptyLayer(file, file, [])
         },
         paths: (stage) => [join(root, layerFiles(stage)[index]!)],
       }),
@@ -65,7 +65,13 @@ function quote(file: string): string {
   return `'${file.replaceAll("'", "'\\''")}'`
 }
 
-function readLayer(root: string, file: string): Layer {
+/**
+ * Reads one env file as a layer.
+ *
+ * @param root the directory in which its path begins
+ * @param file its path, which exists
+ */
+export function readEnvLayer(root: string, file: string): Layer {
   const path = join(root, file)
   try {
     const stats = statSync(path)

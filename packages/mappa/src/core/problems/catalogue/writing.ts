@@ -38,6 +38,11 @@ export const writingProblems = () => ({
     '{file} was changed by another process in the meantime. Nothing was written.',
     'Run the command again.',
   ),
+  'file-not-there': error('There is no file {file}.', 'Check the path; it is relative to the current directory.'),
+  'stages-and-files': error(
+    'Stages and files are named together, and {files} can only be compared with other files.',
+    'Name stages only, or files only. The name of a file has a dot or a slash in it.',
+  ),
   'secret-file-tracked': error(
     "git tracks {file}, so a secret can't be written to it.",
     'Run git rm --cached {file} and commit that; rotate every key that was ever committed in it.',

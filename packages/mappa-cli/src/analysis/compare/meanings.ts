@@ -1,0 +1,16 @@
+import type { ResolvedSetting } from '../../../../mappa/src/core/resolve/resolved-setting.ts'
+import { meaningOf } from '../../../../mappa/src/core/text/meaning.ts'
+
+/**
+ * What the values of one setting mean in several stages: those that mean the same have the same text. A value that breaks a rule in one
+ * stage means what the same text means in another. Holds the values, so it goes nowhere.
+ *
+ * @param found the setting in each stage
+ * @returns `null` where there is no value
+ */
+export function meaningsOf(found: readonly ResolvedSetting[]): readonly (string | null)[] {
+  const byText = new Map<string, string>()
+  for (const { text, valid, value } of found)
+    if (text !== undefined && valid && value !== undefined) byText.set(text, meaningOf(value))
+  return found.map(({ text }) => (text === undefined ? null : (byText.get(text) ?? `text ${text}`)))
+}

@@ -1,0 +1,24 @@
+import { EnvDocument } from '../../../../mappa/src/core/envfile/document.ts'
+import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
+import { SettingsError, settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { readEnvLayer } from '../../../../mappa/src/node/sources/env-files.ts'
+
+/** True for the path of a file, as no stage is called: a name with a dot or a slash in it. */
+export function isEnvFile(name: string): boolean {
+  return /[./\\]/.test(name)
+}
+
+/**
+ * Reads an env file that somebody named.
+ *
+ * @param directory where relative paths begin
+ * @throws {SettingsError} if it is not there or can't be read
+ */
+export function readEnvFile(directory: string, name: string): EnvDocument {
+  const file = path.resolve(directory, name)
+  if (!fs.existsSync(file)) throw settingsError(writingProblem('file-not-there', { file: name }, { file: name }))
+  const { state, problems } = readEnvLayer(directory, name)
+  if (state === 'unreadable') throw new SettingsError({ title: 'The files', stage: null, problems })
+  return EnvDocument.fromBytes(fs.readFileSync(file), { file: name })
+}

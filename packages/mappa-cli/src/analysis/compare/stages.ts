@@ -1,0 +1,66 @@
+import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import type { ResolvedSetting } from '../../../../mappa/src/core/resolve/resolved-setting.ts'
+import { displayValue } from '../../../../mappa/src/core/secret/display.ts'
+import type { Inspection } from '../../../../mappa/src/node/load/load.ts'
+import { type Marks, newMarks } from './marks.ts'
+import { meaningsOf } from './meanings.ts'
+import { type Cell, type CellState, type Comparison, EMPTY, relationOf } from './table.ts'
+
+/**
+ * Puts stages side by side.
+ *
+ * @param inspections one for each stage, of the same definition, with all problems that it has
+ * @returns a row for each setting, in the order of the definition
+ */
+export function compareStages(inspections: readonly Inspection[]): Comparison {
+  const marks = newMarks()
+  const first = inspections[0]?.settings ?? []
+  return {
+    columns: inspections.map(({ stage }) => stage),
+    rows: first.map(({ declaration: { name, path, secret } }, index) => {
+      const found = inspections.map(({ settings }) => settings[index]!)
+      const meanings = meaningsOf(found)
+      return {
+        name,
+        path,
+        secret,
+        relation: relationOf(meanings),
+        cells: found.map((each, column) => cellOf(each, inspections[column]!, meanings[column]!, marks)),
+      }
+    }),
+  }
+}
+
+function cellOf(setting: ResolvedSetting, inspection: Inspection, meaning: string | null, marks: Marks): Cell {
+  const { masked, origin, text } = setting
+  return {
+    state: stateOf(setting),
+    shown: masked || text === undefined ? null : shownText(setting, text),
+    mark: masked && meaning !== null ? marks(meaning) : null,
+    origin,
+    problems: problemsOf(setting, inspection).map(({ code }) => code),
+  }
+}
+
+/** Errors; a notice is nothing that two stages could be compared by. */
+function problemsOf({ declaration }: ResolvedSetting, { problems }: Inspection): readonly Problem[] {
+  return problems.filter(({ setting, severity }) => setting === declaration.path && severity === 'error')
+}
+
+function stateOf({ origin, text, valid }: ResolvedSetting): CellState {
+  if (text === undefined) {
+    if (valid) return 'unset'
+    return origin === null ? 'missing' : 'invalid'
+  }
+  if (!valid) return 'invalid'
+  if (origin?.layer === 'defaults') return 'default'
+  const [shared, sharedLocal] = layerFiles('')
+  return origin?.layer === shared || origin?.layer === sharedLocal ? 'inherited' : 'set'
+}
+
+/** As the program gets it: `yes` is shown as true. */
+function shownText({ declaration, valid, value }: ResolvedSetting, text: string): string {
+  const known = valid && typeof value !== 'string' ? declaration.kind.toText(value, declaration.options) : text
+  return displayValue(known, { secret: false, bare: true, widest: Number.POSITIVE_INFINITY }) || EMPTY
+}

@@ -1,0 +1,71 @@
+import type { Command } from 'commander'
+import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
+import { hasErrors, type Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { currentDirectory } from '../../../../mappa/src/node/project/root.ts'
+import { sharedValues } from '../../analysis/check/across-stages.ts'
+import { compareFiles } from '../../analysis/compare/files.ts'
+import { isEnvFile, readEnvFile } from '../../analysis/compare/read-file.ts'
+import { compareStages } from '../../analysis/compare/stages.ts'
+import { type Comparison, FILTERS, type Filter, filtered } from '../../analysis/compare/table.ts'
+import { Option } from '../../command-line/commander.ts'
+import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
+import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { Project } from '../../project/project.ts'
+import { printComparison } from './render.ts'
+
+interface CompareOptions extends CommonOptions {
+  readonly only?: Filter
+}
+
+/** `mappa compare [STAGE...]`: stages side by side, or env files. */
+export function configure(command: Command, exitWith: (code: number) => void): void {
+  withCommonOptions(
+    command.argument('[stage...]', 'stages, all if none is named; or env files, each taken by itself'),
+    null,
+  )
+    .addOption(
+      new Option('--only <rows>', 'only rows that differ, have problems, or lack a value').choices([...FILTERS]),
+    )
+    .addHelpText(
+      'after',
+      `
+Values are compared by what they mean: 1kB and 1000 are the same size. Secrets are not shown; equal ones
+have the same mark, which is another one in every run.`,
+    )
+    .action(async (names: readonly string[], options: CompareOptions) => {
+      const files = names.filter(isEnvFile)
+      if (files.length > 0 && files.length < names.length)
+        throw settingsError(writingProblem('stages-and-files', { files }))
+      const { comparison, problems } = files.length > 0 ? await ofFiles(files, options) : await ofStages(names, options)
+      printComparison(comparison, filtered(comparison, options.only), problems, options)
+      exitWith(hasErrors(problems) ? EXIT_PROBLEMS : EXIT_FINE)
+    })
+}
+
+/** What is compared, and everything that is wrong with it. */
+interface Compared {
+  readonly comparison: Comparison
+  readonly problems: readonly Problem[]
+}
+
+async function ofStages(names: readonly string[], options: CompareOptions): Promise<Compared> {
+  const project = await Project.open(options)
+  const stages = names.length > 0 ? [...new Set(names)] : project.definition.stages
+  const found = stages.map((name) => project.inspect(project.stage(name, 'the argument of mappa compare')))
+  const shared = sharedValues(found)
+  const inspections = found.map((each) => ({
+    ...each,
+    problems: [...each.problems, ...shared.filter(({ stage }) => stage === each.stage)],
+  }))
+  return { comparison: compareStages(inspections), problems: inspections.flatMap((each) => each.problems) }
+}
+
+async function ofFiles(names: readonly string[], options: CompareOptions): Promise<Compared> {
+  const project = await Project.openWithOrWithoutDefinition(options)
+  const files = names.map((name) => [name, readEnvFile(currentDirectory(), name)] as const)
+  return {
+    comparison: compareFiles(files, project.definitionIfAny),
+    problems: files.flatMap(([, file]) => [...file.problems]),
+  }
+}
