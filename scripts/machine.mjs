@@ -8,7 +8,16 @@ const PROGRAMS = {
   dash: { names: ['dash'], why: 'what is written must read the same in it' },
   busybox: { names: ['busybox'], why: 'what is written must read the same in it' },
   zsh: { names: ['zsh'], why: 'what is written must read the same in it' },
+  jq: { names: ['jq'], why: 'exported JSON must read the same in it' },
+  'python3-yaml': {
+    why: 'exported YAML must read the same in its YAML 1.1',
+    isThere: () => runs('/usr/bin/python3', ['-c', 'import yaml']),
+  },
 }
+
+const runs = (program, words) => spawnSync(program, words, { stdio: 'ignore' }).status === 0
+
+const isThere = (name) => PROGRAMS[name].isThere?.() ?? find(PROGRAMS[name]) !== null
 
 /** The absolute path of a program of this machine; `null` if it has none. */
 function find({ names }) {
@@ -29,7 +38,7 @@ export function findChromium() {
  * MAPPA_NO_INSTALL is set; otherwise it says what to install, and ends.
  */
 export function ensurePrograms(packages = Object.keys(PROGRAMS)) {
-  const missing = packages.filter((name) => find(PROGRAMS[name]) === null)
+  const missing = packages.filter((name) => !isThere(name))
   if (missing.length === 0) return
   for (const name of missing) console.log(`\n== ${name} is missing; ${PROGRAMS[name].why}`)
   if (!process.env.MAPPA_NO_INSTALL && process.getuid?.() === 0) {
@@ -42,7 +51,7 @@ export function ensurePrograms(packages = Object.keys(PROGRAMS)) {
       if (status !== 0) break
     }
   }
-  const left = missing.filter((name) => find(PROGRAMS[name]) === null)
+  const left = missing.filter((name) => !isThere(name))
   if (left.length === 0) return
   console.error(`Install ${left.join(', ')}, so that they are on the PATH, and run this again.`)
   process.exit(1)

@@ -115,4 +115,14 @@ export const commands: readonly CommandEntry[] = [
     ],
     load: () => import('./run/command.ts'),
   },
+  {
+    name: 'export',
+    summary: 'write the values of a stage for another program',
+    examples: [
+      ['mappa export --as json --stage production', 'print what is no secret'],
+      ['mappa export --as docker --with-secrets --out run.env', 'write a file that git ignores'],
+      ['mappa export --as kubernetes --stage staging', 'print a ConfigMap'],
+    ],
+    load: () => import('./export/command.ts'),
+  },
 ]

@@ -3,6 +3,7 @@ import { isRegularFile } from '../../../mappa/src/node/fs/regular-file.ts'
 
 /** What a `package.json` says, as far as this project asks. */
 export interface Manifest {
+  readonly name?: string
   readonly type?: string
   readonly dependencies?: Readonly<Record<string, string>>
   readonly devDependencies?: Readonly<Record<string, string>>

@@ -14,6 +14,22 @@ export function cacheDirectory(root: string): string | null {
 }
 
 /**
+ * A file of the cache: in the `node_modules` of the project where there is one, else in the user's directory for such things (XDG).
+ *
+ * @param root the directory of the project
+ * @param name what it keeps
+ */
+export function cacheFile(root: string, name: string): string {
+  const modules = path.join(root, 'node_modules')
+  if (fs.existsSync(modules)) return path.join(modules, '.cache/mappa', `${name}.json`)
+  const { createHash } = process.getBuiltinModule('node:crypto')
+  const { homedir } = process.getBuiltinModule('node:os')
+  const directory = process.env.XDG_CACHE_HOME || path.join(homedir(), '.cache')
+  const digest = createHash('sha256').update(root).digest('hex').slice(0, 24)
+  return path.join(directory, 'mappa', `${name}-${digest}.json`)
+}
+
+/**
  * Reads a file of the cache, if nobody but this user can have written it. What it holds is executed or believed, so anything else is
  * made again.
  *

@@ -27,6 +27,10 @@ const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
   'grace-period-wrong',
   'file-not-there',
   'stages-and-files',
+  'out-needed',
+  'resource-name-wrong',
+  'output-outside',
+  'output-twice',
 ] as const)
 
 /**

@@ -3,7 +3,10 @@ import { type TerminalStyle, terminalStyle } from '../../../mappa/src/node/load/
 
 /** A stream that text goes to, and what it can show. */
 export interface Screen extends TerminalStyle {
+  /** Prints lines for a person, without anything that could change what a terminal shows. */
   readonly print: (text: string) => void
+  /** Prints what a program is to read, as it is. */
+  readonly raw: (text: string) => void
 }
 
 /** Standard output, for results. */
@@ -19,6 +22,9 @@ function screen(stream: NodeJS.WriteStream): Screen {
   })
   return {
     ...terminalStyle(stream),
+    raw(text) {
+      stream.write(text)
+    },
     print(text) {
       stream.write(`${printable(text)}\n`)
     },

@@ -1,10 +1,8 @@
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { fs } from '../../../../mappa/src/node/fs/builtin.ts'
 import type { Source, SourceLiteral, SourceRead } from '../../languages/source.ts'
-import { readOwn, writeOwn } from '../../project/own-cache.ts'
+import { cacheFile, readOwn, writeOwn } from '../../project/own-cache.ts'
 import { classify } from './classify.ts'
 
-const { createHash } = process.getBuiltinModule('node:crypto')
-const { homedir } = process.getBuiltinModule('node:os')
 const { fileURLToPath } = process.getBuiltinModule('node:url')
 
 /** What a survey found in a file: values that should be settings, reads, and why it was skipped, if it was. */
@@ -52,7 +50,7 @@ export class SurveyCache {
 
   /** Opens what was remembered for a project; nothing, where it was another version that remembered it. */
   constructor(root: string) {
-    this.#file = placeFor(root)
+    this.#file = cacheFile(root, 'survey')
     this.#entries = read(this.#file)
   }
 
@@ -141,12 +139,4 @@ function read(file: string): Map<string, Entry> {
   } catch {
     return new Map()
   }
-}
-
-/** In the `node_modules` of the project where there is one, else in the user's directory for such things (XDG). */
-function placeFor(root: string): string {
-  const modules = path.join(root, 'node_modules')
-  if (fs.existsSync(modules)) return path.join(modules, '.cache/mappa/survey.json')
-  const directory = process.env.XDG_CACHE_HOME || path.join(homedir(), '.cache')
-  return path.join(directory, 'mappa', `survey-${createHash('sha256').update(root).digest('hex').slice(0, 24)}.json`)
 }

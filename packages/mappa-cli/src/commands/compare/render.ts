@@ -51,7 +51,7 @@ export function printComparison(
   if (blocks.length === 0) print(`No rows${only === undefined ? '' : ` with --only ${only}`}.\n`)
   const used = blocks.join('')
   const legend = SIGNS.filter(([sign]) => used.includes(sign)).map(([sign, says]) => `${sign} ${says}`)
-  if (legend.length > 0) print(paint.faint(legend.join('   ')))
+  if (legend.length > 0) print(paint.faint(legend.join('  ')))
   if (hasErrors(problems)) print(hintFor(problems))
 }
 

@@ -16,16 +16,17 @@ export type IgnoreOutcome = 'ignored already' | 'ignored now' | 'no repository'
  *
  * @param root the directory of the project
  * @param file the file, relative to it
+ * @param rule the rule to add; one for the file if left out
  * @throws {SettingsError} where git tracks the file, so that no rule would help
  */
-export async function ensureIgnored(root: string, file: string): Promise<IgnoreOutcome> {
+export async function ensureIgnored(root: string, file: string, rule = `/${file}`): Promise<IgnoreOutcome> {
   if (repositoryOf(root) === null) return 'no repository'
   if (trackedAmong(root, [file]).has(file)) {
     throw settingsError(writingProblem('secret-file-tracked', { file }, { file }))
   }
   const already = ignoredForAll(root, [file]).has(file)
   if (!already) {
-    await addIgnoreRules(root, /^\.env(\..*)?\.local$/.test(file) ? LOCAL_RULES : [`/${file}`])
+    await addIgnoreRules(root, /^\.env(\..*)?\.local$/.test(file) ? LOCAL_RULES : [rule])
     // A rule further up may take the file back in, so the last word is given to the file itself.
     if (!ignoredAmong(root, [file]).has(file)) await addIgnoreRules(root, [`/${file}`])
   }

@@ -39,6 +39,35 @@ export const writingProblems = () => ({
     'Run the command again.',
   ),
   'file-not-there': error('There is no file {file}.', 'Check the path; it is relative to the current directory.'),
+  'format-refuses': error(
+    "{name} can't be written in the format {format}, since {reason}.",
+    'Use another format, or store the value as base64.',
+  ),
+  'resource-name-wrong': error(
+    '{name} is no name that Kubernetes takes.',
+    'Use lowercase letters, digits, - and ., beginning and ending with a letter or digit (RFC 1123), at most 253 characters.',
+  ),
+  'out-needed': error(
+    'The format {format} makes many files, and no directory was named for them.',
+    'Add --out, such as --out run/settings.',
+  ),
+  'output-edited': error(
+    '{file} was changed by hand, or was not made by this command, and would be overwritten.',
+    'Move the changes to where they belong, or add --force to overwrite it.',
+  ),
+  'output-outside': error(
+    '{file} lies outside the project, {root}.',
+    'Write to a file within the project, or to standard output, and redirect that.',
+  ),
+  'output-is-link': error(
+    '{file} is a link, so nobody can tell what would be overwritten.',
+    'Remove the link, or name another output.',
+  ),
+  'output-below-file': error("{file} can't be written, since {part} is a file.", 'Name another output.'),
+  'output-twice': error(
+    '{file} would be written twice, with different contents.',
+    'Put the name of the stage or of the template into --out; mappa help fill says how.',
+  ),
   'stages-and-files': error(
     'Stages and files are named together, and {files} can only be compared with other files.',
     'Name stages only, or files only. The name of a file has a dot or a slash in it.',

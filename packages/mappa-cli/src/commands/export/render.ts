@@ -1,0 +1,41 @@
+import type { Exported } from '../../analysis/export/export-stage.ts'
+import type { OutputState } from '../../project/outputs.ts'
+import { labelFrom } from '../../terminal/failure.ts'
+import { printJson } from '../../terminal/json.ts'
+import { err, out } from '../../terminal/streams.ts'
+
+/** Prints what another program is to read, to the letter. */
+export function printContent(content: string): void {
+  out.raw(content)
+}
+
+/** Lists the secrets that are not in an export, on standard error. */
+export function printLeftOut(names: readonly string[]): void {
+  if (names.length === 0) return
+  err.print(err.paint.faint(`Left out, since they are secrets: ${names.join(', ')} (--with-secrets includes them)`))
+}
+
+/** Says which files were written. */
+export function printOutputs(
+  states: readonly OutputState[],
+  { names, leftOut }: Exported,
+  { root, stage, format, json }: { root: string; stage: string; format: string; json?: boolean },
+): void {
+  const written = states.filter((each) => !each.isCurrent)
+  if (json) {
+    const files = states.map(({ file, isCurrent }) => ({ file, written: !isCurrent }))
+    printJson({ stage, format, files, names, leftOut })
+    return
+  }
+  const { paint, print } = out
+  const label = labelFrom(root)
+  const count = `${names.length} value${names.length === 1 ? '' : 's'} of ${stage}`
+  for (const { file } of states.length > 1 ? [] : states) {
+    print(`${paint.strong(label(file))} ${written.length === 0 ? 'is up to date' : 'is written'}, with ${count}.`)
+  }
+  if (states.length > 1) {
+    const names = states.map(({ file }) => label(file)).join(', ')
+    print(`${count}, ${written.length === 0 ? 'all up to date' : `${written.length} written`}: ${names}`)
+  }
+  printLeftOut(leftOut)
+}
