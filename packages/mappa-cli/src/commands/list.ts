@@ -116,6 +116,16 @@ export const commands: readonly CommandEntry[] = [
     load: () => import('./run/command.ts'),
   },
   {
+    name: 'fill',
+    summary: 'put values into any text file',
+    examples: [
+      ['mappa fill deploy.template.yaml --all --out deploy.{stage}.yaml', 'one file for each stage'],
+      ['mappa fill nginx.template.conf --only-declared', 'print one, and leave $host alone'],
+      ['mappa fill deploy.template.yaml --all --out deploy.{stage}.yaml --verify', 'in CI'],
+    ],
+    load: () => import('./fill/command.ts'),
+  },
+  {
     name: 'export',
     summary: 'write the values of a stage for another program',
     examples: [

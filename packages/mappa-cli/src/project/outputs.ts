@@ -78,6 +78,7 @@ export async function writeOutputs(
         after: text,
         ...(ownerOnly ? { newMode: SECRET_MODE, ownerOnly: true } : {}),
       })),
+    { canBeMadeAgain: true },
   )
   writeRecord(root, record, states)
   return states

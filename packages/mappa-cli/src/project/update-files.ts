@@ -17,6 +17,15 @@ export interface FileChange {
   readonly ownerOnly?: boolean
 }
 
+/** How files are changed. */
+export interface UpdateFilesOptions {
+  /**
+   * True for files that can be made again: nothing waits for others who write them, or for the disk.
+   * @default false
+   */
+  readonly canBeMadeAgain?: boolean
+}
+
 /** A change on its way: the file itself, and the draft that waits to take its place. */
 interface Pending extends FileChange {
   readonly target: string
@@ -30,7 +39,11 @@ interface Pending extends FileChange {
  *
  * @throws {SettingsError} where a file has changed since it was checked, or can't be written; nothing has changed then
  */
-export async function updateFiles(root: string, changes: readonly FileChange[]): Promise<void> {
+export async function updateFiles(
+  root: string,
+  changes: readonly FileChange[],
+  { canBeMadeAgain = false }: UpdateFilesOptions = {},
+): Promise<void> {
   const targets = changes.map(({ file }) => targetOf(path.join(root, file)))
   const releases: (() => Promise<void>)[] = []
   const pending: Pending[] = []
@@ -38,14 +51,16 @@ export async function updateFiles(root: string, changes: readonly FileChange[]):
     // Always in one order, so that two that want the same files never wait for each other.
     for (const target of [...new Set(targets)].sort()) {
       fs.mkdirSync(path.dirname(target), { recursive: true })
-      releases.push(await lock(target))
+      if (!canBeMadeAgain) releases.push(await lock(target))
     }
     for (const [index, change] of changes.entries()) {
       mustBeReplaceable(targets[index]!, change.file)
       mustBeAsSeen(targets[index]!, change)
     }
-    for (const target of new Set(targets)) removeOldDrafts(target)
-    for (const [index, change] of changes.entries()) pending.push(drafted(targets[index]!, change))
+    // Those of somebody at work stay where nobody holds a lock.
+    if (!canBeMadeAgain) for (const target of new Set(targets)) removeOldDrafts(target)
+    for (const [index, change] of changes.entries())
+      pending.push(drafted(targets[index]!, { ...change, sync: !canBeMadeAgain }))
     exchange(pending)
   } finally {
     for (const { draft } of pending) fs.rmSync(draft, { force: true })
@@ -53,7 +68,7 @@ export async function updateFiles(root: string, changes: readonly FileChange[]):
   }
 }
 
-function drafted(target: string, change: FileChange): Pending {
+function drafted(target: string, change: FileChange & { readonly sync: boolean }): Pending {
   try {
     return { ...change, target, draft: writeDraft(target, change.after, change) }
   } catch (error) {

@@ -9,6 +9,11 @@ export interface ReplaceOptions {
   readonly newMode?: number
   /** True where only the owner may read the file afterwards, whatever its mode was. */
   readonly ownerOnly?: boolean
+  /**
+   * False to leave it to the system when the text reaches the disk, for a file that can be made again.
+   * @default true
+   */
+  readonly sync?: boolean
 }
 
 /**
@@ -35,7 +40,11 @@ export function replaceFile(target: string, text: string, options: ReplaceOption
  * @returns its absolute path
  * @throws what the operating system reports; nothing is left behind then
  */
-export function writeDraft(target: string, text: string, { newMode = 0o666, ownerOnly }: ReplaceOptions = {}): string {
+export function writeDraft(
+  target: string,
+  text: string,
+  { newMode = 0o666, ownerOnly, sync = true }: ReplaceOptions = {},
+): string {
   const old = fs.statSync(target, { throwIfNoEntry: false })
   const draft = `${draftPrefix(target)}${crypto().randomBytes(8).toString('hex')}.local`
   const mode = (old === undefined ? newMode : old.mode & 0o777) & (ownerOnly === true ? 0o700 : 0o777)
@@ -43,7 +52,7 @@ export function writeDraft(target: string, text: string, { newMode = 0o666, owne
   try {
     fs.writeFileSync(file, text)
     if (old !== undefined) keepRights(file, old, mode)
-    fs.fsyncSync(file)
+    if (sync) fs.fsyncSync(file)
   } catch (error) {
     fs.rmSync(draft, { force: true })
     throw error

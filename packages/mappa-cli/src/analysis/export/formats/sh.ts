@@ -1,3 +1,4 @@
+import { applyFilter } from '../../../../../mappa/src/core/template/filters.ts'
 import { type ExportedValue, type Format, refuseNul } from '../format.ts'
 
 /**
@@ -16,14 +17,10 @@ export const sh: Format = {
   name: 'sh',
   summary: 'exports for a POSIX shell, to be sourced',
   refuse: (value) => refuseNul(value) ?? refuseName(value),
-  write: (values) => values.map(({ name, text }) => `export ${name}=${shWord(text)}\n`).join(''),
+  write: (values) =>
+    values.map(({ name, text }) => `export ${name}=${applyFilter('sh', text, { before: '' })}\n`).join(''),
 }
 
 function refuseName({ name }: ExportedValue): string | null {
   return OWN_NAMES.has(name) ? 'shells keep a variable of this name for themselves' : null
-}
-
-/** A text as one word of a POSIX shell. */
-export function shWord(text: string): string {
-  return `'${text.replaceAll("'", "'\\''")}'`
 }

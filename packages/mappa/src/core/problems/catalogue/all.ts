@@ -1,5 +1,6 @@
 import { definitionFileProblems } from './definition-files.ts'
 import { editingProblems } from './editing.ts'
+import { fillingProblems } from './filling.ts'
 import { guardProblems } from './guard.ts'
 import { catalogue } from './index.ts'
 import { movingProblems } from './moving.ts'
@@ -23,6 +24,7 @@ export const allProblems = () => ({
   ...guardProblems(),
   ...pageProblems(),
   ...publicValueProblems(),
+  ...fillingProblems(),
   ...runningProblems(),
   ...runtimeValueProblems(),
   ...testingProblems(),

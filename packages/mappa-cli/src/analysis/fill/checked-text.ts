@@ -1,0 +1,136 @@
+import { fillingProblem } from '../../../../mappa/src/core/problems/makers/filling.ts'
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import { type FilledPlaceholder, type FilledText, locator, type TemplateFile } from './fill-text.ts'
+import { languageOf } from './languages/index.ts'
+import type { Language, Token } from './languages/language.ts'
+import { type Draft, draftOf } from './markers.ts'
+import { type Place, type Rendered, rendered } from './rendering.ts'
+
+/** The text of an output. */
+export interface CheckedText {
+  readonly text: string
+  readonly problems: readonly Problem[]
+}
+
+/**
+ * Makes the text of a filled template. Where the language of the output has a parser, it checks that every value comes out as it went in,
+ * and that nothing else has become another thing.
+ *
+ * @param filled the template with its values, without problems
+ * @param output the path of the output, whose ending names the language
+ */
+export function checkedText(template: TemplateFile, filled: FilledText, output: string): CheckedText {
+  const values = filled.pieces.filter((each) => typeof each !== 'string')
+  const quoted = values.flatMap((each) => quotesAround(template, each))
+  const usesYaml = values.some(({ placeholder }) => placeholder.filters.includes('yaml'))
+  const language = values.length === 0 ? null : languageOf(output, usesYaml)
+  if (language === null) return { text: textOf(filled, () => null).text, problems: quoted }
+  const found = inLanguage(template, filled, output, language, usesYaml)
+  return { ...found, problems: [...quoted, ...found.problems] }
+}
+
+function inLanguage(
+  template: TemplateFile,
+  filled: FilledText,
+  output: string,
+  language: Language,
+  usesYaml: boolean,
+): CheckedText {
+  const draft = draftOf(filled)
+  const tokens = language.tokens(draft.text)
+  const { name, filter } = language
+  if (!('length' in tokens)) {
+    const details = { file: output, language: name, reason: tokens.reason, filter }
+    const place = locator(template.file, template.text)(draft.offsetInTemplate(tokens.offset))
+    const { text } = textOf(filled, () => null)
+    // Where no value can break anything that is known, it is told, and the file is made.
+    return { text, problems: [fillingProblem(usesYaml ? 'filled-not-valid' : 'output-not-checked', details, place)] }
+  }
+  const placeIn = placesIn(tokens, draft)
+  const whole = textOf(filled, placeIn)
+  if (isAsExpected(tokens, draft, whole, language)) return { text: whole.text, problems: [] }
+  const placeOf = locator(template.file, template.text)
+  const problems = [...draft.byMarker].flatMap(([marker, { placeholder }]) => {
+    // Alone among markers, so that it is known which value it is.
+    const alone = textOf(filled, placeIn, marker)
+    if (isAsExpected(tokens, draft, alone, language)) return []
+    const { name: variable, start } = placeholder
+    const reason = `in ${name} it would be read as something else`
+    return [
+      fillingProblem('value-misplaced', { name: variable, reason, filter }, { ...placeOf(start), name: variable }),
+    ]
+  })
+  const details = { file: output, language: name, reason: 'its values break it together', filter }
+  const fallback = fillingProblem('filled-not-valid', details, { file: template.file })
+  return { text: whole.text, problems: problems.length > 0 ? problems : [fallback] }
+}
+
+/** A text, and what its values are read as; a marker that is still there stands for itself. */
+interface Whole {
+  readonly text: string
+  readonly byMarker: ReadonlyMap<string, Rendered>
+}
+
+/** How the text is written that a marker belongs to, and whether it is all of it. */
+type PlaceIn = (marker: string) => Pick<Place, 'style' | 'isWhole'> | null
+
+/** The text with its values; if `only` is given, with that one alone, and markers for all others. */
+function textOf({ pieces }: FilledText, placeIn: PlaceIn, only?: string): Whole {
+  const byMarker = new Map<string, Rendered>()
+  const parts: string[] = []
+  let lineBefore = ''
+  pieces.forEach((piece, index) => {
+    let part: string
+    if (typeof piece === 'string') part = piece
+    else {
+      const { marker } = piece
+      const after = pieces[index + 1]
+      const place = placeIn(marker) ?? { style: null, isWhole: false }
+      const value =
+        only === undefined || only === marker
+          ? rendered(piece, { ...place, before: lineBefore, after: typeof after === 'string' ? after : '' })
+          : { written: marker, read: marker }
+      byMarker.set(marker, value)
+      part = value.written
+    }
+    parts.push(part)
+    const lineEnd = part.lastIndexOf('\n')
+    lineBefore = lineEnd < 0 ? lineBefore + part : part.slice(lineEnd + 1)
+  })
+  return { text: parts.join(''), byMarker }
+}
+
+function placesIn(tokens: readonly Token[], { pattern }: Draft): PlaceIn {
+  const found = new Map<string, Pick<Place, 'style' | 'isWhole'>>()
+  for (const { style, text } of tokens)
+    for (const marker of text.match(pattern) ?? []) found.set(marker, { style, isWhole: text === marker })
+  return (marker) => found.get(marker) ?? null
+}
+
+/** True if the text has the tokens of the draft, with the values where the markers were. */
+function isAsExpected(tokens: readonly Token[], { pattern }: Draft, whole: Whole, language: Language): boolean {
+  const found = language.tokens(whole.text)
+  if (!('length' in found)) return false
+  const wanted = tokens.flatMap((token) => expected(token, whole, pattern, language))
+  return wanted.length === found.length && wanted.every((text, index) => text === found[index]!.text)
+}
+
+function expected({ style, text }: Token, { byMarker }: Whole, pattern: RegExp, language: Language): readonly string[] {
+  const own = byMarker.get(text)
+  // A list or an object, put in as such.
+  if (style === 'plain' && own !== undefined && /^\s*[[{]/.test(own.written)) {
+    const inner = language.tokens(own.written)
+    const first = language.tokens('0')
+    const head = 'length' in first ? first.length - 1 : 0
+    if ('length' in inner) return inner.slice(head).map((each) => each.text)
+  }
+  return [text.replace(pattern, (marker) => byMarker.get(marker)?.read ?? marker)]
+}
+
+/** A word of a shell that is quoted twice is another word. */
+function quotesAround({ file, text }: TemplateFile, { placeholder }: FilledPlaceholder): readonly Problem[] {
+  const { name, start, end, filters } = placeholder
+  const isQuoted = /['"]/.test(text[start - 1] ?? '') || /['"]/.test(text[end] ?? '')
+  if (!filters.includes('sh') || !isQuoted) return []
+  return [fillingProblem('filter-in-quotes', { name }, { ...locator(file, text)(start), name })]
+}

@@ -1,0 +1,55 @@
+import { hasErrors, type Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import type { Inspection } from '../../../../mappa/src/node/load/load.ts'
+import { checkedText } from './checked-text.ts'
+import { faultsOf, fillText, type TemplateFile } from './fill-text.ts'
+import { lookupIn } from './lookup.ts'
+
+/** A template filled for one stage. */
+export interface FilledFile {
+  readonly template: string
+  readonly stage: string
+  /** The name of the output, as {@link fillStages} was told. */
+  readonly output: string
+  readonly text: string
+  readonly hasSecrets: boolean
+}
+
+/**
+ * Fills templates in, each for every stage.
+ *
+ * @param nameFor the name of an output
+ * @param withSecrets true to put secrets in, too
+ * @returns the outputs, and all that is wrong in any of them; a problem of a template is told once, not for each stage
+ */
+export function fillStages(
+  templates: readonly TemplateFile[],
+  inspections: readonly Inspection[],
+  nameFor: (template: string, stage: string) => string,
+  withSecrets: boolean,
+): { readonly files: readonly FilledFile[]; readonly problems: readonly Problem[] } {
+  const files: FilledFile[] = []
+  const problems = templates.flatMap(faultsOf)
+  for (const inspection of inspections) {
+    const lookup = lookupIn(inspection)
+    for (const template of templates) {
+      const { stage } = inspection
+      const filled = fillText(template, lookup, withSecrets)
+      problems.push(...filled.problems)
+      if (hasErrors(problems)) continue
+      const output = nameFor(template.file, stage)
+      const checked = checkedText(template, filled, output)
+      problems.push(...checked.problems)
+      files.push({ template: template.file, stage, output, text: checked.text, hasSecrets: filled.hasSecrets })
+    }
+  }
+  return { files, problems: once(problems) }
+}
+
+/** Leaves each problem once: a name that nobody declared is missing in every stage. */
+function once(problems: readonly Problem[]): readonly Problem[] {
+  const seen = new Set<string>()
+  return problems.filter(({ code, file, line, column, message }) => {
+    const key = [code, file, line, column, message].join('\n')
+    return !seen.has(key) && seen.add(key)
+  })
+}

@@ -1,0 +1,155 @@
+import { fillingProblem } from '../../../../mappa/src/core/problems/makers/filling.ts'
+import type { Location, Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import { applyFilter, FILTER_NAMES } from '../../../../mappa/src/core/template/filters.ts'
+import {
+  type ParsedText,
+  type Placeholder,
+  type PlaceholderFault,
+  parsePlaceholders,
+  type TextTemplate,
+} from '../../../../mappa/src/core/template/placeholders.ts'
+import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
+import type { Found, Lookup } from './lookup.ts'
+import { markerOf, markerPrefix } from './markers.ts'
+
+/** A template, read. */
+export interface TemplateFile extends ParsedText {
+  /** The path to name in problems. */
+  readonly file: string
+  readonly text: string
+}
+
+/** A placeholder with what it comes to, before its filters. */
+export interface FilledPlaceholder {
+  readonly placeholder: Placeholder
+  readonly value: string
+  /** The number that stands for it in a draft. */
+  readonly marker: string
+}
+
+/** A template with its values. */
+export interface FilledText {
+  /** Text and filled placeholders, in order. */
+  readonly pieces: readonly (string | FilledPlaceholder)[]
+  readonly problems: readonly Problem[]
+  /** What all its markers begin with. */
+  readonly prefix: string
+  /** True if a secret is in it. */
+  readonly hasSecrets: boolean
+}
+
+/** Half a surrogate pair, which does not come through UTF-8. */
+const HALF_CHARACTER = /[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/
+
+/** Reads a template; `isOurs` tells the names that are filled in, if not all are. */
+export function readTemplate(file: string, text: string, isOurs?: (name: string) => boolean): TemplateFile {
+  return { file, text, ...parsePlaceholders(text, isOurs) }
+}
+
+/** The problems of what looks like placeholders and is none. */
+export function faultsOf({ file, text, faults }: TemplateFile): readonly Problem[] {
+  const placeOf = locator(file, text)
+  return faults.map((fault) => faultProblem(fault, text.slice(fault.start, fault.end), placeOf(fault.start)))
+}
+
+function faultProblem({ code, filter }: PlaceholderFault, written: string, place: Location): Problem {
+  if (code === 'placeholder-nested') return fillingProblem(code, {}, place)
+  if (code !== 'filter-unknown') return fillingProblem(code, { written }, place)
+  const near = closestMatch(FILTER_NAMES)(filter!)
+  return fillingProblem(code, { filter: JSON.stringify(filter), filters: FILTER_NAMES, near }, place)
+}
+
+/**
+ * Puts the values of a stage into a template.
+ *
+ * @param withSecrets true to put secrets in, too
+ */
+export function fillText({ file, text, pieces }: TemplateFile, lookup: Lookup, withSecrets: boolean): FilledText {
+  const filling = new Filling(lookup, withSecrets, locator(file, text))
+  const prefix = markerPrefix(text)
+  const filled = pieces.map((piece, index) => {
+    if (typeof piece === 'string') return piece
+    const value = filling.valueOf(piece)
+    if (HALF_CHARACTER.test(value)) filling.misplaced(piece, 'it has half a character', 'base64')
+    return { placeholder: piece, value, marker: markerOf(prefix, index) }
+  })
+  return { pieces: filled, prefix, problems: filling.problems, hasSecrets: filling.hasSecrets }
+}
+
+class Filling {
+  readonly problems: Problem[] = []
+  hasSecrets = false
+  readonly #lookup: Lookup
+  readonly #withSecrets: boolean
+  readonly #placeOf: (offset: number) => Location
+
+  constructor(lookup: Lookup, withSecrets: boolean, placeOf: (offset: number) => Location) {
+    this.#lookup = lookup
+    this.#withSecrets = withSecrets
+    this.#placeOf = placeOf
+  }
+
+  misplaced({ name, start }: Placeholder, reason: string, filter: string): void {
+    this.#report(fillingProblem('value-misplaced', { name, reason, filter }, this.#at(name, start)))
+  }
+
+  /** What a placeholder comes to, without its filters; an empty text beside a problem. */
+  valueOf(placeholder: Placeholder): string {
+    const { name, start, operator, word } = placeholder
+    const { stage } = this.#lookup
+    const found = this.#lookup.find(name)
+    const place = this.#at(name, start)
+    if (found.state === 'unknown')
+      return this.#report(fillingProblem('name-not-declared', { name, near: found.near }, place))
+    if (found.state === 'invalid') return this.#report(fillingProblem('value-not-valid', { name, stage }, place))
+    const isEmpty = operator.startsWith(':') ? textOf(found) === '' : found.state === 'unset'
+    if (operator.endsWith('+')) return isEmpty ? '' : this.#words(word)
+    if (isEmpty && operator.endsWith('-')) return this.#words(word)
+    if (isEmpty && operator.endsWith('?')) {
+      const why = this.#words(word) || 'the template requires one'
+      return this.#report(fillingProblem('value-demanded', { name, stage, why }, place))
+    }
+    if (found.state !== 'value') return this.#report(fillingProblem('value-not-set', { name, stage }, place))
+    if (found.secret && !this.#withSecrets) return this.#report(fillingProblem('secret-not-filled', { name }, place))
+    if (found.secret) this.hasSecrets = true
+    return found.text
+  }
+
+  #words(word: TextTemplate): string {
+    return word.map((piece) => (typeof piece === 'string' ? piece : this.#filtered(piece))).join('')
+  }
+
+  #filtered(placeholder: Placeholder): string {
+    return placeholder.filters.reduce(
+      (text, filter) => applyFilter(filter, text, { before: '' }),
+      this.valueOf(placeholder),
+    )
+  }
+
+  #at(name: string, start: number): Location {
+    return { ...this.#placeOf(start), name, stage: this.#lookup.stage }
+  }
+
+  #report(found: Problem): '' {
+    this.problems.push(found)
+    return ''
+  }
+}
+
+function textOf(found: Found): string {
+  return found.state === 'value' ? found.text : ''
+}
+
+/** Finds lines and columns of growing offsets, without counting from the beginning each time. */
+export function locator(file: string, text: string): (offset: number) => Location {
+  let line = 1
+  let lineStart = 0
+  return (offset) => {
+    if (offset < lineStart) [line, lineStart] = [1, 0]
+    for (let next = text.indexOf('\n', lineStart); next >= 0 && next < offset; next = text.indexOf('\n', lineStart)) {
+      line++
+      lineStart = next + 1
+    }
+    return { file, line, column: offset - lineStart + 1 }
+  }
+}

@@ -1,0 +1,37 @@
+import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
+import type { Inspection } from '../../../../mappa/src/node/load/load.ts'
+
+/** What stands for a name in one stage. */
+export type Found =
+  | { readonly state: 'value'; readonly text: string; readonly secret: boolean }
+  | { readonly state: 'unset' | 'invalid' }
+  | { readonly state: 'unknown'; readonly near: string | null }
+
+/** What a template is filled from. */
+export interface Lookup {
+  readonly stage: string
+  readonly find: (name: string) => Found
+}
+
+/** The values of a stage, by variable name. */
+export function lookupIn({ stage, settings }: Inspection): Lookup {
+  const byName = new Map(settings.map((each) => [each.declaration.name, each]))
+  const closest = closestMatch([...byName.keys()])
+  return {
+    stage,
+    find(name) {
+      const setting = byName.get(name)
+      if (setting === undefined) return { state: 'unknown', near: closest(name) }
+      const { text, valid, masked, origin } = setting
+      if (text === undefined) return { state: valid || origin === null ? 'unset' : 'invalid' }
+      return valid ? { state: 'value', text, secret: masked } : { state: 'invalid' }
+    },
+  }
+}
+
+/** Tells the names that a definition declares. */
+export function declaredIn({ settings }: Definition): (name: string) => boolean {
+  const names = new Set(settings.map(({ name }) => name))
+  return (name) => names.has(name)
+}

@@ -1,0 +1,26 @@
+import { decode } from '../../../../mappa/src/core/envfile/reading/decode.ts'
+import { fillingProblem } from '../../../../mappa/src/core/problems/makers/filling.ts'
+import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { mustBeRegular } from '../../../../mappa/src/node/fs/regular-file.ts'
+import { readTemplate, type TemplateFile } from './fill-text.ts'
+
+/**
+ * Reads a template: text in UTF-8, of 16 MiB at most.
+ *
+ * @param file its path, relative to the current directory
+ * @param isOurs tells the names that are filled in; all if left out
+ * @throws {SettingsError} if it is missing or no text
+ */
+export function readTemplateFile(file: string, isOurs?: (name: string) => boolean): TemplateFile {
+  const target = path.resolve(file)
+  mustBeRegular(target, file)
+  if (!fs.existsSync(target)) throw refusal(fillingProblem('template-missing', { file }, { file }))
+  const decoded = decode(fs.readFileSync(target), file)
+  if ('problem' in decoded) throw refusal(decoded.problem)
+  return readTemplate(file, decoded.text, isOurs)
+}
+
+function refusal(problem: ReturnType<typeof fillingProblem>): SettingsError {
+  return new SettingsError({ title: 'The template', stage: null, problems: [problem] })
+}

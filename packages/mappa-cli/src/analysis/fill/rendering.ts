@@ -1,0 +1,49 @@
+import { applyFilter } from '../../../../mappa/src/core/template/filters.ts'
+import { yamlEscaped, yamlString } from '../export/yaml-string.ts'
+import type { FilledPlaceholder } from './fill-text.ts'
+import type { Style } from './languages/language.ts'
+
+/** Where a value goes. */
+export interface Place {
+  /** The text before it, as it will be. */
+  readonly before: string
+  /** The text behind it, up to the next placeholder. */
+  readonly after: string
+  /** How the text is written that it belongs to; `null` where nothing is known of the language, or it belongs to none. */
+  readonly style: Style | null
+  /** True if it is all of that text. */
+  readonly isWhole: boolean
+}
+
+/** A value as it is written, and what a reader of the file gets. */
+export interface Rendered {
+  readonly written: string
+  readonly read: string
+}
+
+/** Applies the filters of a placeholder. */
+export function rendered({ placeholder: { filters }, value }: FilledPlaceholder, place: Place): Rendered {
+  const line = { before: place.before.slice(place.before.lastIndexOf('\n') + 1) }
+  // A block of lines has a line break at its end, whether the value has one or not.
+  const isBlock = (place.style === 'literal' || place.style === 'folded') && /^[ \t]*(?:\n|$)/.test(place.after)
+  let read = isBlock && filters.every((each) => each === 'yaml' || each === 'indent') ? value.replace(/\n$/, '') : value
+  let written = read
+  for (const filter of filters) {
+    if (filter === 'yaml') written = inYaml(read, place, line)
+    else if (filter === 'json') written = applyFilter(filter, read, line)
+    else if (filter === 'indent') written = applyFilter(filter, written, line)
+    else {
+      read = applyFilter(filter, read, line)
+      written = read
+    }
+  }
+  return { written, read }
+}
+
+/** A text in YAML, quoted as needed for where it stands. */
+function inYaml(text: string, { style, isWhole }: Place, line: { readonly before: string }): string {
+  if (style === 'double') return yamlEscaped(text)
+  if (style === 'single') return text.replaceAll("'", "''")
+  if (style === 'literal' || style === 'folded') return applyFilter('indent', text, line)
+  return isWhole ? yamlString(text) : text
+}

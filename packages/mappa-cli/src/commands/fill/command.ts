@@ -1,0 +1,95 @@
+import type { Command } from 'commander'
+import { fillingProblem } from '../../../../mappa/src/core/problems/makers/filling.ts'
+import { hasErrors, type Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import { SettingsError, settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { type FilledFile, fillStages } from '../../analysis/fill/fill-stages.ts'
+import { declaredIn } from '../../analysis/fill/lookup.ts'
+import { outputName } from '../../analysis/fill/output-names.ts'
+import { readTemplateFile } from '../../analysis/fill/read-template.ts'
+import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
+import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { inspectOutputs, type Output, outputPath, writeOutputs } from '../../project/outputs.ts'
+import { Project } from '../../project/project.ts'
+import { printFilled, printText, printUnchecked } from './render.ts'
+
+interface FillOptions extends CommonOptions {
+  readonly out?: string
+  readonly all?: boolean
+  readonly withSecrets?: boolean
+  readonly onlyDeclared?: boolean
+  readonly verify?: boolean
+  readonly force?: boolean
+}
+
+/** `mappa fill TEMPLATE...`: puts values into text files. */
+export function configure(command: Command, exitWith: (code: number) => void): void {
+  withCommonOptions(command.argument('<template...>', 'text files with placeholders such as ${NAME}'))
+    .option('--out <name>', 'the name of the output; {stage}, {name} and {extension} in it are filled in')
+    .option('--all', 'one output for each stage of the definition')
+    .option('--with-secrets', 'fill secrets in, into files that only their owner can read and git ignores')
+    .option('--only-declared', 'leave ${...} alone if no setting has its name, since other programs use $ too')
+    .option('--verify', 'write nothing; fail if an output is not current')
+    .option('--force', 'overwrite outputs that were changed by hand')
+    .addHelpText(
+      'after',
+      `
+Placeholders are \${NAME}, and as in a shell \${NAME:-other}, \${NAME-other}, \${NAME:?why}, \${NAME?why},
+\${NAME:+other} and \${NAME+other}; $\${ is a literal \${. Filters make a value fit where it goes, and
+stand last: \${NAME|yaml}, \${NAME|json}, \${NAME|sh}, \${NAME|base64}, \${NAME|url}, \${NAME|indent}, also
+one behind another: \${NAME:-other|base64|json}. Outputs in YAML and JSON are checked by a parser. If
+anything is missing or unknown, nothing is written.`,
+    )
+    .action(async (names: readonly string[], options: FillOptions) => {
+      const project = await Project.open(options)
+      const { definition } = project
+      const isOurs = options.onlyDeclared === true ? declaredIn(definition) : undefined
+      const templates = names.map((name) => readTemplateFile(name, isOurs))
+      const stages = options.all
+        ? definition.stages.map((stage) => ({ stage, from: '--all' }))
+        : [project.stage(options.stage)]
+      const inspections = stages.map((stage) => project.inspect(stage))
+      const { out } = options
+      if (out === undefined && names.length * stages.length > 1) throw settingsError(outNeeded())
+      const nameFor = (template: string, stage: string) =>
+        out === undefined ? path.basename(template) : outputName(out, template, stage)
+      const { files, problems } = fillStages(templates, inspections, nameFor, options.withSecrets === true)
+      mustBeFine(
+        problems,
+        stages.map(({ stage }) => stage),
+      )
+      if (out === undefined) printText(files[0]!)
+      else exitWith(await give(files, project, options))
+      printUnchecked(problems)
+    })
+}
+
+/** Writes outputs, or compares them. */
+async function give(files: readonly FilledFile[], { root }: Project, options: FillOptions): Promise<number> {
+  const outputs = files.map((each) => asOutput(root, each))
+  if (options.verify !== true) {
+    printFilled(files, await writeOutputs(root, outputs, options.force === true), root, options)
+    return EXIT_FINE
+  }
+  const states = inspectOutputs(root, outputs)
+  printFilled(files, states, root, options)
+  return states.every(({ isCurrent }) => isCurrent) ? EXIT_FINE : EXIT_PROBLEMS
+}
+
+function asOutput(root: string, { output, template, text, hasSecrets }: FilledFile): Output {
+  const file = outputPath(root, output)
+  if (path.resolve(template) === path.join(root, file))
+    throw settingsError(fillingProblem('output-is-template', { file }, { file }))
+  return { file, text, ownerOnly: hasSecrets, ignoreRule: hasSecrets ? `/${file}` : null }
+}
+
+function mustBeFine(problems: readonly Problem[], stages: readonly string[]): void {
+  if (!hasErrors(problems)) return
+  const title = `Nothing was filled in for ${stages.join(', ')}`
+  throw new SettingsError({ title, stage: stages.length === 1 ? stages[0]! : null, problems })
+}
+
+/** The words in braces are for the person who reads it. */
+function outNeeded(): Problem {
+  return fillingProblem('fill-needs-out', { name: '{name}', stage: '{stage}', extension: '{extension}' })
+}
