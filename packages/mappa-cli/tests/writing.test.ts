@@ -10,6 +10,67 @@ const SECRET = 'open-kq83-made-up'
 const read = ({ root }: Project, file: string) => readFileSync(join(root, file), 'utf8')
 const modeOf = ({ root }: Project, file: string) => (statSync(join(root, file)).mode & 0o777).toString(8)
 
+describe('mappa set --missing', () => {
+  const definition = DEFINITION.replace(
+    "motors: setting.boolean('Whether the motors may really move', { default: false }),",
+    "motors: setting.boolean('Whether the motors may really move'),\n    alarm: setting.email('Who is told when the dome sticks', { optional: true, requiredIf: { 'dome.motors': true } }),",
+  )
+  const files = { 'settings.definition.ts': definition, '.env.staging': 'DOME_KEY=\n' }
+
+  it('lists what is missing without a terminal', (context) => {
+    const project = makeProject(context, files)
+    const { status, stdout } = project.mappa(['set', '--missing', '--stage', 'staging'])
+    assert.equal(status, 1)
+    assert.match(stdout, /^Missing in staging: 3 settings\n/)
+    assert.match(
+      stdout,
+      /DOME_KEY +\.env\.staging\.local +Key the dome controller asks for \(text; secret; at least 12 characters\)/,
+    )
+    const { missing } = JSON.parse(project.mappa(['set', '--missing', '--stage', 'staging', '--json']).stdout)
+    assert.deepEqual(missing[0], {
+      path: 'dome.url',
+      name: 'DOME_URL',
+      description: 'Address of the dome controller',
+      secret: false,
+      rules: ['absolute URL'],
+      file: '.env.staging',
+    })
+    project.write('.env.staging', 'DOME_URL=https://dome.example\nDOME_MOTORS=no\n')
+    project.write('.env.staging.local', `DOME_KEY=${SECRET}\n`)
+    const whole = project.mappa(['set', '--missing', '--stage', 'staging'])
+    assert.deepEqual([whole.status, whole.stdout], [0, 'Settings for staging: nothing is missing.\n'])
+  })
+
+  it('asks for each at a terminal, hides secrets, checks at once, and asks for what that makes necessary', async (context) => {
+    const project = makeProject(context, files)
+    const clear = '\u0015'
+    const shown = await atTerminal(
+      ['set', '--missing', '--stage', 'staging'],
+      project.root,
+      ['DOME_URL', 'must be an absolute URL', 'DOME_KEY', 'must have at least 12', 'DOME_MOTORS', 'DOME_ALARM'],
+      ['dome', `${clear}https://dome.example`, 'short', `${clear}${SECRET}`, 'true', ''],
+    )
+    assert.match(shown, /3 values missing in staging\. Leave one empty to skip it\./)
+    assert.match(
+      shown,
+      /Key the dome controller asks for\r?\n.*text; secret; at least 12 characters; goes into \.env\.staging\.local/,
+    )
+    assert.match(shown, /Still missing in staging: DOME_ALARM/)
+    assert.ok(!shown.includes(SECRET))
+    assert.equal(read(project, '.env.staging'), 'DOME_KEY=\nDOME_URL=https://dome.example\nDOME_MOTORS=true\n')
+    assert.equal(read(project, '.env.staging.local'), `DOME_KEY=${SECRET}\n`)
+  })
+
+  it('is about all or about one', (context) => {
+    const project = makeProject(context, files)
+    for (const words of [[], ['DOME_KEY', '--missing'], ['--missing', '--local'], ['--missing', '--random', '8']]) {
+      const { status, stderr } = project.mappa(['set', ...words])
+      assert.equal(status, 2)
+      assert.match(stderr, /name-or-missing/)
+    }
+  })
+})
+
 describe('mappa set', () => {
   it('writes a value where it belongs, after it was checked, and shows no secret', (context) => {
     const project = makeProject(context, {

@@ -83,6 +83,7 @@ export const commands: readonly CommandEntry[] = [
     examples: [
       ['mappa set NIGHT_PLACES 9 --stage production', 'into .env.production'],
       ['mappa set DOME_KEY --stage production', 'a secret, which is asked for'],
+      ['mappa set --missing', 'ask for everything that is missing'],
     ],
     load: () => import('./set/command.ts'),
   },

@@ -17,6 +17,7 @@ const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
   'secret-without-stage',
   'value-twice',
   'value-not-given',
+  'name-or-missing',
   'random-wrong',
   'repository-missing',
   'findings-not-chosen',

@@ -15,6 +15,28 @@ export async function readHidden(question: string): Promise<string> {
   return answered(() => password({ message: question }, { output: process.stderr }), unanswered)
 }
 
+/** A value to ask for. */
+export interface ValueQuestion {
+  readonly name: string
+  /** True to hide what is typed. */
+  readonly secret: boolean
+  /** What is wrong with an answer; `null` where nothing is. */
+  readonly check: (text: string) => string | null
+}
+
+/**
+ * Asks for a value at the terminal, again and again until it is valid.
+ *
+ * @returns the value; an empty text where nothing was typed, to skip it
+ * @throws {SettingsError} where the question was left unanswered
+ */
+export async function askForValue({ name, secret, check }: ValueQuestion): Promise<string> {
+  const { input, password } = await import('@inquirer/prompts')
+  const question = { message: name, validate: (text: string) => text === '' || (check(text) ?? true) }
+  const context = { output: process.stderr }
+  return answered(() => (secret ? password(question, context) : input(question, context)), unanswered)
+}
+
 /** Reads a value from standard input. One line end at its end is no part of it. */
 export async function readStandardInput(): Promise<string> {
   const pieces: Buffer[] = []

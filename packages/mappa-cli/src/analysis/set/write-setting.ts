@@ -2,6 +2,7 @@ import { convertText, failureProblem } from '../../../../mappa/src/core/definiti
 import { type Declaration, inStage } from '../../../../mappa/src/core/definition/definition.ts'
 import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
 import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { SECRET_MODE, type Updated, updateEnvFile } from '../../../../mappa/src/node/fs/update-file.ts'
@@ -65,12 +66,16 @@ export async function writeSetting(
   return { ...updated, file, line, ignored }
 }
 
-function mustFit(declaration: Declaration, text: string, { stage }: Target): void {
+function mustFit(declaration: Declaration, text: string, target: Target): void {
+  const problems = faultsOf(declaration, text, target)
+  const title = `${declaration.name} was not written`
+  if (problems.length > 0) throw new SettingsError({ title, stage: target.stage, problems })
+}
+
+/** Why a setting can't have a value, without the value if it is a secret. */
+export function faultsOf(declaration: Declaration, text: string, { stage }: Target): readonly Problem[] {
   const { name, path: setting, secret, allowEmpty } = declaration
   const place = { name, setting, stage }
-  const problems =
-    text === '' && !allowEmpty
-      ? [writingProblem('value-empty', { name }, place)]
-      : convertText(declaration, text).failures.map((each) => failureProblem(each, { name, text, secret }, place))
-  if (problems.length > 0) throw new SettingsError({ title: `${name} was not written`, stage, problems })
+  if (text === '' && !allowEmpty) return [writingProblem('value-empty', { name }, place)]
+  return convertText(declaration, text).failures.map((each) => failureProblem(each, { name, text, secret }, place))
 }

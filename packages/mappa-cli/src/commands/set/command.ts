@@ -1,37 +1,46 @@
 import type { Command } from 'commander'
 import type { Declaration } from '../../../../mappa/src/core/definition/definition.ts'
 import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
-import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { SettingsError, settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { writeSetting } from '../../analysis/set/write-setting.ts'
 import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { readHidden, readRandom, readStandardInput } from '../../terminal/prompts.ts'
+import { setMissing } from './missing.ts'
 import { printWritten } from './render.ts'
 
 interface SetOptions extends CommonOptions {
   readonly local?: boolean
   readonly random?: string
+  readonly missing?: boolean
 }
 
 /** `mappa set NAME`: writes a value into a layer without showing it anywhere. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
   withCommonOptions(
     command
-      .argument('<name>', 'the setting, by its variable name or its path in code')
+      .argument('[name]', 'the setting, by its variable name or its path in code')
       .argument('[value]', 'the value; not for a secret, since other users can see command lines'),
     'the stage whose file gets the value (default: the file of all stages)',
   )
     .option('--local', 'write it to a .local file, for this machine only')
     .option('--random <bytes>', 'generate a value of this many random bytes, as base64url (RFC 4648)')
+    .option('--missing', 'ask for everything that is missing in the stage, one by one')
     .addHelpText(
       'after',
       `
 Without a value it is asked for, hidden, or read from standard input. A secret goes into a file
-that ends in .local, which git is told to ignore first.`,
+that ends in .local, which git is told to ignore first. With --missing and without a terminal, what is
+missing is listed, and the command ends with 1.`,
     )
-    .action(async (name: string, value: string | undefined, options: SetOptions) => {
+    .action(async (name: string | undefined, value: string | undefined, options: SetOptions) => {
+      mustNameOrAsk(name, options)
       const project = await Project.open(options)
+      if (name === undefined) {
+        exitWith(await setMissing(project, options.stage, options.json === true))
+        return
+      }
       const declaration = project.setting(name)
       const stage = options.stage === undefined ? null : project.stage(options.stage).stage
       mustBeClear(declaration, value, stage, options)
@@ -46,6 +55,12 @@ that ends in .local, which git is told to ignore first.`,
       )
       exitWith(EXIT_FINE)
     })
+}
+
+/** Refuses what is both about one setting and about all, or about none. */
+function mustNameOrAsk(name: string | undefined, { missing, local, random }: SetOptions): void {
+  const isClear = missing === true ? name === undefined && local !== true && random === undefined : name !== undefined
+  if (!isClear) throw settingsError(writingProblem('name-or-missing', {}))
 }
 
 /** Refuses what would show a secret or could put it where it was not meant to be. */

@@ -1,8 +1,14 @@
 import type { Declaration } from '../../../../mappa/src/core/definition/definition.ts'
+import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
+import { formatReport } from '../../../../mappa/src/core/problems/report.ts'
+import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
+import { type Inspection, reportOf } from '../../../../mappa/src/node/load/load.ts'
+import type { MissingSetting } from '../../analysis/set/missing.ts'
 import type { Written } from '../../analysis/set/write-setting.ts'
+import { columns } from '../../terminal/columns.ts'
 import { labelFrom } from '../../terminal/failure.ts'
 import { printJson } from '../../terminal/json.ts'
-import { out } from '../../terminal/streams.ts'
+import { err, out } from '../../terminal/streams.ts'
 
 /** Says where a value was written, and never what it is. */
 export function printWritten(
@@ -35,4 +41,53 @@ export function printWritten(
   if (ignored === 'ignored now') print(paint.faint('The file was added to .gitignore.'))
   if (ignored === 'no repository')
     print(paint.faint('This is not a git repository, so the file was not added to .gitignore.'))
+}
+
+/** Lists the settings without a value, for whoever can't be asked. */
+export function printMissing(missing: readonly MissingSetting[], stage: string, json: boolean): void {
+  if (json) {
+    const data = missing.map(({ declaration: { path, name, description, secret }, rules, file }) => {
+      return { path, name, description, secret, rules, file }
+    })
+    printJson({ stage, missing: data })
+    return
+  }
+  const { paint, print } = out
+  if (missing.length === 0) {
+    print(`${paint.strong(`Settings for ${stage}`)}: nothing is missing.`)
+    return
+  }
+  print(`${paint.strong(`Missing in ${stage}`)}: ${missing.length} setting${missing.length === 1 ? '' : 's'}\n`)
+  const rows = missing.map(({ declaration, rules, file }) => [
+    paint.strong(declaration.name),
+    file,
+    escapeInvisible(`${declaration.description} (${rules.join('; ')})`),
+  ])
+  print(columns([['NAME', 'GOES INTO', 'WHAT IT IS'].map(paint.faint), ...rows]))
+  print(`\nAt a terminal, mappa set --missing --stage ${stage} asks for each of them.`)
+}
+
+/** Says how many values are asked for. */
+export function printAsking(missing: readonly MissingSetting[], stage: string): void {
+  if (missing.length === 0) return
+  const count = `${missing.length} value${missing.length === 1 ? '' : 's'}`
+  err.print(err.paint.faint(`${count} missing in ${stage}. Leave one empty to skip it.`))
+}
+
+/** Says what a value is for that is asked for next. */
+export function printQuestion({ declaration, rules, file }: MissingSetting): void {
+  const { paint, print } = err
+  print(`\n${escapeInvisible(declaration.description)}`)
+  print(paint.faint(escapeInvisible(`${rules.join('; ')}; goes into ${file}`)))
+}
+
+/** Says how the stage stands after all questions. */
+export function printOutcome(inspection: Inspection, missing: readonly MissingSetting[]): void {
+  const { paint, print, width } = out
+  const { stage, problems } = inspection
+  if (missing.length > 0)
+    print(`Still missing in ${stage}: ${missing.map(({ declaration }) => declaration.name).join(', ')}`)
+  else if (hasErrors(problems))
+    print(formatReport(reportOf(inspection), { paint, width, fileLabel: labelFrom(inspection.root) }))
+  else print(`${paint.strong(`Settings for ${stage}`)}: OK, nothing is missing.`)
 }

@@ -1,7 +1,7 @@
 import { problem } from '../../core/problems/problem.ts'
 import { SettingsError, settingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from '../fs/builtin.ts'
-import { namedInPackage } from './definition/find.ts'
+import { namedDefinition } from './named-definition.ts'
 
 const { dirname, join, resolve } = path
 const { fileURLToPath } = process.getBuiltinModule('node:url')
@@ -30,7 +30,9 @@ export function findRoot(from: string): string {
 
 /** True if a package has the definition of another directory: in its `src`, or where its `package.json` says. */
 function claims(directory: string, marked: string): boolean {
-  const named = namedInPackage(directory)
+  // Only a file is read: a pipe would never end.
+  const isFile = fs.statSync(join(directory, 'package.json')).isFile()
+  const named = isFile ? namedDefinition(directory) : null
   return join(directory, named ?? join('src', MARK)) === join(marked, MARK)
 }
 

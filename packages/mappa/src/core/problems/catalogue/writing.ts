@@ -4,6 +4,10 @@ import { error } from './entry.ts'
 export const writingProblems = () => ({
   'value-empty': error('The value for {name} is empty, and a value is required.', 'Give a value; nothing was written.'),
   'value-twice': error('Both a value and --random were given for {name}.', 'Give one of the two.'),
+  'name-or-missing': error(
+    'mappa set is about one setting, or with --missing about all that are missing.',
+    'Write mappa set NAME, or mappa set --missing without a name, --local and --random.',
+  ),
   'value-not-given': error('No value was given.', 'Nothing was written. Run the command again to enter one.'),
   'random-wrong': error('--random takes a whole number from 1 to 1024.', 'Write, for example, --random 24.'),
   'secret-on-command-line': error(

@@ -3,8 +3,9 @@ import type { problem } from '../../../core/problems/problem.ts'
 import { SettingsError } from '../../../core/problems/settings-error.ts'
 import { fs, path } from '../../fs/builtin.ts'
 import { mustBeRegular } from '../../fs/regular-file.ts'
+import { namedDefinition } from '../named-definition.ts'
 
-const { existsSync, readFileSync } = fs
+const { existsSync } = fs
 const { join, resolve } = path
 
 /** Where a definition is looked for, in this order, relative to the root of the project. */
@@ -23,7 +24,8 @@ export const DEFINITION_FILES: readonly string[] = ['', 'src/'].flatMap((directo
  */
 export function findDefinition(root: string, asked?: { file: string; from: string; named?: string }): string {
   if (asked !== undefined) return existing(resolve(asked.from, asked.file), asked.file, asked.named ?? '--settings')
-  const named = namedInPackage(root)
+  mustBeRegular(join(root, 'package.json'), 'package.json')
+  const named = namedDefinition(root)
   if (named !== null) return existing(resolve(root, named), named, 'package.json')
   const found = DEFINITION_FILES.find((file) => existsSync(join(root, file)))
   if (found !== undefined) return existing(join(root, found), found, 'its name')
@@ -39,16 +41,4 @@ function existing(path: string, file: string, from: string): string {
 
 function notFound(why: ReturnType<typeof problem>): SettingsError {
   return new SettingsError({ stage: null, problems: [why] })
-}
-
-/** The path that a `package.json` has under `"mappa": { "settings": ... }`; a `package.json` that is wrong is npm's to complain about. */
-export function namedInPackage(root: string): string | null {
-  mustBeRegular(join(root, 'package.json'), 'package.json')
-  try {
-    const data: unknown = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'))
-    const settings = (data as { mappa?: { settings?: unknown } } | null)?.mappa?.settings
-    return typeof settings === 'string' && settings !== '' ? settings : null
-  } catch {
-    return null
-  }
 }

@@ -1,0 +1,32 @@
+import { type Declaration, inStage } from '../../../../mappa/src/core/definition/definition.ts'
+import { rulesInWords } from '../../../../mappa/src/core/definition/rule-words.ts'
+import type { ProblemCode } from '../../../../mappa/src/core/problems/problem.ts'
+import type { Inspection } from '../../../../mappa/src/node/load/load.ts'
+import { layerFileFor } from './write-setting.ts'
+
+/** A setting that has no value in a stage, and needs one. */
+export interface MissingSetting {
+  /** The setting with the rules of the stage. */
+  readonly declaration: Declaration
+  /** What it may hold, as text. */
+  readonly rules: readonly string[]
+  /** The layer file that its value goes into, relative to the root. */
+  readonly file: string
+}
+
+const MISSING: ReadonlySet<ProblemCode> = new Set(['missing', 'empty', 'missing-then', 'placeholder-left'] as const)
+
+/** The settings of a stage that have no value and need one, in the order of the definition. */
+export function missingIn({ stage, settings, problems }: Inspection): readonly MissingSetting[] {
+  const paths = new Set(problems.filter(({ code }) => MISSING.has(code)).map(({ setting }) => setting))
+  return settings
+    .filter(({ declaration }) => paths.has(declaration.path))
+    .map(({ declaration: general }) => {
+      const declaration = inStage(general, stage)
+      return {
+        declaration,
+        rules: rulesInWords(declaration).filter((rule) => rule !== 'required' && rule !== 'optional'),
+        file: layerFileFor(declaration, { stage, local: false }),
+      }
+    })
+}

@@ -1,0 +1,54 @@
+import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
+import type { Inspection } from '../../../../mappa/src/node/load/load.ts'
+import { type MissingSetting, missingIn } from '../../analysis/set/missing.ts'
+import { faultsOf, writeSetting } from '../../analysis/set/write-setting.ts'
+import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import type { Project } from '../../project/project.ts'
+import { askForValue } from '../../terminal/prompts.ts'
+import { printAsking, printMissing, printOutcome, printQuestion, printWritten } from './render.ts'
+
+/**
+ * Asks for every value that a stage lacks and writes each as soon as it is given; without a terminal it lists them.
+ *
+ * @param asked what `--stage` names
+ * @returns what to end with
+ */
+export async function setMissing(project: Project, asked: string | undefined, json: boolean): Promise<number> {
+  const stage = project.stage(asked)
+  const look = () => project.inspect(stage)
+  let inspection = look()
+  if (json || process.stdin.isTTY !== true) {
+    const missing = missingIn(inspection)
+    printMissing(missing, inspection.stage, json)
+    return missing.length === 0 ? EXIT_FINE : EXIT_PROBLEMS
+  }
+  const skipped = new Set<string>()
+  printAsking(missingIn(inspection), inspection.stage)
+  // A value can make another one required, so it is looked again after each.
+  for (let next = nextIn(inspection, skipped); next !== undefined; next = nextIn(inspection, skipped)) {
+    if (!(await askAndWrite(next, inspection, project))) skipped.add(next.declaration.path)
+    inspection = look()
+  }
+  printOutcome(inspection, missingIn(inspection))
+  return hasErrors(inspection.problems) ? EXIT_PROBLEMS : EXIT_FINE
+}
+
+function nextIn(inspection: Inspection, skipped: ReadonlySet<string>): MissingSetting | undefined {
+  return missingIn(inspection).find(({ declaration }) => !skipped.has(declaration.path))
+}
+
+/** Asks for one value; `false` if it was skipped. */
+async function askAndWrite(missing: MissingSetting, { stage }: Inspection, project: Project): Promise<boolean> {
+  const { declaration } = missing
+  const target = { stage, local: false }
+  printQuestion(missing)
+  const text = await askForValue({
+    name: declaration.name,
+    secret: declaration.secret,
+    check: (given) => faultsOf(declaration, given, target)[0]?.message ?? null,
+  })
+  if (text === '') return false
+  const today = new Date().toISOString().slice(0, 10)
+  printWritten(declaration, await writeSetting(project.root, declaration, text, target, today), project.root, {})
+  return true
+}
