@@ -43,6 +43,11 @@ export function setUp() {
     '-p',
     'packages/mappa/tsconfig.types.json',
   ])
+  step('Writing the schema of settings.definition.json', process.execPath, [
+    '--import',
+    'tsx',
+    'scripts/write-definition-schema.ts',
+  ])
   step('Writing docs/problems.md, where it has changed', process.execPath, [
     '--import',
     'tsx',

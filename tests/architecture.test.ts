@@ -72,7 +72,7 @@ const ENTRIES: Readonly<Record<string, readonly string[]>> = {
   'core/derive/index.ts': [
     'core/derive',
     'core/envfile',
-    ...without('node', 'core/envfile/reading', 'core/layers', 'core/resolve', 'core/secret', 'core/template'),
+    ...without('node', 'core/envfile/reading', 'core/layers', 'core/resolve', 'core/template'),
     'core/problems/makers',
   ],
   'node/index.ts': ['node', 'node/page', ...START, ...TO_PAGES],

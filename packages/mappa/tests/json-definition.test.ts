@@ -1,5 +1,10 @@
 import assert from 'node:assert/strict'
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { describe, it } from 'node:test'
+import { Ajv2020 } from 'ajv/dist/2020.js'
+import { definitionFromJson } from 'mappa'
+import { definitionSchema } from 'mappa/derive'
 import { makeProject } from '../../../tests/support/project.ts'
 
 const PORT = '"port": { "kind": "port", "description": "Port", "default": 4100 }'
@@ -62,4 +67,58 @@ describe('a definition in JSON', () => {
       assert.equal(status, 1)
     })
   }
+})
+
+describe('the schema of a definition in JSON', () => {
+  const validate = new Ajv2020({ strict: false }).compile(definitionSchema())
+  const about = { description: 'x' }
+  const valid: Readonly<Record<string, unknown>> = {
+    'every kind with nothing but what it needs': {
+      a: { kind: 'string', ...about },
+      b: { kind: 'choice', enum: ['east', 'west'], ...about },
+      c: { kind: 'list', items: { kind: 'port' }, ...about },
+      d: { kind: 'list', items: 'port', ...about },
+    },
+    'limits as texts of the kind': { a: { kind: 'duration', minimum: '5m', default: '15m', ...about } },
+    'rules of a stage': {
+      a: { kind: 'string', secret: true, stages: { production: { pattern: '^open-' } }, ...about },
+    },
+    groups: { dome: { door: { kind: { kind: 'string', ...about } } } },
+    conditions: {
+      dome: { motors: { kind: 'boolean', default: false, ...about } },
+      a: { kind: 'string', optional: true, requiredIf: { 'dome.motors': true }, rotateEvery: 'P28D', ...about },
+    },
+  }
+  for (const [name, settings] of Object.entries(valid)) {
+    it(`accepts ${name}`, () => {
+      assert.ok(definitionFromJson({ settings }).settings.length > 0)
+      assert.ok(validate({ $schema: './schema.json', settings }), JSON.stringify(validate.errors))
+    })
+  }
+
+  const told = new Set([
+    'setting-kind-unknown',
+    'setting-option-unknown',
+    'setting-description-missing',
+    'definition-option-unknown',
+    'prefix-wrong',
+    'definition-not-tree',
+  ])
+  for (const [name, [text, places]] of Object.entries(WRONG)) {
+    if (!places.every((each) => told.has(each.split(' ')[1]!))) continue
+    it(`refuses ${name}`, () => assert.ok(!validate(JSON.parse(text))))
+  }
+  it('refuses a wrong type', () => {
+    for (const option of [{ secret: 'yes' }, { minLength: '5' }, { requiredIn: 'production' }, { name: 5 }])
+      assert.ok(!validate({ settings: { a: { kind: 'string', ...about, ...option } } }), JSON.stringify(option))
+  })
+
+  it('comes with the package, and is written for programs that have none', (context) => {
+    const path = new URL(import.meta.resolve('mappa/settings.definition.schema.json'))
+    const shipped = readFileSync(path, 'utf8')
+    assert.deepEqual(JSON.parse(shipped), JSON.parse(JSON.stringify(definitionSchema())))
+    const project = makeProject(context, { 'settings.definition.json': `{ "settings": { ${PORT} } }` })
+    assert.equal(project.mappa(['write', 'definition-schema']).status, 0)
+    assert.equal(readFileSync(join(project.root, 'settings.definition.schema.json'), 'utf8'), shipped)
+  })
 })

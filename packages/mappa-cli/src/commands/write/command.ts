@@ -1,6 +1,7 @@
 import { basename, dirname, join, relative } from 'node:path'
 import type { Command } from 'commander'
 import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { definitionSchema } from '../../../../mappa/src/core/derive/definition-schema.ts'
 import { environmentSchema } from '../../../../mappa/src/core/derive/environment-schema.ts'
 import { exampleFile } from '../../../../mappa/src/core/derive/example.ts'
 import { MODULES_FILE, modulesFile } from '../../../../mappa/src/core/derive/modules.ts'
@@ -63,6 +64,12 @@ const DERIVED: readonly Derived[] = [
       ['settings.schema.json', asJson(valuesSchema(definition))],
       ['settings.environment.schema.json', asJson(environmentSchema(definition))],
     ],
+  },
+  {
+    name: 'definition-schema',
+    summary:
+      'settings.definition.schema.json: JSON Schema of a definition in JSON, by which editors complete it ("$schema")',
+    files: (_definition, beside) => [[join(beside, 'settings.definition.schema.json'), asJson(definitionSchema())]],
   },
 ]
 

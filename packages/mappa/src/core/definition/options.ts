@@ -133,7 +133,8 @@ function checkRequired(kind: Kind, given: object, path: string, reporter: Report
 /** The options of each kind in each scope, put together once. */
 const known = new WeakMap<Kind, Partial<Record<OptionScope, Readonly<Record<string, KindOption>>>>>()
 
-function optionsIn(kind: Kind, scope: OptionScope): Readonly<Record<string, KindOption>> {
+/** The options that a kind has in a scope, by their names. */
+export function optionsIn(kind: Kind, scope: OptionScope): Readonly<Record<string, KindOption>> {
   const ofKind = known.get(kind) ?? {}
   known.set(kind, ofKind)
   ofKind[scope] ??= {

@@ -4,6 +4,7 @@
  *
  * @packageDocumentation
  */
+export { definitionSchema } from './definition-schema.ts'
 export { environmentSchema } from './environment-schema.ts'
 export { exampleFile } from './example.ts'
 export { modulesFile } from './modules.ts'

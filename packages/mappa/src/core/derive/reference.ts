@@ -1,6 +1,7 @@
 import { type Declaration, type Definition, inStage } from '../definition/definition.ts'
 import { rulesInWords } from '../definition/rule-words.ts'
 import { escapeInvisible } from '../text/escape-invisible.ts'
+import { readingTable } from './reading.ts'
 
 /**
  * The reference of a definition, in Markdown: one table for each group, with what differs from stage to stage in a column for
@@ -36,7 +37,21 @@ export function referenceFile({ settings, stages }: Definition): string {
       ),
     )
   }
+  const [first] = settings
+  if (first !== undefined) lines.push(...reading(first.name))
   return `${lines.join('\n')}\n`
+}
+
+function reading(name: string): string[] {
+  return [
+    '',
+    '## Reading these settings',
+    '',
+    'A program in TypeScript or JavaScript loads all of them, typed and checked, with `loadSettings`. A program in another language is',
+    'started by `mappa run -- COMMAND`, which checks them first, and reads texts from its environment:',
+    '',
+    ...table(['language', 'expression'], readingTable(name)),
+  ]
 }
 
 function row(declaration: Declaration, stages: readonly string[]): string[] {

@@ -1,0 +1,126 @@
+import { kindsByName } from '../definition/kinds/by-name.ts'
+import type { Kind, KindOption } from '../definition/kinds/kind.ts'
+import { type OptionScope, optionsIn } from '../definition/options.ts'
+
+/** One of each type of JSON, to find out what an option takes. */
+const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
+  boolean: [true],
+  integer: [1],
+  number: [0.5],
+  string: ['NAME', 'P28D', 'build', '^x$', 'uuid'],
+  array: [['x'], ['NAME'], [1]],
+  object: [{}, { x: {} }],
+}
+
+/**
+ * The JSON Schema (2020-12) of `settings.definition.json`, by which editors complete it and mark mistakes.
+ *
+ * @returns the same schema always; it depends on the kinds alone
+ * @example
+ * ```ts
+ * definitionSchema().required // ['settings']
+ * ```
+ */
+export function definitionSchema(): Readonly<Record<string, unknown>> {
+  const kinds = [...kindsByName().values()]
+  const names = kinds.map(({ name }) => name)
+  return {
+    $schema: 'https://json-schema.org/draft/2020-12/schema',
+    title: 'A definition of settings',
+    type: 'object',
+    required: ['settings'],
+    properties: {
+      $schema: { type: 'string' },
+      stages: {
+        description:
+          'The stages of the project; the first is used if none is named. Default: development, staging, production',
+        type: 'array',
+        items: { type: 'string', pattern: '^[a-z][a-z0-9-]*$' },
+        minItems: 1,
+        uniqueItems: true,
+      },
+      prefix: { description: 'What all variable names begin with. Default: nothing', type: 'string' },
+      directory: { description: 'A directory with one file for each variable, above all env files', type: 'string' },
+      settings: { $ref: '#/$defs/group' },
+    },
+    additionalProperties: false,
+    $defs: {
+      group: {
+        description: 'Settings, and groups of settings',
+        type: 'object',
+        additionalProperties: {
+          if: { required: ['kind'], properties: { kind: { type: 'string' } } },
+          then: { $ref: '#/$defs/setting' },
+          else: { $ref: '#/$defs/group' },
+        },
+      },
+      setting: {
+        type: 'object',
+        required: ['kind', 'description'],
+        properties: { kind: { description: 'What the value is', enum: names } },
+        allOf: kinds.map((kind) => ({
+          if: { properties: { kind: { const: kind.name } } },
+          then: { $ref: `#/$defs/${kind.name}` },
+        })),
+      },
+      ...Object.fromEntries(kinds.map((kind) => [kind.name, membersOf(kind)])),
+      item: {
+        oneOf: [
+          { enum: names },
+          {
+            type: 'object',
+            required: ['kind'],
+            properties: { kind: { enum: names } },
+          },
+        ],
+      },
+    },
+  }
+}
+
+function membersOf(kind: Kind): Readonly<Record<string, unknown>> {
+  const { stages: _, ...options } = propertiesIn(kind, 'setting')
+  return {
+    description: `A setting of the kind ${kind.name}`,
+    properties: {
+      kind: { const: kind.name },
+      description: { description: 'What the setting is for', type: 'string', minLength: 1 },
+      ...options,
+      stages: {
+        description: 'What is different in single stages',
+        type: 'object',
+        additionalProperties: {
+          type: 'object',
+          properties: propertiesIn(kind, 'stage'),
+          additionalProperties: false,
+        },
+      },
+    },
+    required: Object.entries(kind.options ?? {}).flatMap(([name, { required }]) => (required === true ? [name] : [])),
+    additionalProperties: false,
+  }
+}
+
+/** The options of a kind. A check is a function, which JSON does not have. */
+function propertiesIn(kind: Kind, scope: OptionScope): Record<string, unknown> {
+  const { check: _, ...options } = optionsIn(kind, scope) as Record<string, KindOption>
+  const limits = new Set<string>(kind.constraints)
+  return Object.fromEntries(
+    Object.entries(options).map(([name, option]) => {
+      if (option.isSetting === true) return [name, { description: option.expected, $ref: '#/$defs/item' }]
+      // Limits and defaults may be texts of the kind, such as 15m.
+      const isAny = name === 'default' || (kind.readsText === true && limits.has(name))
+      return [name, { description: option.expected, ...(isAny ? {} : typeOf(option)) }]
+    }),
+  )
+}
+
+/** The types that an option takes, found by trying. */
+function typeOf({ isValid }: KindOption): { readonly type?: string | readonly string[] } {
+  const types = Object.entries(SAMPLES).flatMap(([type, samples]) =>
+    samples.some((each) => isValid(each)) ? [type] : [],
+  )
+  if (types.length === 0 || types.length === Object.keys(SAMPLES).length) return {}
+  const found = types.includes('number') ? types.filter((each) => each !== 'integer') : types
+  return { type: found.length === 1 ? found[0]! : found }
+}
