@@ -8,6 +8,7 @@ const PROGRAMS = {
   dash: { names: ['dash'], why: 'what is written must read the same in it' },
   busybox: { names: ['busybox'], why: 'what is written must read the same in it' },
   zsh: { names: ['zsh'], why: 'what is written must read the same in it' },
+  python3: { names: ['python3'], why: 'an example is written in Python' },
   jq: { names: ['jq'], why: 'exported JSON must read the same in it' },
   'python3-yaml': {
     why: 'exported YAML must read the same in its YAML 1.1',
