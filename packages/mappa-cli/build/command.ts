@@ -6,7 +6,9 @@ export default defineConfig({
   envDir: false,
   resolve: { alias: { '@babel/parser': join(import.meta.dirname, 'lazy-parser.ts') } },
   // CommonJS whose names Node does not find; all other packages are installed beside the command.
-  ssr: { noExternal: ['jsonc-parser'] },
+  ssr: {
+    noExternal: ['jsonc-parser', 'string-width', 'strip-ansi', 'ansi-regex', 'get-east-asian-width', 'emoji-regex'],
+  },
   build: {
     target: 'node20',
     outDir: 'dist',

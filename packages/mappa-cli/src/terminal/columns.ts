@@ -1,4 +1,21 @@
-import stringWidth from 'string-width'
+const { createRequire } = process.getBuiltinModule('node:module')
+
+/** What nearly all cells are made of, each one column wide, and the colors around it. */
+const SIMPLE = /^[ -~°↑–—…≠✗▸→]*$/
+const COLORS = /\u001b\[\d+m/g
+
+/** How many columns of a terminal a text takes. */
+function stringWidth(text: string): number {
+  const plain = text.includes('\u001b') ? text.replace(COLORS, '') : text
+  if (SIMPLE.test(plain)) return plain.length
+  measure ??= createRequire(import.meta.url)('string-width') as Measure
+  return measure(text)
+}
+
+type Measure = typeof import('string-width')
+
+/** Loaded for the first text that is not simple: few commands ever meet one. */
+let measure: Measure | undefined
 
 /** What is between two columns. */
 const GAP = '  '

@@ -40,8 +40,14 @@ export async function loadDefinition(
 }
 
 async function fromJson(file: string, shown: string, text = fs.readFileSync(file, 'utf8')): Promise<Definition> {
-  const { definitionOfJsonFile } = await import('../json-definition/json-file.ts')
-  return definitionOfJsonFile(text, shown)
+  try {
+    const { definitionFromJson } = await import('../../../core/definition/json.ts')
+    return definitionFromJson(JSON.parse(text))
+  } catch {
+    // Once more by a parser that knows where in the file everything is.
+    const { definitionOfJsonFile } = await import('../json-definition/json-file.ts')
+    return definitionOfJsonFile(text, shown)
+  }
 }
 
 /** What a promise gives; refuses one that nothing is left to settle, where Node would end in silence. */
