@@ -14,6 +14,9 @@ const shots = [
   { name: 'show', script: 'mappa show --stage production' },
   { name: 'show-one', script: 'mappa show NIGHT_PLACES --stage development' },
   { name: 'help', script: 'node dist/server.js --help' },
+  { name: 'compare', script: 'cd deploy; mappa compare', before: addDeploy },
+  { name: 'fill', script: 'cd deploy; mappa fill deployment.template.yaml --stage production', before: spoilTemplate },
+  { name: 'run', script: 'cd rain-watch; mappa run --stage production -- python3 rain_watch.py', before: addRainWatch },
   { name: 'guard', script: 'mappa guard src', before: openKey },
   { name: 'survey', script: 'cd early; mappa survey', before: addEarly },
   { name: 'move', script: 'cd early; mappa move DOME_KEY < /dev/null', before: moveOthers, size: 8 },
@@ -39,6 +42,33 @@ function addEarly() {
   writeFileSync(join(early, 'package.json'), '{ "type": "module", "dependencies": { "mappa": "*" } }')
   writeFileSync(join(early, '.gitignore'), '.env.local\n.env.*.local\n')
   run('git', ['init', '-q'], { cwd: early })
+}
+
+/** The deployment files, with a drill key by mistake in production, too. */
+function addDeploy() {
+  const deploy = join(example, 'deploy')
+  cpSync(join(root, 'examples/deploy'), deploy, { recursive: true })
+  writeFileSync(join(deploy, '.env.development.local'), 'DOME_KEY=drill-of-the-desk-in-development\n')
+  for (const stage of ['staging', 'production'])
+    writeFileSync(join(deploy, `.env.${stage}.local`), 'DOME_KEY=drill-of-the-rehearsal-dome-0117\n')
+}
+
+/** A typo, a value that is not set, and a key where none is filled in. */
+function spoilTemplate() {
+  const file = join(example, 'deploy/deployment.template.yaml')
+  const text = readFileSync(file, 'utf8').replace('${DOME_URL|yaml}', '${DOME_ULR|yaml}').replace(':-Clear skies', '')
+  writeFileSync(file, text.replace('SERVICE_PORT|yaml', 'SERVICE_PORT|yml'))
+  writeFileSync(join(example, 'deploy/.env.production.local'), 'DOME_KEY=open-the-sky-over-fernhollow-2218\n')
+}
+
+function addRainWatch() {
+  const watch = join(example, 'rain-watch')
+  cpSync(join(root, 'examples/rain-watch'), watch, { recursive: true })
+  const file = join(watch, '.env.production')
+  writeFileSync(
+    file,
+    readFileSync(file, 'utf8').replace('RAIN_LIMIT=0.5', 'RAIN_LIMIT=0,5').replace('DOME_MOTORS', 'DOME_MOTRS'),
+  )
 }
 
 /** Everything but the key, so that the change is short enough for one picture. */
@@ -79,7 +109,7 @@ function draw({ name, script, before, size = 11 }) {
     rc,
     `cd ${example}; mappa() { node ${join(root, 'packages/mappa-cli/dist/main.js')} "$@"; }
 vite() { node ${join(root, 'node_modules/vite/bin/vite.js')} "$@"; }
-printf '\\033[1m$ %s\\033[0m\\n' '${script.replace(/^cd \w+; | < .*/g, '')}'; ${script}; printf '\\n\\033[?25l'; touch ${example}/.drawn; sleep 60\n`,
+printf '\\033[1m$ %s\\033[0m\\n' '${script.replace(/^cd [\w-]+; | < .*/g, '')}'; ${script}; printf '\\n\\033[?25l'; touch ${example}/.drawn; sleep 60\n`,
   )
   const colours = [
     '-bg',

@@ -131,13 +131,13 @@ describe('mappa run', () => {
       ['--stage', 'production', ...sh('echo started')],
       78,
       /^$/,
-      /RAIN_KEY {2}missing/,
+      /RAIN_KEY {2}missing[\s\S]*\nsh was not started\.\n$/,
     ],
     'the report as JSON': [
       ['--stage', 'production', '--json', ...sh('echo started')],
       78,
       /^\{[\s\S]*"code": "missing"/,
-      /^$/,
+      /^\nsh was not started\.\n$/,
     ],
   }
   for (const [name, [words, status, stdout, stderr]] of Object.entries(calls)) {

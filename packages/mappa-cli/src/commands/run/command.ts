@@ -17,7 +17,7 @@ import { withCommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { printFailure } from '../../terminal/failure.ts'
-import { eventsFor, printNotices } from './render.ts'
+import { eventsFor, printNotices, printNotStarted } from './render.ts'
 
 interface RunOptions extends CommonOptions {
   readonly watch?: boolean
@@ -51,19 +51,21 @@ and is no terminal for the command; if it is one for mappa, FORCE_COLOR=1 says s
         mustBeSeparate(words)
         exitWith(await run(words, options))
       } catch (error) {
-        exitWith(failed(error))
+        exitWith(failed(error, words))
       }
     })
 }
 
 /** Says what kept the command from being started, and what to end with. */
-function failed(error: unknown): number {
+function failed(error: unknown, words: readonly string[]): number {
   if (error instanceof NotStarted) {
     printFailure(error.report)
     return error.exitCode
   }
   const code = printFailure(error)
-  return code === EXIT_PROBLEMS ? EXIT_CONFIG : code
+  if (code !== EXIT_PROBLEMS) return code
+  printNotStarted(words)
+  return EXIT_CONFIG
 }
 
 async function run(words: readonly string[], options: RunOptions): Promise<number> {

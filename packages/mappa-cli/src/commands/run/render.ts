@@ -8,6 +8,11 @@ export function printNotices(report: Report): void {
   print(formatReport(report, { paint, width }))
 }
 
+/** Says that a command was not started, below the reason. */
+export function printNotStarted([command = '']: readonly string[]): void {
+  err.print(`\n${err.paint.strong(`${command} was not started.`)}`)
+}
+
 /** Says on standard error what happens to a command that is started again and again. */
 export function eventsFor([command = '']: readonly string[]): Events {
   const say = (text: string) => err.print(err.paint.faint(`mappa: ${text}`))
