@@ -407,6 +407,14 @@ describe('mappa export', () => {
     })
   }
 
+  it('gives all of it as data', (context) => {
+    const { stdout, stderr } = dome(context).mappa(['export', '--as', 'docker', '--json'])
+    assert.equal(stderr, '')
+    const { content, ...rest } = JSON.parse(stdout) as { content: string }
+    assert.deepEqual(dockerRead(content), PLAIN)
+    assert.deepEqual(rest, { stage: 'development', format: 'docker', names: Object.keys(PLAIN), leftOut: ['DOME_KEY'] })
+  })
+
   it('needs no secret for what is none', (context) => {
     const { status, stdout } = dome(context).mappa(['export', '--as', 'kubernetes', '--stage', 'production'])
     assert.equal(status, 0)

@@ -175,6 +175,12 @@ describe('mappa fill', () => {
     })
   })
 
+  it('gives the text as data', (context) => {
+    const { stdout } = dome(context, { 'a.txt': 'x ${DOME_PLACES}' }).mappa(['fill', 'a.txt', '--json'])
+    const file = { file: null, template: 'a.txt', stage: 'development', secrets: false, text: 'x 12' }
+    assert.deepEqual(JSON.parse(stdout), { files: [file] })
+  })
+
   it('puts secrets into files that only their owner reads and git ignores', (context) => {
     const project = dome(context, { 'a.yaml': 'key: |\n  ${DOME_KEY|yaml}\n' })
     project.git('init')

@@ -116,7 +116,8 @@ describe('mappa run', () => {
       /^$/,
       /the program that its first line names does not exist/,
     ],
-    'a directory': [['--', './sub'], 126, /^$/, /can't be started/],
+    'an empty command': [['--', ''], 127, /^$/, /The command "" was not found/],
+    'a directory': [['--', './sub'], 126, /^$/, /can't be started: it is a directory/],
     'no --': [['node', 'app.mjs'], 2, /^$/, /command-unclear[\s\S]*Write -- before it/],
     'an option behind the command without --': [['node', '--', 'app.mjs'], 2, /^$/, /command-unclear/],
     'no command': [[], 2, /^$/, /missing required argument/],
@@ -288,6 +289,18 @@ describe('mappa run --watch', () => {
     await short.printed(/start 0\.4\n[\s\S]*sh ended with 6/)
     short.child.kill('SIGINT')
     assert.equal(await short.ended, 130)
+  })
+
+  it('sees what a definition in JavaScript imports', async (context) => {
+    const project = makeProject(context, {
+      'settings.definition.js':
+        "import { defineSettings, setting } from 'mappa'\nimport { limit } from './limits.js'\nexport default defineSettings({ rain: { limit: setting.number('Rain', { default: limit }) } })\n",
+      'limits.js': 'export const limit = 0.2\n',
+    })
+    const started = start(context, project, ['--watch', ...sh(APP)])
+    await started.printed('start 0.2')
+    project.write('limits.js', 'export const limit = 0.7\n')
+    await started.printed(/RAIN_LIMIT changed, so sh is started again\n[\s\S]*start 0\.7/)
   })
 
   it('ends with 78 if settings are wrong to begin with', (context) => {

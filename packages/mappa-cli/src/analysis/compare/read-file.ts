@@ -4,11 +4,6 @@ import { SettingsError, settingsError } from '../../../../mappa/src/core/problem
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { readEnvLayer } from '../../../../mappa/src/node/sources/env-files.ts'
 
-/** True for the path of a file, as no stage is called: a name with a dot or a slash in it. */
-export function isEnvFile(name: string): boolean {
-  return /[./\\]/.test(name)
-}
-
 /**
  * Reads an env file that somebody named.
  *

@@ -3,6 +3,7 @@ import { constants } from 'node:os'
 import { runningProblem } from '../../../../mappa/src/core/problems/makers/running.ts'
 import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { statsOf } from '../../../../mappa/src/node/fs/regular-file.ts'
 import type { Variables } from './environment.ts'
 import { maskStream } from './mask-stream.ts'
 import type { MaskedText } from './masker.ts'
@@ -76,22 +77,24 @@ export function startProcess({ command, words, environment, masked }: Start): Ru
 }
 
 function notStarted(error: NodeJS.ErrnoException, command: string): NotStarted {
-  const isMissing = error.code === 'ENOENT' && !(command.includes('/') && fs.existsSync(command))
+  const isMissing = command === '' || (error.code === 'ENOENT' && !(command.includes('/') && fs.existsSync(command)))
   const why = isMissing
-    ? runningProblem('command-not-found', { command, near: localBinary(command) })
-    : runningProblem('command-not-started', { command, reason: reasonOf(error) })
+    ? runningProblem('command-not-found', { command: command || '""', near: localBinary(command) })
+    : runningProblem('command-not-started', { command, reason: reasonOf(error, command) })
   const report = new SettingsError({ title: 'The command', stage: null, problems: [why] })
   return new NotStarted(isMissing ? EXIT_NOT_FOUND : EXIT_NOT_STARTED, report)
 }
 
-function reasonOf({ code, message }: NodeJS.ErrnoException): string {
+function reasonOf({ code = 'an unknown error' }: NodeJS.ErrnoException, command: string): string {
+  if (statsOf(command)?.isDirectory() === true) return 'it is a directory'
   const known: Readonly<Record<string, string>> = {
     EACCES: 'it is not executable (chmod +x makes it so)',
     ENOENT: 'the program that its first line names does not exist',
     ENOEXEC: 'it is neither a program nor a script with #! in its first line',
+    ENAMETOOLONG: 'its name is too long',
     E2BIG: 'its arguments and variables are too large together for the operating system',
   }
-  return known[code ?? ''] ?? message
+  return known[code] ?? `the operating system says ${code}`
 }
 
 /** The command as packages install it, which shells find only within scripts of `package.json`. */

@@ -2,10 +2,7 @@ import type { Command } from 'commander'
 import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
 import { hasErrors, type Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
-import { currentDirectory } from '../../../../mappa/src/node/project/root.ts'
 import { sharedValues } from '../../analysis/check/across-stages.ts'
-import { compareFiles } from '../../analysis/compare/files.ts'
-import { isEnvFile, readEnvFile } from '../../analysis/compare/read-file.ts'
 import { compareStages } from '../../analysis/compare/stages.ts'
 import { type Comparison, FILTERS, type Filter, filtered } from '../../analysis/compare/table.ts'
 import { Option } from '../../command-line/commander.ts'
@@ -37,14 +34,21 @@ have the same mark, which is another one in every run.`,
       const files = names.filter(isEnvFile)
       if (files.length > 0 && files.length < names.length)
         throw settingsError(writingProblem('stages-and-files', { files }))
-      const { comparison, problems } = files.length > 0 ? await ofFiles(files, options) : await ofStages(names, options)
+      // Loaded for files alone: stages are compared far more often.
+      const { ofFiles } = files.length > 0 ? await import('./files.ts') : { ofFiles: null }
+      const { comparison, problems } = ofFiles !== null ? await ofFiles(files, options) : await ofStages(names, options)
       printComparison(comparison, filtered(comparison, options.only), problems, options)
       exitWith(hasErrors(problems) ? EXIT_PROBLEMS : EXIT_FINE)
     })
 }
 
+/** True for the path of a file, as no stage is called: a name with a dot or a slash in it. */
+function isEnvFile(name: string): boolean {
+  return /[./\\]/.test(name)
+}
+
 /** What is compared, and everything that is wrong with it. */
-interface Compared {
+export interface Compared {
   readonly comparison: Comparison
   readonly problems: readonly Problem[]
 }
@@ -59,13 +63,4 @@ async function ofStages(names: readonly string[], options: CompareOptions): Prom
     problems: [...each.problems, ...shared.filter(({ stage }) => stage === each.stage)],
   }))
   return { comparison: compareStages(inspections), problems: inspections.flatMap((each) => each.problems) }
-}
-
-async function ofFiles(names: readonly string[], options: CompareOptions): Promise<Compared> {
-  const project = await Project.openWithOrWithoutDefinition(options)
-  const files = names.map((name) => [name, readEnvFile(currentDirectory(), name)] as const)
-  return {
-    comparison: compareFiles(files, project.definitionIfAny),
-    problems: files.flatMap(([, file]) => [...file.problems]),
-  }
 }

@@ -9,7 +9,7 @@ import { type CommonOptions, withCommonOptions } from '../../command-line/common
 import { EXIT_FINE } from '../../command-line/exit-codes.ts'
 import { type Output, outputPath, writeOutputs } from '../../project/outputs.ts'
 import { Project } from '../../project/project.ts'
-import { printContent, printLeftOut, printOutputs } from './render.ts'
+import { printContent, printOutputs } from './render.ts'
 
 interface ExportOptions extends CommonOptions {
   readonly as: string
@@ -53,8 +53,7 @@ is told to ignore them.`,
       const { content, hasSecrets } = exported
       if (options.out === undefined) {
         if (typeof content !== 'string') throw settingsError(writingProblem('out-needed', { format: format.name }))
-        printContent(content)
-        printLeftOut(exported.leftOut)
+        printContent(content, exported, { stage: stage.stage, format: format.name, ...options })
       } else {
         const outputs = outputsOf(content, outputPath(root, options.out), hasSecrets)
         const states = await writeOutputs(root, outputs, options.force === true)

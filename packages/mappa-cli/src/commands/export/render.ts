@@ -4,13 +4,21 @@ import { labelFrom } from '../../terminal/failure.ts'
 import { printJson } from '../../terminal/json.ts'
 import { err, out } from '../../terminal/streams.ts'
 
-/** Prints what another program is to read, to the letter. */
-export function printContent(content: string): void {
-  out.raw(content)
+/** Prints what another program is to read, to the letter; or as data. */
+export function printContent(
+  content: string,
+  { names, leftOut }: Exported,
+  { stage, format, json }: { stage: string; format: string; json?: boolean },
+): void {
+  if (json) printJson({ stage, format, content, names, leftOut })
+  else {
+    out.raw(content)
+    printLeftOut(leftOut)
+  }
 }
 
 /** Lists the secrets that are not in an export, on standard error. */
-export function printLeftOut(names: readonly string[]): void {
+function printLeftOut(names: readonly string[]): void {
   if (names.length === 0) return
   err.print(err.paint.faint(`Left out, since they are secrets: ${names.join(', ')} (--with-secrets includes them)`))
 }

@@ -58,7 +58,7 @@ anything is missing or unknown, nothing is written.`,
         problems,
         stages.map(({ stage }) => stage),
       )
-      if (out === undefined) printText(files[0]!)
+      if (out === undefined) printText(files[0]!, options)
       else exitWith(await give(files, project, options))
       printUnchecked(problems)
     })

@@ -7,9 +7,10 @@ import { labelFrom } from '../../terminal/failure.ts'
 import { printJson } from '../../terminal/json.ts'
 import { err, out } from '../../terminal/streams.ts'
 
-/** Prints a filled template as it is. */
-export function printText({ text }: FilledFile): void {
-  out.raw(text)
+/** Prints a filled template as it is, or as data. */
+export function printText({ template, stage, text, hasSecrets }: FilledFile, { json }: { json?: boolean }): void {
+  if (json) printJson({ files: [{ file: null, template, stage, secrets: hasSecrets, text }] })
+  else out.raw(text)
 }
 
 /** Prints notices of what could not be checked, on standard error. */

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
 import { pathToFileURL } from 'node:url'
@@ -27,7 +28,11 @@ export async function runDefinition(path: string, root: string, text?: string, a
   const compiled = await runCompiled(path, root, text)
   if (compiled !== null) return exportedBy(compiled)
   const { createJiti } = await import('jiti')
-  if (again) forgetModules(partsOfDefinition(path))
+  if (again) {
+    forgetModules(partsOfDefinition(path))
+    // Waiting for modules leaves those in JavaScript to Node, which runs each once.
+    if (!/\bawait\b/.test(readFileSync(path, 'utf8'))) return runDefinitionNow(path)
+  }
   const jiti = createJiti(path, { alias: ownLibrary(), fsCache: false, moduleCache: !again })
   if (text === undefined) return jiti.import(path, { default: true })
   return exportedBy((await jiti.evalModule(text, { filename: path, async: true })) as object)

@@ -14,7 +14,7 @@ export const yaml: Language = {
   files: /\.ya?ml$/i,
   filter: 'yaml',
   tokens(text) {
-    const documents = parseAllDocuments(text, { logLevel: 'silent' })
+    const documents = parseAllDocuments(text, { logLevel: 'silent', uniqueKeys: false })
     const list: readonly Document.Parsed[] = Array.isArray(documents) ? documents : []
     const [error] = list.flatMap((each) => each.errors)
     if (error !== undefined) return { reason: error.message.split(/ at line |\n/)[0]!, offset: error.pos[0] }

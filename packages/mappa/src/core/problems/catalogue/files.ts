@@ -67,7 +67,7 @@ export const fileProblems = () => ({
   'stage-unknown': error(
     'There is no stage {stage} (named by {from}). The stages are {stages}.',
     'Name one of them, or add the stage to the definition: defineSettings({ ... }, { stages: [...] }).',
-    'Did you mean {near}? MAPPA_STAGE={near} names it too, and comes before NODE_ENV.',
+    'Did you mean {near}? Set MAPPA_STAGE={near} to name it for programs and commands; it comes before NODE_ENV.',
   ),
   'stage-assumed': notice(
     'NODE_ENV is {given}, which is no stage, so the settings of {stage} are used. The stages are {stages}.',
