@@ -1,5 +1,5 @@
 import type { Origin } from '../../../../mappa/src/core/layers/layer.ts'
-import type { ProblemCode } from '../../../../mappa/src/core/problems/problem.ts'
+import type { Problem, ProblemCode } from '../../../../mappa/src/core/problems/problem.ts'
 
 /**
  * How a setting stands in one column.
@@ -46,6 +46,12 @@ export interface Comparison {
   /** What stands above the columns: names of stages, or of files. */
   readonly columns: readonly string[]
   readonly rows: readonly Row[]
+}
+
+/** What is compared, and everything that is wrong with it. */
+export interface Compared {
+  readonly comparison: Comparison
+  readonly problems: readonly Problem[]
 }
 
 /** Which rows a person wants to see. */

@@ -1,6 +1,7 @@
 import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
 import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
 import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { isWellFormed } from '../../../../mappa/src/core/text/well-formed.ts'
 import { type Inspection, reportOf } from '../../../../mappa/src/node/load/load.ts'
 import { withoutMissingSecrets } from '../check/missing.ts'
 import type { ExportedValue, Format, FormatOptions } from './format.ts'
@@ -16,9 +17,6 @@ export interface Exported {
   /** True if a secret is in it. */
   readonly hasSecrets: boolean
 }
-
-/** Half a surrogate pair, which does not come through UTF-8. */
-const HALF_CHARACTER = /[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/
 
 /**
  * Writes the values of a stage down in a format. Optional settings without a value are not in it.
@@ -50,7 +48,7 @@ export function exportStage(
 function mustFit(values: readonly ExportedValue[], format: Format, { stage, settings }: Inspection): void {
   const problems = values.flatMap((value) => {
     const { name } = value
-    const reason = HALF_CHARACTER.test(value.text) ? 'it has half a character' : format.refuse(value)
+    const reason = isWellFormed(value.text) ? format.refuse(value) : 'it has half a character'
     if (reason === null) return []
     const { declaration, origin } = settings.find((each) => each.declaration.name === name)!
     const { file = null, line = null, column = null } = origin ?? {}

@@ -1,6 +1,7 @@
 import { fillingProblem } from '../../../../mappa/src/core/problems/makers/filling.ts'
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import { type FilledPlaceholder, type FilledText, locator, type TemplateFile } from './fill-text.ts'
+import { locator, type TemplateFile } from './fill-text.ts'
+import type { FilledPlaceholder, FilledText } from './filled.ts'
 import { languageOf } from './languages/index.ts'
 import type { Language, Token } from './languages/language.ts'
 import { type Draft, draftOf } from './markers.ts'

@@ -9,6 +9,8 @@ import {
   type TextTemplate,
 } from '../../../../mappa/src/core/template/placeholders.ts'
 import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
+import { isWellFormed } from '../../../../mappa/src/core/text/well-formed.ts'
+import type { FilledText } from './filled.ts'
 import type { Found, Lookup } from './lookup.ts'
 import { markerOf, markerPrefix } from './markers.ts'
 
@@ -18,28 +20,6 @@ export interface TemplateFile extends ParsedText {
   readonly file: string
   readonly text: string
 }
-
-/** A placeholder with what it comes to, before its filters. */
-export interface FilledPlaceholder {
-  readonly placeholder: Placeholder
-  readonly value: string
-  /** The number that stands for it in a draft. */
-  readonly marker: string
-}
-
-/** A template with its values. */
-export interface FilledText {
-  /** Text and filled placeholders, in order. */
-  readonly pieces: readonly (string | FilledPlaceholder)[]
-  readonly problems: readonly Problem[]
-  /** What all its markers begin with. */
-  readonly prefix: string
-  /** True if a secret is in it. */
-  readonly hasSecrets: boolean
-}
-
-/** Half a surrogate pair, which does not come through UTF-8. */
-const HALF_CHARACTER = /[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/
 
 /** Reads a template; `isOurs` tells the names that are filled in, if not all are. */
 export function readTemplate(file: string, text: string, isOurs?: (name: string) => boolean): TemplateFile {
@@ -70,7 +50,7 @@ export function fillText({ file, text, pieces }: TemplateFile, lookup: Lookup, w
   const filled = pieces.map((piece, index) => {
     if (typeof piece === 'string') return piece
     const value = filling.valueOf(piece)
-    if (HALF_CHARACTER.test(value)) filling.misplaced(piece, 'it has half a character', 'base64')
+    if (!isWellFormed(value)) filling.misplaced(piece, 'it has half a character', 'base64')
     return { placeholder: piece, value, marker: markerOf(prefix, index) }
   })
   return { pieces: filled, prefix, problems: filling.problems, hasSecrets: filling.hasSecrets }

@@ -1,5 +1,5 @@
 import { randomInt } from 'node:crypto'
-import type { FilledPlaceholder, FilledText } from './fill-text.ts'
+import type { FilledPlaceholder, FilledText } from './filled.ts'
 
 /** A draft of an output, in which a number stands for each value: that can stand wherever a value can, and breaks nothing. */
 export interface Draft {

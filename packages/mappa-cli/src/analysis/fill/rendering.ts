@@ -1,6 +1,6 @@
 import { applyFilter } from '../../../../mappa/src/core/template/filters.ts'
 import { yamlEscaped, yamlString } from '../export/yaml-string.ts'
-import type { FilledPlaceholder } from './fill-text.ts'
+import type { FilledPlaceholder } from './filled.ts'
 import type { Style } from './languages/language.ts'
 
 /** Where a value goes. */

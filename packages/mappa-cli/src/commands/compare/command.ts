@@ -1,10 +1,10 @@
 import type { Command } from 'commander'
 import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
-import { hasErrors, type Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
 import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { sharedValues } from '../../analysis/check/across-stages.ts'
 import { compareStages } from '../../analysis/compare/stages.ts'
-import { type Comparison, FILTERS, type Filter, filtered } from '../../analysis/compare/table.ts'
+import { type Compared, FILTERS, type Filter, filtered } from '../../analysis/compare/table.ts'
 import { Option } from '../../command-line/commander.ts'
 import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
@@ -45,12 +45,6 @@ have the same mark, which is another one in every run.`,
 /** True for the path of a file, as no stage is called: a name with a dot or a slash in it. */
 function isEnvFile(name: string): boolean {
   return /[./\\]/.test(name)
-}
-
-/** What is compared, and everything that is wrong with it. */
-export interface Compared {
-  readonly comparison: Comparison
-  readonly problems: readonly Problem[]
 }
 
 async function ofStages(names: readonly string[], options: CompareOptions): Promise<Compared> {

@@ -1,9 +1,9 @@
 import { currentDirectory } from '../../../../mappa/src/node/project/root.ts'
 import { compareFiles } from '../../analysis/compare/files.ts'
 import { readEnvFile } from '../../analysis/compare/read-file.ts'
+import type { Compared } from '../../analysis/compare/table.ts'
 import type { CommonOptions } from '../../command-line/common-options.ts'
 import { Project } from '../../project/project.ts'
-import type { Compared } from './command.ts'
 
 /** Puts env files side by side, each taken by itself. */
 export async function ofFiles(names: readonly string[], options: CommonOptions): Promise<Compared> {

@@ -1,5 +1,6 @@
 import { editingProblem } from '../problems/makers/editing.ts'
 import { settingsError } from '../problems/settings-error.ts'
+import { isWellFormed } from '../text/well-formed.ts'
 import type { Quote } from './reading/entry.ts'
 
 /** What needs no quotes for any POSIX shell, wherever it stands in a value. zsh expands a = that begins a word. */
@@ -34,9 +35,4 @@ export function quoteValue(value: string, preferred: Quote = '', crlf = false): 
 
 function withBreaks(value: string, crlf: boolean): string {
   return crlf ? value.replaceAll('\n', '\r\n') : value
-}
-
-/** False where a surrogate stands alone: it would not come through UTF-8. */
-function isWellFormed(value: string): boolean {
-  return !/[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/.test(value)
 }

@@ -1,0 +1,21 @@
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import type { Placeholder } from '../../../../mappa/src/core/template/placeholders.ts'
+
+/** A placeholder with what it comes to, before its filters. */
+export interface FilledPlaceholder {
+  readonly placeholder: Placeholder
+  readonly value: string
+  /** The number that stands for it in a draft. */
+  readonly marker: string
+}
+
+/** A template with its values. */
+export interface FilledText {
+  /** Text and filled placeholders, in order. */
+  readonly pieces: readonly (string | FilledPlaceholder)[]
+  readonly problems: readonly Problem[]
+  /** What all its markers begin with. */
+  readonly prefix: string
+  /** True if a secret is in it. */
+  readonly hasSecrets: boolean
+}
