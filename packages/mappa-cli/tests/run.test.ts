@@ -4,6 +4,7 @@ import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import fc from 'fast-check'
+import { EnvDocument } from 'mappa/envfile'
 import { COMMAND, makeProject, type Project, run } from '../../../tests/support/project.ts'
 import { atTerminal } from '../../../tests/support/terminal.ts'
 import { Masker } from '../src/analysis/run/masker.ts'
@@ -342,6 +343,36 @@ describe('mappa run --mask-output', () => {
       if (name.endsWith('color')) assert.equal(stderr, '\u001b[31m(secret, 21 characters)\u001b[0m\n')
     })
   }
+
+  it('replaces a secret however a program spells it', (context) => {
+    const key = `it's "open" <&> (100%) é $x \\ ~/night!*`
+    const project = gauge(context, { '.env.development.local': String(EnvDocument.from('').set('RAIN_KEY', key)) })
+    project.write(
+      'print.py',
+      `import base64, html, json, os, shlex, urllib.parse
+k = os.environ["RAIN_KEY"]
+q = urllib.parse
+forms = [k, repr(k), json.dumps(k), json.dumps(k, ensure_ascii=False), json.dumps(json.dumps(k)), shlex.quote(k), html.escape(k),
+  q.quote(k), q.quote(k, safe=""), q.quote_plus(k), q.quote(k, safe="").lower(), base64.b64encode(k.encode()).decode(),
+  base64.urlsafe_b64encode(k.encode()).decode(), k.encode().hex(), base64.b64encode(("x" + k).encode()).decode()]
+for form in forms: print("[" + form + "]")
+`,
+    )
+    project.write(
+      'print.mjs',
+      'const k = process.env.RAIN_KEY\nfor (const form of [encodeURIComponent(k), encodeURI(k), String(new URLSearchParams({ k })), JSON.stringify({ k: JSON.stringify(k) })]) console.log(form)\nconsole.log([k])\n',
+    )
+    for (const words of [
+      ['python3', 'print.py'],
+      ['node', 'print.mjs'],
+    ]) {
+      const { status, stdout } = project.mappa(['run', '--mask-output', '--', ...words])
+      assert.equal(status, 0)
+      const open = stdout.split('\n').filter((line) => line !== '' && !line.includes('(secret, '))
+      assert.deepEqual(open, [])
+      assert.ok(!/night|open|100/.test(stdout), stdout)
+    }
+  })
 
   it('says which secrets it can not tell apart', (context) => {
     const { stderr, stdout } = gauge(context, { ...LOCAL, '.env': 'RAIN_PIN=2211\n' }).mappa([
