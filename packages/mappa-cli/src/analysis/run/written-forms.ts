@@ -22,10 +22,13 @@ const SHORTEST = 8
 function percentForms(text: string): readonly string[] {
   const whole = encodeURIComponent(text)
   const strict = whole.replace(/[!'()*~]/g, (each) => `%${each.charCodeAt(0).toString(16).toUpperCase()}`)
-  const bases = [whole, strict, encodeURI(text), strict.replaceAll('%7E', '~')].flatMap((each) => [
-    each,
-    each.replaceAll('%2F', '/'),
-  ])
+  const bases = [
+    whole,
+    strict,
+    encodeURI(text),
+    strict.replaceAll('%7E', '~'),
+    new URLSearchParams({ '': text }).toString().slice(1),
+  ].flatMap((each) => [each, each.replaceAll('%2F', '/')])
   const spelled = bases.flatMap((each) => [each, each.replaceAll('%20', '+')])
   return spelled.flatMap((each) => [each, each.replace(/%[0-9A-F]{2}/g, (digits) => digits.toLowerCase())])
 }
