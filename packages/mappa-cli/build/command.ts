@@ -1,5 +1,9 @@
 import { join } from 'node:path'
 import { defineConfig } from 'vite'
+import { chunks } from '../../mappa/build/chunks.ts'
+
+/** What nearly every command loads: the project, its definition and layers, and what prints a report. */
+const START = ['src/main.ts', 'src/commands/check/command.ts'].map((file) => join(import.meta.dirname, '..', file))
 
 /** Builds the command, with copies of what it needs of the library: it works also where no program uses that. */
 export default defineConfig({
@@ -25,6 +29,10 @@ export default defineConfig({
         format: 'es',
         entryFileNames: '[name].js',
         chunkFileNames: 'chunks/[name].js',
+        codeSplitting: {
+          includeDependenciesRecursively: false,
+          groups: [{ debugName: 'chunks', name: chunks(START) }],
+        },
         comments: { annotation: true, legal: false, jsdoc: false },
       },
     },
