@@ -147,6 +147,54 @@ describe('mappa survey', () => {
     )
   })
 
+  const KEY = 'drill-5J3kQ8zX1vB7nM2cT6yR'
+  const parts: Readonly<
+    Record<string, readonly [file: string, text: string, places: readonly [line: number, column: number][]]>
+  > = {
+    'Vue, in TypeScript': [
+      'Desk.vue',
+      `<template>\n  <p :title="'a'">{{ night }}</p>\n</template>\n\n<script setup lang="ts">\nconst apiKey: string = '${KEY}'\n</script>\n<style>p { color: red }</style>\n`,
+      [[6, 24]],
+    ],
+    'Svelte, in two scripts': [
+      'Desk.svelte',
+      `<script context="module">\n  export const apiKey = '${KEY}'\n</script>\n<script>\n  fetch('https://dome.fernhollow.example/api')\n</script>\n<p>{apiKey}</p>\n`,
+      [
+        [2, 25],
+        [5, 9],
+      ],
+    ],
+    'Astro, at the top and in a script': [
+      'night.astro',
+      `---\nimport Desk from './Desk.astro'\nconst apiKey: string = '${KEY}'\n---\n<Desk/>\n<script>\n  const dbPassword: string = 'fog-9f3KQ2x7'\n</script>\n`,
+      [
+        [3, 24],
+        [7, 30],
+      ],
+    ],
+    'HTML, and no data or templates': [
+      'night.html',
+      `<!doctype html>\n<script type="application/json">{ "apiKey": "${KEY}" }</script>\n<script type="text/x-template"><p>{{ a ? '${KEY}' : 1 }}</p></script>\n<script type="module" data-x='>'>const apiKey = "${KEY}"</script>\r\n`,
+      [[4, 49]],
+    ],
+    'HTML of which one script is wrong': [
+      'fog.html',
+      `<script>function ( {</script>\n<script>const apiKey = "${KEY}"</script>\n`,
+      [[2, 24]],
+    ],
+  }
+  for (const [name, [file, text, wanted]] of Object.entries(parts)) {
+    it(`reads ${name}`, (context) => {
+      const { findings, skipped } = survey(makeProject(context, { [file]: text }))
+      const places = findings.flatMap((each) => each.places) as unknown as { line: number; column: number }[]
+      assert.deepEqual(
+        places.map(({ line, column }) => [line, column]).sort(([a = 0], [b = 0]) => a - b),
+        wanted,
+      )
+      assert.deepEqual(skipped, [])
+    })
+  }
+
   it('respects ignore rules and suppressions with a reason, and meets what is no source', (context) => {
     const key = "const apiKey = 'drill-5J3kQ8zX1vB7nM2cT6yR'"
     const project = makeProject(context, {
@@ -160,7 +208,8 @@ describe('mappa survey', () => {
       'large.js': `${key}\n`.repeat(40_000),
       'binary.js': `${key}\0`,
       'closed.js': key,
-      'desk.vue': `<script>${key}</script>`,
+      'desk.vue': `<template>{{ night }}</template>\n<script setup lang="ts">\n${key} as string\n</script>`,
+      'tower.swift': key,
       'index.html': '<script src="a.js"></script>',
       'moon.html': `<script>${key}</script>`,
       Makefile: 'all:\n',
@@ -171,17 +220,16 @@ describe('mappa survey', () => {
     const nobody = process.getuid?.() === 0 ? 65534 : undefined
     const asNobody = run(process.execPath, [commandForAll(context), 'survey', '--json'], project.root, {}, nobody)
     const found = JSON.parse(asNobody.stdout) as Found
-    assert.deepEqual(places(found), ['loud.js'])
+    assert.deepEqual(places(found), ['desk.vue', 'loud.js', 'moon.html'])
     const skipped = Object.fromEntries(found.skipped.map(({ file, why }) => [file, why]))
     assert.deepEqual(skipped, {
       Makefile: 'Mappa does not read a Makefile',
       'binary.js': 'no text: it has a NUL in it',
       'broken.js': 'not understood',
       'closed.js': "can't be read",
-      'desk.vue': 'Mappa does not read .vue files',
       'large.js': 'more than 1 MiB',
       'min.js': 'minified',
-      'moon.html': 'Mappa does not read .html files',
+      'tower.swift': 'Mappa does not read .swift files',
     })
     project.git('init')
     assert.ok(!places(survey(project)).includes('made/a.js'))

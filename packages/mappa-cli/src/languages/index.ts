@@ -9,12 +9,14 @@ import { php } from './php.ts'
 import { python } from './python.ts'
 import { ruby } from './ruby.ts'
 import { rust } from './rust.ts'
+import { scriptParts } from './script-parts.ts'
 import { shell } from './shell.ts'
 import { yaml } from './yaml.ts'
 
 /** Every language that is read. */
 const LANGUAGES: readonly Language[] = [
   javascript,
+  scriptParts,
   python,
   go,
   php,

@@ -1,0 +1,65 @@
+import { readJavaScript } from './javascript/literals.ts'
+import type { Language } from './language.ts'
+import type { Source } from './source.ts'
+
+/** A piece of code in a file of another kind. */
+interface Part {
+  /** Where its text begins and ends, from 0. */
+  readonly start: number
+  readonly end: number
+  /** True for TypeScript. */
+  readonly typed: boolean
+}
+
+/** `<script>` with its attributes and its text; comments around it are no reason to skip it. */
+const SCRIPT = /<script\b((?:[^>"']|"[^"]*"|'[^']*')*)>([\s\S]*?)<\/script\s*>/gi
+/** Types of scripts that are data, templates or something else. */
+const NO_CODE =
+  /\btype\s*=\s*["']?(?!(?:module|text\/javascript|application\/javascript|text\/babel|text\/jsx|ts|text\/typescript)\b)[^"'\s>]+/i
+const TYPED = /\blang\s*=\s*["']?tsx?\b|\btype\s*=\s*["']?(?:text\/typescript|ts)\b/i
+/** What stands between two lines of --- at the top of a page of Astro. */
+const FRONT = /^(\ufeff?\s*---[ \t]*\r?\n)([\s\S]*?)^---[ \t]*$/m
+
+/** Component files and pages: their script parts, in which everything stands where it stands in the file. */
+export const scriptParts: Language = {
+  name: 'component files and HTML',
+  files: /\.(?:vue|svelte|astro|html?)$/i,
+  isPrefiltered: true,
+  mayBeMinified: true,
+  read(text, file) {
+    const parts = partsOf(text, file)
+    const sources = parts.map((part) => readPart(text, file, part))
+    // One that can't be understood does not keep the others from being read.
+    const understood = sources.filter((each) => each !== null)
+    if (parts.length > 0 && understood.length === 0) return null
+    return {
+      literals: understood.flatMap((each) => each.literals),
+      reads: understood.flatMap((each) => each.reads),
+    }
+  },
+}
+
+function partsOf(text: string, file: string): readonly Part[] {
+  const parts: Part[] = []
+  const front = /\.astro$/i.test(file) ? FRONT.exec(text) : null
+  if (front !== null && front.index === 0) {
+    const start = front[1]!.length
+    parts.push({ start, end: start + front[2]!.length, typed: true })
+  }
+  for (const { 0: whole, 1: attributes, 2: code, index } of text.matchAll(SCRIPT)) {
+    if (NO_CODE.test(attributes!)) continue
+    const end = index + whole.lastIndexOf('</')
+    // Scripts of Astro are TypeScript without saying so.
+    parts.push({ start: end - code!.length, end, typed: TYPED.test(attributes!) || /\.astro$/i.test(file) })
+  }
+  return parts
+}
+
+/** Reads a part, with blanks in the place of all that is before it, so that lines, columns and offsets are those of the file. */
+function readPart(text: string, file: string, { start, end, typed }: Part): Source | null {
+  const before = text.slice(0, start).replace(/[^\n\r]/g, ' ')
+  const source = readJavaScript(before + text.slice(start, end), `${file}.${typed ? 'tsx' : 'jsx'}`)
+  if (source === null) return null
+  const located = <T extends { readonly file: string }>(each: T): T => ({ ...each, file })
+  return { literals: source.literals.map(located), reads: source.reads.map(located) }
+}
