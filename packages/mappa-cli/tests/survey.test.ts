@@ -195,6 +195,47 @@ describe('mappa survey', () => {
     })
   }
 
+  it('reads the code of notebooks, and finds what their outputs show', (context) => {
+    const cell = (kind: string, lines: readonly string[], outputs?: unknown) => ({
+      cell_type: kind,
+      ...(outputs === undefined ? {} : { outputs }),
+      source: lines.map((line, index) => (index < lines.length - 1 ? `${line}\n` : line)),
+    })
+    const nightly = {
+      cells: [
+        cell('markdown', [`The key is api_key = "${KEY}" for everybody.`]),
+        cell(
+          'code',
+          ['import os', `api_key = "${KEY}"  # \u00e9 "quoted"`, 'print(api_key)'],
+          [
+            { name: 'stdout', output_type: 'stream', text: [`key: ${KEY}\n`] },
+            { output_type: 'display_data', data: { 'image/png': 'iVBORw0KGgo=' } },
+          ],
+        ),
+        { ...cell('code', []), source: '%env DB_PASSWORD=fog-9f3KQ2x7\nname = os.environ["DOME_NAME"]' },
+      ],
+      metadata: { kernelspec: { language: 'python' } },
+      nbformat: 4,
+    }
+    const text = `${JSON.stringify(nightly, null, 1)}\n`
+    const project = makeProject(context, { 'nightly.ipynb': text, 'broken.ipynb': '{ "cells": [' })
+    const { findings, reads, skipped } = survey(project)
+    const at = (needle: string, from = 0) => {
+      const before = text.slice(0, text.indexOf(needle, from)).split('\n')
+      return { file: 'nightly.ipynb', line: before.length, column: before.at(-1)!.length + 1 }
+    }
+    const code = text.indexOf('api_key = \\"', text.indexOf('import os'))
+    assert.deepEqual(Object.fromEntries(findings.map(({ name, places }) => [name, places])), {
+      API_KEY: [at(`${KEY}\\n`), at(`\\"${KEY}`, code)],
+      DB_PASSWORD: [at('fog-9f3KQ2x7')],
+    })
+    assert.deepEqual(
+      reads.map(({ name, places }) => [name, places]),
+      [['DOME_NAME', [at('environ')]]],
+    )
+    assert.deepEqual(skipped, [{ file: 'broken.ipynb', why: 'not understood' }])
+  })
+
   it('respects ignore rules and suppressions with a reason, and meets what is no source', (context) => {
     const key = "const apiKey = 'drill-5J3kQ8zX1vB7nM2cT6yR'"
     const project = makeProject(context, {

@@ -5,6 +5,7 @@ import { go } from './go.ts'
 import { java } from './java.ts'
 import { javascript } from './javascript/index.ts'
 import type { Language } from './language.ts'
+import { notebook } from './notebook.ts'
 import { php } from './php.ts'
 import { python } from './python.ts'
 import { ruby } from './ruby.ts'
@@ -18,6 +19,7 @@ const LANGUAGES: readonly Language[] = [
   javascript,
   scriptParts,
   python,
+  notebook,
   go,
   php,
   ruby,

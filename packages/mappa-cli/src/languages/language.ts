@@ -10,6 +10,11 @@ export interface Language {
   /** True for what programs also write, all on one line; that is skipped. */
   readonly mayBeMinified: boolean
   /**
+   * Larger files are skipped, in bytes: they are made by programs.
+   * @default 1048576
+   */
+  readonly maxBytes?: number
+  /**
    * Reads a file: its fixed values, and the variables that it reads.
    *
    * @param text what the file holds

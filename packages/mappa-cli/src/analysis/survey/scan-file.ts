@@ -16,7 +16,7 @@ const MADE =
 
 /** Code, pages and configuration in which values stand as well, and which nothing here reads. */
 const UNREAD =
-  /\.(ipynb|hbs|ejs|erb|twig|liquid|tf|tfvars|hcl|xml|plist|gradle|csproj|swift|dart|exs?|clj|lua|pl|pm|r|jl|ps1|bat|cmd|fish|c|cc|cpp|h|hpp|m|mm|sql|graphql|nix|bicep|mdx)$|(^|\/)(Makefile|Jenkinsfile|Procfile|Vagrantfile)$/i
+  /\.(hbs|ejs|erb|twig|liquid|tf|tfvars|hcl|xml|plist|gradle|csproj|swift|dart|exs?|clj|lua|pl|pm|r|jl|ps1|bat|cmd|fish|c|cc|cpp|h|hpp|m|mm|sql|graphql|nix|bicep|mdx)$|(^|\/)(Makefile|Jenkinsfile|Procfile|Vagrantfile)$/i
 
 /** Why a file is skipped that no parser takes. */
 export const NOT_UNDERSTOOD = 'not understood'
@@ -35,7 +35,8 @@ export function scanFile(whole: string, file: string, cache: SurveyCache, usage:
   try {
     const stats = fs.statSync(whole)
     if (!stats.isFile()) return null
-    if (stats.size > MAX_FILE_BYTES) return skipped('more than 1 MiB')
+    const { maxBytes = MAX_FILE_BYTES } = language ?? {}
+    if (stats.size > maxBytes) return skipped(`more than ${maxBytes / 1024 / 1024} MiB`)
     if (language === null) return unreadFile(whole, file, usage)
     const known = cache.get(whole, stats, file)
     if (known !== null && !usage.isOpen) return known
