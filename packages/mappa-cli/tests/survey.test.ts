@@ -253,7 +253,7 @@ describe('mappa survey', () => {
       'tower.swift': key,
       'index.html': '<script src="a.js"></script>',
       'moon.html': `<script>${key}</script>`,
-      Makefile: 'all:\n',
+      Jenkinsfile: 'node {}\n',
     })
     chmodSync(join(project.root, 'closed.js'), 0)
     openToAll(project.root)
@@ -264,7 +264,7 @@ describe('mappa survey', () => {
     assert.deepEqual(places(found), ['desk.vue', 'loud.js', 'moon.html'])
     const skipped = Object.fromEntries(found.skipped.map(({ file, why }) => [file, why]))
     assert.deepEqual(skipped, {
-      Makefile: 'Mappa does not read a Makefile',
+      Jenkinsfile: 'Mappa does not read a Jenkinsfile',
       'binary.js': 'no text: it has a NUL in it',
       'broken.js': 'not understood',
       'closed.js': "can't be read",

@@ -5,6 +5,7 @@ import { go } from './go.ts'
 import { java } from './java.ts'
 import { javascript } from './javascript/index.ts'
 import type { Language } from './language.ts'
+import { makefile } from './makefile.ts'
 import { notebook } from './notebook.ts'
 import { php } from './php.ts'
 import { python } from './python.ts'
@@ -12,6 +13,8 @@ import { ruby } from './ruby.ts'
 import { rust } from './rust.ts'
 import { scriptParts } from './script-parts.ts'
 import { shell } from './shell.ts'
+import { terraform } from './terraform.ts'
+import { xml } from './xml.ts'
 import { yaml } from './yaml.ts'
 
 /** Every language that is read. */
@@ -29,6 +32,9 @@ const LANGUAGES: readonly Language[] = [
   java,
   rust,
   csharp,
+  makefile,
+  terraform,
+  xml,
   data,
 ]
 

@@ -16,7 +16,7 @@ const MADE =
 
 /** Code, pages and configuration in which values stand as well, and which nothing here reads. */
 const UNREAD =
-  /\.(hbs|ejs|erb|twig|liquid|tf|tfvars|hcl|xml|plist|gradle|csproj|swift|dart|exs?|clj|lua|pl|pm|r|jl|ps1|bat|cmd|fish|c|cc|cpp|h|hpp|m|mm|sql|graphql|nix|bicep|mdx)$|(^|\/)(Makefile|Jenkinsfile|Procfile|Vagrantfile)$/i
+  /\.(hbs|ejs|erb|twig|liquid|gradle|swift|dart|exs?|clj|lua|pl|pm|r|jl|ps1|bat|cmd|fish|c|cc|cpp|h|hpp|m|mm|sql|graphql|nix|bicep|mdx)$|(^|\/)(Jenkinsfile|Procfile|Vagrantfile)$/i
 
 /** Why a file is skipped that no parser takes. */
 export const NOT_UNDERSTOOD = 'not understood'
