@@ -195,6 +195,24 @@ describe('mappa survey', () => {
     })
   }
 
+  it('lists no texts for people in any language, and a key that slipped in among them', (context) => {
+    const project = makeProject(context, {
+      'locales/fr.json': `{ "password": "Mot de passe", "token": "Jeton d'accès", "secret": "Secret partagé", "apiKey": "Clé d'API", "pin": "motdepasse" }`,
+      'config/de.yml':
+        'auth:\n  password: Passwort\n  api_key: API-Schlüssel\n  credentials: Zugangsdaten\n  token: "Bitte eingeben!"\n',
+      'lang/pl.php': "<?php return ['password' => 'Hasło', 'secret' => 'Sekret', 'pass_hint' => 'haslo-do-konta'];\n",
+      'src/es.ts': "export default { password: 'contrasena', pwdRule: 'min:8|max:64', token: 'Introduce-el-token' }\n",
+      'messages_it.properties': 'login.password=Parola chiave\nlogin.apiKey=Chiave-API\nlogin.secret=Segreto\n',
+      'res/values-pt/strings.xml': '<resources><string name="password">Palavra-passe</string></resources>\n',
+      'src/desk.js': `const messages = { password: 'wachtwoord!', secret: 'geheimpje' }\nexport default messages\n`,
+      'locales/nl.json': `{ "password": "Wachtwoord!", "apiKey": "${KEY}" }`,
+      'src/lang/dome.js': "const dbPassword = 'fog-9f3KQ2x7'\n",
+    })
+    const { findings, skipped } = survey(project)
+    const places = findings.flatMap((each) => each.places.map(({ file }) => file)).sort()
+    assert.deepEqual([places, skipped], [['locales/nl.json', 'src/lang/dome.js'], []])
+  })
+
   it('reads the code of notebooks, and finds what their outputs show', (context) => {
     const cell = (kind: string, lines: readonly string[], outputs?: unknown) => ({
       cell_type: kind,

@@ -3,6 +3,7 @@ import { type Shape, shapeOf } from '../../../../mappa/src/core/leaks/shapes.ts'
 import { meaningOf, type NameMeaning } from '../../../../mappa/src/core/leaks/words.ts'
 import type { SourceLiteral } from '../../languages/source.ts'
 import { exclusionReason, isTestFile } from './exclusions.ts'
+import { isTranslation } from './translations.ts'
 
 /** What a literal was taken for. */
 export interface Classification {
@@ -198,6 +199,8 @@ function classifyNamedText(evidence: Evidence): Classification | null {
   const { value, names, meaning, shape, file } = evidence
   const why = `a string assigned to ${names.at(-1)}`
   const isRandomText = shape === 'random text'
+  // What stands for people to read is about a password, and is none; a key that slipped in looks like one.
+  if (!isRandomText && !isDense(value) && isTranslation(file, names)) return null
   if (meaning === 'secret' && (value.length >= 6 || /^\d{4,}$/.test(value))) {
     const byLook = /\d|\W/.test(value) ? 0.8 : 0.6
     return classification(file, isRandomText ? 0.97 : byLook, why, true, 'string')
