@@ -195,6 +195,15 @@ describe('mappa survey', () => {
     })
   }
 
+  it('says what to do in the words of the project', (context) => {
+    const project = makeProject(context, { 'app.py': `API_KEY = "${KEY}"\n` })
+    const told = () => project.mappa(['survey']).stdout
+    assert.match(told(), /mappa set writes a value into an env file, and mappa run starts a program in any language/)
+    assert.doesNotMatch(told(), /mappa move|\/\/ mappa-ignore/)
+    project.write('app.js', `const apiKey = '${KEY}'\n`)
+    assert.match(told(), /mappa move moves them to env files/)
+  })
+
   it('lists no texts for people in any language, and a key that slipped in among them', (context) => {
     const project = makeProject(context, {
       'locales/fr.json': `{ "password": "Mot de passe", "token": "Jeton d'accès", "secret": "Secret partagé", "apiKey": "Clé d'API", "pin": "motdepasse" }`,

@@ -76,9 +76,10 @@ function printNextSteps(
   const { paint, print } = out
   const install = `  Install the library, which programs import: ${paint.strong('npm install mappa')}\n`
   const inCode = `  Use settings in your code: ${paint.strong(`import { settings } from './${module}'`)}\n`
+  const byRun = `  Start the program with ${paint.strong('mappa run -- COMMAND')}: it checks the settings first, and passes their values on.\n`
   const inPages = `  In pages: ${paint.strong("import { settings } from 'virtual:mappa/browser'")}, with the plugin of mappa/vite\n`
   print(`\nNext steps:
 ${libraryMissing ? install : ''}  Check ${definition}: are kinds, secrets and descriptions right?
-${module === null ? '' : inCode}${usesVite ? inPages : ''}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
+${module === null ? '' : inCode}${definition.endsWith('.json') ? byRun : ''}${usesVite ? inPages : ''}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
   Find what is still in the code with ${paint.strong('mappa survey')}, and secrets in git with ${paint.strong('mappa guard --history')}.`)
 }

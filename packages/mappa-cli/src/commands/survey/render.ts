@@ -27,15 +27,22 @@ export function printSurvey(survey: Survey, root: string, hasDefinition: boolean
   if (!hasDefinition && odd.length > 0) {
     print(`\n${paint.strong('Variables that the code reads')}: ${odd.map(({ name }) => name).join(', ')}`)
   }
-  if (findings.length > 0) {
-    print(
-      `\n${paint.strong('mappa move')} moves them to env files. To suppress a finding, add a comment: // mappa-ignore: <reason>`,
-    )
-  }
+  if (findings.length > 0) printWhatToDo(findings)
   print(paint.faint(`\nScanned ${files} file${files === 1 ? '' : 's'}.`))
   for (const { file, why } of skipped.slice(0, MAX_PLACES))
     print(paint.faint(`Skipped ${escapeInvisible(label(file))}: ${why}.`))
   if (skipped.length > MAX_PLACES) print(paint.faint(`Skipped ${skipped.length - MAX_PLACES} more; --json lists them.`))
+}
+
+/** Files that `mappa move` changes. */
+const MOVABLE = /\.[cm]?[jt]sx?$/
+
+function printWhatToDo(findings: readonly Finding[]): void {
+  const { paint, print } = out
+  const isMovable = findings.some(({ places }) => places.some(({ file }) => MOVABLE.test(file)))
+  const byHand = `${paint.strong('mappa set')} writes a value into an env file, and ${paint.strong('mappa run')} starts a program in any language with it.`
+  print(`\n${isMovable ? `${paint.strong('mappa move')} moves them to env files.` : byHand}`)
+  print('To suppress a finding, write a comment on its line or the one above: mappa-ignore: <reason>')
 }
 
 function findingLines(
