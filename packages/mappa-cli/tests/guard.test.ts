@@ -383,6 +383,28 @@ describe('mappa guard', () => {
     assert.ok(!codes(guard(made, '.')).some((code) => code.includes('.env')))
   })
 
+  it('opens archives within archives, as people send them, and none that becomes huge', (context) => {
+    const made = project(context)
+    const notebook = JSON.stringify({ cells: [{ cell_type: 'code', source: [`key = "${SECRET}"\n`], outputs: [] }] })
+    const inner = zipSync({ 'a/nightly.ipynb': Buffer.from(notebook), 'b.txt': Buffer.from('fog') })
+    made.write('out/nightly.ipynb', notebook)
+    made.write('out/shared.zip', zipSync({ 'inner.zip': inner }))
+    made.write('sent/readme.txt', 'fog')
+    made.write('sent/deep/keys.js.gz', gzipSync(`x = '${SECRET}'`))
+    assert.equal(run('tar', ['-czf', 'out/sent.tar.gz', 'sent'], made.root).status, 0)
+    assert.equal(run('tar', ['-cf', 'out/sent.tar', 'sent'], made.root).status, 0)
+    const zeros = Buffer.alloc(200 << 20)
+    made.write('out/huge.zip', zipSync({ a: zeros, b: zeros }))
+    const found = guard(made, 'out')
+    assert.deepEqual(codes(found), [
+      'secret-in-output out/nightly.ipynb',
+      'secret-in-output out/sent.tar',
+      'secret-in-output out/sent.tar.gz',
+      'secret-in-output out/shared.zip',
+    ])
+    assert.match(found.notScanned.join(), /packed in out\/huge\.zip/)
+  })
+
   // The first has nothing in it that would draw the search to it by itself; the second has everything, but no sign of a joint,
   // since a piece that is nothing else can't be told from one.
   for (const secret of ['night-kq83-of-the-dome-4100', 'open "kq83" \\n `$7\\ made/up=ü%41&amp;'])

@@ -1,7 +1,5 @@
 import { type Hit, hitsInFile, type Needle } from '../../../../mappa/src/node/leaks/needles.ts'
-
-const { createRequire } = process.getBuiltinModule('node:module')
-const { brotliDecompressSync, gunzipSync } = process.getBuiltinModule('node:zlib')
+import { unpacked } from './archives.ts'
 
 /** Larger files are not read, in bytes: 256 MiB. */
 export const MAX_FILE_BYTES = 256 * 1024 * 1024
@@ -15,7 +13,7 @@ export interface ContentHits {
 }
 
 /**
- * Looks for secrets in the content of a file, whatever that is: as it stands, in UTF-16, or compressed.
+ * Looks for secrets in the content of a file, whatever that is: as it stands, in UTF-16, or in an archive.
  *
  * @param file its name, whose ending may say how it is packed
  */
@@ -30,8 +28,8 @@ export function hitsInContent(file: string, bytes: Buffer, needles: readonly Nee
   add(bytes, '')
   const wide = fromUtf16(bytes)
   if (wide !== null) add(wide, ', in UTF-16')
-  const packed = unpacked(file, bytes)
-  for (const piece of packed ?? []) {
+  const packed = unpacked(file, bytes, MAX_FILE_BYTES)
+  for (const { bytes: piece } of packed ?? []) {
     add(piece, ', compressed')
     const inner = fromUtf16(piece)
     if (inner !== null) add(inner, ', in UTF-16 and compressed')
@@ -53,20 +51,4 @@ function fromUtf16(bytes: Buffer): Buffer | null {
   const big = (head[0] === 0xfe && head[1] === 0xff) || high * 3 > head.length / 2
   if (!little && !big) return null
   return Buffer.from((big ? Buffer.from(even).swap16() : even).toString('utf16le'), 'utf8')
-}
-
-/** What a compressed file holds: gzip, Brotli or zip; `null` where it can't be unpacked. */
-function unpacked(file: string, bytes: Buffer): Buffer[] | null {
-  const options = { maxOutputLength: MAX_FILE_BYTES }
-  try {
-    if (bytes[0] === 0x1f && bytes[1] === 0x8b) return [gunzipSync(bytes, options)]
-    if (file.endsWith('.br')) return [brotliDecompressSync(bytes, options)]
-    if (bytes.subarray(0, 4).equals(Buffer.from('PK\x03\x04', 'latin1'))) {
-      const { unzipSync } = createRequire(import.meta.url)('fflate') as typeof import('fflate')
-      return Object.values(unzipSync(bytes)).map((each) => Buffer.from(each.buffer, each.byteOffset, each.byteLength))
-    }
-    return []
-  } catch {
-    return null
-  }
 }
