@@ -36,7 +36,7 @@ function survey(project: Project, ...words: string[]): Found & { status: number 
 function planted(directory: string): Map<string, number> {
   const found = new Map<string, number>()
   for (const file of readdirSync(directory, { recursive: true, encoding: 'utf8' })) {
-    if (!/\.\w+$|Dockerfile$/.test(file)) continue
+    if (!/\.\w+$|(?:Docker|Make)file$/.test(file)) continue
     for (const [index, line] of readFileSync(join(directory, file), 'utf8').split('\n').entries()) {
       const mark = /planted: (\d+)(?: on line -(\d))?$/.exec(line)
       if (mark !== null) found.set(`${file}:${index + 1 - Number(mark[2] ?? 0)}`, Number(mark[1]))
@@ -192,6 +192,55 @@ describe('mappa survey', () => {
         wanted,
       )
       assert.deepEqual(skipped, [])
+    })
+  }
+
+  const signals: Readonly<Record<string, readonly [file: string, line: string, values: readonly string[]]>> = {
+    'what a client connects to, by position': [
+      'a.js',
+      "const cache = redis.createClient(6379, 'cache.fernhollow.example')",
+      ['6379', '"cache.fernhollow.example"'],
+    ],
+    'a mail server': ['a.js', "new SmtpClient('smtp.fernhollow.example', 2525)", ['2525', '"smtp.fernhollow.example"']],
+    'a key that says who gave it out': ['a.js', "start('plk_live_9f3KQ2x7Rt4Ws8')", ['(secret, 23 characters)']],
+    'a short key in hexadecimal digits': ['a.js', "const appKey = '9f3a7c21'", ['(secret, 8 characters)']],
+    'a bucket and a region': [
+      'a.js',
+      "new Client({ region: 'eu-north-1' }).put({ Bucket: 'fernhollow-plates', name })",
+      ['"eu-north-1"', '"fernhollow-plates"'],
+    ],
+    'a queue': ['a.py', "sqs.get_queue_url(QueueName='night-bookings')", ['"night-bookings"']],
+    'the sender of messages': [
+      'a.js',
+      "send({ from: 'Night desk <desk@fernhollow.example>', to: visitor })",
+      ['"Night desk <desk@fernhollow.example>"'],
+    ],
+    'a password before a command': [
+      'a.sh',
+      "PGPASSWORD='fog-9f3KQ2x7' psql -U fern nights",
+      ['(secret, 12 characters)'],
+    ],
+    'an address that a script asks for': [
+      'a.sh',
+      'curl -s https://hooks.fernhollow.example/night -d done',
+      ['"https://hooks.fernhollow.example/night"'],
+    ],
+    'a flag of Go': [
+      'a.go',
+      'var key = flag.String("api-key", "dk_9f3KQ2x7Rt4Ws8", "key")',
+      ['(secret, 17 characters)'],
+    ],
+    'flags of Python': ['a.py', "parser.add_argument('-p', '--port', type=int, default=4100)", ['4100']],
+    'no layout, tables of a schema, topics of a forum, colors or modules': [
+      'a.js',
+      "draw({ region: 'main-content', table: 'users', tableName: 'user_sessions', topic: 'general', color: '9f3a7c21', from: '../dome.js' })",
+      [],
+    ],
+  }
+  for (const [name, [file, line, values]] of Object.entries(signals)) {
+    it(`${values.length === 0 ? 'lists' : 'finds'} ${name}`, (context) => {
+      const { findings } = survey(makeProject(context, { [file]: `${line}\n` }))
+      assert.deepEqual(findings.map(({ masked }) => masked).sort(), [...values].sort())
     })
   }
 

@@ -35,6 +35,11 @@ const PAIR =
 /** Values without quotes, as in YAML, shell and Dockerfiles. */
 const BARE_ASSIGNMENT =
   /^\s*(?:export\s+|ENV\s+|ARG\s+|-\s+)?([A-Za-z_][\w.-]*)\s*[=:]\s*([^\s"'#][^\s#]{3,})\s*(?:#.*)?$/
+/** A flag with its default: `flag.String("addr", ":4100", ...)`, `add_argument('--port', default=4100)`. */
+const FLAG =
+  /(?:\bflag\.\w+\(\s*(?:&[\w.]+\s*,\s*)?|\badd_argument\(\s*(?:["']-\w["']\s*,\s*)?|\boption\(\s*)["']-{0,2}([A-Za-z][\w-]*)["']\s*,\s*(?:[^)]*?\bdefault\s*=\s*)?(?:(["'`])((?:(?!\2)[^\\]|\\.)*)\2|(\d{2,5})\b)/g
+/** An address that a script asks for. */
+const FETCHED = /\b(curl|wget)\b[^|;&\n]*?\s["']?((?:https?|wss?):\/\/[^\s"'`$|;&)]+)/g
 /** Any text in quotes. */
 const QUOTED_TEXT = /(["'`])((?:(?!\1)[^\\]|\\.)*)\1/g
 /** A header with a key in it, wherever it is written (RFC 9110, section 11.6.2). */
@@ -81,6 +86,7 @@ function valuesIn(line: string): readonly LineValue[] {
     const at = line.indexOf(whole) + whole.length - value!.length
     add({ at, length: value!.length, value: value!, names: ['authorization'], callee: null, form: 'text' })
   }
+  for (const each of [...flagsIn(line), ...fetchedIn(line)]) add(each)
   for (const { 0: whole, 1: name, 3: value, index } of [...line.matchAll(PAIR), ...line.matchAll(ASSIGNMENT)]) {
     const length = value!.length + 2
     const at = index + whole.length - length
@@ -111,6 +117,23 @@ function valuesIn(line: string): readonly LineValue[] {
     add({ at, length: value.length, value, names: [name], callee: null, form })
   }
   return found
+}
+
+/** Flags with their defaults. */
+function* flagsIn(line: string): Generator<LineValue> {
+  for (const { 0: whole, 1: name, 3: text, 4: number, index } of line.matchAll(FLAG)) {
+    const length = number === undefined ? text!.length + 2 : number.length
+    const value = number === undefined ? quoted(text!) : { value: number, form: 'number' as const }
+    yield { ...value, at: index + whole.length - length, length, names: [name!.replaceAll('-', '_')], callee: null }
+  }
+}
+
+/** Addresses that a script asks for. */
+function* fetchedIn(line: string): Generator<LineValue> {
+  for (const { 0: whole, 1: program, 2: value, index } of line.matchAll(FETCHED)) {
+    const { length } = value!
+    yield { at: index + whole.length - length, length, value: value!, names: [], callee: program!, form: 'text' }
+  }
 }
 
 /** The function among whose arguments an offset lies. */

@@ -3,6 +3,7 @@ import { type Shape, shapeOf } from '../../../../mappa/src/core/leaks/shapes.ts'
 import { meaningOf, type NameMeaning } from '../../../../mappa/src/core/leaks/words.ts'
 import type { SourceLiteral } from '../../languages/source.ts'
 import { exclusionReason, isTestFile } from './exclusions.ts'
+import { isConnecting, isIssuedKey, isSender, isServicePort, isShortHexKey, resourceOf } from './signals.ts'
 import { isTranslation } from './translations.ts'
 
 /** What a literal was taken for. */
@@ -39,6 +40,8 @@ const CALLS = new Set([
   'NewRequest',
   'Dial',
   'file_get_contents',
+  'curl',
+  'wget',
   'io',
 ])
 
@@ -100,7 +103,7 @@ export function classify(found: SourceLiteral): Classification | null {
   const names = literal.names.length === 0 && callee !== null ? [callee] : literal.names
   const evidence: Evidence = { ...literal, names, meaning: meaningOf(names, literal.variable), shape: shapeOf(value) }
   if (form === 'number') return classifyNumber(evidence)
-  const plain = classifyPlain(evidence)
+  const plain = classifyPlain(evidence) ?? classifySignal(evidence)
   if (plain !== null) return plain
   if (exclusionReason(value, evidence.meaning === 'secret') !== null) return null
   return classifyShape(evidence) ?? classifyName(evidence) ?? classifyCall(evidence)
@@ -116,9 +119,9 @@ function classifyNumber({ value, meaning, callee, file }: Evidence): Classificat
   const port = Number(value)
   if (!Number.isInteger(port) || port < 80 || port > 65535) return null
   if (meaning === 'port') return classification(file, 0.9, 'a number used as a port', false, 'port')
-  return callee !== null && LISTENS.has(callee)
-    ? classification(file, 0.9, `a port passed to ${callee}`, false, 'port')
-    : null
+  if (callee !== null && LISTENS.has(callee))
+    return classification(file, 0.9, `a port passed to ${callee}`, false, 'port')
+  return isServicePort(port, callee) ? classification(file, 0.7, `a port passed to ${callee}`, false, 'port') : null
 }
 
 /** What is plain whatever speaks against it. */
@@ -136,10 +139,23 @@ function classifyPlain(evidence: Evidence): Classification | null {
   return found === null ? null : { ...found, part }
 }
 
+/** What is one of a few well-known things: a resource of a cloud service, a sender, a key that says who gave it out. */
+function classifySignal(evidence: Evidence): Classification | null {
+  const { value, names, meaning, file } = evidence
+  const resource = resourceOf(evidence)
+  if (resource !== null) return classification(file, 0.65, `the name of a ${resource}`, false, 'string')
+  if (isSender(evidence)) return classification(file, 0.65, `the sender of messages`, false, 'string')
+  if (isIssuedKey(value)) return classification(file, 0.85, 'a key, by its form', true, 'string')
+  const isKey = meaning === 'secret' || meaning === 'maybe secret'
+  if (isKey && value.length === 8 && isShortHexKey(value))
+    return classification(file, 0.6, `a string assigned to ${names.at(-1)}`, true, 'string')
+  return null
+}
+
 function classifyHost({ value, names, meaning, callee, file }: Evidence): Classification | null {
   if (meaning === 'address' && isHost(value, names.at(-1)!))
     return classification(file, 0.75, `a hostname assigned to ${names.at(-1)}`, false, 'string')
-  if (callee !== null && CONNECTS.has(callee) && HOST_NAME.test(value))
+  if (callee !== null && (CONNECTS.has(callee) || isConnecting(callee)) && HOST_NAME.test(value))
     return classification(file, 0.7, `a hostname passed to ${callee}`, false, 'string')
   return null
 }

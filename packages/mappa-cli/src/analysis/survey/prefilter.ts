@@ -27,6 +27,14 @@ const SIGNS: readonly (readonly [needs: string, pattern: RegExp])[] = [
   // Types, calls and conditions may stand between.
   ['', /(?:(?<![a-z])port|Port|PORT)(?![a-z])[^;\n]{0,60}?\b\d{2,5}\b/],
   ['', /\b(?:listen|serve|bind|connect|createConnection|createServer)\s*\([^)\n]*\d{2}/],
+  [
+    '.',
+    /(?:client|connect|smtp|redis|memcache|socket|broker|mailer|transport|producer|consumer)\w*\s*\([^)\n]*["'`][\w-]+(?:\.[\w-]+)+(?::\d+)?["'`]/i,
+  ],
+  ['', /(?:client|connect|smtp|redis|memcache|socket|broker|mailer|transport)\w*\s*\([^)\n]*\b\d{2,5}\b/i],
+  ['', /(?:bucket|queue|table|topic|region)(?:[_-]?name)?["']?\s*[:=]/i],
+  ['@', /(?:from|sender|reply_?to)\w*["']?\s*[:=]\s*["'`]/i],
+  ['_', /["'`][a-z]{2,6}_(?:live|prod|production|test|sandbox|secret|sk|pk)_/i],
   ['=', KEY_PARAMETER],
   ['@', USER_IN_ADDRESS],
   ['://', new RegExp(`(?:${ADDRESSES})\\w*${GIVEN}["'\`](?:https?|wss?):\\/\\/[^"'\`\\s]`, 'i')],

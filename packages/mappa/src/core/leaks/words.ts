@@ -23,8 +23,12 @@ export function wordsOf(name: string): readonly string[] {
     .replace(/([A-Z]+)([A-Z][a-z])/g, '$1 $2')
     .toLowerCase()
     .split(/[^a-z0-9]+/)
+    .flatMap((word) => GLUED.exec(word)?.slice(1) ?? [word])
     .filter((word) => word !== '')
 }
+
+/** Words that programs write together: `PGPASSWORD`, `dbpassword`. */
+const GLUED = /^(pg|db|my|mysql|redis|smtp|ftp|user|root|admin|app)(password|passwd|pass|pwd|secret|token)$/
 
 /** True for what people call things: a header, a variable, a key. A text that may be a value, or an address, names nothing. */
 export function isTellingName(name: string): boolean {

@@ -14,7 +14,7 @@ variable "db_password" {
 }
 
 variable "region" {
-  default = "north-hollow-1"
+  default = "north-hollow-1" # planted: 1
 }
 
 resource "sky_database" "nights" {
