@@ -244,6 +244,28 @@ describe('mappa survey', () => {
     })
   }
 
+  it('reads scripts without an ending, and lists what it does not know', (context) => {
+    const project = makeProject(context, {
+      'bin/night': `#!/usr/bin/env bash\nexport DOME_PASSWORD=fog-9f3KQ2x7\n`,
+      'bin/dome': `#!/usr/bin/python3\nAPI_KEY = "${KEY}"\n`,
+      'bin/fog': '#!/usr/bin/perl\n',
+      'night.zig': 'const x = 1;\n',
+      LICENSE: 'MIT',
+      'plate.png': Buffer.from([0x89, 0x50, 0, 1]),
+      'plate.raw': Buffer.from([1, 0, 2]),
+      '.env.example': 'DOME_KEY=\n',
+    })
+    const { findings, skipped } = survey(project)
+    assert.deepEqual(findings.flatMap((each) => each.places.map(({ file }) => file)).sort(), ['bin/dome', 'bin/night'])
+    assert.deepEqual(
+      skipped.sort((a, b) => (a.file < b.file ? -1 : 1)),
+      [
+        { file: 'bin/fog', why: 'Mappa does not read files called fog' },
+        { file: 'night.zig', why: 'Mappa does not read .zig files' },
+      ],
+    )
+  })
+
   it('says what to do in the words of the project', (context) => {
     const project = makeProject(context, { 'app.py': `API_KEY = "${KEY}"\n` })
     const told = () => project.mappa(['survey']).stdout
@@ -340,7 +362,7 @@ describe('mappa survey', () => {
     assert.deepEqual(places(found), ['desk.vue', 'loud.js', 'moon.html'])
     const skipped = Object.fromEntries(found.skipped.map(({ file, why }) => [file, why]))
     assert.deepEqual(skipped, {
-      Jenkinsfile: 'Mappa does not read a Jenkinsfile',
+      Jenkinsfile: 'Mappa does not read files called Jenkinsfile',
       'binary.js': 'no text: it has a NUL in it',
       'broken.js': 'not understood',
       'closed.js': "can't be read",

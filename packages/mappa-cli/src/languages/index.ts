@@ -42,3 +42,19 @@ const LANGUAGES: readonly Language[] = [
 export function languageOf(file: string): Language | null {
   return LANGUAGES.find(({ files }) => files.test(file)) ?? null
 }
+
+/** What the first line of a script names, and the language that is. */
+const INTERPRETERS: readonly (readonly [program: RegExp, language: Language])[] = [
+  [/\b(?:ba|da|z|k|a)?sh\b/, shell],
+  [/\bpython[\d.]*\b/, python],
+  [/\b(?:node|tsx|deno|bun)\b/, javascript],
+  [/\bruby\b/, ruby],
+  [/\bphp\b/, php],
+]
+
+/** The language of a script by its first line (`#!`); `null` if it has none, or one that is not read. */
+export function languageOfScript(text: string): Language | null {
+  const [line = ''] = text.split('\n', 1)
+  if (!line.startsWith('#!')) return null
+  return INTERPRETERS.find(([program]) => program.test(line))?.[1] ?? null
+}

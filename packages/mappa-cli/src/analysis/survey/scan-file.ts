@@ -1,9 +1,10 @@
 import { fs } from '../../../../mappa/src/node/fs/builtin.ts'
-import { languageOf } from '../../languages/index.ts'
+import { languageOf, languageOfScript } from '../../languages/index.ts'
 import type { Language } from '../../languages/language.ts'
 import type { Source } from '../../languages/source.ts'
 import { applySuppressions } from '../../languages/suppressions.ts'
 import { type Found, type SurveyCache, withClassification } from './cache.ts'
+import { isNoSource } from './no-sources.ts'
 import { mayContainFindings } from './prefilter.ts'
 import type { UsageCheck } from './usage.ts'
 
@@ -13,10 +14,6 @@ const MAX_FILE_BYTES = 1024 * 1024
 /** Files that programs write: which packages are installed, what was compiled, packed or generated. */
 const MADE =
   /(^|\/)(\.?package-lock\.json|npm-shrinkwrap\.json|composer\.lock|pnpm-lock\.yaml|tsconfig[^/]*\.json|package\.json|[^/]*\.min\.[cm]?js|[^/]*\.d\.[cm]?ts|[^/]*\.(generated|gen)\.\w+|settings\.definition\.\w+)$/
-
-/** Code, pages and configuration in which values stand as well, and which nothing here reads. */
-const UNREAD =
-  /\.(hbs|ejs|erb|twig|liquid|gradle|swift|dart|exs?|clj|lua|pl|pm|r|jl|ps1|bat|cmd|fish|c|cc|cpp|h|hpp|m|mm|sql|graphql|nix|bicep|mdx)$|(^|\/)(Jenkinsfile|Procfile|Vagrantfile)$/i
 
 /** Why a file is skipped that no parser takes. */
 export const NOT_UNDERSTOOD = 'not understood'
@@ -31,7 +28,7 @@ export const NOT_UNDERSTOOD = 'not understood'
  */
 export function scanFile(whole: string, file: string, cache: SurveyCache, usage: UsageCheck): Found | null {
   const language = languageOf(file)
-  if ((language === null && !UNREAD.test(file)) || MADE.test(file)) return null
+  if ((language === null && isNoSource(file)) || MADE.test(file)) return null
   try {
     const stats = fs.statSync(whole)
     if (!stats.isFile()) return null
@@ -53,20 +50,21 @@ export function scanFile(whole: string, file: string, cache: SurveyCache, usage:
   }
 }
 
-/** A file in a language that is not read: only what it says of variables counts. */
+/** A file whose ending says nothing: a script is read; of all else only what it says of variables counts. */
 function unreadFile(whole: string, file: string, usage: UsageCheck): Found | null {
   const text = fs.readFileSync(whole, 'utf8')
+  // What is no text is no source, whatever it is called.
+  if (text.includes('\0')) return null
   usage.look(text)
-  // A page that only names its scripts holds no values.
-  if (/\.html?$/i.test(file) && !/<script(?![^>]*\bsrc=)[^>]*>\s*\S/i.test(text)) return null
-  return skipped(`Mappa does not read ${endingOf(file)}`)
+  const language = languageOfScript(text)
+  return language === null ? skipped(`Mappa does not read ${endingOf(file)}`) : read(text, file, language)
 }
 
 /** `.vue files`, or the name itself where it has no ending. */
 function endingOf(file: string): string {
   const name = file.split('/').at(-1)!
   const dot = name.lastIndexOf('.')
-  return dot < 0 ? `a ${name}` : `${name.slice(dot)} files`
+  return dot < 0 ? `files called ${name}` : `${name.slice(dot)} files`
 }
 
 function read(text: string, file: string, { isPrefiltered, mayBeMinified, read }: Language): Found {
