@@ -204,6 +204,8 @@ describe('mappa fill', () => {
     'a template that is too big': [['big.txt'], 1, /file-too-large/],
     'a directory': [['node_modules'], 1, /file-is-directory/],
     'several outputs without names': [['a.txt', '--all'], 2, /fill-needs-out[\s\S]*\{name\}\.\{stage\}\.\{extension\}/],
+    'a comparison without names': [['a.txt', '--verify'], 2, /verify-needs-out/],
+    'two outputs of one name, to compare': [['a.txt', '--all', '--out', 'b.txt', '--verify'], 2, /output-twice/],
     'a name that means nothing': [['a.txt', '--out', '{stag}.txt'], 2, /out-pattern-wrong[\s\S]*\{stage\}/],
     'two outputs of one name': [['a.txt', '--all', '--out', 'b.txt'], 2, /output-twice/],
     'two templates of one output': [['a.txt', 'sub/a.txt', '--out', 'b/{name}.txt'], 2, /output-twice/],

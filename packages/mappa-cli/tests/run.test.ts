@@ -297,6 +297,25 @@ describe('mappa run --watch', () => {
     assert.equal(await short.ended, 130)
   })
 
+  it('goes on after a hangup that the command takes, and says why a later start fails', async (context) => {
+    const project = gauge(context, {
+      ...LOCAL,
+      'watch.sh':
+        '#!/bin/sh\ntrap "echo again" HUP; trap "exit 0" TERM; echo "start $RAIN_LIMIT"; while :; do sleep 0.05; done\n',
+    })
+    run('chmod', ['+x', 'watch.sh'], project.root)
+    const started = start(context, project, ['--watch', '--', './watch.sh'])
+    await started.printed('start 0.2\n')
+    started.child.kill('SIGHUP')
+    await started.printed('again')
+    project.write('.env', 'RAIN_LIMIT=0.3\n')
+    await started.printed('start 0.3\n')
+    run('chmod', ['-x', 'watch.sh'], project.root)
+    project.write('.env', 'RAIN_LIMIT=0.4\n')
+    assert.equal(await started.ended, 126)
+    assert.match(started.all(), /command-not-started/)
+  })
+
   it('sees what a definition in JavaScript imports', async (context) => {
     const project = makeProject(context, {
       'settings.definition.js':

@@ -12,7 +12,7 @@ interface Part {
 }
 
 /** `<script>` with its attributes and its text; comments around it are no reason to skip it. */
-const SCRIPT = /<script\b((?:[^>"']|"[^"]*"|'[^']*')*)>([\s\S]*?)<\/script\s*>/gi
+const SCRIPT = /<script\b((?:[^>"']|"[^"]*"|'[^']*'){0,2000})>([\s\S]*?)<\/script\s*>/gi
 /** Types of scripts that are data, templates or something else. */
 const NO_CODE =
   /\btype\s*=\s*["']?(?!(?:module|text\/javascript|application\/javascript|text\/babel|text\/jsx|ts|text\/typescript)\b)[^"'\s>]+/i
@@ -46,13 +46,20 @@ function partsOf(text: string, file: string): readonly Part[] {
     const start = front[1]!.length
     parts.push({ start, end: start + front[2]!.length, typed: true })
   }
-  for (const { 0: whole, 1: attributes, 2: code, index } of text.matchAll(SCRIPT)) {
+  for (const { 0: whole, 1: attributes, 2: code, index } of closed(text).matchAll(SCRIPT)) {
     if (NO_CODE.test(attributes!)) continue
     const end = index + whole.lastIndexOf('</')
     // Scripts of Astro are TypeScript without saying so.
     parts.push({ start: end - code!.length, end, typed: TYPED.test(attributes!) || /\.astro$/i.test(file) })
   }
   return parts
+}
+
+/** The text up to the last end of a script: behind it none is closed, and looking for its end would take long. */
+function closed(text: string): string {
+  const ends = [...text.matchAll(/<\/script\s*>/gi)]
+  const last = ends.at(-1)
+  return last === undefined ? '' : text.slice(0, last.index + last[0].length)
 }
 
 /** Reads a part, with blanks in the place of all that is before it, so that lines, columns and offsets are those of the file. */

@@ -1,5 +1,5 @@
+import { locatorOf } from '../../../mappa/src/core/text/locator.ts'
 import type { Language } from './language.ts'
-import { locatorOf } from './positions.ts'
 import type { SourceLiteral } from './source.ts'
 
 /** `<key>Name</key> <string>value</string>`, as property lists have it. */
@@ -21,8 +21,9 @@ export const xml: Language = {
   isPrefiltered: false,
   mayBeMinified: false,
   read(text, file) {
-    // Comments hold nothing that counts; everything else stays where it is.
-    const code = text.replace(/<!--[\s\S]*?-->/g, (comment) => comment.replace(/[^\r\n]/g, ' '))
+    // Comments hold nothing that counts; everything else stays where it is. Behind the last end of one, none is closed.
+    const last = text.lastIndexOf('-->') + 3
+    const code = text.slice(0, last).replace(/<!--[\s\S]*?-->/g, blanked) + text.slice(last)
     const placeOf = locatorOf(code)
     const taken = new Set<number>()
     const literals: SourceLiteral[] = []
@@ -58,6 +59,10 @@ export const xml: Language = {
     }
     return { literals, reads: [] }
   },
+}
+
+function blanked(comment: string): string {
+  return comment.replace(/[^\r\n]/g, ' ')
 }
 
 /** What an element is called by its attributes. */

@@ -41,8 +41,14 @@ export function outputPath(root: string, given: string): string {
   throw refusal([writingProblem('output-outside', { file: given, root }, { file: given })])
 }
 
-/** Compares outputs with what is there. */
+/**
+ * Compares outputs with what is there.
+ *
+ * @throws {SettingsError} if two have one name, or one can't be where it is to be
+ */
 export function inspectOutputs(root: string, outputs: readonly Output[]): readonly OutputState[] {
+  const problems = [...sameFiles(outputs), ...outputs.flatMap(({ file }) => linkProblems(root, file))]
+  if (problems.length > 0) throw refusal(problems)
   return outputs.map((each) => {
     const before = readRegularText(path.join(root, each.file), each.file)
     return { ...each, before, isCurrent: before === each.text }
@@ -61,8 +67,6 @@ export async function writeOutputs(
   outputs: readonly Output[],
   force: boolean,
 ): Promise<readonly OutputState[]> {
-  const problems = [...sameFiles(outputs), ...outputs.flatMap(({ file }) => linkProblems(root, file))]
-  if (problems.length > 0) throw refusal(problems)
   const states = inspectOutputs(root, outputs)
   const record = readRecord(root)
   const edited = states.filter((each) => !each.isCurrent && !force && !isReplaceable(root, each, record))

@@ -30,6 +30,7 @@ const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
   'stages-and-files',
   'out-needed',
   'fill-needs-out',
+  'verify-needs-out',
   'out-pattern-wrong',
   'output-is-template',
   'template-missing',

@@ -9,6 +9,7 @@ import {
   type TextTemplate,
 } from '../../../../mappa/src/core/template/placeholders.ts'
 import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
+import { locatorOf } from '../../../../mappa/src/core/text/locator.ts'
 import { isWellFormed } from '../../../../mappa/src/core/text/well-formed.ts'
 import type { FilledText } from './filled.ts'
 import type { Found, Lookup } from './lookup.ts'
@@ -120,16 +121,8 @@ function textOf(found: Found): string {
   return found.state === 'value' ? found.text : ''
 }
 
-/** Finds lines and columns of growing offsets, without counting from the beginning each time. */
+/** Finds the locations of places in a template. */
 export function locator(file: string, text: string): (offset: number) => Location {
-  let line = 1
-  let lineStart = 0
-  return (offset) => {
-    if (offset < lineStart) [line, lineStart] = [1, 0]
-    for (let next = text.indexOf('\n', lineStart); next >= 0 && next < offset; next = text.indexOf('\n', lineStart)) {
-      line++
-      lineStart = next + 1
-    }
-    return { file, line, column: offset - lineStart + 1 }
-  }
+  const positionOf = locatorOf(text)
+  return (offset) => ({ file, ...positionOf(offset) })
 }

@@ -20,7 +20,8 @@ export function maskStream(from: Readable, to: Writable, texts: readonly MaskedT
     from.pause()
     to.once('drain', () => from.resume())
   }
-  to.on('error', () => from.destroy())
+  const gone = () => from.destroy()
+  to.on('error', gone)
   from.on('data', (chunk: Buffer) => {
     clearTimeout(idle)
     pass(masker.write(chunk))
@@ -29,6 +30,8 @@ export function maskStream(from: Readable, to: Writable, texts: readonly MaskedT
   return new Promise((resolve) => {
     from.on('close', () => {
       clearTimeout(idle)
+      // Another start of the command comes with a stream of its own.
+      to.removeListener('error', gone)
       if (!to.destroyed) pass(masker.end())
       resolve()
     })

@@ -3,7 +3,7 @@ import { isSettingsError, type SettingsError } from '../../../../mappa/src/core/
 import { watchFiles } from '../../../../mappa/src/node/fs/watch-files.ts'
 import type { Variables } from './environment.ts'
 import { passSignals } from './signals.ts'
-import { type NotStarted, type Running, type Start, startProcess } from './start-process.ts'
+import { type Running, type Start, startProcess } from './start-process.ts'
 
 /** What a command is started with, and what has to change for another start. */
 export interface Version {
@@ -36,6 +36,7 @@ const ENDING: ReadonlySet<NodeJS.Signals> = new Set(['SIGINT', 'SIGTERM', 'SIGHU
  * @param first what to start
  * @param next reads everything again; what it throws is told, and the command goes on
  * @param graceMs how long a command may take to end, in milliseconds
+ * @throws {NotStarted} if the command can't be started, also later; and whatever `next` throws beside that settings are wrong
  * @returns what to end with, once a signal asked this process to end and the command has ended
  */
 export async function runAndRestart(
@@ -48,26 +49,23 @@ export async function runAndRestart(
   let running: Running | null = null
   let restarting = false
   let end: (exitCode: number) => void = () => {}
-  const done = new Promise<number>((resolve) => {
+  let fail: (reason: unknown) => void = () => {}
+  const done = new Promise<number>((resolve, reject) => {
     end = resolve
+    fail = reject
   })
   let asked: NodeJS.Signals | null = null
+  // A hangup asks many programs to read their files again; one that is still there goes on.
+  const isLeaving = () => asked !== null && asked !== 'SIGHUP'
 
   const start = (): void => {
     const own = startProcess(version.start)
     running = own
-    own.ended.then(
-      (exitCode) => {
-        if (running === own) running = null
-        if (asked !== null) end(exitCode)
-        else if (!restarting) events.ended(exitCode)
-      },
-      (error: NotStarted) => {
-        if (running === own) running = null
-        events.wrong(error.report)
-        end(error.exitCode)
-      },
-    )
+    own.ended.then((exitCode) => {
+      if (running === own) running = null
+      if (asked !== null) end(exitCode)
+      else if (!restarting) events.ended(exitCode)
+    }, fail)
   }
   const signals = passSignals(
     (signal) => running?.send(signal),
@@ -86,19 +84,20 @@ export async function runAndRestart(
         events.wrong(error)
         return null
       })
-      if (fresh === null || asked !== null) return
+      if (fresh === null || isLeaving()) return
       const names = changedNames(version.start.environment, fresh.start.environment)
       const isOther = names.length > 0 || fresh.definition !== version.definition
       version = fresh
       rewatch()
       if (!isOther) return
       events.restarts(names)
+      asked = null
       restarting = true
       if (running !== null && !(await stopped(running, graceMs))) events.killed()
       restarting = false
       if (asked === null) start()
     })
-    look.catch(() => end(1))
+    look.catch(fail)
   }
   let stop = () => {}
   const rewatch = (): void => {

@@ -50,6 +50,7 @@ anything is missing or unknown, nothing is written.`,
         : [project.stage(options.stage)]
       const inspections = stages.map((stage) => project.inspect(stage))
       const { out } = options
+      if (out === undefined && options.verify === true) throw settingsError(fillingProblem('verify-needs-out', {}))
       if (out === undefined && names.length * stages.length > 1) throw settingsError(outNeeded())
       const nameFor = (template: string, stage: string) =>
         out === undefined ? path.basename(template) : outputName(out, template, stage)

@@ -57,6 +57,10 @@ export const fillingProblems = () => ({
     'Several files would be filled in, and no names were given for them.',
     "Add --out, such as --out 'run/{name}.{stage}.{extension}'.",
   ),
+  'verify-needs-out': error(
+    '--verify compares outputs with their files, and no names were given for them.',
+    'Add --out with the names that the outputs were written to.',
+  ),
   'out-pattern-wrong': error('The name {out} has {written} in it, which means nothing.', 'Use {names}.'),
   'output-is-template': error('{file} is the template itself.', 'Name another output with --out.'),
   'template-missing': error('There is no template {file}.', 'Check the path; it is relative to the current directory.'),
