@@ -1,18 +1,20 @@
-import { csharp } from './csharp.ts'
+import { csharp } from './csharp/index.ts'
 import { data } from './data.ts'
 import { dockerfile } from './dockerfile.ts'
-import { go } from './go.ts'
-import { java } from './java.ts'
+import { go } from './go/index.ts'
+import { java } from './java/index.ts'
 import { javascript } from './javascript/index.ts'
+import { json } from './json.ts'
+import { kotlin } from './kotlin/index.ts'
 import type { Language } from './language.ts'
 import { makefile } from './makefile.ts'
 import { notebook } from './notebook.ts'
-import { php } from './php.ts'
-import { python } from './python.ts'
-import { ruby } from './ruby.ts'
-import { rust } from './rust.ts'
+import { php } from './php/index.ts'
+import { python } from './python/index.ts'
+import { ruby } from './ruby/index.ts'
+import { rust } from './rust/index.ts'
 import { scriptParts } from './script-parts.ts'
-import { shell } from './shell.ts'
+import { shell } from './shell/index.ts'
 import { terraform } from './terraform.ts'
 import { xml } from './xml.ts'
 import { yaml } from './yaml.ts'
@@ -30,11 +32,13 @@ const LANGUAGES: readonly Language[] = [
   yaml,
   dockerfile,
   java,
+  kotlin,
   rust,
   csharp,
   makefile,
   terraform,
   xml,
+  json,
   data,
 ]
 

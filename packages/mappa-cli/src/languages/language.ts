@@ -1,3 +1,4 @@
+import type { Rewriting } from './rewriting.ts'
 import type { Source } from './source.ts'
 
 /** One language, or one kind of file: adding one is a file here and a line in `index.ts`. */
@@ -7,6 +8,8 @@ export interface Language {
   readonly files: RegExp
   /** True if `mayContainFindings` knows how it reads variables, or it reads none: files without a hint are not read at all. */
   readonly isPrefiltered: boolean
+  /** True for a text that reads a variable in the way of this language, where the filter does not know it. */
+  readonly readsVariables?: (text: string) => boolean
   /** True for what programs also write, all on one line; that is skipped. */
   readonly mayBeMinified: boolean
   /**
@@ -22,4 +25,6 @@ export interface Language {
    * @returns `null` if the text can't be understood
    */
   readonly read: (text: string, file: string) => Source | null
+  /** How values in its files are replaced; none where its files can't read a variable. */
+  readonly rewriting?: Rewriting
 }

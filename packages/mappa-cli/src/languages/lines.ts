@@ -8,6 +8,10 @@ export interface LineLanguage {
   readonly files: RegExp
   /** What begins a comment to the end of the line. */
   readonly comment: RegExp
+  /** True where values stand without quotes too: no filter by quotes is of use then. */
+  readonly isBare?: boolean
+  /** More values of a line, which tell more than what stands in quotes. */
+  readonly valuesOn?: (line: string) => Iterable<LineValue>
   /** How it reads variables: patterns whose first group is the name; `NAME` stands for a name in quotes. None for data. */
   readonly reads: readonly string[]
 }
@@ -15,14 +19,14 @@ export interface LineLanguage {
 const QUOTED_NAME = `['"\`]([A-Za-z_][A-Za-z0-9_]*)['"\`]`
 
 /** Makes a language of how it reads variables and writes comments; what gives a value a name is the same in all of them. */
-export function readByLines({ name, files, comment, reads }: LineLanguage): Language {
-  const patterns = reads.map((pattern) => new RegExp(pattern.replaceAll('NAME', QUOTED_NAME), 'g'))
+export function readByLines({ name, files, comment, reads, isBare = false, valuesOn }: LineLanguage): Language {
+  const patterns = readPatterns(reads)
   return {
     name,
     files,
-    isPrefiltered: patterns.length === 0,
+    isPrefiltered: patterns.length === 0 && !isBare,
     mayBeMinified: false,
-    read: (text, file) => readLines(text, file, patterns, comment),
+    read: (text, file) => readLines(text, file, patterns, comment, valuesOn),
   }
 }
 
@@ -34,7 +38,7 @@ const PAIR =
   /(?:\b(?:set|get|put|add|append|define|register|option|config|env|getenv|setenv|header|default)\w*\(\s*["']|\bset\s+:)([A-Za-z_][\w.-]*)["']?\s*,\s*(["'])((?:(?!\2)[^\\]|\\.){4,})\2/gi
 /** Values without quotes, as in YAML, shell and Dockerfiles. */
 const BARE_ASSIGNMENT =
-  /^\s*(?:export\s+|ENV\s+|ARG\s+|-\s+)?([A-Za-z_][\w.-]*)\s*[=:]\s*([^\s"'#][^\s#]{3,})\s*(?:#.*)?$/
+  /^\s*(?:export\s+|ENV\s+|ARG\s+|-\s+)?([A-Za-z_][\w.-]*)\s*[:?+]?[=:]\s*([^\s"'#=][^\s#]{3,})\s*(?:#.*)?$/
 /** A flag with its default: `flag.String("addr", ":4100", ...)`, `add_argument('--port', default=4100)`. */
 const FLAG =
   /(?:\bflag\.\w+\(\s*(?:&[\w.]+\s*,\s*)?|\badd_argument\(\s*(?:["']-\w["']\s*,\s*)?|\boption\(\s*)["']-{0,2}([A-Za-z][\w-]*)["']\s*,\s*(?:[^)]*?\bdefault\s*=\s*)?(?:(["'`])((?:(?!\2)[^\\]|\\.)*)\2|(\d{2,5})\b)/g
@@ -43,7 +47,7 @@ const FETCHED = /\b(curl|wget)\b[^|;&\n]*?\s["']?((?:https?|wss?):\/\/[^\s"'`$|;
 /** Any text in quotes. */
 const QUOTED_TEXT = /(["'`])((?:(?!\1)[^\\]|\\.)*)\1/g
 /** A header with a key in it, wherever it is written (RFC 9110, section 11.6.2). */
-const AUTHORIZATION = /\bAuthorization['"]?\s*[:=,]\s*['"]?(?:Bearer|Basic|Token)\s+([\w.+/=-]{8,})/gi
+export const AUTHORIZATION = /\bAuthorization['"]?\s*[:=,]\s*['"]?(?:Bearer|Basic|Token)\s+([\w.+/=-]{8,})/gi
 /** A call of a listening function with a number in it, or a number given to a port. */
 const LISTEN =
   /(?:\b(?:listen|ListenAndServe|run|bind)\(.*?\b(?:port\s*=\s*)?|(?:\b|_)port['"]?\s*(?:=>|:=|=|:|,)\s*['"]?)(\d{2,5})\b/i
@@ -51,18 +55,36 @@ const LISTEN =
 /** Reads that fail where there is no value. All others give nothing, or something else. */
 const NEEDED = /\benviron\[|\bENV\.fetch\(|\benv::var\(/
 
-function readLines(text: string, file: string, patterns: readonly RegExp[], comment: RegExp): Source {
+/** How a language reads variables, as patterns whose first group is the name. */
+export function readPatterns(reads: readonly string[]): readonly RegExp[] {
+  return reads.map((pattern) => new RegExp(pattern.replaceAll('NAME', QUOTED_NAME), 'g'))
+}
+
+/** The reads of variables on a line. */
+export function* readsOn(
+  line: string,
+  patterns: readonly RegExp[],
+): Generator<Pick<SourceRead, 'name' | 'needed'> & { at: number }> {
+  for (const pattern of patterns)
+    for (const match of line.matchAll(pattern))
+      yield { name: match[1]!, needed: NEEDED.test(match[0]), at: match.index }
+}
+
+function readLines(
+  text: string,
+  file: string,
+  patterns: readonly RegExp[],
+  comment: RegExp,
+  valuesOn: LineLanguage['valuesOn'],
+): Source {
   const literals: SourceLiteral[] = []
   const reads: SourceRead[] = []
   let offset = 0
   for (const [index, whole] of text.split('\n').entries()) {
     const line = whole.length > 2000 ? '' : code(whole, comment)
     const place = (at: number) => ({ file, line: index + 1, column: at + 1 })
-    for (const pattern of patterns) {
-      for (const match of line.matchAll(pattern))
-        reads.push({ name: match[1]!, needed: NEEDED.test(match[0]), built: false, ...place(match.index) })
-    }
-    for (const { at, length, ...found } of valuesIn(line)) {
+    for (const { at, ...read } of readsOn(line, patterns)) reads.push({ ...read, built: false, ...place(at) })
+    for (const { at, length, ...found } of valuesIn(line, valuesOn?.(line) ?? [])) {
       literals.push({ ...place(at), ...found, variable: null, start: offset + at, end: offset + at + length })
     }
     offset += whole.length + 1
@@ -71,13 +93,13 @@ function readLines(text: string, file: string, patterns: readonly RegExp[], comm
 }
 
 /** A value on a line: where it stands and what it is given to. */
-interface LineValue extends Pick<SourceLiteral, 'value' | 'names' | 'callee' | 'form'> {
+export interface LineValue extends Pick<SourceLiteral, 'value' | 'names' | 'callee' | 'form'> {
   readonly at: number
   readonly length: number
 }
 
 /** The values on a line, each once: what tells most about one comes first. */
-function valuesIn(line: string): readonly LineValue[] {
+function valuesIn(line: string, first: Iterable<LineValue>): readonly LineValue[] {
   const found: LineValue[] = []
   const add = (each: LineValue) => {
     if (!found.some(({ at, length }) => each.at < at + length && at < each.at + each.length)) found.push(each)
@@ -86,7 +108,7 @@ function valuesIn(line: string): readonly LineValue[] {
     const at = line.indexOf(whole) + whole.length - value!.length
     add({ at, length: value!.length, value: value!, names: ['authorization'], callee: null, form: 'text' })
   }
-  for (const each of [...flagsIn(line), ...fetchedIn(line)]) add(each)
+  for (const each of [...first, ...flagsIn(line), ...fetchedIn(line)]) add(each)
   for (const { 0: whole, 1: name, 3: value, index } of [...line.matchAll(PAIR), ...line.matchAll(ASSIGNMENT)]) {
     const length = value!.length + 2
     const at = index + whole.length - length
@@ -156,7 +178,7 @@ function quoted(text: string): { value: string; form: 'text' } {
 }
 
 /** A line up to where a comment begins; a quote before it may hold the same characters. */
-function code(line: string, comment: RegExp): string {
+export function code(line: string, comment: RegExp): string {
   const found = comment.exec(line)
   if (found === null) return line
   const before = line.slice(0, found.index)

@@ -1,3 +1,4 @@
+import { commandValues } from './commands.ts'
 import type { Language } from './language.ts'
 import { readByLines } from './lines.ts'
 
@@ -5,6 +6,8 @@ const lines = readByLines({
   name: 'Makefile',
   files: /(?:^|\/)(?:GNU)?[Mm]akefile$|\.mk$/,
   comment: /(?:^|\s)#/,
+  isBare: true,
+  valuesOn: commandValues,
   reads: [],
 })
 

@@ -1,6 +1,6 @@
 import type { JSONPath } from 'jsonc-parser'
 import type { Language } from './language.ts'
-import { python } from './python.ts'
+import { python } from './python/index.ts'
 import type { Source, SourceLiteral, SourcePlace } from './source.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')

@@ -1,8 +1,96 @@
+import { locatorOf } from '../../../mappa/src/core/text/locator.ts'
+import { commandValues } from './commands.ts'
+import type { Language } from './language.ts'
 import { readByLines } from './lines.ts'
+import type { Source, SourceLiteral } from './source.ts'
 
-export const yaml = readByLines({
+const { createRequire } = process.getBuiltinModule('node:module')
+
+const lines = readByLines({
   name: 'YAML',
   files: /\.ya?ml$/,
   comment: /(?:^|\s)#/,
+  isBare: true,
+  valuesOn: commandValues,
   reads: ['(?<!\\$)\\$\\{([A-Z][A-Z0-9_]*)\\b'],
 })
+
+/** Shorter texts are words; the shortest number that is a setting is a port. */
+const SHORTEST = { text: 4, number: 2 } as const
+/** `8120:8080`, and an address before it: what a service of compose is published as. */
+const PUBLISHED = /^(?:[\d.]+:)?(\d{2,5}):\d{2,5}(?:\/\w+)?$/
+/** `NAME=value` in a list, as compose has its variables. */
+const ASSIGNED = /^([A-Za-z_][\w.-]*)=(.+)$/s
+
+/** YAML (1.2), in all its styles. What can't be parsed, as templates can't, is read by lines. */
+export const yaml: Language = {
+  ...lines,
+  read(text, file) {
+    const byLines = lines.read(text, file)!
+    const literals = parsed(text, file)
+    if (literals === null) return byLines
+    // Commands stand in texts of several lines, which the lines know more of.
+    const own = byLines.literals.filter(
+      ({ start, end, names, callee }) =>
+        (callee === 'curl' || callee === 'wget' || names.includes('authorization') || isOption(text, start)) &&
+        !literals.some((each) => each.start <= start && end <= each.end && each.value.length === end - start),
+    )
+    const isOwn = (each: SourceLiteral) => own.some(({ start, end }) => each.start <= start && end <= each.end)
+    return { literals: [...literals.filter((each) => !isOwn(each)), ...own], reads: byLines.reads }
+  },
+}
+
+function isOption(text: string, start: number): boolean {
+  return /(?:^|\s)--?[\w-]+[\s=]*$/.test(text.slice(Math.max(0, start - 60), start))
+}
+
+function parsed(text: string, file: string): Source['literals'] | null {
+  const { parseAllDocuments, visit, isScalar, isMap, isPair } = createRequire(import.meta.url)(
+    'yaml',
+  ) as typeof import('yaml')
+  if (/^\s*(?:\{\{-?|<%|\{%)/m.test(text)) return null
+  const documents = parseAllDocuments(text, { logLevel: 'silent', uniqueKeys: false })
+  if (!Array.isArray(documents) || documents.some(({ errors }) => errors.length > 0)) return null
+  const placeOf = locatorOf(text)
+  const found: SourceLiteral[] = []
+  const add = (value: string, start: number, end: number, names: readonly string[], form: 'text' | 'number') => {
+    if (value.length < SHORTEST[form] || /\{\{|\$\{\{/.test(value)) return
+    found.push({ file, ...placeOf(start), value, form, names, callee: null, variable: null, start, end })
+  }
+  for (const document of documents)
+    visit(document, {
+      Scalar(key, node, path) {
+        if (key === 'key' || node.range == null) return
+        const value = String(node.source ?? node.value ?? '')
+        const [start, end] = node.range
+        const names = path.flatMap((each) => (isPair(each) && isScalar(each.key) ? [String(each.key.value)] : []))
+        const list = names.at(-1)
+        if (typeof key === 'number') {
+          const assigned = ASSIGNED.exec(value)
+          const from = start + text.slice(start, end).indexOf(value)
+          if (assigned !== null)
+            return add(
+              assigned[2]!,
+              from + assigned[1]!.length + 1,
+              from + value.length,
+              [...names, assigned[1]!],
+              'text',
+            )
+          const published = list === 'ports' ? PUBLISHED.exec(value) : null
+          if (published !== null)
+            return add(
+              published[1]!,
+              from + value.indexOf(published[1]!),
+              from + value.indexOf(published[1]!) + published[1]!.length,
+              [...names, 'port'],
+              'number',
+            )
+        }
+        const around = path.findLast(isMap)
+        const name = list === 'value' ? around?.get('name') : undefined
+        const form = typeof node.value === 'number' && /^\d+$/.test(value) ? 'number' : 'text'
+        add(value, start, end, typeof name === 'string' ? [name] : names, form)
+      },
+    })
+  return found
+}

@@ -1,7 +1,9 @@
 import { type Detail, fill } from '../../../../mappa/src/core/problems/catalogue/entry.ts'
+import { LANGUAGE_OBSTACLES } from '../../languages/obstacles.ts'
 
-/** Everything that can keep a value where it stands. Nothing else in the project writes a sentence about it. */
+/** Everything that can keep a value where it stands, beside what its language says. */
 const OBSTACLES = {
+  ...LANGUAGE_OBSTACLES,
   tag: 'it is part of a tagged template',
   'as-const': 'as const needs a literal value',
   member: 'it is a property name',
@@ -10,7 +12,7 @@ const OBSTACLES = {
   type: 'it is a type',
   escapes: 'it is part of a string with escapes',
   outside: 'it is outside the project',
-  language: 'Mappa only changes JavaScript and TypeScript',
+  language: 'Mappa does not change files of this kind',
   encoding: 'the file is not UTF-8 text',
   syntax: "the file can't be parsed",
   test: 'it is in a test; --in {file} moves it anyway',

@@ -69,6 +69,10 @@ export interface MovePlan {
   /** The configuration of Vite to which the plugin, which pages now need, is to be added manually; `null` where there is none. */
   readonly pluginMissing: string | null
   readonly as: AccessStyle
+  /** The commands that start the changed programs which are no JavaScript. */
+  readonly starts: readonly string[]
+  /** True where JavaScript was changed. */
+  readonly readsProcess: boolean
 }
 
 /**
@@ -138,11 +142,12 @@ export async function draftPlan(
     .filter(({ obstacle }) => obstacle === null)
     .map((each) => rewriteSource(root, each, readings, { as: options.as, module, moduleType }))
     .filter(({ before, after }) => before !== after)
+  const inJavaScript = rewritten.filter(({ file }) => /\.[cm]?[jt]sx?$/.test(file))
   const pages = new Set(sources.filter(({ ofPage }) => ofPage).map(({ file }) => file))
   const onPages = rewritten.filter(({ file }) => pages.has(file))
   const pageTexts = [...browserFiles(root)].map((each) => readRegularText(each) ?? '')
   const plugin = onPages.length === 0 ? null : pluginChange(root, pageTexts)
-  const needsModule = options.as === 'settings' && module.text !== null && rewritten.length > onPages.length
+  const needsModule = options.as === 'settings' && module.text !== null && inJavaScript.length > onPages.length
   const changes = [
     ...layerChanges(root, moved, documents),
     ...(change === null ? [] : [change]),
@@ -173,9 +178,11 @@ export async function draftPlan(
       changes.map(({ file }) => file),
     ),
     as: options.as,
+    starts: startsOf(checked, rewritten),
+    readsProcess: inJavaScript.length > 0,
     pluginMissing: plugin?.change === null ? plugin.file : null,
     packageMissing:
-      options.as === 'settings' && rewritten.length > 0 && readManifest(root).dependencies?.mappa === undefined,
+      options.as === 'settings' && inJavaScript.length > 0 && readManifest(root).dependencies?.mappa === undefined,
   }
 }
 
@@ -286,6 +293,23 @@ function stagesWithout(root: string, definition: Definition, moved: readonly Mov
       return { stage: each, names }
     })
     .filter(({ names }) => names.length > 0)
+}
+
+/** How the programs are started that were changed: one for each language, by the file that looks most like its beginning. */
+function startsOf(
+  sources: readonly MoveSource[],
+  rewritten: readonly { readonly file: string; readonly before: string }[],
+) {
+  const beginnings = /(?:^|\/)(?:main|app|index|server|manage|run|__main__|start)\.\w+$/
+  const starts = new Map<unknown, { readonly start: string; readonly rank: number }>()
+  for (const { file, before } of rewritten) {
+    const rewriting = sources.find((each) => each.file === file)?.changed?.rewriting
+    if (rewriting === undefined) continue
+    const rank = (/__name__ == .__main__.|func main\(/.test(before) ? 2 : 0) + (beginnings.test(file) ? 1 : 0)
+    const known = starts.get(rewriting)
+    if (known === undefined || known.rank < rank) starts.set(rewriting, { start: rewriting.start(file), rank })
+  }
+  return [...starts.values()].map(({ start }) => start)
 }
 
 /** The path of the setting that a finding becomes. */

@@ -1,6 +1,8 @@
 import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
 import { parseSource } from '../../../../mappa/src/javascript/parser.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { languageOf } from '../../languages/index.ts'
+import type { FileSurroundings } from '../../languages/rewriting.ts'
 import { packagesOf } from '../../project/manifest.ts'
 import { isTestFile } from '../survey/exclusions.ts'
 import type { Finding } from '../survey/findings.ts'
@@ -9,6 +11,7 @@ import { browserFiles, runsElsewhere } from './browser-files.ts'
 import { settingsImport } from './imports.ts'
 import { obstacleText } from './obstacles.ts'
 import { type Occurrence, occurrencesIn, type Wanted } from './occurrences.ts'
+import { type ChangedFile, rewriteValues, staysReadable, valuesIn } from './rewritten.ts'
 import { BROWSER_MODULE, type SettingsModule } from './settings-module.ts'
 import { isSpelledIn } from './spelled.ts'
 
@@ -38,6 +41,8 @@ export interface MoveSource {
   readonly obstacle: string | null
   /** True for code of a page that Vite builds: it gets public settings from the plugin. */
   readonly ofPage: boolean
+  /** How its values are replaced, where it is no JavaScript. */
+  readonly changed: ChangedFile | null
 }
 
 const JAVASCRIPT = /\.[cm]?[jt]sx?$/
@@ -62,7 +67,9 @@ export function moveSources(
     ofPages: browserFiles(root),
     usesVite: 'vite' in packages,
     isMobile: 'react-native' in packages || 'expo' in packages,
+    around: (whole) => surroundings(whole, files, helpers),
   }
+  const helpers = new Map<string, Set<string>>()
   const surveyed = new Set(findings.flatMap(({ places }) => places.map(({ file }) => file)))
   const wholes = new Set([...files, ...[...surveyed].map((file) => path.resolve(root, file))])
   return [...wholes].flatMap((whole) => moveSource(project, whole, findings, surveyed) ?? [])
@@ -76,6 +83,19 @@ interface MoveProject {
   readonly ofPages: ReadonlySet<string>
   readonly usesVite: boolean
   readonly isMobile: boolean
+  readonly around: (whole: string) => FileSurroundings
+}
+
+/** What is around a file: the others of its directory with its ending. */
+function surroundings(whole: string, files: readonly string[], helpers: Map<string, Set<string>>): FileSurroundings {
+  const directory = path.dirname(whole)
+  const own = helpers.get(directory) ?? new Set()
+  helpers.set(directory, own)
+  const others = () =>
+    files.filter(
+      (each) => each !== whole && path.dirname(each) === directory && path.extname(each) === path.extname(whole),
+    )
+  return { siblings: () => others().map((each) => read(each) ?? ''), helpers: own }
 }
 
 /** What stands in one file; `null` where none of the findings does. */
@@ -89,16 +109,26 @@ function moveSource(
   const file = path.relative(root, whole).replaceAll('\\', '/')
   const outside = file.startsWith('..') || path.isAbsolute(file)
   const label = outside ? whole : file
-  if (!surveyed.has(label) && (!JAVASCRIPT.test(file) || /\.d\.[cm]?ts$/.test(file) || outside)) return null
+  const rewriting = JAVASCRIPT.test(file) ? undefined : languageOf(file)?.rewriting
+  const isChanged = JAVASCRIPT.test(file)
+    ? !/\.d\.[cm]?ts$/.test(file)
+    : rewriting?.canRead?.(file) !== false && rewriting !== undefined
+  if (!surveyed.has(label) && (!isChanged || outside)) return null
   const text = read(whole)
   const here = findings.filter((each) => isIn(each, label, text ?? ''))
   if (here.length === 0) return null
   const wanted = new Map(here.map((each) => [wantedIn(each, label), each]))
-  const why = outside ? obstacleText('outside') : obstacleToFile(project, whole, file, text)
+  const changed =
+    rewriting === undefined || !isChanged || text === null
+      ? null
+      : { text, file, rewriting, around: project.around(whole) }
+  const why = outside
+    ? obstacleText('outside')
+    : obstacleToFile(project, whole, file, text, changed, [...wanted.keys()])
   // The plugin hands pages what is no secret.
   const ofPage = why === obstacleText('browser') && usesVite
   const obstacle = ofPage ? null : why
-  const found = obstacle === null ? placesIn(text!, file, wanted) : surveyedPlaces(here, label, obstacle)
+  const found = obstacle === null ? placesIn(text!, file, wanted, changed) : surveyedPlaces(here, label, obstacle)
   if (found.length === 0) return null
   const inTest = isTestFile(label) && !asked.some((each) => isAskedFor(root, each, whole))
   const kept = inTest ? obstacleText('test', { file: label }) : null
@@ -106,13 +136,23 @@ function moveSource(
     const secretOnPage = ofPage && each.finding.secret ? obstacleText('browser-secret') : null
     return { ...each, obstacle: kept ?? each.obstacle ?? secretOnPage }
   })
-  return { file: label, text: text ?? '', places, wanted, obstacle: kept ?? obstacle, ofPage }
+  return { file: label, text: text ?? '', places, wanted, obstacle: kept ?? obstacle, ofPage, changed }
 }
 
 /** What keeps a file of the project from being changed; `null` where nothing does. */
-function obstacleToFile({ ofPages, isMobile }: MoveProject, whole: string, file: string, text: string | null) {
-  if (!JAVASCRIPT.test(file)) return obstacleText('language')
-  return text === null ? obstacleText('encoding') : obstacleIn(text, file, ofPages.has(whole), isMobile)
+function obstacleToFile(
+  { ofPages, isMobile }: MoveProject,
+  whole: string,
+  file: string,
+  text: string | null,
+  changed: ChangedFile | null,
+  wanted: readonly Wanted[],
+): string | null {
+  if (text === null) return obstacleText('encoding')
+  if (JAVASCRIPT.test(file)) return obstacleIn(text, file, ofPages.has(whole), isMobile)
+  if (changed === null) return obstacleText(languageOf(file)?.rewriting === undefined ? 'language' : 'no-reads')
+  if (valuesIn(changed, wanted) === null) return obstacleText('syntax')
+  return staysReadable(changed, wanted) ? null : obstacleText('unsure')
 }
 
 /** A file with the readings in the places of values. */
@@ -129,15 +169,22 @@ export interface RewrittenSource {
  */
 export function rewriteSource(
   root: string,
-  { file, text, wanted, ofPage, places }: MoveSource,
+  { file, text, wanted, ofPage, places, changed }: MoveSource,
   settings: ReadonlyMap<Finding, ReadSetting>,
   { as, module, moduleType }: { as: AccessStyle; module: SettingsModule; moduleType: 'module' | 'commonjs' },
 ): RewrittenSource {
   const whole = path.join(root, file)
+  const stays = new Set(places.filter(({ obstacle }) => obstacle !== null).map(({ start }) => start))
+  if (changed !== null) {
+    const after = rewriteValues(changed, [...wanted.keys()], (each, start) => {
+      const setting = stays.has(start) ? undefined : settings.get(wanted.get(each)!)
+      return setting === undefined ? null : { name: setting.name, form: setting.type, secret: setting.secret }
+    })
+    return { file, before: text, after }
+  }
   const tree = parseSource(text, file)!
   const source = ofPage ? BROWSER_MODULE : module
   const imported = as === 'settings' || ofPage ? settingsImport(text, tree, whole, source, moduleType) : null
-  const stays = new Set(places.filter(({ obstacle }) => obstacle !== null).map(({ start }) => start))
   const how = { settings: imported?.local ?? null, typescript: /\.[cm]?tsx?$/.test(file) }
   const editsOf = (occurrences: readonly Occurrence[]) =>
     occurrences.flatMap((each) => {
@@ -199,18 +246,23 @@ function obstacleIn(text: string, file: string, ofPage: boolean, isMobile: boole
   return isMobile && !/\.config\.[cm]?[jt]s$/.test(file) ? obstacleText('mobile') : null
 }
 
-function placesIn(text: string, file: string, wanted: ReadonlyMap<Wanted, Finding>): MovePlace[] {
-  return (occurrencesIn(text, file, [...wanted.keys()]) ?? []).map(
-    ({ wanted: key, line, column, start, end, obstacle }) => ({
-      finding: wanted.get(key)!,
-      file,
-      line,
-      column,
-      start,
-      end,
-      obstacle,
-    }),
-  )
+function placesIn(
+  text: string,
+  file: string,
+  wanted: ReadonlyMap<Wanted, Finding>,
+  changed: ChangedFile | null,
+): MovePlace[] {
+  const keys = [...wanted.keys()]
+  const found = changed === null ? occurrencesIn(text, file, keys) : valuesIn(changed, keys)
+  return (found ?? []).map(({ wanted: key, line, column, start, end, obstacle }) => ({
+    finding: wanted.get(key)!,
+    file,
+    line,
+    column,
+    start,
+    end,
+    obstacle,
+  }))
 }
 
 /** The places that the survey gave, where nothing more can be checked. */

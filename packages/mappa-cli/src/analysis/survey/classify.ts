@@ -19,7 +19,19 @@ export interface Classification {
 }
 
 /** Functions that take a port. */
-const LISTENS = new Set(['listen', 'createServer', 'serve', 'bind', 'connect', 'createConnection'])
+const LISTENS = new Set([
+  'listen',
+  'ListenAndServe',
+  'ListenAndServeTLS',
+  'Run',
+  'run',
+  'start',
+  'createServer',
+  'serve',
+  'bind',
+  'connect',
+  'createConnection',
+])
 
 /** Functions that take an address and talk to it. */
 const CALLS = new Set([
@@ -41,8 +53,15 @@ const CALLS = new Set([
   'Dial',
   'file_get_contents',
   'curl',
+  'curl_init',
   'wget',
   'io',
+  'URI',
+  'Uri',
+  'uri',
+  'open_uri',
+  'Head',
+  'openStream',
 ])
 
 /** Functions and classes that connect to a host. */
@@ -68,8 +87,18 @@ export const LOGS_IN: ReadonlySet<string> = new Set([
   'auth',
   'basicAuth',
   'SetBasicAuth',
+  'basic_auth',
   'Sequelize',
   'HTTPBasicAuth',
+  'NetworkCredential',
+  'getConnection',
+  'PDO',
+  'mysqli',
+  'mysqli_connect',
+  'UsernamePasswordCredentials',
+  'PasswordAuthentication',
+  'BasicAuthCredentials',
+  'Credentials',
 ])
 
 /** A name of a machine, with a dot in it (RFC 1123). */
@@ -160,7 +189,10 @@ function classifyHost({ value, names, meaning, callee, file }: Evidence): Classi
   return null
 }
 
-function classifyPort({ value, meaning, shape, file }: Evidence): Classification | null {
+function classifyPort({ value, meaning, callee, shape, file }: Evidence): Classification | null {
+  const isListening = callee !== null && LISTENS.has(callee)
+  if (/^:\d{2,5}$/.test(value) && (isListening || meaning === 'address'))
+    return classification(file, 0.85, 'a number used as a port', false, 'string')
   if (meaning !== 'port') return null
   if (/^:\d{2,5}$/.test(value)) return classification(file, 0.85, 'a number used as a port', false, 'string')
   return shape === 'port number' ? classification(file, 0.85, 'a number used as a port', false, 'port') : null

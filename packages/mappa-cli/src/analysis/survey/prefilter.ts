@@ -6,7 +6,7 @@ const NAMES = 'pass|pwd|secret|credential|key|token|auth|bearer|salt|cookie|jwt|
 const ADDRESSES =
   'url|uri|endpoint|host|origin|addr|server|gateway|upstream|backend|broker|domain|base|dsn|connection|database|db|hook|callback|redirect|proxy|registry|service|remote|issuer|authority|api|site|portal|feed|cdn'
 /** What stands between a name and the value it is given. */
-const GIVEN = `["'\\]]?\\s*(?:[:=,(]|\\|\\||\\?\\?|[!=]==?)\\s*`
+const GIVEN = `["'\\]]?\\s*(?:=>|[:=,(]|\\|\\||\\?\\?|[!=]==?)\\s*`
 
 /** What can be told apart by a pattern alone, and a piece of text without which the pattern need not be tried. */
 const SIGNS: readonly (readonly [needs: string, pattern: RegExp])[] = [
@@ -32,15 +32,15 @@ const SIGNS: readonly (readonly [needs: string, pattern: RegExp])[] = [
     /(?:client|connect|smtp|redis|memcache|socket|broker|mailer|transport|producer|consumer)\w*\s*\([^)\n]*["'`][\w-]+(?:\.[\w-]+)+(?::\d+)?["'`]/i,
   ],
   ['', /(?:client|connect|smtp|redis|memcache|socket|broker|mailer|transport)\w*\s*\([^)\n]*\b\d{2,5}\b/i],
-  ['', /(?:bucket|queue|table|topic|region)(?:[_-]?name)?["']?\s*[:=]/i],
-  ['@', /(?:from|sender|reply_?to)\w*["']?\s*[:=]\s*["'`]/i],
+  ['', /(?:bucket|queue|table|topic|region)(?:[_-]?name)?["'\]]?\s*(?:[:=,(])/i],
+  ['@', /(?:from|sender|reply_?to)\w*["'\]]?\s*(?:=>|[:=,(])\s*["'`]/i],
   ['_', /["'`][a-z]{2,6}_(?:live|prod|production|test|sandbox|secret|sk|pk)_/i],
   ['=', KEY_PARAMETER],
   ['@', USER_IN_ADDRESS],
   ['://', new RegExp(`(?:${ADDRESSES})\\w*${GIVEN}["'\`](?:https?|wss?):\\/\\/[^"'\`\\s]`, 'i')],
   [
     '.',
-    /(?:host|addr|server|broker|domain|origin|gateway|upstream|SMTP|IMAP|FTP|[dD]ial)\w*["'\]]?\s*(?:[:=,(]|\|\||\?\?|[!=]==?)\s*["'`][\w-]+(?:\.[\w-]+)+(?::\d+)?["'`]/i,
+    /(?:host|addr|server|broker|domain|origin|gateway|upstream|SMTP|IMAP|FTP|[dD]ial)\w*["'\]]?\s*(?:=>|[:=,(]|\|\||\?\?|[!=]==?)\s*["'`][\w-]+(?:\.[\w-]+)+(?::\d+)?["'`]/i,
   ],
 ]
 

@@ -67,8 +67,9 @@ function endingOf(file: string): string {
   return dot < 0 ? `files called ${name}` : `${name.slice(dot)} files`
 }
 
-function read(text: string, file: string, { isPrefiltered, mayBeMinified, read }: Language): Found {
-  if (isPrefiltered && !mayContainFindings(text)) return { ...NOTHING, skipped: null }
+function read(text: string, file: string, { isPrefiltered, readsVariables, mayBeMinified, read }: Language): Found {
+  if (isPrefiltered && !mayContainFindings(text) && readsVariables?.(text) !== true)
+    return { ...NOTHING, skipped: null }
   if (mayBeMinified && isMinified(text)) return skipped('minified')
   const source = read(text, file)
   if (source === null) return skipped(NOT_UNDERSTOOD)

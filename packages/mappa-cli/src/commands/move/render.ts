@@ -51,7 +51,10 @@ export function printMoved(plan: CheckedPlan, root: string): void {
 }
 
 /** What is still to be done in the code and its configuration. */
-function stepsForCode({ as, packageMissing, pluginMissing, typeFaults }: CheckedPlan, root: string): string[] {
+function stepsForCode(
+  { as, packageMissing, pluginMissing, typeFaults, starts, readsProcess }: CheckedPlan,
+  root: string,
+): string[] {
   const { paint } = out
   const label = labelFrom(root)
   const steps: string[] = []
@@ -65,7 +68,11 @@ function stepsForCode({ as, packageMissing, pluginMissing, typeFaults }: Checked
     steps.push(
       `The type check of the project now fails at ${escapeInvisible(label(file))}:${line}: ${escapeInvisible(message)}`,
     )
-  if (as === 'environment')
+  if (starts.length > 0)
+    steps.push(
+      `The code reads its environment, which mappa run fills: ${starts.map((each) => paint.strong(`mappa run -- ${each}`)).join(', ')}.`,
+    )
+  if (as === 'environment' && readsProcess)
     steps.push(
       `The code reads its environment: ${paint.strong('node --import mappa/preload')} loads it from the files.`,
     )
@@ -77,7 +84,7 @@ function stepsForValues({ lacking, inRepository, moved }: CheckedPlan): string[]
   const { paint } = out
   const steps = lacking.map(
     ({ stage, names }) =>
-      `${stage} has no value yet for ${names.join(', ')}: ${paint.strong(`mappa set ${names[0]} --stage ${stage}`)}.`,
+      `${stage} has no value yet for ${listed(names)}: ${paint.strong(`mappa set ${names[0]} --stage ${stage}`)}.`,
   )
   if (inRepository && moved.some(({ declaration }) => declaration.secret))
     steps.push(
@@ -85,6 +92,15 @@ function stepsForValues({ lacking, inRepository, moved }: CheckedPlan): string[]
     )
   return steps
 }
+
+/** The first of many names, and how many more there are. */
+function listed(names: readonly string[]): string {
+  const more = names.length - MOST_NAMES
+  return more > 1 ? `${names.slice(0, MOST_NAMES).join(', ')} and ${more} more` : names.join(', ')
+}
+
+/** More names than these are counted. */
+const MOST_NAMES = 8
 
 function stepsToUndo({ changes, tracked, secretFiles }: CheckedPlan, root: string): string[] {
   const label = labelFrom(root)

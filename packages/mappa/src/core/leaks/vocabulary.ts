@@ -89,6 +89,8 @@ export const ADDRESS = new Set([
   'portal',
   'feed',
   'cdn',
+  'source',
+  'mirror',
 ])
 /** Words that say so whatever stands before them. */
 export const PLACES = new Set(['url', 'uri', 'endpoint', 'host', 'hostname', 'origin', 'address'])

@@ -1,0 +1,127 @@
+import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
+import type { FileSurroundings, ReadVariable, Replaceable, Rewriting } from '../../languages/rewriting.ts'
+import { applySuppressions } from '../../languages/suppressions.ts'
+import { isBelow } from '../survey/findings.ts'
+import { obstacleText } from './obstacles.ts'
+import type { Wanted } from './occurrences.ts'
+import { spelledIn } from './spelled.ts'
+
+/** A place at which a wanted value stands in a file of any language but JavaScript. */
+export interface FoundValue {
+  readonly line: number
+  readonly column: number
+  readonly start: number
+  readonly end: number
+  readonly wanted: Wanted
+  /** Why it can't be replaced, as text; `null` where it can. */
+  readonly obstacle: string | null
+  /** The edits that put the reading of a variable in its place. */
+  readonly edits: (variable: ReadVariable) => readonly TextEdit[] | null
+}
+
+/** A file that is changed. */
+export interface ChangedFile {
+  readonly text: string
+  readonly file: string
+  readonly rewriting: Rewriting
+  readonly around: FileSurroundings
+}
+
+/**
+ * Finds where values stand in a file.
+ *
+ * @returns `null` where the file can't be understood
+ */
+export function valuesIn(
+  { text, file, rewriting, around }: ChangedFile,
+  wanted: readonly Wanted[],
+): readonly FoundValue[] | null {
+  const secrets = wanted.filter(({ reach }) => reach === 'everywhere').map(({ value }) => value)
+  const all = rewriting.find(text, file, around, secrets)
+  if (all === null) return null
+  const found = applySuppressions(all, text).flatMap((each) => wanted.flatMap((one) => valueAt(text, each, one) ?? []))
+  // Of two in one place, the longer holds the other.
+  const sorted = [...found].sort(
+    (a, b) => a.start - b.start || b.end - a.end || b.wanted.value.length - a.wanted.value.length,
+  )
+  return sorted
+    .filter(
+      (each, at) =>
+        !sorted.slice(Math.max(0, at - 8), at).some((one) => one.start <= each.start && each.end <= one.end),
+    )
+    .map((each) => {
+      const isWritten = each.obstacle !== null || each.edits(TRIAL) !== null
+      return isWritten ? each : { ...each, obstacle: obstacleText('not-written') }
+    })
+}
+
+/** A variable to try with whether a change can be written. */
+const TRIAL: ReadVariable = { name: 'MAPPA_TRIAL', form: 'text', secret: false }
+
+/**
+ * True where a file can be read as before after all of its values are replaced: a change that its parser stumbles over is none.
+ *
+ * @param wanted the values that are to go
+ */
+export function staysReadable(changed: ChangedFile, wanted: readonly Wanted[]): boolean {
+  const { faults } = changed.rewriting
+  if (faults === undefined) return true
+  const trial = { ...changed, around: { ...changed.around, helpers: new Set(changed.around.helpers) } }
+  return faults(rewriteValues(trial, wanted, () => TRIAL)) <= faults(changed.text)
+}
+
+function valueAt(text: string, each: Replaceable, wanted: Wanted): FoundValue | null {
+  const { line, column, start, end } = each
+  const { value, reach, found } = wanted
+  const place = { line, column, start, end, wanted }
+  const obstacle = each.obstacle === null ? null : obstacleText(each.obstacle)
+  const isFound = found.has(start) || [...found].some((at) => start <= at && at < end && reach !== 'everywhere')
+  if (each.value === value && (reach !== 'found' || isFound)) return { ...place, obstacle, edits: each.replace }
+  const isPart =
+    reach === 'everywhere' ? each.value.includes(value) : (reach === 'address' || isFound) && isBelow(each.value, value)
+  const isHeld = isPart || (isFound && each.value.includes(value))
+  if (!isHeld || each.form === 'number') return null
+  const spelled = spelledIn(text.slice(start, end), value).next()
+  if (spelled.done === true) return { ...place, obstacle: obstacle ?? obstacleText('escapes'), edits: () => null }
+  const { start: from, end: to } = spelled.value
+  return { ...place, obstacle, edits: (variable) => each.replacePart(variable, start + from, start + to) }
+}
+
+/**
+ * Puts the readings of variables in the place of values, and adds what they need.
+ *
+ * @param variableOf what each value becomes; `null` for one that stays
+ * @returns the new text, and the places that could not be changed after all
+ */
+export function rewriteValues(
+  { text, file, rewriting, around }: ChangedFile,
+  wanted: readonly Wanted[],
+  variableOf: (wanted: Wanted, start: number) => ReadVariable | null,
+): string {
+  let after = text
+  // A text may hold several secrets, of which one goes at a time.
+  for (let round = 0; round < 8; round++) {
+    const again = round === 0 ? wanted : wanted.filter(({ reach }) => reach === 'everywhere')
+    const values = valuesIn({ text: after, file, rewriting, around }, again) ?? []
+    const edits = values.flatMap((each) => {
+      const variable = each.obstacle === null ? variableOf(each.wanted, each.start) : null
+      return variable === null ? [] : (each.edits(variable) ?? [])
+    })
+    if (edits.length === 0) break
+    const ordered = withoutOverlaps(edits)
+    after = applyEdits(
+      after,
+      [...(rewriting.complete?.(after, ordered, around) ?? ordered)].sort((a, b) => a.from - b.from),
+    )
+  }
+  return rewriting.tidy?.(after) ?? after
+}
+
+/** Edits in their order. Of two that meet, as those of one declaration do, the first stays. */
+function withoutOverlaps(edits: readonly TextEdit[]): readonly TextEdit[] {
+  const sorted = [...edits].sort((a, b) => a.from - b.from || a.to - b.to)
+  return sorted.filter((each, at) => {
+    const before = sorted[at - 1]
+    return before === undefined || each.from >= before.to
+  })
+}

@@ -1,8 +1,0 @@
-import { readByLines } from './lines.ts'
-
-export const csharp = readByLines({
-  name: 'C#',
-  files: /\.cs$/,
-  comment: /\/\//,
-  reads: ['\\bGetEnvironmentVariable\\(\\s*NAME'],
-})

@@ -1,0 +1,36 @@
+import { readByTree } from '../tree/reading.ts'
+import { tokenGrammar } from '../tree/token-grammar.ts'
+import { rubyRewriting } from './rewriting.ts'
+
+const CLOSING: Readonly<Record<string, string>> = { '(': ')', '[': ']', '{': '}', '<': '>' }
+const closing = (opening: string) => CLOSING[opening.at(-1)!] ?? opening.at(-1)!
+
+export const ruby = readByTree({
+  name: 'Ruby',
+  files: /\.(rb|rake|ru|gemspec)$|(^|\/)(Rakefile|Gemfile)$/,
+  comment: /#/,
+  reads: ['\\bENV(?:\\.fetch\\(|\\[)\\s*NAME'],
+  rewriting: rubyRewriting,
+  grammar: tokenGrammar(
+    {
+      comments: [/#[^\n]*/y, /^=begin\b[\s\S]*?^=end\b[^\n]*/my],
+      texts: [
+        { opens: /"/y, closes: () => '"', escapes: true, interpolates: '#{' },
+        { opens: /'/y, closes: () => "'", escapes: true },
+        { opens: /%Q?[([{<|!](?=\S)/y, closes: closing, escapes: true, interpolates: '#{' },
+        { opens: /%q[([{<|!]/y, closes: closing, escapes: true },
+      ],
+      others: [
+        /%[wiWI]\[[^\]]*\]/y,
+        /%[wiWI]\([^)]*\)/y,
+        /%r\{(?:[^}\\]|\\.)*\}\w*/y,
+        /\/(?:[^/\n\\ ]|\\.)(?:[^/\n\\]|\\.)*\/[a-z]*/y,
+        /:[A-Za-z_]\w*[?!]?/y,
+        /:"[^"\n]*"/y,
+      ],
+      heredoc: /<<[~-]?["'`]?([A-Z_][A-Z0-9_]*)["'`]?/y,
+    },
+    (raw) => raw.startsWith("'") || raw.startsWith('%q'),
+    true,
+  ),
+})

@@ -1,0 +1,54 @@
+import { addNode, type GrowingNode, growTree, type TreeNode } from './node.ts'
+
+const { createRequire } = process.getBuiltinModule('node:module')
+
+/** As much of a parser of Lezer as is used here. */
+interface LezerParser {
+  parse(text: string): { cursor(): LezerCursor }
+}
+
+interface LezerCursor {
+  readonly name: string
+  readonly from: number
+  readonly to: number
+  readonly type: { readonly isError: boolean }
+  firstChild(): boolean
+  nextSibling(): boolean
+  parent(): boolean
+}
+
+/** The type of a node for what is not understood. */
+export const ERROR = 'Error'
+
+/**
+ * Makes a function that parses with a grammar of Lezer, which is loaded when it is needed first. What is wrong in one place does
+ * not keep the rest from being understood.
+ *
+ * @param load imports the grammar
+ */
+export function lezerParser(load: (require: NodeJS.Require) => unknown): (text: string) => TreeNode {
+  let parser: LezerParser | undefined
+  return (text) => {
+    parser ??= (load(createRequire(import.meta.url)) as { parser: LezerParser }).parser
+    const cursor = parser.parse(text).cursor()
+    const root = growTree(cursor.name, cursor.from, cursor.to)
+    if (cursor.firstChild()) growBelow(root, cursor)
+    return root
+  }
+}
+
+/** Adds the node at a cursor, everything below it, and its siblings. */
+function growBelow(root: GrowingNode, cursor: LezerCursor): void {
+  const above = [root]
+  while (above.length > 0) {
+    const node = addNode(above.at(-1)!, cursor.type.isError ? ERROR : cursor.name, cursor.from, cursor.to)
+    if (cursor.firstChild()) {
+      above.push(node)
+      continue
+    }
+    while (above.length > 0 && !cursor.nextSibling()) {
+      above.pop()
+      cursor.parent()
+    }
+  }
+}

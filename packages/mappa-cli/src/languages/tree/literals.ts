@@ -1,0 +1,109 @@
+import { locatorOf } from '../../../../mappa/src/core/text/locator.ts'
+import type { SourceLiteral } from '../source.ts'
+import { type TreeText, treeContext } from './context.ts'
+import type { TreeNode } from './node.ts'
+
+/** A value, and the node that it stands in. */
+export interface TreeLiteral extends SourceLiteral {
+  readonly node: TreeNode
+}
+
+/** Shorter texts are words; the shortest number that is a setting is a port. */
+const SHORTEST = { text: 4, number: 2 } as const
+
+/** The fixed values of a file, with what they are given to. */
+export function treeLiterals(source: TreeText, tree: TreeNode, file: string): readonly TreeLiteral[] {
+  const { text } = source
+  const placeOf = locatorOf(text)
+  const found: TreeLiteral[] = []
+  const add = (node: TreeNode, part: Pick<SourceLiteral, 'value' | 'form' | 'start' | 'end'>) => {
+    if (part.value.length < SHORTEST[part.form === 'number' ? 'number' : 'text']) return
+    const context = treeContext(source, node)
+    if (context !== null) found.push({ file, ...placeOf(part.start), ...part, ...context, node })
+  }
+  visit(tree, (node) => addFrom(source, node, add))
+  return found
+}
+
+/** Goes through a tree, and not below the nodes for which `take` gives false. */
+function visit(tree: TreeNode, take: (node: TreeNode) => boolean): void {
+  const waiting = [tree]
+  for (let node = waiting.pop(); node !== undefined; node = waiting.pop()) {
+    if (!take(node)) continue
+    for (let at = node.children.length - 1; at >= 0; at--) waiting.push(node.children[at]!)
+  }
+}
+
+type Add = (node: TreeNode, part: Pick<SourceLiteral, 'value' | 'form' | 'start' | 'end'>) => void
+
+/** Takes what a node holds; `false` where nothing below it counts. */
+function addFrom(source: TreeText, node: TreeNode, add: Add): boolean {
+  const { text, grammar } = source
+  const { type, start, end } = node
+  if (grammar.noValues.has(type)) return false
+  const joined = joinedValue(source, node)
+  if (joined !== null) {
+    add(node, { value: joined, form: 'text', start, end })
+    return false
+  }
+  if (grammar.numbers.has(type)) {
+    add(node, { value: text.slice(start, end).replaceAll('_', ''), form: 'number', start, end })
+    return false
+  }
+  if (!grammar.texts.has(type) && !grammar.formats.has(type)) return true
+  const parts = fixedParts(source, node)
+  if (parts.length === 1 && node.children.length === 0) {
+    add(node, { value: grammar.valueOf(text.slice(start, end)), form: 'text', start, end })
+    return false
+  }
+  for (const part of parts) {
+    const value = grammar.valueOf(`"${text.slice(part.start, part.end)}"`)
+    if (value !== '') add(node, { value, form: 'template part', ...part })
+  }
+  return true
+}
+
+/** The fixed parts of a text with other parts in it, without the quotes. */
+export function fixedParts({ text }: TreeText, node: TreeNode): readonly { start: number; end: number }[] {
+  const [opening, closing] = quotesOf(text.slice(node.start, node.end))
+  const parts: { start: number; end: number }[] = []
+  let start = node.start + opening
+  for (const each of node.children.filter(({ type }) => type !== 'Escape' && !/^[Q"'`]/.test(type))) {
+    if (each.start > start) parts.push({ start, end: each.start })
+    start = each.end
+  }
+  if (node.end - closing > start) parts.push({ start, end: node.end - closing })
+  return parts
+}
+
+/** How many characters the quotes at both ends of a text take, prefixes included. */
+export function quotesOf(raw: string): readonly [opening: number, closing: number] {
+  const heredoc = /^<<<?[~-]?\s*["'`]?(\w+)["'`]?[^\n]*\n/.exec(raw)
+  if (heredoc !== null) return [heredoc[0].length, /\n?[ \t]*\w+$/.exec(raw)?.[0].length ?? 0]
+  const [opening = ''] = /^[A-Za-z@$]*#*(?:"""|'''|["'`])/.exec(raw) ?? []
+  const quote = /(?:"""|'''|["'`])$/.exec(opening)?.[0] ?? ''
+  const hashes = /#*/.exec(opening.replace(/^[A-Za-z@$]*/, ''))![0]
+  const closing = quote + hashes
+  return [opening.length, raw.length > opening.length && raw.endsWith(closing) ? closing.length : 0]
+}
+
+/** The text that nothing but texts makes when joined; `null` for anything else. */
+function joinedValue(source: TreeText, node: TreeNode): string | null {
+  const { text, grammar } = source
+  const { type, children } = node
+  const isJoined = grammar.joined.has(type)
+  if (!isJoined && !grammar.operations.has(type)) return null
+  let whole = ''
+  for (const [at, each] of children.entries()) {
+    const raw = text.slice(each.start, each.end)
+    if (!isJoined && at % 2 === 1) {
+      if (raw !== '+' && raw !== '.' && raw !== '&') return null
+      continue
+    }
+    const value =
+      grammar.texts.has(each.type) && each.children.length === 0 ? grammar.valueOf(raw) : joinedValue(source, each)
+    if (value === null) return null
+    whole += value
+  }
+  return children.length > 1 ? whole : null
+}

@@ -1,0 +1,67 @@
+import type { Language } from '../language.ts'
+import { AUTHORIZATION, code, readPatterns, readsOn } from '../lines.ts'
+import type { Source, SourceLiteral, SourceRead } from '../source.ts'
+import type { Grammar } from './grammar.ts'
+import { type TreeLiteral, treeLiterals } from './literals.ts'
+import { rewriteByTree, type TreeRewriting } from './rewriting.ts'
+
+/** A language that is read by a syntax tree. */
+export interface TreeLanguage {
+  readonly name: string
+  readonly files: RegExp
+  /** What begins a comment to the end of the line. */
+  readonly comment: RegExp
+  /** How it reads variables, as for `readByLines`. */
+  readonly reads: readonly string[]
+  readonly grammar: Omit<Grammar, 'readName'>
+  readonly rewriting: TreeRewriting
+}
+
+/** Makes a language of its grammar and of how it reads variables. */
+export function readByTree({ name, files, comment, reads, grammar: own, rewriting }: TreeLanguage): Language {
+  const patterns = readPatterns(reads)
+  const grammar: Grammar = { ...own, readName: (text) => nameRead(text, patterns) }
+  return {
+    name,
+    files,
+    isPrefiltered: true,
+    readsVariables: (text) => patterns.some((each) => text.search(each) >= 0),
+    mayBeMinified: false,
+    rewriting: rewriteByTree(grammar, rewriting),
+    read(text, file): Source {
+      const literals = treeLiterals({ text, grammar }, grammar.parse(text), file)
+      return {
+        literals: literals.flatMap(withHeader).map(({ node: _, ...each }) => each),
+        reads: readsIn(text, file, patterns, comment),
+      }
+    },
+  }
+}
+
+function nameRead(text: string, patterns: readonly RegExp[]): string | undefined {
+  for (const pattern of patterns) {
+    const [found] = text.matchAll(pattern)
+    if (found !== undefined) return found[1]
+  }
+  return undefined
+}
+
+function readsIn(text: string, file: string, patterns: readonly RegExp[], comment: RegExp): readonly SourceRead[] {
+  if (!patterns.some((each) => text.search(each) >= 0)) return []
+  return text.split('\n').flatMap((line, index) =>
+    [...readsOn(line.length > 2000 ? '' : code(line, comment), patterns)].map(({ at, ...read }) => ({
+      ...read,
+      built: false,
+      file,
+      line: index + 1,
+      column: at + 1,
+    })),
+  )
+}
+
+/** A text with a whole header in it, and the key in that header. */
+function withHeader(literal: TreeLiteral): readonly (SourceLiteral & Pick<TreeLiteral, 'node'>)[] {
+  const [header] = literal.value.matchAll(AUTHORIZATION)
+  if (header === undefined) return [literal]
+  return [{ ...literal, value: header[1]!, names: ['authorization'], callee: null }]
+}

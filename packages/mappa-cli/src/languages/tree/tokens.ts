@@ -1,0 +1,224 @@
+import { addNode, type GrowingNode, growTree, type TreeNode } from './node.ts'
+
+/** One way to write a text in a language. */
+export interface TextForm {
+  /** What it begins with; sticky. */
+  readonly opens: RegExp
+  /** What it ends with, from what it began with. */
+  readonly closes: (opening: string) => string
+  /** True where a backslash keeps a quote from ending it. */
+  readonly escapes: boolean
+  /** What begins a part that is no fixed text, and ends with a curly bracket; a name alone may follow a `$`. */
+  readonly interpolates?: '#{' | '${' | '{'
+}
+
+/** What the words of a language look like: enough to tell its texts from its code. */
+export interface TokenRules {
+  /** Comments; sticky. */
+  readonly comments: readonly RegExp[]
+  readonly texts: readonly TextForm[]
+  /** Other pieces that hold brackets or quotes of their own, such as patterns; sticky. */
+  readonly others?: readonly RegExp[]
+  /** Texts that begin on a line below the one that names their end; sticky, with the end as the first group. */
+  readonly heredoc?: RegExp
+}
+
+const WORD =
+  /[\p{L}_$@][\p{L}\p{N}_]*(?:(?:::|\??\.|->|!!\.)[\p{L}_][\p{L}\p{N}_]*)*[?!]?(?![=\w])|[\p{L}_$@][\p{L}\p{N}_]*/uy
+const NUMBER = /\d[\d_]*(?:\.\d+)?[A-Za-z]*/y
+const OPERATOR = /=>|===?|!==?|\?\?=?|\?:|\|\|=?|&&|:=|<=>?|>=|::|->|\+=|-=|\?\.|\.\.\.?|[^\s\w]/uy
+const SPACE = /[ \t\r\f\v]+/y
+/** What a statement goes on behind. */
+const GOES_ON = /^(?:[-+*/%=,.&|?:<>!({[]|\?\?|\?:|\|\||&&|=>|:=|->|==)$/
+/** What a line begins with that goes on with the one before. */
+const CONTINUES = /\s*(?:\??\.[A-Za-z]|\|\||&&|\?\?|\?:|[+?:](?![:\w]))/y
+const CLOSERS: Readonly<Record<string, string>> = { '(': ')', '[': ']', '{': '}' }
+
+/**
+ * Makes a tree of words, texts and brackets, for languages without a grammar. Statements end with a line or a semicolon, and what
+ * stands between commas in brackets is a `Member`; whatever brackets are wrong, the rest is still read.
+ *
+ * @example
+ * tokenTree('key = "drill"', RULES).children[0].children.map(({ type }) => type) // ['Word', 'Operator', 'Text']
+ */
+export function tokenTree(text: string, rules: TokenRules): TreeNode {
+  const root = growTree('File', 0, text.length)
+  new Reader(text, rules).readInto(root, '')
+  return root
+}
+
+/** A group may lie so deep in others; what lies deeper is left alone. */
+const DEEPEST = 200
+
+class Reader {
+  readonly #text: string
+  readonly #rules: TokenRules
+  #at = 0
+  #depth = 0
+  /** The ends of texts that begin on the next line. */
+  #heredocs: { readonly end: string; readonly node: GrowingNode }[] = []
+
+  constructor(text: string, rules: TokenRules) {
+    this.#text = text
+    this.#rules = rules
+  }
+
+  /** Reads up to a closing bracket, or to the end of the file. */
+  readInto(group: GrowingNode, closer: string): void {
+    let item: GrowingNode | null = null
+    let hasComma = false
+    const end = () => {
+      item = null
+    }
+    while (this.#at < this.#text.length) {
+      const character = this.#text[this.#at]!
+      if (character === closer && closer !== '') break
+      if (character === '\n') {
+        if (item !== null && closer !== ')' && closer !== ']' && this.#endsHere(item)) end()
+        this.#newline()
+      } else if (character === ';' || (character === ',' && closer !== '' && !isCommandIn(item))) {
+        hasComma ||= character === ','
+        this.#at++
+        end()
+      } else if (!this.#skip()) {
+        item ??= addNode(group, 'Statement', this.#at, this.#at)
+        this.#token(item)
+        item.end = this.#at
+      }
+    }
+    group.end = Math.min(this.#at + 1, this.#text.length)
+    const isList = hasComma || (closer !== '}' && closer !== '')
+    for (const each of group.children) if (isList || this.#isPair(each)) (each as { type: string }).type = 'Member'
+  }
+
+  /** True for `key: value` and `key => value`, alone in its brackets. */
+  #isPair({ children: [first, second] }: TreeNode): boolean {
+    if (first === undefined || second === undefined || first.type === 'Curly') return false
+    return /^(?:=>|:)$/.test(this.#text.slice(second.start, second.end))
+  }
+
+  #endsHere(item: GrowingNode): boolean {
+    const last = item.children.at(-1)
+    if (last?.type === 'Operator' && GOES_ON.test(this.#text.slice(last.start, last.end))) return false
+    CONTINUES.lastIndex = this.#at
+    return !CONTINUES.test(this.#text)
+  }
+
+  /** Goes on to the next line, or behind the texts that begin there. */
+  #newline(): void {
+    this.#at++
+    for (const { end, node } of this.#heredocs.splice(0)) {
+      const closing = new RegExp(`^[ \\t]*${end}\\b`, 'm')
+      const found = closing.exec(this.#text.slice(this.#at))
+      const length = found === null ? this.#text.length - this.#at : found.index + found[0].length
+      addNode(node, 'Heredoc', this.#at, this.#at + length)
+      this.#at += length
+    }
+  }
+
+  #skip(): boolean {
+    return this.#match(SPACE) !== null || this.#rules.comments.some((each) => this.#match(each) !== null)
+  }
+
+  #token(item: GrowingNode): unknown {
+    const { texts, others = [], heredoc } = this.#rules
+    const begin = this.#at
+    if (heredoc !== undefined) {
+      heredoc.lastIndex = begin
+      const found = heredoc.exec(this.#text)
+      if (found !== null) {
+        this.#at += found[0].length
+        return this.#heredocs.push({ end: found[1]!, node: addNode(item, 'Heredocs', begin, this.#at) })
+      }
+    }
+    for (const form of texts) {
+      const opening = this.#match(form.opens)
+      if (opening !== null) return this.#readText(item, form, begin, opening)
+    }
+    const before = item.children.at(-1)
+    const isBehindValue =
+      /^(?:Word|Text|Number|Arguments|Round|Square)$/.test(before?.type ?? '') && before!.end === begin
+    if (!isBehindValue && others.some((each) => this.#match(each) !== null))
+      return addNode(item, 'Other', begin, this.#at)
+    const closer = CLOSERS[this.#text[begin]!]
+    if (closer !== undefined) return this.#group(item, closer)
+    if (this.#match(NUMBER) !== null) return addNode(item, 'Number', begin, this.#at)
+    if (this.#match(WORD) !== null) return addNode(item, 'Word', begin, this.#at)
+    if (this.#match(OPERATOR) === null) this.#at++
+    return addNode(item, 'Operator', begin, this.#at)
+  }
+
+  #group(item: GrowingNode, closer: string): void {
+    const begin = this.#at
+    const before = item.children.at(-1)
+    const isCall = closer === ')' && before?.type === 'Word' && before.end === begin
+    const plain = { ')': 'Round', ']': 'Square', '}': 'Curly' }[closer]!
+    this.#at++
+    const group = addNode(item, isCall ? 'Arguments' : plain, begin, begin)
+    if (this.#depth < DEEPEST) {
+      this.#depth++
+      this.readInto(group, closer)
+      this.#depth--
+    }
+    this.#at++
+    group.end = Math.min(this.#at, this.#text.length)
+  }
+
+  #readText(item: GrowingNode, form: TextForm, begin: number, opening: string): void {
+    const node = addNode(item, 'Text', begin, begin)
+    const closing = form.closes(opening)
+    while (this.#at < this.#text.length && !this.#text.startsWith(closing, this.#at)) {
+      if (form.escapes && this.#text[this.#at] === '\\') this.#at += 2
+      else if (form.interpolates !== undefined && this.#opensPart(form.interpolates))
+        this.#part(node, form.interpolates)
+      // A quote that is never closed ends with its line.
+      else if (this.#text[this.#at] === '\n' && closing.length === 1 && closing !== '`' && !form.escapes) break
+      else this.#at++
+    }
+    this.#at = Math.min(this.#at + closing.length, this.#text.length)
+    node.end = this.#at
+  }
+
+  #opensPart(mark: string): boolean {
+    if (this.#text.startsWith(mark, this.#at)) return mark !== '{' || this.#text[this.#at + 1] !== '{'
+    return mark === '${' && /\$[A-Za-z_]/y.test(this.#text.slice(this.#at, this.#at + 2))
+  }
+
+  #part(node: GrowingNode, mark: string): void {
+    const begin = this.#at
+    if (!this.#text.startsWith(mark, begin)) {
+      this.#at++
+      this.#match(WORD)
+      addNode(node, 'Part', begin, this.#at)
+      return
+    }
+    this.#at += mark.length
+    const part = addNode(node, 'Part', begin, begin)
+    if (this.#depth < DEEPEST) {
+      this.#depth++
+      this.readInto(part, '}')
+      this.#depth--
+    }
+    this.#at = Math.min(this.#at + 1, this.#text.length)
+    part.end = this.#at
+  }
+
+  #match(pattern: RegExp): string | null {
+    pattern.lastIndex = this.#at
+    const found = pattern.exec(this.#text)
+    if (found === null || found[0] === '') return null
+    this.#at += found[0].length
+    return found[0]
+  }
+}
+
+/** True for a call without brackets, whose arguments stand between commas: `puts key, url`. */
+function isCommandIn(item: GrowingNode | null): boolean {
+  const [first, second] = item?.children ?? []
+  return (
+    first?.type === 'Word' &&
+    second !== undefined &&
+    /^(?:Text|Word|Number)$/.test(second.type) &&
+    second.start > first.end
+  )
+}
