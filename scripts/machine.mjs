@@ -9,6 +9,9 @@ const PROGRAMS = {
   busybox: { names: ['busybox'], why: 'what is written must read the same in it' },
   zsh: { names: ['zsh'], why: 'what is written must read the same in it' },
   python3: { names: ['python3'], why: 'an example is written in Python' },
+  'php-cli': { names: ['php'], why: 'programs in PHP are changed and then tested' },
+  ruby: { names: ['ruby'], why: 'programs in Ruby are changed and then tested' },
+  'golang-go': { names: ['go'], why: 'programs in Go are changed and then tested' },
   jq: { names: ['jq'], why: 'exported JSON must read the same in it' },
   'python3-yaml': {
     why: 'exported YAML must read the same in its YAML 1.1',

@@ -198,13 +198,12 @@ const quiet = '${KEY}' // mappa-ignore: it opens nothing
     }
     assert.deepEqual(
       moved.map(({ name, places }) => [name, places.length]),
-      [['DOME_KEY', 2]],
+      [['DOME_KEY', 3]],
     )
     const reasons = left.map(({ file, line, why }) => `${file}:${line} ${why.split(' ').slice(0, 5).join(' ')}`).sort()
     assert.deepEqual(reasons, [
       'README.md:1 it is outside code that',
-      'data.json:1 Mappa only changes JavaScript and',
-      'ops/a.py:1 Mappa only changes JavaScript and',
+      'data.json:1 Mappa does not change files',
       'src/a.ts:1 it is outside code that',
       'src/a.ts:2 it is a property name',
       'src/a.ts:3 an enum member must be',
@@ -224,16 +223,16 @@ const quiet = '${KEY}' // mappa-ignore: it opens nothing
 
   it('does nothing where nothing can move, a file outside of the project among it', (context) => {
     const other = makeProject(context, { 'a.js': `const apiKey = '${KEY}'\n` })
-    const project = makeProject(context, { 'a.py': `API_KEY = "${KEY}"\n` })
+    const project = makeProject(context, { 'a.json': `{ "api_key": "${KEY}" }\n` })
     for (const [words, why] of [
-      [[], 'Mappa only changes JavaScript and TypeScript'],
+      [[], 'Mappa does not change files of this kind'],
       [['--in', join(other.root, 'a.js')], 'it is outside the project'],
     ] as const) {
       const { status, stdout, stderr } = project.mappa(['move', '--all', '--yes', ...words])
       assert.deepEqual([status, stderr], [1, ''])
       assert.ok(stdout.includes(why) && stdout.includes('Nothing can be moved') && !stdout.includes(KEY))
     }
-    assert.deepEqual(readdirSync(project.root).sort(), ['a.py', 'node_modules', 'package.json'])
+    assert.deepEqual(readdirSync(project.root).sort(), ['a.json', 'node_modules', 'package.json'])
   })
 
   it('shows everything first and writes nothing unless told, and moves what is asked for', async (context) => {

@@ -1,5 +1,5 @@
 import type { Language } from './language.ts'
-import { readByLines } from './lines.ts'
+import { readByLines } from './lines/lines.ts'
 
 const lines = readByLines({
   name: 'TOML, INI and properties',

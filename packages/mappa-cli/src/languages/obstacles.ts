@@ -9,6 +9,7 @@ export const LANGUAGE_OBSTACLES = {
   macro: 'it is part of a macro or a pattern, which must be constant',
   borrowed: 'the code borrows it for as long as the program runs',
   'number-type': 'the type of the number is not clear from this file',
+  output: 'an output of the notebook shows it, or a magic sets it: --clear-outputs removes what outputs show',
   'not-written': "the reading of a variable can't be written there",
   unsure: 'the file would be read differently afterwards',
   'quoted-heredoc': 'the shell expands no variables there',

@@ -9,6 +9,9 @@ export interface ReadVariable {
   readonly secret: boolean
 }
 
+/** Edits; or what is against them, and `null` where they can't be written. */
+export type Replacement = readonly TextEdit[] | ObstacleCode | null
+
 /** A value in a file that could be replaced. */
 export interface Replaceable {
   /** From 1. */
@@ -24,10 +27,10 @@ export interface Replaceable {
   readonly obstacle: ObstacleCode | null
   /** The variable that it stands in for: `DOME_KEY` of `os.environ.get("DOME_KEY", "...")`. */
   readonly variable: string | null
-  /** The edits that put the reading of a variable in its place; `null` where that can't be written. */
-  readonly replace: (variable: ReadVariable) => readonly TextEdit[] | null
+  /** The edits that put the reading of a variable in its place. */
+  readonly replace: (variable: ReadVariable) => Replacement
   /** The same for a part of it, by offsets in the text. */
-  readonly replacePart: (variable: ReadVariable, start: number, end: number) => readonly TextEdit[] | null
+  readonly replacePart: (variable: ReadVariable, start: number, end: number) => Replacement
 }
 
 /** What is around a file that is changed. */
@@ -65,6 +68,10 @@ export interface Rewriting {
   readonly tidy?: (text: string) => string
   /** How many places of a text are not understood; more of them after a change mean that it was wrong. */
   readonly faults?: (text: string) => number
-  /** The command that starts such a file, to be run by `mappa run`. */
-  readonly start: (file: string) => string
+  /**
+   * The command that starts such a file, to be run by `mappa run`; `null` where that can't be told.
+   *
+   * @param names the variables that it reads now
+   */
+  readonly start: (file: string, names: readonly string[]) => string | null
 }

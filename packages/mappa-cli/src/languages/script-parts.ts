@@ -62,10 +62,38 @@ function closed(text: string): string {
   return last === undefined ? '' : text.slice(0, last.index + last[0].length)
 }
 
+/** A piece of JavaScript in a file. */
+export interface CodePart {
+  /** Where it begins and ends, from 0. */
+  readonly start: number
+  readonly end: number
+  /** A name by whose ending a parser knows what it is. */
+  readonly file: string
+  /** True for a script of a component or a page. */
+  readonly runsInPage: boolean
+}
+
+/** The JavaScript of a file: all of it, or its scripts. */
+export function codeParts(text: string, file: string): readonly CodePart[] {
+  if (!scriptParts.files.test(file)) return [{ start: 0, end: text.length, file, runsInPage: false }]
+  const front = /\.astro$/i.test(file) ? FRONT.exec(text) : null
+  return partsOf(text, file).map(({ start, end, typed }) => ({
+    start,
+    end,
+    file: `${file}.${typed ? 'tsx' : 'jsx'}`,
+    runsInPage: front === null || start > front[0].length,
+  }))
+}
+
+/** The text up to the end of a part, with blanks in the place of all that is before it: everything stays where it is. */
+export function blankBefore(text: string, { start, end }: { readonly start: number; readonly end: number }): string {
+  return text.slice(0, start).replace(/[^\n\r]/g, ' ') + text.slice(start, end)
+}
+
 /** Reads a part, with blanks in the place of all that is before it, so that lines, columns and offsets are those of the file. */
-function readPart(text: string, file: string, { start, end, typed }: Part): Source | null {
-  const before = text.slice(0, start).replace(/[^\n\r]/g, ' ')
-  const source = readJavaScript(before + text.slice(start, end), `${file}.${typed ? 'tsx' : 'jsx'}`)
+function readPart(text: string, file: string, part: Part): Source | null {
+  const { typed } = part
+  const source = readJavaScript(blankBefore(text, part), `${file}.${typed ? 'tsx' : 'jsx'}`)
   if (source === null) return null
   const located = <T extends { readonly file: string }>(each: T): T => ({ ...each, file })
   return { literals: source.literals.map(located), reads: source.reads.map(located) }

@@ -1,32 +1,27 @@
-import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
-import { DEFINITION, type Declaration, type Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import type { Declaration, Definition } from '../../../../mappa/src/core/definition/definition.ts'
 import { MODULES_FILE, modulesFile } from '../../../../mappa/src/core/derive/modules.ts'
 import type { EnvDocument } from '../../../../mappa/src/core/envfile/document.ts'
 import { documentLayer } from '../../../../mappa/src/core/layers/sources.ts'
-import { movingProblem } from '../../../../mappa/src/core/problems/makers/moving.ts'
-import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { resolveSettings } from '../../../../mappa/src/core/resolve/resolve.ts'
 import { path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { readRegularText } from '../../../../mappa/src/node/fs/regular-file.ts'
 import { envFiles } from '../../../../mappa/src/node/sources/env-files.ts'
-import { loadDefinition } from '../../project/definition/load.ts'
 import { repositoryOf, trackedAmong } from '../../project/git/git.ts'
 import { ensureIgnored } from '../../project/git/ignore-rules.ts'
 import { readManifest } from '../../project/manifest.ts'
 import { type FileChange, updateFiles } from '../../project/update-files.ts'
-import { definitionJson, definitionSource } from '../init/draft.ts'
 import { sourceFiles } from '../survey/files.ts'
 import type { Finding } from '../survey/findings.ts'
 import type { AccessStyle, ReadSetting } from './access-expression.ts'
 import { browserFiles } from './browser-files.ts'
-import { addSetting, type NewSetting, requireSetting } from './definition-source.ts'
+import { definitionAfter, pathOf } from './definition-change.ts'
 import { exampleChange, ignoreChange, layerChanges, stageDocuments } from './file-changes.ts'
 import { obstacleText } from './obstacles.ts'
 import { remainingPlaces } from './remaining.ts'
 import { type SettingsModule, settingsModule } from './settings-module.ts'
 import { type MovePlace, type MoveSource, moveSources, rewriteSource } from './source-changes.ts'
-import { layerOf, type MovedFinding, type MoveOverrides, type Target, targetsOf } from './targets.ts'
+import { startsOf } from './starts.ts'
+import { layerOf, type MovedFinding, type MoveOverrides, targetsOf } from './targets.ts'
 import { pluginChange } from './vite-config.ts'
 
 /** The project that findings move in. */
@@ -142,7 +137,7 @@ export async function draftPlan(
     .filter(({ obstacle }) => obstacle === null)
     .map((each) => rewriteSource(root, each, readings, { as: options.as, module, moduleType }))
     .filter(({ before, after }) => before !== after)
-  const inJavaScript = rewritten.filter(({ file }) => /\.[cm]?[jt]sx?$/.test(file))
+  const inJavaScript = rewritten.filter(({ file }) => checked.find((each) => each.file === file)!.changed === null)
   const pages = new Set(sources.filter(({ ofPage }) => ofPage).map(({ file }) => file))
   const onPages = rewritten.filter(({ file }) => pages.has(file))
   const pageTexts = [...browserFiles(root)].map((each) => readRegularText(each) ?? '')
@@ -178,7 +173,7 @@ export async function draftPlan(
       changes.map(({ file }) => file),
     ),
     as: options.as,
-    starts: startsOf(checked, rewritten),
+    starts: startsOf(checked, rewritten, moved),
     readsProcess: inJavaScript.length > 0,
     pluginMissing: plugin?.change === null ? plugin.file : null,
     packageMissing:
@@ -225,50 +220,6 @@ function stageValues({ definition }: MoveProject, stage: string, documents: Read
   return { stage, documents, textOf: (each: string) => texts.get(each) }
 }
 
-/** What a project has before its first setting. */
-const NOTHING_DEFINED: Definition = {
-  [DEFINITION]: true,
-  stages: DEFAULT_STAGES,
-  prefix: '',
-  directory: null,
-  settings: [],
-}
-
-/** The definition with the new settings in it, and the change of its file; `null` where nothing is added. */
-async function definitionAfter(
-  { root, definitionFile: file, definition }: MoveProject,
-  movable: readonly Target[],
-): Promise<{ definition: Definition; change: FileChange | null }> {
-  const whole = path.join(root, file)
-  const before = readRegularText(whole)
-  const start = before ?? (file.endsWith('.json') ? definitionJson([], null) : definitionSource([], null))
-  const after = movable.reduce((text, each) => withTarget(text, file, each), start)
-  if (after === start) return { definition: definition ?? NOTHING_DEFINED, change: null }
-  return { definition: await loadDefinition(whole, root, after), change: { file, before, after } }
-}
-
-/** The source of the definition, true to what a finding becomes. */
-function withTarget(text: string, file: string, target: Target): string {
-  if ('added' in target) return withSetting(text, file, target.added)
-  if (!('existing' in target) || target.required === undefined) return text
-  const { keys, path: own, name } = target.existing
-  const after = requireSetting(text, file, keys, target.required.default)
-  if (after !== null) return after
-  throw notMoved(movingProblem('setting-optional', { path: own, name, file }, { file }))
-}
-
-function withSetting(text: string, file: string, added: NewSetting): string {
-  const after = addSetting(text, file, added)
-  if (after !== null) return after
-  throw notMoved(
-    movingProblem('definition-not-editable', { file, path: added.keys.join('.'), kind: added.kind }, { file }),
-  )
-}
-
-function notMoved(why: Problem): SettingsError {
-  return new SettingsError({ title: 'Nothing was moved', stage: null, problems: [why] })
-}
-
 function inner(root: string, whole: string): string {
   return path.relative(root, whole).replaceAll('\\', '/')
 }
@@ -293,27 +244,4 @@ function stagesWithout(root: string, definition: Definition, moved: readonly Mov
       return { stage: each, names }
     })
     .filter(({ names }) => names.length > 0)
-}
-
-/** How the programs are started that were changed: one for each language, by the file that looks most like its beginning. */
-function startsOf(
-  sources: readonly MoveSource[],
-  rewritten: readonly { readonly file: string; readonly before: string }[],
-) {
-  const beginnings = /(?:^|\/)(?:main|app|index|server|manage|run|__main__|start)\.\w+$/
-  const starts = new Map<unknown, { readonly start: string; readonly rank: number }>()
-  for (const { file, before } of rewritten) {
-    const rewriting = sources.find((each) => each.file === file)?.changed?.rewriting
-    if (rewriting === undefined) continue
-    const rank = (/__name__ == .__main__.|func main\(/.test(before) ? 2 : 0) + (beginnings.test(file) ? 1 : 0)
-    const known = starts.get(rewriting)
-    if (known === undefined || known.rank < rank) starts.set(rewriting, { start: rewriting.start(file), rank })
-  }
-  return [...starts.values()].map(({ start }) => start)
-}
-
-/** The path of the setting that a finding becomes. */
-function pathOf(target: Target): string {
-  if ('added' in target) return target.added.keys.join('.')
-  return 'existing' in target ? target.existing.path : ''
 }

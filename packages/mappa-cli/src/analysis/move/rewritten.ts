@@ -1,5 +1,6 @@
 import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
-import type { FileSurroundings, ReadVariable, Replaceable, Rewriting } from '../../languages/rewriting.ts'
+import type { ObstacleCode } from '../../languages/obstacles.ts'
+import type { FileSurroundings, ReadVariable, Replaceable, Replacement, Rewriting } from '../../languages/rewriting.ts'
 import { applySuppressions } from '../../languages/suppressions.ts'
 import { isBelow } from '../survey/findings.ts'
 import { obstacleText } from './obstacles.ts'
@@ -16,7 +17,7 @@ export interface FoundValue {
   /** Why it can't be replaced, as text; `null` where it can. */
   readonly obstacle: string | null
   /** The edits that put the reading of a variable in its place. */
-  readonly edits: (variable: ReadVariable) => readonly TextEdit[] | null
+  readonly edits: (variable: ReadVariable) => Replacement
 }
 
 /** A file that is changed. */
@@ -50,8 +51,11 @@ export function valuesIn(
         !sorted.slice(Math.max(0, at - 8), at).some((one) => one.start <= each.start && each.end <= one.end),
     )
     .map((each) => {
-      const isWritten = each.obstacle !== null || each.edits(TRIAL) !== null
-      return isWritten ? each : { ...each, obstacle: obstacleText('not-written') }
+      if (each.obstacle !== null) return each
+      const tried = each.edits({ ...TRIAL, secret: each.wanted.reach === 'everywhere' })
+      return Array.isArray(tried)
+        ? each
+        : { ...each, obstacle: obstacleText((tried as ObstacleCode | null) ?? 'not-written') }
     })
 }
 
@@ -105,7 +109,8 @@ export function rewriteValues(
     const values = valuesIn({ text: after, file, rewriting, around }, again) ?? []
     const edits = values.flatMap((each) => {
       const variable = each.obstacle === null ? variableOf(each.wanted, each.start) : null
-      return variable === null ? [] : (each.edits(variable) ?? [])
+      const edits = variable === null ? null : each.edits(variable)
+      return Array.isArray(edits) ? edits : []
     })
     if (edits.length === 0) break
     const ordered = withoutOverlaps(edits)

@@ -1,16 +1,19 @@
-import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
-import { parseSource } from '../../../../mappa/src/javascript/parser.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { languageOf } from '../../languages/index.ts'
 import type { FileSurroundings } from '../../languages/rewriting.ts'
 import { packagesOf } from '../../project/manifest.ts'
 import { isTestFile } from '../survey/exclusions.ts'
 import type { Finding } from '../survey/findings.ts'
-import { type AccessStyle, accessExpression, type ReadSetting } from './access-expression.ts'
-import { browserFiles, runsElsewhere } from './browser-files.ts'
-import { settingsImport } from './imports.ts'
+import type { AccessStyle, ReadSetting } from './access-expression.ts'
+import { browserFiles } from './browser-files.ts'
+import {
+  type JavaScriptChange,
+  obstacleToJavaScript,
+  occurrencesInParts,
+  rewriteJavaScript,
+} from './javascript-changes.ts'
 import { obstacleText } from './obstacles.ts'
-import { type Occurrence, occurrencesIn, type Wanted } from './occurrences.ts'
+import type { Wanted } from './occurrences.ts'
 import { type ChangedFile, rewriteValues, staysReadable, valuesIn } from './rewritten.ts'
 import { BROWSER_MODULE, type SettingsModule } from './settings-module.ts'
 import { isSpelledIn } from './spelled.ts'
@@ -45,7 +48,7 @@ export interface MoveSource {
   readonly changed: ChangedFile | null
 }
 
-const JAVASCRIPT = /\.[cm]?[jt]sx?$/
+const JAVASCRIPT = /\.(?:[cm]?[jt]sx?|vue|svelte|astro|html?)$/i
 
 /**
  * Finds every place at which findings stand, whether the survey looked there or not.
@@ -126,13 +129,14 @@ function moveSource(
     ? obstacleText('outside')
     : obstacleToFile(project, whole, file, text, changed, [...wanted.keys()])
   // The plugin hands pages what is no secret.
-  const ofPage = why === obstacleText('browser') && usesVite
+  const ofPage = why === obstacleText('browser') && usesVite && !/\.html?$/i.test(file)
   const obstacle = ofPage ? null : why
   const found = obstacle === null ? placesIn(text!, file, wanted, changed) : surveyedPlaces(here, label, obstacle)
-  if (found.length === 0) return null
+  const missed = obstacle === null ? missedPlaces(here, label, found) : []
+  if (found.length === 0 && missed.length === 0) return null
   const inTest = isTestFile(label) && !asked.some((each) => isAskedFor(root, each, whole))
   const kept = inTest ? obstacleText('test', { file: label }) : null
-  const places = found.map((each) => {
+  const places = [...found, ...missed].map((each) => {
     const secretOnPage = ofPage && each.finding.secret ? obstacleText('browser-secret') : null
     return { ...each, obstacle: kept ?? each.obstacle ?? secretOnPage }
   })
@@ -149,7 +153,7 @@ function obstacleToFile(
   wanted: readonly Wanted[],
 ): string | null {
   if (text === null) return obstacleText('encoding')
-  if (JAVASCRIPT.test(file)) return obstacleIn(text, file, ofPages.has(whole), isMobile)
+  if (JAVASCRIPT.test(file)) return obstacleToJavaScript(text, file, ofPages.has(whole), isMobile)
   if (changed === null) return obstacleText(languageOf(file)?.rewriting === undefined ? 'language' : 'no-reads')
   if (valuesIn(changed, wanted) === null) return obstacleText('syntax')
   return staysReadable(changed, wanted) ? null : obstacleText('unsure')
@@ -182,38 +186,16 @@ export function rewriteSource(
     })
     return { file, before: text, after }
   }
-  const tree = parseSource(text, file)!
-  const source = ofPage ? BROWSER_MODULE : module
-  const imported = as === 'settings' || ofPage ? settingsImport(text, tree, whole, source, moduleType) : null
-  const how = { settings: imported?.local ?? null, typescript: /\.[cm]?tsx?$/.test(file) }
-  const editsOf = (occurrences: readonly Occurrence[]) =>
-    occurrences.flatMap((each) => {
-      const setting = settings.get(wanted.get(each.wanted)!)
-      if (each.obstacle !== null || setting === undefined) return []
-      const staysOnPage = ofPage && (setting.secret || stays.has(each.start))
-      return staysOnPage ? [] : [editOf(each, setting, how)]
-    })
-  const first = editsOf(occurrencesIn(text, file, [...wanted.keys()]) ?? [])
-  if (first.length === 0) return { file, before: text, after: text }
-  let after = applyEdits(text, imported?.edit == null ? first : [...first, imported.edit])
-  // A text may hold several secrets, of which one goes at a time.
-  const others = [...wanted.keys()].filter(({ reach }) => reach === 'everywhere')
-  for (let round = 0; round < 8; round++) {
-    const more = editsOf(occurrencesIn(after, file, others) ?? [])
-    if (more.length === 0) break
-    after = applyEdits(after, more)
+  const how: JavaScriptChange = {
+    whole,
+    settingOf: (each) => settings.get(wanted.get(each)!),
+    staysAt: (start) => stays.has(start),
+    ofPage,
+    as,
+    module: ofPage ? BROWSER_MODULE : module,
+    moduleType,
   }
-  return { file, before: text, after }
-}
-
-/** The edit that puts the reading of a setting in the place of its value. */
-function editOf(each: Occurrence, setting: ReadSetting, how: Parameters<typeof accessExpression>[2]): TextEdit {
-  const isFallback = each.fallback !== null && each.fallback.variable === setting.name
-  const isNumber = how.settings !== null && setting.type === 'number'
-  if (isNumber && each.asNumber !== null && (each.fallback === null || isFallback))
-    return each.asNumber(accessExpression(setting, 'number', how))
-  const place = isFallback ? each.fallback! : each
-  return place.replaceBy(accessExpression(setting, each.form, how))
+  return { file, before: text, after: rewriteJavaScript(text, file, [...wanted.keys()], how) }
 }
 
 /** True for a test that was named itself, or whose directory was. */
@@ -236,16 +218,6 @@ function wantedIn({ places, value, secret, kind }: Finding, file: string): Wante
   return { value, reach: secret ? 'everywhere' : reach, found }
 }
 
-function obstacleIn(text: string, file: string, ofPage: boolean, isMobile: boolean): string | null {
-  const tree = parseSource(text, file)
-  if (tree === null) return obstacleText('syntax')
-  if (ofPage) return obstacleText('browser')
-  const elsewhere = runsElsewhere(tree)
-  if (elsewhere !== null) return obstacleText(isMobile && elsewhere === 'browser' ? 'mobile' : elsewhere)
-  // Configuration of tools runs on the machine of a developer.
-  return isMobile && !/\.config\.[cm]?[jt]s$/.test(file) ? obstacleText('mobile') : null
-}
-
 function placesIn(
   text: string,
   file: string,
@@ -253,7 +225,7 @@ function placesIn(
   changed: ChangedFile | null,
 ): MovePlace[] {
   const keys = [...wanted.keys()]
-  const found = changed === null ? occurrencesIn(text, file, keys) : valuesIn(changed, keys)
+  const found = changed === null ? occurrencesInParts(text, file, keys) : valuesIn(changed, keys)
   return (found ?? []).map(({ wanted: key, line, column, start, end, obstacle }) => ({
     finding: wanted.get(key)!,
     file,
@@ -271,6 +243,15 @@ function surveyedPlaces(findings: readonly Finding[], file: string, obstacle: st
     finding.places
       .filter((each) => each.file === file)
       .map(({ line, column, start, end }) => ({ finding, file, line, column, start, end, obstacle })),
+  )
+}
+
+/** The places that the survey gave, and at which nothing was found that could be replaced. */
+function missedPlaces(findings: readonly Finding[], file: string, found: readonly MovePlace[]): MovePlace[] {
+  const isCovered = ({ start, end }: { readonly start: number; readonly end: number }) =>
+    found.some((each) => each.start < end && start < each.end)
+  return surveyedPlaces(findings, file, obstacleText(/\.ipynb$/i.test(file) ? 'output' : 'not-written')).filter(
+    (each) => !isCovered(each),
   )
 }
 

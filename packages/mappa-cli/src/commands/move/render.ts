@@ -68,9 +68,10 @@ function stepsForCode(
     steps.push(
       `The type check of the project now fails at ${escapeInvisible(label(file))}:${line}: ${escapeInvisible(message)}`,
     )
+  const commands = starts.map((each) => paint.strong(`mappa run -- ${each}`))
   if (starts.length > 0)
     steps.push(
-      `The code reads its environment, which mappa run fills: ${starts.map((each) => paint.strong(`mappa run -- ${each}`)).join(', ')}.`,
+      `mappa run fills the environment that the code reads:${starts.length === 1 ? ' ' : '\n    '}${commands.join('\n    ')}`,
     )
   if (as === 'environment' && readsProcess)
     steps.push(
@@ -139,13 +140,14 @@ export function printMoveData(plan: CheckedPlan, written: boolean): void {
     })),
     files: plan.changes.map(({ file }) => file),
     lacking: plan.lacking,
+    starts: plan.starts,
     typeFaults: plan.typeFaults.map(({ file, line, message }) => ({ file, line, message })),
   })
 }
 
 /** The same where the survey found nothing. */
 export function printNothingToMove(stage: string): void {
-  printJson({ stage, written: false, moved: [], left: [], files: [], lacking: [], typeFaults: [] })
+  printJson({ stage, written: false, moved: [], left: [], files: [], lacking: [], starts: [], typeFaults: [] })
 }
 
 function shownDiff(

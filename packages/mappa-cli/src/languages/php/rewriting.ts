@@ -52,8 +52,27 @@ export const phpRewriting: TreeRewriting = {
     const isWhole = /^(?:getenv\(\s*(["'])\w+\1\s*\)|\$_(?:ENV|SERVER)\[\s*(["'])\w+\2\s*\])$/.test(before)
     return isWhole && grammar.readName(before) !== undefined ? parent : null
   },
+  complete: (_text, _tree, edits) => mergeConstructors(edits),
   start: (file) => `php ${file}`,
 }
+
+/** Two properties of a class get one constructor, where it has none. */
+function mergeConstructors(edits: readonly TextEdit[]): readonly TextEdit[] {
+  const merged: TextEdit[] = []
+  for (const each of edits) {
+    const last = merged.at(-1)
+    const isSame =
+      last?.from === each.from && each.from === each.to && [last, each].every(({ by }) => CONSTRUCTOR.test(by))
+    if (isSame)
+      merged[merged.length - 1] = { ...last, by: last.by.replace(BODY, (body) => `${body}${BODY.exec(each.by)![0]}`) }
+    else merged.push(each)
+  }
+  return merged
+}
+
+const CONSTRUCTOR = /^\s*public function __construct\(\)/
+/** The statements of such a constructor. */
+const BODY = /(?<=\{\r?\n)(?:[ \t]*\$this->[^\r\n]*\r?\n)+/
 
 function isConverted({ node, text }: ChangedLiteral): boolean {
   const { parent } = node

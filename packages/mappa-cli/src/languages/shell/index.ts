@@ -1,6 +1,6 @@
-import { commandValues } from '../commands.ts'
 import type { Language } from '../language.ts'
-import { readByLines } from '../lines.ts'
+import { commandValues } from '../lines/commands.ts'
+import { type LineValue, readByLines } from '../lines/lines.ts'
 import { shellRewriting } from './rewriting.ts'
 
 const lines = readByLines({
@@ -8,9 +8,18 @@ const lines = readByLines({
   files: /\.(sh|bash|zsh|ksh)$/,
   comment: /(?:^|\s)#/,
   isBare: true,
-  valuesOn: commandValues,
+  valuesOn: (line) => [...defaultsOn(line), ...commandValues(line)],
   reads: ['\\$\\{?([A-Z][A-Z0-9_]{2,})\\b'],
 })
 
 /** Scripts of the shells that follow POSIX, and what those add to it. */
 export const shell: Language = { ...lines, rewriting: shellRewriting((text, file) => lines.read(text, file)!.literals) }
+
+/** What stands in for a variable that is not set: `${DOME_PORT:-4100}`. */
+function* defaultsOn(line: string): Generator<LineValue> {
+  for (const { 0: whole, 1: name, 2: value, index } of line.matchAll(/\$\{([A-Za-z_]\w*):?[-=]([^}"'$\s]{2,})\}/g)) {
+    const form = /^\d+$/.test(value!) ? 'number' : 'text'
+    const at = index + whole.length - 1 - value!.length
+    yield { at, length: value!.length, value: value!, names: [name!], callee: null, form, variable: name! }
+  }
+}

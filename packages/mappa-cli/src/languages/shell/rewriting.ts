@@ -1,8 +1,8 @@
 import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
 import type { ObstacleCode } from '../obstacles.ts'
-import { rawOccurrences } from '../raw-occurrences.ts'
 import type { ReadVariable, Replaceable, Rewriting } from '../rewriting.ts'
 import type { SourceLiteral } from '../source.ts'
+import { rawOccurrences } from '../text/raw-occurrences.ts'
 import { type ShellPiece, shellPieces } from './quoting.ts'
 
 /**
@@ -22,7 +22,7 @@ export function shellRewriting(literals: (text: string, file: string) => readonl
       shellPieces(text).filter(
         ({ kind, end }) => kind !== 'plain' && kind !== 'comment' && end === text.length && !/['"\n]$/.test(text),
       ).length,
-    start: (file) => (file.includes('/') ? `sh ${file}` : `sh ./${file}`),
+    start: (file) => `bash ${file}`,
   }
 }
 

@@ -36,7 +36,10 @@ export function treeContext(source: TreeText, literal: TreeNode): Context | null
     if (step !== null) steps.unshift(step)
     if (step?.last !== true) continue
     const names = namesOf(steps)
-    const group = step.callee === undefined || step.isNamed === true || names.length === 0 ? undefined : groupOf(source, child.parent)
+    const group =
+      step.callee === undefined || step.isNamed === true || names.length === 0
+        ? undefined
+        : groupOf(source, child.parent)
     return contextFrom(steps, group === undefined ? names : [group, ...names])
   }
   return contextFrom(steps, namesOf(steps))
@@ -63,6 +66,7 @@ function stepFrom(source: TreeText, child: TreeNode, parent: TreeNode, below: re
   const named = grammar.named.has(parent.type)
     ? (comparedStep(source, child, parent) ?? namedStep(source, child, parent))
     : null
+  if (named === 'stop') return 'stop'
   if (grammar.calls.has(parent.type)) return callStep(source, child, parent, named, below)
   const command = grammar.commands?.has(parent.type) === true ? commandStep(source, child, parent, named, below) : null
   if (command !== null) return command
@@ -82,6 +86,12 @@ function isThrough(grammar: Grammar, { type }: TreeNode): boolean {
 /** True for what stands before a colon or an arrow: it names the value behind it. */
 function isKey({ text, grammar }: TreeText, child: TreeNode, parent: TreeNode): boolean {
   const next = sibling(child, 1)
+  const before = sibling(child, -1)
+  // What stands in square brackets behind a value is the name of a member of it.
+  if (before !== undefined && child.index > 1 && text[before.start] === '[' && before.end - before.start === 1) {
+    const owner = sibling(child, -2)
+    if (owner !== undefined && !grammar.texts.has(owner.type) && owner.end === before.start) return true
+  }
   if (next === undefined || !grammar.named.has(parent.type)) return false
   return /^(?:=>|:)$/.test(text.slice(next.start, next.end))
 }
@@ -115,10 +125,14 @@ function namedStep(source: TreeText, child: TreeNode, parent: TreeNode): Step | 
 }
 
 /** What a value is compared with, of tokens side by side. */
-function comparedStep(source: TreeText, child: TreeNode, parent: TreeNode): Step | null {
+function comparedStep(source: TreeText, child: TreeNode, parent: TreeNode): Step | null | 'stop' {
   if (source.grammar.operations.size > 0) return null
   const before = sibling(child, -1)
   const other = sibling(child, -2)
+  const around = [before, sibling(child, 1)].map((each) =>
+    each === undefined ? '' : source.text.slice(each.start, each.end),
+  )
+  if (source.grammar.numbers.has(child.type) && around.some((each) => /^[-+*/%]$/.test(each))) return 'stop'
   if (before === undefined || other === undefined || parent.children.length < 3) return null
   return COMPARISON.test(source.text.slice(before.start, before.end))
     ? { name: lastName(source, other), last: true }
@@ -183,6 +197,8 @@ function operationStep(source: TreeText, child: TreeNode, parent: TreeNode): Ste
   const operator = before ?? sibling(child, 1)
   const written = operator === undefined ? '' : text.slice(operator.start, operator.end)
   const other = before === undefined ? sibling(child, 2) : sibling(child, -2)
+  // What is counted with is no port.
+  if (grammar.numbers.has(child.type) && /^[-+*/%]$/.test(written)) return 'stop'
   if (COMPARISON.test(written)) return other === undefined ? 'stop' : { name: lastName(source, other), last: true }
   if (before === undefined || !/^(?:\|\||or|\?\?|:|\?:|else)$/.test(written))
     return /^[%<>&|^*/-]+$/.test(written) ? 'stop' : null
@@ -194,6 +210,7 @@ function callStep(source: TreeText, child: TreeNode, list: TreeNode, named: Step
   const { text, grammar } = source
   const callee = calleeOf(source, list)
   const call = list.parent ?? list
+  const flag = flagOf(source, list)
   const args = list.children.filter(({ start, end }) => !/^[(),]$/.test(text.slice(start, end)))
   const at = args.indexOf(child)
   const [first, before] = [args[0], args[at - 1]].map((each) =>
@@ -206,15 +223,18 @@ function callStep(source: TreeText, child: TreeNode, list: TreeNode, named: Step
     if (variable === firstText) return { name: variable, variable, callee }
   }
   if (named !== null) {
-    // `add_argument("--port", default=4100)`
-    const flag = /^-{1,2}([A-Za-z][\w-]*)$/.exec(firstText)?.[1]
     const name = named.name === 'default' && flag !== undefined ? flag.replaceAll('-', '_') : named.name
     return { name, callee, last: true }
   }
   const beforeText = before === undefined ? '' : namerText(source, before)
-  const fallback = /^(?:unwrap_or(?:_else)?|getOrElse|orElse)$/.test(callee ?? '') ? grammar.readName(text.slice(call.start, list.start)) : undefined
+  const fallback = /^(?:unwrap_or(?:_else)?|getOrElse|orElse)$/.test(callee ?? '')
+    ? grammar.readName(text.slice(call.start, list.start))
+    : undefined
   if (fallback !== undefined) return { name: fallback, variable: fallback, callee, last: true }
-  const isNamer = (NAMERS.test(callee ?? '') && !/auth|connect|login/i.test(callee ?? '')) || isFlag(source, list) || isConstant(source, before)
+  const isNamer =
+    (NAMERS.test(callee ?? '') && !/auth|connect|login/i.test(callee ?? '')) ||
+    isFlag(source, list) ||
+    isConstant(source, before)
   const name = isNamer && isTellingName(beforeText) && below.length === 0 ? beforeText.replace(/^-+/, '') : undefined
   const isWrapper = WRAPPERS.test(callee ?? '') && !isFlag(source, list)
   return { name, ...(isWrapper ? {} : { callee }), last: name !== undefined || !isWrapper, isNamed: name !== undefined }
@@ -223,6 +243,12 @@ function callStep(source: TreeText, child: TreeNode, list: TreeNode, named: Step
 /** True for what is written as constants are: `curl_setopt($ch, CURLOPT_USERPWD, '...')`. */
 function isConstant({ text }: TreeText, node: TreeNode | undefined): boolean {
   return node !== undefined && /^[A-Z][A-Z0-9]*(?:_[A-Z0-9]+)+$/.test(text.slice(node.start, node.end))
+}
+
+/** The flag that a call declares: `port` of `add_argument("-p", "--port", default=4100)`. */
+function flagOf({ text }: TreeText, list: TreeNode): string | undefined {
+  const head = text.slice(list.start, Math.min(list.end, list.start + 80))
+  return /^\(\s*(?:["']-\w["'],\s*)?["']-{1,2}([A-Za-z][\w-]*)["']/.exec(head)?.[1]
 }
 
 /** A text before a value that may say what the value is. */

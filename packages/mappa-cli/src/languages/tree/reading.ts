@@ -1,5 +1,5 @@
 import type { Language } from '../language.ts'
-import { AUTHORIZATION, code, readPatterns, readsOn } from '../lines.ts'
+import { AUTHORIZATION, code, readPatterns, readsOn } from '../lines/lines.ts'
 import type { Source, SourceLiteral, SourceRead } from '../source.ts'
 import type { Grammar } from './grammar.ts'
 import { type TreeLiteral, treeLiterals } from './literals.ts'

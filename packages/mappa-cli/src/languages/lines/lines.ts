@@ -1,5 +1,5 @@
-import type { Language } from './language.ts'
-import type { Source, SourceLiteral, SourceRead } from './source.ts'
+import type { Language } from '../language.ts'
+import type { Source, SourceLiteral, SourceRead } from '../source.ts'
 
 /** A language that is read line by line. */
 export interface LineLanguage {
@@ -85,7 +85,7 @@ function readLines(
     const place = (at: number) => ({ file, line: index + 1, column: at + 1 })
     for (const { at, ...read } of readsOn(line, patterns)) reads.push({ ...read, built: false, ...place(at) })
     for (const { at, length, ...found } of valuesIn(line, valuesOn?.(line) ?? [])) {
-      literals.push({ ...place(at), ...found, variable: null, start: offset + at, end: offset + at + length })
+      literals.push({ ...place(at), variable: null, ...found, start: offset + at, end: offset + at + length })
     }
     offset += whole.length + 1
   }
@@ -94,6 +94,8 @@ function readLines(
 
 /** A value on a line: where it stands and what it is given to. */
 export interface LineValue extends Pick<SourceLiteral, 'value' | 'names' | 'callee' | 'form'> {
+  /** The variable that it stands in for, if any. */
+  readonly variable?: string
   readonly at: number
   readonly length: number
 }
@@ -154,7 +156,9 @@ function* flagsIn(line: string): Generator<LineValue> {
 function* fetchedIn(line: string): Generator<LineValue> {
   for (const { 0: whole, 1: program, 2: value, index } of line.matchAll(FETCHED)) {
     const { length } = value!
-    yield { at: index + whole.length - length, length, value: value!, names: [], callee: program!, form: 'text' }
+    const end = index + whole.length
+    const form = line[end] === '$' ? 'template part' : 'text'
+    yield { at: end - length, length, value: value!, names: [], callee: program!, form }
   }
 }
 

@@ -1,5 +1,5 @@
-import { locatorOf } from '../../../mappa/src/core/text/locator.ts'
-import type { SourceLiteral } from './source.ts'
+import { locatorOf } from '../../../../mappa/src/core/text/locator.ts'
+import type { SourceLiteral } from '../source.ts'
 
 /** Where secrets stand in a text as they are, apart from the values that are known. */
 export function rawOccurrences(

@@ -1,8 +1,9 @@
-import { locatorOf } from '../../../mappa/src/core/text/locator.ts'
-import { commandValues } from './commands.ts'
-import type { Language } from './language.ts'
-import { readByLines } from './lines.ts'
-import type { Source, SourceLiteral } from './source.ts'
+import { locatorOf } from '../../../../mappa/src/core/text/locator.ts'
+import type { Language } from '../language.ts'
+import { commandValues } from '../lines/commands.ts'
+import { readByLines } from '../lines/lines.ts'
+import type { Source, SourceLiteral } from '../source.ts'
+import { yamlRewriting } from './rewriting.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')
 
@@ -25,19 +26,32 @@ const ASSIGNED = /^([A-Za-z_][\w.-]*)=(.+)$/s
 /** YAML (1.2), in all its styles. What can't be parsed, as templates can't, is read by lines. */
 export const yaml: Language = {
   ...lines,
-  read(text, file) {
-    const byLines = lines.read(text, file)!
-    const literals = parsed(text, file)
-    if (literals === null) return byLines
-    // Commands stand in texts of several lines, which the lines know more of.
-    const own = byLines.literals.filter(
-      ({ start, end, names, callee }) =>
-        (callee === 'curl' || callee === 'wget' || names.includes('authorization') || isOption(text, start)) &&
-        !literals.some((each) => each.start <= start && end <= each.end && each.value.length === end - start),
-    )
-    const isOwn = (each: SourceLiteral) => own.some(({ start, end }) => each.start <= start && end <= each.end)
-    return { literals: [...literals.filter((each) => !isOwn(each)), ...own], reads: byLines.reads }
-  },
+  read: readYaml,
+  rewriting: yamlRewriting((text, file) => readYaml(text, file).literals),
+}
+
+function readYaml(text: string, file: string): Source {
+  const byLines = lines.read(text, file)!
+  const literals = parsed(text, file)
+  if (literals === null) return byLines
+  // Commands stand in texts of several lines, which the lines know more of.
+  const own = byLines.literals.filter(
+    ({ start, end, names, callee }) =>
+      (callee === 'curl' || callee === 'wget' || names.includes('authorization') || isOption(text, start)) &&
+      !literals.some((each) => each.start <= start && end <= each.end && each.value.length === end - start),
+  )
+  const isOwn = (each: SourceLiteral) => own.some(({ start, end }) => each.start <= start && end <= each.end)
+  return { literals: [...literals.filter((each) => !isOwn(each)), ...own], reads: byLines.reads }
+}
+
+/** The names that say what a value is: below a list of variables that of the variable alone. */
+function tellingNames(names: readonly string[]): readonly string[] {
+  const list = names.findLastIndex((each) => /^(?:environment|env|args|build_args)$/i.test(each))
+  if (list >= 0 && list < names.length - 1) return names.slice(list + 1)
+  const telling = names.filter(
+    (each) => !/^(?:services|spec|template|containers|(?:string)?data|metadata|jobs|steps)$/i.test(each),
+  )
+  return telling.length > 0 ? telling : names
 }
 
 function isOption(text: string, start: number): boolean {
@@ -63,7 +77,9 @@ function parsed(text: string, file: string): Source['literals'] | null {
         if (key === 'key' || node.range == null) return
         const value = String(node.source ?? node.value ?? '')
         const [start, end] = node.range
-        const names = path.flatMap((each) => (isPair(each) && isScalar(each.key) ? [String(each.key.value)] : []))
+        const names = tellingNames(
+          path.flatMap((each) => (isPair(each) && isScalar(each.key) ? [String(each.key.value)] : [])),
+        )
         const list = names.at(-1)
         if (typeof key === 'number') {
           const assigned = ASSIGNED.exec(value)
@@ -73,7 +89,7 @@ function parsed(text: string, file: string): Source['literals'] | null {
               assigned[2]!,
               from + assigned[1]!.length + 1,
               from + value.length,
-              [...names, assigned[1]!],
+              [...(/^(?:environment|env|args)$/i.test(list ?? '') ? [] : names), assigned[1]!],
               'text',
             )
           const published = list === 'ports' ? PUBLISHED.exec(value) : null
@@ -82,7 +98,7 @@ function parsed(text: string, file: string): Source['literals'] | null {
               published[1]!,
               from + value.indexOf(published[1]!),
               from + value.indexOf(published[1]!) + published[1]!.length,
-              [...names, 'port'],
+              [...names.slice(0, -1), 'port'],
               'number',
             )
         }

@@ -1,0 +1,63 @@
+import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
+import { DEFINITION, type Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { movingProblem } from '../../../../mappa/src/core/problems/makers/moving.ts'
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { readRegularText } from '../../../../mappa/src/node/fs/regular-file.ts'
+import { loadDefinition } from '../../project/definition/load.ts'
+import type { FileChange } from '../../project/update-files.ts'
+import { definitionJson, definitionSource } from '../init/draft.ts'
+import { addSetting, type NewSetting, requireSetting } from './definition-source.ts'
+import type { MoveProject } from './plan.ts'
+import type { Target } from './targets.ts'
+
+/** What a project has before its first setting. */
+const NOTHING_DEFINED: Definition = {
+  [DEFINITION]: true,
+  stages: DEFAULT_STAGES,
+  prefix: '',
+  directory: null,
+  settings: [],
+}
+
+/** The definition with the new settings in it, and the change of its file; `null` where nothing is added. */
+export async function definitionAfter(
+  { root, definitionFile: file, definition }: MoveProject,
+  movable: readonly Target[],
+): Promise<{ definition: Definition; change: FileChange | null }> {
+  const whole = path.join(root, file)
+  const before = readRegularText(whole)
+  const start = before ?? (file.endsWith('.json') ? definitionJson([], null) : definitionSource([], null))
+  const after = movable.reduce((text, each) => withTarget(text, file, each), start)
+  if (after === start) return { definition: definition ?? NOTHING_DEFINED, change: null }
+  return { definition: await loadDefinition(whole, root, after), change: { file, before, after } }
+}
+
+/** The source of the definition, true to what a finding becomes. */
+function withTarget(text: string, file: string, target: Target): string {
+  if ('added' in target) return withSetting(text, file, target.added)
+  if (!('existing' in target) || target.required === undefined) return text
+  const { keys, path: own, name } = target.existing
+  const after = requireSetting(text, file, keys, target.required.default)
+  if (after !== null) return after
+  throw notMoved(movingProblem('setting-optional', { path: own, name, file }, { file }))
+}
+
+function withSetting(text: string, file: string, added: NewSetting): string {
+  const after = addSetting(text, file, added)
+  if (after !== null) return after
+  throw notMoved(
+    movingProblem('definition-not-editable', { file, path: added.keys.join('.'), kind: added.kind }, { file }),
+  )
+}
+
+function notMoved(why: Problem): SettingsError {
+  return new SettingsError({ title: 'Nothing was moved', stage: null, problems: [why] })
+}
+
+/** The path of the setting that a finding becomes. */
+export function pathOf(target: Target): string {
+  if ('added' in target) return target.added.keys.join('.')
+  return 'existing' in target ? target.existing.path : ''
+}

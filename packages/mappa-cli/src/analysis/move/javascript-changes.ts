@@ -1,0 +1,118 @@
+import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
+import { parseSource } from '../../../../mappa/src/javascript/parser.ts'
+import { blankBefore, type CodePart, codeParts } from '../../languages/script-parts.ts'
+import { type AccessStyle, accessExpression, type ReadSetting } from './access-expression.ts'
+import { runsElsewhere } from './browser-files.ts'
+import { settingsImport } from './imports.ts'
+import { obstacleText } from './obstacles.ts'
+import { type Occurrence, occurrencesIn, type Wanted } from './occurrences.ts'
+import type { SettingsModule } from './settings-module.ts'
+
+/** What a change of JavaScript needs to know. */
+export interface JavaScriptChange {
+  /** The absolute path of the file. */
+  readonly whole: string
+  /** What a value becomes; `undefined` where it stays. */
+  readonly settingOf: (wanted: Wanted) => ReadSetting | undefined
+  /** True for an offset at which a value stays. */
+  readonly staysAt: (start: number) => boolean
+  readonly ofPage: boolean
+  readonly as: AccessStyle
+  readonly module: SettingsModule
+  readonly moduleType: 'module' | 'commonjs'
+}
+
+/** Where values stand in the code of a file: of all of it, or of the scripts of a component. */
+export function occurrencesInParts(
+  text: string,
+  file: string,
+  wanted: readonly Wanted[],
+): readonly Occurrence[] | null {
+  const found = codeParts(text, file).flatMap((part) => {
+    const occurrences = occurrencesIn(blankBefore(text, part), part.file, wanted) ?? []
+    const obstacle = part.runsInPage && isOfServer(file) ? obstacleText('browser') : null
+    return obstacle === null ? occurrences : occurrences.map((each) => ({ ...each, obstacle }))
+  })
+  return found
+}
+
+/** True for a component whose scripts run in pages, while its other code runs on a server. */
+const isOfServer = (file: string) => /\.astro$/i.test(file)
+
+/** Puts the reading of settings in the place of values, and adds the import where it is missing. */
+export function rewriteJavaScript(
+  text: string,
+  file: string,
+  wanted: readonly Wanted[],
+  how: JavaScriptChange,
+): string {
+  // From the last on, so that the others stay where they are.
+  return codeParts(text, file).reduceRight((before, part) => {
+    if (part.runsInPage && isOfServer(file)) return before
+    const code = blankBefore(before, part)
+    const after = rewritePart(code, part, wanted, how)
+    return before.slice(0, part.start) + after.slice(part.start) + before.slice(part.end)
+  }, text)
+}
+
+function rewritePart(
+  text: string,
+  { file, start }: CodePart,
+  wanted: readonly Wanted[],
+  how: JavaScriptChange,
+): string {
+  const { whole, ofPage, as, module, moduleType } = how
+  const tree = parseSource(text, file)
+  if (tree === null) return text
+  const isModule = file !== whole && start > 0 ? 'module' : moduleType
+  const imported = as === 'settings' || ofPage ? settingsImport(text, tree, whole, module, isModule) : null
+  const access = { settings: imported?.local ?? null, typescript: /\.[cm]?tsx?$/.test(file) }
+  const editsOf = (occurrences: readonly Occurrence[]) =>
+    occurrences.flatMap((each) => {
+      const setting = how.settingOf(each.wanted)
+      if (each.obstacle !== null || setting === undefined) return []
+      const staysOnPage = ofPage && (setting.secret || how.staysAt(each.start))
+      return staysOnPage ? [] : [editOf(each, setting, access)]
+    })
+  const first = editsOf(occurrencesIn(text, file, wanted) ?? [])
+  if (first.length === 0) return text
+  let after = applyEdits(text, imported?.edit == null ? first : [...first, within(imported.edit, text, start)])
+  // A text may hold several secrets, of which one goes at a time.
+  const others = wanted.filter(({ reach }) => reach === 'everywhere')
+  for (let round = 0; round < 8; round++) {
+    const more = editsOf(occurrencesIn(after, file, others) ?? [])
+    if (more.length === 0) break
+    after = applyEdits(after, more)
+  }
+  return after
+}
+
+/** An import of a script stands in it, on a line of its own. */
+function within(edit: TextEdit, text: string, start: number): TextEdit {
+  if (start === 0 || edit.from > start) return edit
+  const eol = text.includes('\r\n') ? '\r\n' : '\n'
+  const isOnOwnLine = /^[ \t]*\r?\n/.test(text.slice(start))
+  return { from: start, to: start, by: `${eol}${edit.by.trim()}${isOnOwnLine ? '' : eol}` }
+}
+
+/** The edit that puts the reading of a setting in the place of its value. */
+function editOf(each: Occurrence, setting: ReadSetting, how: Parameters<typeof accessExpression>[2]): TextEdit {
+  const isFallback = each.fallback !== null && each.fallback.variable === setting.name
+  const isNumber = how.settings !== null && setting.type === 'number'
+  if (isNumber && each.asNumber !== null && (each.fallback === null || isFallback))
+    return each.asNumber(accessExpression(setting, 'number', how))
+  const place = isFallback ? each.fallback! : each
+  return place.replaceBy(accessExpression(setting, each.form, how))
+}
+
+/** What keeps the code of a file from being changed; `null` where nothing does. */
+export function obstacleToJavaScript(text: string, file: string, ofPage: boolean, isMobile: boolean): string | null {
+  const parts = codeParts(text, file)
+  const trees = parts.map((part) => parseSource(blankBefore(text, part), part.file))
+  if (trees.length === 0 || trees.some((each) => each === null)) return obstacleText('syntax')
+  if (ofPage || (parts.every(({ runsInPage }) => runsInPage) && !isOfServer(file))) return obstacleText('browser')
+  const elsewhere = isOfServer(file) ? null : runsElsewhere(trees[0]!)
+  if (elsewhere !== null) return obstacleText(isMobile && elsewhere === 'browser' ? 'mobile' : elsewhere)
+  // Configuration of tools runs on the machine of a developer.
+  return isMobile && !/\.config\.[cm]?[jt]s$/.test(file) ? obstacleText('mobile') : null
+}

@@ -1,0 +1,205 @@
+import assert from 'node:assert/strict'
+import { cpSync, readdirSync, readFileSync, statSync } from 'node:fs'
+import { homedir } from 'node:os'
+import { join } from 'node:path'
+import { describe, it } from 'node:test'
+import { COMMAND, makeProject, type Project, run } from '../../../tests/support/project.ts'
+
+const PROGRAMS = join(import.meta.dirname, 'programs')
+const KEY = 'drill-9f3KQ2x7Rt4Ws8Lm'
+
+/** Go keeps what it compiled there. */
+const HOME = { HOME: homedir() }
+
+/** Programs in other languages, how each is tested, and how many values are in it. */
+const programs: Readonly<Record<string, readonly [test: readonly string[], values: number]>> = {
+  python: [['python3', '-B', '-m', 'unittest', 'discover', 'tests'], 20],
+  php: [['php', 'test.php'], 18],
+  ruby: [['ruby', 'desk_test.rb'], 13],
+  shell: [['sh', 'test.sh'], 11],
+  go: [['go', 'test', './...'], 15],
+}
+
+/** The text of every file of a project that is committed, by its path. */
+function texts({ root }: Project): ReadonlyMap<string, string> {
+  const files = readdirSync(root, { recursive: true, encoding: 'utf8' }).filter(
+    (file) => !/^(?:node_modules|\.git)(?:\/|$)|\.local$/.test(file) && statSync(join(root, file)).isFile(),
+  )
+  return new Map(files.map((file) => [file, readFileSync(join(root, file), 'utf8')]))
+}
+
+describe('mappa move, in a program', () => {
+  for (const [name, [test, values]] of Object.entries(programs)) {
+    it(`of ${name}: its own tests hold under mappa run, and no secret is left`, (context) => {
+      const project = makeProject(context, {})
+      cpSync(join(PROGRAMS, name), project.root, { recursive: true })
+      project.git('init', '-q')
+      const [command, ...words] = test
+      assert.equal(run(command!, words, project.root, HOME).status, 0, 'the program works before')
+      const { status, stdout } = project.mappa(['move', '--all', '--yes', '--json'])
+      const { moved, left, starts } = JSON.parse(stdout) as {
+        moved: { name: string; secret: boolean }[]
+        left: { why: string }[]
+        starts: string[]
+      }
+      assert.deepEqual([status, left], [0, []])
+      assert.equal(moved.length, values)
+      assert.equal(starts.length, 1)
+      const secrets = readFileSync(join(project.root, '.env.development.local'), 'utf8')
+        .split('\n')
+        .flatMap((line) => /^\w+=(['"]?)([^'"]{8,})\1$/.exec(line)?.[2] ?? [])
+      assert.ok(secrets.length >= 4)
+      for (const [file, text] of texts(project))
+        for (const secret of secrets) assert.ok(!text.includes(secret), `${file} holds a secret`)
+      const tested = run(process.execPath, [COMMAND, 'run', '--', ...test], project.root, HOME)
+      assert.equal(tested.status, 0, tested.stdout + tested.stderr)
+      // Once more: nothing is left to find, and nothing changes.
+      const again = JSON.parse(project.mappa(['move', '--all', '--yes', '--json']).stdout)
+      assert.deepEqual([again.moved, again.written], [[], false])
+    })
+  }
+})
+
+/** What each line of a file becomes, the places of values with `KEY` in them. */
+const lines: Readonly<Record<string, readonly [file: string, before: string, after: string]>> = {
+  'a text of bytes in Python': [
+    'a.py',
+    "api_key = b'KEY'\n",
+    "import os\n\napi_key = os.environ['API_KEY'].encode()\n",
+  ],
+  'behind a docstring and a future import of Python': [
+    'a.py',
+    '"""Opens the dome."""\nfrom __future__ import annotations\n\napi_key = "KEY"\n',
+    '"""Opens the dome."""\nfrom __future__ import annotations\nimport os\n\napi_key = os.environ["API_KEY"]\n',
+  ],
+  'under the name that Python knows os by': [
+    'a.py',
+    'from os import environ as e\napi_key = "KEY"\n',
+    'from os import environ as e\napi_key = e["API_KEY"]\n',
+  ],
+  'before a format of Python': [
+    'a.py',
+    'import os\napi_key = "KEY"\nurl = "https://x.fernhollow.example/?key=KEY&night=%s" % night\n',
+    'import os\napi_key = os.environ["API_KEY"]\nurl = ("https://x.fernhollow.example/?key=" + os.environ["API_KEY"] + "&night=%s") % night\n',
+  ],
+  'line ends of Windows, and a tab': [
+    'a.py',
+    'import sys\r\n\r\nif True:\r\n\tapi_key = "KEY"\r\n',
+    'import os\r\nimport sys\r\n\r\nif True:\r\n\tapi_key = os.environ["API_KEY"]\r\n',
+  ],
+  'a fallback of PHP': [
+    'a.php',
+    "<?php\n$key = getenv('API_KEY') ?: 'KEY';\n$other = $_ENV['API_KEY'] ?? 'KEY';\n",
+    "<?php\n$key = getenv('API_KEY');\n$other = getenv('API_KEY');\n",
+  ],
+  'among markup': [
+    'a.php',
+    '<p>KEY2</p>\n<?php $apiKey = "KEY"; ?>\n<p>Night</p>\n',
+    '<p>KEY2</p>\n<?php $apiKey = getenv("API_KEY"); ?>\n<p>Night</p>\n',
+  ],
+  'all constants of a group of Go': [
+    'a.go',
+    'package a\n\nconst (\n\tapiKey = "KEY"\n)\n',
+    'package a\n\nimport "os"\n\nvar (\n\tapiKey = os.Getenv("API_KEY")\n)\n',
+  ],
+  'an interpolation of Ruby': [
+    'a.rb',
+    'api_key = \'KEY\'\nurl = "https://x.fernhollow.example/?key=KEY&n=#{night}"\n',
+    "api_key = ENV.fetch('API_KEY')\nurl = \"https://x.fernhollow.example/?key=#{ENV.fetch('API_KEY')}&n=#{night}\"\n",
+  ],
+  'single quotes of a shell': [
+    'a.sh',
+    "API_KEY='KEY'\nsend 'key: KEY, all' \"$API_KEY\"\n",
+    'API_KEY="${API_KEY:?}"\nsend \'key: \'"${API_KEY:?}"\', all\' "$API_KEY"\n',
+  ],
+  'Java, with a scheme before it': [
+    'A.java',
+    'class A { String apiKey = "KEY"; void a() { send("Authorization", "Bearer KEY"); } }\n',
+    'class A { String apiKey = System.getenv("API_KEY"); void a() { send("Authorization", "Bearer " + System.getenv("API_KEY")); } }\n',
+  ],
+  'a constant of Kotlin': [
+    'a.kt',
+    'object A {\n    const val API_KEY = "KEY"\n}\n',
+    'object A {\n    val API_KEY: String = System.getenv("API_KEY")\n}\n',
+  ],
+  'a constant of C#': [
+    'A.cs',
+    'class A {\n    private const string ApiKey = "KEY";\n}\n',
+    'class A {\n    private static readonly string ApiKey = System.Environment.GetEnvironmentVariable("API_KEY");\n}\n',
+  ],
+  'Rust, as a text of its own': [
+    'a.rs',
+    'fn main() {\n    let api_key = "KEY".to_string();\n}\n',
+    'fn main() {\n    let api_key = std::env::var("API_KEY").expect("API_KEY is not set").to_string();\n}\n',
+  ],
+  'a service of compose': [
+    'compose.yaml',
+    'services:\n  dome:\n    environment:\n      API_KEY: KEY\n      OTHER: "x-KEY"\n    labels: { key: KEY }\n',
+    'services:\n  dome:\n    environment:\n      API_KEY: ${API_KEY}\n      OTHER: "x-${API_KEY}"\n    labels: { key: "${API_KEY}" }\n',
+  ],
+  'a variable of make, and a command': [
+    'Makefile',
+    'API_KEY = KEY\n\nsend:\n\tsend "key=KEY"\n',
+    'API_KEY := $(or $(API_KEY),$(error API_KEY is not set))\n\nsend:\n\tsend "key=$${API_KEY:?}"\n',
+  ],
+  'a component': [
+    'src/A.vue',
+    '<script setup lang="ts">\nconst url = \'https://maps.fernhollow.example/tiles\'\n</script>\n',
+    '<script setup lang="ts">\nimport { settings } from \'virtual:mappa/browser\'\nconst url = settings.maps.url\n</script>\n',
+  ],
+}
+
+describe('mappa move rewrites', () => {
+  for (const [name, [file, before, after]] of Object.entries(lines)) {
+    it(name, (context) => {
+      const project = makeProject(context, {
+        [file]: before.replaceAll('KEY2', 'Night').replaceAll(/(?<![A-Z_])KEY/g, KEY),
+        'package.json': '{ "type": "module", "devDependencies": { "vite": "*" } }',
+      })
+      const { stdout } = project.mappa(['move', '--all', '--yes'])
+      assert.ok(!stdout.includes(KEY))
+      assert.equal(readFileSync(join(project.root, file), 'utf8'), after.replaceAll('KEY2', 'Night'))
+    })
+  }
+
+  /** What stays, and the reason. */
+  const left: Readonly<Record<string, readonly [file: string, text: string, why: RegExp]>> = {
+    'the default of a parameter of PHP': ['a.php', "<?php\nfunction f($apiKey = 'KEY') {}\n", /constant expression/],
+    'a class constant that others see': ['a.php', "<?php\nclass A { const API_KEY = 'KEY'; }\n", /constant expression/],
+    'a text of several lines of PHP': [
+      'a.php',
+      '<?php\n$a = <<<END\napi_key=KEY\nEND;\n$apiKey = "KEY";\n',
+      /several lines/,
+    ],
+    'a constant of Go that another needs': [
+      'a.go',
+      'package a\n\nconst apiKey = "KEY"\nconst header = "Bearer " + apiKey\n',
+      /constant expression/,
+    ],
+    'a constant of Rust': ['a.rs', 'const API_KEY: &str = "KEY";\n', /constant expression/],
+    'an annotation of Java': ['A.java', '@Auth(apiKey = "KEY") class A {}\n', /constant expression/],
+    'a text in which the shell expands nothing': [
+      'a.sh',
+      "API_KEY='x'\ncat <<'END'\napi_key=KEY\nEND\n",
+      /expands no variables/,
+    ],
+    'a secret of an image': ['Dockerfile', 'FROM x\nENV API_KEY=KEY\n', /when it starts/],
+    'a file that can read no variable': ['values.yaml', 'api_key: KEY\n', /can't read a variable/],
+    'a file in JSON': ['a.json', '{ "api_key": "KEY" }\n', /does not change files of this kind/],
+    'what an output shows': [
+      'a.ipynb',
+      `${JSON.stringify({ cells: [{ cell_type: 'code', source: ['api_key = "KEY"'], outputs: [{ text: ['KEY'] }] }] })}\n`,
+      /an output of the notebook shows it/,
+    ],
+  }
+  for (const [name, [file, text, why]] of Object.entries(left)) {
+    it(`not ${name}, and says why`, (context) => {
+      const project = makeProject(context, { [file]: text.replaceAll(/(?<![A-Z_])KEY/g, KEY) })
+      const { status, stdout } = project.mappa(['move', '--all', '--yes', '--json'])
+      const reasons = (JSON.parse(stdout) as { left: { why: string }[] }).left.map((each) => each.why)
+      assert.equal(status, 1)
+      assert.ok(reasons.length > 0 && reasons.some((each) => why.test(each)), reasons.join('; '))
+      assert.ok(!stdout.includes(KEY))
+    })
+  }
+})

@@ -1,0 +1,3 @@
+module fernhollow.example/dome
+
+go 1.19

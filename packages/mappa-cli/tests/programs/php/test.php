@@ -1,0 +1,14 @@
+<?php
+
+ob_start();
+require __DIR__ . '/report.php';
+$digest = substr(hash('sha256', ob_get_clean()), 0, 16);
+if ($digest !== '1c203aac88c6999b') {
+    fwrite(STDERR, "the report is another one: $digest\n");
+    exit(1);
+}
+if (!is_int($config['mailer']['port']) || !is_int($port)) {
+    fwrite(STDERR, "a port is no number\n");
+    exit(1);
+}
+echo "\nOK\n";
