@@ -15,7 +15,7 @@ import { ruby } from './ruby/index.ts'
 import { rust } from './rust/index.ts'
 import { scriptParts } from './script-parts.ts'
 import { shell } from './shell/index.ts'
-import { terraform } from './terraform.ts'
+import { terraform } from './terraform/index.ts'
 import { xml } from './xml.ts'
 import { yaml } from './yaml/index.ts'
 

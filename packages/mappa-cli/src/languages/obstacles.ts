@@ -1,6 +1,6 @@
 /** What can keep a value where it stands in a file of some language. A language names the code alone. */
 export const LANGUAGE_OBSTACLES = {
-  'no-reads': "files of this kind can't read a variable",
+  'no-reads': "this file can't read a variable: --templates makes a template of it for mappa fill",
   docstring: 'it is documentation',
   pattern: 'it is a pattern that something is compared with, which must be constant',
   constant: 'it must be a constant expression there',
@@ -9,7 +9,7 @@ export const LANGUAGE_OBSTACLES = {
   macro: 'it is part of a macro or a pattern, which must be constant',
   borrowed: 'the code borrows it for as long as the program runs',
   'number-type': 'the type of the number is not clear from this file',
-  output: 'an output of the notebook shows it, or a magic sets it: --clear-outputs removes what outputs show',
+  output: 'an output of the notebook shows it: --clear-outputs removes such outputs',
   'not-written': "the reading of a variable can't be written there",
   unsure: 'the file would be read differently afterwards',
   'quoted-heredoc': 'the shell expands no variables there',

@@ -68,6 +68,13 @@ export interface Rewriting {
   readonly tidy?: (text: string) => string
   /** How many places of a text are not understood; more of them after a change mean that it was wrong. */
   readonly faults?: (text: string) => number
+  /** What the program printed, where its file keeps that. */
+  readonly outputs?: {
+    /** Where it stands, by offsets from 0. */
+    readonly ranges: (text: string) => readonly { readonly start: number; readonly end: number }[]
+    /** The edits that take away what shows one of some values. */
+    readonly clear: (text: string, values: readonly string[]) => readonly TextEdit[]
+  }
   /**
    * The command that starts such a file, to be run by `mappa run`; `null` where that can't be told.
    *

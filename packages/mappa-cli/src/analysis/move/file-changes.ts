@@ -9,6 +9,7 @@ import { ignoredForAll, repositoryOf } from '../../project/git/git.ts'
 import { LOCAL_RULES, withIgnoreRules } from '../../project/git/ignore-rules.ts'
 import type { FileChange } from '../../project/update-files.ts'
 import type { MovedFinding } from './targets.ts'
+import type { TemplateChange } from './templates.ts'
 
 /** The layer files of a stage that exist, lowest first. */
 export function stageDocuments(root: string, stage: string): Map<string, EnvDocument> {
@@ -64,14 +65,21 @@ export function exampleChange(root: string, old: Definition | null, definition: 
 }
 
 /** The ignore rules that are written before a secret is; `null` where git ignores the files already. */
-export function ignoreChange(root: string, secretFiles: readonly string[]): FileChange | null {
-  if (secretFiles.length === 0 || repositoryOf(root) === null) return null
-  const ignored = ignoredForAll(root, secretFiles)
-  if (secretFiles.every((file) => ignored.has(file))) return null
+export function ignoreChange(
+  root: string,
+  secretFiles: readonly string[],
+  templates: readonly TemplateChange[],
+): FileChange | null {
+  const filled = templates.filter(({ hasSecrets }) => hasSecrets).map(({ file }) => file)
+  const all = [...secretFiles, ...filled]
+  if (all.length === 0 || repositoryOf(root) === null) return null
+  const ignored = ignoredForAll(root, all)
+  const missing = all.filter((each) => !ignored.has(each))
+  if (missing.length === 0) return null
+  const rules = missing.flatMap((each) => (filled.includes(each) ? [`/${each}`] : LOCAL_RULES))
   const file = '.gitignore'
-  const whole = path.join(root, file)
-  const before = readRegularText(whole, file)
-  return { file, before, after: withIgnoreRules(before ?? '', LOCAL_RULES) }
+  const before = readRegularText(path.join(root, file), file)
+  return { file, before, after: withIgnoreRules(before ?? '', [...new Set(rules)]) }
 }
 
 /** What a file holds now; empty for one that is there and has no entries, `null` for one that is not there. */

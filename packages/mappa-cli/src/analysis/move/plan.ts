@@ -22,6 +22,7 @@ import { type SettingsModule, settingsModule } from './settings-module.ts'
 import { type MovePlace, type MoveSource, moveSources, rewriteSource } from './source-changes.ts'
 import { startsOf } from './starts.ts'
 import { layerOf, type MovedFinding, type MoveOverrides, targetsOf } from './targets.ts'
+import { type TemplateChange, templatesOf } from './templates.ts'
 import { pluginChange } from './vite-config.ts'
 
 /** The project that findings move in. */
@@ -40,6 +41,10 @@ export interface MoveOptions extends MoveOverrides {
   readonly as: AccessStyle
   /** The files and directories that findings were asked for in, by absolute paths; empty for the whole project. */
   readonly asked: readonly string[]
+  /** True to make templates of files that can't read variables. */
+  readonly templates: boolean
+  /** True to take away the outputs of notebooks that show what moves. */
+  readonly clearOutputs: boolean
 }
 
 /** Everything that moving some findings does, before any of it is done. */
@@ -66,6 +71,8 @@ export interface MovePlan {
   readonly as: AccessStyle
   /** The commands that start the changed programs which are no JavaScript. */
   readonly starts: readonly string[]
+  /** The templates that files become. */
+  readonly templates: readonly TemplateChange[]
   /** True where JavaScript was changed. */
   readonly readsProcess: boolean
 }
@@ -87,7 +94,7 @@ export async function draftPlan(
   const files = sourceFiles(root, [root]).files.filter((file) => file !== wholeDefinition)
   const documents = stageDocuments(root, options.stage)
   const module = settingsModule(wholeDefinition, root, files)
-  const found = moveSources(root, files, findings, options.asked)
+  const found = moveSources(root, files, findings, options)
   const sources = options.as === 'settings' ? found.map((each) => withReachable(each, module)) : found
   const ofPages = new Set(
     sources.filter(({ ofPage }) => ofPage).flatMap((each) => each.places.filter(({ obstacle }) => obstacle === null)),
@@ -137,7 +144,7 @@ export async function draftPlan(
     .filter(({ obstacle }) => obstacle === null)
     .map((each) => rewriteSource(root, each, readings, { as: options.as, module, moduleType }))
     .filter(({ before, after }) => before !== after)
-  const inJavaScript = rewritten.filter(({ file }) => checked.find((each) => each.file === file)!.changed === null)
+  const inJavaScript = rewritten.filter(({ file }) => checked.find((each) => each.file === file)?.changed === null)
   const pages = new Set(sources.filter(({ ofPage }) => ofPage).map(({ file }) => file))
   const onPages = rewritten.filter(({ file }) => pages.has(file))
   const pageTexts = [...browserFiles(root)].map((each) => readRegularText(each) ?? '')
@@ -158,7 +165,8 @@ export async function draftPlan(
   const secretFiles = [
     ...new Set(moved.flatMap(({ declaration, file }) => (declaration.secret && file !== null ? [file] : []))),
   ]
-  const ignoring = ignoreChange(root, secretFiles)
+  const templates = templatesOf(checked, rewritten, moved)
+  const ignoring = ignoreChange(root, secretFiles, templates)
   return {
     stage: options.stage,
     moved,
@@ -170,9 +178,10 @@ export async function draftPlan(
     inRepository: repositoryOf(root) !== null,
     tracked: trackedAmong(
       root,
-      changes.map(({ file }) => file),
+      [...changes, ...templates].map(({ file }) => file),
     ),
     as: options.as,
+    templates,
     starts: startsOf(checked, rewritten, moved),
     readsProcess: inJavaScript.length > 0,
     pluginMissing: plugin?.change === null ? plugin.file : null,
@@ -186,7 +195,10 @@ export async function draftPlan(
  *
  * @throws {SettingsError} where a file has changed since, can't be written, or git tracks a file that a secret goes into
  */
-export async function applyPlan(root: string, { changes, secretFiles }: MovePlan): Promise<void> {
+export async function applyPlan(root: string, { changes, secretFiles, templates }: MovePlan): Promise<void> {
+  // What is filled with secrets is ignored although git may track it still.
+  const ignoring = changes.filter(({ file }) => file === '.gitignore')
+  if (templates.some(({ hasSecrets }) => hasSecrets)) await updateFiles(root, ignoring)
   for (const file of secretFiles) await ensureIgnored(root, file)
   await updateFiles(
     root,

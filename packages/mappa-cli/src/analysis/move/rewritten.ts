@@ -14,6 +14,8 @@ export interface FoundValue {
   readonly start: number
   readonly end: number
   readonly wanted: Wanted
+  /** The variable that it stands in for, if any. */
+  readonly variable: string | null
   /** Why it can't be replaced, as text; `null` where it can. */
   readonly obstacle: string | null
   /** The edits that put the reading of a variable in its place. */
@@ -52,7 +54,11 @@ export function valuesIn(
     )
     .map((each) => {
       if (each.obstacle !== null) return each
-      const tried = each.edits({ ...TRIAL, secret: each.wanted.reach === 'everywhere' })
+      const tried = each.edits({
+        ...TRIAL,
+        name: each.variable ?? TRIAL.name,
+        secret: each.wanted.reach === 'everywhere',
+      })
       return Array.isArray(tried)
         ? each
         : { ...each, obstacle: obstacleText((tried as ObstacleCode | null) ?? 'not-written') }
@@ -77,7 +83,7 @@ export function staysReadable(changed: ChangedFile, wanted: readonly Wanted[]): 
 function valueAt(text: string, each: Replaceable, wanted: Wanted): FoundValue | null {
   const { line, column, start, end } = each
   const { value, reach, found } = wanted
-  const place = { line, column, start, end, wanted }
+  const place = { line, column, start, end, wanted, variable: each.variable }
   const obstacle = each.obstacle === null ? null : obstacleText(each.obstacle)
   const isFound = found.has(start) || [...found].some((at) => start <= at && at < end && reach !== 'everywhere')
   if (each.value === value && (reach !== 'found' || isFound)) return { ...place, obstacle, edits: each.replace }

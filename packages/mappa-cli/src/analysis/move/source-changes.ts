@@ -1,11 +1,12 @@
+import { applyEdits } from '../../../../mappa/src/core/text/edits.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { languageOf } from '../../languages/index.ts'
-import type { FileSurroundings } from '../../languages/rewriting.ts'
 import { packagesOf } from '../../project/manifest.ts'
 import { isTestFile } from '../survey/exclusions.ts'
 import type { Finding } from '../survey/findings.ts'
 import type { AccessStyle, ReadSetting } from './access-expression.ts'
 import { browserFiles } from './browser-files.ts'
+import { canChange, type FileWay, JAVASCRIPT, readText, surroundings, type WayOptions, wayOf } from './file-way.ts'
 import {
   type JavaScriptChange,
   obstacleToJavaScript,
@@ -14,6 +15,7 @@ import {
 } from './javascript-changes.ts'
 import { obstacleText } from './obstacles.ts'
 import type { Wanted } from './occurrences.ts'
+import type { MoveOptions } from './plan.ts'
 import { type ChangedFile, rewriteValues, staysReadable, valuesIn } from './rewritten.ts'
 import { BROWSER_MODULE, type SettingsModule } from './settings-module.ts'
 import { isSpelledIn } from './spelled.ts'
@@ -35,7 +37,7 @@ export interface MovePlace {
 }
 
 /** A source file in which findings stand. */
-export interface MoveSource {
+export interface MoveSource extends FileWay {
   readonly file: string
   readonly text: string
   readonly places: readonly MovePlace[]
@@ -44,29 +46,26 @@ export interface MoveSource {
   readonly obstacle: string | null
   /** True for code of a page that Vite builds: it gets public settings from the plugin. */
   readonly ofPage: boolean
-  /** How its values are replaced, where it is no JavaScript. */
-  readonly changed: ChangedFile | null
 }
-
-const JAVASCRIPT = /\.(?:[cm]?[jt]sx?|vue|svelte|astro|html?)$/i
 
 /**
  * Finds every place at which findings stand, whether the survey looked there or not.
  *
  * @param files the source files of the project, by absolute paths
- * @param asked the files and directories that findings were asked for in, by absolute paths: tests are changed only if they are
- *   among them
+ * @param asked as in {@link MoveOptions}: tests are changed only if they are among these files and directories
  */
 export function moveSources(
   root: string,
   files: readonly string[],
   findings: readonly Finding[],
-  asked: readonly string[],
+  { asked, templates, clearOutputs }: Pick<MoveOptions, 'asked' | 'templates' | 'clearOutputs'>,
 ): readonly MoveSource[] {
   const packages = packagesOf(root)
   const project: MoveProject = {
     root,
     asked,
+    templates,
+    clearOutputs,
     ofPages: browserFiles(root),
     usesVite: 'vite' in packages,
     isMobile: 'react-native' in packages || 'expo' in packages,
@@ -79,26 +78,13 @@ export function moveSources(
 }
 
 /** What is known of the project whose sources are changed. */
-interface MoveProject {
+interface MoveProject extends WayOptions {
   readonly root: string
   readonly asked: readonly string[]
   /** Files of pages, by absolute paths. */
   readonly ofPages: ReadonlySet<string>
   readonly usesVite: boolean
   readonly isMobile: boolean
-  readonly around: (whole: string) => FileSurroundings
-}
-
-/** What is around a file: the others of its directory with its ending. */
-function surroundings(whole: string, files: readonly string[], helpers: Map<string, Set<string>>): FileSurroundings {
-  const directory = path.dirname(whole)
-  const own = helpers.get(directory) ?? new Set()
-  helpers.set(directory, own)
-  const others = () =>
-    files.filter(
-      (each) => each !== whole && path.dirname(each) === directory && path.extname(each) === path.extname(whole),
-    )
-  return { siblings: () => others().map((each) => read(each) ?? ''), helpers: own }
 }
 
 /** What stands in one file; `null` where none of the findings does. */
@@ -108,39 +94,50 @@ function moveSource(
   findings: readonly Finding[],
   surveyed: ReadonlySet<string>,
 ): MoveSource | null {
-  const { root, asked, usesVite } = project
+  const { root, usesVite } = project
   const file = path.relative(root, whole).replaceAll('\\', '/')
   const outside = file.startsWith('..') || path.isAbsolute(file)
   const label = outside ? whole : file
-  const rewriting = JAVASCRIPT.test(file) ? undefined : languageOf(file)?.rewriting
-  const isChanged = JAVASCRIPT.test(file)
-    ? !/\.d\.[cm]?ts$/.test(file)
-    : rewriting?.canRead?.(file) !== false && rewriting !== undefined
-  if (!surveyed.has(label) && (!isChanged || outside)) return null
-  const text = read(whole)
+  if (!surveyed.has(label) && (outside || !canChange(file))) return null
+  const text = readText(whole)
   const here = findings.filter((each) => isIn(each, label, text ?? ''))
   if (here.length === 0) return null
   const wanted = new Map(here.map((each) => [wantedIn(each, label), each]))
-  const changed =
-    rewriting === undefined || !isChanged || text === null
-      ? null
-      : { text, file, rewriting, around: project.around(whole) }
-  const why = outside
-    ? obstacleText('outside')
-    : obstacleToFile(project, whole, file, text, changed, [...wanted.keys()])
+  const way = wayOf(project, whole, file, text)
+  const why = outside ? obstacleText('outside') : obstacleToFile(project, whole, file, text, way, [...wanted.keys()])
   // The plugin hands pages what is no secret.
   const ofPage = why === obstacleText('browser') && usesVite && !/\.html?$/i.test(file)
   const obstacle = ofPage ? null : why
-  const found = obstacle === null ? placesIn(text!, file, wanted, changed) : surveyedPlaces(here, label, obstacle)
-  const missed = obstacle === null ? missedPlaces(here, label, found) : []
-  if (found.length === 0 && missed.length === 0) return null
-  const inTest = isTestFile(label) && !asked.some((each) => isAskedFor(root, each, whole))
-  const kept = inTest ? obstacleText('test', { file: label }) : null
-  const places = [...found, ...missed].map((each) => {
+  const found = obstacle === null ? allPlaces(text!, file, wanted, way) : surveyedPlaces(here, label, obstacle)
+  if (found.length === 0) return null
+  const kept = staysAsTest(project, whole, label) ? obstacleText('test', { file: label }) : null
+  const places = found.map((each) => {
     const secretOnPage = ofPage && each.finding.secret ? obstacleText('browser-secret') : null
     return { ...each, obstacle: kept ?? each.obstacle ?? secretOnPage }
   })
-  return { file: label, text: text ?? '', places, wanted, obstacle: kept ?? obstacle, ofPage, changed }
+  return { file: label, text: text ?? '', places, wanted, obstacle: kept ?? obstacle, ofPage, ...way }
+}
+
+/** True for a test that was not asked for. */
+function staysAsTest({ root, asked }: MoveProject, whole: string, label: string): boolean {
+  return isTestFile(label) && !asked.some((each) => isAskedFor(root, each, whole))
+}
+
+/** Every place of findings in a file, those among them that can't be replaced. */
+function allPlaces(
+  text: string,
+  file: string,
+  wanted: ReadonlyMap<Wanted, Finding>,
+  { changed, clears }: FileWay,
+): readonly MovePlace[] {
+  const found = placesIn(text, file, wanted, changed)
+  const printed = changed?.rewriting.outputs?.ranges(text) ?? []
+  const isPrinted = ({ start }: MovePlace) => printed.some((each) => each.start <= start && start < each.end)
+  const missed = missedPlaces([...wanted.values()], file, found).map((each) => {
+    if (!isPrinted(each)) return each
+    return { ...each, obstacle: clears ? null : obstacleText('output') }
+  })
+  return [...found, ...missed]
 }
 
 /** What keeps a file of the project from being changed; `null` where nothing does. */
@@ -149,12 +146,14 @@ function obstacleToFile(
   whole: string,
   file: string,
   text: string | null,
-  changed: ChangedFile | null,
+  { changed, template }: FileWay,
   wanted: readonly Wanted[],
 ): string | null {
   if (text === null) return obstacleText('encoding')
   if (JAVASCRIPT.test(file)) return obstacleToJavaScript(text, file, ofPages.has(whole), isMobile)
   if (changed === null) return obstacleText(languageOf(file)?.rewriting === undefined ? 'language' : 'no-reads')
+  if (template !== null && fs.existsSync(path.join(path.dirname(whole), path.basename(template))))
+    return obstacleText('template-there', { file: template })
   if (valuesIn(changed, wanted) === null) return obstacleText('syntax')
   return staysReadable(changed, wanted) ? null : obstacleText('unsure')
 }
@@ -162,7 +161,8 @@ function obstacleToFile(
 /** A file with the readings in the places of values. */
 export interface RewrittenSource {
   readonly file: string
-  readonly before: string
+  /** `null` for a file that is new. */
+  readonly before: string | null
   readonly after: string
 }
 
@@ -173,18 +173,21 @@ export interface RewrittenSource {
  */
 export function rewriteSource(
   root: string,
-  { file, text, wanted, ofPage, places, changed }: MoveSource,
+  { file, text, wanted, ofPage, places, changed, clears, template }: MoveSource,
   settings: ReadonlyMap<Finding, ReadSetting>,
   { as, module, moduleType }: { as: AccessStyle; module: SettingsModule; moduleType: 'module' | 'commonjs' },
 ): RewrittenSource {
   const whole = path.join(root, file)
   const stays = new Set(places.filter(({ obstacle }) => obstacle !== null).map(({ start }) => start))
   if (changed !== null) {
-    const after = rewriteValues(changed, [...wanted.keys()], (each, start) => {
+    const rewritten = rewriteValues(changed, [...wanted.keys()], (each, start) => {
       const setting = stays.has(start) ? undefined : settings.get(wanted.get(each)!)
       return setting === undefined ? null : { name: setting.name, form: setting.type, secret: setting.secret }
     })
-    return { file, before: text, after }
+    const gone = [...wanted].filter(([, finding]) => settings.has(finding)).map(([each]) => each.value)
+    const after = clears ? applyEdits(rewritten, changed.rewriting.outputs!.clear(rewritten, gone)) : rewritten
+    if (template === null || after === text) return { file, before: text, after }
+    return { file: template, before: null, after }
   }
   const how: JavaScriptChange = {
     whole,
@@ -250,18 +253,5 @@ function surveyedPlaces(findings: readonly Finding[], file: string, obstacle: st
 function missedPlaces(findings: readonly Finding[], file: string, found: readonly MovePlace[]): MovePlace[] {
   const isCovered = ({ start, end }: { readonly start: number; readonly end: number }) =>
     found.some((each) => each.start < end && start < each.end)
-  return surveyedPlaces(findings, file, obstacleText(/\.ipynb$/i.test(file) ? 'output' : 'not-written')).filter(
-    (each) => !isCovered(each),
-  )
-}
-
-/** The text of a file; `null` where it is none, so that writing it back would change it. */
-function read(whole: string): string | null {
-  try {
-    const bytes = fs.readFileSync(whole)
-    const text = bytes.toString('utf8')
-    return Buffer.from(text, 'utf8').equals(bytes) ? text : null
-  } catch {
-    return null
-  }
+  return surveyedPlaces(findings, file, obstacleText('not-written')).filter((each) => !isCovered(each))
 }

@@ -1,5 +1,5 @@
 import type { Rewriting } from '../../languages/rewriting.ts'
-import type { MoveSource } from './source-changes.ts'
+import type { MoveSource, RewrittenSource } from './source-changes.ts'
 import type { MovedFinding } from './targets.ts'
 
 /** Files that programs often begin with. */
@@ -12,7 +12,7 @@ const BEGINNINGS = /(?:^|\/)(?:main|app|index|server|manage|run|__main__|start)\
  */
 export function startsOf(
   sources: readonly MoveSource[],
-  rewritten: readonly { readonly file: string; readonly before: string }[],
+  rewritten: readonly RewrittenSource[],
   moved: readonly MovedFinding[],
 ): readonly string[] {
   const starts = new Map<Rewriting, { readonly start: string; readonly rank: number }>()
@@ -22,7 +22,7 @@ export function startsOf(
     const names = own.map(({ declaration }) => declaration.name)
     const start = rewriting?.start(file, names) ?? null
     if (rewriting === undefined || start === null) continue
-    const rank = rankOf(file, before)
+    const rank = rankOf(file, before ?? '')
     const known = starts.get(rewriting)
     if (known === undefined || known.rank < rank) starts.set(rewriting, { start, rank })
   }

@@ -115,7 +115,7 @@ export function propose(literal: SourceLiteral, fallback: string, used: PathRegi
 
 /** The keys of a path for a variable that is in use: `DOME_API_KEY` gives dome and apiKey. */
 export function keysOfVariable(name: string): [group: string, key: string] {
-  const words = wordsOf(name)
+  const words = wordsOf(name.replace(/^TF_VAR_/, ''))
   const [group = 'app', ...rest] = words.length > 1 ? words : ['app', ...words]
   return [camel([group]), camel(rest)]
 }

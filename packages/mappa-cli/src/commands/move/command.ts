@@ -23,6 +23,8 @@ interface MoveOptions extends CommonOptions {
   readonly path?: string
   readonly description?: string
   readonly in?: string[]
+  readonly templates?: boolean
+  readonly clearOutputs?: boolean
   readonly yes?: boolean
 }
 
@@ -41,6 +43,8 @@ export function configure(command: Command, exitWith: (code: number) => void): v
     .option('--path <path>', 'the path of the setting, such as dome.key; for one finding')
     .option('--description <text>', 'the description of the setting; for one finding')
     .option('--in <paths...>', 'only consider findings in these files and directories')
+    .option('--templates', "make templates for mappa fill of files that can't read variables, such as JSON")
+    .option('--clear-outputs', 'remove the outputs of notebooks that show a value that moves')
     .option('--yes', 'write without asking')
     .addHelpText(
       'after',
@@ -66,6 +70,8 @@ before, anything else into .env.<stage>.`,
         stage,
         as: options.read,
         asked: paths,
+        templates: options.templates === true,
+        clearOutputs: options.clearOutputs === true,
         ...overridesOf(chosen),
       })
       if (!options.json) printPlan(plan, survey.findings, root)

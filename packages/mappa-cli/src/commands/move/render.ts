@@ -52,7 +52,7 @@ export function printMoved(plan: CheckedPlan, root: string): void {
 
 /** What is still to be done in the code and its configuration. */
 function stepsForCode(
-  { as, packageMissing, pluginMissing, typeFaults, starts, readsProcess }: CheckedPlan,
+  { as, packageMissing, pluginMissing, typeFaults, starts, templates, readsProcess, tracked }: CheckedPlan,
   root: string,
 ): string[] {
   const { paint } = out
@@ -72,6 +72,15 @@ function stepsForCode(
   if (starts.length > 0)
     steps.push(
       `mappa run fills the environment that the code reads:${starts.length === 1 ? ' ' : '\n    '}${commands.join('\n    ')}`,
+    )
+  const shared = templates.filter(({ file, hasSecrets }) => hasSecrets && tracked.has(file)).map(({ file }) => file)
+  if (shared.length > 0)
+    steps.push(
+      `git tracks files that secrets are filled into now: ${paint.strong(`git rm --cached ${shared.join(' ')}`)}`,
+    )
+  for (const { file, template, hasSecrets } of templates)
+    steps.push(
+      `${label(file)} is filled from its template now: ${paint.strong(`mappa fill ${template} --out ${file}${hasSecrets ? ' --with-secrets' : ''}`)}`,
     )
   if (as === 'environment' && readsProcess)
     steps.push(
@@ -141,13 +150,24 @@ export function printMoveData(plan: CheckedPlan, written: boolean): void {
     files: plan.changes.map(({ file }) => file),
     lacking: plan.lacking,
     starts: plan.starts,
+    templates: plan.templates,
     typeFaults: plan.typeFaults.map(({ file, line, message }) => ({ file, line, message })),
   })
 }
 
 /** The same where the survey found nothing. */
 export function printNothingToMove(stage: string): void {
-  printJson({ stage, written: false, moved: [], left: [], files: [], lacking: [], starts: [], typeFaults: [] })
+  printJson({
+    stage,
+    written: false,
+    moved: [],
+    left: [],
+    files: [],
+    lacking: [],
+    starts: [],
+    templates: [],
+    typeFaults: [],
+  })
 }
 
 function shownDiff(

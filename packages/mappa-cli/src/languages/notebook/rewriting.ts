@@ -2,6 +2,7 @@ import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
 import { python } from '../python/index.ts'
 import type { FileSurroundings, Replaceable, Rewriting } from '../rewriting.ts'
 import { type Cell, cellsOf, codeOf, type JsonText, placeIn } from './cells.ts'
+import { clearOutputs, outputRanges } from './outputs.ts'
 
 /** How the code cells of a notebook are changed: within their JSON, everything else staying byte for byte the same. */
 export const notebookRewriting: Rewriting = {
@@ -15,6 +16,7 @@ export const notebookRewriting: Rewriting = {
       (sum, { isCode, source }) => sum + (isCode ? python.rewriting!.faults!(codeOf(source)) : 0),
       isJson(text) ? 0 : 1000,
     ),
+  outputs: { ranges: outputRanges, clear: clearOutputs },
   start: (file) => `jupyter notebook ${file}`,
 }
 

@@ -19,6 +19,7 @@ const FILTERS = {
     return isInString(before) ? string.slice(1, -1) : string
   },
   yaml: (text) => text,
+  xml: (text) => text.replace(/[&<>"']/g, (each) => `&#${each.charCodeAt(0)};`),
   sh: (text) => `'${text.replaceAll("'", "'\\''")}'`,
   base64: (text) => btoa(binary(utf8(text))),
   url: (text) => encodeURIComponent(text),
