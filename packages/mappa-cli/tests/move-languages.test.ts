@@ -3,6 +3,7 @@ import { cpSync, readdirSync, readFileSync, statSync } from 'node:fs'
 import { homedir } from 'node:os'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
+import { parse as parseYaml } from 'yaml'
 import { COMMAND, makeProject, type Project, run } from '../../../tests/support/project.ts'
 
 const PROGRAMS = join(import.meta.dirname, 'programs')
@@ -142,12 +143,86 @@ const lines: Readonly<Record<string, readonly [file: string, before: string, aft
     'API_KEY = KEY\n\nsend:\n\tsend "key=KEY"\n',
     'API_KEY := $(or $(API_KEY),$(error API_KEY is not set))\n\nsend:\n\tsend "key=$${API_KEY:?}"\n',
   ],
+  'a variable of Terraform, and a value of a resource': [
+    'main.tf',
+    'variable "api_key" {\n  type    = string\n  default = "KEY"\n}\nresource "dome" "main" {\n  password = "fog-4711-lamp"\n}\n',
+    'variable "api_key" {\n  type    = string\n  sensitive = true\n}\nresource "dome" "main" {\n  password = var.main_password\n}\n\nvariable "main_password" {\n  type      = string\n  sensitive = true\n}\n',
+  ],
   'a component': [
     'src/A.vue',
     '<script setup lang="ts">\nconst url = \'https://maps.fernhollow.example/tiles\'\n</script>\n',
     '<script setup lang="ts">\nimport { settings } from \'virtual:mappa/browser\'\nconst url = settings.maps.url\n</script>\n',
   ],
 }
+
+const PARSERS: Readonly<Record<string, (text: string) => unknown>> = {
+  'dome.json': (text) => JSON.parse(text),
+  'dome.yaml': (text) => parseYaml(text),
+}
+
+describe('mappa move --templates', () => {
+  /** What the template is, and what is written of it by mappa fill is what was there. */
+  const files: Readonly<Record<string, readonly [text: string, template: string]>> = {
+    'dome.json': [
+      '{\n  "apiKey": "a\\"KEY",\n  "port": 4100,\n  "note": "${HOME}"\n}\n',
+      '{\n  "apiKey": "${API_KEY|json}",\n  "port": ${SERVER_PORT},\n  "note": "$${HOME}"\n}\n',
+    ],
+    'dome.yaml': ["api_key: 'it''s KEY'\nport: 4100\n", 'api_key: ${API_KEY|yaml}\nport: ${SERVER_PORT}\n'],
+    'dome.toml': ['[dome]\napi_key = "KEY"\n', '[dome]\napi_key = "${DOME_API_KEY|json}"\n'],
+    'dome.ini': ['[dome]\napi_key = KEY\n', '[dome]\napi_key = ${DOME_API_KEY}\n'],
+    'dome.xml': ['<dome apiKey="KEY&amp;1"/>\n', '<dome apiKey="${API_KEY|xml}"/>\n'],
+  }
+  for (const [file, [text, template]] of Object.entries(files)) {
+    it(`makes a template of ${file}, and mappa fill the file of it again`, (context) => {
+      const before = text.replaceAll(/(?<![A-Z_])KEY/g, KEY)
+      const project = makeProject(context, { [file]: before })
+      project.git('init', '-q')
+      const { stdout } = project.mappa(['move', '--all', '--yes', '--templates'])
+      const name = file.replace('.', '.template.')
+      assert.equal(readFileSync(join(project.root, name), 'utf8'), template)
+      assert.ok(stdout.includes(`mappa fill ${name} --out ${file} --with-secrets`) && !stdout.includes(KEY))
+      assert.match(readFileSync(join(project.root, '.gitignore'), 'utf8'), new RegExp(`^/${file}$`, 'm'))
+      const filled = project.mappa(['fill', name, '--out', file, '--with-secrets', '--force'])
+      assert.deepEqual([filled.status, filled.stderr], [0, ''])
+      const after = readFileSync(join(project.root, file), 'utf8')
+      const parse = PARSERS[file]
+      if (parse === undefined) assert.equal(after.replaceAll('&#38;', '&amp;'), before)
+      else assert.deepEqual(parse(after), parse(before))
+    })
+  }
+})
+
+describe('mappa move, in a notebook', () => {
+  const notebook = (code: readonly string[], printed: string) =>
+    `${JSON.stringify(
+      {
+        cells: [
+          { cell_type: 'code', metadata: {}, outputs: [{ text: [printed] }], source: code },
+          { cell_type: 'code', outputs: [{ text: ['42\n'] }], source: ['6 * 7'] },
+        ],
+        nbformat: 4,
+      },
+      null,
+      1,
+    )}\n`
+  const before = notebook(['import requests\n', '\n', `api_key = "${KEY}"\n`, 'show(api_key)'], `${KEY}\n`)
+  const code = ['import os\n', 'import requests\n', '\n', 'api_key = os.environ["API_KEY"]\n', 'show(api_key)']
+
+  it('changes the code alone, and clears the outputs that show the key when told to', (context) => {
+    const project = makeProject(context, { 'sky.ipynb': before })
+    assert.equal(project.mappa(['move', '--all', '--yes', '--clear-outputs']).status, 0)
+    const cleared = notebook(code, 'X').replace(/"outputs": \[\s*\{\s*"text": \[\s*"X"\s*\]\s*\}\s*\]/, '"outputs": []')
+    assert.equal(readFileSync(join(project.root, 'sky.ipynb'), 'utf8'), cleared)
+  })
+
+  it('leaves the outputs as they are otherwise, and says so', (context) => {
+    const project = makeProject(context, { 'sky.ipynb': before })
+    const { status, stdout } = project.mappa(['move', '--all', '--yes'])
+    assert.equal(status, 1)
+    assert.match(stdout, /an output of the notebook shows it: --clear-outputs removes such outputs/)
+    assert.equal(readFileSync(join(project.root, 'sky.ipynb'), 'utf8'), notebook(code, `${KEY}\n`))
+  })
+})
 
 describe('mappa move rewrites', () => {
   for (const [name, [file, before, after]] of Object.entries(lines)) {
@@ -184,8 +259,8 @@ describe('mappa move rewrites', () => {
       /expands no variables/,
     ],
     'a secret of an image': ['Dockerfile', 'FROM x\nENV API_KEY=KEY\n', /when it starts/],
-    'a file that can read no variable': ['values.yaml', 'api_key: KEY\n', /can't read a variable/],
-    'a file in JSON': ['a.json', '{ "api_key": "KEY" }\n', /does not change files of this kind/],
+    'a file that can read no variable': ['values.yaml', 'api_key: KEY\n', /--templates makes a template/],
+    'a file in JSON': ['a.json', '{ "api_key": "KEY" }\n', /--templates makes templates/],
     'what an output shows': [
       'a.ipynb',
       `${JSON.stringify({ cells: [{ cell_type: 'code', source: ['api_key = "KEY"'], outputs: [{ text: ['KEY'] }] }] })}\n`,

@@ -203,7 +203,7 @@ const quiet = '${KEY}' // mappa-ignore: it opens nothing
     const reasons = left.map(({ file, line, why }) => `${file}:${line} ${why.split(' ').slice(0, 5).join(' ')}`).sort()
     assert.deepEqual(reasons, [
       'README.md:1 it is outside code that',
-      'data.json:1 Mappa does not change files',
+      "data.json:1 files of this kind can't",
       'src/a.ts:1 it is outside code that',
       'src/a.ts:2 it is a property name',
       'src/a.ts:3 an enum member must be',
@@ -225,7 +225,7 @@ const quiet = '${KEY}' // mappa-ignore: it opens nothing
     const other = makeProject(context, { 'a.js': `const apiKey = '${KEY}'\n` })
     const project = makeProject(context, { 'a.json': `{ "api_key": "${KEY}" }\n` })
     for (const [words, why] of [
-      [[], 'Mappa does not change files of this kind'],
+      [[], "files of this kind can't read a variable"],
       [['--in', join(other.root, 'a.js')], 'it is outside the project'],
     ] as const) {
       const { status, stdout, stderr } = project.mappa(['move', '--all', '--yes', ...words])

@@ -2,6 +2,7 @@ import { hasPassword, isAddressWithKey, keyInQuery } from '../../../../mappa/src
 import { type Shape, shapeOf } from '../../../../mappa/src/core/leaks/shapes.ts'
 import { meaningOf, type NameMeaning } from '../../../../mappa/src/core/leaks/words.ts'
 import type { SourceLiteral } from '../../languages/source.ts'
+import { CALLS, CONNECTS, KEYED, LISTENS, LOGS_IN } from './callees.ts'
 import { exclusionReason, isTestFile } from './exclusions.ts'
 import { isConnecting, isIssuedKey, isSender, isServicePort, isShortHexKey, resourceOf } from './signals.ts'
 import { isTranslation } from './translations.ts'
@@ -18,106 +19,8 @@ export interface Classification {
   readonly part?: { readonly name: string; readonly value: string }
 }
 
-/** Functions that take a port. */
-const LISTENS = new Set([
-  'listen',
-  'ListenAndServe',
-  'ListenAndServeTLS',
-  'Run',
-  'run',
-  'start',
-  'createServer',
-  'serve',
-  'bind',
-  'connect',
-  'createConnection',
-])
-
-/** Functions that take an address and talk to it. */
-const CALLS = new Set([
-  'fetch',
-  'connect',
-  'request',
-  'get',
-  'post',
-  'put',
-  'patch',
-  'delete',
-  'axios',
-  'WebSocket',
-  'EventSource',
-  'urlopen',
-  'Get',
-  'Post',
-  'NewRequest',
-  'Dial',
-  'file_get_contents',
-  'curl',
-  'curl_init',
-  'wget',
-  'io',
-  'URI',
-  'Uri',
-  'uri',
-  'open_uri',
-  'Head',
-  'openStream',
-])
-
-/** Functions and classes that connect to a host. */
-const CONNECTS = new Set([
-  'SMTP',
-  'SMTP_SSL',
-  'IMAP4',
-  'IMAP4_SSL',
-  'FTP',
-  'connect',
-  'createConnection',
-  'Dial',
-  'dial',
-  'Socket',
-])
-
-/** Functions that take a password. */
-export const LOGS_IN: ReadonlySet<string> = new Set([
-  'login',
-  'logIn',
-  'signIn',
-  'authenticate',
-  'auth',
-  'basicAuth',
-  'SetBasicAuth',
-  'basic_auth',
-  'Sequelize',
-  'HTTPBasicAuth',
-  'NetworkCredential',
-  'getConnection',
-  'PDO',
-  'mysqli',
-  'mysqli_connect',
-  'UsernamePasswordCredentials',
-  'PasswordAuthentication',
-  'BasicAuthCredentials',
-  'Credentials',
-])
-
 /** A name of a machine, with a dot in it (RFC 1123). */
 const HOST_NAME = /^[a-z0-9-]+(\.[a-z0-9-]+)*\.[a-z]{2,}(:\d{2,5})?$/i
-
-/** Functions of cryptography that take a key. */
-const KEYED = new Set([
-  'createHmac',
-  'createCipheriv',
-  'createDecipheriv',
-  'createSecretKey',
-  'sign',
-  'verify',
-  'pbkdf2',
-  'pbkdf2Sync',
-  'scrypt',
-  'scryptSync',
-  'importKey',
-])
 
 /**
  * Judges whether a literal should be a setting: by what it is given to, by what it looks like, and by what speaks

@@ -1,6 +1,7 @@
 import { displayValue } from '../../../../mappa/src/core/secret/display.ts'
 import type { SourceLiteral } from '../../languages/source.ts'
-import { type Classification, classify, LOGS_IN, withoutScheme } from './classify.ts'
+import { LOGS_IN } from './callees.ts'
+import { type Classification, classify, withoutScheme } from './classify.ts'
 import { PathRegister, propose } from './propose.ts'
 
 /** A value that should be a setting, with every place in which it stands. */

@@ -15,37 +15,62 @@ const HEREDOC = /<<-?[ \t]*(?:(["'])([A-Za-z_]\w*)\1|\\?([A-Za-z_]\w*))/y
  * shellPieces("a='b c'").map(({ kind }) => kind) // ['plain', 'single']
  */
 export function shellPieces(text: string): readonly ShellPiece[] {
-  const pieces: ShellPiece[] = []
-  const heredocs: { end: string; isQuoted: boolean }[] = []
-  let at = 0
-  let begun = 0
-  const cut = (kind: ShellPiece['kind'], from: number, to: number) => {
-    if (from > begun) pieces.push({ start: begun, end: from, kind: 'plain' })
-    if (to > from) pieces.push({ start: from, end: to, kind })
-    begun = to
-    at = to
+  return new Cutter(text).cut()
+}
+
+class Cutter {
+  readonly #text: string
+  readonly #pieces: ShellPiece[] = []
+  /** The ends of texts that begin on the next line. */
+  #heredocs: { readonly end: string; readonly isQuoted: boolean }[] = []
+  #at = 0
+  /** Where the plain text begins that was not cut off yet. */
+  #begun = 0
+
+  constructor(text: string) {
+    this.#text = text
   }
-  while (at < text.length) {
-    const character = text[at]!
-    if (character === '\\') at += 2
-    else if (character === "'")
-      cut(text[at - 1] === '$' ? 'ansi' : 'single', at, endOfSingle(text, at, text[at - 1] === '$'))
-    else if (character === '"') cut('double', at, endOfDouble(text, at))
-    else if (character === '#' && (at === 0 || /[\s;&|(]/.test(text[at - 1]!))) cut('comment', at, lineEnd(text, at))
-    else if (character === '\n' && heredocs.length > 0) {
-      at++
-      for (const { end, isQuoted } of heredocs.splice(0))
-        cut(isQuoted ? 'quoted heredoc' : 'heredoc', at, endOfHeredoc(text, at, end))
-    } else if (character === '<' && text[at + 1] === '<' && text[at + 2] !== '<') {
-      HEREDOC.lastIndex = at
-      const found = HEREDOC.exec(text)
-      if (found !== null)
-        heredocs.push({ end: found[2] ?? found[3]!, isQuoted: found[1] !== undefined || found[0].includes('\\') })
-      at += found?.[0].length ?? 2
-    } else at += character === '<' && text.startsWith('<<<', at) ? 3 : 1
+
+  cut(): readonly ShellPiece[] {
+    while (this.#at < this.#text.length) this.#step(this.#text[this.#at]!)
+    this.#add('plain', this.#text.length)
+    return this.#pieces
   }
-  cut('plain', text.length, text.length)
-  return pieces
+
+  #step(character: string): void {
+    const text = this.#text
+    const at = this.#at
+    const isAnsi = text[at - 1] === '$'
+    if (character === "'") this.#add(isAnsi ? 'ansi' : 'single', endOfSingle(text, at, isAnsi))
+    else if (character === '"') this.#add('double', endOfDouble(text, at))
+    else if (character === '#' && /^$|[\s;&|(]/.test(text[at - 1] ?? '')) this.#add('comment', lineEnd(text, at))
+    else if (character === '\n') this.#newline()
+    else if (text.startsWith('<<', at)) this.#redirection()
+    else this.#at += character === '\\' ? 2 : 1
+  }
+
+  /** Adds a piece from here on, and the plain text before it. */
+  #add(kind: ShellPiece['kind'], end: number): void {
+    if (this.#at > this.#begun) this.#pieces.push({ start: this.#begun, end: this.#at, kind: 'plain' })
+    if (end > this.#at) this.#pieces.push({ start: this.#at, end, kind })
+    this.#begun = end
+    this.#at = end
+  }
+
+  #newline(): void {
+    this.#at++
+    for (const { end, isQuoted } of this.#heredocs.splice(0))
+      this.#add(isQuoted ? 'quoted heredoc' : 'heredoc', endOfHeredoc(this.#text, this.#at, end))
+  }
+
+  #redirection(): void {
+    HEREDOC.lastIndex = this.#at
+    const found = this.#text.startsWith('<<<', this.#at) ? null : HEREDOC.exec(this.#text)
+    this.#at += found?.[0].length ?? (this.#text.startsWith('<<<', this.#at) ? 3 : 2)
+    if (found === null) return
+    const isQuoted = found[1] !== undefined || found[0].includes('\\')
+    this.#heredocs.push({ end: found[2] ?? found[3]!, isQuoted })
+  }
 }
 
 function lineEnd(text: string, at: number): number {

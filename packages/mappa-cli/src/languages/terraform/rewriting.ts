@@ -39,7 +39,7 @@ function replace(
     const width = text.indexOf('=', line) - line - margin.length
     return [
       secret && !isMarked
-        ? { from: line, to: last, by: `${margin}${'sensitive'.padEnd(width)}= true` }
+        ? { from: line, to: last, by: `${margin}${'sensitive'.padEnd(Math.max(width, 10))}= true` }
         : { from: line, to: last + 1, by: '' },
     ]
   }

@@ -1,7 +1,8 @@
 import { locatorOf } from '../../../../mappa/src/core/text/locator.ts'
 import type { SourceLiteral } from '../source.ts'
-import { type TreeText, treeContext } from './context.ts'
+import { treeContext } from './context.ts'
 import type { TreeNode } from './node.ts'
+import { type TreeText, written } from './step.ts'
 
 /** A value, and the node that it stands in. */
 export interface TreeLiteral extends SourceLiteral {
@@ -89,21 +90,17 @@ export function quotesOf(raw: string): readonly [opening: number, closing: numbe
 
 /** The text that nothing but texts makes when joined; `null` for anything else. */
 function joinedValue(source: TreeText, node: TreeNode): string | null {
-  const { text, grammar } = source
-  const { type, children } = node
-  const isJoined = grammar.joined.has(type)
-  if (!isJoined && !grammar.operations.has(type)) return null
-  let whole = ''
-  for (const [at, each] of children.entries()) {
-    const raw = text.slice(each.start, each.end)
-    if (!isJoined && at % 2 === 1) {
-      if (raw !== '+' && raw !== '.' && raw !== '&') return null
-      continue
-    }
-    const value =
-      grammar.texts.has(each.type) && each.children.length === 0 ? grammar.valueOf(raw) : joinedValue(source, each)
-    if (value === null) return null
-    whole += value
-  }
-  return children.length > 1 ? whole : null
+  const { grammar } = source
+  const isJoined = grammar.joined.has(node.type)
+  if (node.children.length < 2 || !(isJoined || grammar.operations.has(node.type))) return null
+  const operators = isJoined ? [] : node.children.filter((_, at) => at % 2 === 1)
+  if (operators.some((each) => !/^[+.&]$/.test(written(source, each)))) return null
+  const operands = isJoined ? node.children : node.children.filter((_, at) => at % 2 === 0)
+  const values = operands.map((each) => operandValue(source, each))
+  return values.includes(null) ? null : values.join('')
+}
+
+function operandValue(source: TreeText, node: TreeNode): string | null {
+  const isText = source.grammar.texts.has(node.type) && node.children.length === 0
+  return isText ? source.grammar.valueOf(written(source, node)) : joinedValue(source, node)
 }

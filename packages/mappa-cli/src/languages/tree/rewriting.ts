@@ -1,11 +1,11 @@
 import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
 import type { ObstacleCode } from '../obstacles.ts'
 import type { FileSurroundings, ReadVariable, Replaceable, Rewriting } from '../rewriting.ts'
-import type { TreeText } from './context.ts'
 import type { Grammar } from './grammar.ts'
 import { ERROR } from './lezer.ts'
 import { quotesOf, type TreeLiteral, treeLiterals } from './literals.ts'
 import { nodesOf, sibling, type TreeNode } from './node.ts'
+import type { TreeText } from './step.ts'
 
 /** A literal of a file that is changed. */
 export interface ChangedLiteral extends TreeText {

@@ -67,28 +67,29 @@ class Reader {
   readInto(group: GrowingNode, closer: string): void {
     let item: GrowingNode | null = null
     let hasComma = false
-    const end = () => {
-      item = null
-    }
-    while (this.#at < this.#text.length) {
+    while (this.#at < this.#text.length && (closer === '' || this.#text[this.#at] !== closer)) {
       const character = this.#text[this.#at]!
-      if (character === closer && closer !== '') break
       if (character === '\n') {
-        if (item !== null && closer !== ')' && closer !== ']' && this.#endsHere(item)) end()
+        if (this.#endsHere(item, closer)) item = null
         this.#newline()
-      } else if (character === ';' || (character === ',' && closer !== '' && !isCommandIn(item))) {
+      } else if (this.#parts(character, closer, item)) {
         hasComma ||= character === ','
         this.#at++
-        end()
-      } else if (!this.#skip()) {
-        item ??= addNode(group, 'Statement', this.#at, this.#at)
-        this.#token(item)
-        item.end = this.#at
-      }
+        item = null
+      } else if (!this.#skip()) item = this.#token(item ?? addNode(group, 'Statement', this.#at, this.#at))
     }
     group.end = Math.min(this.#at + 1, this.#text.length)
-    const isList = hasComma || (closer !== '}' && closer !== '')
-    for (const each of group.children) if (isList || this.#isPair(each)) (each as { type: string }).type = 'Member'
+    this.#name(group, hasComma || (closer !== '}' && closer !== ''))
+  }
+
+  /** What stands between commas is a member; what stands between lines a statement. */
+  #name({ children }: GrowingNode, isList: boolean): void {
+    for (const each of children) if (isList || this.#isPair(each)) (each as { type: string }).type = 'Member'
+  }
+
+  /** True for what parts two statements, or two members of a list. */
+  #parts(character: string, closer: string, item: GrowingNode | null): boolean {
+    return character === ';' || (character === ',' && closer !== '' && !isCommandIn(item))
   }
 
   /** True for `key: value` and `key => value`, alone in its brackets. */
@@ -97,7 +98,9 @@ class Reader {
     return /^(?:=>|:)$/.test(this.#text.slice(second.start, second.end))
   }
 
-  #endsHere(item: GrowingNode): boolean {
+  /** True where a statement ends with its line. */
+  #endsHere(item: GrowingNode | null, closer: string): boolean {
+    if (item === null || closer === ')' || closer === ']') return false
     const last = item.children.at(-1)
     if (last?.type === 'Operator' && GOES_ON.test(this.#text.slice(last.start, last.end))) return false
     CONTINUES.lastIndex = this.#at
@@ -120,7 +123,14 @@ class Reader {
     return this.#match(SPACE) !== null || this.#rules.comments.some((each) => this.#match(each) !== null)
   }
 
-  #token(item: GrowingNode): unknown {
+  /** Adds a token to a statement. */
+  #token(item: GrowingNode): GrowingNode {
+    this.#read(item)
+    item.end = this.#at
+    return item
+  }
+
+  #read(item: GrowingNode): unknown {
     const { texts, others = [], heredoc } = this.#rules
     const begin = this.#at
     if (heredoc !== undefined) {

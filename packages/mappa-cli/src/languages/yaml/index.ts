@@ -67,46 +67,56 @@ function parsed(text: string, file: string): Source['literals'] | null {
   if (!Array.isArray(documents) || documents.some(({ errors }) => errors.length > 0)) return null
   const placeOf = locatorOf(text)
   const found: SourceLiteral[] = []
-  const add = (value: string, start: number, end: number, names: readonly string[], form: 'text' | 'number') => {
-    if (value.length < SHORTEST[form] || /\{\{|\$\{\{/.test(value)) return
-    found.push({ file, ...placeOf(start), value, form, names, callee: null, variable: null, start, end })
+  const namesOf = (path: readonly unknown[]) => {
+    const keys = path.flatMap((each) => (isPair(each) && isScalar(each.key) ? [String(each.key.value)] : []))
+    // `- name: DOME_KEY` and its value below.
+    const given = keys.at(-1) === 'value' ? path.findLast(isMap)?.get('name') : undefined
+    return typeof given === 'string' ? [given] : tellingNames(keys)
   }
   for (const document of documents)
     visit(document, {
       Scalar(key, node, path) {
         if (key === 'key' || node.range == null) return
-        const value = String(node.source ?? node.value ?? '')
-        const [start, end] = node.range
-        const names = tellingNames(
-          path.flatMap((each) => (isPair(each) && isScalar(each.key) ? [String(each.key.value)] : [])),
-        )
-        const list = names.at(-1)
-        if (typeof key === 'number') {
-          const assigned = ASSIGNED.exec(value)
-          const from = start + text.slice(start, end).indexOf(value)
-          if (assigned !== null)
-            return add(
-              assigned[2]!,
-              from + assigned[1]!.length + 1,
-              from + value.length,
-              [...(/^(?:environment|env|args)$/i.test(list ?? '') ? [] : names), assigned[1]!],
-              'text',
-            )
-          const published = list === 'ports' ? PUBLISHED.exec(value) : null
-          if (published !== null)
-            return add(
-              published[1]!,
-              from + value.indexOf(published[1]!),
-              from + value.indexOf(published[1]!) + published[1]!.length,
-              [...names.slice(0, -1), 'port'],
-              'number',
-            )
-        }
-        const around = path.findLast(isMap)
-        const name = list === 'value' ? around?.get('name') : undefined
-        const form = typeof node.value === 'number' && /^\d+$/.test(value) ? 'number' : 'text'
-        add(value, start, end, typeof name === 'string' ? [name] : names, form)
+        const names = namesOf(path)
+        const whole = wholeScalar(node.source ?? String(node.value ?? ''), node, names)
+        const part = (typeof key === 'number' && itemValue(whole, text)) || whole
+        if (isValue(part)) found.push({ file, ...placeOf(part.start), ...part, callee: null, variable: null })
       },
     })
   return found
+}
+
+interface Scalar extends Pick<SourceLiteral, 'value' | 'start' | 'end' | 'names'> {
+  readonly form: 'text' | 'number'
+}
+
+/** True for what may be a setting; placeholders of templates and pipelines are none. */
+function isValue({ value, form }: Scalar): boolean {
+  return value.length >= SHORTEST[form] && !/\{\{|\$\{\{/.test(value)
+}
+
+function wholeScalar(value: string, { range, value: read }: import('yaml').Scalar, names: readonly string[]): Scalar {
+  const [start, end] = range!
+  return { value, start, end, names, form: typeof read === 'number' && /^\d+$/.test(value) ? 'number' : 'text' }
+}
+
+/** The value within an item of a list: behind the name of a variable, or a published port. */
+function itemValue({ value, start, end, names }: Scalar, text: string): Scalar | null {
+  const from = start + text.slice(start, end).indexOf(value)
+  const list = names.at(-1) ?? ''
+  const [, name, assigned] = ASSIGNED.exec(value) ?? []
+  if (name !== undefined && assigned !== undefined) {
+    const around = /^(?:environment|env|args)$/i.test(list) ? [] : names
+    return {
+      value: assigned,
+      start: from + name.length + 1,
+      end: from + value.length,
+      names: [...around, name],
+      form: 'text',
+    }
+  }
+  const port = list === 'ports' ? PUBLISHED.exec(value)?.[1] : undefined
+  if (port === undefined) return null
+  const at = from + value.indexOf(port)
+  return { value: port, start: at, end: at + port.length, names: [...names.slice(0, -1), 'port'], form: 'number' }
 }

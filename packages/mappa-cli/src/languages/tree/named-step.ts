@@ -1,0 +1,107 @@
+import { lastName } from './names.ts'
+import { sibling, type TreeNode } from './node.ts'
+import { type Place, type Step, written } from './step.ts'
+
+const COMPARISON = /^(?:===?|!==?|eql\?)$/
+const ASSIGNMENT = /^(?::?=|=>|\?\?=|\|\|=|:)$/
+const FALLBACK = /^(?:\|\||or|\?\?|\?:|\?)$/
+
+/** True for what stands before a colon or an arrow, or in square brackets behind a value: it names a value. */
+export function isKey(place: Place): boolean {
+  const { child, parent, grammar } = place
+  const before = sibling(child, -1)
+  const owner = sibling(child, -2)
+  const isMember = written(place, before) === '[' && owner?.end === before!.start && !grammar.texts.has(owner.type)
+  if (isMember) return true
+  return grammar.named.has(parent.type) && /^(?:=>|:)$/.test(written(place, sibling(child, 1)))
+}
+
+/** The name that stands before an operator before a value; or what the value is compared with. */
+export function namedStep(place: Place): Step | null | 'stop' {
+  const compared = comparedStep(place)
+  if (compared !== null) return compared
+  const at = operatorBefore(place)
+  if (at === null) return null
+  const variable = fallbackVariable(place, at)
+  if (isTuple(place)) return { name: tupleName(place, at), variable }
+  const holder = holderBefore(place, at)
+  return holder === undefined ? null : { name: variable ?? lastName(place, holder), variable }
+}
+
+/** Where the operator stands among the children that gives a value to what is before it; `null` if there is none. */
+function operatorBefore(place: Place): number | null {
+  const { child, parent } = place
+  const isCondition = parent.children.slice(0, child.index).some((each) => written(place, each) === '?')
+  for (let at = child.index - 1; at > 0; at--) {
+    const each = parent.children[at]!
+    const operator = each.end - each.start <= 3 ? written(place, each) : ''
+    if (operator === ',' && !isTuple(place)) return null
+    // The second half of a condition is given to nothing by its colon.
+    if (ASSIGNMENT.test(operator) && !(operator === ':' && isCondition)) return at
+  }
+  return null
+}
+
+/** What holds the value behind an operator, without its type: `p` of `let p: u16 = 4100`. */
+function holderBefore(place: Place, at: number): TreeNode | undefined {
+  const before = place.parent.children.slice(0, at)
+  const colon = before.findLastIndex((each) => written(place, each) === ':' || each.type === 'TypeDef')
+  const comma = before.findLastIndex((each) => written(place, each) === ',')
+  const isTyped = written(place, place.parent.children[at]) === '=' && colon > comma
+  const holders = before.slice(comma + 1, isTyped ? colon : undefined)
+  return holders.filter(({ type }) => holders.length === 1 || !/Type|Modif|Visibility|Keyword/.test(type)).at(-1)
+}
+
+/** What a value is compared with, of tokens side by side. */
+function comparedStep(place: Place): Step | null | 'stop' {
+  const { child, parent, grammar } = place
+  if (grammar.operations.size > 0) return null
+  const [before, behind] = [sibling(child, -1), sibling(child, 1)]
+  const isCounted = [before, behind].some((each) => /^[-+*/%]$/.test(written(place, each)))
+  if (grammar.numbers.has(child.type) && isCounted) return 'stop'
+  const other = sibling(child, -2)
+  if (other === undefined || parent.children.length < 3 || !COMPARISON.test(written(place, before))) return null
+  return { name: lastName(place, other), last: true }
+}
+
+/** True where several names get several values: `a, b := "x", "y"`. */
+function isTuple(place: Place): boolean {
+  const { type, children } = place.parent
+  return /^(?:AssignStatement|VarDecl|VarSpec|ConstSpec|Assignment)$/.test(type) && written(place, children[1]) === ','
+}
+
+function tupleName(place: Place, operator: number): string | undefined {
+  const { child, parent } = place
+  const isComma = (each: TreeNode) => written(place, each) === ','
+  const at = parent.children.slice(operator + 1, child.index).filter(isComma).length
+  const targets = parent.children
+    .slice(0, operator)
+    .filter((each) => !isComma(each) && !/Type|^var$|^const$/.test(each.type))
+  const target = targets[at]
+  return target === undefined ? undefined : lastName(place, target)
+}
+
+/** The variable that a value stands in for, of tokens side by side: `key = ENV["DOME_KEY"] || "..."`. */
+function fallbackVariable({ child, parent, text, grammar }: Place, operator: number): string | undefined {
+  const before = sibling(child, -1)
+  if (before === undefined || before.index <= operator) return undefined
+  if (!FALLBACK.test(text.slice(before.start, before.end))) return undefined
+  return grammar.readName(text.slice(parent.children[operator]!.end, before.start))
+}
+
+/** What an operation says of one of its operands. */
+export function operationStep(place: Place): Step | null | 'stop' {
+  const { child, parent, text, grammar } = place
+  const before = sibling(child, -1)
+  const operator = written(place, before ?? sibling(child, 1))
+  // What is counted with is no port.
+  if (grammar.numbers.has(child.type) && /^[-+*/%]$/.test(operator)) return 'stop'
+  if (COMPARISON.test(operator)) {
+    const other = sibling(child, before === undefined ? 2 : -2)
+    return other === undefined ? 'stop' : { name: lastName(place, other), last: true }
+  }
+  if (/^[%<>&|^*/-]+$/.test(operator) && operator !== '||') return 'stop'
+  const isFallback = before !== undefined && /^(?:\|\||or|\?\?|:|\?:|else)$/.test(operator)
+  const variable = isFallback ? grammar.readName(text.slice(parent.start, before.start)) : undefined
+  return variable === undefined ? null : { name: variable, variable }
+}

@@ -1,0 +1,34 @@
+import type { SourceLiteral } from '../source.ts'
+import type { Grammar } from './grammar.ts'
+import type { TreeNode } from './node.ts'
+
+/** What a value is given to. */
+export type Context = Pick<SourceLiteral, 'names' | 'callee' | 'variable'>
+
+/** A file that is read. */
+export interface TreeText {
+  readonly text: string
+  readonly grammar: Grammar
+}
+
+/** What one node above a value says of it. */
+export interface Step {
+  readonly name?: string | undefined
+  readonly callee?: string | undefined
+  readonly variable?: string | undefined
+  /** True where what is further up says nothing of the value. */
+  readonly last?: boolean
+  /** True where another argument has named the value. */
+  readonly isNamed?: boolean
+}
+
+/** A node on the way up from a value, with the one above it. */
+export interface Place extends TreeText {
+  readonly child: TreeNode
+  readonly parent: TreeNode
+}
+
+/** A node as it is written; nothing for none. */
+export function written({ text }: TreeText, node: TreeNode | undefined): string {
+  return node === undefined ? '' : text.slice(node.start, node.end)
+}
