@@ -19,6 +19,8 @@ export interface SourceLiteral extends SourcePlace {
   readonly names: readonly string[]
   /** The function it is passed to, if any: `listen`, `connect`. */
   readonly callee: string | null
+  /** Which argument of that function it is, from 0; left out where that is not known. */
+  readonly argument?: number
   /** The variable of the environment it stands in for: `DOME_KEY` of `process.env.DOME_KEY || '...'`. */
   readonly variable: string | null
   /** Where it begins and ends in the text, quotes included. */

@@ -79,6 +79,11 @@ export const LOGS_IN: ReadonlySet<string> = new Set([
   'PasswordAuthentication',
   'BasicAuthCredentials',
   'Credentials',
+  'PlainAuth',
+  'CRAMMD5Auth',
+  'AUTH',
+  'BasicAuth',
+  'set_password',
 ])
 
 /** Functions of cryptography that take a key. */
@@ -94,4 +99,12 @@ export const KEYED: ReadonlySet<string> = new Set([
   'scrypt',
   'scryptSync',
   'importKey',
+  'new_from_slice',
+  'Hmac',
+  'SecretKeySpec',
+  'hash_hmac',
+  'hexdigest',
 ])
+
+/** Functions of tokens, whose second argument is a key. */
+export const SIGNS: ReadonlySet<string> = new Set(['sign', 'verify', 'createHmac'])

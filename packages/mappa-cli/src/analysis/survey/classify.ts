@@ -2,7 +2,7 @@ import { hasPassword, isAddressWithKey, keyInQuery } from '../../../../mappa/src
 import { type Shape, shapeOf } from '../../../../mappa/src/core/leaks/shapes.ts'
 import { meaningOf, type NameMeaning } from '../../../../mappa/src/core/leaks/words.ts'
 import type { SourceLiteral } from '../../languages/source.ts'
-import { CALLS, CONNECTS, KEYED, LISTENS, LOGS_IN } from './callees.ts'
+import { CALLS, CONNECTS, KEYED, LISTENS, LOGS_IN, SIGNS } from './callees.ts'
 import { exclusionReason, isTestFile } from './exclusions.ts'
 import { isConnecting, isIssuedKey, isSender, isServicePort, isShortHexKey, resourceOf } from './signals.ts'
 import { isTranslation } from './translations.ts'
@@ -101,10 +101,22 @@ function classifyPort({ value, meaning, callee, shape, file }: Evidence): Classi
   return shape === 'port number' ? classification(file, 0.85, 'a number used as a port', false, 'port') : null
 }
 
-function classifyKey({ value, callee, file }: Evidence): Classification | null {
+function classifyKey({ value, callee, argument, file }: Evidence): Classification | null {
+  // `sign(payload, '...')`: whatever stands second is the key.
+  if (callee !== null && SIGNS.has(callee) && argument === 1 && isPassphrase(value))
+    return classification(file, 0.75, `a key passed to ${callee}`, true, 'string')
   const isKey = /^[\w+/=.!$%&*#@-]{12,}$/.test(value) && /\d/.test(value)
   if (callee === null || !KEYED.has(callee) || !isKey) return null
   return classification(file, 0.85, `a key passed to ${callee}`, true, 'string')
+}
+
+/** One run of characters, which is no name of an algorithm or of an encoding. */
+function isPassphrase(value: string): boolean {
+  return (
+    value.length >= 5 &&
+    !/\s/.test(value) &&
+    !/^(?:hmac|sha|md|hs|rs|es|ps|rsa|aes|hex|base64|utf|latin|ascii|ed)[-_\d]/i.test(value)
+  )
 }
 
 /** What its look gives away, whatever it is called. */
@@ -186,6 +198,8 @@ function classification(
 function randomAlone({ value, file, names }: SourceLiteral): Classification | null {
   const uuid = /^[0-9a-f]{8}-([0-9a-f]{4}-){3}[0-9a-f]{12}$/i.test(value)
   if (uuid || value.length < 18 || value.includes('/') || value.includes('.')) return null
+  // Names of programs, of words with a number in them now and then.
+  if (/^(?:[a-z]{2,}\d*[a-z]*\d*_)+[a-z]{2,}\d*$/.test(value)) return null
   // Short names of programs have a digit or two as well.
   if (value.length < 24 && (value.match(/\d/g)?.length ?? 0) < 4) return null
   const hexadecimal = /^[0-9a-f]+$/i.test(value)
@@ -208,7 +222,7 @@ function isDense(value: string): boolean {
 /** A name of a machine, with a dot in it, given to something that says so. */
 function isHost(value: string, name: string): boolean {
   return (
-    /host|addr|server|broker|domain|origin|gateway|upstream/i.test(name) &&
+    /host|addr|server|broker|domain|origin|gateway|upstream|registry|mirror|proxy|endpoint|remote/i.test(name) &&
     HOST_NAME.test(value) &&
     !/\.(html?|[cm]?[jt]sx?|json|css|md|ya?ml|png|svg)$/i.test(value)
   )

@@ -15,10 +15,8 @@ const ABOUT =
 export function exclusionReason(value: string, secretByName: boolean): string | null {
   if (value.trim() === '') return 'empty'
   if (PLACEHOLDER.test(value)) return 'a placeholder'
-  if (/^(\.{0,2}\/|@\/|~\/|node:|file:)/.test(value)) return 'a path'
-  if (/^sha(1|256|384|512)-/.test(value)) return 'a checksum'
-  if (/^data:|^[\w.+-]+\/[\w.+-]+(;|$)/.test(value) && !secretByName) return 'a type of data'
-  if (/^#?[0-9a-f]{3,8}$/i.test(value) && !secretByName) return 'a colour or a short number'
+  const technical = technicalReason(value, secretByName)
+  if (technical !== null) return technical
   if (ABOUT.test(value)) return 'a link to a document'
   if (/^[A-Za-z][A-Za-z_ -]*$/.test(value) && !secretByName) return 'a word'
   if (/^([a-z]+[A-Z]?[a-z]*|[a-z]+([._:-][a-z]+)+|[A-Z]+(_[A-Z]+)*)$/.test(value)) return 'a name within the program'
@@ -26,6 +24,19 @@ export function exclusionReason(value: string, secretByName: boolean): string | 
     return 'a text of several words'
   }
   if (/[<>{}]|\$\(|^\^|\\[dws]/.test(value)) return 'a pattern or markup'
+  return null
+}
+
+/** What a value is to the program itself, if it is that: a path, an algorithm, a rule. */
+function technicalReason(value: string, secretByName: boolean): string | null {
+  if (/^(\.{0,2}\/|@\/|~\/|node:|file:)/.test(value)) return 'a path'
+  if (/^sha(1|256|384|512)-/.test(value)) return 'a checksum'
+  if (/^(?:hmac|pbkdf2)?[-_]?(?:sha|md)-?\d/i.test(value)) return 'the name of an algorithm'
+  if (/^[a-z_]+(?:\.[A-Za-z_]\w*){2,}$/.test(value) && !/\d/.test(value.replace(/\w+\d\w*$/, '')))
+    return 'the name of a module'
+  if (/^(?:required|nullable|sometimes|string|present|filled)\|/.test(value)) return 'a rule of validation'
+  if (/^data:|^[\w.+-]+\/[\w.+-]+(;|$)/.test(value) && !secretByName) return 'a type of data'
+  if (/^#?[0-9a-f]{3,8}$/i.test(value) && !secretByName) return 'a colour or a short number'
   return null
 }
 
@@ -43,7 +54,7 @@ const SENTENCE =
 /** Text with blanks in it that may be a value all the same: a scheme and a key, a key in lines, a pass phrase. */
 function isSpaced(value: string, secretByName: boolean): boolean {
   if (/^(Bearer|Basic|Token|Key) \S+$/.test(value) || value.includes('-----BEGIN')) return true
-  if (/;\s*(password|pwd)\s*=/i.test(value)) return true
+  if (/(?:^|[;,\s])(password|pwd)\s*=\s*\S/i.test(value) && /\w=\S+[;,\s]+\w+\s*=/.test(value)) return true
   if (SENTENCE.test(value)) return false
   // A sentence for people ends in a mark or has no number in it.
   return secretByName && /\d/.test(value) && value.length <= 64 && !/[.!?:]$/.test(value)

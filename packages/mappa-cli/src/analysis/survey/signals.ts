@@ -4,7 +4,8 @@ import type { SourceLiteral } from '../../languages/source.ts'
 type Given = Pick<SourceLiteral, 'value' | 'names' | 'callee'>
 
 /** Functions and classes that connect to a service, by what they are called. */
-const CONNECTING = /client|connect|smtp|redis|memcache|socket|broker|mailer|transport|producer|consumer/i
+const CONNECTING =
+  /client|connect|smtp|redis|memcache|socket|broker|mailer|transport|producer|consumer|jedis|amqp|mqtt|kafka|mongo|mysql|postgres|imap|ldap|ftp|dial|relay|session/i
 /** Ports that services listen on, whatever they are given to. */
 const SERVICE_PORTS: ReadonlySet<number> = new Set([
   21, 22, 25, 110, 143, 389, 465, 587, 636, 993, 995, 1433, 1521, 1883, 2525, 3306, 4222, 5432, 5672, 6379, 8883, 9042,
@@ -21,7 +22,8 @@ const RESOURCES: Readonly<Record<string, RegExp>> = {
 const RESOURCE_NAME = /^(?:\w*[_-])?(bucket|queue|table|topic|region)(?:[_-]?name)?$/i
 const EMAIL = /^(?:[^<>@]{1,60}<)?[\w.+-]+@[\w-]+(?:\.[\w-]+)+>?$/
 /** Who a message comes from. */
-const SENDER = /^(?:from|sender|reply_?to|mail_?from|from_?(?:email|address)|default_?from)$/i
+const SENDER =
+  /^(?:from|sender|reply_?to|(?:default_?|mail_?|email_?)*from(?:_?(?:e?mail|address|addr))?|sender_?(?:e?mail|address))$/i
 /** A short name of who gave the key out, what it is for, and digits and letters at random. */
 const ISSUED = /^[a-z]{2,6}_(?:live|prod|production|test|sandbox|secret|sk|pk)_(?=(?:[A-Za-z]*\d){3})[A-Za-z0-9]{10,}$/i
 
@@ -43,7 +45,9 @@ export function resourceOf({ value, names }: Given): string | null {
 
 /** True for the sender of messages. */
 export function isSender({ value, names }: Given): boolean {
-  return SENDER.test(names.at(-1) ?? '') && EMAIL.test(value)
+  const [around, own = ''] = names.slice(-2).length > 1 ? names.slice(-2) : [undefined, names.at(-1)]
+  const isOwn = SENDER.test(own) || (/^(?:e?mail|address)$/i.test(own) && SENDER.test(around ?? ''))
+  return isOwn && EMAIL.test(value)
 }
 
 /** True for a key that says itself who gave it out. */

@@ -5,6 +5,8 @@ import type { SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 export interface Context {
   readonly names: readonly string[]
   readonly callee: string | null
+  /** Which argument of that function it is, from 0. */
+  readonly argument?: number
   /** The variable of the environment that the value stands in for. */
   readonly variable: string | null
 }
@@ -38,9 +40,10 @@ function namesOf(steps: readonly Step[]): readonly string[] {
 
 function contextFrom(steps: readonly Step[], names: readonly string[]): Context {
   // Only the function the value goes into directly counts.
-  const callee = steps.findLast((each) => each.callee !== undefined)?.callee ?? null
+  const call = steps.findLast((each) => each.callee !== undefined)
   const variable = steps.findLast((each) => each.variable !== undefined)?.variable ?? null
-  return { names, callee, variable }
+  const argument = call?.argument === undefined ? {} : { argument: call.argument }
+  return { names, callee: call?.callee ?? null, ...argument, variable }
 }
 
 function stepTo(parent: SyntaxNode, child: SyntaxNode, above: readonly SyntaxNode[]) {
@@ -65,6 +68,7 @@ function groupOf(call: SyntaxNode, above: readonly SyntaxNode[]): string | undef
 interface Step {
   readonly name?: string | undefined
   readonly callee?: string | undefined
+  readonly argument?: number | undefined
   readonly variable?: string | undefined
   /** True where what is further up says nothing of the value. */
   readonly last?: boolean
@@ -151,7 +155,12 @@ function callStep(call: SyntaxNode, child: SyntaxNode): Step | null | 'no value'
   // `headers.set('authorization', '...')`: the text before says what it is.
   const text = before?.type === 'StringLiteral' && NAMERS.test(callee ?? '') ? String(before.value) : ''
   const named = isTellingName(text) ? text : undefined
-  return { name: named, callee, last: named !== undefined || !WRAPPERS.has(callee ?? '') }
+  return {
+    name: named,
+    callee,
+    argument: given.indexOf(child),
+    last: named !== undefined || !WRAPPERS.has(callee ?? ''),
+  }
 }
 
 /** Functions whose first text says what the second one is. Any other text may be a value of its own, a password for one. */

@@ -43,7 +43,7 @@ const BARE_ASSIGNMENT =
 const FLAG =
   /(?:\bflag\.\w+\(\s*(?:&[\w.]+\s*,\s*)?|\badd_argument\(\s*(?:["']-\w["']\s*,\s*)?|\boption\(\s*)["']-{0,2}([A-Za-z][\w-]*)["']\s*,\s*(?:[^)]*?\bdefault\s*=\s*)?(?:(["'`])((?:(?!\2)[^\\]|\\.)*)\2|(\d{2,5})\b)/g
 /** An address that a script asks for. */
-const FETCHED = /\b(curl|wget)\b[^|;&\n]*?\s["']?((?:https?|wss?):\/\/[^\s"'`$|;&)]+)/g
+const FETCHED = /\b(curl|wget)\b[^|;\n]*?\s["']?((?:https?|wss?):\/\/[^\s"'`$|;&)]+)/g
 /** Any text in quotes. */
 const QUOTED_TEXT = /(["'`])((?:(?!\1)[^\\]|\\.)*)\1/g
 /** A header with a key in it, wherever it is written (RFC 9110, section 11.6.2). */

@@ -2,12 +2,13 @@ import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
 import { types } from '../tree/grammar.ts'
 import { endOfLine, startOfLine } from '../tree/lines.ts'
 import { ancestor, sibling, type TreeNode } from '../tree/node.ts'
-import type { ChangedLiteral, TreeRewriting } from '../tree/rewriting.ts'
+import { type ChangedLiteral, quoteOf, type TreeRewriting } from '../tree/rewriting.ts'
 
 /** How Python reads its environment. */
 export const pythonRewriting: TreeRewriting = {
-  read({ name, form }, literal, quote) {
+  read({ name, form }, literal, wanted) {
     const { text, node } = literal
+    const quote = quoteWithin(literal, wanted)
     const read = `${accessOf(literal)}[${quote}${name}${quote}]`
     if (form === 'number') return isConverted(literal) ? read : `int(${read})`
     return /^[a-z]*b/i.test(firstText(literal, node)) && /^[A-Za-z]+["']/.test(text.slice(node.start, node.end))
@@ -15,6 +16,13 @@ export const pythonRewriting: TreeRewriting = {
       : read
   },
   join: ' + ',
+  beside({ node, text }, read) {
+    if (node.parent?.type !== 'ContinuedString') return undefined
+    const [, prefix = '', quote] = /^([A-Za-z]*)(["'])/.exec(text.slice(node.start, node.end)) ?? []
+    if (/b/i.test(prefix)) return null
+    const expression = read(quote === '"' ? "'" : '"')
+    return expression === null ? null : `f${quote}{${expression}}${quote}`
+  },
   within: (opening) => (/f/i.test(opening) && !/["']{3}/.test(opening) ? ['{', '}'] : null),
   obstacle({ node, text }) {
     if (node.parent?.type === 'ExpressionStatement') return 'docstring'
@@ -34,6 +42,14 @@ export const pythonRewriting: TreeRewriting = {
     return local && !importsOs(text, tree) ? [importEdit(text, tree), ...edits] : edits
   },
   start: (file) => `python3 ${file}`,
+}
+
+/** Another quote than that of a format around it, which older versions can't have within. */
+function quoteWithin({ text, node }: ChangedLiteral, quote: '"' | "'"): '"' | "'" {
+  const format = ancestor(node, types('FormatString'))
+  const around = format === null ? null : quoteOf(text.slice(format.start, format.end))
+  if (around === null) return quote
+  return around === '"' ? "'" : '"'
 }
 
 /** A whole read of a variable, and nothing else. */

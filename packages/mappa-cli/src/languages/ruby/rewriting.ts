@@ -9,11 +9,13 @@ export const rubyRewriting: TreeRewriting = {
     return form === 'number' && !isConverted(literal) ? `Integer(${read})` : read
   },
   join: ' + ',
+  isWhole: (raw) => raw.startsWith('%'),
   within: (opening) => (/^(?:"|%Q?[^\w])$/.test(opening) && !opening.startsWith('%q') ? ['#{', '}'] : null),
   obstacle({ node, text }) {
-    const next = sibling(node, 1)
-    // Two texts side by side are one.
-    if (sibling(node, -1)?.type === 'Text' || next?.type === 'Text') return 'joined'
+    const around = [sibling(node, -1), sibling(node, 1)]
+    // Two texts side by side are one, also where a line ends between them.
+    if (around.some((each) => each?.type === 'Text' || (each !== undefined && text[each.start] === '\\')))
+      return 'joined'
     const before = sibling(node, -1)
     if (
       before !== undefined &&

@@ -33,9 +33,10 @@ function namesOf(steps: readonly Step[]): readonly string[] {
 
 function contextFrom(steps: readonly Step[], names: readonly string[]): Context {
   // Only the function the value goes into directly counts.
-  const callee = steps.findLast((each) => each.callee !== undefined)?.callee ?? null
+  const call = steps.findLast((each) => each.callee !== undefined)
   const variable = steps.findLast((each) => each.variable !== undefined)?.variable ?? null
-  return { names, callee, variable }
+  const argument = call?.argument === undefined ? {} : { argument: call.argument }
+  return { names, callee: call?.callee ?? null, ...argument, variable }
 }
 
 /** What one node says of a value below it; `null` where it says nothing and those above it may. */

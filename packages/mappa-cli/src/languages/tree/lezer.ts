@@ -41,8 +41,11 @@ export function lezerParser(load: (require: NodeJS.Require) => unknown): (text: 
 function growBelow(root: GrowingNode, cursor: LezerCursor): void {
   const above = [root]
   while (above.length > 0) {
-    const node = addNode(above.at(-1)!, cursor.type.isError ? ERROR : cursor.name, cursor.from, cursor.to)
-    if (cursor.firstChild()) {
+    // What an escape stands for is no part of its own.
+    const isEscape = /^Escape/.test(cursor.name)
+    const name = cursor.type.isError ? ERROR : cursor.name
+    const node = isEscape ? null : addNode(above.at(-1)!, name, cursor.from, cursor.to)
+    if (node !== null && cursor.firstChild()) {
       above.push(node)
       continue
     }

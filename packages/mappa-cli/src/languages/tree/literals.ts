@@ -48,7 +48,9 @@ function addFrom(source: TreeText, node: TreeNode, add: Add): boolean {
     return false
   }
   if (grammar.numbers.has(type)) {
-    add(node, { value: text.slice(start, end).replaceAll('_', ''), form: 'number', start, end })
+    // A number with a point is no port, whatever the parser makes of it.
+    if (/^[1-9][\d_]*$/.test(text.slice(start, end)) && !/[.\w]/.test(text[end] ?? '') && text[start - 1] !== '.')
+      add(node, { value: text.slice(start, end).replaceAll('_', ''), form: 'number', start, end })
     return false
   }
   if (!grammar.texts.has(type) && !grammar.formats.has(type)) return true
@@ -69,7 +71,7 @@ export function fixedParts({ text }: TreeText, node: TreeNode): readonly { start
   const [opening, closing] = quotesOf(text.slice(node.start, node.end))
   const parts: { start: number; end: number }[] = []
   let start = node.start + opening
-  for (const each of node.children.filter(({ type }) => type !== 'Escape' && !/^[Q"'`]/.test(type))) {
+  for (const each of node.children.filter(({ type }) => !/^[Q"'`]/.test(type))) {
     if (each.start > start) parts.push({ start, end: each.start })
     start = each.end
   }
@@ -95,7 +97,9 @@ function joinedValue(source: TreeText, node: TreeNode): string | null {
   if (node.children.length < 2 || !(isJoined || grammar.operations.has(node.type))) return null
   const operators = isJoined ? [] : node.children.filter((_, at) => at % 2 === 1)
   if (operators.some((each) => !/^[+.&]$/.test(written(source, each)))) return null
-  const operands = isJoined ? node.children : node.children.filter((_, at) => at % 2 === 0)
+  const operands = isJoined
+    ? node.children.filter(({ type }) => type !== 'Comment')
+    : node.children.filter((_, at) => at % 2 === 0)
   const values = operands.map((each) => operandValue(source, each))
   return values.includes(null) ? null : values.join('')
 }

@@ -22,7 +22,9 @@ export function calleeOf({ text }: TreeText, list: TreeNode): string | undefined
   // What signs and reads tokens takes a key, whatever the language calls it.
   if (/\bjwt(?:\.|::|->)(?:en|de)code$/i.test(whole)) return 'sign'
   if (/(?:^|[.:>])(?:URI|URL|Uri|Url)(?:\.|::)(?:create|parse|of|new)$/.test(whole)) return 'URI'
-  return whole.split(/\.|::|->/).findLast((each) => each !== '')
+  const parts = whole.split(/\.|::|->/).filter((each) => each !== '')
+  // What is made is called like its class: `Credentials::new`, `Redis.new`.
+  return parts.at(-1) === 'new' && parts.length > 1 ? parts.at(-2) : parts.at(-1)
 }
 
 /** True for what is written as constants are: `curl_setopt($ch, CURLOPT_USERPWD, '...')`. */

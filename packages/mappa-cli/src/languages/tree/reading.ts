@@ -61,6 +61,10 @@ function readsIn(text: string, file: string, patterns: readonly RegExp[], commen
 
 /** A text with a whole header in it, and the key in that header. */
 function withHeader(literal: TreeLiteral): readonly (SourceLiteral & Pick<TreeLiteral, 'node'>)[] {
+  const [, name, given] = /^\$\{([\w.-]+):([^{}]{4,})\}$/.exec(literal.value) ?? []
+  // A placeholder with what stands in for it: `@Value("${dome.key:...}")`.
+  if (name !== undefined && given !== undefined)
+    return [{ ...literal, value: given, names: name.split('.'), callee: null }]
   const [header] = literal.value.matchAll(AUTHORIZATION)
   if (header === undefined) return [literal]
   return [{ ...literal, value: header[1]!, names: ['authorization'], callee: null }]

@@ -24,6 +24,8 @@ export interface TreeRewriting {
   readonly read: (variable: ReadVariable, literal: ChangedLiteral, quote: '"' | "'") => string | null
   /** What joins two texts. */
   readonly join: string
+  /** A text that holds nothing but an expression, where texts side by side are one; `null` where there can be none. */
+  readonly beside?: (literal: ChangedLiteral, read: (quote: '"' | "'") => string | null) => string | null | undefined
   /** What an expression stands in within a text that can hold one; `null` for one that can't. */
   readonly within: (opening: string) => readonly [before: string, after: string] | null
   /** Why a literal can't be replaced by an expression. */
@@ -86,6 +88,8 @@ function replaceWhole(found: TreeLiteral, literal: ChangedLiteral, wanted: ReadV
   if (found.form === 'template part') return replacePart(literal, wanted, found.start, found.end, how)
   const read = (quote: '"' | "'") =>
     how.read({ ...wanted, form: found.form === 'number' ? 'number' : 'text' }, literal, quote)
+  const beside = how.beside?.(literal, read)
+  if (beside !== undefined) return beside === null ? null : [edit(text, node.start, node.end, beside)]
   const declared = how.declare?.(literal, read)
   if (declared !== undefined) return declared
   const fallback = found.variable === wanted.name ? how.fallback(literal, wanted.name) : null
@@ -112,7 +116,11 @@ function replacePart(
   const { text } = literal
   const node = textAt(literal, start, end)
   const raw = node === null ? '' : text.slice(node.start, node.end)
-  if (node === null || how.isWhole?.(raw) === true) return null
+  // What stands behind a backslash is part of it.
+  const isEscaped = /(?:^|[^\\])(?:\\\\)*\\$/.test(text.slice(node?.start, start))
+  // Three quotes end where a fourth stands beside them.
+  const isBesideQuote = /^[A-Za-z]*(?:"""|''')/.test(raw) && /["']/.test(text[start - 1]! + text[end]!)
+  if (node === null || isEscaped || isBesideQuote || how.isWhole?.(raw) === true) return null
   const edits = partEdits({ ...literal, node }, { ...wanted, form: 'text' }, start, end, how)
   if (edits === null || node !== literal.node) return edits
   // The whole of what a declaration has for its value, after the change.
@@ -129,20 +137,36 @@ function partEdits(
   how: TreeRewriting,
 ): readonly TextEdit[] | null {
   const { text, node } = literal
-  const raw = text.slice(node.start, node.end)
-  const [opens, closes] = quotesOf(raw)
-  const opening = raw.slice(0, opens)
-  const quote = quoteOf(raw) ?? '"'
+  const [opens] = quotesOf(text.slice(node.start, node.end))
+  const opening = text.slice(node.start, node.start + opens)
+  const quote = quoteOf(opening) ?? '"'
   const within = how.within(opening)
   const isOneQuote = opening.replace(/[^"']/g, '').length === 1
   const expression = how.read(wanted, literal, within !== null && isOneQuote ? otherQuote(quote) : quote)
   if (expression === null) return null
   if (within !== null) return [{ from: start, to: end, by: within[0] + expression + within[1] }]
+  const beside = how.beside?.(literal, (each) => how.read(wanted, literal, each))
+  if (beside === null) return null
+  return beside === undefined
+    ? splitEdits(literal, start, end, expression, how.join)
+    : splitEdits(literal, start, end, beside, ' ')
+}
+
+/** The edits by which a text ends before an expression and begins again behind it. */
+function splitEdits(
+  { text, node }: ChangedLiteral,
+  start: number,
+  end: number,
+  expression: string,
+  join: string,
+): readonly TextEdit[] {
+  const raw = text.slice(node.start, node.end)
+  const [opens, closes] = quotesOf(raw)
   const isFirst = start === node.start + opens
   const isLast = end === node.end - closes
-  const [open, close] = standsAlone(node, text, how.join.trim()) ? ['', ''] : ['(', ')']
-  const before = isFirst ? open : `${raw.slice(raw.length - closes)}${how.join}`
-  const after = isLast ? close : `${how.join}${opening}`
+  const [open, close] = join === ' ' || standsAlone(node, text, join.trim()) ? ['', ''] : ['(', ')']
+  const before = isFirst ? open : `${raw.slice(raw.length - closes)}${join}`
+  const after = isLast ? close : `${join}${raw.slice(0, opens)}`
   return [
     ...(isFirst ? [] : [{ from: node.start, to: node.start, by: open }]),
     { from: isFirst ? node.start : start, to: isLast ? node.end : end, by: before + expression + after },

@@ -3,7 +3,7 @@ import type { Grammar } from './grammar.ts'
 import type { TreeNode } from './node.ts'
 
 /** What a value is given to. */
-export type Context = Pick<SourceLiteral, 'names' | 'callee' | 'variable'>
+export type Context = Pick<SourceLiteral, 'names' | 'callee' | 'argument' | 'variable'>
 
 /** A file that is read. */
 export interface TreeText {
@@ -15,6 +15,8 @@ export interface TreeText {
 export interface Step {
   readonly name?: string | undefined
   readonly callee?: string | undefined
+  /** Which argument of it the value is, from 0. */
+  readonly argument?: number | undefined
   readonly variable?: string | undefined
   /** True where what is further up says nothing of the value. */
   readonly last?: boolean

@@ -11,7 +11,7 @@ const SINGLE: Readonly<Record<string, string>> = {
   a: '\x07',
   e: '\x1b',
 }
-const ESCAPE = /\\(?:x([\da-fA-F]{2})|u([\da-fA-F]{4})|u\{([\da-fA-F]{1,6})\}|(\r?\n)|([\s\S]))/g
+const ESCAPE = /\\(?:x([\da-fA-F]{2})|u([\da-fA-F]{4})|U([\da-fA-F]{8})|u\{([\da-fA-F]{1,6})\}|(\r?\n)|([\s\S]))/g
 
 /**
  * The value of a text in quotes.
@@ -25,11 +25,14 @@ export function textValue(raw: string, isPlain: boolean): string {
   if (!inner.includes('\\')) return inner
   if (/^[bf]?r[bf]?["'#]|^`|^[$]?@/i.test(raw)) return inner
   if (isPlain) return inner.replace(/\\(["'\\])/g, '$1')
-  return inner.replace(ESCAPE, (whole, x?: string, u?: string, braced?: string, line?: string, single?: string) => {
-    if (line !== undefined) return ''
-    const point = x ?? u ?? braced
-    if (point === undefined) return SINGLE[single!] ?? single!
-    const code = Number.parseInt(point, 16)
-    return code > 0x10ffff ? whole : String.fromCodePoint(code)
-  })
+  return inner.replace(
+    ESCAPE,
+    (whole, x?: string, u?: string, long?: string, braced?: string, line?: string, single?: string) => {
+      if (line !== undefined) return ''
+      const point = x ?? u ?? long ?? braced
+      if (point === undefined) return SINGLE[single!] ?? single!
+      const code = Number.parseInt(point, 16)
+      return code > 0x10ffff ? whole : String.fromCodePoint(code)
+    },
+  )
 }

@@ -17,19 +17,21 @@ export interface TokenRules {
   /** Comments; sticky. */
   readonly comments: readonly RegExp[]
   readonly texts: readonly TextForm[]
+  /** Words that look like the beginning of a text, such as a variable that is called like a quote; sticky. */
+  readonly words?: readonly RegExp[]
   /** Other pieces that hold brackets or quotes of their own, such as patterns; sticky. */
   readonly others?: readonly RegExp[]
-  /** Texts that begin on a line below the one that names their end; sticky, with the end as the first group. */
+  /** Texts that begin on a line below the one that names their end; sticky, with the end as the first or second group. */
   readonly heredoc?: RegExp
 }
 
 const WORD =
   /[\p{L}_$@][\p{L}\p{N}_]*(?:(?:::|\??\.|->|!!\.)[\p{L}_][\p{L}\p{N}_]*)*[?!]?(?![=\w])|[\p{L}_$@][\p{L}\p{N}_]*/uy
-const NUMBER = /\d[\d_]*(?:\.\d+)?[A-Za-z]*/y
+const NUMBER = /0[xXbBoO][\da-fA-F_]+\w*|\d[\d_]*(?:\.\d+)?(?:[eE][+-]?\d+)?[A-Za-z]*/y
 const OPERATOR = /=>|===?|!==?|\?\?=?|\?:|\|\|=?|&&|:=|<=>?|>=|::|->|\+=|-=|\?\.|\.\.\.?|[^\s\w]/uy
 const SPACE = /[ \t\r\f\v]+/y
 /** What a statement goes on behind. */
-const GOES_ON = /^(?:[-+*/%=,.&|?:<>!({[]|\?\?|\?:|\|\||&&|=>|:=|->|==)$/
+const GOES_ON = /^(?:[-+*/%=,.&|?:<>!({[\\]|\?\?|\?:|\|\||&&|=>|:=|->|==)$/
 /** What a line begins with that goes on with the one before. */
 const CONTINUES = /\s*(?:\??\.[A-Za-z]|\|\||&&|\?\?|\?:|[+?:](?![:\w]))/y
 const CLOSERS: Readonly<Record<string, string>> = { '(': ')', '[': ']', '{': '}' }
@@ -111,7 +113,7 @@ class Reader {
   #newline(): void {
     this.#at++
     for (const { end, node } of this.#heredocs.splice(0)) {
-      const closing = new RegExp(`^[ \\t]*${end}\\b`, 'm')
+      const closing = new RegExp(`^[ \\t]*${end.replace(/\W/g, '\\$&')}(?!\\w)`, 'm')
       const found = closing.exec(this.#text.slice(this.#at))
       const length = found === null ? this.#text.length - this.#at : found.index + found[0].length
       addNode(node, 'Heredoc', this.#at, this.#at + length)
@@ -131,31 +133,34 @@ class Reader {
   }
 
   #read(item: GrowingNode): unknown {
-    const { texts, others = [], heredoc } = this.#rules
     const begin = this.#at
-    if (heredoc !== undefined) {
-      heredoc.lastIndex = begin
-      const found = heredoc.exec(this.#text)
-      if (found !== null) {
-        this.#at += found[0].length
-        return this.#heredocs.push({ end: found[1]!, node: addNode(item, 'Heredocs', begin, this.#at) })
-      }
-    }
+    const { texts, others = [], words = [] } = this.#rules
+    if (this.#heredoc(item)) return item
+    if (words.some((each) => this.#match(each) !== null)) return addNode(item, 'Word', begin, this.#at)
     for (const form of texts) {
       const opening = this.#match(form.opens)
       if (opening !== null) return this.#readText(item, form, begin, opening)
     }
-    const before = item.children.at(-1)
-    const isBehindValue =
-      /^(?:Word|Text|Number|Arguments|Round|Square)$/.test(before?.type ?? '') && before!.end === begin
-    if (!isBehindValue && others.some((each) => this.#match(each) !== null))
+    if (!isBehindValue(item, begin) && others.some((each) => this.#match(each) !== null))
       return addNode(item, 'Other', begin, this.#at)
     const closer = CLOSERS[this.#text[begin]!]
     if (closer !== undefined) return this.#group(item, closer)
-    if (this.#match(NUMBER) !== null) return addNode(item, 'Number', begin, this.#at)
-    if (this.#match(WORD) !== null) return addNode(item, 'Word', begin, this.#at)
-    if (this.#match(OPERATOR) === null) this.#at++
-    return addNode(item, 'Operator', begin, this.#at)
+    const type = this.#match(NUMBER) !== null ? 'Number' : this.#match(WORD) !== null && 'Word'
+    if (type === false && this.#match(OPERATOR) === null) this.#at++
+    return addNode(item, type || 'Operator', begin, this.#at)
+  }
+
+  /** Takes the name of a text that begins on the next line. */
+  #heredoc(item: GrowingNode): boolean {
+    const begin = this.#at
+    const { heredoc } = this.#rules
+    if (heredoc === undefined) return false
+    heredoc.lastIndex = begin
+    const found = heredoc.exec(this.#text)
+    if (found === null) return false
+    this.#at += found[0].length
+    this.#heredocs.push({ end: found[1] ?? found[2]!, node: addNode(item, 'Heredocs', begin, this.#at) })
+    return true
   }
 
   #group(item: GrowingNode, closer: string): void {
@@ -220,6 +225,12 @@ class Reader {
     this.#at += found[0].length
     return found[0]
   }
+}
+
+/** True where what comes is an operator, since a value ends right there. */
+function isBehindValue({ children }: TreeNode, at: number): boolean {
+  const last = children.at(-1)
+  return last !== undefined && last.end === at && /^(?:Word|Text|Number|Arguments|Round|Square)$/.test(last.type)
 }
 
 /** True for a call without brackets, whose arguments stand between commas: `puts key, url`. */

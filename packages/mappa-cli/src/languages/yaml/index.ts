@@ -59,7 +59,7 @@ function isOption(text: string, start: number): boolean {
 }
 
 function parsed(text: string, file: string): Source['literals'] | null {
-  const { parseAllDocuments, visit, isScalar, isMap, isPair } = createRequire(import.meta.url)(
+  const { parseAllDocuments, visit, isScalar, isMap, isPair, isSeq } = createRequire(import.meta.url)(
     'yaml',
   ) as typeof import('yaml')
   if (/^\s*(?:\{\{-?|<%|\{%)/m.test(text)) return null
@@ -73,11 +73,17 @@ function parsed(text: string, file: string): Source['literals'] | null {
     const given = keys.at(-1) === 'value' ? path.findLast(isMap)?.get('name') : undefined
     return typeof given === 'string' ? [given] : tellingNames(keys)
   }
+  // `["serve", "--token", "..."]`
+  const optionBefore = (key: unknown, path: readonly unknown[]) => {
+    const before = typeof key === 'number' ? path.findLast(isSeq)?.get(key - 1) : undefined
+    const option = typeof before === 'string' ? /^--([a-z][\w-]*)$/.exec(before)?.[1] : undefined
+    return option === undefined ? [] : [option]
+  }
   for (const document of documents)
     visit(document, {
       Scalar(key, node, path) {
         if (key === 'key' || node.range == null) return
-        const names = namesOf(path)
+        const names = [...namesOf(path), ...optionBefore(key, path)]
         const whole = wholeScalar(node.source ?? String(node.value ?? ''), node, names)
         const part = (typeof key === 'number' && itemValue(whole, text)) || whole
         if (isValue(part)) found.push({ file, ...placeOf(part.start), ...part, callee: null, variable: null })

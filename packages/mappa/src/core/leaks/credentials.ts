@@ -1,4 +1,4 @@
-import { isRandom, shapeOf } from './shapes.ts'
+import { CREDENTIAL_PART, isRandom, shapeOf } from './shapes.ts'
 
 /** The parameters of an address that are keys, by their names. */
 const NAMED = '[?&](\\w*(?:key|token|secret|appid|auth|sig|password)\\w*)='
@@ -26,7 +26,7 @@ export function isAddressWithKey(address: string): boolean {
 
 /** A connection string with a password in it. */
 export function hasPassword(text: string): boolean {
-  return /(^|[;\s])(password|pwd)\s*=\s*[^;\s]+|:\/\/[^/\s:@]*:[^/\s@]+@/i.test(text)
+  return CREDENTIAL_PART.test(text) || /(^|\s)(password|pwd)\s*=\s*[^;\s]+|:\/\/[^/\s:@]*:[^/\s@]+@/i.test(text)
 }
 
 /** True for a value that can be nothing else than a credential, or an address that holds one. */

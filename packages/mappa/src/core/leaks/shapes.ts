@@ -16,6 +16,9 @@ const SERVICE =
 /** As drivers of PHP write it, and as clients of databases do: `pgsql:host=db;dbname=dome`, `host=db password=...`. */
 const DSN =
   /^(?:pgsql|mysql|sqlsrv|oci|dblib|odbc):\w+=|^(?=(?:.*\s)?(?:host|dbname)=\S)(?:\w+=(?:'[^']*'|\S+)(?:\s+|$)){2,}$/i
+/** Parts of connection strings that open something. */
+export const CREDENTIAL_PART =
+  /(^|[;,])\s*(password|pwd|(?:account|shared_?access|access)_?key|secret_?key)\s*=\s*[^;,\s]+/i
 const HOST =
   /^(localhost|127\.\d+\.\d+\.\d+|0\.0\.0\.0|10\.\d+\.\d+\.\d+|192\.168\.\d+\.\d+|172\.(1[6-9]|2\d|3[01])\.\d+\.\d+|\[::1?\])(:\d{1,5})?(\/|$)/i
 
@@ -27,8 +30,7 @@ export function shapeOf(value: string): Shape {
   if (/^[a-z][a-z0-9+.-]*:\/\/[^\s/:@{}$<>]*:[^\s/@{}$<>]{2,}@[^\s/]/i.test(text)) return 'address with a password'
   // As drivers of Go write it: name:password@tcp(host:port)/database.
   if (/^[\w.-]+:[^\s@:]{2,}@(tcp|udp|unix)\(/.test(text)) return 'address with a password'
-  if (DSN.test(text) || SERVICE.test(text) || /(^|;)\s*(password|pwd)\s*=\s*[^;\s]+/i.test(text))
-    return 'connection string'
+  if (DSN.test(text) || SERVICE.test(text) || CREDENTIAL_PART.test(text)) return 'connection string'
   if (HOST.test(text.replace(/^(https?|wss?|tcp):\/\//, '')) && text.length > 3) return 'local address'
   if (/^(https?|wss?|tcp|tls|ssl|grpcs?):\/\/[^\s/]+/.test(text)) return 'address'
   if (/^\d{2,5}$/.test(text) && Number(text) >= 80 && Number(text) <= 65535) return 'port number'

@@ -226,6 +226,18 @@ export const LABEL = new Set([
   'regexp',
 ])
 
+/** What a program says of itself: where it is at home, and described. */
+export const ABOUT = new Set([
+  'homepage',
+  'documentation',
+  'changelog',
+  'license',
+  'licence',
+  'issues',
+  'bugs',
+  'bugtracker',
+])
+
 /** Names of one value among several that are the same thing. */
 export const NEUTRAL = new Set(
   'value default fallback current main primary dev development local test testing stage staging prod production live sandbox beta secondary old new a b x'.split(

@@ -1,5 +1,6 @@
 import { isRandom } from './shapes.ts'
 import {
+  ABOUT,
   ADDRESS,
   CONNECTION,
   DIGEST,
@@ -18,6 +19,20 @@ import {
  * @param name an identifier, a key, or a header
  */
 export function wordsOf(name: string): readonly string[] {
+  const known = KNOWN.get(name)
+  if (known !== undefined) return known
+  const words = split(name)
+  if (KNOWN.size >= MOST_KNOWN) KNOWN.clear()
+  KNOWN.set(name, words)
+  return words
+}
+
+/** The words of names that were asked for: a program has few names, and asks for them often. */
+const KNOWN = new Map<string, readonly string[]>()
+/** More names than these are not kept. */
+const MOST_KNOWN = 5000
+
+function split(name: string): readonly string[] {
   return name
     .replace(/([a-z0-9])([A-Z])/g, '$1 $2')
     .replace(/([A-Z]+)([A-Z][a-z])/g, '$1 $2')
@@ -68,7 +83,7 @@ function meaningOfLast(names: readonly string[]): NameMeaning {
   if (last === undefined) return null
   if (innermost.some((word) => DIGEST.has(word))) return 'digest'
   if (isHalfOfPair(last, innermost)) return 'maybe secret'
-  if (isLabel(last, innermost)) return 'label'
+  if (isLabel(last, innermost) || isAboutProgram(names.at(-1)!, innermost)) return 'label'
   // `tokenUrl` is where a token comes from.
   if (PLACES.has(last)) return 'address'
   if (innermost.some((word) => SECRET.has(word))) return 'secret'
@@ -89,4 +104,9 @@ function isHalfOfPair(last: string, words: readonly string[]): boolean {
 /** True for what only tells values apart, such as the key of a list or of a cache. */
 function isLabel(last: string, words: readonly string[]): boolean {
   return LABEL.has(last) || (last === 'key' && words.some((word) => LABEL.has(word) || OF_PROGRAMS.has(word)))
+}
+
+/** True for what a program says of itself: `homepage_uri`, `__url__`. */
+function isAboutProgram(name: string, words: readonly string[]): boolean {
+  return words.some((word) => ABOUT.has(word)) || /^__\w+__$/.test(name)
 }
