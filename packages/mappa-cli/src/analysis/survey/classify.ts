@@ -170,7 +170,9 @@ function classifyNamedText(evidence: Evidence): Classification | null {
   }
   if (meaning === 'maybe secret' && isRandomText) return classification(file, 0.95, why, true, 'string')
   if (meaning === 'maybe secret' && isDense(value)) return classification(file, 0.7, why, true, 'string')
-  return isRandomText && meaning !== 'label' ? randomAlone(evidence) : null
+  // `storeKey` is a key of the program's own, unless it is random.
+  const isNothing = meaning === 'label' && !/key$/i.test(names.at(-1) ?? '')
+  return isRandomText && !isNothing ? randomAlone(evidence) : null
 }
 
 function classifyNamedAddress({ value, form, names, meaning, callee, file }: Evidence): Classification | null {

@@ -227,16 +227,7 @@ export const LABEL = new Set([
 ])
 
 /** What a program says of itself: where it is at home, and described. */
-export const ABOUT = new Set([
-  'homepage',
-  'documentation',
-  'changelog',
-  'license',
-  'licence',
-  'issues',
-  'bugs',
-  'bugtracker',
-])
+export const ABOUT = new Set(['homepage', 'documentation', 'changelog', 'issues', 'bugs', 'bugtracker'])
 
 /** Names of one value among several that are the same thing. */
 export const NEUTRAL = new Set(
