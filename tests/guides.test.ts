@@ -52,7 +52,12 @@ describe('the commands of the guide', () => {
       for (const { command, status } of lines) {
         const found = run('sh', ['-c', command], directory, { PATH, HOME: directory })
         assert.equal(found.status, status, `${command}\n${found.stdout}${found.stderr}`)
-        assert.ok(!/drill-of-the-pipeline|open-the-sky|4f1c9a7be2d05836|7d20b6f3e81c495a|comet-8814/.test(found.stdout + found.stderr), command)
+        assert.ok(
+          !/drill-of-the-pipeline|open-the-sky|4f1c9a7be2d05836|7d20b6f3e81c495a|comet-8814/.test(
+            found.stdout + found.stderr,
+          ),
+          command,
+        )
       }
     })
   }

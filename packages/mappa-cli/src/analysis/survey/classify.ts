@@ -170,9 +170,12 @@ function classifyNamedText(evidence: Evidence): Classification | null {
   }
   if (meaning === 'maybe secret' && isRandomText) return classification(file, 0.95, why, true, 'string')
   if (meaning === 'maybe secret' && isDense(value)) return classification(file, 0.7, why, true, 'string')
-  // `storeKey` is a key of the program's own, unless it is random.
-  const isNothing = meaning === 'label' && !/key$/i.test(names.at(-1) ?? '')
-  return isRandomText && !isNothing ? randomAlone(evidence) : null
+  return isRandomText && !isPlainLabel(evidence) ? randomAlone(evidence) : null
+}
+
+/** True for what a label is given to; `storeKey` is a key of the program's own, unless it is random. */
+function isPlainLabel({ meaning, names }: Evidence): boolean {
+  return meaning === 'label' && !/key$/i.test(names.at(-1) ?? '')
 }
 
 function classifyNamedAddress({ value, form, names, meaning, callee, file }: Evidence): Classification | null {

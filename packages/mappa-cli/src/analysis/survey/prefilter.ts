@@ -1,12 +1,22 @@
 import { KEY_PARAMETER, USER_IN_ADDRESS } from '../../../../mappa/src/core/leaks/credentials.ts'
 import { isRandom } from '../../../../mappa/src/core/leaks/shapes.ts'
+import { ADDRESS, CONNECTION } from '../../../../mappa/src/core/leaks/vocabulary.ts'
+import { CALLS, CONNECTS, KEYED, LISTENS, LOGS_IN, SIGNS as SIGNED } from './callees.ts'
 import { classify } from './classify.ts'
+import { CONNECTING } from './signals.ts'
+
+/** Words of a table, as one pattern. */
+const anyOf = (words: Iterable<string>) => [...words].join('|')
 
 const NAMES = 'pass|pwd|secret|credential|key|token|auth|bearer|salt|cookie|jwt|licen[cs]e|signature|pin|appid'
-const ADDRESSES =
-  'url|uri|endpoint|host|origin|addr|server|gateway|upstream|backend|broker|domain|base|dsn|connection|database|db|hook|callback|redirect|proxy|registry|service|remote|issuer|authority|api|site|portal|feed|cdn'
-/** What stands between a name and the value it is given. */
-const GIVEN = `["'\\]]?\\s*(?:=>|[:=,(]|\\|\\||\\?\\?|[!=]==?)\\s*`
+/** Names that an address or a host is given to, and functions that one is passed to. */
+const TAKES_ADDRESS = new RegExp(
+  `(?:${anyOf([...ADDRESS, ...CONNECTION])})|\\b(?:${anyOf([...CALLS, ...CONNECTS])})\\s*\\(|${CONNECTING.source}`,
+  'i',
+)
+/** Where an address or the name of a machine begins that is a text or the beginning of one; names of files are none. */
+const ADDRESS_TEXT =
+  /["'`](?:(?:https?|wss?|tcp|tls|ssl|grpcs?):\/\/[^"'`\s]|[\w-]+(?:\.[\w-]+)*\.(?!(?:[cm]?[jt]sx?|json|css|html?|md|vue|svg|png|map|ya?ml|xml|txt|py|rb|go|php)["'`])[a-z]{2,}(?::\d+)?["'`])/g
 
 /** What can be told apart by a pattern alone, and a piece of text without which the pattern need not be tried. */
 const SIGNS: readonly (readonly [needs: string, pattern: RegExp])[] = [
@@ -16,41 +26,32 @@ const SIGNS: readonly (readonly [needs: string, pattern: RegExp])[] = [
     '://',
     /(?:postgres(?:ql)?|mysql|mariadb|mongodb(?:\+srv)?|rediss?|amqps?|mqtts?|nats|kafka|ldaps?|smtps?|s?ftp|sqlserver|cockroachdb|clickhouse|jdbc:\w+):\/\/|:\/\/[^\s/"'`@]*:[^\s"'`@]+@/i,
   ],
-  ['=', /[;"'`]\s*(?:password|pwd)\s*=/i],
+  ['=', /[;,"'`]\s*(?:password|pwd|\w*_?key)\s*=/i],
+  ['=', /["'`](?:pgsql|mysql|sqlsrv|oci|dblib|odbc):\w+=|\b(?:host|dbname)=\S+\s+\w+=/i],
   ['@', /@(?:tcp|udp|unix)\(/],
+  ['${', /["']\$\{[\w.-]+:[^{}"'\n]{4,}\}["']/],
   ['', /["'`](?:(?:https?|wss?|tcp):\/\/)?(?:localhost|127\.|0\.0\.0\.0|10\.\d|192\.168\.|172\.|\[::)/],
-  [
-    '://',
-    /\b(?:fetch|\w*(?:connect|client|socket|request)\w*|get|post|put|patch|delete|axios|EventSource|io)\s*\(\s*["'`](?:https?|wss?):/i,
-  ],
-  ['://', /(?:https?|wss?):\/\/[^/"'`\s]+[^"'`\n]*\$\{/],
+  ['', /["'`]:\d{2,5}["'`]/],
+  ['://', /(?:https?|wss?):\/\/[^/"'`\s]+[^"'`\n]*\$?\{/],
   // Types, calls and conditions may stand between.
   ['', /(?:(?<![a-z])port|Port|PORT)(?![a-z])[^;\n]{0,60}?\b\d{2,5}\b/],
-  ['', /\b(?:listen|serve|bind|connect|createConnection|createServer)\s*\([^)\n]*\d{2}/],
-  [
-    '.',
-    /(?:client|connect|smtp|redis|memcache|socket|broker|mailer|transport|producer|consumer)\w*\s*\([^)\n]*["'`][\w-]+(?:\.[\w-]+)+(?::\d+)?["'`]/i,
-  ],
-  ['', /(?:client|connect|smtp|redis|memcache|socket|broker|mailer|transport)\w*\s*\([^)\n]*\b\d{2,5}\b/i],
+  ['', new RegExp(`\\b(?:${anyOf(LISTENS)})\\s*\\([^)\\n]*\\d{2}`)],
+  ['', new RegExp(`(?:${CONNECTING.source})\\w*\\s*\\([^)\\n]*\\b\\d{2,5}\\b`, 'i')],
+  ['', new RegExp(`\\b(?:${anyOf(SIGNED)})\\s*\\([^)\\n]*,\\s*b?["'\`]`)],
   ['', /(?:bucket|queue|table|topic|region)(?:[_-]?name)?["'\]]?\s*(?:[:=,(])/i],
-  ['@', /(?:from|sender|reply_?to)\w*["'\]]?\s*(?:=>|[:=,(])\s*["'`]/i],
+  ['@', /(?:from|sender|reply_?to|mail|address)\w*["'\]]?\s*(?:=>|[:=,(])\s*["'`]/i],
   ['_', /["'`][a-z]{2,6}_(?:live|prod|production|test|sandbox|secret|sk|pk)_/i],
   ['=', KEY_PARAMETER],
   ['@', USER_IN_ADDRESS],
-  ['://', new RegExp(`(?:${ADDRESSES})\\w*${GIVEN}["'\`](?:https?|wss?):\\/\\/[^"'\`\\s]`, 'i')],
-  [
-    '.',
-    /(?:host|addr|server|broker|domain|origin|gateway|upstream|SMTP|IMAP|FTP|[dD]ial)\w*["'\]]?\s*(?:=>|[:=,(]|\|\||\?\?|[!=]==?)\s*["'`][\w-]+(?:\.[\w-]+)+(?::\d+)?["'`]/i,
-  ],
 ]
 
 /** A name that may say that what it is given or passed is a secret. */
-const NAME = new RegExp(`(?:${NAMES}|sign|verify|pbkdf2|scrypt|createHmac|cipher|login|Sequelize)[\\w$]*`, 'gi')
+const NAME = new RegExp(`(?:${NAMES}|${anyOf([...KEYED, ...LOGS_IN])})[\\w$]*`, 'gi')
 
 /** Texts of JavaScript, whatever quotes stand in them, and what a template begins with. */
 const TEXT = /"((?:[^"\\\n]|\\.){0,400})"|'((?:[^'\\\n]|\\.){0,400})'|`((?:[^`\\$]|\\.|\$(?!\{)){0,400})(?:`|\$\{)/g
 
-/** How far behind its name a value is looked for, in characters: types, calls and conditions may stand between. */
+/** How far apart a name and its value may stand, in characters: types, calls and conditions may stand between. */
 const NEAR = 160
 
 /** A text of one run of characters, with a digit in it. */
@@ -66,6 +67,8 @@ export function mayContainFindings(source: string): boolean {
   // Texts joined by + are one.
   const text = source.replace(/(["'`])\s*\+\s*\1/g, '')
   if (SIGNS.some(([needs, pattern]) => text.includes(needs) && pattern.test(text))) return true
+  for (const { index } of text.matchAll(ADDRESS_TEXT))
+    if (TAKES_ADDRESS.test(text.slice(Math.max(0, index - NEAR), index))) return true
   for (const [, run] of text.matchAll(RUN)) if (isTelling(run!) || isPrefixed(run!)) return true
   for (const { 0: end, index } of text.matchAll(NAME)) if (namesSetting(text, index, index + end.length)) return true
   return false

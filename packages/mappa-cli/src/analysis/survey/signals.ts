@@ -4,7 +4,7 @@ import type { SourceLiteral } from '../../languages/source.ts'
 type Given = Pick<SourceLiteral, 'value' | 'names' | 'callee'>
 
 /** Functions and classes that connect to a service, by what they are called. */
-const CONNECTING =
+export const CONNECTING =
   /client|connect|smtp|redis|memcache|socket|broker|mailer|transport|producer|consumer|jedis|amqp|mqtt|kafka|mongo|mysql|postgres|imap|ldap|ftp|dial|relay|session/i
 /** Ports that services listen on, whatever they are given to. */
 const SERVICE_PORTS: ReadonlySet<number> = new Set([

@@ -14,7 +14,7 @@ export type Shape =
 const SERVICE =
   /^(postgres(ql)?|mysql|mariadb|mongodb(\+srv)?|rediss?|amqps?|mqtts?|nats|kafka|ldaps?|smtps?|s?ftp|sqlserver|cockroachdb|clickhouse|jdbc:[a-z]+):\/\//i
 /** As drivers of PHP write it, and as clients of databases do: `pgsql:host=db;dbname=dome`, `host=db password=...`. */
-const DSN =
+export const DSN =
   /^(?:pgsql|mysql|sqlsrv|oci|dblib|odbc):\w+=|^(?=(?:.*\s)?(?:host|dbname)=\S)(?:\w+=(?:'[^']*'|\S+)(?:\s+|$)){2,}$/i
 /** Parts of connection strings that open something. */
 export const CREDENTIAL_PART =
