@@ -1,5 +1,6 @@
 import type { Language } from './language.ts'
 import { readByLines } from './lines/lines.ts'
+import type { SourceLiteral } from './source.ts'
 
 const lines = readByLines({
   name: 'TOML, INI and properties',
@@ -16,8 +17,9 @@ const SECTION = /^\s*\[{1,2}\s*["']?([\w.:-]+)["']?\s*\]{1,2}\s*(?:[#;].*)?$/
 export const data: Language = {
   ...lines,
   read(text, file) {
-    const source = lines.read(text, file)
-    if (source === null || !text.includes('[')) return source
+    const found = lines.read(text, file)!
+    const source = { ...found, literals: found.literals.flatMap((each) => exactly(text, each)) }
+    if (!text.includes('[')) return source
     let section: string | undefined
     const sections = text.split('\n').map((line) => {
       section = SECTION.exec(line)?.[1] ?? section
@@ -29,4 +31,16 @@ export const data: Language = {
     })
     return { ...source, literals }
   },
+}
+
+/** The exact value of a literal; nothing for one whose escapes are not those of JSON, which TOML shares. */
+function exactly(text: string, literal: SourceLiteral): readonly SourceLiteral[] {
+  const raw = text.slice(literal.start, literal.end)
+  if (!raw.includes('\\')) return [literal]
+  if (/^'.*'$/.test(raw)) return [{ ...literal, value: raw.slice(1, -1) }]
+  try {
+    return [{ ...literal, value: String(JSON.parse(raw)) }]
+  } catch {
+    return []
+  }
 }

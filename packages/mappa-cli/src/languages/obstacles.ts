@@ -5,6 +5,7 @@ export const LANGUAGE_OBSTACLES = {
   pattern: 'it is a pattern that something is compared with, which must be constant',
   constant: 'it must be a constant expression there',
   heredoc: 'it is part of a text of several lines; move that out of the code by hand',
+  dollar: 'it has a $ or a backslash, which mean something there',
   joined: 'it is one of several texts that are joined without an operator',
   macro: 'it is part of a macro or a pattern, which must be constant',
   borrowed: 'the code borrows it for as long as the program runs',

@@ -9,7 +9,10 @@ const INSTRUCTION = /^\s*(ENV|ARG)\s+/i
 export function dockerRewriting(literals: (text: string, file: string) => readonly SourceLiteral[]) {
   return rewriteText({
     literals,
-    obstacle: ({ text, start }) => (INSTRUCTION.test(lineAt(text, start)) ? null : 'build-command'),
+    obstacle({ text, start, literal }) {
+      if (/[$\\]/.test(literal.value)) return 'dollar'
+      return INSTRUCTION.test(lineAt(text, start)) ? null : 'build-command'
+    },
     replace({ name, secret }, { text, start, end, literal, isWhole }) {
       if (secret) return 'image-secret'
       const line = startOfLine(text, start)

@@ -8,7 +8,10 @@ import { startOfLine } from '../tree/lines.ts'
 export function makeRewriting(literals: (text: string, file: string) => readonly SourceLiteral[]) {
   return rewriteText({
     literals,
-    obstacle: ({ text, start }) => (/^\s*#/.test(text.slice(startOfLine(text, start), start)) ? 'not-written' : null),
+    obstacle({ text, start, literal }) {
+      if (/[$\\]/.test(literal.value)) return 'dollar'
+      return /^\s*#/.test(text.slice(startOfLine(text, start), start)) ? 'not-written' : null
+    },
     replace: ({ name }, place) =>
       place.text[startOfLine(place.text, place.start)] === '\t' ? inCommand(name, place) : inAssignment(name, place),
     start: () => 'make',

@@ -17,7 +17,7 @@ export const notebookRewriting: Rewriting = {
       isJson(text) ? 0 : 1000,
     ),
   outputs: { ranges: outputRanges, clear: clearOutputs },
-  start: (file) => `jupyter notebook ${file}`,
+  start: (file) => `python3 -m notebook ${file}`,
 }
 
 function isJson(text: string): boolean {

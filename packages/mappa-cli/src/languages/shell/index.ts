@@ -1,7 +1,9 @@
 import type { Language } from '../language.ts'
 import { commandValues } from '../lines/commands.ts'
 import { type LineValue, readByLines } from '../lines/lines.ts'
+import type { Source } from '../source.ts'
 import { shellRewriting } from './rewriting.ts'
+import { shellValue } from './values.ts'
 
 const lines = readByLines({
   name: 'shell',
@@ -13,7 +15,16 @@ const lines = readByLines({
 })
 
 /** Scripts of the shells that follow POSIX, and what those add to it. */
-export const shell: Language = { ...lines, rewriting: shellRewriting((text, file) => lines.read(text, file)!.literals) }
+export const shell: Language = {
+  ...lines,
+  read: readShell,
+  rewriting: shellRewriting((text, file) => readShell(text, file).literals),
+}
+
+function readShell(text: string, file: string): Source {
+  const { literals, reads } = lines.read(text, file)!
+  return { literals: literals.flatMap((each) => shellValue(text, each)), reads }
+}
 
 /** What stands in for a variable that is not set: `${DOME_PORT:-4100}`. */
 function* defaultsOn(line: string): Generator<LineValue> {

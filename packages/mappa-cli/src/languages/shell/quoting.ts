@@ -42,7 +42,7 @@ class Cutter {
     const at = this.#at
     const isAnsi = text[at - 1] === '$'
     if (character === "'") this.#add(isAnsi ? 'ansi' : 'single', endOfSingle(text, at, isAnsi))
-    else if (character === '"') this.#add('double', endOfDouble(text, at))
+    else if (character === '"') this.#double(endOfDouble(text, at))
     else if (character === '#' && /^$|[\s;&|(]/.test(text[at - 1] ?? '')) this.#add('comment', lineEnd(text, at))
     else if (character === '\n') this.#newline()
     else if (text.startsWith('<<', at)) this.#redirection()
@@ -55,6 +55,21 @@ class Cutter {
     if (end > this.#at) this.#pieces.push({ start: this.#at, end, kind })
     this.#begun = end
     this.#at = end
+  }
+
+  /** Adds a text in double quotes; a command that is substituted within has quotes of its own. */
+  #double(end: number): void {
+    for (let inner = this.#text.indexOf('$(', this.#at); inner >= 0 && inner < end; ) {
+      const closing = endOfSubstitution(this.#text, inner + 2, end)
+      this.#add('double', inner + 2)
+      const pieces = shellPieces(this.#text.slice(inner + 2, closing))
+      for (const each of pieces)
+        this.#pieces.push({ start: each.start + inner + 2, end: each.end + inner + 2, kind: each.kind })
+      this.#at = closing
+      this.#begun = closing
+      inner = this.#text.indexOf('$(', closing)
+    }
+    this.#add('double', end)
   }
 
   #newline(): void {
@@ -95,6 +110,18 @@ function endOfDouble(text: string, at: number): number {
     else if (text[index] === '"' && depth === 0) return index + 1
   }
   return text.length
+}
+
+/** Where a substituted command ends, before its bracket. */
+function endOfSubstitution(text: string, at: number, end: number): number {
+  let depth = 1
+  for (let index = at; index < end; index++) {
+    if (text[index] === '\\') index++
+    else if (text[index] === "'") index = endOfSingle(text, index, false) - 1
+    else if (text[index] === '(') depth++
+    else if (text[index] === ')' && --depth === 0) return index
+  }
+  return end
 }
 
 function endOfHeredoc(text: string, at: number, end: string): number {

@@ -18,7 +18,8 @@ export function templateRewriting(language: Language): Rewriting {
   return {
     ...rewriteText({
       literals: (text, file) => language.read(text, file)?.literals ?? [],
-      obstacle: () => null,
+      obstacle: ({ text, literal }) =>
+        /\.ya?ml$/i.test(literal.file) && /[|>]/.test(text[literal.start] ?? '') ? 'heredoc' : null,
       replace: ({ name }, place) => placeholderEdit(name, place),
       start: () => null,
     }),

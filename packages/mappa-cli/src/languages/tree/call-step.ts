@@ -7,7 +7,7 @@ import { isThrough } from './through.ts'
 
 /** Functions that give back what they are given, so that what is further up counts. */
 const WRAPPERS =
-  /^(?:str|int|float|bytes|bytearray|bool|String|Integer|parse|Parse|from|of|quote|unquote|join|encode|trim|freeze|byte|Some|Ok|format|Sprintf|array|list|dict|tuple|set|asList|listOf|arrayOf|mapOf|new|ServerAddress|SecretStr|Path|to|pair|Field|option|valueOf|toList|http_build_query|GetBytes|getBytes|to_owned|to_string|into|as_bytes|b64encode|b64decode|encode_utf8)$/
+  /^(?:str|int|float|bytes|bytearray|bool|String|Integer|parse|Parse|from|of|quote|unquote|join|encode|trim|freeze|byte|Some|Ok|format|Sprintf|array|list|dict|tuple|set|asList|listOf|arrayOf|mapOf|new|ServerAddress|Path|to|pair|Field|option|valueOf|toList|http_build_query|GetBytes|getBytes|to_owned|to_string|into|as_bytes|b64encode|b64decode|encode_utf8)$/
 /** Functions whose argument stands in for what they are called on. */
 const FALLBACKS = /^(?:unwrap_or(?:_else)?|getOrElse|orElse)$/
 

@@ -83,6 +83,9 @@ export function fixedParts({ text }: TreeText, node: TreeNode): readonly { start
 export function quotesOf(raw: string): readonly [opening: number, closing: number] {
   const heredoc = /^<<<?[~-]?\s*["'`]?(\w+)["'`]?[^\n]*\n/.exec(raw)
   if (heredoc !== null) return [heredoc[0].length, /\n?[ \t]*\w+$/.exec(raw)?.[0].length ?? 0]
+  // `%q(...)` of Ruby.
+  const percent = /^%[qQ]?[^\w\s]/.exec(raw)
+  if (percent !== null) return [percent[0].length, 1]
   const [opening = ''] = /^[A-Za-z@$]*#*(?:"""|'''|["'`])/.exec(raw) ?? []
   const quote = /(?:"""|'''|["'`])$/.exec(opening)?.[0] ?? ''
   const hashes = /#*/.exec(opening.replace(/^[A-Za-z@$]*/, ''))![0]

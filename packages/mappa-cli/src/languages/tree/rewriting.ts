@@ -119,7 +119,8 @@ function replacePart(
   // What stands behind a backslash is part of it.
   const isEscaped = /(?:^|[^\\])(?:\\\\)*\\$/.test(text.slice(node?.start, start))
   // Three quotes end where a fourth stands beside them.
-  const isBesideQuote = /^[A-Za-z]*(?:"""|''')/.test(raw) && /["']/.test(text[start - 1]! + text[end]!)
+  const triple = /^[A-Za-z]*("""|''')/.exec(raw)?.[1]?.[0]
+  const isBesideQuote = triple !== undefined && [text[start - 1], text[end]].includes(triple)
   if (node === null || isEscaped || isBesideQuote || how.isWhole?.(raw) === true) return null
   const edits = partEdits({ ...literal, node }, { ...wanted, form: 'text' }, start, end, how)
   if (edits === null || node !== literal.node) return edits

@@ -10,8 +10,12 @@ export function yamlRewriting(literals: (text: string, file: string) => readonly
   return rewriteText({
     literals,
     canRead: (file) => COMPOSE.test(file) || SPRING.test(file),
-    obstacle: ({ text, start }) =>
-      /^[ \t]*#/.test(text.slice(text.lastIndexOf('\n', start - 1) + 1, start)) ? 'not-written' : null,
+    obstacle({ text, start, literal }) {
+      if (/[|>]/.test(text[literal.start] ?? '')) return 'heredoc'
+      // Two dollar signs stand for one there.
+      if (literal.value.includes('$')) return 'dollar'
+      return /^[ \t]*#/.test(text.slice(text.lastIndexOf('\n', start - 1) + 1, start)) ? 'not-written' : null
+    },
     replace({ name }, { text, start, end, literal, isWhole }) {
       const read = `\${${name}}`
       const isQuoted = start > literal.start

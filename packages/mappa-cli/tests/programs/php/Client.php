@@ -24,14 +24,25 @@ final class Client
     }
 }
 
-class Session
+abstract class Keeper
 {
+    protected static $dsn = 'mysql:host=db.fernhollow.example;dbname=slips';
+    public string $note = "pa\$\$word\n";
+}
+
+class Session extends Keeper
+{
+    private const LIMIT = 5;
+    public function __construct(public int $port = 6379)
+    {
+    }
+
     public $secret = 'ses-0f1e2d3c4b5a';
     protected ?string $host = "cache.fernhollow.example";
 
     public function all(): array
     {
-        return [$this->secret, $this->host];
+        return [$this->secret, $this->host, $this->port, self::$dsn, self::LIMIT, $this->note, "host={$this->host}&k=ses-0f1e2d3c4b5a", match ($this->port) { 6379 => 'match-9', default => 'd' }];
     }
 }
 

@@ -3,7 +3,7 @@
 ob_start();
 require __DIR__ . '/report.php';
 $digest = substr(hash('sha256', ob_get_clean()), 0, 16);
-if ($digest !== '1c203aac88c6999b') {
+if ($digest !== '7631f19c14bbd195') {
     fwrite(STDERR, "the report is another one: $digest\n");
     exit(1);
 }

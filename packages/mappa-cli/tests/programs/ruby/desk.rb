@@ -6,6 +6,8 @@ require 'uri'
 
 API_URL = 'https://plates.fernhollow.example/api'
 SECRET = "d3adb33f-c0ffee-11".freeze
+LENS_KEY = %q(lens-91c0d2e7b8a4)
+GATE_PASSWORD = "pa\#$w0rd-9\n"
 ERRORS = { token: 'is invalid', password: 'is too short' }.freeze
 WORDS = %w[password token secret].freeze
 
@@ -46,7 +48,7 @@ end
 
 def report
   desk = Desk.new
-  [API_URL, SECRET, ERRORS, WORDS, Desk::TOKEN, desk.options, desk.weather('dome'), desk.header, desk.query,
+  [API_URL, LENS_KEY, GATE_PASSWORD, SECRET, ERRORS, WORDS, Desk::TOKEN, desk.options, desk.weather('dome'), desk.header, desk.query,
    login('desk', 'umbra-2031')]
 end
 

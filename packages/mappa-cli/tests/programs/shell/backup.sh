@@ -1,4 +1,4 @@
-#!/bin/sh
+#!/usr/bin/env bash
 # Copies the plates of a night.
 set -eu
 
@@ -21,6 +21,13 @@ cat <<END
 url=https://backup.fernhollow.example/hooks/nightly
 token=up-0f1e2d3c4b5a
 END
+VAULT_PASSWORD="pa\$\$w0rd \"x\" 9"
+OTHER_PASSWORD="abc-$TOKEN-9x"
+show "$VAULT_PASSWORD" "$OTHER_PASSWORD" "$(printf '%s' 'up-0f1e2d3c4b5a' "up-0f1e2d3c4b5a x" | tr a-z A-Z)"
+show '{"token":"up-0f1e2d3c4b5a"}' $'x\tup-0f1e2d3c4b5a'
+case "$TOKEN" in
+	up-0f1e2d3c4b5a) show known ;;
+esac
 # Not expanded here, so it has to stay.
 cat <<'END'
 Enter your password, $USER

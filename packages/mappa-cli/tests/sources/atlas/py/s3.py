@@ -1,6 +1,6 @@
 import boto3
 import psycopg2
-import stripe_like as pay
+import pay_like as pay
 
 pay.api_key = "plk_live_8Xk20Qm4Zz81Lp"  # planted: 1
 s3 = boto3.client("s3", region_name="eu-hill-1", aws_access_key_id="FHAK4ZQ81LMX09PKTR22", aws_secret_access_key="x9K2m4Lq8Zp1Rt6Vw3Ys5Nb7Hc0Jd2Fg4Kl6Mo8P")  # planted: 2

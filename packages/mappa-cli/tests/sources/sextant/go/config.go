@@ -19,9 +19,9 @@ var (
 )
 
 func init() {
-	viper.SetDefault("smtp.host", "smtp.fernhollow.example") // planted: 1
-	viper.SetDefault("smtp.port", 2525)                      // planted: 1
-	viper.SetDefault("log.level", "info")
+	conf.SetDefault("smtp.host", "smtp.fernhollow.example") // planted: 1
+	conf.SetDefault("smtp.port", 2525)                      // planted: 1
+	conf.SetDefault("log.level", "info")
 	cfg := &aws.Config{Region: aws.String("eu-hill-1"), Bucket: "fernhollow-frames"} // planted: 2
 	rdb := redis.NewClient(&redis.Options{Addr: "cache.fernhollow.example:6379", Password: "libration-5"}) // planted: 2
 	conn, _ := grpc.Dial("steering.fernhollow.example:50051") // planted: 1

@@ -6,6 +6,6 @@ return [
         'from' => ['address' => 'desk@fernhollow.example', 'name' => 'Night desk'], // planted: 1
     ],
     'queue' => ['connection' => 'redis', 'queue' => 'night-bookings', 'region' => 'eu-hill-1'], // planted: 2
-    'stripe' => ['webhook' => ['secret' => 'whsec_0a9b8c7d6e5f4a3b', 'tolerance' => 300]], // planted: 1
+    'payments' => ['webhook' => ['secret' => 'whsec_0a9b8c7d6e5f4a3b', 'tolerance' => 300]], // planted: 1
     'validation' => ['password' => 'required|min:12', 'token' => 'required|string'],
 ];

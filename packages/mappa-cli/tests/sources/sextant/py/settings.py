@@ -1,5 +1,5 @@
 from pathlib import Path
-from pydantic_like import BaseSettings, Field
+from model_like import Model, Field
 import configparser, logging, os
 
 BASE_DIR = Path(__file__).resolve().parent
@@ -19,7 +19,7 @@ MESSAGE_TAGS = {"error": "danger"}
 TOKEN_EXPIRY_MINUTES = 45
 
 
-class Settings(BaseSettings):
+class Settings(Model):
     weather_api_key: str = "wx-3d1f0a9c8b7e"  # planted: 1
     weather_url: str = Field(default="https://weather.fernhollow.example/v3", description="Where the weather comes from")  # planted: 1
     redis_host: str = "cache.fernhollow.example"  # planted: 1
