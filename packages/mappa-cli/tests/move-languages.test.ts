@@ -148,6 +148,11 @@ const lines: Readonly<Record<string, readonly [file: string, before: string, aft
     'variable "api_key" {\n  type    = string\n  default = "KEY"\n}\nresource "dome" "main" {\n  password = "fog-4711-lamp"\n}\n',
     'variable "api_key" {\n  type    = string\n  sensitive = true\n}\nresource "dome" "main" {\n  password = var.main_password\n}\n\nvariable "main_password" {\n  type      = string\n  sensitive = true\n}\n',
   ],
+  'the code of a server in a component, and no script of its page': [
+    'src/a.astro',
+    '---\nconst apiKey = "KEY"\n---\n<p>{apiKey}</p>\n<script>\n  const other = 1\n</script>\n',
+    '---\nimport { settings } from "./settings.mjs"\nconst apiKey = settings.api.key.reveal()\n---\n<p>{apiKey}</p>\n<script>\n  const other = 1\n</script>\n',
+  ],
   'a component': [
     'src/A.vue',
     '<script setup lang="ts">\nconst url = \'https://maps.fernhollow.example/tiles\'\n</script>\n',

@@ -92,7 +92,8 @@ function within(edit: TextEdit, text: string, start: number): TextEdit {
   if (start === 0 || edit.from > start) return edit
   const eol = text.includes('\r\n') ? '\r\n' : '\n'
   const isOnOwnLine = /^[ \t]*\r?\n/.test(text.slice(start))
-  return { from: start, to: start, by: `${eol}${edit.by.trim()}${isOnOwnLine ? '' : eol}` }
+  const [, margin = ''] = /^\s*?\n([ \t]*)\S/.exec(text.slice(start)) ?? []
+  return { from: start, to: start, by: `${eol}${margin}${edit.by.trim()}${isOnOwnLine ? '' : eol}` }
 }
 
 /** The edit that puts the reading of a setting in the place of its value. */

@@ -154,7 +154,7 @@ function isKeyLike(value: string): boolean {
 
 /** Classifies a value by its names, and by its form if they are not clear. */
 function classifyName(evidence: Evidence): Classification | null {
-  if (evidence.meaning === 'digest') return null
+  if (evidence.meaning === 'digest' || isOwnName(evidence.value, evidence.names)) return null
   return evidence.shape === 'address' ? classifyNamedAddress(evidence) : classifyNamedText(evidence)
 }
 
@@ -203,6 +203,7 @@ function classification(
 function randomAlone({ value, file, names }: SourceLiteral): Classification | null {
   const uuid = /^[0-9a-f]{8}-([0-9a-f]{4}-){3}[0-9a-f]{12}$/i.test(value)
   if (uuid || value.length < 18 || value.includes('/') || value.includes('.')) return null
+  if (isNameOfWords(value)) return null
   // Names of programs, of words with a number in them now and then.
   if (/^(?:[a-z]{2,}\d*[a-z]*\d*_)+[a-z]{2,}\d*$/.test(value)) return null
   // Short names of programs have a digit or two as well.
@@ -211,6 +212,18 @@ function randomAlone({ value, file, names }: SourceLiteral): Classification | nu
   // 40 and 64 hexadecimal digits are the lengths of digests, which stand in code more often than keys.
   if (hexadecimal && [32, 40, 64, 96, 128].includes(value.length) && names.length === 0) return null
   return classification(file, hexadecimal ? 0.6 : 0.7, 'long random text', true, 'string')
+}
+
+/** `FrameStoreV1Condition`: words in the way in which programs write names, and little else. */
+function isNameOfWords(value: string): boolean {
+  const words = value.match(/[A-Z]?[a-z]{3,}/g) ?? []
+  return /^[A-Za-z\d]+$/.test(value) && words.join('').length >= 0.7 * value.length
+}
+
+/** A name given to itself: `SET_PASSWORD = 'SetPassword'`. */
+function isOwnName(value: string, names: readonly string[]): boolean {
+  const plain = (text: string) => text.replace(/[\W_]/g, '').toLowerCase()
+  return /^[\w.:/-]+$/.test(value) && plain(names.at(-1) ?? '').includes(plain(value))
 }
 
 /** One run of characters, letters and digits mixed, too long for a word with a number. */

@@ -3,7 +3,7 @@ const PLACEHOLDER =
   /^[<[{(*].*[>\]})*]$|x{4,}|\*{3,}|\.{3}|^(your|my|some|insert|replace|enter|put|change|add)[-_ ]|^(todo|tbd|none|null|undefined|true|false|n\/a|changeme|change-me|placeholder|dummy|sample|foo|bar|baz|abc|redacted|hidden|secret|password|token|key|test|testing|default)$|placeholder|changeme|change[-_ ]me|\bexample\b.*\bkey\b/i
 /** Places of documents about things rather than of services. */
 const ABOUT =
-  /^https?:\/\/(www\.w3\.org|[^/]*json-schema\.org|schema\.org|[^/]*\bexample\.(com|org|net)\b|opensource\.org|creativecommons\.org|[^/]*\.(rfc-editor|ietf|iana)\.org|developer\.|docs?\.)/i
+  /^https?:\/\/(www\.w3\.org|[^/]*json-schema\.org|schema\.org|[^/]*\bexample\.(com|org|net)\b|opensource\.org|creativecommons\.org|[^/]*\.(rfc-editor|ietf|iana)\.org|developer\.|docs?\.|[^?#]*\/(?:docs|documentation|wiki)\/)/i
 
 /**
  * Says what speaks against a value being a setting.

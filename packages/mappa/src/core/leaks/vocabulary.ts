@@ -227,7 +227,11 @@ export const LABEL = new Set([
 ])
 
 /** What a program says of itself: where it is at home, and described. */
-export const ABOUT = new Set(['homepage', 'documentation', 'changelog', 'issues', 'bugs', 'bugtracker'])
+export const ABOUT = new Set(
+  'homepage documentation docs help support terms privacy wiki changelog issues bugs bugtracker scope scopes annotation'.split(
+    ' ',
+  ),
+)
 
 /** Names of one value among several that are the same thing. */
 export const NEUTRAL = new Set(
