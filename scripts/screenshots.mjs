@@ -20,6 +20,7 @@ const shots = [
   { name: 'guard', script: 'mappa guard src', before: openKey },
   { name: 'survey', script: 'cd early; mappa survey', before: addEarly },
   { name: 'move', script: 'cd early; mappa move DOME_KEY < /dev/null', before: moveOthers, size: 8 },
+  { name: 'move-python', script: 'cd meteor-log; mappa move STORE_KEY < /dev/null', before: addMeteorLog, size: 8 },
   { name: 'refused-build', script: 'cd desk; vite build', before: reachServer, size: 10 },
   { name: 'refusal', script: 'MAPPA_STAGE=production node dist/server.js', before: breakProduction },
 ]
@@ -69,6 +70,17 @@ function addRainWatch() {
     file,
     readFileSync(file, 'utf8').replace('RAIN_LIMIT=0.5', 'RAIN_LIMIT=0,5').replace('DOME_MOTORS', 'DOME_MOTRS'),
   )
+}
+
+/** Everything but the key of the store, so that the change is short enough for one picture. */
+function addMeteorLog() {
+  const log = join(example, 'meteor-log')
+  cpSync(join(root, 'examples/meteor-log'), log, { recursive: true })
+  writeFileSync(join(log, '.gitignore'), '.env.local\n.env.*.local\n')
+  writeFileSync(join(log, 'settings.definition.json'), '{\n  "settings": {}\n}\n')
+  run('git', ['init', '-q'], { cwd: log })
+  const words = ['move', 'SERVER_PORT', 'MESSAGE_URL', '--yes']
+  run(process.execPath, [join(root, 'packages/mappa-cli/dist/main.js'), ...words], { cwd: log, stdio: 'ignore' })
 }
 
 /** Everything but the key, so that the change is short enough for one picture. */

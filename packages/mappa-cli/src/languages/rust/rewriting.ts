@@ -37,7 +37,8 @@ export const rustRewriting: TreeRewriting = {
 function obstacle(literal: ChangedLiteral): ObstacleCode | null {
   const { node, text } = literal
   if (ancestor(node, types('ConstItem StaticItem')) !== null) return 'constant'
-  if (ancestor(node, types('Attribute LiteralPattern MacroInvocation')) !== null) return 'macro'
+  if (ancestor(node, types('Attribute LiteralPattern')) !== null || isFixedInMacro(literal)) return 'macro'
+  if (/^b/.test(text.slice(node.start, node.end))) return 'borrowed'
   if (isReceiver(node)) return OWNED.test(methodOf(literal) ?? '') ? null : 'borrowed'
   const { parent } = node
   if (node.type === 'Integer')
@@ -49,6 +50,19 @@ function obstacle(literal: ChangedLiteral): ObstacleCode | null {
     parent?.type === 'ReturnExpression' ||
     parent?.type === 'Block'
   return isKept ? 'borrowed' : null
+}
+
+/** Macros whose first text says how the others are printed. */
+const PRINTING = /\b(?:e?print(?:ln)?|format|write|writeln|panic|info|warn|error|debug|trace|assert\w*|vec)\s*!\s*$/
+
+/** True for what a macro must have as it is: all of it, unless the macro prints, and then the format and numbers. */
+function isFixedInMacro({ node, text }: ChangedLiteral): boolean {
+  const macro = ancestor(node, types('MacroInvocation'))
+  if (macro === null) return false
+  const group = node.parent!
+  const isOwn = group.parent === macro
+  const isPrinting = PRINTING.test(text.slice(macro.start, text.indexOf('(', macro.start)))
+  return !isPrinting || node.type === 'Integer' || (isOwn && node.index <= 1)
 }
 
 function isReceiver(node: TreeNode): boolean {
