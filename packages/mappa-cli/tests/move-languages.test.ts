@@ -88,6 +88,11 @@ const lines: Readonly<Record<string, readonly [file: string, before: string, aft
     'import sys\r\n\r\nif True:\r\n\tapi_key = "KEY"\r\n',
     'import os\r\nimport sys\r\n\r\nif True:\r\n\tapi_key = os.environ["API_KEY"]\r\n',
   ],
+  'behind a byte order mark': [
+    'a.py',
+    '\ufeffimport sys\n\napi_key = "KEY"\n',
+    '\ufeffimport os\nimport sys\n\napi_key = os.environ["API_KEY"]\n',
+  ],
   'a fallback of PHP': [
     'a.php',
     "<?php\n$key = getenv('API_KEY') ?: 'KEY';\n$other = $_ENV['API_KEY'] ?? 'KEY';\n",

@@ -91,9 +91,11 @@ function rewritePart(
 function within(edit: TextEdit, text: string, start: number): TextEdit {
   if (start === 0 || edit.from > start) return edit
   const eol = text.includes('\r\n') ? '\r\n' : '\n'
+  const [, margin = ''] = /^\s*?\n?([ \t]*)\S/.exec(text.slice(start)) ?? []
+  const statement = `${margin}${edit.by.trim()}`
+  if (text[start - 1] === '\n') return { from: start, to: start, by: `${statement}${eol}` }
   const isOnOwnLine = /^[ \t]*\r?\n/.test(text.slice(start))
-  const [, margin = ''] = /^\s*?\n([ \t]*)\S/.exec(text.slice(start)) ?? []
-  return { from: start, to: start, by: `${eol}${margin}${edit.by.trim()}${isOnOwnLine ? '' : eol}` }
+  return { from: start, to: start, by: `${eol}${statement}${isOnOwnLine ? '' : eol}` }
 }
 
 /** The edit that puts the reading of a setting in the place of its value. */

@@ -131,7 +131,8 @@ const isDocstring = ({ type, children }: TreeNode) =>
   type === 'ExpressionStatement' && /String$/.test(children[0]?.type ?? '')
 
 function insertBefore(text: string, { start }: TreeNode, eol: string): TextEdit {
-  const from = startOfLine(text, start)
+  // A byte order mark stays in front of all.
+  const from = Math.max(startOfLine(text, start), text.startsWith('\ufeff') ? 1 : 0)
   return { from, to: from, by: `import os${eol}` }
 }
 

@@ -30,21 +30,23 @@ export function lezerParser(load: (require: NodeJS.Require) => unknown): (text: 
   let parser: LezerParser | undefined
   return (text) => {
     parser ??= (load(createRequire(import.meta.url)) as { parser: LezerParser }).parser
-    const cursor = parser.parse(text).cursor()
-    const root = growTree(cursor.name, cursor.from, cursor.to)
-    if (cursor.firstChild()) growBelow(root, cursor)
+    // No grammar knows a byte order mark.
+    const mark = text.startsWith('\ufeff') ? 1 : 0
+    const cursor = parser.parse(text.slice(mark)).cursor()
+    const root = growTree(cursor.name, cursor.from, cursor.to + mark)
+    if (cursor.firstChild()) growBelow(root, cursor, mark)
     return root
   }
 }
 
-/** Adds the node at a cursor, everything below it, and its siblings. */
-function growBelow(root: GrowingNode, cursor: LezerCursor): void {
+/** Adds the node at a cursor, everything below it, and its siblings; `shift` is how much stands before the parsed text. */
+function growBelow(root: GrowingNode, cursor: LezerCursor, shift: number): void {
   const above = [root]
   while (above.length > 0) {
     // What an escape stands for is no part of its own.
     const isEscape = /^Escape/.test(cursor.name)
     const name = cursor.type.isError ? ERROR : cursor.name
-    const node = isEscape ? null : addNode(above.at(-1)!, name, cursor.from, cursor.to)
+    const node = isEscape ? null : addNode(above.at(-1)!, name, cursor.from + shift, cursor.to + shift)
     if (node !== null && cursor.firstChild()) {
       above.push(node)
       continue
