@@ -22,6 +22,7 @@ export default defineConfig({
     rolldownOptions: {
       input: {
         main: 'src/main.ts',
+        'survey-worker': 'src/analysis/survey/worker.ts',
         'definition-loader': 'src/project/definition/index.ts',
         library: '../mappa/src/core/index.ts',
       },

@@ -76,6 +76,25 @@ describe('mappa survey', () => {
     assert.ok(right >= 0.8 * listed, `${right} of ${listed} listed are right`)
   })
 
+  it('finds in many files, which several threads read, what is in each of them, in their order', (context) => {
+    const files = Array.from({ length: 260 }, (_, index) => {
+      const name = `src/f${String(index).padStart(3, '0')}.${['ts', 'py', 'rb'][index % 3]}`
+      return [name, `apiKey = 'dk-${(index * 7919 + 100_003).toString(36)}-9f3KQ2x7Rt'\n`] as const
+    })
+    const project = makeProject(context, {
+      ...Object.fromEntries(files),
+      'src/broken.ts': 'const = (',
+      'src/nul.py': 'a\0b',
+    })
+    const { findings, skipped } = survey(project)
+    const places = findings.map((each) => each.places.map(({ file, line }) => `${file}:${line}`).join())
+    assert.deepEqual(
+      places,
+      files.map(([name]) => `${name}:1`),
+    )
+    assert.deepEqual(skipped, [{ file: 'src/nul.py', why: 'no text: it has a NUL in it' }])
+  })
+
   it('finds the same in a line whether the filter knows it or has to parse it for another reason', (context) => {
     // A comment that lets every file pass, at the end of the second of two copies of each line.
     const comments: Readonly<Record<string, string>> = { py: '#', rb: '#' }

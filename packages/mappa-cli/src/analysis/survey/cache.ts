@@ -54,6 +54,11 @@ export class SurveyCache {
     this.#entries = read(this.#file)
   }
 
+  /** True for a file of which something is remembered, as it is now. */
+  knows(whole: string, stats: Stats): boolean {
+    return this.#entries.get(whole)?.stamp === stampOf(stats)
+  }
+
   /**
    * What is remembered of a file.
    *

@@ -18,15 +18,38 @@ const MADE =
 /** Why a file is skipped that no parser takes. */
 export const NOT_UNDERSTOOD = 'not understood'
 
+/** What was found in files, by their absolute paths. */
+export type ReadyResults = ReadonlyMap<string, Found>
+
+/** True for a file that has to be read: one of a language, not too large, and not remembered. */
+export function mustRead(whole: string, file: string, cache: SurveyCache): boolean {
+  const language = languageOf(file)
+  if (language === null || MADE.test(file)) return false
+  try {
+    const stats = fs.statSync(whole)
+    const isSmall = stats.isFile() && stats.size <= (language.maxBytes ?? MAX_FILE_BYTES)
+    return isSmall && !cache.knows(whole, stats)
+  } catch {
+    return false
+  }
+}
+
 /**
  * Looks at one file of the sources.
  *
  * @param whole its absolute path
  * @param file the path to name in places
  * @param usage is shown the text, while it asks for more
+ * @param read what was found in files that were read before
  * @returns what was found; `null` for a file that is no source
  */
-export function scanFile(whole: string, file: string, cache: SurveyCache, usage: UsageCheck): Found | null {
+export function scanFile(
+  whole: string,
+  file: string,
+  cache: SurveyCache,
+  usage: UsageCheck,
+  read: ReadyResults = new Map(),
+): Found | null {
   const language = languageOf(file)
   if ((language === null && isNoSource(file)) || MADE.test(file)) return null
   try {
@@ -41,7 +64,7 @@ export function scanFile(whole: string, file: string, cache: SurveyCache, usage:
     if (text.includes('\0')) return skipped('no text: it has a NUL in it')
     usage.look(text)
     if (known !== null) return known
-    const found = read(text, file, language)
+    const found = read.get(whole) ?? findIn(text, file, language)
     cache.put(whole, stats, found, text)
     return found
   } catch (error) {
@@ -57,7 +80,7 @@ function unreadFile(whole: string, file: string, usage: UsageCheck): Found | nul
   if (text.includes('\0')) return null
   usage.look(text)
   const language = languageOfScript(text)
-  return language === null ? skipped(`Mappa does not read ${endingOf(file)}`) : read(text, file, language)
+  return language === null ? skipped(`Mappa does not read ${endingOf(file)}`) : findIn(text, file, language)
 }
 
 /** `.vue files`, or the name itself where it has no ending. */
@@ -67,7 +90,12 @@ function endingOf(file: string): string {
   return dot < 0 ? `files called ${name}` : `${name.slice(dot)} files`
 }
 
-function read(text: string, file: string, { isPrefiltered, readsVariables, mayBeMinified, read }: Language): Found {
+/** What a text holds, by its language alone. */
+export function findIn(
+  text: string,
+  file: string,
+  { isPrefiltered, readsVariables, mayBeMinified, read }: Language,
+): Found {
   if (isPrefiltered && !mayContainFindings(text) && readsVariables?.(text) !== true)
     return { ...NOTHING, skipped: null }
   if (mayBeMinified && isMinified(text)) return skipped('minified')

@@ -4,8 +4,9 @@ import type { SourceLiteral, SourceRead } from '../../languages/source.ts'
 import { SurveyCache } from './cache.ts'
 import { type FileOptions, sourceFiles } from './files.ts'
 import { type Finding, findingsOf } from './findings.ts'
+import { readInThreads } from './parallel.ts'
 import { type Read, readsOf } from './reads.ts'
-import { NOT_UNDERSTOOD, scanFile } from './scan-file.ts'
+import { mustRead, NOT_UNDERSTOOD, scanFile } from './scan-file.ts'
 import { UsageCheck } from './usage.ts'
 
 /** What a survey found. */
@@ -40,11 +41,13 @@ export function surveyProject(root: string, definition: Definition | null, optio
   const skipped = left.map(({ directory, why }) => ({ file: shownPath(root, directory), why }))
   const usage = new UsageCheck(definition)
   const cache = new SurveyCache(root)
+  const named = files.map((whole) => ({ whole, file: shownPath(root, whole) }))
+  options.onProgress?.(0, files.length)
+  const ready = readInThreads(named.filter(({ whole, file }) => mustRead(whole, file, cache)))
   let count = 0
-  for (const [index, whole] of files.entries()) {
+  for (const [index, { whole, file }] of named.entries()) {
     if (index % 50 === 0) options.onProgress?.(index, files.length)
-    const file = shownPath(root, whole)
-    const found = scanFile(whole, file, cache, usage)
+    const found = scanFile(whole, file, cache, usage, ready)
     if (found === null) continue
     const { skipped: why } = found
     if (why === null || why === NOT_UNDERSTOOD) count++
