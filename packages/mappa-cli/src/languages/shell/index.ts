@@ -10,7 +10,7 @@ const lines = readByLines({
   files: /\.(sh|bash|zsh|ksh)$/,
   comment: /(?:^|\s)#/,
   isBare: true,
-  valuesOn: (line) => [...defaultsOn(line), ...commandValues(line)],
+  valuesOn: (line) => [...defaultsOn(line), ...assignmentsOn(line), ...commandValues(line)],
   reads: ['\\$\\{?([A-Z][A-Z0-9_]{2,})\\b'],
 })
 
@@ -32,5 +32,17 @@ function* defaultsOn(line: string): Generator<LineValue> {
     const form = /^\d+$/.test(value!) ? 'number' : 'text'
     const at = index + whole.length - 1 - value!.length
     yield { at, length: value!.length, value: value!, names: [name!], callee: null, form, variable: name! }
+  }
+}
+
+/** What stands before a command, or several of them on one line: `PGHOST=db.fernhollow.example psql`. */
+function* assignmentsOn(line: string): Generator<LineValue> {
+  const [head] = /^\s*(?:(?:export|local|readonly|declare|env)\s+)?(?:[A-Za-z_]\w*=[^\s'"$`;|&()]*\s+)+/.exec(
+    `${line} `,
+  ) ?? ['']
+  for (const { 0: whole, 1: name, 2: value, index } of head.matchAll(/(?<=^|\s)([A-Za-z_]\w*)=(\S{4,})/g)) {
+    const form = /^\d+$/.test(value!) ? 'number' : 'text'
+    const at = index + whole.length - value!.length
+    yield { at, length: value!.length, value: value!, names: [name!], callee: null, form }
   }
 }

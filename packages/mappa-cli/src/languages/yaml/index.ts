@@ -21,7 +21,7 @@ const SHORTEST = { text: 4, number: 2 } as const
 /** `8120:8080`, and an address before it: what a service of compose is published as. */
 const PUBLISHED = /^(?:[\d.]+:)?(\d{2,5}):\d{2,5}(?:\/\w+)?$/
 /** `NAME=value` in a list, as compose has its variables. */
-const ASSIGNED = /^([A-Za-z_][\w.-]*)=(.+)$/s
+const ASSIGNED = /^(?:--)?([A-Za-z_][\w.-]*)=(.+)$/s
 
 /** YAML (1.2), in all its styles. What can't be parsed, as templates can't, is read by lines. */
 export const yaml: Language = {
@@ -115,7 +115,7 @@ function itemValue({ value, start, end, names }: Scalar, text: string): Scalar |
     const around = /^(?:environment|env|args)$/i.test(list) ? [] : names
     return {
       value: assigned,
-      start: from + name.length + 1,
+      start: from + value.length - assigned.length,
       end: from + value.length,
       names: [...around, name],
       form: 'text',

@@ -43,7 +43,8 @@ function split(name: string): readonly string[] {
 }
 
 /** Words that programs write together: `PGPASSWORD`, `dbpassword`. */
-const GLUED = /^(pg|db|my|mysql|redis|smtp|ftp|user|root|admin|app)(password|passwd|pass|pwd|secret|token)$/
+const GLUED =
+  /^(pg|db|my|mysql|redis|smtp|ftp|mail|mq|user|root|admin|app)(password|passwd|pass|pwd|secret|token|host|port|url)$/
 
 /** True for what people call things: a header, a variable, a key. A text that may be a value, or an address, names nothing. */
 export function isTellingName(name: string): boolean {
@@ -103,6 +104,8 @@ function isHalfOfPair(last: string, words: readonly string[]): boolean {
 
 /** True for what only tells values apart, such as the key of a list or of a cache. */
 function isLabel(last: string, words: readonly string[]): boolean {
+  // `HostName` is no label.
+  if (last === 'name' && words.at(-2) === 'host') return false
   return LABEL.has(last) || (last === 'key' && words.some((word) => LABEL.has(word) || OF_PROGRAMS.has(word)))
 }
 
