@@ -2,7 +2,7 @@ import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
 import type { ObstacleCode } from '../obstacles.ts'
 import { types } from '../tree/grammar.ts'
 import { endOfLine, startOfLine } from '../tree/lines.ts'
-import { ancestor, nodesOf, type TreeNode } from '../tree/node.ts'
+import { ancestor, nodesOf, type TreeNode, topOf } from '../tree/node.ts'
 import type { ChangedLiteral, TreeRewriting } from '../tree/rewriting.ts'
 
 /** The function that makes a number of a variable: Go has no expression for it. */
@@ -174,10 +174,4 @@ function importEdits(text: string, tree: TreeNode, needed: readonly string[]): T
     const at = after === undefined ? startOfLine(text, list.end - 1) : startOfLine(text, after.start)
     return { from: at, to: at, by: `\t"${name}"\n` }
   })
-}
-
-function topOf(node: TreeNode): TreeNode {
-  let top = node
-  while (top.parent !== null) top = top.parent
-  return top
 }

@@ -1,7 +1,7 @@
 import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
 import { types } from '../tree/grammar.ts'
 import { endOfLine, indentationAt, startOfLine } from '../tree/lines.ts'
-import { ancestor, nodesOf, sibling, type TreeNode } from '../tree/node.ts'
+import { ancestor, nodesOf, sibling, type TreeNode, topOf } from '../tree/node.ts'
 import type { ChangedLiteral, TreeRewriting } from '../tree/rewriting.ts'
 
 type Read = Parameters<NonNullable<TreeRewriting['declare']>>[1]
@@ -189,10 +189,4 @@ function propertyEdits(literal: ChangedLiteral, holder: TreeNode, read: Read): r
     { from, to: node.end, by: '' },
     { from: at, to: at, by: added },
   ]
-}
-
-function topOf(node: TreeNode): TreeNode {
-  let top = node
-  while (top.parent !== null) top = top.parent
-  return top
 }

@@ -55,3 +55,10 @@ export function ancestor(node: TreeNode, types: ReadonlySet<string>): TreeNode |
   for (let at = node.parent; at !== null; at = at.parent) if (types.has(at.type)) return at
   return null
 }
+
+/** The root of the tree that a node is in. */
+export function topOf(node: TreeNode): TreeNode {
+  let top = node
+  while (top.parent !== null) top = top.parent
+  return top
+}
