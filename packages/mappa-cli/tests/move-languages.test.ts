@@ -251,6 +251,16 @@ describe('mappa move rewrites', () => {
   const left: Readonly<Record<string, readonly [file: string, text: string, why: RegExp]>> = {
     'the default of a parameter of PHP': ['a.php', "<?php\nfunction f($apiKey = 'KEY') {}\n", /constant expression/],
     'a class constant that others see': ['a.php', "<?php\nclass A { const API_KEY = 'KEY'; }\n", /constant expression/],
+    'a private constant that is read by the name of its class': [
+      'a.php',
+      "<?php\nfinal class A { private const API_KEY = 'KEY'; function f() { return A::API_KEY; } }\n",
+      /constant expression/,
+    ],
+    'a property of a class that others extend': [
+      'a.php',
+      "<?php\nclass A { protected $apiKey = 'KEY'; }\nclass B extends A { function __construct() {} }\n",
+      /constant expression/,
+    ],
     'a text of several lines of PHP': [
       'a.php',
       '<?php\n$a = <<<END\napi_key=KEY\nEND;\n$apiKey = "KEY";\n',

@@ -37,6 +37,8 @@ export interface Replaceable {
 export interface FileSurroundings {
   /** The texts of the other files of its directory that are in the same language. */
   readonly siblings: () => readonly string[]
+  /** The texts of all other files of the project that are in the same language. */
+  readonly others: () => readonly string[]
   /** Names of helpers that were added to files of its directory by the same change. */
   readonly helpers: Set<string>
 }

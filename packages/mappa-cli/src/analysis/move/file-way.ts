@@ -61,11 +61,13 @@ export function surroundings(
   const directory = path.dirname(whole)
   const own = helpers.get(directory) ?? new Set()
   helpers.set(directory, own)
-  const others = () =>
-    files.filter(
-      (each) => each !== whole && path.dirname(each) === directory && path.extname(each) === path.extname(whole),
-    )
-  return { siblings: () => others().map((each) => readText(each) ?? ''), helpers: own }
+  const alike = () => files.filter((each) => each !== whole && path.extname(each) === path.extname(whole))
+  const textsOf = (wholes: readonly string[]) => wholes.map((each) => readText(each) ?? '')
+  return {
+    siblings: () => textsOf(alike().filter((each) => path.dirname(each) === directory)),
+    others: () => textsOf(alike()),
+    helpers: own,
+  }
 }
 
 /** The text of a file; `null` where it is none, so that writing it back would change it. */

@@ -54,11 +54,7 @@ export function valuesIn(
     )
     .map((each) => {
       if (each.obstacle !== null) return each
-      const tried = each.edits({
-        ...TRIAL,
-        name: each.variable ?? TRIAL.name,
-        secret: each.wanted.reach === 'everywhere',
-      })
+      const tried = each.edits(trialFor(each))
       return Array.isArray(tried)
         ? each
         : { ...each, obstacle: obstacleText((tried as ObstacleCode | null) ?? 'not-written') }
@@ -66,18 +62,32 @@ export function valuesIn(
 }
 
 /** A variable to try with whether a change can be written. */
-const TRIAL: ReadVariable = { name: 'MAPPA_TRIAL', form: 'text', secret: false }
+function trialFor({ variable, wanted }: FoundValue): ReadVariable {
+  return { name: variable ?? 'MAPPA_TRIAL', form: 'text', secret: wanted.reach === 'everywhere' }
+}
 
 /**
- * True where a file can be read as before after all of its values are replaced: a change that its parser stumbles over is none.
+ * True where a file can be read as before after all of its values are replaced, and no secret is left that was to go: a change that
+ * its parser stumbles over is none.
  *
  * @param wanted the values that are to go
  */
 export function staysReadable(changed: ChangedFile, wanted: readonly Wanted[]): boolean {
   const { faults } = changed.rewriting
-  if (faults === undefined) return true
   const trial = { ...changed, around: { ...changed.around, helpers: new Set(changed.around.helpers) } }
-  return faults(rewriteValues(trial, wanted, () => TRIAL)) <= faults(changed.text)
+  const after = rewriteValues(trial, wanted, trialFor)
+  if (faults !== undefined && faults(after) > faults(changed.text)) return false
+  const places = valuesIn(changed, wanted) ?? []
+  return wanted.every((each) => each.reach !== 'everywhere' || isGone(each.value, changed.text, after, places))
+}
+
+/** True where a secret is left in no other place than in those that stay: edits that stand in each other's way may be lost. */
+function isGone(value: string, before: string, after: string, places: readonly FoundValue[]): boolean {
+  const goes = places.filter(({ obstacle }) => obstacle === null)
+  const stay = [...spelledIn(before, value)].filter(
+    ({ start, end }) => !goes.some((each) => each.start <= start && end <= each.end),
+  )
+  return [...spelledIn(after, value)].length <= stay.length
 }
 
 function valueAt(text: string, each: Replaceable, wanted: Wanted): FoundValue | null {
@@ -101,12 +111,12 @@ function valueAt(text: string, each: Replaceable, wanted: Wanted): FoundValue | 
  * Puts the readings of variables in the place of values, and adds what they need.
  *
  * @param variableOf what each value becomes; `null` for one that stays
- * @returns the new text, and the places that could not be changed after all
+ * @returns the new text
  */
 export function rewriteValues(
   { text, file, rewriting, around }: ChangedFile,
   wanted: readonly Wanted[],
-  variableOf: (wanted: Wanted, start: number) => ReadVariable | null,
+  variableOf: (found: FoundValue) => ReadVariable | null,
 ): string {
   let after = text
   // A text may hold several secrets, of which one goes at a time.
@@ -114,7 +124,7 @@ export function rewriteValues(
     const again = round === 0 ? wanted : wanted.filter(({ reach }) => reach === 'everywhere')
     const values = valuesIn({ text: after, file, rewriting, around }, again) ?? []
     const edits = values.flatMap((each) => {
-      const variable = each.obstacle === null ? variableOf(each.wanted, each.start) : null
+      const variable = each.obstacle === null ? variableOf(each) : null
       const edits = variable === null ? null : each.edits(variable)
       return Array.isArray(edits) ? edits : []
     })

@@ -180,8 +180,8 @@ export function rewriteSource(
   const whole = path.join(root, file)
   const stays = new Set(places.filter(({ obstacle }) => obstacle !== null).map(({ start }) => start))
   if (changed !== null) {
-    const rewritten = rewriteValues(changed, [...wanted.keys()], (each, start) => {
-      const setting = stays.has(start) ? undefined : settings.get(wanted.get(each)!)
+    const rewritten = rewriteValues(changed, [...wanted.keys()], (each) => {
+      const setting = stays.has(each.start) ? undefined : settings.get(wanted.get(each.wanted)!)
       return setting === undefined ? null : { name: setting.name, form: setting.type, secret: setting.secret }
     })
     const gone = [...wanted].filter(([, finding]) => settings.has(finding)).map(([each]) => each.value)

@@ -17,12 +17,12 @@ export interface FileToRead {
 export interface WorkerData {
   readonly files: readonly FileToRead[]
   readonly port: import('node:worker_threads').MessagePort
-  /** `STARTED`, then `DONE`. */
+  /** `STARTED`, then more with each batch, and `DONE`. */
   readonly state: Int32Array
 }
 
 export const STARTED = 1
-export const DONE = 2
+export const DONE = -1
 
 /** Fewer files than these are read faster by one thread alone. */
 const FEWEST = 200
@@ -30,6 +30,8 @@ const FEWEST = 200
 const MOST_THREADS = 4
 /** How long another thread may take to begin, in milliseconds. */
 const START_LIMIT = 5000
+/** How long another thread may work without handing anything over, in milliseconds: one that ran out of memory never does. */
+const STALL_LIMIT = 60_000
 /** The program of the other threads, in the built command; there is none beside the sources. */
 const PROGRAM = fileURLToPath(new URL('../survey-worker.js', import.meta.url))
 
@@ -81,8 +83,8 @@ class Helper {
 
   /** Waits for it, and takes what it has found. */
   collect(found: Map<string, Found>): void {
-    Atomics.wait(this.#state, 0, 0, START_LIMIT)
-    if (Atomics.load(this.#state, 0) !== 0) Atomics.wait(this.#state, 0, STARTED)
+    for (let seen = 0; seen !== DONE; seen = Atomics.load(this.#state, 0))
+      if (Atomics.wait(this.#state, 0, seen, seen === 0 ? START_LIMIT : STALL_LIMIT) === 'timed-out') break
     for (
       let message = receiveMessageOnPort(this.#port);
       message !== undefined;

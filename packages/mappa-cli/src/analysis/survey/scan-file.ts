@@ -68,7 +68,8 @@ export function scanFile(
     cache.put(whole, stats, found, text)
     return found
   } catch (error) {
-    if ((error as NodeJS.ErrnoException).code === undefined) throw error
+    // Only the file itself: a parser that can't be loaded is no fault of it.
+    if ((error as NodeJS.ErrnoException).syscall === undefined) throw error
     return skipped("can't be read")
   }
 }

@@ -16,6 +16,8 @@ try {
       return result === null ? [] : [[each.whole, result]]
     })
     port.postMessage(found)
+    Atomics.add(state, 0, 1)
+    Atomics.notify(state, 0)
   }
 } finally {
   Atomics.store(state, 0, DONE)

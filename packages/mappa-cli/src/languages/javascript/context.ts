@@ -1,15 +1,6 @@
 import { isTellingName } from '../../../../mappa/src/core/leaks/words.ts'
 import type { SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
-
-/** What a value is given to. */
-export interface Context {
-  readonly names: readonly string[]
-  readonly callee: string | null
-  /** Which argument of that function it is, from 0. */
-  readonly argument?: number
-  /** The variable of the environment that the value stands in for. */
-  readonly variable: string | null
-}
+import { type Context, contextFrom, namesOf, type Step } from '../tree/step.ts'
 
 /**
  * Finds out what a value in a syntax tree is given to.
@@ -33,19 +24,6 @@ export function contextOf(node: SyntaxNode, above: readonly SyntaxNode[]): Conte
   return contextFrom(steps, namesOf(steps))
 }
 
-/** The names of steps, the outermost first. */
-function namesOf(steps: readonly Step[]): readonly string[] {
-  return steps.flatMap(({ name }) => name || [])
-}
-
-function contextFrom(steps: readonly Step[], names: readonly string[]): Context {
-  // Only the function the value goes into directly counts.
-  const call = steps.findLast((each) => each.callee !== undefined)
-  const variable = steps.findLast((each) => each.variable !== undefined)?.variable ?? null
-  const argument = call?.argument === undefined ? {} : { argument: call.argument }
-  return { names, callee: call?.callee ?? null, ...argument, variable }
-}
-
 function stepTo(parent: SyntaxNode, child: SyntaxNode, above: readonly SyntaxNode[]) {
   return parent.type === 'AssignmentPattern' ? defaultStep(parent, above) : stepUp(parent, child)
 }
@@ -63,15 +41,6 @@ function groupOf(call: SyntaxNode, above: readonly SyntaxNode[]): string | undef
   if (holder?.type === 'AssignmentExpression') return nameOf(holder.left)
   if (holder?.type === 'ObjectProperty' || holder?.type === 'ClassProperty') return nameOf(holder.key)
   return isClass ? callee : undefined
-}
-
-interface Step {
-  readonly name?: string | undefined
-  readonly callee?: string | undefined
-  readonly argument?: number | undefined
-  readonly variable?: string | undefined
-  /** True where what is further up says nothing of the value. */
-  readonly last?: boolean
 }
 
 /** What one node says about a value below it; `null` where it says nothing and those above it may. */

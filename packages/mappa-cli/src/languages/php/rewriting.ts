@@ -100,6 +100,8 @@ function nameOf({ text }: ChangedLiteral, holder: TreeNode): string {
 function constObstacle(literal: ChangedLiteral, holder: TreeNode) {
   if (!isAlone(literal, holder)) return 'constant'
   if (!isInClass(holder)) return isUsedAsConstant(literal, holder, '') ? 'constant' : null
+  // `Gate::KEY`, by the name of the class.
+  if (new RegExp(`(?<!\\bself|\\bstatic)\\s*::\\s*${nameOf(literal, holder)}\\b`).test(literal.text)) return 'constant'
   const modifiers = literal.text.slice(holder.start, holder.start + 40)
   return /^\s*(?:final\s+)?private\s/.test(modifiers) && !isUsedAsConstant(literal, holder, '(?:self|static)\\s*::\\s*')
     ? null
@@ -153,7 +155,14 @@ function propertyObstacle(literal: ChangedLiteral, holder: TreeNode) {
   const owner = list.parent
   const head = literal.text.slice(owner?.start, list.start)
   if (owner?.type !== 'ClassDeclaration' || /\babstract\b/.test(head)) return 'constant'
-  return constructorOf(literal, list) === undefined && /\bextends\b/.test(head) ? 'constant' : null
+  if (constructorOf(literal, list) === undefined && /\bextends\b/.test(head)) return 'constant'
+  // A class below it may have a constructor of its own, which need not call this one.
+  return isExtended(literal, /\bclass\s+(\w+)/.exec(head)?.[1] ?? '') ? 'constant' : null
+}
+
+function isExtended({ text, around }: ChangedLiteral, name: string): boolean {
+  const extending = new RegExp(`\\bextends\\s+(?:\\\\?\\w+\\\\)*\\\\?${name}\\b`)
+  return [text, ...around.others()].some((each) => extending.test(each))
 }
 
 function constructorOf({ text }: ChangedLiteral, list: TreeNode): TreeNode | undefined {

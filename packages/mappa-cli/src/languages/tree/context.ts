@@ -2,7 +2,7 @@ import { callStep, commandStep, groupOf } from './call-step.ts'
 import { isKey, namedStep, operationStep } from './named-step.ts'
 import { functionName } from './names.ts'
 import type { TreeNode } from './node.ts'
-import type { Context, Place, Step, TreeText } from './step.ts'
+import { type Context, contextFrom, namesOf, type Place, type Step, type TreeText } from './step.ts'
 import { isThrough } from './through.ts'
 
 /**
@@ -24,19 +24,6 @@ export function treeContext(source: TreeText, literal: TreeNode): Context | null
     return contextFrom(steps, group === undefined ? names : [group, ...names])
   }
   return contextFrom(steps, namesOf(steps))
-}
-
-/** The names of steps, the outermost first. */
-function namesOf(steps: readonly Step[]): readonly string[] {
-  return steps.flatMap(({ name }) => name || [])
-}
-
-function contextFrom(steps: readonly Step[], names: readonly string[]): Context {
-  // Only the function the value goes into directly counts.
-  const call = steps.findLast((each) => each.callee !== undefined)
-  const variable = steps.findLast((each) => each.variable !== undefined)?.variable ?? null
-  const argument = call?.argument === undefined ? {} : { argument: call.argument }
-  return { names, callee: call?.callee ?? null, ...argument, variable }
 }
 
 /** What one node says of a value below it; `null` where it says nothing and those above it may. */

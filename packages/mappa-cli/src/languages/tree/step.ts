@@ -34,3 +34,17 @@ export interface Place extends TreeText {
 export function written({ text }: TreeText, node: TreeNode | undefined): string {
   return node === undefined ? '' : text.slice(node.start, node.end)
 }
+
+/** The names of steps, the outermost first. */
+export function namesOf(steps: readonly Step[]): readonly string[] {
+  return steps.flatMap(({ name }) => name || [])
+}
+
+/** What steps say together. */
+export function contextFrom(steps: readonly Step[], names: readonly string[]): Context {
+  // Only the function the value goes into directly counts.
+  const call = steps.findLast((each) => each.callee !== undefined)
+  const variable = steps.findLast((each) => each.variable !== undefined)?.variable ?? null
+  const argument = call?.argument === undefined ? {} : { argument: call.argument }
+  return { names, callee: call?.callee ?? null, ...argument, variable }
+}
