@@ -31,6 +31,8 @@ export interface Replaceable {
   readonly replace: (variable: ReadVariable) => Replacement
   /** The same for a part of it, by offsets in the text. */
   readonly replacePart: (variable: ReadVariable, start: number, end: number) => Replacement
+  /** The same for a conditional that it is a value of; none in languages that have no conditionals. */
+  readonly replaceAround?: (variable: ReadVariable, start: number, end: number) => Replacement
 }
 
 /** What is around a file that is changed. */

@@ -26,6 +26,19 @@ export interface SourceLiteral extends SourcePlace {
   /** Where it begins and ends in the text, quotes included. */
   readonly start: number
   readonly end: number
+  /** The conditional by which the stage chooses it among others, if one does. */
+  readonly choice?: StageChoice
+}
+
+/** A fixed value of a conditional that chooses by the stage: `isProd ? '...' : '...'`. */
+export interface StageChoice {
+  /** The stage that it is for; `null` for all stages that the conditional does not name. */
+  readonly stage: string | null
+  /** Where the whole conditional begins and ends in the text. */
+  readonly start: number
+  readonly end: number
+  /** How many values it chooses among. */
+  readonly count: number
 }
 
 /** A place at which a variable of the environment is read. */

@@ -1,6 +1,6 @@
 import { path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { readRegularText } from '../../../../mappa/src/node/fs/regular-file.ts'
-import type { Finding } from '../survey/findings.ts'
+import { type Finding, valuesOf } from '../survey/findings.ts'
 import { maskSecrets } from './mask.ts'
 import { obstacleText } from './obstacles.ts'
 import { draftPlan, type MoveOptions, type MovePlan, type MoveProject } from './plan.ts'
@@ -26,7 +26,7 @@ export async function planMove(
 ): Promise<CheckedPlan> {
   const refused = new Map<string, string>()
   const check = new TypeCheck(project.root)
-  const secrets = findings.filter(({ secret }) => secret).map(({ value }) => value)
+  const secrets = findings.filter(({ secret }) => secret).flatMap(valuesOf)
   // The compiler quotes types, and a type can be a text.
   const said = (fault: TypeFault) => ({ ...fault, message: shortened(maskSecrets(fault.message, secrets)) })
   while (true) {

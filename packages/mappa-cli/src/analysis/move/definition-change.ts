@@ -13,7 +13,7 @@ import type { MoveProject } from './plan.ts'
 import type { Target } from './targets.ts'
 
 /** What a project has before its first setting. */
-const NOTHING_DEFINED: Definition = {
+export const NOTHING_DEFINED: Definition = {
   [DEFINITION]: true,
   stages: DEFAULT_STAGES,
   prefix: '',

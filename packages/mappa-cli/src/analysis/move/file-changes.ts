@@ -25,19 +25,23 @@ export function stageDocuments(root: string, stage: string): Map<string, EnvDocu
 export function layerChanges(
   root: string,
   moved: readonly MovedFinding[],
-  documents: ReadonlyMap<string, EnvDocument>,
+  documentsOf: (stage: string) => ReadonlyMap<string, EnvDocument>,
 ): FileChange[] {
   const after = new Map<string, EnvDocument>()
-  for (const { finding, declaration, file } of moved) {
-    if (file === null) continue
-    const present = [...documents.values()].some((each) => each.get(declaration.name)?.value === finding.value)
-    if (present) continue
-    const document = after.get(file) ?? documents.get(file) ?? EnvDocument.from('', { file })
-    after.set(file, document.set(declaration.name, finding.value))
+  const before = new Map<string, string | null>()
+  for (const { declaration, layers } of moved) {
+    for (const { stage, file, value } of layers) {
+      const documents = documentsOf(stage)
+      const present = [...documents.values()].some((each) => each.get(declaration.name)?.value === value)
+      if (present) continue
+      const document = after.get(file) ?? documents.get(file) ?? EnvDocument.from('', { file })
+      after.set(file, document.set(declaration.name, value))
+      before.set(file, textBefore(root, file, documents))
+    }
   }
   return [...after].map(([file, document]) => ({
     file,
-    before: textBefore(root, file, documents),
+    before: before.get(file)!,
     after: String(document),
     ...(isLocalFile(file) ? { newMode: SECRET_MODE, ownerOnly: true } : {}),
   }))

@@ -16,6 +16,8 @@ export interface Wanted {
   readonly reach: 'everywhere' | 'address' | 'found'
   /** Offsets in this file at which the survey has found it. */
   readonly found: ReadonlySet<number>
+  /** The conditional that is replaced in its place, by offsets; none where the value stands alone. */
+  readonly within?: { readonly start: number; readonly end: number }
 }
 
 /** A place at which a wanted value stands in a source file. */
@@ -44,10 +46,12 @@ export interface Occurrence {
  *
  * @returns `null` where the file can't be understood
  */
-export function occurrencesIn(text: string, file: string, wanted: readonly Wanted[]): readonly Occurrence[] | null {
+export function occurrencesIn(text: string, file: string, all: readonly Wanted[]): readonly Occurrence[] | null {
   const tree = parseSource(text, file)
   if (tree === null) return null
   const found: Occurrence[] = []
+  // A conditional goes as a whole, also where one of its values is wanted for itself.
+  const wanted = [...all].sort((a, b) => Number(b.within !== undefined) - Number(a.within !== undefined))
   visit(tree, [], (node, above) => {
     const joined = node.type === 'BinaryExpression' ? joinedText(node) : null
     if (joined !== null && wanted.some((each) => isWhole(each, joined, node.start))) {
@@ -61,7 +65,10 @@ export function occurrencesIn(text: string, file: string, wanted: readonly Wante
     else if (node.type === 'TemplateElement') addTemplate(found, text, node, above, wanted)
     return true
   })
-  return applySuppressions(found, text)
+  const wholes = found.filter(({ wanted: { within } }) => within !== undefined)
+  const isInside = ({ start, end, wanted: { within } }: Occurrence) =>
+    within === undefined && wholes.some((each) => each.start <= start && end <= each.end)
+  return applySuppressions(wholes.length === 0 ? found : found.filter((each) => !isInside(each)), text)
 }
 
 /** The fixed part of a template; where it is all there is, the template itself. */
@@ -115,6 +122,7 @@ function whole(
   form: 'text' | 'number',
 ): Occurrence {
   const parent = above.at(-1)
+  if (wanted.within !== undefined) return conditional(text, node, above, wanted, form, wanted.within)
   const logical = parent?.type === 'LogicalExpression' && parent.right === node ? parent : null
   const variable = logical === null ? undefined : environmentName(logical.left)
   const call = numberCall(variable === undefined ? node : logical!, above.at(variable === undefined ? -1 : -2))
@@ -129,6 +137,38 @@ function whole(
         ? null
         : { variable, replaceBy: (expression) => insert(text, logical, false, undefined, expression) },
     asNumber: call === null ? null : (expression) => insert(text, call, false, undefined, expression),
+  }
+}
+
+/** The first value of a conditional, which is replaced as a whole. */
+function conditional(
+  text: string,
+  node: SyntaxNode,
+  above: readonly SyntaxNode[],
+  wanted: Wanted,
+  form: 'text' | 'number',
+  { start, end }: { readonly start: number; readonly end: number },
+): Occurrence {
+  const range = { ...node, start, end }
+  // `process.env.DOME_URL || (isProd ? '...' : '...')`: the variable that the conditional stands in for.
+  const logical = above.findLast((each) => each.type === 'LogicalExpression' && each.start < start)
+  const right = logical?.right as SyntaxNode | undefined
+  const isRight =
+    right !== undefined && right.start <= start && right.end >= end && right.end - right.start <= end - start + 2
+  const variable = isRight ? environmentName(logical!.left) : undefined
+  return {
+    ...placeOf(node),
+    start,
+    end,
+    wanted,
+    form,
+    obstacle: obstacleTo(node, above),
+    replaceBy: (expression) => insert(text, range, false, undefined, expression),
+    fallback:
+      variable === undefined
+        ? null
+        : { variable, replaceBy: (expression) => insert(text, logical!, false, undefined, expression) },
+    asNumber: null,
   }
 }
 

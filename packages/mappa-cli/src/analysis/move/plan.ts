@@ -11,17 +11,17 @@ import { ensureIgnored } from '../../project/git/ignore-rules.ts'
 import { readManifest } from '../../project/manifest.ts'
 import { type FileChange, updateFiles } from '../../project/update-files.ts'
 import { sourceFiles } from '../survey/files.ts'
-import type { Finding } from '../survey/findings.ts'
+import { type Finding, valueIn } from '../survey/findings.ts'
 import type { AccessStyle, ReadSetting } from './access-expression.ts'
 import { browserFiles } from './browser-files.ts'
-import { definitionAfter, pathOf } from './definition-change.ts'
+import { definitionAfter, NOTHING_DEFINED, pathOf } from './definition-change.ts'
 import { exampleChange, ignoreChange, layerChanges, stageDocuments } from './file-changes.ts'
 import { obstacleText } from './obstacles.ts'
 import { remainingPlaces } from './remaining.ts'
 import { type SettingsModule, settingsModule } from './settings-module.ts'
 import { type MovePlace, type MoveSource, moveSources, rewriteSource } from './source-changes.ts'
 import { startsOf } from './starts.ts'
-import { layerOf, type MovedFinding, type MoveOverrides, targetsOf } from './targets.ts'
+import { layerOf, type MovedFinding, type MovedValue, type MoveOverrides, targetsOf } from './targets.ts'
 import { type TemplateChange, templatesOf } from './templates.ts'
 import { pluginChange } from './vite-config.ts'
 
@@ -92,7 +92,9 @@ export async function draftPlan(
   const { root, definitionFile } = project
   const wholeDefinition = path.join(root, definitionFile)
   const files = sourceFiles(root, [root]).files.filter((file) => file !== wholeDefinition)
-  const documents = stageDocuments(root, options.stage)
+  const documentsOf = remembered((stage: string) => stageDocuments(root, stage))
+  const allStages = (project.definition ?? NOTHING_DEFINED).stages
+  const stages = [options.stage, ...allStages.filter((each) => each !== options.stage)]
   const module = settingsModule(wholeDefinition, root, files)
   const found = moveSources(root, files, findings, options)
   const sources = options.as === 'settings' ? found.map((each) => withReachable(each, module)) : found
@@ -100,7 +102,7 @@ export async function draftPlan(
     sources.filter(({ ofPage }) => ofPage).flatMap((each) => each.places.filter(({ obstacle }) => obstacle === null)),
   )
   const isPublic = (finding: Finding) => [...ofPages].some((each) => each.finding === finding)
-  const values = stageValues(project, options.stage, documents)
+  const values = stages.map((stage) => stageValues(project, stage, documentsOf(stage)))
   const targets = targetsOf(findings, project.definition, values, options, isPublic)
   const refused = new Map(
     targets.flatMap((each) => ('obstacle' in each ? [[each.finding, each.obstacle] as const] : [])),
@@ -135,8 +137,7 @@ export async function draftPlan(
     const declaration = definition.settings.find((each) => each.path === wanted)!
     const { finding } = target
     const own = places.filter((each) => each.finding === finding && each.obstacle === null)
-    const file = declaration.default === undefined ? layerOf(declaration.secret, options.stage) : null
-    return { finding, declaration, file, places: own }
+    return { finding, declaration, layers: layersFor(finding, declaration, options.stage), places: own }
   })
   const readings = new Map(moved.map(({ finding, declaration }) => [finding, asRead(declaration, finding)]))
   const moduleType = readManifest(root).type === 'module' ? 'module' : 'commonjs'
@@ -151,7 +152,7 @@ export async function draftPlan(
   const plugin = onPages.length === 0 ? null : pluginChange(root, pageTexts)
   const needsModule = options.as === 'settings' && module.text !== null && inJavaScript.length > onPages.length
   const changes = [
-    ...layerChanges(root, moved, documents),
+    ...layerChanges(root, moved, documentsOf),
     ...(change === null ? [] : [change]),
     ...(needsModule ? [{ file: inner(root, module.file), before: null, after: module.text! }] : []),
     ...(change === null ? [] : exampleChange(root, project.definition, definition)),
@@ -163,7 +164,7 @@ export async function draftPlan(
   const left = places.filter(({ obstacle }) => obstacle !== null)
   const leftovers = remainingPlaces(root, [...files, wholeDefinition], secrets, places)
   const secretFiles = [
-    ...new Set(moved.flatMap(({ declaration, file }) => (declaration.secret && file !== null ? [file] : []))),
+    ...new Set(moved.flatMap(({ declaration, layers }) => (declaration.secret ? layers.map(({ file }) => file) : []))),
   ]
   const templates = templatesOf(checked, rewritten, moved)
   const ignoring = ignoreChange(root, secretFiles, templates)
@@ -232,6 +233,27 @@ function stageValues({ definition }: MoveProject, stage: string, documents: Read
   return { stage, documents, textOf: (each: string) => texts.get(each) }
 }
 
+/** The values that layer files get: that of the stage, or those of all stages where each has its own. */
+function layersFor(
+  finding: Finding,
+  { secret, default: inDefinition }: Declaration,
+  stage: string,
+): readonly MovedValue[] {
+  if (inDefinition !== undefined && finding.stageValues === null) return []
+  const stages = finding.stageValues === null ? [stage] : [...finding.stageValues.keys()]
+  return stages.map((each) => ({ stage: each, file: layerOf(secret, each), value: valueIn(finding, each) }))
+}
+
+/** A function that works out each result once. */
+function remembered<Result>(make: (key: string) => Result): (key: string) => Result {
+  const known = new Map<string, Result>()
+  return (key) => {
+    const result = known.get(key) ?? make(key)
+    known.set(key, result)
+    return result
+  }
+}
+
 function inner(root: string, whole: string): string {
   return path.relative(root, whole).replaceAll('\\', '/')
 }
@@ -244,7 +266,8 @@ function asRead({ keys, name, secret, kind, options }: Declaration, { value }: F
 
 /** Other stages in which a moved setting has no value. */
 function stagesWithout(root: string, definition: Definition, moved: readonly MovedFinding[], stage: string) {
-  const paths = new Set(moved.map(({ declaration }) => declaration.path))
+  const single = moved.filter(({ finding }) => finding.stageValues === null)
+  const paths = new Set(single.map(({ declaration }) => declaration.path))
   return definition.stages
     .filter((each) => each !== stage)
     .map((each) => {

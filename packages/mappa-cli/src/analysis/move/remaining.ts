@@ -1,5 +1,5 @@
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
-import type { Finding } from '../survey/findings.ts'
+import { type Finding, valuesOf } from '../survey/findings.ts'
 import { obstacleText } from './obstacles.ts'
 import type { MovePlace } from './source-changes.ts'
 import { spelledIn } from './spelled.ts'
@@ -35,7 +35,8 @@ export function remainingPlaces(
 
 /** The places in a file at which a secret stands, and which were not checked already. */
 function placesOf(finding: Finding, file: string, text: string, known: readonly MovePlace[]): MovePlace[] {
-  return [...spelledIn(text, finding.value)]
+  return valuesOf(finding)
+    .flatMap((value) => [...spelledIn(text, value)])
     .filter(({ start }) => !known.some((each) => each.start <= start && start < each.end))
     .map(({ start, end }) => {
       const obstacle = obstacleText('elsewhere')

@@ -92,9 +92,10 @@ function isGone(value: string, before: string, after: string, places: readonly F
 
 function valueAt(text: string, each: Replaceable, wanted: Wanted): FoundValue | null {
   const { line, column, start, end } = each
-  const { value, reach, found } = wanted
+  const { value, reach, found, within } = wanted
   const place = { line, column, start, end, wanted, variable: each.variable }
   const obstacle = each.obstacle === null ? null : obstacleText(each.obstacle)
+  if (within !== undefined) return wholeAt(each, wanted, within)
   const isFound = found.has(start) || [...found].some((at) => start <= at && at < end && reach !== 'everywhere')
   if (each.value === value && (reach !== 'found' || isFound)) return { ...place, obstacle, edits: each.replace }
   const isPart =
@@ -105,6 +106,21 @@ function valueAt(text: string, each: Replaceable, wanted: Wanted): FoundValue | 
   if (spelled.done === true) return { ...place, obstacle: obstacle ?? obstacleText('escapes'), edits: () => null }
   const { start: from, end: to } = spelled.value
   return { ...place, obstacle, edits: (variable) => each.replacePart(variable, start + from, start + to) }
+}
+
+/** The conditional that begins with a value; `null` where the value is another one. */
+function wholeAt(each: Replaceable, wanted: Wanted, { start, end }: NonNullable<Wanted['within']>): FoundValue | null {
+  if (each.value !== wanted.value || !wanted.found.has(each.start)) return null
+  return {
+    line: each.line,
+    column: each.column,
+    start,
+    end,
+    wanted,
+    variable: null,
+    obstacle: each.obstacle === null ? null : obstacleText(each.obstacle),
+    edits: (variable) => each.replaceAround?.(variable, start, end) ?? null,
+  }
 }
 
 /**

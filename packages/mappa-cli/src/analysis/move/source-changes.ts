@@ -3,7 +3,7 @@ import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { languageOf } from '../../languages/index.ts'
 import { packagesOf } from '../../project/manifest.ts'
 import { isTestFile } from '../survey/exclusions.ts'
-import type { Finding } from '../survey/findings.ts'
+import { type Finding, valuesOf } from '../survey/findings.ts'
 import type { AccessStyle, ReadSetting } from './access-expression.ts'
 import { browserFiles } from './browser-files.ts'
 import { canChange, type FileWay, JAVASCRIPT, readText, surroundings, type WayOptions, wayOf } from './file-way.ts'
@@ -102,7 +102,7 @@ function moveSource(
   const text = readText(whole)
   const here = findings.filter((each) => isIn(each, label, text ?? ''))
   if (here.length === 0) return null
-  const wanted = new Map(here.map((each) => [wantedIn(each, label), each]))
+  const wanted = new Map(here.flatMap((each) => wantedIn(each, label).map((one) => [one, each] as const)))
   const way = wayOf(project, whole, file, text)
   const why = outside ? obstacleText('outside') : obstacleToFile(project, whole, file, text, way, [...wanted.keys()])
   // The plugin hands pages what is no secret.
@@ -184,7 +184,7 @@ export function rewriteSource(
       const setting = stays.has(each.start) ? undefined : settings.get(wanted.get(each.wanted)!)
       return setting === undefined ? null : { name: setting.name, form: setting.type, secret: setting.secret }
     })
-    const gone = [...wanted].filter(([, finding]) => settings.has(finding)).map(([each]) => each.value)
+    const gone = [...new Set(wanted.values())].filter((finding) => settings.has(finding)).flatMap(valuesOf)
     const after = clears ? applyEdits(rewritten, changed.rewriting.outputs!.clear(rewritten, gone)) : rewritten
     if (template === null || after === text) return { file, before: text, after }
     return { file: template, before: null, after }
@@ -208,17 +208,24 @@ function isAskedFor(root: string, asked: string, file: string): boolean {
   return file.startsWith(`${asked}${path.sep}`) && isTestFile(`${inner}/`)
 }
 
-function isIn({ places, value, secret, kind }: Finding, file: string, text: string): boolean {
+function isIn({ places, value, secret, kind, stageValues }: Finding, file: string, text: string): boolean {
   if (places.some((each) => each.file === file)) return true
+  if (stageValues !== null) return false
   const wide = secret || (kind === 'url' && !isTestFile(file))
   return wide && isSpelledIn(text, value)
 }
 
-function wantedIn({ places, value, secret, kind }: Finding, file: string): Wanted {
-  const found = new Set(places.filter((each) => each.file === file).map(({ start }) => start))
+function wantedIn({ places, value, secret, kind, stageValues }: Finding, file: string): readonly Wanted[] {
+  const here = places.filter((each) => each.file === file)
+  // What one stage has alone is replaced together with what the others have.
+  if (stageValues !== null)
+    return here.map((each): Wanted => {
+      const { start, end } = each.choice ?? each
+      return { value: each.value, reach: 'found', found: new Set([each.start]), within: { start, end } }
+    })
   // An address may stand in a test or in a link of its own right; a secret may stand nowhere.
   const reach = kind === 'url' && !isTestFile(file) ? 'address' : 'found'
-  return { value, reach: secret ? 'everywhere' : reach, found }
+  return [{ value, reach: secret ? 'everywhere' : reach, found: new Set(here.map(({ start }) => start)) }]
 }
 
 function placesIn(

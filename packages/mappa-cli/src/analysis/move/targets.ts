@@ -7,7 +7,7 @@ import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
 import { movingProblem } from '../../../../mappa/src/core/problems/makers/moving.ts'
 import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { descriptionFrom } from '../init/draft.ts'
-import type { Finding } from '../survey/findings.ts'
+import { type Finding, valueIn, valuesOf } from '../survey/findings.ts'
 import { PathRegister } from '../survey/propose.ts'
 import type { NewSetting } from './definition-source.ts'
 import { obstacleText } from './obstacles.ts'
@@ -28,9 +28,17 @@ export type Target =
 export interface MovedFinding {
   readonly finding: Finding
   readonly declaration: Declaration
-  /** The layer file that gets the value, relative to the root; `null` where it is the default of the definition. */
-  readonly file: string | null
+  /** The layer files that get values; empty where the value is the default of the definition. */
+  readonly layers: readonly MovedValue[]
   readonly places: readonly MovePlace[]
+}
+
+/** The value that a layer file gets. */
+export interface MovedValue {
+  readonly stage: string
+  /** Relative to the root. */
+  readonly file: string
+  readonly value: string
 }
 
 /** What a person asked for, beside what is proposed. */
@@ -40,7 +48,7 @@ export interface MoveOverrides {
   readonly descriptions: ReadonlyMap<Finding, string>
 }
 
-/** What is known of the stage that the values are for. */
+/** What is known of a stage that values are for. */
 export interface StageValues {
   readonly stage: string
   /** The text of a setting in this stage; `undefined` where it has none. */
@@ -53,13 +61,15 @@ export interface StageValues {
  * Decides for each finding which setting it becomes. A value that a setting has already becomes that setting; a setting
  * that has no value yet and the right name takes it; otherwise a new one is made.
  *
+ * @param values what is known of the stages: first of the one that the values in the code are for, then of those that only conditionals
+ * have values for
  * @param isPublic true for a finding that pages need
  * @throws {SettingsError} where a path that was asked for can't be used
  */
 export function targetsOf(
   findings: readonly Finding[],
   definition: Definition | null,
-  values: StageValues,
+  values: readonly StageValues[],
   overrides: MoveOverrides,
   isPublic: (finding: Finding) => boolean,
 ): readonly Target[] {
@@ -73,7 +83,7 @@ export function targetsOf(
     const reused = reuseIfFree(finding, path, context)
     if (reused !== null) return reused
     const variable = finding.places.find((each) => each.variable !== null)?.variable ?? null
-    const other = variable === null ? null : fileWithOther(variable, finding.value, values)
+    const other = variable === null ? null : fileWithOther(variable, finding, values)
     if (other !== null) return { finding, obstacle: obstacleText('never-used', { name: variable!, place: other }) }
     const added = newSetting(finding, path, variable, context, overrides.descriptions.get(finding))
     return { finding, added: { ...added, public: isPublic(finding) } }
@@ -85,9 +95,14 @@ interface TargetContext {
   readonly settings: readonly Declaration[]
   readonly prefix: string
   readonly register: PathRegister
-  readonly values: StageValues
-  /** The value that each setting without one gets. */
+  readonly values: readonly StageValues[]
+  /** The value that each setting without one gets, by stage and path. */
   readonly given: Map<string, string>
+}
+
+/** The stages that a finding has a value for. */
+function stagesOf({ stageValues }: Finding, values: readonly StageValues[]): readonly StageValues[] {
+  return stageValues === null ? values.slice(0, 1) : values
 }
 
 /** The setting that a finding becomes. */
@@ -120,8 +135,9 @@ export function layerOf(secret: boolean, stage: string): string {
 }
 
 /** True for a setting that a finding is, by its value if it is a secret, or by the name in the code. */
-function isSame(finding: Finding, { path, secret }: Declaration, values: StageValues): boolean {
-  return (finding.secret && secret && values.textOf(path) === finding.value) || path === finding.like
+function isSame(finding: Finding, { path, secret }: Declaration, values: readonly StageValues[]): boolean {
+  const hasValue = (each: StageValues) => each.textOf(path) === valueIn(finding, each.stage)
+  return (finding.secret && secret && stagesOf(finding, values).every(hasValue)) || path === finding.like
 }
 
 /**
@@ -136,20 +152,25 @@ function reuseIfFree(
 ): Target | null {
   const known = settings.find((each) => (wish === undefined ? isSame(finding, each, values) : each.path === wish))
   if (known === undefined) return null
-  const present = values.textOf(known.path) ?? given.get(known.path)
-  if (present !== undefined && present !== finding.value) {
-    const obstacle = obstacleText('other-value', { name: known.name, place: values.stage })
+  const own = stagesOf(finding, values)
+  const other = own.find(({ stage, textOf }) => {
+    const present = textOf(known.path) ?? given.get(`${stage} ${known.path}`)
+    return present !== undefined && present !== valueIn(finding, stage)
+  })
+  if (other !== undefined) {
+    const obstacle = obstacleText('other-value', { name: known.name, place: other.stage })
     return wish === undefined ? null : { finding, obstacle }
   }
   const target = reuse(finding, known)
-  if ('existing' in target) given.set(known.path, finding.value)
+  if ('existing' in target) for (const { stage } of own) given.set(`${stage} ${known.path}`, valueIn(finding, stage))
   return target
 }
 
 function reuse(finding: Finding, existing: Declaration): Target {
-  const { value, failures } = convertText(existing, finding.value)
-  if (failures.length > 0) return { finding, obstacle: obstacleText('rules', { name: existing.name }) }
-  if (typeof value !== 'string' && typeof value !== 'number')
+  const converted = valuesOf(finding).map((each) => convertText(existing, each))
+  if (converted.some(({ failures }) => failures.length > 0))
+    return { finding, obstacle: obstacleText('rules', { name: existing.name }) }
+  if (converted.some(({ value }) => typeof value !== 'string' && typeof value !== 'number'))
     return { finding, obstacle: obstacleText('kind', { name: existing.name, kind: existing.kind.name }) }
   if (finding.secret && !existing.secret)
     return { finding, obstacle: obstacleText('no-secret', { name: existing.name }) }
@@ -159,16 +180,18 @@ function reuse(finding: Finding, existing: Declaration): Target {
 
 /** What code took for a variable that is not set: the default of its setting, unless it is a secret. */
 function defaultFrom(finding: Finding): string | number | null {
-  if (finding.secret || finding.places.every(({ variable }) => variable === null)) return null
+  const isFallback = finding.places.some(({ variable }) => variable !== null)
+  if (finding.secret || finding.stageValues !== null || !isFallback) return null
   return fittingKind(finding) === 'port' ? Number(finding.value) : finding.value
 }
 
 /** The path that was proposed, or one with a number, so that no value that is in a file already is written over. */
-function freePath({ path, name, value }: Finding, register: PathRegister, values: StageValues): string {
+function freePath(finding: Finding, register: PathRegister, values: readonly StageValues[]): string {
+  const { path, name } = finding
   let free = path
   for (let number = 2; ; number++) {
     const variable = free === path ? name : variableName(free.split('.'), '')
-    if (register.isFree(free, variable) && fileWithOther(variable, value, values) === null) return free
+    if (register.isFree(free, variable) && fileWithOther(variable, finding, values) === null) return free
     free = `${path}${number}`
   }
 }
@@ -184,16 +207,20 @@ function wished(path: string, register: PathRegister): string {
 }
 
 /** The layer file that gives a name another value. */
-function fileWithOther(name: string, value: string, { documents }: StageValues): string | null {
-  for (const [file, document] of [...documents].reverse()) {
-    const entry = document.get(name)
-    if (entry !== undefined) return entry.value === value ? null : file
+function fileWithOther(name: string, finding: Finding, values: readonly StageValues[]): string | null {
+  for (const { stage, documents } of stagesOf(finding, values)) {
+    const [last] = [...documents].reverse().filter(([, document]) => document.get(name) !== undefined)
+    if (last !== undefined && last[1].get(name)?.value !== valueIn(finding, stage)) return last[0]
   }
   return null
 }
 
-/** The kind that was proposed, where it takes the value as it is written. */
-function fittingKind({ kind, value }: Finding): string {
-  const converted = kindsByName().get(kind)!.convert(value, {})
-  return !('failure' in converted) && String(converted.value) === value ? kind : 'string'
+/** The kind that was proposed, where it takes the values as they are written. */
+function fittingKind(finding: Finding): string {
+  const kind = kindsByName().get(finding.kind)!
+  const fits = valuesOf(finding).every((value) => {
+    const converted = kind.convert(value, {})
+    return !('failure' in converted) && String(converted.value) === value
+  })
+  return fits ? finding.kind : 'string'
 }

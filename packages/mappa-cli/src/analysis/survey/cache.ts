@@ -105,9 +105,12 @@ export class SurveyCache {
 
 type Stats = import('node:fs').Stats
 
-/** Of all literals, those that are withClassification settings; the others need not be remembered. */
+/** Of all literals, those that may become settings; the others need not be remembered. */
 export function withClassification(literals: readonly SourceLiteral[]): SourceLiteral[] {
-  return literals.filter((each) => classify(each) !== null)
+  const kept = new Set(literals.filter((each) => classify(each) !== null))
+  // What a conditional chooses instead of such a value goes with it.
+  const chosen = new Set([...kept].map(({ choice }) => choice?.start))
+  return literals.filter((each) => kept.has(each) || (each.choice !== undefined && chosen.has(each.choice.start)))
 }
 
 function withValues(places: readonly CachedPlace[], whole: string, file: string): SourceLiteral[] | null {

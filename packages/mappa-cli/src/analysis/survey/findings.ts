@@ -3,6 +3,7 @@ import type { SourceLiteral } from '../../languages/source.ts'
 import { LOGS_IN } from './callees.ts'
 import { type Classification, classify, withoutScheme } from './classify.ts'
 import { PathRegister, propose } from './propose.ts'
+import { type ValueByStage, withoutChoices } from './stage-values.ts'
 
 /** A value that should be a setting, with every place in which it stands. */
 export interface Finding {
@@ -25,8 +26,20 @@ export interface Finding {
   readonly masked: string
   /** What the value is written as where it was found first. */
   readonly form: 'text' | 'number'
-  /** The value itself. Never print it. */
+  /** The value itself; where each stage has its own, that of the stages that the code does not name. Never print it. */
   readonly value: string
+  /** The value for each stage, where a conditional chooses among them; `null` where there is one for all. Never print them. */
+  readonly stageValues: ValueByStage | null
+}
+
+/** The value that a finding has in a stage. */
+export function valueIn({ value, stageValues }: Finding, stage: string): string {
+  return stageValues?.get(stage) ?? value
+}
+
+/** All values of a finding, each once. */
+export function valuesOf({ value, stageValues }: Finding): readonly string[] {
+  return [...new Set([value, ...(stageValues?.values() ?? [])])]
 }
 
 /**
@@ -34,13 +47,16 @@ export interface Finding {
  *
  * @param literals of all sources
  * @param settings those that the definition has already
+ * @param stages those of the project
  */
 export function findingsOf(
   literals: readonly SourceLiteral[],
   settings: readonly { readonly path: string; readonly name: string }[],
+  stages: readonly string[],
 ): readonly Finding[] {
   const byValue = new Map<string, ClassifiedLiteral[]>()
-  for (const literal of literals) {
+  const { alone, chosen } = withoutChoices(literals, stages)
+  for (const literal of alone) {
     const classification = classify(literal)
     if (classification === null) continue
     const value = settingPart(literal, classification)
@@ -51,6 +67,7 @@ export function findingsOf(
   }
   joinAddresses(byValue)
   joinSecrets(byValue)
+  for (const { key, ...each } of chosen) byValue.set(key, [...(byValue.get(key) ?? []), each])
   const used = new PathRegister(settings)
   // The surest first, but one that is no more than the value before one that holds it among other text.
   const isWhole = ({ literal, value }: ClassifiedLiteral) => (literal.value === value ? 1 : 0)
@@ -59,7 +76,7 @@ export function findingsOf(
   )
   sorted.sort((a, b) => b[0]!.classification.confidence - a[0]!.classification.confidence)
   return sorted.map((group, index) => {
-    const { literal, classification, value } = group[0]!
+    const { literal, classification, value, stageValues = null } = group[0]!
     const named = group.find((each) => each.literal.variable !== null)?.literal ?? literal
     // What is a secret in one place is one in all.
     const secret = group.some((each) => each.classification.secret)
@@ -77,11 +94,27 @@ export function findingsOf(
       secret,
       confidence: classification.confidence,
       why: classification.why,
-      masked: displayValue(value, { secret, widest: 60, bare: form === 'number' }),
+      masked: maskedValue(value, stageValues, { secret, widest: 60, bare: form === 'number' }),
       form,
       value,
+      stageValues,
     }
   })
+}
+
+/** A value as a person may see it, or those of the stages, with what the most of them have at the end. */
+function maskedValue(value: string, stageValues: ValueByStage | null, how: Parameters<typeof displayValue>[1]): string {
+  if (stageValues === null) return displayValue(value, how)
+  const named = [...stageValues].filter(([, each]) => each !== value)
+  return [
+    ...named.map(([stage, each]) => `${displayValue(each, how)} in ${stage}`),
+    `${displayValue(value, how)} in ${named.length + 1 === stageValues.size ? otherThan(named, stageValues) : 'other stages'}`,
+  ].join(', ')
+}
+
+/** The one stage that is left. */
+function otherThan(named: readonly (readonly [string, string])[], all: ValueByStage): string {
+  return [...all.keys()].find((stage) => named.every(([each]) => each !== stage))!
 }
 
 function byPlace(a: SourceLiteral, b: SourceLiteral): number {
@@ -90,10 +123,11 @@ function byPlace(a: SourceLiteral, b: SourceLiteral): number {
 }
 
 /** A literal that should be a setting, and the part of it that is the setting's value. */
-interface ClassifiedLiteral {
+export interface ClassifiedLiteral {
   readonly literal: SourceLiteral
   readonly classification: Classification
   readonly value: string
+  readonly stageValues?: ValueByStage
 }
 
 /** What a value is called that nothing names. */

@@ -1,3 +1,4 @@
+import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
 import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
 import { path } from '../../../../mappa/src/node/fs/builtin.ts'
 import type { SourceLiteral, SourceRead } from '../../languages/source.ts'
@@ -58,7 +59,7 @@ export function surveyProject(root: string, definition: Definition | null, optio
   cache.save()
   const readings = readsOf(reads, definition)
   return {
-    findings: findingsOf(literals, definition?.settings ?? []),
+    findings: findingsOf(literals, definition?.settings ?? [], definition?.stages ?? DEFAULT_STAGES),
     reads: readings,
     unread: usage.unread(new Set(readings.map((each) => each.name))),
     files: count,

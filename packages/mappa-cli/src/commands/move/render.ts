@@ -3,7 +3,7 @@ import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisibl
 import type { CheckedPlan } from '../../analysis/move/checked-plan.ts'
 import { maskEnvText, maskSecrets } from '../../analysis/move/mask.ts'
 import type { MovePlan } from '../../analysis/move/plan.ts'
-import type { Finding } from '../../analysis/survey/findings.ts'
+import { type Finding, valuesOf } from '../../analysis/survey/findings.ts'
 import type { FileChange } from '../../project/update-files.ts'
 import { diffOf } from '../../terminal/diff.ts'
 import { labelFrom } from '../../terminal/failure.ts'
@@ -16,13 +16,13 @@ export function printPlan(plan: MovePlan, findings: readonly Finding[], root: st
   const label = labelFrom(root)
   const { moved, changes, left, stage } = plan
   if (moved.length > 0) print(`${paint.strong('Move')}, with the values for ${paint.strong(stage)}:`)
-  for (const { finding, declaration, file, places } of moved) {
+  for (const { finding, declaration, layers, places } of moved) {
     const count = `${places.length} place${places.length === 1 ? '' : 's'}`
     print(
-      `  ${paint.strong(declaration.name)}  ${finding.masked}  ${count} -> ${file === null ? `default of ${declaration.path}` : label(file)}`,
+      `  ${paint.strong(declaration.name)}  ${finding.masked}  ${count} -> ${layers.length === 0 ? `default of ${declaration.path}` : layers.map(({ file }) => label(file)).join(', ')}`,
     )
   }
-  const secrets = findings.filter(({ secret }) => secret).map(({ value }) => value)
+  const secrets = findings.filter(({ secret }) => secret).flatMap(valuesOf)
   for (const change of changes) print(`\n${shownDiff(change, plan, secrets, label)}`)
   if (left.length > 0) print(`${moved.length > 0 ? '\n' : ''}${leftLines(plan, label).join('\n')}`)
 }
@@ -131,13 +131,14 @@ export function printMoveData(plan: CheckedPlan, written: boolean): void {
   printJson({
     stage: plan.stage,
     written,
-    moved: plan.moved.map(({ finding, declaration, file, places }) => ({
+    moved: plan.moved.map(({ finding, declaration, layers, places }) => ({
       path: declaration.path,
       name: declaration.name,
       kind: declaration.kind.name,
       secret: declaration.secret,
       masked: finding.masked,
-      file,
+      file: layers.find(({ stage }) => stage === plan.stage)?.file ?? null,
+      files: layers.map(({ stage, file }) => ({ stage, file })),
       places: places.map(({ file: inFile, line, column }) => ({ file: inFile, line, column })),
     })),
     left: plan.left.map(({ finding, name, file, line, column, obstacle }) => ({

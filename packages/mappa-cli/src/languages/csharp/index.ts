@@ -7,6 +7,7 @@ export const csharp = readByTree({
   files: /\.(?:cs|csx)$/,
   comment: /\/\//,
   reads: ['\\bGetEnvironmentVariable\\(\\s*NAME'],
+  conditionals: { ternary: true },
   rewriting: csharpRewriting,
   grammar: tokenGrammar(
     {

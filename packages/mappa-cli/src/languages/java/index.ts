@@ -9,6 +9,7 @@ export const java = readByTree({
   files: /\.java$/,
   comment: /\/\//,
   reads: ['\\bgetenv\\(\\s*NAME', '\\bgetenv\\(\\)\\.get(?:OrDefault)?\\(\\s*NAME'],
+  conditionals: { ternary: true },
   rewriting: javaRewriting,
   grammar: {
     parse: lezerParser((require) => require('@lezer/java')),

@@ -1,5 +1,6 @@
 import { parseSource, type SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { isNode, joinedText, plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
+import { withChoices } from '../conditionals.ts'
 import type { Source, SourceLiteral } from '../source.ts'
 import { contextOf } from './context.ts'
 
@@ -26,7 +27,8 @@ export function readJavaScript(text: string, file: string): Source | null {
   if (tree === null) return null
   const found = new FoundInFile(file)
   visit(tree, [], (node, above) => found.visit(node, above))
-  return found.source(tree)
+  const { literals, reads } = found.source(tree)
+  return { literals: withChoices(text, literals, { ternary: true }), reads }
 }
 
 /** What a file was found to hold so far. */

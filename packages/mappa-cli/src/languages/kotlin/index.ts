@@ -7,6 +7,7 @@ export const kotlin = readByTree({
   files: /\.(kt|kts|scala|sbt)$/,
   comment: /\/\//,
   reads: ['\\bgetenv\\(\\s*NAME', '\\bgetenv\\(\\)\\[\\s*NAME', '\\bsys\\.env(?:\\.getOrElse|\\.get)?\\(\\s*NAME'],
+  conditionals: { blocks: true },
   rewriting: kotlinRewriting,
   grammar: tokenGrammar(
     {

@@ -40,7 +40,8 @@ function readCell(source: readonly JsonText[], file: string): Source {
   const starts = lineStarts(code)
   const placeOf = (offset: number) => placeIn(source, offset, file)
   return {
-    literals: [...found.literals, ...variables].map((each) => {
+    // Lines of a cell are texts of their own, so that no conditional can be replaced as a whole.
+    literals: [...found.literals, ...variables].map(({ choice: _, ...each }) => {
       const { offset: start, ...place } = placeOf(each.start)
       return { ...each, ...place, start, end: placeOf(each.end).offset }
     }),

@@ -9,6 +9,7 @@ export const php = readByTree({
   files: /\.(?:php\d?|phtml|inc)$/,
   comment: /\/\/|#/,
   reads: ['\\bgetenv\\(\\s*NAME', '\\$_(?:ENV|SERVER)\\[\\s*NAME', '\\benv\\(\\s*NAME'],
+  conditionals: { ternary: true },
   rewriting: phpRewriting,
   grammar: {
     parse: lezerParser((require) => require('@lezer/php')),

@@ -9,6 +9,7 @@ export const python = readByTree({
   files: /\.pyi?$/,
   comment: /#/,
   reads: ['\\benviron(?:\\.get\\(|\\[)\\s*NAME', '\\bgetenv\\(\\s*NAME'],
+  conditionals: { trailing: true },
   rewriting: pythonRewriting,
   grammar: {
     parse: lezerParser((require) => require('@lezer/python')),

@@ -10,6 +10,7 @@ export const ruby = readByTree({
   files: /\.(rb|rake|ru|gemspec)$|(^|\/)(Rakefile|Gemfile)$/,
   comment: /#/,
   reads: ['\\bENV(?:\\.fetch\\(|\\[)\\s*NAME'],
+  conditionals: { ternary: true },
   rewriting: rubyRewriting,
   grammar: tokenGrammar(
     {

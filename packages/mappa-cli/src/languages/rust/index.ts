@@ -9,6 +9,7 @@ export const rust = readByTree({
   files: /\.rs$/,
   comment: /\/\//,
   reads: ['\\benv::var(?:_os)?\\(\\s*NAME', '\\b(?:option_)?env!\\(\\s*NAME'],
+  conditionals: { blocks: true },
   rewriting: rustRewriting,
   grammar: {
     parse: lezerParser((require) => require('@lezer/rust')),
@@ -21,11 +22,11 @@ export const rust = readByTree({
     last: types('ConstItem StaticItem LetDeclaration AssignmentExpression'),
     operations: types('BinaryExpression'),
     through: types(
-      'FieldInitializerList StructExpression CallExpression FieldExpression ReferenceExpression ArrayExpression TupleExpression ClosureExpression TryExpression AwaitExpression MacroInvocation UnaryExpression ParenthesizedExpression',
+      'FieldInitializerList StructExpression CallExpression FieldExpression ReferenceExpression ArrayExpression TupleExpression ClosureExpression TryExpression AwaitExpression MacroInvocation UnaryExpression ParenthesizedExpression IfExpression',
     ),
     functions: types('FunctionItem'),
     bodies: types('Block'),
-    returns: types('ReturnExpression ExpressionStatement'),
+    returns: types('ReturnExpression ExpressionStatement IfExpression String RawString Integer'),
     noValues: types('UseDeclaration Attribute InnerAttribute ExternCrateDeclaration LiteralPattern'),
     valueOf: (raw) => textValue(raw, false),
   },

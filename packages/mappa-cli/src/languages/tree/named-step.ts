@@ -13,6 +13,8 @@ export function isKey(place: Place): boolean {
   const owner = sibling(child, -2)
   const isMember = written(place, before) === '[' && owner?.end === before!.start && !grammar.texts.has(owner.type)
   if (isMember) return true
+  // The first half of a condition stands before a colon as well.
+  if (written(place, before) === '?') return false
   return grammar.named.has(parent.type) && /^(?:=>|:)$/.test(written(place, sibling(child, 1)))
 }
 
@@ -102,6 +104,8 @@ export function operationStep(place: Place): Step | null | 'stop' {
   }
   if (/^[%<>&|^*/-]+$/.test(operator) && operator !== '||') return 'stop'
   const isFallback = before !== undefined && /^(?:\|\||or|\?\?|:|\?:|else)$/.test(operator)
-  const variable = isFallback ? grammar.readName(text.slice(parent.start, before.start)) : undefined
+  // Of `a if b else c`, c stands in for a, whatever is asked.
+  const end = operator === 'else' ? parent.children[0]!.end : before?.start
+  const variable = isFallback ? grammar.readName(text.slice(parent.start, end)) : undefined
   return variable === undefined ? null : { name: variable, variable }
 }

@@ -1,3 +1,4 @@
+import { type ConditionalStyle, withChoices } from '../conditionals.ts'
 import type { Language } from '../language.ts'
 import { AUTHORIZATION, code, readPatterns, readsOn } from '../lines/lines.ts'
 import type { Source, SourceLiteral, SourceRead } from '../source.ts'
@@ -14,11 +15,21 @@ export interface TreeLanguage {
   /** How it reads variables, as for `readByLines`. */
   readonly reads: readonly string[]
   readonly grammar: Omit<Grammar, 'readName'>
+  /** How it chooses between values; none where it has no such expressions. */
+  readonly conditionals?: ConditionalStyle
   readonly rewriting: TreeRewriting
 }
 
 /** Makes a language of its grammar and of how it reads variables. */
-export function readByTree({ name, files, comment, reads, grammar: own, rewriting }: TreeLanguage): Language {
+export function readByTree({
+  name,
+  files,
+  comment,
+  reads,
+  grammar: own,
+  conditionals,
+  rewriting,
+}: TreeLanguage): Language {
   const patterns = readPatterns(reads)
   const grammar: Grammar = { ...own, readName: (text) => nameRead(text, patterns) }
   return {
@@ -29,7 +40,8 @@ export function readByTree({ name, files, comment, reads, grammar: own, rewritin
     mayBeMinified: false,
     rewriting: rewriteByTree(grammar, rewriting),
     read(text, file): Source {
-      const literals = treeLiterals({ text, grammar }, grammar.parse(text), file)
+      const found = treeLiterals({ text, grammar }, grammar.parse(text), file)
+      const literals = conditionals === undefined ? found : withChoices(text, found, conditionals)
       return {
         literals: literals.flatMap(withHeader).map(({ node: _, ...each }) => each),
         reads: readsIn(text, file, patterns, comment),
@@ -61,11 +73,13 @@ function readsIn(text: string, file: string, patterns: readonly RegExp[], commen
 
 /** A text with a whole header in it, and the key in that header. */
 function withHeader(literal: TreeLiteral): readonly (SourceLiteral & Pick<TreeLiteral, 'node'>)[] {
+  // What is taken out of a text can't stand for the whole of it.
+  const { choice: _, ...alone } = literal
   const [, name, given] = /^\$\{([\w.-]+):([^{}]{4,})\}$/.exec(literal.value) ?? []
   // A placeholder with what stands in for it: `@Value("${dome.key:...}")`.
   if (name !== undefined && given !== undefined)
-    return [{ ...literal, value: given, names: name.split('.'), callee: null }]
+    return [{ ...alone, value: given, names: name.split('.'), callee: null }]
   const [header] = literal.value.matchAll(AUTHORIZATION)
   if (header === undefined) return [literal]
-  return [{ ...literal, value: header[1]!, names: ['authorization'], callee: null }]
+  return [{ ...alone, value: header[1]!, names: ['authorization'], callee: null }]
 }

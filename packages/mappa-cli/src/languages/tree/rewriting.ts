@@ -80,6 +80,7 @@ function replaceable(found: TreeLiteral, literal: ChangedLiteral, how: TreeRewri
     obstacle: how.obstacle(literal),
     replace: (wanted) => replaceWhole(found, literal, wanted, how),
     replacePart: (wanted, from, to) => replacePart(literal, wanted, from, to, how),
+    replaceAround: (wanted, from, to) => replaceAround(found, literal, wanted, from, to, how),
   }
 }
 
@@ -94,6 +95,23 @@ function replaceWhole(found: TreeLiteral, literal: ChangedLiteral, wanted: ReadV
   if (declared !== undefined) return declared
   const fallback = found.variable === wanted.name ? how.fallback(literal, wanted.name) : null
   const { start, end } = fallback ?? node
+  const expression = read(quoteOf(text.slice(node.start, node.end)) ?? quoteStyle(text))
+  return expression === null ? null : [edit(text, start, end, expression)]
+}
+
+/** Puts the reading of a variable in the place of a conditional; `null` where a declaration would have to change as well. */
+function replaceAround(
+  found: TreeLiteral,
+  literal: ChangedLiteral,
+  wanted: ReadVariable,
+  start: number,
+  end: number,
+  how: TreeRewriting,
+): readonly TextEdit[] | null {
+  const { text, node } = literal
+  const form = found.form === 'number' ? 'number' : 'text'
+  const read = (quote: '"' | "'") => how.read({ ...wanted, form }, literal, quote)
+  if (how.declare?.(literal, read) !== undefined) return null
   const expression = read(quoteOf(text.slice(node.start, node.end)) ?? quoteStyle(text))
   return expression === null ? null : [edit(text, start, end, expression)]
 }
