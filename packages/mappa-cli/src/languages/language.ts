@@ -1,5 +1,5 @@
 import type { Rewriting } from './rewriting.ts'
-import type { Source } from './source.ts'
+import type { Source, WantedValue } from './source.ts'
 
 /** One language, or one kind of file: adding one is a file here and a line in `index.ts`. */
 export interface Language {
@@ -22,9 +22,11 @@ export interface Language {
    *
    * @param text what the file holds
    * @param file the path to name in places
+   * @param isWanted false for a value that is of no interest, so that a reader need not find out what it is given to; without it,
+   * every value is
    * @returns `null` if the text can't be understood
    */
-  readonly read: (text: string, file: string) => Source | null
+  readonly read: (text: string, file: string, isWanted?: WantedValue) => Source | null
   /** How values in its files are replaced; none where its files can't read a variable. */
   readonly rewriting?: Rewriting
 }

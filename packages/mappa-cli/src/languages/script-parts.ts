@@ -1,6 +1,6 @@
 import { readJavaScript } from './javascript/literals.ts'
 import type { Language } from './language.ts'
-import type { Source } from './source.ts'
+import type { Source, WantedValue } from './source.ts'
 
 /** A piece of code in a file of another kind. */
 interface Part {
@@ -26,9 +26,9 @@ export const scriptParts: Language = {
   files: /\.(?:vue|svelte|astro|html?)$/i,
   isPrefiltered: true,
   mayBeMinified: true,
-  read(text, file) {
+  read(text, file, isWanted) {
     const parts = partsOf(text, file)
-    const sources = parts.map((part) => readPart(text, file, part))
+    const sources = parts.map((part) => readPart(text, file, part, isWanted))
     // One that can't be understood does not keep the others from being read.
     const understood = sources.filter((each) => each !== null)
     if (parts.length > 0 && understood.length === 0) return null
@@ -91,9 +91,9 @@ export function blankBefore(text: string, { start, end }: { readonly start: numb
 }
 
 /** Reads a part, with blanks in the place of all that is before it, so that lines, columns and offsets are those of the file. */
-function readPart(text: string, file: string, part: Part): Source | null {
+function readPart(text: string, file: string, part: Part, isWanted?: WantedValue): Source | null {
   const { typed } = part
-  const source = readJavaScript(blankBefore(text, part), `${file}.${typed ? 'tsx' : 'jsx'}`)
+  const source = readJavaScript(blankBefore(text, part), `${file}.${typed ? 'tsx' : 'jsx'}`, isWanted)
   if (source === null) return null
   const located = <T extends { readonly file: string }>(each: T): T => ({ ...each, file })
   return { literals: source.literals.map(located), reads: source.reads.map(located) }

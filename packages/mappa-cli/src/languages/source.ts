@@ -41,6 +41,9 @@ export interface StageChoice {
   readonly count: number
 }
 
+/** Tells the values that are of interest. */
+export type WantedValue = (value: string, form: SourceLiteral['form']) => boolean
+
 /** A place at which a variable of the environment is read. */
 export interface SourceRead extends SourcePlace {
   readonly name: string

@@ -7,15 +7,35 @@ import type { SyntaxNode } from './parser.ts'
  * @param visitor is given each node and those above it; `false` leaves out what is below
  */
 export function visit(node: SyntaxNode, above: SyntaxNode[], visitor: Visitor): void {
-  if (visitor(node, above) === false) return
+  if (visitor(node, above) === false || LEAVES.has(node.type)) return
   above.push(node)
-  for (const key in node) {
-    if (key === 'loc' || key === 'extra') continue
+  if (node.type === 'Identifier') visitMembers(node, OF_IDENTIFIERS, above, visitor)
+  else visitMembers(node, node, above, visitor)
+  above.pop()
+}
+
+/** Nodes that have none below them. Every second node of a program is one of them, or an identifier. */
+const LEAVES: ReadonlySet<string> = new Set([
+  'StringLiteral',
+  'NumericLiteral',
+  'BooleanLiteral',
+  'NullLiteral',
+  'ThisExpression',
+  'TemplateElement',
+  'JSXIdentifier',
+  'JSXText',
+  'EmptyStatement',
+])
+/** What an identifier may have below it. */
+const OF_IDENTIFIERS = { typeAnnotation: null, decorators: null }
+
+function visitMembers(node: SyntaxNode, members: object, above: SyntaxNode[], visitor: Visitor): void {
+  for (const key in members) {
     const member = node[key]
+    if (typeof member !== 'object' || member === null || key === 'loc' || key === 'extra') continue
     if (Array.isArray(member)) visitAll(member, above, visitor)
     else if (isNode(member)) visit(member, above, visitor)
   }
-  above.pop()
 }
 
 type Visitor = (node: SyntaxNode, above: readonly SyntaxNode[]) => unknown

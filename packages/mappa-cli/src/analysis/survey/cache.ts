@@ -22,6 +22,7 @@ type Escapes = keyof typeof UNESCAPE
 const UNESCAPE = {
   none: (raw: string) => raw,
   quotes: (raw: string) => raw.replace(/\\(["'\\])/g, '$1'),
+  number: (raw: string) => String(Number(raw.replaceAll('_', ''))),
   script: (raw: string) =>
     raw.replace(/\\([nrt]|[^\w\r\n])/g, (_, each: string) => ({ n: '\n', r: '\r', t: '\t' })[each] ?? each),
 }

@@ -29,11 +29,17 @@ const HOST_NAME = /^[a-z0-9-]+(\.[a-z0-9-]+)*\.[a-z]{2,}(:\d{2,5})?$/i
  * @returns `null` where it should not
  */
 export function classify(found: SourceLiteral): Classification | null {
-  const literal = { ...found, value: withoutScheme(found.value) }
-  const { value, form, callee } = literal
+  const { form, callee } = found
+  const value = withoutScheme(found.value)
   // `setApiKey('...')`: where nothing else names the value, the function does.
-  const names = literal.names.length === 0 && callee !== null ? [callee] : literal.names
-  const evidence: Evidence = { ...literal, names, meaning: meaningOf(names, literal.variable), shape: shapeOf(value) }
+  const names = found.names.length === 0 && callee !== null ? [callee] : found.names
+  const evidence: Evidence = {
+    ...found,
+    value,
+    names,
+    meaning: meaningOf(names, found.variable),
+    shape: shapeOf(value),
+  }
   if (form === 'number') return classifyNumber(evidence)
   const plain = classifyPlain(evidence) ?? classifySignal(evidence)
   if (plain !== null) return plain
@@ -237,13 +243,12 @@ function isDense(value: string): boolean {
   )
 }
 
+/** What names of machines are given to. */
+export const HOSTS = /host|addr|server|broker|domain|origin|gateway|upstream|registry|mirror|proxy|endpoint|remote/i
+
 /** A name of a machine, with a dot in it, given to something that says so. */
 function isHost(value: string, name: string): boolean {
-  return (
-    /host|addr|server|broker|domain|origin|gateway|upstream|registry|mirror|proxy|endpoint|remote/i.test(name) &&
-    HOST_NAME.test(value) &&
-    !/\.(html?|[cm]?[jt]sx?|json|css|md|ya?ml|png|svg)$/i.test(value)
-  )
+  return HOSTS.test(name) && HOST_NAME.test(value) && !/\.(html?|[cm]?[jt]sx?|json|css|md|ya?ml|png|svg)$/i.test(value)
 }
 
 function addressKind(value: string): Classification['kind'] {

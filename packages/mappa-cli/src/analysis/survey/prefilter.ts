@@ -1,104 +1,126 @@
 import { KEY_PARAMETER, USER_IN_ADDRESS } from '../../../../mappa/src/core/leaks/credentials.ts'
-import { isRandom } from '../../../../mappa/src/core/leaks/shapes.ts'
-import { ADDRESS, CONNECTION } from '../../../../mappa/src/core/leaks/vocabulary.ts'
-import { CALLS, CONNECTS, KEYED, LISTENS, LOGS_IN, SIGNS as SIGNED } from './callees.ts'
+import { OF_SECRETS } from '../../../../mappa/src/core/leaks/vocabulary.ts'
+import { LISTENS, SIGNS as SIGNED } from './callees.ts'
 import { classify } from './classify.ts'
+import { isPortNumber, NOWHERE, WAYS, waysOf, waysOfName } from './plausible.ts'
 import { CONNECTING } from './signals.ts'
 
 /** Words of a table, as one pattern. */
 const anyOf = (words: Iterable<string>) => [...words].join('|')
 
-const NAMES = 'pass|pwd|secret|credential|key|token|auth|bearer|salt|cookie|jwt|licen[cs]e|signature|pin|appid'
-/** Names that an address or a host is given to, and functions that one is passed to. */
-const TAKES_ADDRESS = new RegExp(
-  `(?:${anyOf([...ADDRESS, ...CONNECTION])})|\\b(?:${anyOf([...CALLS, ...CONNECTS])})\\s*\\(|${CONNECTING.source}`,
-  'i',
+/** Where a number stands that is a port: types, calls and conditions may stand between. */
+const BEFORE_NUMBER = new RegExp(
+  `(?:(?<![a-z])port|Port|PORT)(?![a-z])[^;\\n]{0,60}$|\\b(?:${anyOf(LISTENS)})\\s*\\([^)\\n]*$|(?:${anyCase(CONNECTING.source)})\\w*\\s*\\([^)\\n]*$`,
 )
-/** Where an address or the name of a machine begins that is a text or the beginning of one; names of files are none. */
-const ADDRESS_TEXT =
-  /["'`](?:(?:https?|wss?|tcp|tls|ssl|grpcs?):\/\/[^"'`\s]|[\w-]+(?:\.[\w-]+)*\.(?!(?:[cm]?[jt]sx?|json|css|html?|md|vue|svg|png|map|ya?ml|xml|txt|py|rb|go|php)["'`])[a-z]{2,}(?::\d+)?["'`])/g
 
-/** What can be told apart by a pattern alone, and a piece of text without which the pattern need not be tried. */
-const SIGNS: readonly (readonly [needs: string, pattern: RegExp])[] = [
-  ['env', /process\s*\??\.\s*env|import\.meta\s*\??\.\s*env|\benv\b[^\n]{0,40}\bprocess\b/],
-  ['PRIVATE KEY-', /PRIVATE KEY-/],
+/** A pattern of words that holds for each word in small letters and with a capital. */
+function anyCase(words: string): string {
+  return words.replace(/[a-z]+/g, (word) => `[${word[0]}${word[0]!.toUpperCase()}]${word.slice(1)}`)
+}
+
+/** What can be told apart by a pattern alone, and pieces of text without which the pattern need not be tried. */
+const SIGNS: readonly (readonly [needs: readonly string[], pattern: RegExp])[] = [
+  [['env'], /process\s*\??\.\s*env|import\.meta\s*\??\.\s*env|\benv\b[^\n]{0,40}\bprocess\b/],
+  [['PRIVATE KEY-'], /PRIVATE KEY-/],
+  [['@tcp(', '@udp(', '@unix('], /@/],
+  [['"${', "'${"], /["']\$\{[\w.-]+:[^{}"'\n]{4,}\}["']/],
   [
-    '://',
-    /(?:postgres(?:ql)?|mysql|mariadb|mongodb(?:\+srv)?|rediss?|amqps?|mqtts?|nats|kafka|ldaps?|smtps?|s?ftp|sqlserver|cockroachdb|clickhouse|jdbc:\w+):\/\/|:\/\/[^\s/"'`@]*:[^\s"'`@]+@/i,
+    [...[...SIGNED].map((each) => `${each}(`), 'code('],
+    new RegExp(`\\b(?:${anyOf(SIGNED)}|jwt\\W{1,2}(?:en|de)code)\\s*\\([^)\\n]*,\\s*b?["'\`]`, 'i'),
   ],
-  ['=', /[;,"'`]\s*(?:password|pwd|\w*_?key)\s*=/i],
-  ['=', /["'`](?:pgsql|mysql|sqlsrv|oci|dblib|odbc):\w+=|\b(?:host|dbname)=\S+\s+\w+=/i],
-  ['@', /@(?:tcp|udp|unix)\(/],
-  ['${', /["']\$\{[\w.-]+:[^{}"'\n]{4,}\}["']/],
-  ['', /["'`](?:(?:https?|wss?|tcp):\/\/)?(?:localhost|127\.|0\.0\.0\.0|10\.\d|192\.168\.|172\.|\[::)/],
-  ['', /["'`]:\d{2,5}["'`]/],
-  ['://', /(?:https?|wss?):\/\/[^/"'`\s]+[^"'`\n]*\$?\{/],
-  // Types, calls and conditions may stand between.
-  ['', /(?:(?<![a-z])port|Port|PORT)(?![a-z])[^;\n]{0,60}?\b\d{2,5}\b/],
-  ['', new RegExp(`\\b(?:${anyOf(LISTENS)})\\s*\\([^)\\n]*\\d{2}`)],
-  ['', new RegExp(`(?:${CONNECTING.source})\\w*\\s*\\([^)\\n]*\\b\\d{2,5}\\b`, 'i')],
-  ['', new RegExp(`\\b(?:${anyOf(SIGNED)})\\s*\\([^)\\n]*,\\s*b?["'\`]`)],
-  ['', /(?:bucket|queue|table|topic|region)(?:[_-]?name)?["'\]]?\s*(?:[:=,(])/i],
-  ['@', /(?:from|sender|reply_?to|mail|address)\w*["'\]]?\s*(?:=>|[:=,(])\s*["'`]/i],
-  ['_', /["'`][a-z]{2,6}_(?:live|prod|production|test|sandbox|secret|sk|pk)_/i],
-  ['=', KEY_PARAMETER],
-  ['@', USER_IN_ADDRESS],
+  [['='], KEY_PARAMETER],
+  // Texts of many lines are in no quotes that a line shows.
+  [['<<', '"""', "'''"], /(?:^|[;,"'`\s])\s*(?:password|pwd|\w*_?key)\s*=\s*[^\s=]/i],
+  [['<<', '"""', "'''"], /\b(?:host|dbname)=\S+\s+\w+=/i],
 ]
 
-/** A name that may say that what it is given or passed is a secret. */
-const NAME = new RegExp(`(?:${NAMES}|${anyOf([...KEYED, ...LOGS_IN])})[\\w$]*`, 'gi')
+/** What an address has that is judged a setting wherever it stands, from a little before its `://` on. */
+const ADDRESSES: readonly RegExp[] = [
+  /(?:postgres(?:ql)?|mysql|mariadb|mongodb(?:\+srv)?|rediss?|amqps?|mqtts?|nats|kafka|ldaps?|smtps?|s?ftp|sqlserver|cockroachdb|clickhouse|jdbc:\w+):\/\//i,
+  /:\/\/[^\s/"'`@]*:[^\s"'`@]+@/,
+  /(?:https?|wss?):\/\/[^/"'`\s]+[^"'`\n]*\$?\{/,
+  USER_IN_ADDRESS,
+]
 
 /** Texts of JavaScript, whatever quotes stand in them, and what a template begins with. */
-const TEXT = /"((?:[^"\\\n]|\\.){0,400})"|'((?:[^'\\\n]|\\.){0,400})'|`((?:[^`\\$]|\\.|\$(?!\{)){0,400})(?:`|\$\{)/g
+const TEXT =
+  /"((?:[^"\\\n]|\\.){0,4096})"|'((?:[^'\\\n]|\\.){0,4096})'|`(?=((?:[^`\\$]|\\.|\$(?!\{)){0,4096})(?:`|\$\{))/g
+/** A quote that is none: that of a word such as `don't`, in a comment. */
+const APOSTROPHE = /^(?:t|s|re|ll|ve|d|m)\b|\*\//
+
+/** Numbers with as many digits as ports have. */
+const NUMBER = /(?<![\w.$])\d{2,5}(?![\w.])/g
+
+/** Lines of comments, and what stands behind code: no text in them is a value, and no name in them names one. */
+const COMMENT = /^[ \t]*(?:\/\/|\*[ \t/]|\/\*|# ).*|[ \t]\/\/ .*/gm
 
 /** How far apart a name and its value may stand, in characters: types, calls and conditions may stand between. */
-const NEAR = 160
-
-/** A text of one run of characters, with a digit in it. */
-const RUN = /["'`](?:[A-Za-z]+ )?(?=[^"'`\n]*\d)([\w+/=.~:-]{12,4096})["'`]/g
+const NEAR = 200
 
 /**
  * What a file must hold for a value in it to be judged a setting, or for a read to be found in it. Kept wider than the
- * classification: it only saves parsing what can hold neither.
+ * classification, and made of its tables: it only saves parsing what can hold neither.
  *
  * @returns true for a text that may hold what a survey looks for
  */
 export function mayContainFindings(source: string): boolean {
-  // Texts joined by + are one.
-  const text = source.replace(/(["'`])\s*\+\s*\1/g, '')
-  if (SIGNS.some(([needs, pattern]) => text.includes(needs) && pattern.test(text))) return true
-  for (const { index } of text.matchAll(ADDRESS_TEXT))
-    if (TAKES_ADDRESS.test(text.slice(Math.max(0, index - NEAR), index))) return true
-  for (const [, run] of text.matchAll(RUN)) if (isTelling(run!) || isPrefixed(run!)) return true
-  for (const { 0: end, index } of text.matchAll(NAME)) if (namesSetting(text, index, index + end.length)) return true
+  for (const [needs, pattern] of SIGNS)
+    if (needs.some((each) => source.includes(each)) && pattern.test(source)) return true
+  return hasAddress(source) || hasPort(source) || hasText(joined(source))
+}
+
+/** Texts joined by + are one. */
+const joined = (source: string) => source.replace(/(["'`])\s*\+\s*\1/g, '')
+
+function hasAddress(text: string): boolean {
+  for (let at = text.indexOf('://'); at >= 0; at = text.indexOf('://', at + 3)) {
+    const around = text.slice(Math.max(0, at - 20), at + 400)
+    if (ADDRESSES.some((each) => each.test(around))) return true
+  }
   return false
 }
 
-/** True for a name, of which the last word is known, with a value behind it that may be a setting. */
-function namesSetting(text: string, lastWord: number, end: number): boolean {
-  let start = lastWord
-  while (start > 0 && /[\w$]/.test(text[start - 1]!)) start--
-  const name = text.slice(start, end)
-  // A name may be a text itself.
-  const behind = end + (/["'`]/.test(text[end] ?? '') ? 1 : 0)
-  for (const [, double, single, template] of text.slice(behind, behind + NEAR + 400).matchAll(TEXT))
-    if (isNamedSetting(name, double ?? single ?? template!)) return true
+function hasPort(text: string): boolean {
+  for (const { 0: digits, index } of text.matchAll(NUMBER))
+    if (isPortNumber(Number(digits)) && BEFORE_NUMBER.test(text.slice(Math.max(0, index - 80), index))) return true
   return false
 }
 
-/** True where the name right before a value makes it a setting. What is further out can only be known by parsing. */
-function isNamedSetting(name: string, value: string): boolean {
-  const place = { file: '', line: 1, column: 1, start: 0, end: 0, form: 'text', variable: null } as const
-  return value.length >= 4 && classify({ ...place, value, names: [name], callee: name }) !== null
+function hasText(text: string): boolean {
+  TEXT.lastIndex = 0
+  for (let found = TEXT.exec(text); found !== null; found = TEXT.exec(text)) {
+    const { 1: double, 2: single, 3: template, index } = found
+    const raw = double ?? single ?? template!
+    // What only looks like a text holds the beginning of the next one.
+    if (single !== undefined && APOSTROPHE.test(single)) TEXT.lastIndex = index + 1
+    const value = raw.includes('\\') ? raw.replace(/\\(.)/g, '$1') : raw
+    const ways = waysOf(value)
+    if (ways !== 0 && mayBeSetting(text, index, value, ways)) return true
+  }
+  return false
 }
 
-/** Random text with more digits than a word has; parts of a path have to have more of them still. */
-function isTelling(run: string): boolean {
-  const digits = run.match(/\d/g)?.length ?? 0
-  return digits >= (run.includes('/') ? 5 : 2) && isRandom(run)
+/** True where what stands before a text, and the text, may make it a setting. */
+function mayBeSetting(text: string, index: number, value: string, ways: number): boolean {
+  const before = text.slice(Math.max(0, index - NEAR), index).replace(COMMENT, blank)
+  if (before.endsWith(COMMENTED)) return false
+  if ((ways & WAYS.alone) !== 0) return true
+  // `{ api: { key: '...' } }`: what is around a key may make it a secret.
+  const around = AROUND.test(before) ? ['api'] : []
+  for (const [name] of before.matchAll(/[A-Za-z_$][\w$]*/g))
+    if ((waysOfName(name) & ways) !== 0 && isNamedSetting([...around, name], value)) return true
+  return false
 }
 
-/** As `classifyCall` knows keys: a few letters, and digits and letters at random. */
-function isPrefixed(run: string): boolean {
-  return /^[a-z]{2,6}[-_](?:\w*[-_])?(?=(?:[A-Za-z]*\d){3})[A-Za-z0-9]{8,}$/.test(run)
+/** Words around a key that make it one to keep: an object, or what holds one. */
+const AROUND = new RegExp(`(?:${anyOf(OF_SECRETS)})\\w*["'\\]]*\\s*(?:=>|[:=.({[])`, 'i')
+
+/** What stands for a comment; where a text follows, it is a part of it. */
+const COMMENTED = '\u0000'
+const blank = () => COMMENTED
+
+/** True where the name before a value, or a function of that name, makes it a setting. */
+function isNamedSetting(names: readonly string[], value: string): boolean {
+  const callee = names.at(-1)!
+  return [names, []].some((each) => classify({ ...NOWHERE, value, names: each, callee }) !== null)
 }

@@ -5,6 +5,7 @@ import type { Source } from '../../languages/source.ts'
 import { applySuppressions } from '../../languages/suppressions.ts'
 import { type Found, type SurveyCache, withClassification } from './cache.ts'
 import { isNoSource } from './no-sources.ts'
+import { plausibleIn } from './plausible.ts'
 import { mayContainFindings } from './prefilter.ts'
 import type { UsageCheck } from './usage.ts'
 
@@ -100,7 +101,7 @@ export function findIn(
   if (isPrefiltered && !mayContainFindings(text) && readsVariables?.(text) !== true)
     return { ...NOTHING, skipped: null }
   if (mayBeMinified && isMinified(text)) return skipped('minified')
-  const source = read(text, file)
+  const source = read(text, file, plausibleIn(text))
   if (source === null) return skipped(NOT_UNDERSTOOD)
   return { literals: withClassification(applySuppressions(source.literals, text)), reads: source.reads, skipped: null }
 }

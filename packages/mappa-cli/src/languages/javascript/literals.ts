@@ -1,7 +1,7 @@
 import { parseSource, type SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { isNode, joinedText, plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
 import { withChoices } from '../conditionals.ts'
-import type { Source, SourceLiteral } from '../source.ts'
+import type { Source, SourceLiteral, WantedValue } from '../source.ts'
 import { contextOf } from './context.ts'
 
 /** Nodes whose texts are no values: names of modules, keys, types. */
@@ -20,12 +20,13 @@ const NO_VALUES = new Set([
  * Reads a source file of JavaScript or TypeScript: its fixed values with what they are given to, and its reads of
  * variables.
  *
+ * @param isWanted as for every language
  * @returns `null` where the file can't be understood
  */
-export function readJavaScript(text: string, file: string): Source | null {
+export function readJavaScript(text: string, file: string, isWanted: WantedValue = () => true): Source | null {
   const tree = parseSource(text, file)
   if (tree === null) return null
-  const found = new FoundInFile(file)
+  const found = new FoundInFile(file, isWanted)
   visit(tree, [], (node, above) => found.visit(node, above))
   const { literals, reads } = found.source(tree)
   return { literals: withChoices(text, literals, { ternary: true }), reads }
@@ -34,11 +35,13 @@ export function readJavaScript(text: string, file: string): Source | null {
 /** What a file was found to hold so far. */
 class FoundInFile {
   readonly #file: string
+  readonly #isWanted: WantedValue
   readonly #literals: SourceLiteral[] = []
   readonly #reads: ReadNode[] = []
 
-  constructor(file: string) {
+  constructor(file: string, isWanted: WantedValue) {
     this.#file = file
+    this.#isWanted = isWanted
   }
 
   /** Takes what a node holds; `false` if nothing below it counts. */
@@ -68,7 +71,7 @@ class FoundInFile {
 
   #add(node: SyntaxNode, value: string, form: SourceLiteral['form'], above: readonly SyntaxNode[]): void {
     // Most values in a program are short words; what is shorter than this is no setting but a port.
-    if (value.length < (form === 'number' ? 2 : 4)) return
+    if (value.length < (form === 'number' ? 2 : 4) || !this.#isWanted(value, form)) return
     const context = contextOf(node, above)
     if (context === null) return
     this.#literals.push({ ...this.#placeOf(node), value, form, ...context, start: node.start, end: node.end })

@@ -1,5 +1,5 @@
 import { locatorOf } from '../../../../mappa/src/core/text/locator.ts'
-import type { SourceLiteral } from '../source.ts'
+import type { SourceLiteral, WantedValue } from '../source.ts'
 import { treeContext } from './context.ts'
 import type { TreeNode } from './node.ts'
 import { type TreeText, written } from './step.ts'
@@ -13,12 +13,18 @@ export interface TreeLiteral extends SourceLiteral {
 const SHORTEST = { text: 4, number: 2 } as const
 
 /** The fixed values of a file, with what they are given to. */
-export function treeLiterals(source: TreeText, tree: TreeNode, file: string): readonly TreeLiteral[] {
+export function treeLiterals(
+  source: TreeText,
+  tree: TreeNode,
+  file: string,
+  isWanted: WantedValue = () => true,
+): readonly TreeLiteral[] {
   const { text } = source
   const placeOf = locatorOf(text)
   const found: TreeLiteral[] = []
   const add = (node: TreeNode, part: Pick<SourceLiteral, 'value' | 'form' | 'start' | 'end'>) => {
-    if (part.value.length < SHORTEST[part.form === 'number' ? 'number' : 'text']) return
+    const isShort = part.value.length < SHORTEST[part.form === 'number' ? 'number' : 'text']
+    if (isShort || !isWanted(part.value, part.form)) return
     const context = treeContext(source, node)
     if (context !== null) found.push({ file, ...placeOf(part.start), ...part, ...context, node })
   }

@@ -1,7 +1,7 @@
 import { type ConditionalStyle, withChoices } from '../conditionals.ts'
 import type { Language } from '../language.ts'
 import { AUTHORIZATION, code, readPatterns, readsOn } from '../lines/lines.ts'
-import type { Source, SourceLiteral, SourceRead } from '../source.ts'
+import type { Source, SourceLiteral, SourceRead, WantedValue } from '../source.ts'
 import type { Grammar } from './grammar.ts'
 import { type TreeLiteral, treeLiterals } from './literals.ts'
 import { rewriteByTree, type TreeRewriting } from './rewriting.ts'
@@ -39,8 +39,8 @@ export function readByTree({
     readsVariables: (text) => patterns.some((each) => text.search(each) >= 0),
     mayBeMinified: false,
     rewriting: rewriteByTree(grammar, rewriting),
-    read(text, file): Source {
-      const found = treeLiterals({ text, grammar }, grammar.parse(text), file)
+    read(text, file, isWanted): Source {
+      const found = treeLiterals({ text, grammar }, grammar.parse(text), file, isWanted && withInner(isWanted))
       const literals = conditionals === undefined ? found : withChoices(text, found, conditionals)
       return {
         literals: literals.flatMap(withHeader).map(({ node: _, ...each }) => each),
@@ -69,6 +69,11 @@ function readsIn(text: string, file: string, patterns: readonly RegExp[], commen
       column: at + 1,
     })),
   )
+}
+
+/** Wants also texts with something in them that counts for itself. */
+function withInner(isWanted: WantedValue): WantedValue {
+  return (value, form) => isWanted(value, form) || /authorization|^\$\{[\w.-]+:/i.test(value)
 }
 
 /** A text with a whole header in it, and the key in that header. */

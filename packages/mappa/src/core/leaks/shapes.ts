@@ -20,7 +20,7 @@ export const DSN =
 export const CREDENTIAL_PART =
   /(^|[;,])\s*(password|pwd|(?:account|shared_?access|access)_?key|secret_?key)\s*=\s*[^;,\s]+/i
 const HOST =
-  /^(localhost|127\.\d+\.\d+\.\d+|0\.0\.0\.0|10\.\d+\.\d+\.\d+|192\.168\.\d+\.\d+|172\.(1[6-9]|2\d|3[01])\.\d+\.\d+|\[::1?\])(:\d{1,5})?(\/|$)/i
+  /^(localhost|127(\.\d{1,3}){3}|0\.0\.0\.0|10(\.\d{1,3}){3}|192\.168(\.\d{1,3}){2}|172\.(1[6-9]|2\d|3[01])(\.\d{1,3}){2}|\[::1?\])(:\d{1,5})?(\/|$)/i
 
 /** The shape of a value. */
 export function shapeOf(value: string): Shape {
