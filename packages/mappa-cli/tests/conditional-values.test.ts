@@ -130,6 +130,27 @@ describe('a conditional that chooses by the stage', () => {
     })
   }
 
+  it('is no fallback of a variable by one half alone, and a variable with two fallbacks stays', (context) => {
+    const project = makeProject(context, {
+      'a.js': filled("export const skyUrl = process.env.SKY || (count > 3 ? 'LIVE' : 'NEAR')\n"),
+      'b.rb': filled("dome_url = ENV.fetch('STAGE') == 'night' ? 'LIVE' : 'NEAR'\n"),
+      'c.js': 'app.listen(process.env.PORT || 4100)\nadmin.listen(process.env.PORT || 4200)\n',
+    })
+    const { stdout } = project.mappa(['move', '--all', '--yes', '--read', 'environment', '--json'])
+    const { moved, left } = JSON.parse(stdout) as {
+      moved: { name: string }[]
+      left: { file: string; why: string }[]
+    }
+    // Setting one of these variables would decide what the program does.
+    for (const { name } of moved) assert.ok(!['SKY', 'STAGE', 'PORT'].includes(name), name)
+    assert.equal(moved.length, 2)
+    assert.deepEqual(
+      left.map(({ file }) => file),
+      ['c.js', 'c.js'],
+    )
+    for (const { why } of left) assert.match(why, /different values for PORT/)
+  })
+
   it('never shows secrets, and leaves none: each goes into the file of its stage that git ignores', (context) => {
     const keys = { production: 'sky-4Wd9Tq2LmX7cVb31', others: 'drill-9f3KQ2x7Rt4Ws8Lm' }
     const project = makeProject(context, {

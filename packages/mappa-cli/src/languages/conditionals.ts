@@ -39,7 +39,11 @@ export function withChoices<Literal extends SourceLiteral>(
   for (let at = 0; at < sorted.length - 1; ) at += markChain(text, sorted, at, style, choices)
   return literals.map((each) => {
     const choice = choices.get(each)
-    return choice === undefined ? each : { ...each, choice }
+    if (choice === undefined) return each
+    // All of them together stand in for a variable that stands right before them.
+    const isFallback = /(?:\|\||\?\?|\?:|\bor)\s*\(*\s*$/.test(text.slice(Math.max(0, choice.start - 20), choice.start))
+    const variable = isFallback ? (each.variableAround ?? each.variable) : null
+    return { ...each, choice, variable }
   })
 }
 

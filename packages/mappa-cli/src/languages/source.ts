@@ -23,6 +23,8 @@ export interface SourceLiteral extends SourcePlace {
   readonly argument?: number
   /** The variable of the environment it stands in for: `DOME_KEY` of `process.env.DOME_KEY || '...'`. */
   readonly variable: string | null
+  /** The variable that a conditional stands in for, of which it is one value: `DOME_KEY` of `process.env.DOME_KEY || (a ? '...' : b)`. */
+  readonly variableAround?: string
   /** Where it begins and ends in the text, quotes included. */
   readonly start: number
   readonly end: number

@@ -32,6 +32,8 @@ const OBSTACLES = {
   elsewhere: 'it is outside code that can be changed',
   'other-value': '{name} has another value in {place}',
   'never-used': '{name} has another value in {place}, so this one is never used',
+  'fallbacks-differ':
+    'the code falls back to different values for {name}, and a setting has one: decide which, by hand',
   rules: '{name} does not accept it; mappa set says why',
   kind: '{name} is a {kind}',
   'no-secret': '{name} is not a secret, but this looks like one',

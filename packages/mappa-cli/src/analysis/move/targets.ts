@@ -46,6 +46,8 @@ export interface MoveOverrides {
   /** The path of each finding's setting, where another is wanted. */
   readonly paths: ReadonlyMap<Finding, string>
   readonly descriptions: ReadonlyMap<Finding, string>
+  /** All findings, those that stay as well. */
+  readonly surveyed: readonly Finding[]
 }
 
 /** What is known of a stage that values are for. */
@@ -78,7 +80,10 @@ export function targetsOf(
   /** The value that each setting without one gets. */
   const given = new Map<string, string>()
   const context: TargetContext = { settings, prefix: definition?.prefix ?? '', register, values, given }
+  const unclear = withDifferentFallbacks(overrides.surveyed)
   return findings.map((finding) => {
+    const fallback = finding.places.find(({ variable }) => variable !== null && unclear.has(variable))?.variable
+    if (fallback != null) return { finding, obstacle: obstacleText('fallbacks-differ', { name: fallback }) }
     const path = overrides.paths.get(finding)
     const reused = reuseIfFree(finding, path, context)
     if (reused !== null) return reused
@@ -88,6 +93,18 @@ export function targetsOf(
     const added = newSetting(finding, path, variable, context, overrides.descriptions.get(finding))
     return { finding, added: { ...added, public: isPublic(finding) } }
   })
+}
+
+/** The variables for which the code falls back to one value here and to another there: what sets them changes one of the two. */
+function withDifferentFallbacks(findings: readonly Finding[]): ReadonlySet<string> {
+  const values = new Map<string, Set<string>>()
+  for (const finding of findings)
+    for (const { variable } of finding.places) {
+      if (variable === null) continue
+      const known = values.get(variable) ?? new Set()
+      values.set(variable, known.add(valuesOf(finding).join('\0')))
+    }
+  return new Set([...values].flatMap(([variable, { size }]) => (size > 1 ? [variable] : [])))
 }
 
 /** What is known while targets are chosen. */

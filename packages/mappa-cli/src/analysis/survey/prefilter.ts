@@ -55,7 +55,7 @@ const NUMBER = /(?<![\w.$])\d{2,5}(?![\w.])/g
 const COMMENT = /^[ \t]*(?:\/\/|\*[ \t/]|\/\*|# ).*|[ \t]\/\/ .*/gm
 
 /** How far apart a name and its value may stand, in characters: types, calls and conditions may stand between. */
-const NEAR = 200
+const NEAR = 400
 
 /**
  * What a file must hold for a value in it to be judged a setting, or for a read to be found in it. Kept wider than the

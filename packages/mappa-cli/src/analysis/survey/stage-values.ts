@@ -36,7 +36,9 @@ export function withoutChoices(
     chosen.push(values)
     for (const each of group) taken.add(each)
   }
-  return { alone: taken.size === 0 ? literals : literals.filter((each) => !taken.has(each)), chosen }
+  const left = taken.size === 0 ? literals : literals.filter((each) => !taken.has(each))
+  // One of several that stay apart stands in for nothing by itself.
+  return { alone: left.map((each) => (each.variableAround === undefined ? each : { ...each, variable: null })), chosen }
 }
 
 /** The setting that a conditional becomes; `null` where it has to stay. */

@@ -73,6 +73,7 @@ before, anything else into .env.<stage>.`,
         templates: options.templates === true,
         clearOutputs: options.clearOutputs === true,
         ...overridesOf(chosen),
+        surveyed: survey.findings,
       })
       if (!options.json) printPlan(plan, survey.findings, root)
       const writes = plan.moved.length > 0 && (await mayWrite(options))

@@ -83,7 +83,7 @@ const STEPS: ReadonlyMap<string, StepRule> = new Map<string, StepRule>([
   ['BlockStatement', (_parent, child) => (child.type === 'ReturnStatement' ? null : 'stop')],
   ['ReturnStatement', nothing],
   ['ArrowFunctionExpression', nothing],
-  ['ConditionalExpression', nothing],
+  ['ConditionalExpression', () => ({ isBranch: true })],
   ['TemplateLiteral', nothing],
   ['ArrayExpression', nothing],
   ['ObjectExpression', nothing],

@@ -1,5 +1,5 @@
 import { callStep, commandStep, groupOf } from './call-step.ts'
-import { isKey, namedStep, operationStep } from './named-step.ts'
+import { isBranch, isKey, namedStep, operationStep } from './named-step.ts'
 import { functionName } from './names.ts'
 import type { TreeNode } from './node.ts'
 import { type Context, contextFrom, namesOf, type Place, type Step, type TreeText } from './step.ts'
@@ -13,18 +13,31 @@ import { isThrough } from './through.ts'
 export function treeContext(source: TreeText, literal: TreeNode): Context | null {
   const steps: Step[] = []
   for (let child = literal; child.parent !== null; child = child.parent) {
-    const step = stepFrom({ ...source, child, parent: child.parent }, steps.length > 0)
+    const place = { ...source, child, parent: child.parent }
+    const step = stepFrom(place, steps.length > 0)
     if (step === 'no value') return null
     if (step === 'stop') break
-    if (step !== null) steps.unshift(step)
-    if (step?.last !== true) continue
-    const names = namesOf(steps)
-    const isMember = step.callee !== undefined && step.isNamed !== true && names.length > 0
-    const group = isMember ? groupOf(source, child.parent) : undefined
-    return contextFrom(steps, group === undefined ? names : [group, ...names])
+    steps.unshift(...stepsOf(place, step))
+    if (step?.last === true) return lastContext(source, child.parent, step, steps)
   }
   return contextFrom(steps, namesOf(steps))
 }
+
+/** What a node says, and whether the value is one of two there. */
+function stepsOf(place: Place, step: Step | null): readonly Step[] {
+  const own = step === null ? [] : [step]
+  return step?.variable === undefined && isBranch(place) ? [...own, BRANCH] : own
+}
+
+/** What all nodes say together, up to the one that says all. */
+function lastContext(source: TreeText, last: TreeNode, step: Step, steps: readonly Step[]): Context {
+  const names = namesOf(steps)
+  const isMember = step.callee !== undefined && step.isNamed !== true && names.length > 0
+  const group = isMember ? groupOf(source, last) : undefined
+  return contextFrom(steps, group === undefined ? names : [group, ...names])
+}
+
+const BRANCH: Step = { isBranch: true }
 
 /** What one node says of a value below it; `null` where it says nothing and those above it may. */
 function stepFrom(place: Place, isInner: boolean): Step | null | 'no value' | 'stop' {

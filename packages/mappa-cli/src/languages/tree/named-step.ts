@@ -4,7 +4,7 @@ import { type Place, type Step, written } from './step.ts'
 
 const COMPARISON = /^(?:===?|!==?|eql\?)$/
 const ASSIGNMENT = /^(?::?=|=>|\?\?=|\|\|=|:)$/
-const FALLBACK = /^(?:\|\||or|\?\?|\?:|\?)$/
+const FALLBACK = /^(?:\|\||or|\?\?|\?:)$/
 
 /** True for what stands before a colon or an arrow, or in square brackets behind a value: it names a value. */
 export function isKey(place: Place): boolean {
@@ -91,9 +91,20 @@ function fallbackVariable({ child, parent, text, grammar }: Place, operator: num
   return grammar.readName(text.slice(parent.children[operator]!.end, before.start))
 }
 
+/** True for one of the two values of a conditional. */
+export function isBranch(place: Place): boolean {
+  const { child, parent } = place
+  const before = written(place, sibling(child, -1))
+  if (before === '?' || before === 'else' || written(place, sibling(child, 1)) === 'if') return true
+  return before === ':' && parent.children.slice(0, child.index).some((each) => written(place, each) === '?')
+}
+
+/** A condition that compares, or holds several. */
+const ASKS = /[=!]==?|&&|\|\||\.equals|\beq(?:ual)?l?\b/
+
 /** What an operation says of one of its operands. */
 export function operationStep(place: Place): Step | null | 'stop' {
-  const { child, parent, text, grammar } = place
+  const { child, grammar } = place
   const before = sibling(child, -1)
   const operator = written(place, before ?? sibling(child, 1))
   // What is counted with is no port.
@@ -103,9 +114,15 @@ export function operationStep(place: Place): Step | null | 'stop' {
     return other === undefined ? 'stop' : { name: lastName(place, other), last: true }
   }
   if (/^[%<>&|^*/-]+$/.test(operator) && operator !== '||') return 'stop'
-  const isFallback = before !== undefined && /^(?:\|\||or|\?\?|:|\?:|else)$/.test(operator)
-  // Of `a if b else c`, c stands in for a, whatever is asked.
-  const end = operator === 'else' ? parent.children[0]!.end : before?.start
-  const variable = isFallback ? grammar.readName(text.slice(parent.start, end)) : undefined
+  const variable = before === undefined ? undefined : variableBefore(place, before, operator)
   return variable === undefined ? null : { name: variable, variable }
+}
+
+/** The variable that is read before an operator, which the value behind it stands in for. */
+function variableBefore({ parent, text, grammar }: Place, before: TreeNode, operator: string): string | undefined {
+  if (!/^(?:\|\||or|\?\?|:|\?:|else)$/.test(operator)) return undefined
+  // Of `a if b else c`, c stands in for a, whatever is asked.
+  const asked = text.slice(parent.start, operator === 'else' ? parent.children[0]!.end : before.start)
+  // `getenv('STAGE') === 'x' ? a : b` asks what the variable is, not whether it is there.
+  return operator === ':' && ASKS.test(asked) ? undefined : grammar.readName(asked)
 }

@@ -3,7 +3,7 @@ import type { Grammar } from './grammar.ts'
 import type { TreeNode } from './node.ts'
 
 /** What a value is given to. */
-export type Context = Pick<SourceLiteral, 'names' | 'callee' | 'argument' | 'variable'>
+export type Context = Pick<SourceLiteral, 'names' | 'callee' | 'argument' | 'variable' | 'variableAround'>
 
 /** A file that is read. */
 export interface TreeText {
@@ -18,6 +18,8 @@ export interface Step {
   /** Which argument of it the value is, from 0. */
   readonly argument?: number | undefined
   readonly variable?: string | undefined
+  /** True where the value is one of two, so that it does not stand in by itself for a variable further out. */
+  readonly isBranch?: boolean
   /** True where what is further up says nothing of the value. */
   readonly last?: boolean
   /** True where another argument has named the value. */
@@ -44,7 +46,10 @@ export function namesOf(steps: readonly Step[]): readonly string[] {
 export function contextFrom(steps: readonly Step[], names: readonly string[]): Context {
   // Only the function the value goes into directly counts.
   const call = steps.findLast((each) => each.callee !== undefined)
-  const variable = steps.findLast((each) => each.variable !== undefined)?.variable ?? null
+  const at = steps.findLastIndex((each) => each.variable !== undefined)
+  const own = steps[at]?.variable ?? null
+  const isOneOfTwo = own !== null && steps.slice(at + 1).some(({ isBranch }) => isBranch === true)
+  const variable = isOneOfTwo ? { variable: null, variableAround: own } : { variable: own }
   const argument = call?.argument === undefined ? {} : { argument: call.argument }
-  return { names, callee: call?.callee ?? null, ...argument, variable }
+  return { names, callee: call?.callee ?? null, ...argument, ...variable }
 }
