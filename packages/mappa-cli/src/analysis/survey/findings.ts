@@ -3,7 +3,7 @@ import type { SourceLiteral } from '../../languages/source.ts'
 import { LOGS_IN } from './callees.ts'
 import { type Classification, classify, withoutScheme } from './classify.ts'
 import { PathRegister, propose } from './propose.ts'
-import { type ValueByStage, withoutChoices } from './stage-values.ts'
+import { type ClassifiedLiteral, type ValueByStage, withoutChoices } from './stage-values.ts'
 
 /** A value that should be a setting, with every place in which it stands. */
 export interface Finding {
@@ -120,14 +120,6 @@ function otherThan(named: readonly (readonly [string, string])[], all: ValueBySt
 function byPlace(a: SourceLiteral, b: SourceLiteral): number {
   if (a.file === b.file) return a.start - b.start
   return a.file < b.file ? -1 : 1
-}
-
-/** A literal that should be a setting, and the part of it that is the setting's value. */
-export interface ClassifiedLiteral {
-  readonly literal: SourceLiteral
-  readonly classification: Classification
-  readonly value: string
-  readonly stageValues?: ValueByStage
 }
 
 /** What a value is called that nothing names. */

@@ -1,9 +1,16 @@
 import type { SourceLiteral } from '../../languages/source.ts'
 import { type Classification, classify } from './classify.ts'
-import type { ClassifiedLiteral } from './findings.ts'
 
 /** The value of each stage. */
 export type ValueByStage = ReadonlyMap<string, string>
+
+/** A literal that should be a setting, and the part of it that is the setting's value. */
+export interface ClassifiedLiteral {
+  readonly literal: SourceLiteral
+  readonly classification: Classification
+  readonly value: string
+  readonly stageValues?: ValueByStage
+}
 
 /** A conditional that becomes one setting. */
 export interface ChosenValues extends ClassifiedLiteral {
