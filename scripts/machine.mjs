@@ -12,6 +12,7 @@ const PROGRAMS = {
   'php-cli': { names: ['php'], why: 'programs in PHP are changed and then tested' },
   ruby: { names: ['ruby'], why: 'programs in Ruby are changed and then tested' },
   'golang-go': { names: ['go'], why: 'programs in Go are changed and then tested' },
+  'etcd-server': { names: ['etcd'], why: 'settings in a store are kept in it' },
   jq: { names: ['jq'], why: 'exported JSON must read the same in it' },
   'python3-yaml': {
     why: 'exported YAML must read the same in its YAML 1.1',

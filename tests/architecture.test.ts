@@ -88,6 +88,8 @@ const BELOW: Readonly<Record<string, readonly string[]>> = {
   [`${LIBRARY}/browser`]: [`${LIBRARY}/core`],
   [`${LIBRARY}/testing`]: [`${LIBRARY}/core`],
   [`${LIBRARY}/node`]: [`${LIBRARY}/core`],
+  [`${LIBRARY}/store`]: [`${LIBRARY}/core`, `${LIBRARY}/node`],
+  [`${LIBRARY}/etcd`]: [`${LIBRARY}/core`, `${LIBRARY}/node`],
   [`${LIBRARY}/bundler`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${LIBRARY}/javascript`],
   [`${LIBRARY}/vite`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${LIBRARY}/javascript`],
   [`${COMMAND}/project`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${COMMAND}/version.ts`],

@@ -41,6 +41,8 @@ export default defineConfig({
         preload: 'src/node/load/preload.ts',
         bundler: 'src/bundler/index.ts',
         testing: 'src/testing/index.ts',
+        store: 'src/store/index.ts',
+        etcd: 'src/etcd/index.ts',
       },
       external: [/^node:/, /^mappa(\/|$)/],
       // What the bundlers' entry imports at once, programs import only if they need it: a directory is a chunk either way.

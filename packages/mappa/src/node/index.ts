@@ -3,6 +3,7 @@
  *
  * @packageDocumentation
  */
+export { type FetchOptions, fetchSettings, type StoreOptions } from './load/fetch.ts'
 export {
   type Inspection,
   inspectSettings,
@@ -11,5 +12,13 @@ export {
   type SourceOptions,
   stageOf,
 } from './load/load.ts'
-export { type SettingChange, type WatchedSettings, type WatchOptions, watchSettings } from './load/watch.ts'
+export {
+  type OnChange,
+  type SettingChange,
+  type WatchedSettings,
+  type WatchOptions,
+  type WatchStoreOptions,
+  watchSettings,
+} from './load/watch.ts'
 export { fillPages } from './page/fill-pages.ts'
+export type { LastGoodOptions } from './store/last-good.ts'

@@ -14,6 +14,8 @@ export interface Origin {
   readonly line: number | null
   /** Column of the value, from 1. */
   readonly column: number | null
+  /** What a person calls the entry, where it is in no file: `etcd fernhollow/dome-api/production/DOME_KEY @42`. */
+  readonly entry?: string
 }
 
 /** What one layer says about one name. */
@@ -94,5 +96,6 @@ export function rangeEnd({ end }: LayerValue): { readonly endLine: number | null
 
 /** A person's name for an origin: `.env.production:3` or `the process environment`. */
 export function originLabel(origin: Origin, title: string): string {
+  if (origin.entry !== undefined) return origin.entry
   return origin.file === null ? title : `${origin.file}:${origin.line ?? 1}`
 }

@@ -1,5 +1,6 @@
 import { type Definition, isDefinition, type Values } from '../../core/definition/definition.ts'
 import type { Layer } from '../../core/layers/layer.ts'
+import type { Source } from '../../core/layers/source.ts'
 import { checkOptionNames } from '../../core/problems/option-names.ts'
 import { hasErrors, locate, type Problem } from '../../core/problems/problem.ts'
 import { formatReport, type Report } from '../../core/problems/report.ts'
@@ -121,31 +122,35 @@ export function stageOf(settings: object): string {
  * ```
  */
 export function loadSettings<D extends Definition>(definition: D, options: LoadOptions = {}): Values<D> {
-  const { onErrors = 'throw', onNotices = printNotices } = options ?? {}
-  let error: SettingsError
   try {
     checkOptionNames(options, LOAD_OPTIONS, 'loadSettings')
     mustBeDefinition(definition, 'loadSettings')
-    const flags = options.flags === undefined ? null : parseFlags(definition, options.flags)
-    if (flags !== null) answer(flags, definition, options)
-    const extraLayers = flags === null ? options.extraLayers : [...(options.extraLayers ?? []), flags.layer]
-    const inspection = inspectSettings(definition, {
-      ...sourcesIn(options),
-      ...(extraLayers === undefined ? {} : { extraLayers }),
-    })
-    const { problems, values } = inspection
-    if (values !== null) {
-      stages.set(values as object, inspection.stage)
-      const told = problems.filter(isNews)
-      if (told.length > 0) onNotices(told, { stage: inspection.stage, problems: told })
-      return values
-    }
-    error = new SettingsError(reportOf(inspection))
-  } catch (thrown) {
-    if (!(thrown instanceof SettingsError)) throw thrown
-    error = thrown
+    return accepted(inspectSettings(definition, sourcesIn(definition, options)), options)
+  } catch (error) {
+    return refused(error, options)
   }
-  if (onErrors === 'throw') throw error
+}
+
+/**
+ * The values of settings that are good; notices are told.
+ *
+ * @throws {SettingsError} where they are not
+ */
+export function accepted<D extends Definition>(
+  inspection: Inspection<D>,
+  { onNotices = printNotices }: Pick<LoadOptions, 'onNotices'>,
+): Values<D> {
+  const { problems, values, stage } = inspection
+  if (values === null) throw new SettingsError(reportOf(inspection))
+  stages.set(values as object, stage)
+  const told = problems.filter(isNews)
+  if (told.length > 0) onNotices(told, { stage, problems: told })
+  return values
+}
+
+/** Throws an error, or prints its report and ends the process if that was asked for. */
+export function refused(error: unknown, options: Pick<LoadOptions, 'onErrors'>): never {
+  if (!(error instanceof SettingsError) || (options?.onErrors ?? 'throw') === 'throw') throw error
   printReport(error.report)
   process.exit(EXIT_CONFIG)
 }
@@ -163,20 +168,30 @@ export function loadSettings<D extends Definition>(definition: D, options: LoadO
 export function inspectSettings<D extends Definition>(definition: D, options: SourceOptions = {}): Inspection<D> {
   checkOptionNames(options, SOURCE_OPTIONS, 'inspectSettings')
   mustBeDefinition(definition, 'inspectSettings')
-  const environment = environmentOf(options)
+  return inspectStage(definition, stageOfOptions(definition, options), options)
+}
+
+/** The stage that options, or else the environment, name. */
+export function stageOfOptions(definition: Definition, options: SourceOptions): ChosenStage {
   const asked = options.stage === undefined ? undefined : { stage: options.stage, from: 'the option stage' }
-  return inspectStage(definition, chooseStage(definition.stages, environment, asked), options, environment)
+  return chooseStage(definition.stages, environmentOf(options), asked)
 }
 
 /** The names of the options of {@link SourceOptions}. */
 export const SOURCE_OPTIONS = ['stage', 'root', 'environment', 'extraLayers', 'directory'] as const
-const LOAD_OPTIONS = [...SOURCE_OPTIONS, 'onErrors', 'flags', 'onNotices'] as const
+export const LOAD_OPTIONS = [...SOURCE_OPTIONS, 'onErrors', 'flags', 'onNotices'] as const
 
-function sourcesIn({ onErrors: _, flags: __, onNotices: ___, ...sources }: LoadOptions): SourceOptions {
-  return sources
+/** Where to look for values, the flags of the command line among them. Answers those that ask for something. */
+export function sourcesIn(definition: Definition, options: LoadOptions): SourceOptions {
+  const { onErrors: _, flags: given, onNotices: __, ...sources } = options
+  if (given === undefined) return sources
+  const flags = parseFlags(definition, given)
+  answer(flags, definition, options)
+  return { ...sources, extraLayers: [...(options.extraLayers ?? []), flags.layer] }
 }
 
-function mustBeDefinition(definition: unknown, where: string): void {
+/** @throws {TypeError} for anything else than a definition */
+export function mustBeDefinition(definition: unknown, where: string): void {
   if (isDefinition(definition)) return
   throw new TypeError(`${where} takes what defineSettings gave back, or definitionFromJson.`)
 }
@@ -191,16 +206,21 @@ function isNews({ code, message }: Problem): boolean {
   return true
 }
 
-/** The same for a stage that was chosen already, by the command line for example. */
+/**
+ * The same for a stage that was chosen already, by the command line for example.
+ *
+ * @param more sources beside those of the project, such as a store
+ */
 export function inspectStage<D extends Definition>(
   definition: D,
   { stage, from, problems: ofStage = [] }: ChosenStage,
   options: SourceOptions = {},
-  environment = environmentOf(options),
+  more: readonly Source[] = [],
 ): Inspection<D> {
+  const environment = environmentOf(options)
   const { root, from: rootFrom } = chooseRoot(options.root)
   const directory = options.directory === undefined ? definition.directory : options.directory
-  const { sources, problems } = projectSources(definition, root, directory, environment.values)
+  const { sources, problems } = projectSources(definition, root, directory, environment.values, more)
   const layers = [...sources.map((each) => each.read(stage)), ...(options.extraLayers ?? [])]
   const exists = (file: string) => existsSync(resolve(root, file))
   const resolution = resolveSettings(definition, { stage, layers, exists, root })

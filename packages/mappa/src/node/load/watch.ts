@@ -7,6 +7,7 @@ import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
 import { displayValue } from '../../core/secret/display.ts'
 import { watchFiles } from '../fs/watch-files.ts'
 import { projectSources } from '../sources/project-sources.ts'
+import type { StoreOptions } from './fetch.ts'
 import { type Inspection, inspectSettings, printReport, reportOf, SOURCE_OPTIONS, type SourceOptions } from './load.ts'
 
 /** One setting that has another value than before. Shows no secret. */
@@ -29,7 +30,7 @@ export interface WatchOptions extends SourceOptions {
   readonly onProblems?: (report: Report) => void
 }
 
-const WATCH_OPTIONS = [...SOURCE_OPTIONS, 'onProblems'] as const
+export const WATCH_OPTIONS = [...SOURCE_OPTIONS, 'onProblems'] as const
 
 /** Settings that are looked after. */
 export interface WatchedSettings<D extends Definition> {
@@ -39,10 +40,18 @@ export interface WatchedSettings<D extends Definition> {
   readonly stop: () => void
 }
 
+/** Options of {@link watchSettings} with a store. */
+export interface WatchStoreOptions extends WatchOptions, StoreOptions {}
+
+/** Is told of new values. */
+export type OnChange<D extends Definition> = (settings: Values<D>, changes: readonly SettingChange[]) => void
+
 /**
- * Loads settings and reads them again whenever a layer file changes, comes or goes.
+ * Loads settings and reads them again whenever a layer file changes, comes or goes. With a store, also whenever that changes: each
+ * change arrives whole, and as long as the store can't be reached, the last good values stay.
  *
  * @param onChange is given the new values and what is different; not called where nothing is
+ * @returns the settings; with a store, a promise of them
  * @throws {SettingsError} where the settings are wrong to begin with
  * @example
  * ```ts
@@ -55,40 +64,106 @@ export interface WatchedSettings<D extends Definition> {
  */
 export function watchSettings<D extends Definition>(
   definition: D,
-  onChange: (settings: Values<D>, changes: readonly SettingChange[]) => void,
-  options: WatchOptions = {},
-): WatchedSettings<D> {
-  const { onProblems = printReport } = options
+  onChange: OnChange<D>,
+  options: WatchStoreOptions,
+): Promise<WatchedSettings<D>>
+export function watchSettings<D extends Definition>(
+  definition: D,
+  onChange: OnChange<D>,
+  options?: WatchOptions,
+): WatchedSettings<D>
+export function watchSettings<D extends Definition>(
+  definition: D,
+  onChange: OnChange<D>,
+  options: WatchOptions | WatchStoreOptions = {},
+): WatchedSettings<D> | Promise<WatchedSettings<D>> {
+  if (typeof options === 'object' && options !== null && 'store' in options)
+    return import('./watch-store.ts').then((it) => it.watchStored(definition, onChange, options))
   checkOptionNames(options, WATCH_OPTIONS, 'watchSettings')
-  const { onProblems: _, ...sources } = options
-  let last = inspectSettings(definition, sources)
-  if (last.values === null) throw new SettingsError(reportOf(last))
-  let current = last.values
-  // Fixed now: the program may go on to another directory.
-  const { root, stage } = last
+  const { onProblems, ...sources } = options
+  return new Watching(definition, onChange, onProblems, inspectSettings(definition, sources), ({ root, stage }) =>
+    inspectSettings(definition, { ...sources, root, stage }),
+  ).watchFiles(options)
+}
 
-  const look = (): void => {
-    const next = inspectSettings(definition, { ...sources, root, stage })
-    if (next.values === null) {
-      onProblems({ ...reportOf(next), title: `Settings for ${next.stage} changed, and the last good values stay` })
-      return
-    }
-    const changes = changesBetween(last, next)
-    last = next
-    if (changes.length === 0) return
-    current = next.values
-    onChange(current, changes)
+/** Settings that are looked after, wherever they come from. */
+export class Watching<D extends Definition> {
+  readonly #definition: D
+  readonly #onChange: OnChange<D>
+  readonly #onProblems: (report: Report) => void
+  readonly #inspect: (first: Inspection<D>) => Inspection<D>
+  readonly #first: Inspection<D>
+  #last: Inspection<D>
+  #current: Values<D>
+
+  /**
+   * @param first what was found to begin with
+   * @param inspect finds out anew
+   * @throws {SettingsError} where the settings are wrong to begin with
+   */
+  constructor(
+    definition: D,
+    onChange: OnChange<D>,
+    onProblems: ((report: Report) => void) | undefined,
+    first: Inspection<D>,
+    inspect: (first: Inspection<D>) => Inspection<D>,
+  ) {
+    if (first.values === null) throw new SettingsError(reportOf(first))
+    this.#definition = definition
+    this.#onChange = onChange
+    this.#onProblems = onProblems ?? printReport
+    this.#inspect = inspect
+    this.#first = first
+    this.#last = first
+    this.#current = first.values
   }
-  const { directory = definition.directory } = options
-  const watched = projectSources(definition, root, directory, {}).sources
-  const pathsOf = (kind: LayerKind) =>
-    watched.filter((each) => each.kind === kind).flatMap((each) => each.paths?.(stage) ?? [])
-  const stop = watchFiles(pathsOf('file'), pathsOf('directory'), look)
-  return {
-    get current() {
-      return current
-    },
-    stop,
+
+  /** Tells of problems that leave the values as they are. */
+  tell(report: Report): void {
+    this.#onProblems(report)
+  }
+
+  /**
+   * Looks again.
+   *
+   * @returns true where all is good
+   */
+  look(): boolean {
+    // Root and stage are fixed: the program may go on to another directory.
+    const next = this.#inspect(this.#first)
+    if (next.values === null) {
+      this.tell({ ...reportOf(next), title: `Settings for ${next.stage} changed, and the last good values stay` })
+      return false
+    }
+    const changes = changesBetween(this.#last, next)
+    this.#last = next
+    if (changes.length === 0) return true
+    this.#current = next.values
+    this.#onChange(this.#current, changes)
+    return true
+  }
+
+  /**
+   * Looks again whenever a file changes.
+   *
+   * @param alsoStop ends what else is looked after
+   */
+  watchFiles({ directory = this.#definition.directory }: SourceOptions, alsoStop = () => {}): WatchedSettings<D> {
+    const { root, stage } = this.#first
+    const watched = projectSources(this.#definition, root, directory, {}).sources
+    const pathsOf = (kind: LayerKind) =>
+      watched.filter((each) => each.kind === kind).flatMap((each) => each.paths?.(stage) ?? [])
+    const stop = watchFiles(pathsOf('file'), pathsOf('directory'), () => this.look())
+    const current = () => this.#current
+    return {
+      get current() {
+        return current()
+      },
+      stop() {
+        stop()
+        alsoStop()
+      },
+    }
   }
 }
 

@@ -20,18 +20,20 @@ export interface ProjectSources {
  * @param root the directory of the project
  * @param directory a directory with one file for each variable; `null` for none
  * @param environment the variables of the process
+ * @param more what else there is, such as a store
  */
 export function projectSources(
   definition: Definition,
   root: string,
   directory: string | null,
   environment: Readonly<Record<string, string | undefined>>,
+  more: readonly Source[] = [],
 ): ProjectSources {
   const files = envFiles(root)
   const mounted = directory === null ? [] : [directorySource(root, directory, namesOf(definition))]
   const variables: Source = { id: 'environment', kind: 'environment', read: () => environmentLayer(environment) }
   return {
-    sources: inOrder([...files.sources, ...mounted, variables]),
+    sources: inOrder([...files.sources, ...mounted, ...more, variables]),
     problems: (stage) => files.problems(stage, definition.stages),
   }
 }

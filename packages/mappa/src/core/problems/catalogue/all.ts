@@ -8,6 +8,7 @@ import { pageProblems } from './pages.ts'
 import { publicValueProblems } from './public-values.ts'
 import { runningProblems } from './running.ts'
 import { runtimeValueProblems } from './runtime-values.ts'
+import { storeProblems } from './stores.ts'
 import { testingProblems } from './testing.ts'
 import { writingProblems } from './writing.ts'
 
@@ -27,5 +28,6 @@ export const allProblems = () => ({
   ...fillingProblems(),
   ...runningProblems(),
   ...runtimeValueProblems(),
+  ...storeProblems(),
   ...testingProblems(),
 })

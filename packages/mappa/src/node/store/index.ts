@@ -1,0 +1,4 @@
+/** What is loaded only by programs that have a store. */
+export { mustBeStore, storeSource } from './checked.ts'
+export { readStore, TIMEOUT, Unread, unreadProblem } from './read-store.ts'
+export { keep, readStoreLayer, type StoreReading } from './store-source.ts'

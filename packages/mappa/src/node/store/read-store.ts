@@ -1,0 +1,92 @@
+import { storeProblem } from '../../core/problems/makers/stores.ts'
+import type { Problem } from '../../core/problems/problem.ts'
+import type { Store, StoreState } from '../../core/store/store.ts'
+import { isStoreError, mayPass, StoreError } from '../../core/store/store-error.ts'
+import { pause } from './pause.ts'
+
+/** How long a program waits for a store when it starts, in milliseconds. */
+export const TIMEOUT = 5000
+
+/** What reading a store may take. */
+export interface ReadLimits {
+  /** In milliseconds, for all attempts together. */
+  readonly timeout: number
+  readonly signal?: AbortSignal
+}
+
+/** A store that could not be read. */
+export class Unread extends Error {
+  readonly problem: Problem
+  /** True where it may be read in a moment. */
+  readonly mayPass: boolean
+  /** What happened, as a part of a sentence. */
+  readonly reason: string
+
+  constructor(store: Store, error: unknown, attempts: number, seconds: number) {
+    const problem = unreadProblem(store, error, attempts, seconds)
+    super(problem.message)
+    this.problem = problem
+    this.mayPass = mayPass(error)
+    this.reason = reasonOf(error)
+  }
+}
+
+/**
+ * Reads what a store holds for a stage, again and again while it can't be reached, within a time limit.
+ *
+ * @throws {Unread} where it can't be read
+ */
+export async function readStore(store: Store, stage: string, { timeout, signal }: ReadLimits): Promise<StoreState> {
+  const began = performance.now()
+  const left = () => timeout - (performance.now() - began)
+  const seconds = () => Math.round((performance.now() - began) / 100) / 10
+  const over = AbortSignal.timeout(timeout)
+  const all = signal === undefined ? over : AbortSignal.any([signal, over])
+  let last: unknown = new StoreError('timeout', `it gave no answer within ${timeout / 1000} s`)
+  for (let attempt = 1; ; attempt++) {
+    try {
+      return await inTime(store.read(stage, { signal: all }), all)
+    } catch (error) {
+      signal?.throwIfAborted()
+      // What was wrong before the time was up says more than that it is.
+      if (error !== over.reason) last = error
+      if (!mayPass(last) || left() <= 0) throw new Unread(store, last, attempt, seconds())
+      await pause(attempt, all)
+    }
+  }
+}
+
+/** The same, also for a store that does not heed the signal. */
+function inTime<Result>(answer: Promise<Result>, signal: AbortSignal): Promise<Result> {
+  return new Promise((resolve, reject) => {
+    const end = () => reject(signal.reason)
+    if (signal.aborted) end()
+    signal.addEventListener('abort', end, { once: true })
+    answer.then(resolve, reject).finally(() => signal.removeEventListener('abort', end))
+  })
+}
+
+/** What is wrong with a store, as a problem. */
+export function unreadProblem(store: Store, error: unknown, attempts = 1, seconds = 0): Problem {
+  const place = { layer: store.describe() }
+  const details = { store: store.describe(), reason: reasonOf(error) }
+  if (!isStoreError(error)) return storeProblem('store-answer-wrong', details, place)
+  switch (error.kind) {
+    case 'denied':
+      return storeProblem('store-denied', details, place)
+    case 'conflict':
+      return storeProblem('store-conflict', details, place)
+    case 'refused':
+      return storeProblem('store-refused', details, place)
+    case 'answer':
+      return storeProblem('store-answer-wrong', details, place)
+    default:
+      return storeProblem('store-unreachable', { ...details, attempts, seconds }, place)
+  }
+}
+
+/** What happened, as a part of a sentence. What a foreign error says may hold a value. */
+function reasonOf(error: unknown): string {
+  if (isStoreError(error)) return error.reason
+  return `its implementation failed with ${error instanceof Error ? error.name : typeof error}`
+}

@@ -1,0 +1,226 @@
+import assert from 'node:assert/strict'
+import { describe, it, type TestContext } from 'node:test'
+import { etcdStore } from 'mappa/etcd'
+import type { Store, StoreState } from 'mappa/store'
+import { base64, type Cluster, startCluster, until } from '../../../tests/support/etcd.ts'
+
+const PREFIX = 'fernhollow/dome-api'
+const KEY = 'open-sky-8fK2qWm5Zt1Lx7Rd'
+
+const open = (context: TestContext, { endpoints }: Cluster, more: object = {}): Store => {
+  const store = etcdStore({ endpoints, prefix: PREFIX, ...more })
+  context.after(() => store.close!())
+  return store
+}
+
+const valuesOf = ({ entries }: StoreState) => Object.fromEntries([...entries].map(([name, { value }]) => [name, value]))
+
+/** Collects what a watcher is told. */
+function watching(context: TestContext, store: Store, from: StoreState) {
+  const states: StoreState[] = []
+  const errors: unknown[] = []
+  const stop = store.watch!(from, { onState: (each) => states.push(each), onError: (each) => errors.push(each) })
+  context.after(stop)
+  return { states, errors, stop }
+}
+
+describe('a store in etcd', () => {
+  it('reads and writes whole changes, and says which change set a value', async (context) => {
+    const cluster = await startCluster(context)
+    const store = open(context, cluster)
+    assert.equal(store.describe(), 'etcd fernhollow/dome-api')
+    const empty = await store.read('production')
+    assert.deepEqual([...empty.entries], [])
+    const texts = { DOME_KEY: KEY, TEXT: 'a "b"\n$c ü 🔭', EMPTY: '' }
+    const changes = Object.entries(texts).map(([name, value]) => ({ name, value }))
+    const revision = await store.write!(changes, empty, { by: 'ada@desk' })
+    const state = await store.read('production')
+    assert.deepEqual(valuesOf(state), { ...texts })
+    for (const each of state.entries.values()) assert.equal(each.revision, revision)
+    assert.deepEqual(valuesOf(await store.read('staging')), {})
+    const { kvs } = (await cluster.ask('kv/range', { key: base64(`${PREFIX}/production/DOME_KEY`) })) as {
+      kvs: { value: string }[]
+    }
+    assert.equal(Buffer.from(kvs[0]!.value, 'base64').toString(), KEY)
+    await store.write!([{ name: 'TEXT', value: null }], state)
+    assert.deepEqual(valuesOf(await store.read('production')), { DOME_KEY: KEY, EMPTY: '' })
+  })
+
+  it('writes nothing where somebody changed, added or removed something meanwhile', async (context) => {
+    const store = open(context, await startCluster(context))
+    const pair = (a: string, b: string) => [
+      { name: 'A', value: a },
+      { name: 'B', value: b },
+    ]
+    await store.write!(pair('1', '1'), await store.read('production'))
+    const seen = await store.read('production')
+    const meanwhile = [[{ name: 'B', value: '2' }], [{ name: 'C', value: '1' }], [{ name: 'A', value: null }]]
+    for (const changes of meanwhile) {
+      const before = await store.read('production')
+      await store.write!(changes, before)
+      const now = valuesOf(await store.read('production'))
+      const name = changes[0]!.name
+      await assert.rejects(store.write!(pair('9', '9'), before), {
+        name: 'StoreError',
+        kind: 'conflict',
+        reason: new RegExp(name),
+      })
+      await assert.rejects(store.write!(pair('9', '9'), seen), { kind: 'conflict' })
+      assert.deepEqual(valuesOf(await store.read('production')), now)
+    }
+  })
+
+  it('writes 500 values at once, or none of them', async (context) => {
+    const store = open(context, await startCluster(context))
+    const changes = Array.from({ length: 500 }, (_, at) => ({ name: `NAME_${at}`, value: `value ${at}` }))
+    const seen = await store.read('production')
+    const revision = await store.write!(changes, seen)
+    const state = await store.read('production')
+    assert.equal(state.entries.size, 500)
+    assert.ok([...state.entries.values()].every((each) => each.revision === revision))
+    await assert.rejects(store.write!(changes, seen), { kind: 'conflict' })
+  })
+
+  it('tells of each change, whole, also after a broken connection and after what happened was forgotten', async (context) => {
+    const cluster = await startCluster(context)
+    const store = open(context, cluster)
+    const other = open(context, cluster)
+    const first = await store.read('production')
+    const { states } = watching(context, store, first)
+    let seen = first
+    const put = async (value: string) => {
+      await other.write!(
+        ['A', 'B'].map((name) => ({ name, value })),
+        seen,
+      )
+      seen = await other.read('production')
+    }
+    const arrives = (value: string) => until(() => assert.deepEqual(valuesOf(states.at(-1)!), { A: value, B: value }))
+    await put('1')
+    await arrives('1')
+    await cluster.kill(0)
+    await cluster.start(0)
+    await put('2')
+    await arrives('2')
+    await cluster.kill(0)
+    await cluster.start(0)
+    await put('3')
+    await put('4')
+    await cluster.ask('kv/compaction', { revision: seen.revision })
+    await arrives('4')
+    for (const state of states) assert.equal(new Set(Object.values(valuesOf(state))).size, 1, 'half of a change')
+  })
+
+  it('lists who changed which name when, and never a value', async (context) => {
+    const cluster = await startCluster(context)
+    const store = open(context, cluster)
+    const read = () => store.read('production')
+    await store.write!([{ name: 'DOME_KEY', value: KEY }], await read(), { by: 'ada@desk' })
+    await cluster.ask('kv/put', { key: base64(`${PREFIX}/production/SERVER_PORT`), value: base64('4100') })
+    const both = [
+      { name: 'DOME_KEY', value: null },
+      { name: 'SERVER_PORT', value: '4200' },
+    ]
+    await store.write!(both, await read(), { by: 'bo@desk' })
+    const { events, isCut } = await store.history!('production')
+    assert.equal(isCut, false)
+    const short = events.map(({ by, names, at }) => [
+      by,
+      at === null,
+      names.map(({ name, what }) => `${what} ${name}`).sort(),
+    ])
+    assert.deepEqual(short, [
+      ['bo@desk', false, ['changed SERVER_PORT', 'removed DOME_KEY']],
+      [null, true, ['added SERVER_PORT']],
+      ['ada@desk', false, ['added DOME_KEY']],
+    ])
+    assert.ok(!JSON.stringify(events).includes(KEY))
+    await cluster.ask('kv/compaction', { revision: events[1]!.revision })
+    const cut = await store.history!('production')
+    assert.deepEqual([cut.isCut, cut.events.length], [true, 2])
+    assert.deepEqual(await store.history!('staging'), { events: [], isCut: true })
+  })
+
+  it('keeps apart what is no text, no name, and no stage of its own', async (context) => {
+    const cluster = await startCluster(context)
+    const put = (key: string, value: string | Buffer) =>
+      cluster.ask('kv/put', { key: base64(`${PREFIX}/${key}`), value: base64(value) })
+    await put('production/BINARY', Buffer.from([0xff, 0xfe, 0]))
+    await put('production/no name', 'x')
+    await put('production/deeper/NAME', 'x')
+    await put('production-2/OTHER', 'x')
+    await put('production0', 'x')
+    await put('production/GOOD', 'x')
+    const { entries, oddKeys } = await open(context, cluster).read('production')
+    assert.deepEqual([...entries.keys()], ['BINARY', 'GOOD'])
+    assert.equal(entries.get('BINARY')!.broken, true)
+    assert.deepEqual(oddKeys, ['deeper/NAME', 'no name'])
+  })
+
+  it('has users and roles, and goes on when a token has expired', async (context) => {
+    const cluster = await startCluster(context)
+    const range = { permType: 'READ', key: base64(`${PREFIX}/`), range_end: base64(`${PREFIX}0`) }
+    await cluster.ask('auth/user/add', { name: 'root', password: 'root-pw' })
+    await cluster.ask('auth/user/grant', { user: 'root', role: 'root' })
+    await cluster.ask('auth/role/add', { name: 'reader' })
+    await cluster.ask('auth/role/grant', { name: 'reader', perm: range })
+    await cluster.ask('auth/user/add', { name: 'dome-api', password: 'pw-9X2k' })
+    await cluster.ask('auth/user/grant', { user: 'dome-api', role: 'reader' })
+    await cluster.ask('auth/enable', {})
+    const user = { username: 'dome-api', password: 'pw-9X2k' }
+    const store = open(context, cluster, user)
+    const state = await store.read('production')
+    const { states } = watching(context, store, state)
+    // Tokens are kept in memory: all of them are lost with the member.
+    await cluster.kill(0)
+    await cluster.start(0)
+    await store.read('production')
+    const root = open(context, cluster, { username: 'root', password: 'root-pw' })
+    await root.write!([{ name: 'A', value: '1' }], state)
+    await until(() => assert.equal(states.at(-1)?.entries.size, 1))
+    const refusals: readonly (readonly [Promise<unknown>, RegExp])[] = [
+      [store.write!([{ name: 'A', value: '2' }], state), /role of the user/],
+      [open(context, cluster, { ...user, prefix: 'fernhollow/night-desk' }).read('production'), /role of the user/],
+      [open(context, cluster, { ...user, password: 'wrong' }).read('production'), /user name or the password is wrong/],
+      [open(context, cluster).read('production'), /asks for a user name/],
+    ]
+    for (const [refused, reason] of refusals) await assert.rejects(refused, { kind: 'denied', reason })
+  })
+
+  it('goes on with the other members where one is gone, hung up, or not even known', async (context) => {
+    const cluster = await startCluster(context, 3)
+    const store = open(
+      context,
+      { ...cluster, endpoints: ['http://127.0.0.1:1', ...cluster.endpoints] },
+      { memberTimeout: 700 },
+    )
+    const state = await store.read('production')
+    const { states } = watching(context, store, state)
+    await cluster.kill(0)
+    const second = await until(async () => {
+      await store.write!([{ name: 'A', value: '1' }], await store.read('production'))
+      return store.read('production')
+    })
+    await until(() => assert.deepEqual(valuesOf(states.at(-1)!), { A: '1' }))
+    await cluster.start(0)
+    cluster.freeze(1)
+    await until(async () => store.write!([{ name: 'A', value: '2' }], await store.read('production')))
+    cluster.thaw(1)
+    await until(() => assert.deepEqual(valuesOf(states.at(-1)!), { A: '2' }), 30_000)
+    assert.notEqual(second.revision, states.at(-1)!.revision)
+  })
+
+  const wrong: Readonly<Record<string, readonly [options: object, says: RegExp]>> = {
+    'no address': [{ endpoints: [] }, /endpoints of etcdStore must be a list of addresses/],
+    'an address with a password': [{ endpoints: ['http://a:b@127.0.0.1:2379'] }, /endpoints/],
+    'a prefix with a blank': [{ prefix: 'a b' }, /prefix of etcdStore must be names/],
+    'a user without a password': [{ username: 'x' }, /username of etcdStore and password belong together/],
+    'a misspelled option': [{ endpoint: 'x' }, /Did you mean endpoints/],
+  }
+  for (const [name, [options, says]] of Object.entries(wrong)) {
+    it(`refuses ${name}`, () => {
+      const make = () => etcdStore({ endpoints: ['http://127.0.0.1:2379'], prefix: PREFIX, ...options })
+      assert.throws(make, { name: 'SettingsError', message: says })
+    })
+  }
+})
