@@ -178,13 +178,16 @@ describe('a store in etcd', () => {
     const root = open(context, cluster, { username: 'root', password: 'root-pw' })
     await root.write!([{ name: 'A', value: '1' }], state)
     await until(() => assert.equal(states.at(-1)?.entries.size, 1))
-    const refusals: readonly (readonly [Promise<unknown>, RegExp])[] = [
-      [store.write!([{ name: 'A', value: '2' }], state), /role of the user/],
-      [open(context, cluster, { ...user, prefix: 'fernhollow/night-desk' }).read('production'), /role of the user/],
-      [open(context, cluster, { ...user, password: 'wrong' }).read('production'), /user name or the password is wrong/],
-      [open(context, cluster).read('production'), /asks for a user name/],
+    const refusals: readonly (readonly [ask: () => Promise<unknown>, reason: RegExp])[] = [
+      [() => store.write!([{ name: 'A', value: '2' }], state), /role of the user/],
+      [
+        () => open(context, cluster, { ...user, prefix: 'fernhollow/night-desk' }).read('production'),
+        /role of the user/,
+      ],
+      [() => open(context, cluster, { ...user, password: 'wrong' }).read('production'), /the password is wrong/],
+      [() => open(context, cluster).read('production'), /asks for a user name/],
     ]
-    for (const [refused, reason] of refusals) await assert.rejects(refused, { kind: 'denied', reason })
+    for (const [ask, reason] of refusals) await assert.rejects(ask, { kind: 'denied', reason })
   })
 
   it('goes on with the other members where one is gone, hung up, or not even known', async (context) => {
