@@ -88,11 +88,11 @@ const BELOW: Readonly<Record<string, readonly string[]>> = {
   [`${LIBRARY}/browser`]: [`${LIBRARY}/core`],
   [`${LIBRARY}/testing`]: [`${LIBRARY}/core`],
   [`${LIBRARY}/node`]: [`${LIBRARY}/core`],
-  [`${LIBRARY}/store`]: [`${LIBRARY}/core`, `${LIBRARY}/node`],
+  [`${LIBRARY}/store`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${LIBRARY}/etcd`],
   [`${LIBRARY}/etcd`]: [`${LIBRARY}/core`, `${LIBRARY}/node`],
   [`${LIBRARY}/bundler`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${LIBRARY}/javascript`],
   [`${LIBRARY}/vite`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${LIBRARY}/javascript`],
-  [`${COMMAND}/project`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${COMMAND}/version.ts`],
+  [`${COMMAND}/project`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${LIBRARY}/store`, `${COMMAND}/version.ts`],
   [`${COMMAND}/languages`]: [`${LIBRARY}/core`, `${LIBRARY}/javascript`],
   [`${COMMAND}/analysis`]: [
     `${LIBRARY}/core`,

@@ -136,4 +136,14 @@ export const commands: readonly CommandEntry[] = [
     ],
     load: () => import('./export/command.ts'),
   },
+  {
+    name: 'store',
+    summary: 'compare a store that many machines share, send values to it and fetch them',
+    examples: [
+      ['mappa store compare --stage production', 'what is missing there, different, or breaks a rule'],
+      ['mappa store send --stage production', 'show what would change there, and ask'],
+      ['mappa store history --stage production', 'who changed which name when'],
+    ],
+    load: () => import('./store/command.ts'),
+  },
 ]

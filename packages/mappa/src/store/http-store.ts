@@ -64,6 +64,7 @@ export function httpStore(options: HttpStoreOptions): Store {
   }
   return {
     id: 'http',
+    isWhole: true,
     describe: () => `${base.host}${base.pathname.replace(/\/$/, '')}`,
     read: async (stage, { signal } = {}) => stateIn(await ask('GET', stage, '', null, signal), stage),
     async write(changes, { stage, revision }, { signal, by } = {}) {

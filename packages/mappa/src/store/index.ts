@@ -15,4 +15,5 @@ export type {
 } from '../core/store/store.ts'
 export { isStoreError, StoreError, type StoreErrorKind } from '../core/store/store-error.ts'
 export type { TlsOptions } from '../node/http/send.ts'
+export { openStore } from './configured.ts'
 export { type HttpStoreOptions, httpStore } from './http-store.ts'

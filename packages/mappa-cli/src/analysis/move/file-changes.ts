@@ -24,7 +24,7 @@ export function stageDocuments(root: string, stage: string): Map<string, EnvDocu
 /** The layer files with the values in them. A value that is there already is not written again. */
 export function layerChanges(
   root: string,
-  moved: readonly MovedFinding[],
+  moved: readonly Pick<MovedFinding, 'declaration' | 'layers'>[],
   documentsOf: (stage: string) => ReadonlyMap<string, EnvDocument>,
 ): FileChange[] {
   const after = new Map<string, EnvDocument>()

@@ -79,6 +79,8 @@ export interface Store {
   readonly id: string
   /** Which one, for people: `etcd fernhollow/dome-api`. Holds no user name and no password. */
   readonly describe: () => string
+  /** True where programs get all their values from it, as those at a hosting service do; false where they have files as well. */
+  readonly isWhole?: boolean
   /** Reads all that it holds for a stage. */
   readonly read: (stage: string, request?: StoreRequest) => Promise<StoreState>
   /**

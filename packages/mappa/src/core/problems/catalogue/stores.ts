@@ -46,5 +46,43 @@ export const storeProblems = () => ({
     "The last good values of {store} can't be kept: {reason}.",
     'Check the directory of the file, or keep none.',
   ),
+  'store-file-missing': error(
+    'There is no file that says which store to use: {files}.',
+    'Write settings.store.json, or name another file with --store or MAPPA_STORE.',
+  ),
+  'store-file-wrong': error('{file} does not say which store to use: {reason}.', 'docs/stores.md shows such files.'),
+  'store-secret-written': error(
+    'The {member} stands in {file} itself, which everybody can read.',
+    'Write where it is: { "env": "NAME" } or { "file": "path" }. Then replace it, if the file was ever committed.',
+  ),
+  'store-secret-missing': error(
+    'The {member} of the store is to be in {place}, and there is none.',
+    'Put it there before the program starts.',
+  ),
+  'store-missing': error(
+    '{name} ({description}) has no value in {store}.',
+    'Set it here, and send it: mappa set {name} --stage {stagename}, then mappa store send.',
+    'Send the value that is here: mappa store send {near} --stage {stagename}',
+  ),
+  'store-undeclared': notice(
+    '{store} holds {name}, which the definition does not declare.',
+    'Declare it, or remove it with mappa store send --remove {name}.',
+    'Was {near} meant?',
+  ),
+  'store-value-of-stage': error(
+    '{name} in {store} has the value of {other}.',
+    'Each stage needs a value of its own: mappa store send {name} --stage {stagename}',
+  ),
+  'store-value-of-stage-likely': notice(
+    '{name} in {store} has the value of {other}.',
+    'If each stage needs one of its own, declare it with distinctAcrossStages.',
+  ),
+  'store-not-writable': error('{store} takes no values.', 'Write them there in another way.'),
+  'store-no-history': error('{store} does not tell what has changed.', 'Ask those who run it.'),
+  'store-name-unknown': error(
+    '{asked} is neither a setting nor a name in {store}.',
+    'mappa store compare lists both.',
+    'Write {near}.',
+  ),
   'store-option-wrong': error('{option} of {where} {fault}.', '{fix}'),
 })

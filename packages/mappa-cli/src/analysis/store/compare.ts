@@ -1,0 +1,206 @@
+import { convertText, failureProblem } from '../../../../mappa/src/core/definition/convert.ts'
+import type { Declaration, Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { isLocalFile } from '../../../../mappa/src/core/layers/order.ts'
+import { storeProblem } from '../../../../mappa/src/core/problems/makers/stores.ts'
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import type { ResolvedSetting } from '../../../../mappa/src/core/resolve/resolved-setting.ts'
+import { displayValue } from '../../../../mappa/src/core/secret/display.ts'
+import type { Store, StoreEntry, StoreState } from '../../../../mappa/src/core/store/store.ts'
+import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
+import { meaningOf } from '../../../../mappa/src/core/text/meaning.ts'
+import { isHeld } from './held.ts'
+import { settingsInFiles, textInFiles } from './local.ts'
+
+/** How a value in a store is to the one that the files of the project have. */
+export type Relation =
+  | 'same'
+  | 'different'
+  /** Here, in a file that others do not have, or nowhere; and not there. */
+  | 'missing'
+  /** Here, in a file that goes along with the program; and not there. */
+  | 'here'
+  /** There, and not here. */
+  | 'there'
+  /** Neither here nor there; the default of the definition holds, or nothing. */
+  | 'unset'
+  /** The definition does not declare it. */
+  | 'undeclared'
+
+/** One name, here and there. Shows no secret. */
+export interface StoreRow {
+  readonly name: string
+  readonly relation: Relation
+  readonly secret: boolean
+  /** The value here, and the one there, as a person may see them; `null` where there is none. */
+  readonly here: string | null
+  readonly there: string | null
+  /** Which change of the store set it; `null` where that is not known. */
+  readonly revision: string | null
+}
+
+/** What a store holds for a stage, beside what the definition and the files say. */
+export interface StoreComparison {
+  readonly store: string
+  readonly stage: string
+  readonly revision: string
+  readonly rows: readonly StoreRow[]
+  readonly problems: readonly Problem[]
+}
+
+/** What is compared. */
+export interface StoreQuestion {
+  readonly root: string
+  readonly definition: Definition
+  readonly store: Store
+  readonly state: StoreState
+  /** What the store holds for the other stages, as far as that is known. */
+  readonly others: readonly StoreState[]
+}
+
+/** Compares what a store holds for a stage with what the definition says, and with the values in the files. */
+export function compareStore({ root, definition, store, state, others }: StoreQuestion): StoreComparison {
+  const { stage, revision, entries } = state
+  const title = `${store.describe()}/${stage}`
+  const here = settingsInFiles(root, definition, stage)
+  const elsewhere = definition.stages
+    .filter((each) => each !== stage)
+    .map((each) => ({
+      stage: each,
+      settings: settingsInFiles(root, definition, each),
+      state: others.find((one) => one.stage === each),
+    }))
+  const rows: StoreRow[] = []
+  const problems: Problem[] = []
+  for (const [index, setting] of here.entries()) {
+    const { declaration } = setting
+    const entry = entries.get(declaration.name)
+    const row = rowOf(setting, entry, state, store.isWhole === true)
+    rows.push(row)
+    if (row.relation === 'missing') problems.push(...missingProblem(setting, title, stage))
+    if (entry === undefined) continue
+    problems.push(...ruleProblems(declaration, entry, stage, title))
+    const known = elsewhere.flatMap((each) => valuesElsewhere(each, index))
+    problems.push(...sharedProblem(declaration, entry, state, known, title))
+  }
+  const declared = new Set(definition.settings.flatMap(({ name, formerly }) => [name, ...formerly]))
+  const missing = rows.filter(({ there }) => there === null).map(({ name }) => name)
+  const near = closestMatch(missing.length > 0 ? missing : [...declared])
+  for (const [name, entry] of entries) {
+    if (declared.has(name)) continue
+    rows.push({
+      name,
+      relation: 'undeclared',
+      secret: true,
+      here: null,
+      there: '(not shown)',
+      revision: entry.revision,
+    })
+    problems.push(
+      storeProblem('store-undeclared', { store: title, name, near: near(name) }, { name, stage, layer: title }),
+    )
+  }
+  return { store: store.describe(), stage, revision, rows, problems }
+}
+
+function rowOf(setting: ResolvedSetting, entry: StoreEntry | undefined, state: StoreState, isWhole: boolean): StoreRow {
+  const { declaration } = setting
+  const { name, secret } = declaration
+  const local = textInFiles(setting)
+  const shown = (text: string) => displayValue(text, { secret, widest: 40 })
+  return {
+    name,
+    secret,
+    relation: entry === undefined ? absence(setting, isWhole) : relationOf(declaration, local, entry, state),
+    here: local === null ? null : shown(local),
+    there: entry === undefined ? null : thereShown(entry, shown),
+    revision: entry?.revision ?? null,
+  }
+}
+
+function thereShown({ value }: StoreEntry, shown: (text: string) => string): string {
+  return value === null ? '(kept by the store)' : shown(value)
+}
+
+function relationOf(declaration: Declaration, local: string | null, entry: StoreEntry, state: StoreState): Relation {
+  if (local === null) return 'there'
+  if (isHeld(entry, local, state)) return 'same'
+  return entry.value !== null && meansTheSame(declaration, local, entry.value) ? 'same' : 'different'
+}
+
+/** How a setting is that the store does not have: files of one machine do not go along with a program. */
+function absence(setting: ResolvedSetting, isWhole: boolean): Relation {
+  const { declaration, origin } = setting
+  const { optional, default: value } = declaration
+  if (textInFiles(setting) === null) return optional || value !== undefined ? 'unset' : 'missing'
+  return isWhole || isLocalFile(origin?.layer ?? '') ? 'missing' : 'here'
+}
+
+/** True for texts of one value: 1kB and 1000 are the same size. */
+function meansTheSame(declaration: Declaration, a: string, b: string): boolean {
+  const [one, other] = [a, b].map((text) => convertText(declaration, text))
+  const isGood = one!.failures.length === 0 && other!.failures.length === 0
+  return isGood && meaningOf(one!.value) === meaningOf(other!.value)
+}
+
+function missingProblem(setting: ResolvedSetting, store: string, stage: string): readonly Problem[] {
+  const { name, path, description, optional, default: value } = setting.declaration
+  if (optional || value !== undefined) return []
+  const near = textInFiles(setting) === null ? null : name
+  const details = { name, description, store, stagename: stage, near }
+  return [storeProblem('store-missing', details, { name, setting: path, stage, layer: store })]
+}
+
+/** The rules of the stage that a value there breaks, where the store tells it. */
+function ruleProblems(
+  declaration: Declaration,
+  { value }: StoreEntry,
+  stage: string,
+  store: string,
+): readonly Problem[] {
+  if (value === null || (value === '' && declaration.allowEmpty)) return []
+  const { name, path, secret } = declaration
+  const place = { name, setting: path, stage, layer: store }
+  return convertText(declaration, value).failures.map((each) =>
+    failureProblem(each, { name, text: value, secret }, place),
+  )
+}
+
+/** The value of another stage, in its files or in the store. */
+interface OtherValue {
+  readonly stage: string
+  readonly text: string | null
+  readonly entry: StoreEntry | undefined
+}
+
+function valuesElsewhere(
+  { stage, settings, state }: { stage: string; settings: readonly ResolvedSetting[]; state: StoreState | undefined },
+  index: number,
+): readonly OtherValue[] {
+  const setting = settings[index]!
+  return [{ stage, text: textInFiles(setting), entry: state?.entries.get(setting.declaration.name) }]
+}
+
+/** Says where a value there is that of another stage, and stages must not share it or probably should not. */
+function sharedProblem(
+  declaration: Declaration,
+  entry: StoreEntry,
+  state: StoreState,
+  known: readonly OtherValue[],
+  store: string,
+): readonly Problem[] {
+  const { name, path, secret, options } = declaration
+  const mustDiffer = options.distinctAcrossStages === true
+  if (!mustDiffer && !secret) return []
+  const same = known.filter(
+    ({ text, entry: other }) =>
+      (text !== null && isHeld(entry, text, state)) || (other?.value != null && isHeld(entry, other.value, state)),
+  )
+  if (same.length === 0) return []
+  const details = { name, store, other: same.map(({ stage }) => stage) }
+  const place = { name, setting: path, stage: state.stage, layer: store }
+  return [
+    mustDiffer
+      ? storeProblem('store-value-of-stage', { ...details, stagename: state.stage }, place)
+      : storeProblem('store-value-of-stage-likely', details, place),
+  ]
+}

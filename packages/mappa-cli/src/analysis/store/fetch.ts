@@ -1,0 +1,54 @@
+import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { isLocalFile, layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import type { StoreState } from '../../../../mappa/src/core/store/store.ts'
+import { ensureIgnored } from '../../project/git/ignore-rules.ts'
+import { type FileChange, updateFiles } from '../../project/update-files.ts'
+import { layerChanges, stageDocuments } from '../move/file-changes.ts'
+import type { StoreComparison, StoreRow } from './compare.ts'
+import { settingsInFiles } from './local.ts'
+
+/** What fetching values changes in the files of a project. */
+export interface FetchPlan {
+  readonly rows: readonly (StoreRow & { readonly file: string })[]
+  /** The names whose values the store keeps to itself. */
+  readonly kept: readonly string[]
+  readonly changes: readonly FileChange[]
+}
+
+/** Works out what taking the values of a store into the files of a stage changes. */
+export function planFetch(
+  root: string,
+  definition: Definition,
+  { stage, rows }: StoreComparison,
+  { entries }: StoreState,
+  names: readonly string[],
+): FetchPlan {
+  const differing = rows.filter(
+    ({ name, relation }) =>
+      (relation === 'there' || relation === 'different') && (names.length === 0 || names.includes(name)),
+  )
+  const settings = new Map(settingsInFiles(root, definition, stage).map((each) => [each.declaration.name, each]))
+  const readable = differing.filter(({ name }) => entries.get(name)?.value != null)
+  const moved = readable.map((row) => {
+    const { declaration, origin } = settings.get(row.name)!
+    const [, , ofStage, local] = layerFiles(stage)
+    // A value that is in the file of this machine would win over one below it.
+    const file = declaration.secret || origin?.layer === local ? local : ofStage
+    return { row, declaration, layers: [{ stage, file, value: entries.get(row.name)!.value! }] }
+  })
+  return {
+    rows: moved.map(({ row, layers }) => ({ ...row, file: layers[0]!.file })),
+    kept: differing.filter(({ name }) => entries.get(name)?.value == null).map(({ name }) => name),
+    changes: layerChanges(root, moved, (each) => stageDocuments(root, each)),
+  }
+}
+
+/**
+ * Writes fetched values: all of them, or none.
+ *
+ * @throws {SettingsError} where a file has changed since, can't be written, or git tracks a file that a secret goes into
+ */
+export async function applyFetch(root: string, { changes }: FetchPlan): Promise<void> {
+  for (const { file } of changes) if (isLocalFile(file)) await ensureIgnored(root, file)
+  await updateFiles(root, changes)
+}

@@ -1,0 +1,89 @@
+import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { storeProblem } from '../../../../mappa/src/core/problems/makers/stores.ts'
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { resolveSettings } from '../../../../mappa/src/core/resolve/resolve.ts'
+import type { StoreChange } from '../../../../mappa/src/core/store/store.ts'
+import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
+import { reportOf } from '../../../../mappa/src/node/load/load.ts'
+import { envFiles } from '../../../../mappa/src/node/sources/env-files.ts'
+import type { Relation, StoreComparison, StoreRow } from './compare.ts'
+import { textInFiles } from './local.ts'
+
+export type { StoreComparison }
+
+/** What is sent to a store. */
+export interface SendPlan {
+  readonly changes: readonly StoreChange[]
+  /** What of it a person may see. */
+  readonly rows: readonly StoreRow[]
+  /** The names among them that are removed. */
+  readonly removed: readonly string[]
+}
+
+/** What is to be sent. */
+export interface SendQuestion {
+  readonly root: string
+  readonly definition: Definition
+  readonly comparison: StoreComparison
+  /** The settings to send, by their names; if none is named, all that are different there, or missing and in no file of the program. */
+  readonly names: readonly string[]
+  /** Names to remove. */
+  readonly remove: readonly string[]
+}
+
+/**
+ * Works out what sending the values of the files changes in a store.
+ *
+ * @throws {SettingsError} where a name is neither declared nor in the store, or a value here breaks a rule
+ */
+export function planSend({ root, definition, comparison, names, remove }: SendQuestion): SendPlan {
+  const { stage, rows, store } = comparison
+  mustBeKnown([...names, ...remove], rows, `${store}/${stage}`)
+  const layers = envFiles(root).sources.map((source) => source.read(stage))
+  const resolution = resolveSettings(definition, { stage, layers, root })
+  const sent = rows.filter(
+    ({ name, relation, here }) =>
+      here !== null && (names.length === 0 ? isDue(relation) : names.includes(name) && relation !== 'same'),
+  )
+  const wanted = new Set(sent.map(({ name }) => name))
+  const faults = resolution.problems.filter(
+    ({ name, severity }) => severity === 'error' && name !== null && wanted.has(name),
+  )
+  if (faults.length > 0) {
+    const { problems: _, ...report } = reportOf({ ...resolution, root, rootFrom: 'the store', stageFrom: 'the store' })
+    throw new SettingsError({ ...report, title: 'Nothing was sent', problems: faults })
+  }
+  const texts = new Map(resolution.settings.map((each) => [each.declaration.name, textInFiles(each)]))
+  const gone = rows.filter(({ name, there }) => remove.includes(name) && there !== null)
+  return {
+    changes: [
+      ...sent.map(({ name }) => changeOf(name, texts.get(name) ?? '')),
+      ...gone.map(({ name }): StoreChange => ({ name, value: null })),
+    ],
+    rows: [...sent, ...gone],
+    removed: gone.map(({ name }) => name),
+  }
+}
+
+/** True for what is sent unless names are given: what goes along with the program need not be there as well. */
+const isDue = (relation: Relation) => relation === 'missing' || relation === 'different'
+
+/** A change with its value out of reach of loggers, but not of the JSON that is sent. */
+function changeOf(name: string, value: string): StoreChange {
+  return Object.defineProperty({ name, value }, Symbol.for('nodejs.util.inspect.custom'), {
+    value: () => ({ name }),
+  })
+}
+
+function mustBeKnown(names: readonly string[], rows: readonly StoreRow[], store: string): void {
+  const known = rows.map(({ name }) => name)
+  const near = closestMatch(known)
+  const problems = names
+    .filter((name) => !known.includes(name))
+    .map(
+      (name): Problem =>
+        storeProblem('store-name-unknown', { asked: JSON.stringify(name.slice(0, 80)), store, near: near(name) }),
+    )
+  if (problems.length > 0) throw new SettingsError({ title: 'Nothing was sent', stage: null, problems })
+}

@@ -1,0 +1,12 @@
+import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
+import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { answered } from '../../terminal/interrupted.ts'
+
+/** Asks whether what was shown is to be done. */
+export async function askToGoOn(message: string): Promise<boolean> {
+  const { confirm } = await import('@inquirer/prompts')
+  return answered(
+    () => confirm({ message, default: false }),
+    () => settingsError(writingProblem('value-not-given', {})),
+  )
+}

@@ -1,0 +1,164 @@
+import { hostname, userInfo } from 'node:os'
+import type { Command } from 'commander'
+import { storeProblem } from '../../../../mappa/src/core/problems/makers/stores.ts'
+import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
+import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import type { Store, StoreState } from '../../../../mappa/src/core/store/store.ts'
+import { unreadProblem } from '../../../../mappa/src/node/store/index.ts'
+import { compareStore, type StoreComparison } from '../../analysis/store/compare.ts'
+import { applyFetch, planFetch } from '../../analysis/store/fetch.ts'
+import { planSend } from '../../analysis/store/send.ts'
+import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
+import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { Project } from '../../project/project.ts'
+import { stateOf, storeOf } from '../../project/store.ts'
+import { askToGoOn } from './ask.ts'
+import { printComparison, printFetch, printHistory, printSend } from './render.ts'
+
+interface StoreOptions extends CommonOptions {
+  readonly store?: string
+  readonly yes?: boolean
+  readonly remove?: string[]
+}
+
+/** What a command about a store works with. */
+interface Opened {
+  readonly project: Project
+  readonly store: Store
+  readonly state: StoreState
+  readonly comparison: StoreComparison
+}
+
+/** `mappa store`: a store that many machines share. */
+export function configure(command: Command, exitWith: (code: number) => void): void {
+  command.helpCommand(false)
+  command.action(() => command.help({ error: true }))
+  action(command, 'compare', 'compare what is there with the definition and with the values here').action(
+    async (_: StoreOptions, own: Command) => {
+      const options = own.optsWithGlobals<StoreOptions>()
+      await withStore(options, true, ({ comparison }) => {
+        printComparison(comparison, options)
+        exitWith(hasErrors(comparison.problems) ? EXIT_PROBLEMS : EXIT_FINE)
+      })
+    },
+  )
+  action(command, 'send', 'send the values of the files that are missing there or different')
+    .argument('[names...]', 'only these settings, by their variable names')
+    .option('--remove <names...>', 'remove these names there')
+    .option('--yes', 'write without asking')
+    .action(async (names: string[], _: StoreOptions, own: Command) => {
+      await send(names, own.optsWithGlobals<StoreOptions>(), exitWith)
+    })
+  action(command, 'fetch', 'write values from there into the files of the stage')
+    .argument('[names...]', 'only these settings, by their variable names')
+    .option('--yes', 'write without asking')
+    .action(async (names: string[], _: StoreOptions, own: Command) => {
+      await fetchValues(names, own.optsWithGlobals<StoreOptions>(), exitWith)
+    })
+  action(command, 'history', 'list who changed which name when, as far as the store knows').action(
+    async (_: StoreOptions, own: Command) => {
+      const options = own.optsWithGlobals<StoreOptions>()
+      const project = await Project.open(options)
+      const { stage } = project.stage(options.stage)
+      const store = await storeOf(project, options.store)
+      try {
+        if (store.history === undefined) throw refusal(store, stage, 'store-no-history')
+        const history = await told(store, stage, store.history(stage))
+        printHistory(store, stage, history, options)
+        exitWith(EXIT_FINE)
+      } finally {
+        store.close?.()
+      }
+    },
+  )
+}
+
+function action(command: Command, name: string, summary: string): Command {
+  const own = command.command(name).description(summary).helpOption('-h, --help', 'print this help').exitOverride()
+  return withCommonOptions(own).option(
+    '--store <file>',
+    'the file that says which store (default: MAPPA_STORE, else settings.store.json)',
+  )
+}
+
+async function withStore(
+  options: StoreOptions,
+  readsOthers: boolean,
+  act: (opened: Opened) => void | Promise<void>,
+): Promise<void> {
+  const project = await Project.open(options)
+  const { stage } = project.stage(options.stage)
+  const store = await storeOf(project, options.store)
+  try {
+    const state = await stateOf(store, stage)
+    const { root, definition } = project
+    const others = readsOthers
+      ? await statesOf(
+          store,
+          definition.stages.filter((each) => each !== stage),
+        )
+      : []
+    const comparison = compareStore({ root, definition, store, state, others })
+    await act({ project, store, state, comparison })
+  } finally {
+    store.close?.()
+  }
+}
+
+/** What a store holds for other stages, as far as it may be read: its user may be that of one stage. */
+async function statesOf(store: Store, stages: readonly string[]): Promise<readonly StoreState[]> {
+  const states = await Promise.all(stages.map((stage) => stateOf(store, stage).catch(() => null)))
+  return states.filter((each) => each !== null)
+}
+
+async function send(names: readonly string[], options: StoreOptions, exitWith: (code: number) => void): Promise<void> {
+  await withStore(options, false, async ({ project: { root, definition }, store, state, comparison }) => {
+    const { stage } = comparison
+    if (store.write === undefined) throw refusal(store, stage, 'store-not-writable')
+    const plan = planSend({ root, definition, comparison, names, remove: options.remove ?? [] })
+    if (!options.json) printSend(comparison, plan, 'planned', options)
+    const mayWrite = plan.changes.length > 0 && (await mayGoOn(options, `Send this to ${store.describe()}/${stage}?`))
+    const by = `${userInfo().username}@${hostname()}`
+    const revision = mayWrite ? await told(store, stage, store.write(plan.changes, state, { by })) : null
+    printSend(
+      { ...comparison, revision: revision ?? comparison.revision },
+      plan,
+      mayWrite ? 'sent' : 'not sent',
+      options,
+    )
+    exitWith(EXIT_FINE)
+  })
+}
+
+async function fetchValues(
+  names: readonly string[],
+  options: StoreOptions,
+  exitWith: (code: number) => void,
+): Promise<void> {
+  await withStore(options, false, async ({ project: { root, definition }, state, comparison }) => {
+    const plan = planFetch(root, definition, comparison, state, names)
+    if (!options.json) printFetch(comparison, plan, 'planned', options)
+    const mayWrite = plan.rows.length > 0 && (await mayGoOn(options, 'Write this into the files?'))
+    if (mayWrite) await applyFetch(root, plan)
+    printFetch(comparison, plan, mayWrite ? 'written' : 'not written', options)
+    exitWith(EXIT_FINE)
+  })
+}
+
+async function mayGoOn({ yes, json }: StoreOptions, question: string): Promise<boolean> {
+  if (yes === true) return true
+  return !json && process.stdin.isTTY === true && askToGoOn(question)
+}
+
+/** What a store answers; what goes wrong with it as a problem. */
+async function told<Result>(store: Store, stage: string, answer: Promise<Result>): Promise<Result> {
+  try {
+    return await answer
+  } catch (error) {
+    throw new SettingsError({ title: 'The store', stage, problems: [unreadProblem(store, error)] })
+  }
+}
+
+function refusal(store: Store, stage: string, code: 'store-not-writable' | 'store-no-history'): SettingsError {
+  return new SettingsError({ title: 'The store', stage, problems: [storeProblem(code, { store: store.describe() })] })
+}
