@@ -13,6 +13,7 @@ const PROGRAMS = {
   ruby: { names: ['ruby'], why: 'programs in Ruby are changed and then tested' },
   'golang-go': { names: ['go'], why: 'programs in Go are changed and then tested' },
   'etcd-server': { names: ['etcd'], why: 'settings in a store are kept in it' },
+  openssl: { names: ['openssl'], why: 'connections that must not be trusted are made with it' },
   jq: { names: ['jq'], why: 'exported JSON must read the same in it' },
   'python3-yaml': {
     why: 'exported YAML must read the same in its YAML 1.1',

@@ -78,7 +78,7 @@ const ENTRIES: Readonly<Record<string, readonly string[]>> = {
   'node/index.ts': ['node', 'node/page', ...START, ...TO_PAGES],
   'node/load/preload.ts': [...START, 'core/problems/makers', 'node/project/definition'],
   'browser/index.ts': ['browser', 'core/problems/catalogue', 'core/values'],
-  'testing/index.ts': ['testing', ...without('node', 'core/envfile', 'core/definition/kinds')],
+  'testing/index.ts': ['testing', 'core/store', ...without('node', 'core/envfile', 'core/definition/kinds')],
 }
 
 /** What may be imported from where; each room also from itself. Everything flows down. */

@@ -7,6 +7,13 @@ export interface CommonOptions extends ProjectOptions {
   readonly json?: boolean
 }
 
+/** Gives a command the options by which it takes the values of a store as a layer. */
+export function withStoreOptions(command: Command): Command {
+  return command
+    .option('--store', 'include the values of the store that settings.store.json names')
+    .option('--store-file <file>', 'the same for the store that another file names (default: MAPPA_STORE)')
+}
+
 /**
  * Gives a command the options that every command has.
  *

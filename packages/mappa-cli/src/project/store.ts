@@ -1,22 +1,29 @@
+import type { Layer } from '../../../mappa/src/core/layers/layer.ts'
+import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
 import { SettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { storeLayer, unreadStoreLayer } from '../../../mappa/src/core/store/layer.ts'
 import type { Store, StoreState } from '../../../mappa/src/core/store/store.ts'
 import { type Inspection, inspectStage } from '../../../mappa/src/node/load/load.ts'
 import type { ChosenStage } from '../../../mappa/src/node/project/stage.ts'
-import { readStore, storeSource, TIMEOUT, Unread } from '../../../mappa/src/node/store/index.ts'
+import { readStore, storeSource, TIMEOUT, Unread, unreadProblem } from '../../../mappa/src/node/store/index.ts'
 import { openStore } from '../../../mappa/src/store/configured.ts'
 import type { Project } from './project.ts'
 
-/** The option by which a command is told of a store: a file, or true for the one that is found. */
-export type StoreChoice = string | true | undefined
+/** The options by which a command is told of a store. */
+export interface StoreChoice {
+  /** True to take the values of the store as a layer. */
+  readonly store?: boolean
+  /** The file that says which store; found if left out. */
+  readonly storeFile?: string
+}
 
 /**
  * Opens the store of a project.
  *
  * @throws {SettingsError} where there is none, or it is wrong
  */
-export function storeOf(project: Project, choice: StoreChoice): Promise<Store> {
-  return openStore(typeof choice === 'string' ? choice : undefined, project.root)
+export function storeOf(project: Project, { storeFile }: StoreChoice): Promise<Store> {
+  return openStore(storeFile, project.root)
 }
 
 /**
@@ -33,15 +40,73 @@ export async function stateOf(store: Store, stage: string): Promise<StoreState> 
   }
 }
 
-/** Everything about one stage, with what a store holds for it. */
-export async function inspectWithStore(project: Project, stage: ChosenStage, store: Store): Promise<Inspection> {
-  const { root, rootFrom, definition } = project
-  const layer = await readStore(store, stage.stage, { timeout: TIMEOUT }).then(
-    (state) => storeLayer(store.describe(), state),
-    (error: unknown) => {
-      if (error instanceof Unread) return unreadStoreLayer(store.describe(), stage.stage, [error.problem])
-      throw error
-    },
-  )
-  return { ...inspectStage(definition, stage, { root }, [storeSource(layer)]), rootFrom }
+/** Stages of a project with the layer of a store in them, if that was asked for. */
+export class StageInspector {
+  readonly #store: Store | null
+  readonly #layers = new Map<string, Layer>()
+  readonly #states = new Map<string, StoreState>()
+
+  private constructor(store: Store | null) {
+    this.#store = store
+  }
+
+  /**
+   * Reads the store for some stages, if that was asked for.
+   *
+   * @throws {SettingsError} where there is none, or it is wrong; one that can't be read is a problem of each stage
+   */
+  static async open(project: Project, choice: StoreChoice, stages: readonly ChosenStage[]): Promise<StageInspector> {
+    const isAsked = choice.store === true || choice.storeFile !== undefined
+    const inspector = new StageInspector(isAsked ? await storeOf(project, choice) : null)
+    await Promise.all(stages.map(({ stage }) => inspector.#read(stage)))
+    return inspector
+  }
+
+  async #read(stage: string): Promise<void> {
+    const store = this.#store
+    if (store === null) return
+    try {
+      this.#take(store, await readStore(store, stage, { timeout: TIMEOUT }))
+    } catch (error) {
+      if (!(error instanceof Unread)) throw error
+      this.#layers.set(stage, unreadStoreLayer(store.describe(), stage, [error.problem]))
+    }
+  }
+
+  #take(store: Store, state: StoreState): void {
+    this.#states.set(state.stage, state)
+    this.#layers.set(state.stage, storeLayer(store.describe(), state))
+  }
+
+  /** Everything about one stage: values, origins, problems. */
+  inspect(project: Project, stage: ChosenStage): Inspection {
+    const layer = this.#layers.get(stage.stage)
+    if (layer === undefined) return project.inspect(stage)
+    const { root, rootFrom, definition } = project
+    return { ...inspectStage(definition, stage, { root }, [storeSource(layer)]), rootFrom }
+  }
+
+  /**
+   * Tells of changes of the store.
+   *
+   * @param changed is called when the stage can be inspected anew
+   * @param failed is told what keeps the store from being watched
+   * @returns what ends it
+   */
+  watch(stage: string, changed: () => void, failed: (problem: Problem) => void): () => void {
+    const store = this.#store
+    const state = this.#states.get(stage)
+    if (store?.watch === undefined || state === undefined) return () => {}
+    return store.watch(state, {
+      onState: (now) => {
+        this.#take(store, now)
+        changed()
+      },
+      onError: (error) => failed(unreadProblem(store, error)),
+    })
+  }
+
+  close(): void {
+    this.#store?.close?.()
+  }
 }

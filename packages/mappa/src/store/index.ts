@@ -17,3 +17,4 @@ export { isStoreError, StoreError, type StoreErrorKind } from '../core/store/sto
 export type { TlsOptions } from '../node/http/send.ts'
 export { openStore } from './configured.ts'
 export { type HttpStoreOptions, httpStore } from './http-store.ts'
+export { inspectWithStore } from './inspect.ts'

@@ -1,4 +1,5 @@
 import { constants } from 'node:os'
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import { isSettingsError, type SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { watchFiles } from '../../../../mappa/src/node/fs/watch-files.ts'
 import type { Variables } from './environment.ts'
@@ -25,6 +26,8 @@ export interface Events {
   readonly ended: (exitCode: number) => void
   /** The command did not end when it was asked to. */
   readonly killed: () => void
+  /** The store can't be watched at the moment. */
+  readonly notWatched: (problem: Problem) => void
 }
 
 const ENDING: ReadonlySet<NodeJS.Signals> = new Set(['SIGINT', 'SIGTERM', 'SIGHUP', 'SIGQUIT'])
@@ -36,6 +39,7 @@ const ENDING: ReadonlySet<NodeJS.Signals> = new Set(['SIGINT', 'SIGTERM', 'SIGHU
  * @param first what to start
  * @param next reads everything again; what it throws is told, and the command goes on
  * @param graceMs how long a command may take to end, in milliseconds
+ * @param alsoWatch watches what is no file, and gives what ends that
  * @throws {NotStarted} if the command can't be started, also later; and whatever `next` throws beside that settings are wrong
  * @returns what to end with, once a signal asked this process to end and the command has ended
  */
@@ -44,6 +48,7 @@ export async function runAndRestart(
   next: () => Promise<Version>,
   graceMs: number,
   events: Events,
+  alsoWatch: (changed: () => void) => () => void = () => () => {},
 ): Promise<number> {
   let version = first
   let running: Running | null = null
@@ -105,11 +110,13 @@ export async function runAndRestart(
     stop = watchFiles(version.files, version.directories, changed)
   }
   rewatch()
+  const stopAlso = alsoWatch(changed)
   try {
     start()
     return await done
   } finally {
     stop()
+    stopAlso()
     signals()
   }
 }

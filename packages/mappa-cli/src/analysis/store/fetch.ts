@@ -4,14 +4,16 @@ import type { StoreState } from '../../../../mappa/src/core/store/store.ts'
 import { ensureIgnored } from '../../project/git/ignore-rules.ts'
 import { type FileChange, updateFiles } from '../../project/update-files.ts'
 import { layerChanges, stageDocuments } from '../move/file-changes.ts'
+import { faultsOf } from '../set/write-setting.ts'
 import type { StoreComparison, StoreRow } from './compare.ts'
 import { settingsInFiles } from './local.ts'
 
 /** What fetching values changes in the files of a project. */
 export interface FetchPlan {
   readonly rows: readonly (StoreRow & { readonly file: string })[]
-  /** The names whose values the store keeps to itself. */
+  /** The names whose values the store keeps to itself, and those whose values break a rule of the stage. */
   readonly kept: readonly string[]
+  readonly invalid: readonly string[]
   readonly changes: readonly FileChange[]
 }
 
@@ -28,17 +30,22 @@ export function planFetch(
       (relation === 'there' || relation === 'different') && (names.length === 0 || names.includes(name)),
   )
   const settings = new Map(settingsInFiles(root, definition, stage).map((each) => [each.declaration.name, each]))
-  const readable = differing.filter(({ name }) => entries.get(name)?.value != null)
+  const textThere = (name: string) => entries.get(name)?.value ?? null
+  const isGood = (name: string) =>
+    faultsOf(settings.get(name)!.declaration, textThere(name)!, { stage, local: false }).length === 0
+  const told = differing.filter(({ name }) => textThere(name) !== null)
+  const readable = told.filter(({ name }) => isGood(name))
   const moved = readable.map((row) => {
     const { declaration, origin } = settings.get(row.name)!
     const [, , ofStage, local] = layerFiles(stage)
     // A value that is in the file of this machine would win over one below it.
     const file = declaration.secret || origin?.layer === local ? local : ofStage
-    return { row, declaration, layers: [{ stage, file, value: entries.get(row.name)!.value! }] }
+    return { row, declaration, layers: [{ stage, file, value: textThere(row.name)! }] }
   })
   return {
     rows: moved.map(({ row, layers }) => ({ ...row, file: layers[0]!.file })),
-    kept: differing.filter(({ name }) => entries.get(name)?.value == null).map(({ name }) => name),
+    kept: differing.filter(({ name }) => textThere(name) === null).map(({ name }) => name),
+    invalid: told.filter(({ name }) => !isGood(name)).map(({ name }) => name),
     changes: layerChanges(root, moved, (each) => stageDocuments(root, each)),
   }
 }

@@ -3,12 +3,13 @@ import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
 import { sharedValues } from '../../analysis/check/across-stages.ts'
 import { withCredentials } from '../../analysis/check/credentials.ts'
 import { withoutMissingSecrets, withPlaces } from '../../analysis/check/missing.ts'
-import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
+import { type CommonOptions, withCommonOptions, withStoreOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
+import { StageInspector, type StoreChoice } from '../../project/store.ts'
 import { printChecked } from './render.ts'
 
-interface CheckOptions extends CommonOptions {
+interface CheckOptions extends CommonOptions, StoreChoice {
   readonly all?: boolean
   readonly reveal?: boolean
   readonly allowMissingSecrets?: boolean
@@ -16,7 +17,7 @@ interface CheckOptions extends CommonOptions {
 
 /** `mappa check`: checks one stage, or all. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
-  withCommonOptions(command)
+  withStoreOptions(withCommonOptions(command))
     .option('--all', 'check every stage of the definition')
     .option('--allow-missing-secrets', 'allow missing secrets, as in CI')
     .option('--reveal', 'with --json, include the values of secrets')
@@ -26,8 +27,10 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       const stages = options.all
         ? definition.stages.map((stage) => ({ stage, from: '--all' }))
         : [project.stage(options.stage)]
+      const inspector = await StageInspector.open(project, options, stages)
+      inspector.close()
       const found = stages
-        .map((stage) => project.inspect(stage))
+        .map((stage) => inspector.inspect(project, stage))
         .map((each) => (options.allowMissingSecrets === true ? withoutMissingSecrets(each) : each))
         .map(withPlaces)
         .map(withCredentials)

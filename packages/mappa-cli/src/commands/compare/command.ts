@@ -6,20 +6,23 @@ import { sharedValues } from '../../analysis/check/across-stages.ts'
 import { compareStages } from '../../analysis/compare/stages.ts'
 import { type Compared, FILTERS, type Filter, filtered } from '../../analysis/compare/table.ts'
 import { Option } from '../../command-line/commander.ts'
-import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
+import { type CommonOptions, withCommonOptions, withStoreOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
+import { StageInspector, type StoreChoice } from '../../project/store.ts'
 import { printComparison } from './render.ts'
 
-interface CompareOptions extends CommonOptions {
+interface CompareOptions extends CommonOptions, StoreChoice {
   readonly only?: Filter
 }
 
 /** `mappa compare [STAGE...]`: stages side by side, or env files. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
-  withCommonOptions(
-    command.argument('[stage...]', 'stages, all if none is named; or env files, each taken by itself'),
-    null,
+  withStoreOptions(
+    withCommonOptions(
+      command.argument('[stage...]', 'stages, all if none is named; or env files, each taken by itself'),
+      null,
+    ),
   )
     .addOption(
       new Option('--only <rows>', 'only rows that differ, have problems, or lack a value').choices([...FILTERS]),
@@ -50,7 +53,10 @@ function isEnvFile(name: string): boolean {
 async function ofStages(names: readonly string[], options: CompareOptions): Promise<Compared> {
   const project = await Project.open(options)
   const stages = names.length > 0 ? [...new Set(names)] : project.definition.stages
-  const found = stages.map((name) => project.inspect(project.stage(name, 'the argument of mappa compare')))
+  const chosen = stages.map((name) => project.stage(name, 'the argument of mappa compare'))
+  const inspector = await StageInspector.open(project, options, chosen)
+  inspector.close()
+  const found = chosen.map((stage) => inspector.inspect(project, stage))
   const shared = sharedValues(found)
   const inspections = found.map((each) => ({
     ...each,

@@ -3,7 +3,7 @@ import type { Command } from 'commander'
 import { runningProblem } from '../../../../mappa/src/core/problems/makers/running.ts'
 import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
 import { SettingsError, settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
-import { EXIT_CONFIG, reportOf } from '../../../../mappa/src/node/load/load.ts'
+import { EXIT_CONFIG, type Inspection, reportOf } from '../../../../mappa/src/node/load/load.ts'
 import { partsOfDefinition } from '../../../../mappa/src/node/project/definition/imports.ts'
 import type { ChosenStage } from '../../../../mappa/src/node/project/stage.ts'
 import { projectSources } from '../../../../mappa/src/node/sources/project-sources.ts'
@@ -13,13 +13,14 @@ import { runAndRestart, type Version } from '../../analysis/run/restarts.ts'
 import { passSignals } from '../../analysis/run/signals.ts'
 import { NotStarted, type Running, startProcess } from '../../analysis/run/start-process.ts'
 import type { CommonOptions } from '../../command-line/common-options.ts'
-import { withCommonOptions } from '../../command-line/common-options.ts'
+import { withCommonOptions, withStoreOptions } from '../../command-line/common-options.ts'
 import { EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
+import { StageInspector, type StoreChoice } from '../../project/store.ts'
 import { printFailure } from '../../terminal/failure.ts'
 import { eventsFor, printNotices, printNotStarted } from './render.ts'
 
-interface RunOptions extends CommonOptions {
+interface RunOptions extends CommonOptions, StoreChoice {
   readonly watch?: boolean
   readonly onlyDeclared?: boolean
   readonly maskOutput?: boolean
@@ -29,8 +30,8 @@ interface RunOptions extends CommonOptions {
 /** `mappa run -- COMMAND`: checks the settings of a stage, then starts a command with their values in its environment. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
   const described = command.usage('[options] -- <command...>').argument('<command...>', 'the command and its arguments')
-  withCommonOptions(described)
-    .option('--watch', 'start it again when a layer or the definition changes')
+  withStoreOptions(withCommonOptions(described))
+    .option('--watch', 'start it again when a layer, the store or the definition changes')
     .option('--grace-period <seconds>', 'with --watch: how long it may take to end after SIGTERM', '10')
     .option(
       '--only-declared',
@@ -72,10 +73,29 @@ async function run(words: readonly string[], options: RunOptions): Promise<numbe
   const graceMs = millisecondsOf(options.gracePeriod)
   const project = await Project.open(options)
   const stage = project.stage(options.stage)
-  const version = versionOf(project, stage, words, options)
+  const inspector = await StageInspector.open(project, options, [stage])
+  try {
+    return await runWith(inspector, project, stage, words, options, graceMs)
+  } finally {
+    inspector.close()
+  }
+}
+
+async function runWith(
+  inspector: StageInspector,
+  project: Project,
+  stage: ChosenStage,
+  words: readonly string[],
+  options: RunOptions,
+  graceMs: number,
+): Promise<number> {
+  const versionNow = (own: Project) => versionOf(own, inspector.inspect(own, stage), words, options)
+  const version = versionNow(project)
   if (options.watch === true) {
-    const next = async () => versionOf(await project.reopen(), stage, words, options)
-    return runAndRestart(version, next, graceMs, eventsFor(words))
+    const next = async () => versionNow(await project.reopen())
+    const events = eventsFor(words)
+    const alsoWatch = (changed: () => void) => inspector.watch(stage.stage, changed, events.notWatched)
+    return runAndRestart(version, next, graceMs, events, alsoWatch)
   }
   // Before the command starts, since it may be asked to end right then.
   let running: Running | null = null
@@ -93,9 +113,8 @@ async function run(words: readonly string[], options: RunOptions): Promise<numbe
  *
  * @throws {SettingsError} if they are missing or wrong
  */
-function versionOf(project: Project, stage: ChosenStage, words: readonly string[], options: RunOptions): Version {
+function versionOf(project: Project, inspection: Inspection, words: readonly string[], options: RunOptions): Version {
   const { definition, definitionFile, root } = project
-  const inspection = project.inspect(stage)
   const masks = options.maskOutput === true ? maskedTexts(inspection) : null
   const problems = [...inspection.problems, ...unfitForEnvironments(inspection), ...(masks?.problems ?? [])]
   const report = reportOf({ ...inspection, problems })
@@ -111,7 +130,7 @@ function versionOf(project: Project, stage: ChosenStage, words: readonly string[
   const pathsOf = (isDirectory: boolean) =>
     sources
       .filter(({ kind }) => (kind === 'directory') === isDirectory)
-      .flatMap((each) => each.paths?.(stage.stage) ?? [])
+      .flatMap((each) => each.paths?.(inspection.stage) ?? [])
   return {
     start: { command, words: rest, environment, masked: masks?.texts ?? null },
     definition: parts.map(textOf).join('\n'),

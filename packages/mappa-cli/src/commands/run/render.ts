@@ -27,6 +27,9 @@ export function eventsFor([command = '']: readonly string[]): Events {
     ended(exitCode) {
       say(`${command} ended with ${exitCode}; it is started again when a layer or the definition changes`)
     },
+    notWatched({ message }) {
+      say(`${message} ${command} keeps the last values until then`)
+    },
     killed() {
       say(`${command} did not end in time and was killed`)
     },

@@ -1,21 +1,27 @@
 import type { Command } from 'commander'
 import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
-import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
+import { type CommonOptions, withCommonOptions, withStoreOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
+import { StageInspector, type StoreChoice } from '../../project/store.ts'
 import { printLayersOf, printSettings } from './render.ts'
 
-interface ShowOptions extends CommonOptions {
+interface ShowOptions extends CommonOptions, StoreChoice {
   readonly reveal?: boolean
 }
 
 /** `mappa show [NAME]`: every value with its origin, or all layers of one. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
-  withCommonOptions(command.argument('[name]', 'one setting, by its variable name or its path in code'))
+  withStoreOptions(
+    withCommonOptions(command.argument('[name]', 'one setting, by its variable name or its path in code')),
+  )
     .option('--reveal', 'include the values of secrets')
     .action(async (name: string | undefined, options: ShowOptions) => {
       const project = await Project.open(options)
-      const inspection = project.inspect(project.stage(options.stage))
+      const stage = project.stage(options.stage)
+      const inspector = await StageInspector.open(project, options, [stage])
+      inspector.close()
+      const inspection = inspector.inspect(project, stage)
       if (name === undefined) {
         printSettings(inspection, options)
         exitWith(hasErrors(inspection.problems) ? EXIT_PROBLEMS : EXIT_FINE)

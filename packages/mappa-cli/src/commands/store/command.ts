@@ -16,7 +16,7 @@ import { askToGoOn } from './ask.ts'
 import { printComparison, printFetch, printHistory, printSend } from './render.ts'
 
 interface StoreOptions extends CommonOptions {
-  readonly store?: string
+  readonly storeFile?: string
   readonly yes?: boolean
   readonly remove?: string[]
 }
@@ -60,7 +60,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       const options = own.optsWithGlobals<StoreOptions>()
       const project = await Project.open(options)
       const { stage } = project.stage(options.stage)
-      const store = await storeOf(project, options.store)
+      const store = await storeOf(project, options)
       try {
         if (store.history === undefined) throw refusal(store, stage, 'store-no-history')
         const history = await told(store, stage, store.history(stage))
@@ -76,7 +76,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
 function action(command: Command, name: string, summary: string): Command {
   const own = command.command(name).description(summary).helpOption('-h, --help', 'print this help').exitOverride()
   return withCommonOptions(own).option(
-    '--store <file>',
+    '--store-file <file>',
     'the file that says which store (default: MAPPA_STORE, else settings.store.json)',
   )
 }
@@ -88,7 +88,7 @@ async function withStore(
 ): Promise<void> {
   const project = await Project.open(options)
   const { stage } = project.stage(options.stage)
-  const store = await storeOf(project, options.store)
+  const store = await storeOf(project, options)
   try {
     const state = await stateOf(store, stage)
     const { root, definition } = project

@@ -25,7 +25,7 @@ const SAYS: Readonly<Record<Relation, string>> = {
   same: 'same',
   different: 'different',
   missing: 'missing there',
-  here: 'only here, in a file that goes along with the program',
+  here: 'only here',
   there: 'only there',
   unset: 'in neither',
   undeclared: 'not declared',
@@ -117,13 +117,13 @@ const whatHappens = (there: string | null) => (there === null ? 'add' : 'change'
 /** Says what is written into files, or what was done. */
 export function printFetch(
   { store, stage }: StoreComparison,
-  { rows, kept }: FetchPlan,
+  { rows, kept, invalid }: FetchPlan,
   state: 'planned' | 'written' | 'not written',
   { json }: PrintOptions,
 ): void {
   if (json) {
     const changes = rows.map(({ name, secret, here, there, file }) => ({ name, secret, here, there, file }))
-    printJson({ store, stage, written: state === 'written', changes, kept })
+    printJson({ store, stage, written: state === 'written', changes, kept, invalid })
     return
   }
   const { paint, print } = out
@@ -139,6 +139,8 @@ export function printFetch(
     ])
     if (lines.length > 0) print(columns(lines))
     if (kept.length > 0) print(paint.notice(`The store keeps to itself: ${kept.join(', ')}`))
+    if (invalid.length > 0)
+      print(paint.notice(`Not taken, since mappa store compare says what is wrong with them: ${invalid.join(', ')}`))
   } else if (state === 'written')
     print(`\nWritten: ${[...new Set(rows.map(({ file }) => paint.strong(file)))].join(', ')}.`)
   else if (rows.length > 0) print('\nNothing was written. Add --yes to write it.')

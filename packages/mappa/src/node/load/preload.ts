@@ -1,21 +1,28 @@
 /**
  * `mappa/preload`: for `node --import mappa/preload app.js`. Puts the values of the stage into `process.env` before
  * anything else runs, for code that reads its variables there. What the process was started with stays as it is. Where a
- * setting is missing or wrong, nothing runs: the report is printed, and the process ends with 78, EX_CONFIG of sysexits.h.
+ * setting is missing or wrong, nothing runs: the report is printed, and the process ends with 78, EX_CONFIG of sysexits.h. Where
+ * `MAPPA_STORE` names a file such as `settings.store.json`, the values of that store are among them.
  *
  * @packageDocumentation
  */
+import type { Definition } from '../../core/definition/definition.ts'
 import { hasErrors } from '../../core/problems/problem.ts'
 import { isSettingsError } from '../../core/problems/settings-error.ts'
 import { findDefinition } from '../project/definition/find.ts'
 import { loadDefinition } from '../project/definition/load.ts'
 import { runByNode } from '../project/definition/run-by-node.ts'
 import { currentDirectory, findRoot } from '../project/root.ts'
-import { EXIT_CONFIG, inspectSettings, printReport, reportOf } from './load.ts'
+import { EXIT_CONFIG, type Inspection, inspectSettings, printReport, reportOf } from './load.ts'
 
 try {
   const root = findRoot(currentDirectory())
-  const inspection = inspectSettings(await loadDefinition(findDefinition(root), root, runByNode), { root })
+  const definition = await loadDefinition(findDefinition(root), root, runByNode)
+  const storeFile = process.env.MAPPA_STORE ?? ''
+  const inspection =
+    storeFile === ''
+      ? inspectSettings(definition, { root })
+      : await (await storeReader()).inspectWithStore(definition, root, storeFile)
   if (inspection.problems.length > 0) printReport(reportOf(inspection))
   if (hasErrors(inspection.problems)) process.exit(EXIT_CONFIG)
   for (const { declaration, text } of inspection.settings) {
@@ -25,4 +32,11 @@ try {
   if (!isSettingsError(error)) throw error
   printReport(error.report)
   process.exit(EXIT_CONFIG)
+}
+
+/** Taken by its name, since it is above this room, and loaded only where there is a store. */
+function storeReader(): Promise<{
+  inspectWithStore: (definition: Definition, root: string, file: string) => Promise<Inspection>
+}> {
+  return import('mappa/store' as string)
 }

@@ -5,9 +5,10 @@ const [FIRST, LONGEST] = [100, 5000]
  * Waits before the next attempt: twice as long after each failure, at random, so that many programs do not come back at once.
  *
  * @param failures how many attempts have failed
+ * @param longest the longest pause, in milliseconds
  */
-export function pause(failures: number, signal: AbortSignal): Promise<void> {
-  const most = Math.min(LONGEST, FIRST * 2 ** Math.min(failures - 1, 10))
+export function pause(failures: number, signal: AbortSignal, longest = LONGEST): Promise<void> {
+  const most = Math.min(longest, FIRST * 2 ** Math.min(failures - 1, 10))
   return new Promise((resolve) => {
     if (signal.aborted) return resolve()
     const done = () => {

@@ -7,6 +7,9 @@ import { pause } from './pause.ts'
 /** How long a program waits for a store when it starts, in milliseconds. */
 export const TIMEOUT = 5000
 
+/** Less time than this is enough for no attempt, in milliseconds. */
+const SHORTEST = 20
+
 /** What reading a store may take. */
 export interface ReadLimits {
   /** In milliseconds, for all attempts together. */
@@ -40,19 +43,26 @@ export async function readStore(store: Store, stage: string, { timeout, signal }
   const began = performance.now()
   const left = () => timeout - (performance.now() - began)
   const seconds = () => Math.round((performance.now() - began) / 100) / 10
-  const over = AbortSignal.timeout(timeout)
-  const all = signal === undefined ? over : AbortSignal.any([signal, over])
+  // Of a store that opens nothing, this timer is all that keeps the program from ending in the middle.
+  const over = new AbortController()
+  const timer = setTimeout(() => over.abort(), timeout)
+  const all = signal === undefined ? over.signal : AbortSignal.any([signal, over.signal])
   let last: unknown = new StoreError('timeout', `it gave no answer within ${timeout / 1000} s`)
-  for (let attempt = 1; ; attempt++) {
-    try {
-      return await inTime(store.read(stage, { signal: all }), all)
-    } catch (error) {
-      signal?.throwIfAborted()
-      // What was wrong before the time was up says more than that it is.
-      if (error !== over.reason) last = error
-      if (!mayPass(last) || left() <= 0) throw new Unread(store, last, attempt, seconds())
-      await pause(attempt, all)
+  try {
+    for (let attempt = 1; ; attempt++) {
+      try {
+        return await inTime(store.read(stage, { signal: all }), all)
+      } catch (error) {
+        signal?.throwIfAborted()
+        // What was wrong before the time was up says more than that it is.
+        if (error !== over.signal.reason) last = error
+        if (!mayPass(last) || left() < SHORTEST) throw new Unread(store, last, attempt, seconds())
+        // Half of what is left, so that there is a last attempt near its end.
+        await pause(attempt, all, left() / 2)
+      }
     }
+  } finally {
+    clearTimeout(timer)
   }
 }
 

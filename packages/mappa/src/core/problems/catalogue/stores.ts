@@ -48,7 +48,7 @@ export const storeProblems = () => ({
   ),
   'store-file-missing': error(
     'There is no file that says which store to use: {files}.',
-    'Write settings.store.json, or name another file with --store or MAPPA_STORE.',
+    'Write settings.store.json, or name another file with --store-file or MAPPA_STORE.',
   ),
   'store-file-wrong': error('{file} does not say which store to use: {reason}.', 'docs/stores.md shows such files.'),
   'store-secret-written': error(
