@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process'
+import { execFile, spawnSync } from 'node:child_process'
 import {
   chmodSync,
   cpSync,
@@ -110,6 +110,21 @@ export function run(
   }
   const { status, stdout, stderr } = spawnSync(program, words, options)
   return { status, stdout, stderr }
+}
+
+/** The same for a program that talks to this process while it runs. */
+export function runAsync(
+  program: string,
+  words: readonly string[],
+  cwd: string,
+  environment: Record<string, string> = {},
+): Promise<Outcome> {
+  const { PATH } = process.env
+  return new Promise((resolve) => {
+    const child = execFile(program, words, { cwd, env: { PATH, ...environment } }, (_error, stdout, stderr) =>
+      resolve({ status: child.exitCode, stdout, stderr }),
+    )
+  })
 }
 
 /** Lets any user of the machine into a directory, so that a test can run as one without rights. */
