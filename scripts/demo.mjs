@@ -2,7 +2,7 @@ import { ensurePrograms } from './machine.mjs'
 import { setUp, step } from './steps.mjs'
 
 setUp()
-ensurePrograms(['python3'])
+ensurePrograms(['python3', 'etcd-server'])
 step('Demo: moving settings out of the code', process.execPath, ['--import', 'tsx', 'examples/dome-early/demo.ts'])
 step('Demo: a server in all its stages', process.execPath, ['--import', 'tsx', 'examples/dome-api/demo.ts'])
 step('Demo: a page, from one build in all its stages', process.execPath, [
@@ -15,3 +15,4 @@ step('Demo: deployment files, and a program in Python', process.execPath, [
   'tsx',
   'examples/deploy/demo.ts',
 ])
+step('Demo: a store that many machines share', process.execPath, ['--import', 'tsx', 'examples/stand-in/demo.ts'])

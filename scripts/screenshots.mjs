@@ -21,6 +21,7 @@ const shots = [
   { name: 'survey', script: 'cd early; mappa survey', before: addEarly },
   { name: 'move', script: 'cd early; mappa move DOME_KEY < /dev/null', before: moveOthers, size: 8 },
   { name: 'move-python', script: 'cd meteor-log; mappa move STORE_KEY < /dev/null', before: addMeteorLog, size: 8 },
+  { name: 'store-compare', script: 'cd stand-in; mappa store compare --stage production', before: addStore, size: 9 },
   { name: 'refused-build', script: 'cd desk; vite build', before: reachServer, size: 10 },
   { name: 'refusal', script: 'MAPPA_STAGE=production node dist/server.js', before: breakProduction },
 ]
@@ -29,6 +30,48 @@ function run(program, words, options = {}) {
   const { status, stderr } = spawnSync(program, words, { encoding: 'utf8', ...options })
   if (status !== 0) throw new Error(`${program} ended with ${status}: ${stderr}`)
 }
+
+/** A store with what the three machines have, but for a drill key in production and a name that nobody declares. */
+function addStore() {
+  const own = join(example, 'stand-in')
+  mkdirSync(own)
+  cpSync(join(root, 'examples/stand-in/settings.definition.json'), join(own, 'settings.definition.json'))
+  const endpoint = 'http://127.0.0.1:23797'
+  const urls = ['--listen-client-urls', endpoint, '--advertise-client-urls', endpoint]
+  const peers = [
+    '--listen-peer-urls',
+    'http://127.0.0.1:23798',
+    '--initial-advertise-peer-urls',
+    'http://127.0.0.1:23798',
+  ]
+  const cluster = ['--initial-cluster', 'm1=http://127.0.0.1:23798', '--data-dir', join(own, 'etcd')]
+  etcd = spawn('etcd', ['--name', 'm1', ...urls, ...peers, ...cluster], { stdio: 'ignore' })
+  const store = { kind: 'etcd', endpoints: [endpoint], prefix: 'fernhollow/dome-api' }
+  writeFileSync(join(own, 'settings.store.json'), JSON.stringify(store))
+  writeFileSync(join(own, '.env.production'), 'DOME_URL=https://dome.fernhollow.example\nNIGHT_PLACES=12\n')
+  writeFileSync(join(own, '.env.production.local'), 'DOME_KEY=open-sky-5Hn8Vc3Lp1Yg9Tj\n', { mode: 0o600 })
+  writeFileSync(join(own, '.env.development.local'), 'DOME_KEY=drill-7Kd2Qw9Zt4Rm6Xb\n', { mode: 0o600 })
+  const keys = { DOME_URL: 'https://dome.fernhollow.example', DOME_KEY: 'drill-7Kd2Qw9Zt4Rm6Xb', NIGHT_PLACE: '14' }
+  const base64 = (text) => Buffer.from(text).toString('base64')
+  for (const [name, value] of Object.entries(keys)) {
+    const data = { key: base64(`fernhollow/dome-api/production/${name}`), value: base64(value) }
+    const address = `${endpoint}/v3/kv/put`
+    run('curl', [
+      '-s',
+      '--retry',
+      '20',
+      '--retry-connrefused',
+      '--retry-delay',
+      '1',
+      address,
+      '-d',
+      JSON.stringify(data),
+    ])
+  }
+}
+
+/** The store of one picture. */
+let etcd = null
 
 function openKey() {
   chmodSync(join(example, '.env.production.local'), 0o644)
@@ -171,6 +214,7 @@ try {
   for (const shot of shots) draw(shot)
 } finally {
   screen.kill()
+  etcd?.kill()
   rmSync(example, { recursive: true, force: true })
 }
 ensurePrograms(['chromium'])

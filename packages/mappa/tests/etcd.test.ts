@@ -1,13 +1,16 @@
 import assert from 'node:assert/strict'
+import { once } from 'node:events'
+import { createServer } from 'node:http'
 import { describe, it, type TestContext } from 'node:test'
 import { etcdStore } from 'mappa/etcd'
 import type { Store, StoreState } from 'mappa/store'
+import { runFaults } from '../../../scripts/store-faults.ts'
 import { base64, type Cluster, startCluster, until } from '../../../tests/support/etcd.ts'
 
 const PREFIX = 'fernhollow/dome-api'
 const KEY = 'open-sky-8fK2qWm5Zt1Lx7Rd'
 
-const open = (context: TestContext, { endpoints }: Cluster, more: object = {}): Store => {
+const open = (context: TestContext, { endpoints }: Pick<Cluster, 'endpoints'>, more: object = {}): Store => {
   const store = etcdStore({ endpoints, prefix: PREFIX, ...more })
   context.after(() => store.close!())
   return store
@@ -111,6 +114,11 @@ describe('a store in etcd', () => {
     for (const state of states) assert.equal(new Set(Object.values(valuesOf(state))).size, 1, 'half of a change')
   })
 
+  it('loses no change while members are killed and changes forgotten, and tells of none by half', async (context) => {
+    const { acknowledged, told } = await runFaults(context, 8, 5, 7)
+    assert.ok(acknowledged > 20 && told > 100)
+  })
+
   it('lists who changed which name when, and never a value', async (context) => {
     const cluster = await startCluster(context)
     const store = open(context, cluster)
@@ -212,6 +220,42 @@ describe('a store in etcd', () => {
     await until(() => assert.deepEqual(valuesOf(states.at(-1)!), { A: '2' }), 30_000)
     assert.notEqual(second.revision, states.at(-1)!.revision)
   })
+
+  it('says what it may not write, and goes on reading, where the disk of a cluster is full', async (context) => {
+    const cluster = await startCluster(context, 1, ['--quota-backend-bytes', String(16 * 1024 * 1024)])
+    const store = open(context, cluster)
+    await store.write!([{ name: 'A', value: '1' }], await store.read('production'))
+    const large = 'x'.repeat(1_000_000)
+    const fills = async () => {
+      for (let at = 0; at < 40; at++)
+        await store.write!([{ name: `LARGE_${at}`, value: large }], await store.read('production'))
+    }
+    await assert.rejects(fills, { kind: 'refused', reason: /disk space is used up/ })
+    assert.equal((await store.read('production')).entries.get('A')!.value, '1')
+    const tooLarge = [{ name: 'B', value: 'x'.repeat(2_000_000) }]
+    const other = open(context, await startCluster(context))
+    await assert.rejects(other.write!(tooLarge, await other.read('production')), { kind: 'refused', reason: /larger than/ })
+  })
+
+  const answers: Readonly<Record<string, readonly [status: number, body: string, kind: string, reason: RegExp]>> = {
+    'a page of HTML': [200, '<html>Sign in</html>', 'answer', /page of HTML/],
+    'a part of an answer': [200, '{"header":{"revis', 'answer', /something else than JSON/],
+    'an answer without a revision': [200, '{}', 'answer', /names no revision/],
+    'a gateway of an older version': [404, '404 page not found', 'answer', /no gateway of etcd 3\.4/],
+    'a proxy without its backend': [502, '{}', 'unreachable', /can't answer at the moment/],
+    'keys that are no list': [200, '{"header":{"revision":"1"},"kvs":7}', 'answer', /no list/],
+    'an error that quotes a secret': [400, `{"error":"bad ${KEY}","code":3}`, 'refused', /^it answers with the status 400$/],
+  }
+  for (const [name, [status, body, kind, reason]] of Object.entries(answers)) {
+    it(`says what is wrong with ${name}`, async (context) => {
+      const server = createServer((_request, response) => response.writeHead(status).end(body)).listen(0, '127.0.0.1')
+      context.after(() => server.close())
+      await once(server, 'listening')
+      const { port } = server.address() as { port: number }
+      const store = open(context, { endpoints: [`http://127.0.0.1:${port}`] })
+      await assert.rejects(store.read('production'), { name: 'StoreError', kind, reason })
+    })
+  }
 
   const wrong: Readonly<Record<string, readonly [options: object, says: RegExp]>> = {
     'no address': [{ endpoints: [] }, /endpoints of etcdStore must be a list of addresses/],

@@ -70,6 +70,11 @@ export class Gateway {
     }
   }
 
+  /** How many members there are. */
+  get size(): number {
+    return this.#options.endpoints.length
+  }
+
   /** The next member is asked first from now on. */
   turn(): void {
     this.#leave(this.#current)

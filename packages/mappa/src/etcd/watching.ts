@@ -55,7 +55,8 @@ class Watch {
         this.#gateway.turn()
       } catch (error) {
         if (this.#over.signal.aborted) return
-        if (error !== BEHIND) this.#watcher.onError(error)
+        // Nobody is told while there is another member to ask.
+        if (error !== BEHIND && this.#failures + 1 >= this.#gateway.size) this.#watcher.onError(error)
       }
       this.#failures++
       await pause(this.#failures, this.#over.signal)
@@ -72,6 +73,8 @@ class Watch {
     const range = { ...this.#keys.range(stage), start_revision: String(BigInt(revision) + 1n), progress_notify: true }
     try {
       await this.#gateway.stream('watch', { create_request: range }, (answer) => this.#take(answer), { signal })
+    } catch (error) {
+      if (!this.#isForgotten) throw error
     } finally {
       clearInterval(silence)
     }
@@ -87,6 +90,8 @@ class Watch {
     if (answer.canceled === true) {
       // Changes between are forgotten already: what there is now counts.
       this.#isForgotten = answer.compact_revision !== undefined
+      // Or the member has lost its leader: another one may have it.
+      if (!this.#isForgotten) this.#gateway.turn()
       this.#connection.abort(BEHIND)
       return
     }
@@ -99,9 +104,11 @@ class Watch {
   async #checkSilence(): Promise<void> {
     if (Date.now() - this.#lastHeard < SILENCE) return
     const connection = this.#connection
+    const heard = this.#lastHeard
     try {
       const now = await readStage(this.#gateway, this.#keys, this.#state.stage, { signal: this.#over.signal })
-      if (connection.signal.aborted || !isOther(now, this.#state)) return
+      // What came meanwhile is newer.
+      if (connection.signal.aborted || this.#lastHeard !== heard || !isOther(now, this.#state)) return
       // Told here rather than by watching from where the silence began: the cluster may have been set up anew.
       this.#tell(now)
     } catch {
@@ -112,16 +119,23 @@ class Watch {
   }
 
   async #readAgain(): Promise<void> {
-    this.#isForgotten = false
     const { stage } = this.#state
     const now = await readStage(this.#gateway, this.#keys, stage, { signal: this.#over.signal })
+    this.#isForgotten = false
     if (isOther(now, this.#state)) this.#tell(now)
     else this.#state = now
   }
 
   #tell(state: StoreState): void {
     this.#state = state
-    this.#watcher.onState(state)
+    try {
+      this.#watcher.onState(state)
+    } catch (error) {
+      // A fault of the program, and none of the connection.
+      queueMicrotask(() => {
+        throw error
+      })
+    }
   }
 }
 
@@ -143,8 +157,9 @@ function changed(keys: Keys, { stage, entries, oddKeys = [] }: StoreState, event
   return { stage, revision: events.at(-1)!.kv.mod_revision, entries: after, oddKeys: [...odd] }
 }
 
-/** True where two states differ, whatever their revisions are. */
-function isOther({ entries }: StoreState, before: StoreState): boolean {
+/** True where two states differ, or the newer one has the older revision: then the store was set up anew. */
+function isOther({ entries, revision }: StoreState, before: StoreState): boolean {
+  if (BigInt(revision) < BigInt(before.revision)) return true
   if (entries.size !== before.entries.size) return true
   return [...entries].some(([name, each]) => before.entries.get(name)?.revision !== each.revision)
 }
