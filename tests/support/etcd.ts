@@ -22,11 +22,15 @@ export interface Cluster {
   readonly thaw: (member: number) => void
 }
 
-/** Starts etcd with so many members; it ends with the test. */
-export async function startCluster(context: TestContext, size = 1, tls: readonly string[] = []): Promise<Cluster> {
+/**
+ * Starts etcd with so many members; it ends with the test.
+ *
+ * @param more further options of each member
+ */
+export async function startCluster(context: TestContext, size = 1, more: readonly string[] = []): Promise<Cluster> {
   const directory = mkdtempSync(join(tmpdir(), 'mappa-etcd-'))
   const ports = await freePorts(size * 2)
-  const scheme = tls.length > 0 ? 'https' : 'http'
+  const scheme = more.includes('--cert-file') ? 'https' : 'http'
   const client = (at: number) => `${scheme}://127.0.0.1:${ports[at * 2]}`
   const peer = (at: number) => `http://127.0.0.1:${ports[at * 2 + 1]}`
   const numbers = Array.from({ length: size }, (_, at) => at)
@@ -36,7 +40,7 @@ export async function startCluster(context: TestContext, size = 1, tls: readonly
     ...['--listen-client-urls', client(at), '--advertise-client-urls', client(at)],
     ...['--listen-peer-urls', peer(at), '--initial-advertise-peer-urls', peer(at)],
     ...['--initial-cluster', numbers.map((each) => `m${each}=${peer(each)}`).join(',')],
-    ...['--heartbeat-interval', '50', '--election-timeout', '500', ...tls],
+    ...['--heartbeat-interval', '50', '--election-timeout', '500', ...more],
   ]
   const spawned = (at: number) => {
     members[at] = spawn('etcd', words(at), { stdio: 'ignore', env: { PATH: process.env.PATH } })
@@ -55,8 +59,8 @@ export async function startCluster(context: TestContext, size = 1, tls: readonly
   for (const at of numbers) spawned(at)
   const endpoints = numbers.map(client)
   const ask: Cluster['ask'] = (path, body, token) => askFirst(endpoints, path, body, token)
-  if (tls.length === 0) await until(() => ask('kv/range', { key: 'AA==' }))
-  else await new Promise((resolve) => setTimeout(resolve, 1500))
+  // With a certificate, only those get an answer who trust it.
+  if (scheme === 'http') await until(() => ask('kv/range', { key: 'AA==' }))
   return {
     endpoints,
     ask,

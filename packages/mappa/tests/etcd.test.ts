@@ -1,10 +1,14 @@
 import assert from 'node:assert/strict'
 import { once } from 'node:events'
+import { mkdtempSync, rmSync } from 'node:fs'
 import { createServer } from 'node:http'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import { etcdStore } from 'mappa/etcd'
 import type { Store, StoreState } from 'mappa/store'
 import { runFaults } from '../../../scripts/store-faults.ts'
+import { certificate } from '../../../tests/support/certificate.ts'
 import { base64, type Cluster, startCluster, until } from '../../../tests/support/etcd.ts'
 
 const PREFIX = 'fernhollow/dome-api'
@@ -198,6 +202,23 @@ describe('a store in etcd', () => {
     for (const [ask, reason] of refusals) await assert.rejects(ask, { kind: 'denied', reason })
   })
 
+  it('speaks TLS, trusts those that it is told to, and shows its own certificate', async (context) => {
+    const directory = mkdtempSync(join(tmpdir(), 'mappa-etcd-tls-'))
+    context.after(() => rmSync(directory, { recursive: true }))
+    const { cert, key } = certificate(directory, ['20200101000000Z', '20991231235959Z'])
+    const files = ['--cert-file', join(directory, 'cert.pem'), '--key-file', join(directory, 'key.pem')]
+    const own = ['--client-cert-auth', '--trusted-ca-file', join(directory, 'cert.pem')]
+    const cluster = await startCluster(context, 1, [...files, ...own])
+    const store = open(context, cluster, { tls: { ca: cert, cert, key } })
+    const state = await until(() => store.read('production'))
+    await store.write!([{ name: 'DOME_KEY', value: KEY }], state)
+    assert.deepEqual(valuesOf(await store.read('production')), { DOME_KEY: KEY })
+    await assert.rejects(open(context, cluster).read('production'), { kind: 'answer', reason: /signed by nobody else/ })
+    await assert.rejects(open(context, cluster, { tls: { ca: cert } }).read('production'), { name: 'StoreError' })
+    const plain = cluster.endpoints.map((each) => each.replace('https', 'http'))
+    await assert.rejects(open(context, { endpoints: plain }).read('production'), { name: 'StoreError' })
+  })
+
   it('goes on with the other members where one is gone, hung up, or not even known', async (context) => {
     const cluster = await startCluster(context, 3)
     const store = open(
@@ -234,7 +255,10 @@ describe('a store in etcd', () => {
     assert.equal((await store.read('production')).entries.get('A')!.value, '1')
     const tooLarge = [{ name: 'B', value: 'x'.repeat(2_000_000) }]
     const other = open(context, await startCluster(context))
-    await assert.rejects(other.write!(tooLarge, await other.read('production')), { kind: 'refused', reason: /larger than/ })
+    await assert.rejects(other.write!(tooLarge, await other.read('production')), {
+      kind: 'refused',
+      reason: /larger than/,
+    })
   })
 
   const answers: Readonly<Record<string, readonly [status: number, body: string, kind: string, reason: RegExp]>> = {
@@ -244,7 +268,12 @@ describe('a store in etcd', () => {
     'a gateway of an older version': [404, '404 page not found', 'answer', /no gateway of etcd 3\.4/],
     'a proxy without its backend': [502, '{}', 'unreachable', /can't answer at the moment/],
     'keys that are no list': [200, '{"header":{"revision":"1"},"kvs":7}', 'answer', /no list/],
-    'an error that quotes a secret': [400, `{"error":"bad ${KEY}","code":3}`, 'refused', /^it answers with the status 400$/],
+    'an error that quotes a secret': [
+      400,
+      `{"error":"bad ${KEY}","code":3}`,
+      'refused',
+      /^it answers with the status 400$/,
+    ],
   }
   for (const [name, [status, body, kind, reason]] of Object.entries(answers)) {
     it(`says what is wrong with ${name}`, async (context) => {

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict'
 import { once } from 'node:events'
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, rmSync } from 'node:fs'
 import { createServer } from 'node:http'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -9,8 +9,8 @@ import { etcdStore } from 'mappa/etcd'
 import { httpStore, type Store } from 'mappa/store'
 import { checkStore } from 'mappa/testing'
 import { type Faults, Hosting } from '../../../examples/stand-in/hosting.ts'
+import { certificate } from '../../../tests/support/certificate.ts'
 import { startCluster } from '../../../tests/support/etcd.ts'
-import { run } from '../../../tests/support/project.ts'
 
 const KEY = 'open-sky-8fK2qWm5Zt1Lx7Rd'
 
@@ -22,34 +22,6 @@ async function startHosting(context: TestContext): Promise<{ hosting: Hosting; s
     hosting.stop()
   })
   return { hosting, store }
-}
-
-/** A certificate that nobody else has signed, valid between two moments. */
-function certificate(directory: string, [start, end]: readonly [start: string, end: string]) {
-  const openssl = (...words: string[]) => assert.equal(run('openssl', words, directory).status, 0, words.join(' '))
-  const policy = 'database=db\nserial=serial\nnew_certs_dir=.\npolicy=policy\ndefault_md=sha256\ncopy_extensions=copy\n'
-  writeFileSync(join(directory, 'ca.cnf'), `[ca]\ndefault_ca=own\n[own]\n${policy}[policy]\ncommonName=supplied\n`)
-  writeFileSync(join(directory, 'db'), '')
-  writeFileSync(join(directory, 'serial'), '01\n')
-  const subject = ['-subj', '/CN=127.0.0.1', '-addext', 'subjectAltName=IP:127.0.0.1']
-  openssl('req', '-newkey', 'rsa:2048', '-nodes', ...subject, '-keyout', 'key.pem', '-out', 'request.pem')
-  const dates = ['-startdate', start, '-enddate', end]
-  openssl(
-    'ca',
-    '-batch',
-    '-config',
-    'ca.cnf',
-    '-selfsign',
-    '-keyfile',
-    'key.pem',
-    '-in',
-    'request.pem',
-    ...dates,
-    '-out',
-    'cert.pem',
-  )
-  const text = (file: string) => readFileSync(join(directory, file), 'utf8')
-  return { cert: text('cert.pem'), key: text('key.pem') }
 }
 
 describe('the promises of a store', () => {

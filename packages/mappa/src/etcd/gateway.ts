@@ -1,4 +1,4 @@
-import { isStoreError, mayPass, StoreError } from '../core/store/store-error.ts'
+import { mayPass, StoreError } from '../core/store/store-error.ts'
 import { Connections, type HttpAnswer } from '../node/http/send.ts'
 import { failureIn, isTokenFailure } from './failures.ts'
 import type { CheckedOptions } from './options.ts'
@@ -163,9 +163,4 @@ function parsed({ status, text, contentType }: HttpAnswer): Answer {
   const failure = failureIn(answer as Answer, status)
   if (failure !== null) throw failure
   return answer as Answer
-}
-
-/** True for an error that another member may not have. */
-export function isPassing(error: unknown): boolean {
-  return isStoreError(error) && mayPass(error)
 }

@@ -171,6 +171,12 @@ export function inspectSettings<D extends Definition>(definition: D, options: So
   return inspectStage(definition, stageOfOptions(definition, options), options)
 }
 
+/** Without what is missing only because a store could not be read: nobody knows whether it is there. */
+function withoutGuesses({ problems, layers }: Resolution): readonly Problem[] {
+  const isUnread = layers.some(({ kind, state }) => kind === 'store' && state === 'unreadable')
+  return isUnread ? problems.filter(({ code }) => code !== 'missing') : problems
+}
+
 /** The stage that options, or else the environment, name. */
 export function stageOfOptions(definition: Definition, options: SourceOptions): ChosenStage {
   const asked = options.stage === undefined ? undefined : { stage: options.stage, from: 'the option stage' }
@@ -229,7 +235,7 @@ export function inspectStage<D extends Definition>(
   return {
     ...resolution,
     values: hasErrors(beside) ? null : resolution.values,
-    problems: [...resolution.problems, ...beside],
+    problems: [...withoutGuesses(resolution), ...beside],
     root,
     rootFrom,
     stageFrom: from,
