@@ -10,6 +10,7 @@ import { applyFetch, planFetch } from '../../analysis/store/fetch.ts'
 import { planSend } from '../../analysis/store/send.ts'
 import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { withSubcommands } from '../../command-line/subcommands.ts'
 import { Project } from '../../project/project.ts'
 import { stateOf, storeOf } from '../../project/store.ts'
 import { askToGoOn } from './ask.ts'
@@ -31,8 +32,7 @@ interface Opened {
 
 /** `mappa store`: a store that many machines share. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
-  command.helpCommand(false)
-  command.action(() => command.help({ error: true }))
+  withSubcommands(command)
   action(command, 'compare', 'compare what is there with the definition and with the values here').action(
     async (_: StoreOptions, own: Command) => {
       const options = own.optsWithGlobals<StoreOptions>()

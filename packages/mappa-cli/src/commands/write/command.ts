@@ -12,6 +12,7 @@ import { isRegularFile } from '../../../../mappa/src/node/fs/regular-file.ts'
 import { writeDerived } from '../../../../mappa/src/node/fs/write-derived.ts'
 import type { CommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { withSubcommands } from '../../command-line/subcommands.ts'
 import { Project } from '../../project/project.ts'
 import { type DerivedFile, printDerived } from './render.ts'
 
@@ -75,8 +76,8 @@ const DERIVED: readonly Derived[] = [
 
 /** `mappa write`: writes what derives from the definition. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
-  command.helpCommand(false)
-  withWriteOptions(command.option('--all', 'every derived file that already exists')).action(
+  withSubcommands(
+    withWriteOptions(command.option('--all', 'every derived file that already exists')),
     async (options: WriteOptions & { all?: boolean }) => {
       if (options.all !== true) command.help({ error: true })
       const project = await Project.open(options)
