@@ -55,10 +55,15 @@ export interface StoreHistory {
   readonly isCut: boolean
 }
 
+/** An `AbortSignal`, wherever there are such. The core is compiled without any platform. */
+export type EndingSignal = typeof globalThis extends { readonly AbortSignal: { readonly prototype: infer Signal } }
+  ? Signal
+  : never
+
 /** What can be told a store that is asked for something. */
 export interface StoreRequest {
   /** Ends the request; the store throws what the signal was ended with. */
-  readonly signal?: AbortSignal
+  readonly signal?: EndingSignal
 }
 
 /** Who is told while a store is watched. */
