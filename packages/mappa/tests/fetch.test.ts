@@ -171,6 +171,17 @@ describe('fetchSettings', () => {
       [{ lastGood: { file: join(root, 'none'), key: SEAL } }, /can't be reached/],
     ]
     for (const [other, says] of others) await assert.rejects(fetchSettings(definition, { ...options, ...other }), says)
+    const told: string[] = []
+    const { onNotices: _, ...watched } = options
+    const watching = await watchSettings(definition, () => {}, {
+      ...watched,
+      onProblems: ({ problems }) => told.push(...problems.map(({ code }) => code)),
+    })
+    assert.deepEqual([watching.current.dome.key.reveal(), told], [KEY, ['store-last-good']])
+    memory.fails(null)
+    memory.changes({ DOME_KEY: OTHER })
+    assert.equal(watching.current.dome.key.reveal(), OTHER)
+    watching.stop()
     memory.fails(new StoreError('denied', 'no'))
     await assert.rejects(fetchSettings(definition, options), /refuses access/)
     await assert.rejects(fetchSettings(definition, { ...options, lastGood: { file, key: 'short' } }), /at least 16/)

@@ -26,6 +26,8 @@ export async function watchStored<D extends Definition>(
   const first = inspect(sources)
   const watching = new Watching(definition, onChange, onProblems, first, ({ root }) => inspect({ ...sources, root }))
   keep(store, reading, lastGood)
+  const { isKept, layer } = reading
+  if (isKept) watching.tell({ stage: chosen.stage, problems: layer.problems })
   const stopStore = watchStore(store, reading.state!, {
     onState(state) {
       reading = { layer: storeLayer(store.describe(), state), state, isKept: false }

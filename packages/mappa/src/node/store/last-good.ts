@@ -2,7 +2,6 @@ import { storeProblem } from '../../core/problems/makers/stores.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { StoreEntry, StoreState } from '../../core/store/store.ts'
 import { fs, path } from '../fs/builtin.ts'
-import { replaceFile } from '../fs/replace-file.ts'
 
 const crypto = () => process.getBuiltinModule('node:crypto')
 
@@ -34,11 +33,27 @@ export function keepLastGood({ file, key }: LastGoodOptions, described: string, 
     const { stage, revision, entries } = state
     const kept = [...entries].map(([name, { value, revision: own }]) => [name, value, own])
     const text = JSON.stringify({ store: described, stage, revision, at: Date.now(), entries: kept })
-    replaceFile(path.resolve(file), encrypted(text, key), { newMode: 0o600, ownerOnly: true })
+    put(path.resolve(file), encrypted(text, key))
     return null
   } catch (error) {
     const reason = (error as NodeJS.ErrnoException).code ?? 'it is not known why'
     return storeProblem('store-last-good-unwritable', { store: described, reason }, { file })
+  }
+}
+
+/**
+ * Puts a file in the place of another, for its owner alone. What env files are written by is not used here: a bundler would keep it in
+ * every program that could have a store.
+ */
+function put(file: string, text: string): void {
+  const draft = `${file}.${process.pid}.draft`
+  fs.rmSync(draft, { force: true })
+  try {
+    fs.writeFileSync(draft, text, { mode: 0o600, flag: 'wx' })
+    fs.renameSync(draft, file)
+  } catch (error) {
+    fs.rmSync(draft, { force: true })
+    throw error
   }
 }
 
