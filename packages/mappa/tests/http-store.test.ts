@@ -111,6 +111,25 @@ describe('a store over HTTP', () => {
     })
   }
 
+  it('asks again where an idle connection was closed on the other side', async (context) => {
+    const used = new Set<unknown>()
+    const body = { protocol: 'mappa-store/1', stage: 'production', revision: '1', variables: [] }
+    const server = createServer((request, response) => {
+      if (used.has(request.socket)) return request.socket.destroy()
+      used.add(request.socket)
+      return response.end(JSON.stringify(body))
+    }).listen(0, '127.0.0.1')
+    context.after(() => server.close())
+    await once(server, 'listening')
+    const { port } = server.address() as { port: number }
+    const store = httpStore({ url: `http://127.0.0.1:${port}`, token: 'x' })
+    context.after(() => store.close!())
+    for (let at = 0; at < 4; at++) assert.equal((await store.read('production')).revision, '1')
+    await Promise.all([1, 2, 3].map(() => store.read('production')))
+    assert.equal((await store.read('production')).revision, '1')
+    assert.ok(used.size > 4)
+  })
+
   it('sends its token to nobody else', async (context) => {
     const seen: (string | undefined)[] = []
     const other = createServer((request, response) => {

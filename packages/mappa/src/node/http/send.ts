@@ -105,11 +105,10 @@ export class Connections {
     this.#agents.clear()
   }
 
-  #begin(
-    { url, method = 'POST', headers = {}, body = '' }: HttpRequest,
-    { signal }: TimeLimit,
-  ): Promise<IncomingMessage> {
+  #begin(asked: HttpRequest, limit: TimeLimit): Promise<IncomingMessage> {
+    const { url, method = 'POST', headers = {}, body = '' } = asked
     const { request } = moduleFor(url)
+    const { signal } = limit
     const agent = this.#agentFor(url)
     const length = { 'content-length': String(Buffer.byteLength(body)) }
     return new Promise((resolve, reject) => {
@@ -123,7 +122,11 @@ export class Connections {
           reject(new StoreError('answer', `${url.host} redirects to another address, which is not followed`))
         },
       )
-      sent.on('error', reject)
+      sent.on('error', (error: NodeJS.ErrnoException) => {
+        // The other side closed a connection that was idle, just as it was used again. Each that is left may be one of those.
+        if (sent.reusedSocket && error.code === 'ECONNRESET') resolve(this.#begin(asked, limit))
+        else reject(error)
+      })
       sent.end(body)
     })
   }
