@@ -1,5 +1,5 @@
 import { StoreError } from '../core/store/store-error.ts'
-import type { Answer } from './gateway.ts'
+import type { Answer } from './answer.ts'
 
 /** What etcd says when the token of a user is no longer good. */
 class TokenFailure extends StoreError {}

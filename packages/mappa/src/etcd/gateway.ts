@@ -1,5 +1,6 @@
 import { mayPass, StoreError } from '../core/store/store-error.ts'
 import { Connections, type HttpAnswer } from '../node/http/send.ts'
+import type { Answer } from './answer.ts'
 import { failureIn, isTokenFailure } from './failures.ts'
 import type { CheckedOptions } from './options.ts'
 
@@ -7,9 +8,6 @@ import type { CheckedOptions } from './options.ts'
 export interface Call {
   readonly signal?: AbortSignal
 }
-
-/** What the gateway answers: JSON, in which 64-bit numbers are texts. */
-export type Answer = Readonly<Record<string, unknown>>
 
 /**
  * The JSON gateway of etcd (version 3.4 and later), at whichever member answers. What differs between versions is here and in

@@ -1,7 +1,8 @@
 import type { StoreEntry, StoreState } from '../core/store/store.ts'
 import { StoreError } from '../core/store/store-error.ts'
 import { isVariableName } from '../core/text/variable-name.ts'
-import type { Answer, Call, Gateway } from './gateway.ts'
+import type { Answer } from './answer.ts'
+import type { Call, Gateway } from './gateway.ts'
 import type { Keys } from './keys.ts'
 
 /** A key of etcd with its value, as the gateway writes it. */

@@ -1,7 +1,8 @@
 import type { StoreEntry, StoreState, StoreWatcher } from '../core/store/store.ts'
 import { isVariableName } from '../core/text/variable-name.ts'
 import { pause } from '../node/store/pause.ts'
-import type { Answer, Gateway } from './gateway.ts'
+import type { Answer } from './answer.ts'
+import type { Gateway } from './gateway.ts'
 import type { Keys } from './keys.ts'
 import { entryOf, type KeyValue, readStage } from './reading.ts'
 

@@ -1,6 +1,7 @@
 import type { StoreChange, StoreRequest, StoreState } from '../core/store/store.ts'
 import { mayPass, StoreError } from '../core/store/store-error.ts'
-import type { Answer, Call, Gateway } from './gateway.ts'
+import type { Answer } from './answer.ts'
+import type { Call, Gateway } from './gateway.ts'
 import { encoded, type Keys } from './keys.ts'
 import { type KeyValue, pairsIn, revisionOf } from './reading.ts'
 

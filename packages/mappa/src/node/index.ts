@@ -12,13 +12,7 @@ export {
   type SourceOptions,
   stageOf,
 } from './load/load.ts'
-export {
-  type OnChange,
-  type SettingChange,
-  type WatchedSettings,
-  type WatchOptions,
-  type WatchStoreOptions,
-  watchSettings,
-} from './load/watch.ts'
+export { watchSettings } from './load/watch.ts'
+export type { OnChange, SettingChange, WatchedSettings, WatchOptions, WatchStoreOptions } from './load/watching.ts'
 export { fillPages } from './page/fill-pages.ts'
 export type { LastGoodOptions } from './store/last-good.ts'

@@ -4,7 +4,7 @@ import { storeLayer } from '../../core/store/layer.ts'
 import type { Store, StoreState } from '../../core/store/store.ts'
 import { keep, mustBeStore, readStoreLayer, storeSource, TIMEOUT, unreadProblem } from '../store/index.ts'
 import { inspectStage, mustBeDefinition, type SourceOptions, stageOfOptions } from './load.ts'
-import { type OnChange, WATCH_OPTIONS, type WatchedSettings, Watching, type WatchStoreOptions } from './watch.ts'
+import { type OnChange, WATCH_OPTIONS, type WatchedSettings, Watching, type WatchStoreOptions } from './watching.ts'
 
 /** How often a store is read that does not tell of changes, in milliseconds. */
 const INTERVAL = 30_000
