@@ -156,6 +156,11 @@ describe('mappa store', () => {
     assert.match(readFileSync(local, 'utf8'), new RegExp(`^DOME_KEY=${KEYS.development}-new$`, 'm'))
     assert.equal(statSync(local).mode & 0o077, 0)
     assert.match(project.git('status', '--porcelain', '--ignored'), /!! \.env\.development\.local/)
+    // A file below has the value already, and one above it another.
+    project.write('.env', 'NIGHT_PLACES=11\n')
+    await put('production/NIGHT_PLACES', '11')
+    await mappa(project, ['fetch', 'NIGHT_PLACES', '--stage', 'production', '--yes'])
+    assert.match(readFileSync(join(project.root, '.env.production'), 'utf8'), /^NIGHT_PLACES=11$/m)
     const history = await mappa(project, ['history', '--stage', 'production'])
     assert.match(history.stdout, /by others than mappa +added NIGHT_PLACES/)
     const checked = project.mappa(['check', '--all', '--store'])

@@ -5,7 +5,14 @@ import { storeLayer, unreadStoreLayer } from '../../../mappa/src/core/store/laye
 import type { Store, StoreState } from '../../../mappa/src/core/store/store.ts'
 import { type Inspection, inspectStage } from '../../../mappa/src/node/load/load.ts'
 import type { ChosenStage } from '../../../mappa/src/node/project/stage.ts'
-import { readStore, storeSource, TIMEOUT, Unread, unreadProblem } from '../../../mappa/src/node/store/index.ts'
+import {
+  readStore,
+  storeSource,
+  TIMEOUT,
+  Unread,
+  unreadProblem,
+  watchStore,
+} from '../../../mappa/src/node/store/index.ts'
 import { openStore } from '../../../mappa/src/store/configured.ts'
 import type { Project } from './project.ts'
 
@@ -96,8 +103,8 @@ export class StageInspector {
   watch(stage: string, changed: () => void, failed: (problem: Problem) => void): () => void {
     const store = this.#store
     const state = this.#states.get(stage)
-    if (store?.watch === undefined || state === undefined) return () => {}
-    return store.watch(state, {
+    if (store === null || state === undefined) return () => {}
+    return watchStore(store, state, {
       onState: (now) => {
         this.#take(store, now)
         changed()

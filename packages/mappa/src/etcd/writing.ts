@@ -1,5 +1,6 @@
+import { changedMeanwhile } from '../core/store/conflict.ts'
 import type { StoreChange, StoreRequest, StoreState } from '../core/store/store.ts'
-import { mayPass, StoreError } from '../core/store/store-error.ts'
+import { mayPass } from '../core/store/store-error.ts'
 import type { Answer } from './answer.ts'
 import type { Call, Gateway } from './gateway.ts'
 import { encoded, type Keys } from './keys.ts'
@@ -48,7 +49,7 @@ export async function writeChanges(
   // An attempt whose answer was lost may have been carried out: then this note stands there.
   const own = pairsIn(last?.response_range ?? {})[0]
   if (own !== undefined && noteIn(own)?.id === note.id) return own.mod_revision
-  throw new StoreError('conflict', `${differing(keys, expected, pairsIn(now?.response_range ?? {}))} changed`)
+  throw changedMeanwhile(differing(keys, expected, pairsIn(now?.response_range ?? {})))
 }
 
 /** Sends a transaction; again where no member answered in time, since it can be carried out only once. */
@@ -108,13 +109,9 @@ export function noteIn({ value = '' }: KeyValue): ChangeNote | null {
 }
 
 /** The names that were changed since. */
-function differing(keys: Keys, { stage, entries }: StoreState, now: readonly KeyValue[]): string {
+function differing(keys: Keys, { stage, entries }: StoreState, now: readonly KeyValue[]): readonly string[] {
   const present = new Map(now.map((each) => [keys.nameIn(stage, each.key) ?? '', each.mod_revision]))
-  const changed = [...present]
-    .filter(([name, revision]) => entries.get(name)?.revision !== revision)
-    .map(([name]) => name)
+  const changed = [...present].filter(([name, revision]) => entries.get(name)?.revision !== revision)
   const removed = [...entries.keys()].filter((name) => !present.has(name))
-  const names = [...changed, ...removed].filter((name) => name !== '')
-  if (names.length === 0) return 'the stage has been'
-  return `${names.slice(0, 5).join(', ')}${names.length > 5 ? ` and ${names.length - 5} more` : ''} ${names.length === 1 ? 'has' : 'have'} been`
+  return [...changed.map(([name]) => name), ...removed].filter((name) => name !== '')
 }

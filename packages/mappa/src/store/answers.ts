@@ -1,3 +1,4 @@
+import { changedMeanwhile } from '../core/store/conflict.ts'
 import type { StoreEntry, StoreEvent, StoreHistory, StoreState } from '../core/store/store.ts'
 import { StoreError } from '../core/store/store-error.ts'
 import { isVariableName } from '../core/text/variable-name.ts'
@@ -17,7 +18,7 @@ export function failureOfAnswer(answer: HttpAnswer): StoreError | null {
   if (status === 401) return new StoreError('denied', 'the token is none that it knows')
   if (status === 403) return new StoreError('denied', 'the token does not allow it')
   if (status === 404) return wrong('it knows no such project or stage')
-  if (status === 409) return new StoreError('conflict', conflictIn(answer))
+  if (status === 409) return changedMeanwhile(changedNamesIn(answer))
   if (status === 400 || status === 413 || status === 422)
     return new StoreError('refused', `it answers with the status ${status}`)
   if (status === 408 || status === 429 || status >= 500)
@@ -25,11 +26,9 @@ export function failureOfAnswer(answer: HttpAnswer): StoreError | null {
   return wrong(`it has the status ${status}`)
 }
 
-function conflictIn(answer: HttpAnswer): string {
+function changedNamesIn(answer: HttpAnswer): readonly string[] {
   const changed = dataOrNull(answer)?.changed
-  const names = Array.isArray(changed) ? changed.filter(isVariableName) : []
-  if (names.length === 0) return 'the stage has been changed'
-  return `${names.slice(0, 5).join(', ')}${names.length > 5 ? ` and ${names.length - 5} more` : ''} ${names.length === 1 ? 'has' : 'have'} been changed`
+  return Array.isArray(changed) ? changed.filter(isVariableName) : []
 }
 
 /** What a service says that it holds for a stage. */

@@ -32,8 +32,9 @@ export function layerChanges(
   for (const { declaration, layers } of moved) {
     for (const { stage, file, value } of layers) {
       const documents = documentsOf(stage)
-      const present = [...documents.values()].some((each) => each.get(declaration.name)?.value === value)
-      if (present) continue
+      // A value that another one overrides is not there.
+      const winner = [...documents.values()].reverse().find((each) => each.get(declaration.name) !== undefined)
+      if (winner?.get(declaration.name)?.value === value) continue
       const document = after.get(file) ?? documents.get(file) ?? EnvDocument.from('', { file })
       after.set(file, document.set(declaration.name, value))
       before.set(file, textBefore(root, file, documents))

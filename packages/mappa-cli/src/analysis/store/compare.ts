@@ -1,13 +1,14 @@
-import { convertText, failureProblem } from '../../../../mappa/src/core/definition/convert.ts'
+import { convertText } from '../../../../mappa/src/core/definition/convert.ts'
 import type { Declaration, Definition } from '../../../../mappa/src/core/definition/definition.ts'
 import { isLocalFile } from '../../../../mappa/src/core/layers/order.ts'
 import { storeProblem } from '../../../../mappa/src/core/problems/makers/stores.ts'
-import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import { locate, type Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import type { ResolvedSetting } from '../../../../mappa/src/core/resolve/resolved-setting.ts'
 import { displayValue } from '../../../../mappa/src/core/secret/display.ts'
 import type { Store, StoreEntry, StoreState } from '../../../../mappa/src/core/store/store.ts'
 import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
 import { meaningOf } from '../../../../mappa/src/core/text/meaning.ts'
+import { faultsOf } from '../set/write-setting.ts'
 import { isHeld } from './held.ts'
 import { settingsInFiles, textInFiles } from './local.ts'
 
@@ -53,8 +54,8 @@ export interface StoreQuestion {
   readonly definition: Definition
   readonly store: Store
   readonly state: StoreState
-  /** What the store holds for the other stages, as far as that is known. */
-  readonly others: readonly StoreState[]
+  /** What the store holds for the other stages, as far as that could be read; `null` where nobody wants to know. */
+  readonly others: readonly StoreState[] | null
 }
 
 /** Compares what a store holds for a stage with what the definition says, and with the values in the files. */
@@ -67,13 +68,13 @@ export function compareStore({ root, definition, store, state, others }: StoreQu
     .map((each) => ({
       stage: each,
       settings: settingsInFiles(root, definition, each),
-      state: others.find((one) => one.stage === each),
+      state: others?.find((one) => one.stage === each),
     }))
   const rows: StoreRow[] = []
   const problems: Problem[] = []
   for (const [index, setting] of here.entries()) {
     const { declaration } = setting
-    const entry = entries.get(declaration.name)
+    const entry = entryOf(declaration, state)
     const row = rowOf(setting, entry, state, store.isWhole === true)
     rows.push(row)
     if (row.relation === 'missing') problems.push(...missingProblem(setting, title, stage))
@@ -99,7 +100,16 @@ export function compareStore({ root, definition, store, state, others }: StoreQu
       storeProblem('store-undeclared', { store: title, name, near: near(name) }, { name, stage, layer: title }),
     )
   }
+  const unread = others === null ? [] : elsewhere.filter((each) => each.state === undefined)
+  for (const { stage: other } of unread)
+    problems.push(storeProblem('store-stage-unread', { store: store.describe(), other }, { stage, layer: title }))
   return { store: store.describe(), stage, revision, rows, problems }
+}
+
+/** What a store has for a setting; a former name counts as long as programs read it. */
+function entryOf({ name, formerly }: Declaration, { entries }: StoreState): StoreEntry | undefined {
+  const held = [name, ...formerly].find((each) => entries.has(each))
+  return held === undefined ? undefined : entries.get(held)
 }
 
 function rowOf(setting: ResolvedSetting, entry: StoreEntry | undefined, state: StoreState, isWhole: boolean): StoreRow {
@@ -157,12 +167,8 @@ function ruleProblems(
   stage: string,
   store: string,
 ): readonly Problem[] {
-  if (value === null || (value === '' && declaration.allowEmpty)) return []
-  const { name, path, secret } = declaration
-  const place = { name, setting: path, stage, layer: store }
-  return convertText(declaration, value).failures.map((each) =>
-    failureProblem(each, { name, text: value, secret }, place),
-  )
+  if (value === null) return []
+  return faultsOf(declaration, value, { stage, local: false }).map((each) => locate(each, { layer: store }))
 }
 
 /** The value of another stage, in its files or in the store. */

@@ -97,7 +97,7 @@ async function withStore(
           store,
           definition.stages.filter((each) => each !== stage),
         )
-      : []
+      : null
     const comparison = compareStore({ root, definition, store, state, others })
     await act({ project, store, state, comparison })
   } finally {

@@ -95,6 +95,16 @@ function replaceWhole(found: TreeLiteral, literal: ChangedLiteral, wanted: ReadV
   if (declared !== undefined) return declared
   const fallback = found.variable === wanted.name ? how.fallback(literal, wanted.name) : null
   const { start, end } = fallback ?? node
+  return readingAt(literal, read, start, end)
+}
+
+/** The edit that puts the reading of a variable in the place of a literal, or of more around it. */
+function readingAt(
+  { text, node }: ChangedLiteral,
+  read: (quote: '"' | "'") => string | null,
+  start: number,
+  end: number,
+): readonly TextEdit[] | null {
   const expression = read(quoteOf(text.slice(node.start, node.end)) ?? quoteStyle(text))
   return expression === null ? null : [edit(text, start, end, expression)]
 }
@@ -108,12 +118,10 @@ function replaceAround(
   end: number,
   how: TreeRewriting,
 ): readonly TextEdit[] | null {
-  const { text, node } = literal
   const form = found.form === 'number' ? 'number' : 'text'
   const read = (quote: '"' | "'") => how.read({ ...wanted, form }, literal, quote)
   if (how.declare?.(literal, read) !== undefined) return null
-  const expression = read(quoteOf(text.slice(node.start, node.end)) ?? quoteStyle(text))
-  return expression === null ? null : [edit(text, start, end, expression)]
+  return readingAt(literal, read, start, end)
 }
 
 /** An edit whose text stands apart from the words around it. */

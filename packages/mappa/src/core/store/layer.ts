@@ -14,7 +14,6 @@ const MOST_NAMED = 5
  * What a store holds for a stage, as a layer. Values are taken as they are: `$` is just a character.
  *
  * @param described which store it is, for people
- * @param place what stands before the name of a variable in the store: `fernhollow/dome-api/production/`
  * @param problems what was wrong while it was read
  */
 export function storeLayer(described: string, state: StoreState, problems: readonly Problem[] = []): Layer {

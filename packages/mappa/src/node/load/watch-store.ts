@@ -1,13 +1,9 @@
 import type { Definition } from '../../core/definition/definition.ts'
 import { checkOptionNames } from '../../core/problems/option-names.ts'
 import { storeLayer } from '../../core/store/layer.ts'
-import type { Store, StoreState } from '../../core/store/store.ts'
-import { keep, mustBeStore, readStoreLayer, storeSource, TIMEOUT, unreadProblem } from '../store/index.ts'
+import { keep, mustBeStore, readStoreLayer, storeSource, TIMEOUT, unreadProblem, watchStore } from '../store/index.ts'
 import { inspectStage, mustBeDefinition, type SourceOptions, stageOfOptions } from './load.ts'
 import { type OnChange, WATCH_OPTIONS, type WatchedSettings, Watching, type WatchStoreOptions } from './watching.ts'
-
-/** How often a store is read that does not tell of changes, in milliseconds. */
-const INTERVAL = 30_000
 
 /** `watchSettings` with a store. */
 export async function watchStored<D extends Definition>(
@@ -43,28 +39,4 @@ export async function watchStored<D extends Definition>(
     },
   })
   return watching.watchFiles(sources, stopStore)
-}
-
-interface Told {
-  readonly onState: (state: StoreState) => void
-  readonly onError: (error: unknown) => void
-}
-
-/** A store that fails is told of again after so long, in milliseconds. */
-const TOLD_AGAIN = 60_000
-
-/** Watches a store, or reads it again and again. */
-function watchStore(store: Store, from: StoreState, { onState, onError }: Told): () => void {
-  let told = Number.NEGATIVE_INFINITY
-  const watcher = {
-    onState,
-    onError(error: unknown) {
-      if (performance.now() - told < TOLD_AGAIN) return
-      told = performance.now()
-      onError(error)
-    },
-  }
-  if (store.watch !== undefined) return store.watch(from, watcher)
-  const timer = setInterval(() => void store.read(from.stage).then(onState, watcher.onError), INTERVAL)
-  return () => clearInterval(timer)
 }

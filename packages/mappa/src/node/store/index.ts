@@ -2,3 +2,4 @@
 export { mustBeStore, storeSource } from './checked.ts'
 export { readStore, TIMEOUT, Unread, unreadProblem } from './read-store.ts'
 export { keep, readStoreLayer, type StoreReading } from './store-source.ts'
+export { watchStore } from './watch-store.ts'

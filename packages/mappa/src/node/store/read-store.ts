@@ -79,7 +79,8 @@ function inTime<Result>(answer: Promise<Result>, signal: AbortSignal): Promise<R
 /** What is wrong with a store, as a problem. */
 export function unreadProblem(store: Store, error: unknown, attempts = 1, seconds = 0): Problem {
   const place = { layer: store.describe() }
-  const details = { store: store.describe(), reason: reasonOf(error) }
+  const tried = attempts > 1 ? `, in ${attempts} attempts within ${seconds} s` : ''
+  const details = { store: store.describe(), reason: `${reasonOf(error)}${tried}` }
   if (!isStoreError(error)) return storeProblem('store-answer-wrong', details, place)
   switch (error.kind) {
     case 'denied':
@@ -91,7 +92,7 @@ export function unreadProblem(store: Store, error: unknown, attempts = 1, second
     case 'answer':
       return storeProblem('store-answer-wrong', details, place)
     default:
-      return storeProblem('store-unreachable', { ...details, attempts, seconds }, place)
+      return storeProblem('store-unreachable', details, place)
   }
 }
 

@@ -2,10 +2,7 @@ import { error, notice } from './entry.ts'
 
 /** What can be wrong with a store that many machines share. */
 export const storeProblems = () => ({
-  'store-unreachable': error(
-    "{store} can't be reached: {reason}.",
-    'Check that it runs, and its address; the last of {attempts} attempts was made after {seconds} s.',
-  ),
+  'store-unreachable': error("{store} can't be reached: {reason}.", 'Check that it runs, and its address.'),
   'store-denied': error(
     '{store} refuses access: {reason}.',
     'Check the user name, the password or the token, and what its role may read and write.',
@@ -50,7 +47,10 @@ export const storeProblems = () => ({
     'There is no file that says which store to use: {files}.',
     'Write settings.store.json, or name another file with --store-file or MAPPA_STORE.',
   ),
-  'store-file-wrong': error('{file} does not say which store to use: {reason}.', 'docs/stores.md shows such files.'),
+  'store-file-wrong': error(
+    '{file} does not say which store to use: {reason}.',
+    'docs/guides/stores.md shows such files.',
+  ),
   'store-secret-written': error(
     'The {member} stands in {file} itself, which everybody can read.',
     'Write where it is: { "env": "NAME" } or { "file": "path" }. Then replace it, if the file was ever committed.',
@@ -76,6 +76,10 @@ export const storeProblems = () => ({
   'store-value-of-stage-likely': notice(
     '{name} in {store} has the value of {other}.',
     'If each stage needs one of its own, declare it with distinctAcrossStages.',
+  ),
+  'store-stage-unread': notice(
+    'What {store} holds for {other} could not be read, so values were not compared with it.',
+    'Use a user or a token that may read all stages, if they are to differ.',
   ),
   'store-not-writable': error('{store} takes no values.', 'Write them there in another way.'),
   'store-no-history': error('{store} does not tell what has changed.', 'Ask those who run it.'),
