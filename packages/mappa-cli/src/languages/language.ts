@@ -10,6 +10,8 @@ export interface Language {
   readonly isPrefiltered: boolean
   /** True for a text that reads a variable in the way of this language, where the filter does not know it. */
   readonly readsVariables?: (text: string) => boolean
+  /** True for a language in which programs read typed settings by their path, `settings.dome.key`. */
+  readonly readsByPath?: boolean
   /** True for what programs also write, all on one line; that is skipped. */
   readonly mayBeMinified: boolean
   /**

@@ -23,6 +23,7 @@ const FRONT = /^(\ufeff?\s*---[ \t]*\r?\n)([\s\S]*?)^---[ \t]*$/m
 /** Component files and pages: their script parts, in which everything stands where it stands in the file. */
 export const scriptParts: Language = {
   name: 'component files and HTML',
+  readsByPath: true,
   files: /\.(?:vue|svelte|astro|html?)$/i,
   isPrefiltered: true,
   mayBeMinified: true,

@@ -1,31 +1,20 @@
-import { escapeInvisible } from '../../../mappa/src/core/text/escape-invisible.ts'
+import type { DiffLine, DiffView } from '../views/diff.ts'
 import { out } from './streams.ts'
 
-const { createRequire } = process.getBuiltinModule('node:module')
-
-/** Loaded only by what shows a difference, and required: to import CommonJS makes Node read each file twice. */
-const loadDiff = () => createRequire(import.meta.url)('diff') as typeof import('diff')
+const SIGNS: Readonly<Record<DiffLine['kind'], string>> = { added: '+', removed: '-', same: ' ', place: '' }
 
 /**
- * What differs between two texts, as a unified diff (POSIX `diff -u`). The texts must not contain secrets: the caller
- * has masked them.
+ * A diff in colors.
  *
- * @param file the path to name
- * @param context how many lines to show around each change
+ * @param label the path to name
  */
-export function diffOf(file: string, before: string, after: string, context = 2): string {
+export function formatDiff({ lines }: DiffView, label: string): string {
   const { paint } = out
-  const patch = loadDiff().createTwoFilesPatch(file, file, before, after, undefined, undefined, { context })
-  const lines = patch.split('\n').filter((line) => !/^(=+$|Index: )/.test(line))
-  return lines
-    .filter((line) => !line.startsWith('\\'))
-    .map((line) => escapeInvisible(line))
-    .map((line) => {
-      if (line.startsWith('+++') || line.startsWith('---')) return paint.strong(line)
-      if (line.startsWith('+')) return paint.added(line)
-      if (line.startsWith('-')) return paint.error(line)
-      return line.startsWith('@@') ? paint.faint(line) : line
-    })
-    .join('\n')
-    .trimEnd()
+  const painted = lines.map(({ kind, text }) => {
+    const line = `${SIGNS[kind]}${text}`
+    if (kind === 'added') return paint.added(line)
+    if (kind === 'removed') return paint.error(line)
+    return kind === 'place' ? paint.faint(line) : line
+  })
+  return [paint.strong(`--- ${label}`), paint.strong(`+++ ${label}`), ...painted].join('\n').trimEnd()
 }

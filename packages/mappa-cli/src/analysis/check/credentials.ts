@@ -2,10 +2,10 @@ import { originLabel } from '../../../../mappa/src/core/layers/layer.ts'
 import { opensSomething } from '../../../../mappa/src/core/leaks/credentials.ts'
 import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import type { Inspection } from '../../../../mappa/src/node/load/load.ts'
+import type { Resolution } from '../../../../mappa/src/core/resolve/resolve.ts'
 
 /** Notices of values that open something and whose settings are neither secret nor public on purpose. */
-export function withCredentials<I extends Inspection>(inspection: I): I {
+export function withCredentials<I extends Resolution>(inspection: I): I {
   const found = inspection.settings.flatMap(({ declaration, text, masked, origin }): Problem[] => {
     const { name, path, public: isPublic } = declaration
     if (masked || isPublic || text === undefined || origin === null || !opensSomething(text)) return []

@@ -1,5 +1,3 @@
-import { randomInt } from 'node:crypto'
-
 const LETTERS = 'abcdefghjkmnpqrstuvwxyz23456789'
 const LENGTH = 3
 
@@ -17,10 +15,22 @@ export function newMarks(): Marks {
     const known = byMeaning.get(meaning)
     if (known !== undefined) return known
     let mark = ''
-    do mark = Array.from({ length: LENGTH }, () => LETTERS[randomInt(LETTERS.length)]).join('')
+    do mark = drawn()
     while (given.has(mark))
     given.add(mark)
     byMeaning.set(meaning, mark)
     return mark
   }
+}
+
+/** Letters by lot. Works in browsers as well as in Node. */
+function drawn(): string {
+  // 31 letters of 256: the last few values are left out, so that each letter is as likely as any other.
+  const fair = 256 - (256 % LETTERS.length)
+  let text = ''
+  while (text.length < LENGTH) {
+    const [byte = 0] = crypto.getRandomValues(new Uint8Array(1))
+    if (byte < fair) text += LETTERS[byte % LETTERS.length]
+  }
+  return text
 }

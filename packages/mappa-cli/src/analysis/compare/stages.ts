@@ -1,8 +1,8 @@
 import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import type { Resolution } from '../../../../mappa/src/core/resolve/resolve.ts'
 import type { ResolvedSetting } from '../../../../mappa/src/core/resolve/resolved-setting.ts'
 import { displayValue } from '../../../../mappa/src/core/secret/display.ts'
-import type { Inspection } from '../../../../mappa/src/node/load/load.ts'
 import { type Marks, newMarks } from './marks.ts'
 import { meaningsOf } from './meanings.ts'
 import { type Cell, type CellState, type Comparison, EMPTY, relationOf } from './table.ts'
@@ -11,10 +11,10 @@ import { type Cell, type CellState, type Comparison, EMPTY, relationOf } from '.
  * Puts stages side by side.
  *
  * @param inspections one for each stage, of the same definition, with all problems that it has
+ * @param marks for masked values; drawn anew if left out
  * @returns a row for each setting, in the order of the definition
  */
-export function compareStages(inspections: readonly Inspection[]): Comparison {
-  const marks = newMarks()
+export function compareStages(inspections: readonly Resolution[], marks: Marks = newMarks()): Comparison {
   const first = inspections[0]?.settings ?? []
   return {
     columns: inspections.map(({ stage }) => stage),
@@ -32,7 +32,7 @@ export function compareStages(inspections: readonly Inspection[]): Comparison {
   }
 }
 
-function cellOf(setting: ResolvedSetting, inspection: Inspection, meaning: string | null, marks: Marks): Cell {
+function cellOf(setting: ResolvedSetting, inspection: Resolution, meaning: string | null, marks: Marks): Cell {
   const { masked, origin, text } = setting
   return {
     state: stateOf(setting),
@@ -44,11 +44,12 @@ function cellOf(setting: ResolvedSetting, inspection: Inspection, meaning: strin
 }
 
 /** Errors; a notice is nothing that two stages could be compared by. */
-function problemsOf({ declaration }: ResolvedSetting, { problems }: Inspection): readonly Problem[] {
+function problemsOf({ declaration }: ResolvedSetting, { problems }: Resolution): readonly Problem[] {
   return problems.filter(({ setting, severity }) => setting === declaration.path && severity === 'error')
 }
 
-function stateOf({ origin, text, valid }: ResolvedSetting): CellState {
+/** How a setting stands in a stage. */
+export function stateOf({ origin, text, valid }: ResolvedSetting): CellState {
   if (text === undefined) {
     if (valid) return 'unset'
     return origin === null ? 'missing' : 'invalid'

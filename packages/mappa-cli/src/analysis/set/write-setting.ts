@@ -1,11 +1,19 @@
 import { convertText, failureProblem } from '../../../../mappa/src/core/definition/convert.ts'
 import { type Declaration, inStage } from '../../../../mappa/src/core/definition/definition.ts'
+import { EnvDocument } from '../../../../mappa/src/core/envfile/document.ts'
 import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
 import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { SettingsError, settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { SECRET_MODE, type Updated, updateEnvFile } from '../../../../mappa/src/node/fs/update-file.ts'
+import {
+  mustBeReplaceable,
+  readText,
+  SECRET_MODE,
+  targetOf,
+  type Updated,
+  updateFile,
+} from '../../../../mappa/src/node/fs/update-file.ts'
 import { ensureIgnored, type IgnoreOutcome } from '../../project/git/ignore-rules.ts'
 
 /** Which layer file a value goes into. */
@@ -33,6 +41,36 @@ export function layerFileFor({ secret }: Declaration, { stage, local }: Target):
   return secret || local ? ofStageLocal : ofStage
 }
 
+/** What writing a value does to its file, before it is done. */
+export interface PlannedSetting {
+  /** The layer file, relative to the root. */
+  readonly file: string
+  /** Its text now; `null` where it does not exist. */
+  readonly before: string | null
+  readonly after: string
+}
+
+/**
+ * Works out what {@link writeSetting} would do. Writes nothing.
+ *
+ * @throws {SettingsError} where the value breaks a rule or can't be written into the file
+ */
+export function planSetting(
+  root: string,
+  declaration: Declaration,
+  text: string,
+  target: Target,
+  today: string,
+): PlannedSetting {
+  mustFit(declaration, text, target)
+  const file = layerFileFor(declaration, target)
+  const whole = targetOf(path.join(root, file))
+  mustBeReplaceable(whole, file)
+  const before = readText(whole, file)
+  const document = EnvDocument.from(before ?? '', { file })
+  return { file, before, after: String(edited(document, declaration, text, today)) }
+}
+
 /**
  * Writes one value into a layer file. It is converted and checked before anything is touched, and the file is
  * ignored by git before a secret is in it.
@@ -40,6 +78,7 @@ export function layerFileFor({ secret }: Declaration, { stage, local }: Target):
  * @param root the directory of the project
  * @param text the value as text; it is taken as it stands, `$` included
  * @param today the day to note above a setting that is to be rotated, as `2026-11-23`
+ * @param seen the text that the file must still have, `null` for no file; any text if left out
  * @throws {SettingsError} where the value breaks a rule or the file can't be written; nothing has changed then
  */
 export async function writeSetting(
@@ -48,25 +87,32 @@ export async function writeSetting(
   text: string,
   target: Target,
   today: string,
+  seen?: string | null,
 ): Promise<Written> {
-  mustFit(target.stage === null ? declaration : inStage(declaration, target.stage), text, target)
-  const { name, secret, options } = declaration
+  mustFit(declaration, text, target)
+  const { secret } = declaration
   const file = layerFileFor(declaration, target)
   const ignored = secret ? await ensureIgnored(root, file) : null
   let line = 1
-  const updated = await updateEnvFile(
+  const updated = await updateFile(
     path.join(root, file),
     (before) => {
-      const after = before.set(name, text, options.rotateEvery === undefined ? {} : { day: today })
-      line = after.get(name)!.line
-      return after
+      if (seen !== undefined && before !== seen) throw settingsError(writingProblem('file-changed', { file }, { file }))
+      const after = edited(EnvDocument.from(before ?? '', { file: path.basename(file) }), declaration, text, today)
+      line = after.get(declaration.name)!.line
+      return String(after)
     },
     secret ? { newMode: SECRET_MODE, ownerOnly: true } : {},
   )
   return { ...updated, file, line, ignored }
 }
 
-function mustFit(declaration: Declaration, text: string, target: Target): void {
+function edited(document: EnvDocument, { name, options }: Declaration, text: string, today: string): EnvDocument {
+  return document.set(name, text, options.rotateEvery === undefined ? {} : { day: today })
+}
+
+function mustFit(general: Declaration, text: string, target: Target): void {
+  const declaration = target.stage === null ? general : inStage(general, target.stage)
   const problems = faultsOf(declaration, text, target)
   const title = `${declaration.name} was not written`
   if (problems.length > 0) throw new SettingsError({ title, stage: target.stage, problems })

@@ -1,7 +1,6 @@
 import type { Command } from 'commander'
 import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
-import { sharedValues } from '../../analysis/check/across-stages.ts'
-import { withCredentials } from '../../analysis/check/credentials.ts'
+import { checkedStages } from '../../analysis/check/checked-stages.ts'
 import { withoutMissingSecrets, withPlaces } from '../../analysis/check/missing.ts'
 import { type CommonOptions, withCommonOptions, withStoreOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
@@ -29,16 +28,12 @@ export function configure(command: Command, exitWith: (code: number) => void): v
         : [project.stage(options.stage)]
       const inspector = await StageInspector.open(project, options, stages)
       inspector.close()
-      const found = stages
-        .map((stage) => inspector.inspect(project, stage))
-        .map((each) => (options.allowMissingSecrets === true ? withoutMissingSecrets(each) : each))
-        .map(withPlaces)
-        .map(withCredentials)
-      const shared = sharedValues(found)
-      const inspections = found.map((each) => ({
-        ...each,
-        problems: [...each.problems, ...shared.filter(({ stage }) => stage === each.stage)],
-      }))
+      const inspections = checkedStages(
+        stages
+          .map((stage) => inspector.inspect(project, stage))
+          .map((each) => (options.allowMissingSecrets === true ? withoutMissingSecrets(each) : each))
+          .map(withPlaces),
+      )
       printChecked(inspections, options)
       exitWith(inspections.some((each) => hasErrors(each.problems)) ? EXIT_PROBLEMS : EXIT_FINE)
     })

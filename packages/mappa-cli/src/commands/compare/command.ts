@@ -2,7 +2,7 @@ import type { Command } from 'commander'
 import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
 import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
 import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
-import { sharedValues } from '../../analysis/check/across-stages.ts'
+import { checkedStages } from '../../analysis/check/checked-stages.ts'
 import { compareStages } from '../../analysis/compare/stages.ts'
 import { type Compared, FILTERS, type Filter, filtered } from '../../analysis/compare/table.ts'
 import { Option } from '../../command-line/commander.ts'
@@ -56,11 +56,6 @@ async function ofStages(names: readonly string[], options: CompareOptions): Prom
   const chosen = stages.map((name) => project.stage(name, 'the argument of mappa compare'))
   const inspector = await StageInspector.open(project, options, chosen)
   inspector.close()
-  const found = chosen.map((stage) => inspector.inspect(project, stage))
-  const shared = sharedValues(found)
-  const inspections = found.map((each) => ({
-    ...each,
-    problems: [...each.problems, ...shared.filter(({ stage }) => stage === each.stage)],
-  }))
+  const inspections = checkedStages(chosen.map((stage) => inspector.inspect(project, stage)))
   return { comparison: compareStages(inspections), problems: inspections.flatMap((each) => each.problems) }
 }

@@ -2,10 +2,11 @@ import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import { formatReport } from '../../../../mappa/src/core/problems/report.ts'
 import type { FilledFile } from '../../analysis/fill/fill-stages.ts'
 import type { OutputState } from '../../project/outputs.ts'
-import { diffOf } from '../../terminal/diff.ts'
+import { formatDiff } from '../../terminal/diff.ts'
 import { labelFrom } from '../../terminal/failure.ts'
 import { printJson } from '../../terminal/json.ts'
 import { err, out } from '../../terminal/streams.ts'
+import { diffView } from '../../views/diff.ts'
 
 /** Prints a filled template as it is, or as data. */
 export function printText({ template, stage, text, hasSecrets }: FilledFile, { json }: { json?: boolean }): void {
@@ -53,6 +54,6 @@ function printState(
   else if (!verify) print(`${name} is written, from ${template} for ${stage}${secrets}.`)
   else {
     print(`${name} ${before === null ? 'does not exist' : 'is not current'}.`)
-    if (before !== null && !ownerOnly) print(`\n${diffOf(label, before, text)}`)
+    if (before !== null && !ownerOnly) print(`\n${formatDiff(diffView({ file: label, before, after: text }), label)}`)
   }
 }

@@ -1,14 +1,12 @@
-import { isLocalFile } from '../../../../mappa/src/core/layers/order.ts'
 import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
 import type { CheckedPlan } from '../../analysis/move/checked-plan.ts'
-import { maskEnvText, maskSecrets } from '../../analysis/move/mask.ts'
 import type { MovePlan } from '../../analysis/move/plan.ts'
 import { type Finding, valuesOf } from '../../analysis/survey/findings.ts'
-import type { FileChange } from '../../project/update-files.ts'
-import { diffOf } from '../../terminal/diff.ts'
+import { formatDiff } from '../../terminal/diff.ts'
 import { labelFrom } from '../../terminal/failure.ts'
 import { printJson } from '../../terminal/json.ts'
 import { out } from '../../terminal/streams.ts'
+import { maskedDiff } from '../../views/diff.ts'
 
 /** Shows the whole change before anything is written: what moves where, the differences, and what is left alone. */
 export function printPlan(plan: MovePlan, findings: readonly Finding[], root: string): void {
@@ -23,7 +21,11 @@ export function printPlan(plan: MovePlan, findings: readonly Finding[], root: st
     )
   }
   const secrets = findings.filter(({ secret }) => secret).flatMap(valuesOf)
-  for (const change of changes) print(`\n${shownDiff(change, plan, secrets, label)}`)
+  const hidden = {
+    names: new Set(plan.definition.settings.filter(({ secret }) => secret).map(({ name }) => name)),
+    values: secrets,
+  }
+  for (const change of changes) print(`\n${formatDiff(maskedDiff(change, hidden), label(change.file))}`)
   if (left.length > 0) print(`${moved.length > 0 ? '\n' : ''}${leftLines(plan, label).join('\n')}`)
 }
 
@@ -169,21 +171,6 @@ export function printNothingToMove(stage: string): void {
     templates: [],
     typeFaults: [],
   })
-}
-
-function shownDiff(
-  { file, before, after }: FileChange,
-  plan: MovePlan,
-  secrets: readonly string[],
-  label: (file: string) => string,
-): string {
-  const isEnv = /^\.env(\.|$)/.test(file) && file !== '.env.example'
-  const local = isLocalFile(file)
-  const names = new Set(plan.definition.settings.filter(({ secret }) => secret).map(({ name }) => name))
-  const masked = (text: string) =>
-    maskSecrets(isEnv ? maskEnvText(text, (name) => local || names.has(name)) : text, secrets)
-  // What can't be read as entries of such a file may hold anything, so no lines around the change are shown.
-  return diffOf(label(file), masked(before ?? ''), masked(after), local ? 0 : 2)
 }
 
 function leftLines({ left, moved }: MovePlan, label: (file: string) => string): string[] {

@@ -1,5 +1,4 @@
 import { originLabel } from '../../../../mappa/src/core/layers/layer.ts'
-import type { Candidate } from '../../../../mappa/src/core/layers/merge.ts'
 import { formatReport } from '../../../../mappa/src/core/problems/report.ts'
 import type { ResolvedSetting } from '../../../../mappa/src/core/resolve/resolved-setting.ts'
 import { displayValue } from '../../../../mappa/src/core/secret/display.ts'
@@ -9,6 +8,7 @@ import { columns } from '../../terminal/columns.ts'
 import { labelFrom } from '../../terminal/failure.ts'
 import { printJson, settingAsData, stageAsData } from '../../terminal/json.ts'
 import { err, out } from '../../terminal/streams.ts'
+import { stageStory } from '../../views/story.ts'
 
 interface ShowOptions {
   readonly json?: boolean
@@ -62,20 +62,17 @@ export function printLayersOf(inspection: Inspection, setting: ResolvedSetting, 
   }
   const { paint, print } = out
   const label = labelFrom(inspection.root)
-  const candidates = setting.candidates()
-  const winner = candidates[0]
+  const story = stageStory(declaration, setting, inspection, { reveal, fileLabel: label })
   print(`${paint.strong(declaration.name)} ${paint.faint(`(${declaration.path}, ${describe(setting)})`)}`)
   print(`${escapeInvisible(declaration.description)}\n`)
-  const rows = inspection.layers.map((layer) => {
-    const candidate = candidates.find((each) => each.layer === layer)
-    if (candidate === undefined) return ['', layer.title, paint.faint(absence(layer.state))]
-    const day = candidate.setOn()
-    const value = `${candidateValue(inspection, setting, candidate, reveal)}${day === null ? '' : paint.faint(`  set on ${day}`)}`
-    if (candidate !== winner) return ['', labelled(candidate, label), value]
-    return ['▸', paint.strong(labelled(candidate, label)), value]
+  const rows = story.layers.map(({ state, title, place, shown, setOn: day }) => {
+    if (state !== 'in use' && state !== 'overridden') return ['', title, paint.faint(state)]
+    const since = day === null ? '' : paint.faint(`  set on ${day}`)
+    const value = `${shown ?? paint.error('(invalid, see below)')}${since}`
+    return state === 'in use' ? ['▸', paint.strong(place), value] : ['', place, value]
   })
   print(columns([['', 'LAYER, LOWEST FIRST', `VALUE IN ${inspection.stage.toUpperCase()}`].map(paint.faint), ...rows]))
-  print(`\n${verdict(setting, label)}`)
+  print(`\n${story.verdict}`)
   if (problems.length > 0) {
     const report = { stage: inspection.stage, problems }
     err.print(`\n${formatReport(report, { paint: err.paint, width: err.width, fileLabel: label })}`)
@@ -126,38 +123,4 @@ function setOn({ candidates, origin }: ResolvedSetting): string | null {
       .find((each) => each.origin.layer === origin.layer)
       ?.setOn() ?? null
   )
-}
-
-function labelled(candidate: Candidate, label: (file: string) => string): string {
-  const { origin, layer } = candidate
-  return escapeInvisible(
-    originLabel({ ...origin, file: origin.file === null ? null : label(origin.file) }, layer.title),
-  )
-}
-
-function absence(state: string): string {
-  if (state === 'absent') return 'no such file'
-  return state === 'unreadable' ? "can't be read" : 'not set here'
-}
-
-function candidateValue(
-  inspection: Inspection,
-  setting: ResolvedSetting,
-  candidate: Candidate,
-  reveal: boolean,
-): string {
-  const { text, masked } = inspection.textOf(setting.declaration.name, candidate)
-  if (text === undefined) return out.paint.error('(invalid, see below)')
-  return displayValue(text, { secret: masked, reveal })
-}
-
-function verdict({ candidates, declaration, valid }: ResolvedSetting, label: (file: string) => string): string {
-  const all = candidates()
-  const [winner, ...beaten] = all
-  if (winner === undefined) return valid ? 'No layer sets it; it is optional.' : 'No layer sets it.'
-  const place = labelled(winner, label)
-  if (winner.value === '' && !declaration.allowEmpty)
-    return `${place} sets it to an empty value, which counts as missing.`
-  if (beaten.length === 0) return `${place} wins: no other layer sets it.`
-  return `${place} wins: it is the highest of the ${all.length} layers that set it.`
 }

@@ -1,8 +1,9 @@
 import type { DerivedState } from '../../../../mappa/src/node/fs/write-derived.ts'
-import { diffOf } from '../../terminal/diff.ts'
+import { formatDiff } from '../../terminal/diff.ts'
 import { labelFrom } from '../../terminal/failure.ts'
 import { printJson } from '../../terminal/json.ts'
 import { out } from '../../terminal/streams.ts'
+import { diffView } from '../../views/diff.ts'
 
 /** A derived file and how it was found. */
 export interface DerivedFile extends DerivedState {
@@ -31,7 +32,7 @@ export function printDerived(
     else {
       const state = before === null ? 'does not exist' : 'is out of date'
       print(`${name} ${state}. Run mappa write ${command} to update it.\n`)
-      print(diffOf(label, before ?? '', after))
+      print(formatDiff(diffView({ file: label, before, after }), label))
     }
   }
 }

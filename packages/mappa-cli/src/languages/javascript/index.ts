@@ -4,6 +4,7 @@ import { readJavaScript } from './literals.ts'
 /** JavaScript and TypeScript, with or without JSX. */
 export const javascript: Language = {
   name: 'JavaScript and TypeScript',
+  readsByPath: true,
   files: /\.([cm]?[jt]sx?)$/,
   isPrefiltered: true,
   mayBeMinified: true,

@@ -85,16 +85,6 @@ export function mustBeReplaceable(target: string, file: string): void {
   if ((stats.mode & 0o200) === 0) throw settingsError(writingProblem('file-read-only', { file }, { file }))
 }
 
-/** Changes an env file, with what `updateFile` promises. */
-export function updateEnvFile(
-  file: string,
-  change: (before: EnvDocument) => EnvDocument,
-  options: UpdateOptions = {},
-): Promise<Updated> {
-  const name = path.basename(file)
-  return updateFile(file, (before) => String(change(EnvDocument.from(before ?? '', { file: name }))), options)
-}
-
 /** The file itself, where the path is a link to it. */
 export function targetOf(file: string): string {
   try {

@@ -1,0 +1,17 @@
+import type { Resolution } from '../../../../mappa/src/core/resolve/resolve.ts'
+import { sharedValues } from './across-stages.ts'
+import { withCredentials } from './credentials.ts'
+
+/**
+ * Stages with everything that is wrong with them: what each has by itself, and what only several together show.
+ *
+ * @param stages those that are checked together
+ */
+export function checkedStages<Stage extends Resolution>(stages: readonly Stage[]): readonly Stage[] {
+  const found = stages.map(withCredentials)
+  const shared = sharedValues(found)
+  return found.map((each) => ({
+    ...each,
+    problems: [...each.problems, ...shared.filter(({ stage }) => stage === each.stage)],
+  }))
+}

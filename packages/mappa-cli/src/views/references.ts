@@ -1,0 +1,46 @@
+import { originLabel } from '../../../mappa/src/core/layers/layer.ts'
+import { mergeLayers } from '../../../mappa/src/core/layers/merge.ts'
+import type { Resolution } from '../../../mappa/src/core/resolve/resolve.ts'
+import { displayValue } from '../../../mappa/src/core/secret/display.ts'
+import type { Template } from '../../../mappa/src/core/template/template.ts'
+
+/** A name that a value refers to. */
+export interface ReferenceView {
+  readonly name: string
+  /** The path of the setting under that name; `null` where there is none. */
+  readonly setting: string | null
+  /** Where its value comes from; `null` where no layer sets it. */
+  readonly place: string | null
+  readonly file: string | null
+  readonly line: number | null
+  /** Its value, masked if it is a secret; `null` where there is none. */
+  readonly shown: string | null
+}
+
+/** The names that a value refers to, each once, in the order in which it does. */
+export function namesIn(value: string | Template): readonly string[] {
+  if (typeof value === 'string') return []
+  const names = value.flatMap((piece) => (typeof piece === 'string' ? [] : [piece.name, ...namesIn(piece.word)]))
+  return [...new Set(names)]
+}
+
+/** What a value refers to, in one stage. */
+export function referencesOf(value: string | Template, { layers, settings, textOf }: Resolution): ReferenceView[] {
+  const merged = mergeLayers(layers)
+  return namesIn(value).map((name) => {
+    const setting = settings.find(({ declaration }) => declaration.name === name)?.declaration.path ?? null
+    const found = merged.winner(name)
+    if (found === undefined) return { name, setting, place: null, file: null, line: null, shown: null }
+    const { text, masked } = textOf(name, found)
+    const { file, line } = found.origin
+    return {
+      name,
+      setting,
+      place: originLabel(found.origin, found.layer.title),
+      file,
+      line,
+      // What no definition describes may be a secret.
+      shown: text === undefined ? null : displayValue(text, { secret: masked || setting === null }),
+    }
+  })
+}

@@ -1,0 +1,205 @@
+import { type Declaration, inStage } from '../../../mappa/src/core/definition/definition.ts'
+import { type Layer, originLabel } from '../../../mappa/src/core/layers/layer.ts'
+import type { Candidate } from '../../../mappa/src/core/layers/merge.ts'
+import type { Resolution } from '../../../mappa/src/core/resolve/resolve.ts'
+import type { ResolvedSetting } from '../../../mappa/src/core/resolve/resolved-setting.ts'
+import { displayValue } from '../../../mappa/src/core/secret/display.ts'
+import { escapeInvisible } from '../../../mappa/src/core/text/escape-invisible.ts'
+import { stateOf } from '../analysis/compare/stages.ts'
+import type { CellState } from '../analysis/compare/table.ts'
+import { type AgeView, ageOf } from './age.ts'
+import { type ProblemView, problemView } from './problem.ts'
+import { type ReferenceView, referencesOf } from './references.ts'
+import { type RuleView, rulesOf } from './rules.ts'
+
+/** Everything about one setting. */
+export interface Story {
+  readonly path: string
+  readonly name: string
+  readonly description: string
+  readonly kind: string
+  readonly secret: boolean
+  readonly public: boolean
+  /** Names that it had before. */
+  readonly formerly: readonly string[]
+  /** The setting in each stage. */
+  readonly stages: readonly StageStory[]
+  /** Where the code reads it; `null` where nobody has looked. */
+  readonly readers: readonly ReaderView[] | null
+}
+
+/** A place in the code that reads a setting. */
+export interface ReaderView {
+  readonly file: string
+  readonly line: number
+  readonly column: number
+  /** What stands there: `settings.dome.key`, `DOME_KEY`. */
+  readonly text: string
+}
+
+/** One setting in one stage. */
+export interface StageStory {
+  readonly stage: string
+  readonly state: CellState
+  /** Each layer, lowest first. */
+  readonly layers: readonly LayerStory[]
+  /** Why the value is what it is, in one sentence. */
+  readonly verdict: string
+  /** What the value in use refers to, in the order in which it does. */
+  readonly references: readonly ReferenceView[]
+  /** What the text was turned into; `null` where it is taken as it stands, or can't be shown. */
+  readonly conversion: { readonly text: string; readonly value: string } | null
+  readonly rules: readonly RuleView[]
+  readonly problems: readonly ProblemView[]
+  readonly age: AgeView | null
+}
+
+/** What one layer says about a setting. */
+export interface LayerStory {
+  readonly id: string
+  /** What a person calls it. */
+  readonly title: string
+  /** `in use` and `overridden` are values; the other three are the reasons for which there is none. */
+  readonly state: 'in use' | 'overridden' | 'not set here' | 'no such file' | "can't be read"
+  /** What a person calls the place: `.env.production:3`; the title where it sets nothing. */
+  readonly place: string
+  readonly file: string | null
+  readonly line: number | null
+  /** The value, masked if it is a secret or holds one; `null` where there is none. */
+  readonly shown: string | null
+  /** The day on which the value was set, where its file says so. */
+  readonly setOn: string | null
+}
+
+/** How a story is told. */
+export interface StoryOptions {
+  /**
+   * The day to compare ages with, as `2026-11-26`.
+   * @default today, in UTC
+   */
+  readonly today?: string
+  /**
+   * True only if a person asked to see secrets.
+   * @default false
+   */
+  readonly reveal?: boolean
+  /**
+   * Changes the path of a file into the one to show.
+   * @default it is shown from the directory of the project
+   */
+  readonly fileLabel?: (file: string) => string
+}
+
+/**
+ * Tells the story of one setting.
+ *
+ * @param path the path of the setting in code, such as `dome.key`
+ * @param stages the stages, resolved and checked together
+ * @param readers where the code reads it; `null` where nobody has looked
+ * @returns plain data, without any secret unless that was asked for; `null` where the definition has no such setting
+ */
+export function storyOf(
+  path: string,
+  stages: readonly Resolution[],
+  readers: readonly ReaderView[] | null,
+  options: StoryOptions = {},
+): Story | null {
+  const index = (stages[0]?.settings ?? []).findIndex(({ declaration }) => declaration.path === path)
+  if (index < 0) return null
+  const { declaration } = stages[0]!.settings[index]!
+  const { name, description, kind, secret, formerly } = declaration
+  return {
+    path,
+    name,
+    description,
+    kind: kind.describe(declaration.options),
+    secret,
+    public: declaration.public,
+    formerly,
+    stages: stages.map((stage) => stageStory(declaration, stage.settings[index]!, stage, options)),
+    readers,
+  }
+}
+
+/** One setting in one stage, with every layer. */
+export function stageStory(
+  declaration: Declaration,
+  setting: ResolvedSetting,
+  resolution: Resolution,
+  options: StoryOptions = {},
+): StageStory {
+  const { stage, layers, problems } = resolution
+  const candidates = setting.candidates()
+  const [winner] = candidates
+  const own = problems.filter((each) => each.setting === declaration.path)
+  return {
+    stage,
+    state: stateOf(setting),
+    layers: layers.map((layer) => layerStory(layer, candidates, setting, resolution, options)),
+    verdict: verdict(setting, placeIn(options)),
+    references: winner === undefined ? [] : referencesOf(winner.value, resolution),
+    conversion: conversionOf(setting),
+    rules: rulesOf(inStage(declaration, stage), setting, own),
+    problems: own.map(problemView),
+    age: ageOf(declaration, winner, options.today ?? new Date().toISOString().slice(0, 10)),
+  }
+}
+
+function layerStory(
+  layer: Layer,
+  candidates: readonly Candidate[],
+  { declaration }: ResolvedSetting,
+  { textOf }: Resolution,
+  options: StoryOptions,
+): LayerStory {
+  const candidate = candidates.find((each) => each.layer === layer)
+  const { id, title } = layer
+  if (candidate === undefined) {
+    return { id, title, state: absence(layer), place: title, file: null, line: null, shown: null, setOn: null }
+  }
+  const { text, masked } = textOf(declaration.name, candidate)
+  const { file, line } = candidate.origin
+  return {
+    id,
+    title,
+    state: candidate === candidates[0] ? 'in use' : 'overridden',
+    place: placeIn(options)(candidate),
+    file,
+    line,
+    shown: text === undefined ? null : displayValue(text, { secret: masked, reveal: options.reveal === true }),
+    setOn: candidate.setOn(),
+  }
+}
+
+/** What a person calls the place of a value. */
+function placeIn({ fileLabel = (file) => file }: StoryOptions): (candidate: Candidate) => string {
+  return ({ origin, layer }) =>
+    escapeInvisible(originLabel({ ...origin, file: origin.file === null ? null : fileLabel(origin.file) }, layer.title))
+}
+
+function absence({ state }: Layer): LayerStory['state'] {
+  if (state === 'absent') return 'no such file'
+  return state === 'unreadable' ? "can't be read" : 'not set here'
+}
+
+/** Why the value is what it is. */
+function verdict(
+  { candidates, declaration, valid }: ResolvedSetting,
+  placeOf: (candidate: Candidate) => string,
+): string {
+  const all = candidates()
+  const [winner, ...beaten] = all
+  if (winner === undefined) return valid ? 'No layer sets it; it is optional.' : 'No layer sets it.'
+  const place = placeOf(winner)
+  if (winner.value === '' && !declaration.allowEmpty)
+    return `${place} sets it to an empty value, which counts as missing.`
+  if (beaten.length === 0) return `${place} wins: no other layer sets it.`
+  return `${place} wins: it is the highest of the ${all.length} layers that set it.`
+}
+
+function conversionOf({ declaration, masked, origin, text, valid, value }: ResolvedSetting): StageStory['conversion'] {
+  if (masked || !valid || text === undefined || typeof value === 'string' || origin?.layer === 'defaults') return null
+  const converted = declaration.kind.toText(value, declaration.options)
+  if (converted === text) return null
+  return { text: displayValue(text, { secret: false }), value: displayValue(converted, { secret: false, bare: true }) }
+}
