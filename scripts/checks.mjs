@@ -15,6 +15,7 @@ export function typecheck() {
     'packages/mappa/src/core',
   ])
   packaged('Checking that code for pages needs no Node', 'typescript/bin/tsc', ['-p', 'packages/mappa/src/browser'])
+  packaged('Checking the page of the command', 'typescript/bin/tsc', ['-p', 'packages/mappa-cli/src/web'])
   for (const example of EXAMPLES)
     packaged(`Checking types of ${example}`, 'typescript/bin/tsc', ['-p', `examples/${example}`])
 }

@@ -24,19 +24,21 @@ export function install() {
     step('Installing packages, as package-lock.json lists them', 'npm', ['ci', '--no-audit', '--no-fund'])
 }
 
-/** What is built, one after the other: the directory of a package, and the file that says how. */
+/** What is built, one after the other: the directory of a package, the file that says how, and where in it the sources begin. */
 const BUILDS = [
   ['packages/mappa', 'build/library.ts'],
   ['packages/mappa', 'build/plugin.ts'],
   ['packages/mappa', 'build/pages.ts'],
   ['packages/mappa-cli', 'build/command.ts'],
+  ['packages/mappa-cli', 'build/web.ts', 'src/web'],
+  ['packages/mappa-cli', 'build/report.ts', 'src/web'],
 ]
 
 /** Installs packages, and builds the library and the command. */
 export function setUp() {
   install()
-  for (const [directory, config] of BUILDS) {
-    const words = ['build', directory, '--config', `${directory}/${config}`, '--logLevel', 'warn']
+  for (const [directory, config, sources = ''] of BUILDS) {
+    const words = ['build', join(directory, sources), '--config', `${directory}/${config}`, '--logLevel', 'warn']
     packaged(`Building ${directory}, by ${config}`, 'vite/bin/vite.js', words)
   }
   packaged('Writing types to packages/mappa/dist/types', 'typescript/bin/tsc', [

@@ -146,4 +146,14 @@ export const commands: readonly CommandEntry[] = [
     ],
     load: () => import('./store/command.ts'),
   },
+  {
+    name: 'view',
+    summary: 'show all stages on a page, or in a report',
+    examples: [
+      ['mappa view', 'serve the page on this machine, and print its link'],
+      ['mappa view --out report.html', 'write a report, for a pull request or a ticket'],
+      ['mappa view staging production --format markdown', 'print two stages for a comment'],
+    ],
+    load: () => import('./view/command.ts'),
+  },
 ]

@@ -37,6 +37,7 @@ const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
   'resource-name-wrong',
   'output-outside',
   'output-twice',
+  'port-wrong',
 ] as const)
 
 /**

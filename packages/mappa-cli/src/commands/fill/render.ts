@@ -6,7 +6,7 @@ import { formatDiff } from '../../terminal/diff.ts'
 import { labelFrom } from '../../terminal/failure.ts'
 import { printJson } from '../../terminal/json.ts'
 import { err, out } from '../../terminal/streams.ts'
-import { diffView } from '../../views/diff.ts'
+import { diffView } from '../../views/make-diff.ts'
 
 /** Prints a filled template as it is, or as data. */
 export function printText({ template, stage, text, hasSecrets }: FilledFile, { json }: { json?: boolean }): void {

@@ -6,7 +6,7 @@ import { formatDiff } from '../../terminal/diff.ts'
 import { labelFrom } from '../../terminal/failure.ts'
 import { printJson } from '../../terminal/json.ts'
 import { out } from '../../terminal/streams.ts'
-import { maskedDiff } from '../../views/diff.ts'
+import { maskedDiff } from '../../views/make-diff.ts'
 
 /** Shows the whole change before anything is written: what moves where, the differences, and what is left alone. */
 export function printPlan(plan: MovePlan, findings: readonly Finding[], root: string): void {

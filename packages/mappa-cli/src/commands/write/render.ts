@@ -3,7 +3,7 @@ import { formatDiff } from '../../terminal/diff.ts'
 import { labelFrom } from '../../terminal/failure.ts'
 import { printJson } from '../../terminal/json.ts'
 import { out } from '../../terminal/streams.ts'
-import { diffView } from '../../views/diff.ts'
+import { diffView } from '../../views/make-diff.ts'
 
 /** A derived file and how it was found. */
 export interface DerivedFile extends DerivedState {

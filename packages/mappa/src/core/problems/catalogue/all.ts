@@ -10,6 +10,7 @@ import { runningProblems } from './running.ts'
 import { runtimeValueProblems } from './runtime-values.ts'
 import { storeProblems } from './stores.ts'
 import { testingProblems } from './testing.ts'
+import { viewProblems } from './views.ts'
 import { writingProblems } from './writing.ts'
 
 /**
@@ -30,4 +31,5 @@ export const allProblems = () => ({
   ...runtimeValueProblems(),
   ...storeProblems(),
   ...testingProblems(),
+  ...viewProblems(),
 })

@@ -1,0 +1,78 @@
+import { createHmac, randomBytes } from 'node:crypto'
+import type { Declaration } from '../../../mappa/src/core/definition/definition.ts'
+import { originLabel } from '../../../mappa/src/core/layers/layer.ts'
+import { writingProblem } from '../../../mappa/src/core/problems/makers/writing.ts'
+import { isSettingsError, settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
+import { path } from '../../../mappa/src/node/fs/builtin.ts'
+import { readText, targetOf } from '../../../mappa/src/node/fs/update-file.ts'
+import { layerFileFor, planSetting, type Written, writeSetting } from '../analysis/set/write-setting.ts'
+import { maskedDiff } from '../views/make-diff.ts'
+import type { Edit, EditPreview, EditSaved, EditTarget } from '../views/page.ts'
+import { problemView } from '../views/problem.ts'
+import type { LiveProject } from './live-project.ts'
+
+/** Drawn for each process, so that the version of a text says nothing about it. */
+const KEY = randomBytes(32)
+
+const today = () => new Date().toISOString().slice(0, 10)
+
+/** What writing a value would do. Writes nothing. */
+export function previewEdit(live: LiveProject, edit: Edit): EditPreview {
+  const declaration = live.project.setting(edit.setting)
+  const file = layerFileFor(declaration, edit)
+  const { root } = live.project
+  const common = { file, overriddenBy: overriding(live, declaration, edit, file) }
+  try {
+    const planned = planSetting(root, declaration, edit.text, edit, today())
+    const names = new Set(live.definition.settings.filter(({ secret }) => secret).map(({ name }) => name))
+    const values = declaration.secret ? [edit.text] : []
+    return { ...common, problems: [], diff: maskedDiff(planned, { names, values }), version: versionOf(planned.before) }
+  } catch (error) {
+    if (!isSettingsError(error)) throw error
+    return { ...common, problems: error.problems.map(problemView), diff: null, version: '' }
+  }
+}
+
+/**
+ * Writes a value, if its file is still as it was previewed.
+ *
+ * @param version what the preview gave
+ * @throws {SettingsError} where the file has changed since, or can't be written; nothing has changed then
+ */
+export async function saveEdit(live: LiveProject, edit: Edit, version: string): Promise<EditSaved> {
+  const declaration = live.project.setting(edit.setting)
+  const { root } = live.project
+  const file = layerFileFor(declaration, edit)
+  const seen = readText(targetOf(path.join(root, file)), file)
+  if (versionOf(seen) !== version) throw settingsError(writingProblem('file-changed', { file }, { file }))
+  const written = await writeSetting(root, declaration, edit.text, edit, today(), seen)
+  await live.refresh()
+  return { place: `${file}:${written.line}`, changed: written.changed, notes: notesOf(written) }
+}
+
+function notesOf({ created, ignored, tightened }: Written): string[] {
+  const notes: string[] = []
+  if (created) notes.push('The file is new.')
+  if (ignored === 'ignored now') notes.push('The file was added to .gitignore.')
+  if (ignored === 'no repository') notes.push('This is not a git repository, so the file was not added to .gitignore.')
+  if (tightened) notes.push('Other users could read the file. Its mode is now 600: only you can read it.')
+  return notes
+}
+
+/** Stands for the text of a file. */
+function versionOf(text: string | null): string {
+  return createHmac('sha256', KEY)
+    .update(text === null ? 'none' : `text ${text}`)
+    .digest('base64url')
+}
+
+/** The place in a higher layer that keeps the value from being used. */
+function overriding(live: LiveProject, { path: own }: Declaration, { stage }: EditTarget, file: string): string | null {
+  const inspection = live.inspections.find((each) => stage === null || each.stage === stage)
+  const setting = inspection?.settings.find(({ declaration }) => declaration.path === own)
+  if (inspection === undefined || setting === undefined) return null
+  const ranks = inspection.layers.map(({ id }) => id)
+  const winner = setting.candidates()[0]
+  if (winner === undefined || ranks.indexOf(winner.layer.id) <= ranks.indexOf(file)) return null
+  return originLabel(winner.origin, winner.layer.title)
+}

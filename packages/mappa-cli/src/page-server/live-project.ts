@@ -1,0 +1,176 @@
+import type { Definition } from '../../../mappa/src/core/definition/definition.ts'
+import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
+import { isSettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
+import { watchFiles } from '../../../mappa/src/node/fs/watch-files.ts'
+import type { Inspection } from '../../../mappa/src/node/load/load.ts'
+import { partsOfDefinition } from '../../../mappa/src/node/project/definition/imports.ts'
+import { projectSources } from '../../../mappa/src/node/sources/project-sources.ts'
+import { checkedStages } from '../analysis/check/checked-stages.ts'
+import { withPlaces } from '../analysis/check/missing.ts'
+import { newMarks } from '../analysis/compare/marks.ts'
+import type { Project } from '../project/project.ts'
+import { StageInspector, type StoreChoice } from '../project/store.ts'
+import { overviewOf } from '../views/overview.ts'
+import type { PageState } from '../views/page.ts'
+import { problemView } from '../views/problem.ts'
+
+/** What a project is shown with. */
+export interface LiveOptions extends StoreChoice {
+  /** The stages to show; all of the definition if empty. */
+  readonly stages: readonly string[]
+  readonly hasEditor: boolean
+}
+
+/** A project that is inspected anew whenever a file or its store changes. */
+export class LiveProject {
+  #project: Project
+  #inspector: StageInspector
+  #inspections: readonly Inspection[] = []
+  #revision = 0
+  #failures: readonly Problem[] = []
+  #stopWatching: readonly (() => void)[] = []
+  #reading: Promise<void> = Promise.resolve()
+  #isClosed = false
+  readonly #options: LiveOptions
+  readonly #listeners = new Set<(revision: number) => void>()
+  readonly #marks = newMarks()
+  #state: PageState | null = null
+
+  private constructor(project: Project, inspector: StageInspector, options: LiveOptions) {
+    this.#project = project
+    this.#inspector = inspector
+    this.#options = options
+  }
+
+  /**
+   * Inspects a project and begins to watch it.
+   *
+   * @throws {SettingsError} where a stage is none of the definition, or the store is not there
+   */
+  static async open(project: Project, options: LiveOptions): Promise<LiveProject> {
+    const chosen = chosenStages(project, options)
+    const live = new LiveProject(project, await StageInspector.open(project, options, chosen), options)
+    live.#inspect()
+    live.#watch()
+    return live
+  }
+
+  get project(): Project {
+    return this.#project
+  }
+
+  get definition(): Definition {
+    return this.#project.definition
+  }
+
+  /** The stages as they are now, checked together. */
+  get inspections(): readonly Inspection[] {
+    return this.#inspections
+  }
+
+  /** What the page shows. */
+  get state(): PageState {
+    const { manifest, root } = this.#project
+    this.#state ??= {
+      revision: this.#revision,
+      overview: overviewOf(this.#inspections, { project: manifest.name ?? nameOf(root), marks: this.#marks }),
+      failures: this.#failures.map(problemView),
+      hasEditor: this.#options.hasEditor,
+    }
+    return this.#state
+  }
+
+  /**
+   * Tells of every change.
+   *
+   * @returns what ends it
+   */
+  onChange(listener: (revision: number) => void): () => void {
+    this.#listeners.add(listener)
+    return () => this.#listeners.delete(listener)
+  }
+
+  /** Reads everything again, as after a change of a file; for what this process wrote itself. */
+  refresh(): Promise<void> {
+    this.#reading = this.#reading.then(() => this.#read())
+    return this.#reading
+  }
+
+  close(): void {
+    this.#isClosed = true
+    this.#stop()
+    this.#inspector.close()
+  }
+
+  #stop(): void {
+    for (const stop of this.#stopWatching) stop()
+    this.#stopWatching = []
+  }
+
+  async #read(): Promise<void> {
+    if (this.#isClosed) return
+    try {
+      const project = await this.#project.reopen()
+      const before = this.#project.definition.stages.join()
+      this.#project = project
+      if (project.definition.stages.join() !== before) {
+        this.#inspector.close()
+        this.#inspector = await StageInspector.open(project, this.#options, chosenStages(project, this.#options))
+      }
+      this.#failures = []
+      this.#inspect()
+    } catch (error) {
+      if (!isSettingsError(error)) throw error
+      this.#failures = error.problems
+    }
+    // The definition may have become another, which reads other files.
+    this.#stop()
+    this.#watch()
+    this.#tell()
+  }
+
+  #inspect(): void {
+    const chosen = chosenStages(this.#project, this.#options)
+    const found = chosen.map((stage) => withPlaces(this.#inspector.inspect(this.#project, stage)))
+    this.#inspections = checkedStages(found)
+  }
+
+  #tell(): void {
+    this.#revision++
+    this.#state = null
+    for (const listener of this.#listeners) listener(this.#revision)
+  }
+
+  #watch(): void {
+    if (this.#isClosed) return
+    const { definitionFile, root, definition } = this.#project
+    const { sources } = projectSources(definition, root, definition.directory, {})
+    const stages = this.#inspections.map(({ stage }) => stage)
+    const pathsOf = (isDirectory: boolean) =>
+      sources
+        .filter(({ kind }) => (kind === 'directory') === isDirectory)
+        .flatMap((source) => stages.flatMap((stage) => source.paths?.(stage) ?? []))
+    const parts = definitionFile === null ? [] : partsOfDefinition(definitionFile).files
+    const refresh = () => void this.refresh()
+    this.#stopWatching = [
+      watchFiles([...new Set([...parts, ...pathsOf(false)])], [...new Set(pathsOf(true))], refresh),
+      ...stages.map((stage) => this.#inspector.watch(stage, refresh, (problem) => this.#failed(problem))),
+    ]
+  }
+
+  /** A store that can't be watched at the moment. */
+  #failed(problem: Problem): void {
+    if (this.#failures.some(({ message }) => message === problem.message)) return
+    this.#failures = [...this.#failures, problem]
+    this.#tell()
+  }
+}
+
+function chosenStages(project: Project, { stages }: LiveOptions) {
+  const names = stages.length > 0 ? [...new Set(stages)] : project.definition.stages
+  return names.map((name) => project.stage(name, 'the argument of mappa view'))
+}
+
+function nameOf(root: string): string {
+  return root.split(/[\\/]/).findLast((part) => part !== '') ?? root
+}

@@ -1,0 +1,102 @@
+import { randomUUID } from 'node:crypto'
+import { movingProblem } from '../../../mappa/src/core/problems/makers/moving.ts'
+import { settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
+import { path } from '../../../mappa/src/node/fs/builtin.ts'
+import { readRegularText } from '../../../mappa/src/node/fs/regular-file.ts'
+import { planMove } from '../analysis/move/checked-plan.ts'
+import { applyPlan, type MovePlan } from '../analysis/move/plan.ts'
+import { type Finding, valuesOf } from '../analysis/survey/findings.ts'
+import { surveyProject } from '../analysis/survey/survey.ts'
+import { findingViews } from '../views/findings.ts'
+import { maskedDiff } from '../views/make-diff.ts'
+import type { MoveView, SurveyView } from '../views/page.ts'
+import type { LiveProject } from './live-project.ts'
+
+/** The findings of a project, and the plans that were made of them. */
+export class Moves {
+  readonly #live: LiveProject
+  readonly #plans = new Map<string, MovePlan>()
+  #findings: readonly Finding[] = []
+
+  constructor(live: LiveProject) {
+    this.#live = live
+  }
+
+  /** Goes through the code again. */
+  survey(): SurveyView {
+    const { root, definition } = this.#live.project
+    const { findings, files, skipped } = surveyProject(root, definition)
+    this.#findings = findings
+    const texts = new Map<string, readonly string[]>()
+    const lineOf = (file: string, line: number): string | null => {
+      const known = texts.get(file) ?? linesOf(path.resolve(root, file))
+      texts.set(file, known)
+      return known[line - 1] ?? null
+    }
+    return { findings: findingViews(findings, lineOf), files, skipped }
+  }
+
+  /**
+   * Works out what moving a finding does. Writes nothing.
+   *
+   * @param name the path proposed for the finding, as the last survey gave it
+   * @param stage the stage of the value in the code
+   * @throws {SettingsError} where there is no such finding any more, or it can't be moved at all
+   */
+  async plan(name: string, stage: string): Promise<MoveView> {
+    const finding = this.#findings.find((each) => each.path === name)
+    if (finding === undefined)
+      throw settingsError(movingProblem('finding-unknown', { asked: JSON.stringify(name.slice(0, 80)), near: null }))
+    const { root, definition, definitionPlace } = this.#live.project
+    const plan = await planMove({ root, definition, definitionFile: definitionPlace }, [finding], {
+      stage: this.#live.project.stage(stage).stage,
+      as: 'settings',
+      asked: [],
+      templates: false,
+      clearOutputs: false,
+      paths: new Map(),
+      descriptions: new Map(),
+      surveyed: this.#findings,
+    })
+    const id = randomUUID()
+    this.#plans.set(id, plan)
+    return { id, ...this.#shown(plan), canApply: plan.moved.length > 0 }
+  }
+
+  /**
+   * Carries out a plan, once.
+   *
+   * @throws {SettingsError} where a file has changed since, or can't be written; nothing has changed then
+   */
+  async apply(id: string): Promise<readonly string[]> {
+    const plan = this.#plans.get(id)
+    this.#plans.delete(id)
+    if (plan === undefined) throw settingsError(movingProblem('finding-unknown', { asked: 'this plan', near: null }))
+    await applyPlan(this.#live.project.root, plan)
+    await this.#live.refresh()
+    return plan.changes.map(({ file }) => file)
+  }
+
+  #shown(plan: MovePlan): Pick<MoveView, 'stage' | 'diffs' | 'left'> {
+    const hidden = {
+      names: new Set(plan.definition.settings.filter(({ secret }) => secret).map(({ name }) => name)),
+      values: this.#findings.filter(({ secret }) => secret).flatMap(valuesOf),
+    }
+    return {
+      stage: plan.stage,
+      diffs: plan.changes.map((change) => maskedDiff(change, hidden)),
+      left: plan.left.map(({ file, line, column, obstacle }) => ({
+        place: `${file}:${line}:${column}`,
+        why: obstacle ?? '',
+      })),
+    }
+  }
+}
+
+function linesOf(file: string): readonly string[] {
+  try {
+    return readRegularText(file)?.split('\n') ?? []
+  } catch {
+    return []
+  }
+}

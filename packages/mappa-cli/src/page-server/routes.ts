@@ -1,0 +1,86 @@
+import { isSettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
+import type { Edit } from '../views/page.ts'
+import { problemView } from '../views/problem.ts'
+import { storyOf } from '../views/story.ts'
+import { previewEdit, saveEdit } from './editing.ts'
+import { KnownReaders } from './known-readers.ts'
+import type { LiveProject } from './live-project.ts'
+import { Moves } from './moving.ts'
+import { openInEditor } from './open-editor.ts'
+import { BadRequest, textOf } from './read-body.ts'
+import type { Sessions } from './sessions.ts'
+
+/** What a page can ask for. Each takes the object of the request, and gives what goes back as JSON. */
+export type Route = (body: Readonly<Record<string, unknown>>) => unknown
+
+/** An answer with a status of its own. */
+export class Answer {
+  readonly status: number
+  readonly body: unknown
+
+  constructor(status: number, body: unknown) {
+    this.status = status
+    this.body = body
+  }
+}
+
+/**
+ * Everything that a page can ask for, by path. All of it is asked for with POST, so that nothing stands in an address.
+ *
+ * @param live the project
+ * @param editor what opens files; `null` for none
+ * @param newLink makes a link for another window
+ */
+export function routesOf(
+  live: LiveProject,
+  editor: string | null,
+  newLink: () => string,
+): Readonly<Record<string, Route>> {
+  const moves = new Moves(live)
+  const readers = new KnownReaders(live)
+  return {
+    '/api/state': () => live.state,
+    '/api/story': (body) => storyOf(textOf(body, 'setting'), live.inspections, readers.of(textOf(body, 'setting'))),
+    '/api/edit/preview': (body) => previewEdit(live, editIn(body)),
+    '/api/edit/save': (body) => saveEdit(live, editIn(body), textOf(body, 'version')),
+    '/api/survey': () => moves.survey(),
+    '/api/move/plan': (body) => moves.plan(textOf(body, 'finding'), textOf(body, 'stage')),
+    '/api/move/apply': async (body) => ({ files: await moves.apply(textOf(body, 'id')) }),
+    '/api/link': () => ({ link: newLink() }),
+    '/api/open': (body) => {
+      const line = body['line']
+      const isLine = typeof line === 'number' && Number.isSafeInteger(line) && line > 0
+      const opened = editor !== null && openInEditor(live.project.root, textOf(body, 'file'), isLine ? line : 1, editor)
+      return { opened }
+    },
+  }
+}
+
+/** Exchanges the token of a link for a key. The only thing that can be asked for without one. */
+export function sessionRoute(sessions: Sessions): Route {
+  return (body) => {
+    const key = sessions.exchange(textOf(body, 'token'))
+    return key === null
+      ? new Answer(401, { error: 'The link was used already, or is too old.', problems: [] })
+      : new Answer(200, { key })
+  }
+}
+
+/** Answers a request; what is wrong with it becomes an answer as well. */
+export async function answer(route: Route, body: Readonly<Record<string, unknown>>): Promise<Answer> {
+  try {
+    const found = await route(body)
+    if (found instanceof Answer) return found
+    return found === null ? new Answer(404, { problems: [] }) : new Answer(200, found)
+  } catch (error) {
+    if (error instanceof BadRequest) return new Answer(400, { error: error.message, problems: [] })
+    if (isSettingsError(error)) return new Answer(422, { problems: error.problems.map(problemView) })
+    throw error
+  }
+}
+
+function editIn(body: Readonly<Record<string, unknown>>): Edit {
+  const stage = body['stage']
+  if (stage !== null && typeof stage !== 'string') throw new BadRequest('stage must be a text or null.')
+  return { setting: textOf(body, 'setting'), text: textOf(body, 'text'), stage, local: body['local'] === true }
+}
