@@ -12,7 +12,7 @@ const COMMAND = 'packages/mappa-cli/src'
 const read = (file: string) => readFileSync(join(REPOSITORY, file), 'utf8')
 const filesIn = (directory: string) =>
   readdirSync(join(REPOSITORY, directory), { recursive: true, encoding: 'utf8' })
-    .filter((file) => file.endsWith('.ts'))
+    .filter((file) => /\.tsx?$/.test(file))
     .map((file) => `${directory}/${file}`)
 const withoutComments = (code: string) => code.replace(/\/\*[\s\S]*?\*\/|\/\/.*/g, '')
 
@@ -102,7 +102,22 @@ const BELOW: Readonly<Record<string, readonly string[]>> = {
     `${COMMAND}/languages`,
     `${COMMAND}/version.ts`,
   ],
-  [`${COMMAND}/terminal`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${COMMAND}/command-line/exit-codes.ts`],
+  [`${COMMAND}/views`]: [`${LIBRARY}/core`, `${COMMAND}/analysis`],
+  [`${COMMAND}/web`]: [`${LIBRARY}/core`, `${COMMAND}/views`],
+  [`${COMMAND}/page-server`]: [
+    `${LIBRARY}/core`,
+    `${LIBRARY}/node`,
+    `${COMMAND}/project`,
+    `${COMMAND}/analysis`,
+    `${COMMAND}/views`,
+    `${COMMAND}/distribution.ts`,
+  ],
+  [`${COMMAND}/terminal`]: [
+    `${LIBRARY}/core`,
+    `${LIBRARY}/node`,
+    `${COMMAND}/views`,
+    `${COMMAND}/command-line/exit-codes.ts`,
+  ],
   [`${COMMAND}/command-line`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${COMMAND}/project`, `${COMMAND}/analysis`],
   [`${COMMAND}/commands`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, COMMAND],
 }
@@ -127,7 +142,7 @@ describe('the architecture', () => {
   }
 
   it('has a room for every file', () => {
-    const rooms = [...Object.keys(BELOW), `${COMMAND}/main.ts`, `${COMMAND}/version.ts`]
+    const rooms = [...Object.keys(BELOW), `${COMMAND}/main.ts`, `${COMMAND}/version.ts`, `${COMMAND}/distribution.ts`]
     for (const file of [...filesIn(LIBRARY), ...filesIn(COMMAND)])
       assert.ok(
         rooms.some((room) => file === room || file.startsWith(`${room}/`)),

@@ -41,8 +41,8 @@ export function routesOf(
   return {
     '/api/state': () => live.state,
     '/api/story': (body) => storyOf(textOf(body, 'setting'), live.inspections, readers.of(textOf(body, 'setting'))),
-    '/api/edit/preview': (body) => previewEdit(live, editIn(body)),
-    '/api/edit/save': (body) => saveEdit(live, editIn(body), textOf(body, 'version')),
+    '/api/edit/preview': (body) => previewEdit(live, editIn(body, live)),
+    '/api/edit/save': (body) => saveEdit(live, editIn(body, live), textOf(body, 'version')),
     '/api/survey': () => moves.survey(),
     '/api/move/plan': (body) => moves.plan(textOf(body, 'finding'), textOf(body, 'stage')),
     '/api/move/apply': async (body) => ({ files: await moves.apply(textOf(body, 'id')) }),
@@ -79,8 +79,14 @@ export async function answer(route: Route, body: Readonly<Record<string, unknown
   }
 }
 
-function editIn(body: Readonly<Record<string, unknown>>): Edit {
+/** @throws {SettingsError} for a stage that there is not: its name becomes part of the name of a file */
+function editIn(body: Readonly<Record<string, unknown>>, { project }: LiveProject): Edit {
   const stage = body['stage']
   if (stage !== null && typeof stage !== 'string') throw new BadRequest('stage must be a text or null.')
-  return { setting: textOf(body, 'setting'), text: textOf(body, 'text'), stage, local: body['local'] === true }
+  return {
+    setting: textOf(body, 'setting'),
+    text: textOf(body, 'text'),
+    stage: stage === null ? null : project.stage(stage, 'the page').stage,
+    local: body['local'] === true,
+  }
 }

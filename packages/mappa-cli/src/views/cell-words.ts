@@ -46,12 +46,6 @@ export function sourceWords({ state, from }: CellView): string {
   return state === 'inherited' ? `inherited from ${from}` : from
 }
 
-/** Everything about a cell in one sentence, for whoever can't see it. */
-export function cellSentence(cell: CellView, stage: string, isChanged: boolean): string {
-  const parts = [valueWords(cell), sourceWords(cell), ...badgesOf(cell, stage, isChanged).map(({ text }) => text)]
-  return parts.filter((part) => part !== '').join(', ')
-}
-
 /** The class names of a cell: what it is, and how bad. */
 export function cellClass({ mark, severity, state }: CellView): string {
   const bad = severity === null ? '' : ` cell--${severity}`

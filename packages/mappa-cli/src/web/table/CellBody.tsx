@@ -13,16 +13,16 @@ export function CellBody({ cell, stage, isChanged }: CellBodyProps) {
   return (
     <>
       <span className="cell__value">
-        {valueWords(cell)}
+        {valueWords(cell)}{' '}
         {cell.mark === null ? null : (
           <span className="mark" title="Equal values have the same mark, another one each time">
             {cell.mark}
           </span>
         )}
-      </span>
+      </span>{' '}
       <span className="cell__more">
         {badges.filter(({ tone }) => tone !== 'plain').map(asBadge)}
-        <span className="cell__from">{sourceWords(cell)}</span>
+        <span className="cell__from">{sourceWords(cell)}</span>{' '}
         {badges.filter(({ tone }) => tone === 'plain').map(asBadge)}
       </span>
     </>
@@ -32,7 +32,7 @@ export function CellBody({ cell, stage, isChanged }: CellBodyProps) {
 function asBadge({ text, tone }: Badge) {
   return (
     <span key={text} className={`badge badge--${tone}`}>
-      {text}
+      {text}{' '}
     </span>
   )
 }

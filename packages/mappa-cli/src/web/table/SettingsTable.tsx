@@ -1,9 +1,9 @@
-import { memo } from 'react'
-import { cellClass, cellSentence } from '../../views/cell-words.ts'
+import { memo, useEffect, useRef } from 'react'
+import { cellClass } from '../../views/cell-words.ts'
 import type { Overview, RowView, StageView } from '../../views/overview.ts'
 import { CellBody } from './CellBody.tsx'
 import { type Baseline, isChanged } from './changes.ts'
-import { moveFocus } from './keyboard.ts'
+import { keepTabStop, moveFocus } from './keyboard.ts'
 import { RowHead } from './RowHead.tsx'
 import { StageHead } from './StageHead.tsx'
 
@@ -30,6 +30,10 @@ interface SettingsTableProps {
  */
 export function SettingsTable({ overview, columns, shown, baseline, selected, onSelect }: SettingsTableProps) {
   const { groups, stages } = overview
+  const grid = useRef<HTMLTableElement>(null)
+  useEffect(() => {
+    if (grid.current !== null) keepTabStop(grid.current)
+  })
   const visible = columns.map((index) => stages[index]!)
   const select = (target: EventTarget) => {
     const { setting, stage } = (target as Element).closest<HTMLElement>('[data-stage]')?.dataset ?? {}
@@ -39,6 +43,7 @@ export function SettingsTable({ overview, columns, shown, baseline, selected, on
     <table
       // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: cells can be chosen, which makes a table a grid
       role="grid"
+      ref={grid}
       className="settings"
       aria-label="Settings"
       aria-readonly="true"
@@ -119,11 +124,13 @@ const Row = memo(function Row({ row, stages, columns, isHidden, changed, selecte
             className={cellClass(cell)}
             tabIndex={isSelected || (isFirst && at === 0) ? 0 : -1}
             aria-selected={isSelected}
-            aria-label={`${row.name} in ${name}: ${cellSentence(cell, name, wasChanged)}`}
             data-setting={row.path}
             data-stage={name}
             data-name={name}
           >
+            <span className="hidden">
+              {row.name} in {name}:{' '}
+            </span>
             <CellBody cell={cell} stage={name} isChanged={wasChanged} />
           </td>
         )

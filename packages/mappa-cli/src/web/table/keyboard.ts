@@ -40,6 +40,16 @@ export function moveFocus(grid: HTMLElement, from: HTMLElement, { key, ctrlKey, 
   return true
 }
 
+/** Sees to it that Tab leads to one cell of a grid that can be seen: that one was perhaps filtered out. */
+export function keepTabStop(grid: HTMLElement): void {
+  const stops = [...grid.querySelectorAll<HTMLElement>('[role=gridcell][tabindex="0"]')]
+  const kept = stops.find(isVisible) ?? [...grid.querySelectorAll<HTMLElement>('[role=gridcell]')].find(isVisible)
+  for (const each of stops) if (each !== kept) each.tabIndex = -1
+  if (kept !== undefined) kept.tabIndex = 0
+}
+
+const isVisible = (cell: HTMLElement) => cell.closest('[hidden]') === null
+
 /** Gives a cell the focus; it is then the one that Tab leads to. */
 export function focusCell(grid: HTMLElement, cell: HTMLElement | undefined): void {
   if (cell === undefined) return
