@@ -8,6 +8,8 @@ const PROGRAMS = {
   dash: { names: ['dash'], why: 'what is written must read the same in it' },
   busybox: { names: ['busybox'], why: 'what is written must read the same in it' },
   zsh: { names: ['zsh'], why: 'what is written must read the same in it' },
+  fish: { names: ['fish'], why: 'words are completed in it' },
+  neovim: { names: ['nvim'], why: 'the language server is tried in it' },
   python3: { names: ['python3'], why: 'an example is written in Python' },
   'php-cli': { names: ['php'], why: 'programs in PHP are changed and then tested' },
   ruby: { names: ['ruby'], why: 'programs in Ruby are changed and then tested' },

@@ -102,7 +102,7 @@ const BELOW: Readonly<Record<string, readonly string[]>> = {
     `${COMMAND}/languages`,
     `${COMMAND}/version.ts`,
   ],
-  [`${COMMAND}/views`]: [`${LIBRARY}/core`, `${COMMAND}/analysis`],
+  [`${COMMAND}/views`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${COMMAND}/analysis`],
   [`${COMMAND}/web`]: [`${LIBRARY}/core`, `${COMMAND}/views`],
   [`${COMMAND}/page-server`]: [
     `${LIBRARY}/core`,
@@ -116,6 +116,7 @@ const BELOW: Readonly<Record<string, readonly string[]>> = {
     `${LIBRARY}/core`,
     `${LIBRARY}/node`,
     `${COMMAND}/views`,
+    `${COMMAND}/version.ts`,
     `${COMMAND}/command-line/exit-codes.ts`,
   ],
   [`${COMMAND}/command-line`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${COMMAND}/project`, `${COMMAND}/analysis`],

@@ -47,7 +47,7 @@ describe('a report of mappa view', () => {
     assert.match(await row('SERVER_PORT'), /41_00\s+invalid\s+\.env\.development:2\s+4100\s+default\s+4100\s+default/)
     assert.match(await row('DOME_KEY'), /secret \w{3}\s+\.env\.development\.local:1\s+secret[\s\S]*missing/)
     const details = page.locator('details', { hasText: 'SERVER_PORT' })
-    assert.match(await details.innerText(), /\.env\.development:2\s+"41_00" in use[\s\S]*✗ port/)
+    assert.match(await details.innerText(), /\.env\.development:2\s+"41_00"\s+in use[\s\S]*✗ port/)
   })
 
   it('is accessible', async (context) => {

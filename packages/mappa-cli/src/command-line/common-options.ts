@@ -1,5 +1,6 @@
 import type { Command } from 'commander'
 import type { ProjectOptions } from '../project/project.ts'
+import { Option } from './commander.ts'
 
 /** The options that every command has. */
 export interface CommonOptions extends ProjectOptions {
@@ -12,6 +13,22 @@ export function withStoreOptions(command: Command): Command {
   return command
     .option('--store', 'include the values of the store that settings.store.json names')
     .option('--store-file <file>', 'the same for the store that another file names (default: MAPPA_STORE)')
+}
+
+/** What a command prints. */
+export interface FormatOptions {
+  readonly format?: 'text' | 'json' | 'sarif'
+  readonly json?: boolean
+}
+
+/** Gives a command `--format`, for what pipelines read. */
+export function withFormat(command: Command): Command {
+  return command.addOption(
+    new Option(
+      '--format <format>',
+      'text for a person, json (the same as --json), or sarif (SARIF 2.1.0) for code hosts',
+    ).choices(['text', 'json', 'sarif']),
+  )
 }
 
 /**

@@ -156,4 +156,13 @@ export const commands: readonly CommandEntry[] = [
     ],
     load: () => import('./view/command.ts'),
   },
+  {
+    name: 'completion',
+    summary: 'print what makes a shell complete the words of this command',
+    examples: [
+      ['source <(mappa completion bash)', 'in ~/.bashrc'],
+      ['mappa completion fish | source', 'in the configuration of fish'],
+    ],
+    load: () => import('./completion/command.ts'),
+  },
 ]

@@ -5,6 +5,7 @@ import { isSettingsError, type SettingsError, settingsError } from '../../../map
 import { refusedBySystem } from '../../../mappa/src/node/fs/regular-file.ts'
 import { EXIT_PROBLEMS, EXIT_USAGE } from '../command-line/exit-codes.ts'
 import { printJson, problemAsData } from './json.ts'
+import { printProblemsAsSarif } from './sarif.ts'
 import { err } from './streams.ts'
 
 /** Usage errors: the command never came to look at any settings. */
@@ -51,6 +52,8 @@ export function printFailure(error: unknown): number {
   const { paint, width, print } = err
   if (asksForJson(process.argv.slice(2)))
     printJson({ stage: error.stage, settings: [], problems: error.problems.map(problemAsData) })
+  else if (isFormat(process.argv.slice(2), 'sarif'))
+    printProblemsAsSarif(error.problems, { root: process.cwd(), repository: null })
   else print(formatReport(error.report, { paint, width }))
   return error.problems.every((each) => CALLED_WRONGLY.has(each.code)) ? EXIT_USAGE : EXIT_PROBLEMS
 }
@@ -58,7 +61,14 @@ export function printFailure(error: unknown): number {
 /** True where the words of a command ask for JSON; behind `--` nothing is an option. */
 export function asksForJson(words: readonly string[]): boolean {
   const end = words.indexOf('--')
-  return words.slice(0, end < 0 ? words.length : end).includes('--json')
+  const options = words.slice(0, end < 0 ? words.length : end)
+  return options.includes('--json') || isFormat(options, 'json')
+}
+
+function isFormat(options: readonly string[], format: string): boolean {
+  return options.some(
+    (word, at) => word === `--format=${format}` || (word === '--format' && options[at + 1] === format),
+  )
 }
 
 /** Says as data what is wrong with the words of a command. */

@@ -12,6 +12,11 @@ export function printJson(data: unknown): void {
   out.print(visibleJson(JSON.stringify(data, null, 2)))
 }
 
+/** The options of a command, of which `--format json` says the same as `--json`. */
+export function asJson<O extends { readonly json?: boolean; readonly format?: string }>(options: O): O {
+  return options.format === 'json' ? { ...options, json: true } : options
+}
+
 /**
  * One stage as data. The shape is documented in `docs/json-output.md` and is kept stable.
  *

@@ -190,7 +190,7 @@ function verdict(
   const all = candidates()
   const [winner, ...beaten] = all
   if (winner === undefined) return valid ? 'No layer sets it; it is optional.' : 'No layer sets it.'
-  const place = placeOf(winner)
+  const place = winner.layer.kind === 'defaults' ? 'The default' : placeOf(winner)
   if (winner.value === '' && !declaration.allowEmpty)
     return `${place} sets it to an empty value, which counts as missing.`
   if (beaten.length === 0) return `${place} wins: no other layer sets it.`

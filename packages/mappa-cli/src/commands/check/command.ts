@@ -2,13 +2,21 @@ import type { Command } from 'commander'
 import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
 import { checkedStages } from '../../analysis/check/checked-stages.ts'
 import { withoutMissingSecrets, withPlaces } from '../../analysis/check/missing.ts'
-import { type CommonOptions, withCommonOptions, withStoreOptions } from '../../command-line/common-options.ts'
+import {
+  type CommonOptions,
+  type FormatOptions,
+  withCommonOptions,
+  withFormat,
+  withStoreOptions,
+} from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { StageInspector, type StoreChoice } from '../../project/store.ts'
+import { asJson } from '../../terminal/json.ts'
+import { printProblemsAsSarif } from '../../terminal/sarif.ts'
 import { printChecked } from './render.ts'
 
-interface CheckOptions extends CommonOptions, StoreChoice {
+interface CheckOptions extends CommonOptions, StoreChoice, FormatOptions {
   readonly all?: boolean
   readonly reveal?: boolean
   readonly allowMissingSecrets?: boolean
@@ -16,7 +24,7 @@ interface CheckOptions extends CommonOptions, StoreChoice {
 
 /** `mappa check`: checks one stage, or all. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
-  withStoreOptions(withCommonOptions(command))
+  withFormat(withStoreOptions(withCommonOptions(command)))
     .option('--all', 'check every stage of the definition')
     .option('--allow-missing-secrets', 'allow missing secrets, as in CI')
     .option('--reveal', 'with --json, include the values of secrets')
@@ -34,7 +42,9 @@ export function configure(command: Command, exitWith: (code: number) => void): v
           .map((each) => (options.allowMissingSecrets === true ? withoutMissingSecrets(each) : each))
           .map(withPlaces),
       )
-      printChecked(inspections, options)
+      const problems = inspections.flatMap((each) => each.problems)
+      if (options.format === 'sarif') printProblemsAsSarif(problems, project)
+      else printChecked(inspections, asJson(options))
       exitWith(inspections.some((each) => hasErrors(each.problems)) ? EXIT_PROBLEMS : EXIT_FINE)
     })
 }

@@ -1,22 +1,31 @@
 import { resolve } from 'node:path'
 import type { Command } from 'commander'
 import { surveyProject } from '../../analysis/survey/survey.ts'
-import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
+import {
+  type CommonOptions,
+  type FormatOptions,
+  withCommonOptions,
+  withFormat,
+} from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
+import { asJson } from '../../terminal/json.ts'
 import { progress } from '../../terminal/progress.ts'
+import { printFindingsAsSarif } from '../../terminal/sarif.ts'
 import { printSurvey } from './render.ts'
 
-interface SurveyOptions extends CommonOptions {
+interface SurveyOptions extends CommonOptions, FormatOptions {
   readonly ignored?: boolean
 }
 
 /** `mappa survey [PATHS...]`: finds settings and keys that still stand in the code, and reads of variables. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
-  withCommonOptions(command.argument('[paths...]', 'files and directories to scan (default: the whole project)'), null)
+  const described = command.argument('[paths...]', 'files and directories to scan (default: the whole project)')
+  withFormat(withCommonOptions(described, null))
     .option('--ignored', 'also scan what ignore rules exclude')
     .action(async (paths: string[], options: SurveyOptions) => {
-      const { root, definitionIfAny: definition } = await Project.openWithOrWithoutDefinition(options)
+      const project = await Project.openWithOrWithoutDefinition(options)
+      const { root, definitionIfAny: definition } = project
       const bar = progress('files scanned')
       const survey = surveyProject(root, definition, {
         paths: paths.map((each) => resolve(each)),
@@ -24,7 +33,8 @@ export function configure(command: Command, exitWith: (code: number) => void): v
         onProgress: bar.update,
       })
       bar.end()
-      printSurvey(survey, root, definition !== null, options)
+      if (options.format === 'sarif') printFindingsAsSarif(survey.findings, project)
+      else printSurvey(survey, root, definition !== null, asJson(options))
       exitWith(survey.findings.length > 0 ? EXIT_PROBLEMS : EXIT_FINE)
     })
 }

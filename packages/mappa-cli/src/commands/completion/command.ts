@@ -1,0 +1,33 @@
+import type { Command } from 'commander'
+import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
+import { Argument } from '../../command-line/commander.ts'
+import { EXIT_FINE } from '../../command-line/exit-codes.ts'
+import { out } from '../../terminal/streams.ts'
+import { SHELLS, type Shell, scriptFor } from './scripts.ts'
+import { suggestionsFor } from './suggestions.ts'
+
+/** `mappa completion SHELL`: prints what makes a shell complete the words of this command. */
+export function configure(command: Command, exitWith: (code: number) => void): void {
+  command
+    .addArgument(new Argument('<shell>', 'the shell to print it for').choices(SHELLS))
+    .addHelpText(
+      'after',
+      `
+Put the line of your shell into its startup file:
+  bash  source <(mappa completion bash)
+  zsh   source <(mappa completion zsh)      after compinit
+  fish  mappa completion fish | source`,
+    )
+    .action((shell: Shell) => {
+      out.raw(scriptFor(shell))
+      exitWith(EXIT_FINE)
+    })
+  // What the scripts call, with the words up to the one that is typed.
+  command
+    .command('words', { hidden: true })
+    .argument('[words...]')
+    .action(async (words: readonly string[]) => {
+      out.raw((await suggestionsFor(words)).map(({ text, what }) => `${text}\t${escapeInvisible(what)}\n`).join(''))
+      exitWith(EXIT_FINE)
+    })
+}

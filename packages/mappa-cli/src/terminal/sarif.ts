@@ -1,0 +1,24 @@
+import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
+import { version } from '../version.ts'
+import { type Findings, type SarifPlaces, sarifOfFindings, sarifOfProblems } from '../views/sarif.ts'
+import { printJson } from './json.ts'
+
+/** Where files lie: the directory of the project, and the top directory of its repository. */
+export interface Places {
+  readonly root: string
+  readonly repository: string | null
+}
+
+/** Prints problems as a log of SARIF 2.1.0. */
+export function printProblemsAsSarif(problems: readonly Problem[], places: Places): void {
+  printJson(sarifOfProblems(problems, placesOf(places), version))
+}
+
+/** Prints findings of a survey as such a log. */
+export function printFindingsAsSarif(findings: Findings, places: Places): void {
+  printJson(sarifOfFindings(findings, placesOf(places), version))
+}
+
+function placesOf({ root, repository }: Places): SarifPlaces {
+  return { root, base: repository ?? root }
+}

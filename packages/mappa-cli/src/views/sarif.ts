@@ -1,0 +1,147 @@
+import type { Log, ReportingDescriptor, Result } from 'sarif'
+import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
+import { path } from '../../../mappa/src/node/fs/builtin.ts'
+import type { Finding } from '../analysis/survey/findings.ts'
+
+const { createHash } = process.getBuiltinModule('node:crypto')
+const { pathToFileURL } = process.getBuiltinModule('node:url')
+
+/** Where files lie: what paths of problems begin at, and what those of the log are relative to. */
+export interface SarifPlaces {
+  /** The directory of the project. */
+  readonly root: string
+  /** The top directory of the repository, where hosts look for files; that of the project if there is none. */
+  readonly base: string
+}
+
+/** What a survey found. */
+export type Findings = readonly Finding[]
+
+/** A result before it is told where rules stand. */
+interface Told {
+  readonly code: string
+  readonly level: 'error' | 'warning'
+  readonly text: string
+  readonly name: string | null
+  readonly setting: string | null
+  readonly stage: string | null
+  readonly file: string | null
+  readonly line: number | null
+  readonly column: number | null
+  readonly endLine: number | null
+  readonly endColumn: number | null
+  /** From 0 to 100; `null` where nothing is known of it. */
+  readonly rank: number | null
+}
+
+/**
+ * Writes problems as a log of SARIF 2.1.0 (OASIS Static Analysis Results Interchange Format).
+ *
+ * @param version that of this program
+ */
+export function sarifOfProblems(problems: readonly Problem[], places: SarifPlaces, version: string): Log {
+  const told = problems.map(
+    ({ code, severity, message, hint, ...place }): Told => ({
+      ...place,
+      code,
+      level: severity === 'error' ? 'error' : 'warning',
+      text: `${message} ${hint}`,
+      rank: null,
+    }),
+  )
+  return logOf(told, places, version)
+}
+
+/** Writes findings of a survey as such a log: one result for each place. */
+export function sarifOfFindings(findings: Findings, places: SarifPlaces, version: string): Log {
+  const told = findings.flatMap(({ confidence, masked, name, path: setting, places: own, secret, why }) =>
+    own.map(
+      ({ file, line, column }): Told => ({
+        code: secret ? 'secret-in-code' : 'setting-in-code',
+        level: secret ? 'error' : 'warning',
+        text: `${name}, ${masked}, stands in the code (${why}). mappa move ${name} moves it to an env file.`,
+        name,
+        setting,
+        stage: null,
+        file,
+        line,
+        column,
+        endLine: null,
+        endColumn: null,
+        rank: Math.round(confidence * 100),
+      }),
+    ),
+  )
+  return logOf(told, places, version)
+}
+
+function logOf(told: readonly Told[], places: SarifPlaces, version: string): Log {
+  const codes = [...new Set(told.map(({ code }) => code))].sort()
+  const base = pathToFileURL(`${places.base}${path.sep}`).href
+  return {
+    $schema: 'https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json',
+    version: '2.1.0',
+    runs: [
+      {
+        tool: { driver: { name: 'mappa', semanticVersion: version, rules: codes.map(ruleOf) } },
+        columnKind: 'utf16CodeUnits',
+        originalUriBaseIds: { SRCROOT: { uri: base } },
+        results: told.map((each) => resultOf(each, codes.indexOf(each.code), places)),
+      },
+    ],
+  }
+}
+
+function ruleOf(id: string): ReportingDescriptor {
+  const words = id.replaceAll('-', ' ')
+  return { id, shortDescription: { text: `${words[0]!.toUpperCase()}${words.slice(1)}.` } }
+}
+
+function resultOf(each: Told, ruleIndex: number, places: SarifPlaces): Result {
+  const { code, level, name, rank, setting, stage, text, file } = each
+  return {
+    ruleId: code,
+    ruleIndex,
+    level,
+    message: { text },
+    ...(rank === null ? {} : { rank }),
+    locations: [
+      {
+        ...(file === null
+          ? {}
+          : { physicalLocation: { artifactLocation: artifactOf(file, places), ...regionOf(each) } }),
+        ...(name === null
+          ? {}
+          : {
+              logicalLocations: [
+                { name, ...(setting === null ? {} : { fullyQualifiedName: setting }), kind: 'variable' },
+              ],
+            }),
+      },
+    ],
+    partialFingerprints: { 'mappa/v1': fingerprint(each) },
+    ...(stage === null ? {} : { properties: { stage } }),
+  }
+}
+
+/** A file below the base is told from there, any other one by its whole address. */
+function artifactOf(file: string, { root, base }: SarifPlaces) {
+  const whole = path.resolve(root, file)
+  const inner = path.relative(base, whole)
+  if (inner === '' || inner.startsWith('..') || path.isAbsolute(inner)) return { uri: pathToFileURL(whole).href }
+  return { uri: inner.split(path.sep).map(encodeURIComponent).join('/'), uriBaseId: 'SRCROOT' }
+}
+
+function regionOf({ line, column, endLine, endColumn }: Told) {
+  if (line === null) return {}
+  const end = endLine === null || endColumn === null ? {} : { endLine, endColumn }
+  return { region: { startLine: line, ...(column === null ? {} : { startColumn: column }), ...end } }
+}
+
+/** What stays the same when lines move. Made of names alone, never of values. */
+function fingerprint({ code, file, name, stage }: Told): string {
+  return createHash('sha256')
+    .update(JSON.stringify([code, file, name, stage]))
+    .digest('hex')
+    .slice(0, 32)
+}
