@@ -112,6 +112,15 @@ const BELOW: Readonly<Record<string, readonly string[]>> = {
     `${COMMAND}/views`,
     `${COMMAND}/distribution.ts`,
   ],
+  [`${COMMAND}/language-server`]: [
+    `${LIBRARY}/core`,
+    `${LIBRARY}/node`,
+    `${COMMAND}/project`,
+    `${COMMAND}/languages`,
+    `${COMMAND}/analysis`,
+    `${COMMAND}/views`,
+    `${COMMAND}/version.ts`,
+  ],
   [`${COMMAND}/terminal`]: [
     `${LIBRARY}/core`,
     `${LIBRARY}/node`,

@@ -39,9 +39,10 @@ async function main(given: readonly string[]): Promise<number> {
       .configureOutput(OUTPUT)
     if (words[0] !== name) continue
     const { configure } = await load()
-    configure(command, (code) => {
+    const exitWith = (code: number) => {
       exitCode = code
-    })
+    }
+    configure(command, exitWith, commands)
     const width = Math.max(...examples.map(([call]) => call.length))
     const lines = examples.map(([call, what]) => `  ${call.padEnd(width)}  ${what}`)
     command.addHelpText('after', `\nExamples:\n${lines.join('\n')}`)

@@ -7,8 +7,9 @@ export interface CommandModule {
    *
    * @param command an empty command that bears its name already
    * @param exitWith is told the code to end with
+   * @param all every command there is, for one that tells of the others
    */
-  readonly configure: (command: Command, exitWith: (code: number) => void) => void
+  readonly configure: (command: Command, exitWith: (code: number) => void, all: readonly CommandEntry[]) => void
 }
 
 /** A command: its name, what it is for, how it is called, and its file, which is loaded only when it is called. */
@@ -164,5 +165,11 @@ export const commands: readonly CommandEntry[] = [
       ['mappa completion fish | source', 'in the configuration of fish'],
     ],
     load: () => import('./completion/command.ts'),
+  },
+  {
+    name: 'language-server',
+    summary: 'serve editors by the Language Server Protocol',
+    examples: [['mappa language-server --stdio', 'what an editor starts']],
+    load: () => import('./language-server/command.ts'),
   },
 ]

@@ -1,4 +1,5 @@
 import { badgesOf, sourceWords, valueWords } from './cell-words.ts'
+import { code, plain } from './markdown-text.ts'
 import type { CellView, Overview, StageView } from './overview.ts'
 import type { ProblemView } from './problem.ts'
 
@@ -47,18 +48,4 @@ function cellText(cell: CellView, stage: string): string {
     cell.state === 'inherited' || cell.state === 'default' ? plain(sourceWords(cell)) : '',
   ]
   return words.filter((word) => word !== '').join(', ')
-}
-
-/** Text in which nothing means anything to Markdown or HTML. */
-function plain(text: string): string {
-  return text.replace(/\s+/g, ' ').replace(/[\\`*_{}[\]<>()#+!|~&@]/g, (sign) => `\\${sign}`)
-}
-
-/** Code within a line, of any text: in more backticks than it has, and without the bar that would end a cell. */
-function code(text: string): string {
-  const line = text.replace(/\s+/g, ' ').replaceAll('|', '\\|')
-  const longest = Math.max(0, ...[...line.matchAll(/`+/g)].map(([run]) => run.length))
-  const fence = '`'.repeat(longest + 1)
-  const pad = /^`|`$/.test(line) ? ' ' : ''
-  return `${fence}${pad}${line}${pad}${fence}`
 }

@@ -1,7 +1,8 @@
 import { isPathKey } from '../../../../mappa/src/core/definition/naming.ts'
 import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
-import { parseSource, type SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
+import type { SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
+import { keyOf, nodeAt, parseDefinition, unwrap } from '../definition/parse.ts'
 import { literalIn } from '../init/draft.ts'
 
 /** A setting to add to a definition. */
@@ -71,35 +72,6 @@ export function requireSetting(
 
 function defaultMember(value: string | number, text: string, json: boolean): string {
   return json ? `"default": ${literalIn(value, '"')}` : `default: ${literalIn(value, quoteOf(text))}`
-}
-
-/** The source of a definition, parsed. */
-interface ParsedDefinition {
-  readonly program: SyntaxNode
-  /** The object that holds the settings. */
-  readonly root: SyntaxNode
-  readonly json: boolean
-  /** How much further to the right offsets are in the tree than in the text. */
-  readonly shift: number
-}
-
-function parseDefinition(text: string, file: string): ParsedDefinition | null {
-  const json = file.endsWith('.json')
-  // JSON is an expression of JavaScript (ECMA-262 since 2019).
-  const program = parseSource(json ? `(${text.replace(/^\ufeff/, ' ')}\n)` : text, file.replace(/\.json$/, '.js'))
-  if (program === null) return null
-  const root = json ? jsonTree(program) : treeOf(program)
-  return root === null ? null : { program, root, json, shift: json ? 1 : 0 }
-}
-
-/** What stands at a path of an object. */
-function nodeAt(root: SyntaxNode, keys: readonly string[]): SyntaxNode | null {
-  let node: SyntaxNode | null = root
-  for (const key of keys) {
-    const members = (node?.properties ?? []) as readonly SyntaxNode[]
-    node = unwrap(members.find((each) => keyOf(each) === key)?.value)
-  }
-  return node
 }
 
 /** How the source is written. */
@@ -233,31 +205,6 @@ function quotedKey(key: string, { json }: Style): string {
   return !json && isPathKey(key) ? key : JSON.stringify(key)
 }
 
-/** The tree that is given to `defineSettings`, as it stands or through a constant of the file. */
-function treeOf(program: SyntaxNode): SyntaxNode | null {
-  const constants = new Map<string, unknown>()
-  let given: unknown
-  visit(program, [], (node) => {
-    if (node.type === 'VariableDeclarator') constants.set(String((node.id as { name?: unknown }).name), node.init)
-    if (node.type !== 'CallExpression') return
-    const { name, property } = node.callee as { name?: string; property?: { name?: string } }
-    if ((name ?? property?.name) === 'defineSettings') given ??= (node.arguments as unknown[])[0]
-  })
-  const first = unwrap(given)
-  const found = first?.type === 'Identifier' ? unwrap(constants.get(String(first.name))) : first
-  return found?.type === 'ObjectExpression' ? found : null
-}
-
-/** The object under `settings` in a definition of JSON. */
-function jsonTree(program: SyntaxNode): SyntaxNode | null {
-  const [statement] = program.body as readonly SyntaxNode[]
-  const object = unwrap(statement?.expression)
-  if (object?.type !== 'ObjectExpression') return null
-  const settings = (object.properties as SyntaxNode[]).find((each) => keyOf(each) === 'settings')
-  const tree = unwrap(settings?.value)
-  return tree?.type === 'ObjectExpression' ? tree : null
-}
-
 /** The name of `setting` in the file, and the edit that imports it where only `defineSettings` is. */
 function makerName(program: SyntaxNode): { name: string; edit: TextEdit | null } | null {
   let beside: SyntaxNode | null = null
@@ -272,17 +219,4 @@ function makerName(program: SyntaxNode): { name: string; edit: TextEdit | null }
   if (found !== null) return { name: found, edit: null }
   const { end } = (beside ?? {}) as { end?: number }
   return end === undefined ? null : { name: 'setting', edit: { from: end, to: end, by: ', setting' } }
-}
-
-function unwrap(node: unknown): SyntaxNode | null {
-  const inner = (node ?? null) as SyntaxNode | null
-  return inner?.type === 'TSSatisfiesExpression' ||
-    inner?.type === 'TSAsExpression' ||
-    inner?.type === 'ParenthesizedExpression'
-    ? unwrap(inner.expression)
-    : inner
-}
-
-function keyOf(member: SyntaxNode): string | null {
-  return member.type === 'ObjectProperty' && member.computed !== true ? plainName(member.key) : null
 }

@@ -57,13 +57,21 @@ export class ReaderSearch {
     return [...byName, ...byPath].sort((a, b) => a.line - b.line || a.column - b.column)
   }
 
-  /** The readers in all sources of a project. */
-  below(root: string, definitionFile: string | null): readonly Reader[] {
+  /**
+   * The readers in all sources of a project.
+   *
+   * @param open gives the text of a file that an editor has open; `null` for any other
+   */
+  below(
+    root: string,
+    definitionFile: string | null,
+    open: (file: string) => string | null = () => null,
+  ): readonly Reader[] {
     return sourceFiles(root, [root]).files.flatMap((whole) => {
       if (whole === definitionFile || languageOf(whole) === null) return []
       try {
         if (fs.statSync(whole).size > MAX_FILE_BYTES) return []
-        return this.in(fs.readFileSync(whole, 'utf8'), path.relative(root, whole).replaceAll('\\', '/'))
+        return this.in(open(whole) ?? fs.readFileSync(whole, 'utf8'), path.relative(root, whole).replaceAll('\\', '/'))
       } catch {
         return []
       }

@@ -3,11 +3,12 @@ import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisibl
 import { Argument } from '../../command-line/commander.ts'
 import { EXIT_FINE } from '../../command-line/exit-codes.ts'
 import { out } from '../../terminal/streams.ts'
+import type { CommandEntry } from '../list.ts'
 import { SHELLS, type Shell, scriptFor } from './scripts.ts'
 import { suggestionsFor } from './suggestions.ts'
 
 /** `mappa completion SHELL`: prints what makes a shell complete the words of this command. */
-export function configure(command: Command, exitWith: (code: number) => void): void {
+export function configure(command: Command, exitWith: (code: number) => void, all: readonly CommandEntry[]): void {
   command
     .addArgument(new Argument('<shell>', 'the shell to print it for').choices(SHELLS))
     .addHelpText(
@@ -27,7 +28,9 @@ Put the line of your shell into its startup file:
     .command('words', { hidden: true })
     .argument('[words...]')
     .action(async (words: readonly string[]) => {
-      out.raw((await suggestionsFor(words)).map(({ text, what }) => `${text}\t${escapeInvisible(what)}\n`).join(''))
+      out.raw(
+        (await suggestionsFor(words, all)).map(({ text, what }) => `${text}\t${escapeInvisible(what)}\n`).join(''),
+      )
       exitWith(EXIT_FINE)
     })
 }

@@ -1,7 +1,7 @@
 import type { Argument, Command as CommandType, Option } from 'commander'
 import { Command } from '../../command-line/commander.ts'
 import { Project } from '../../project/project.ts'
-import { commands } from '../list.ts'
+import type { CommandEntry } from '../list.ts'
 
 /** A word that can stand at a place, and what it means. */
 export interface Suggestion {
@@ -13,23 +13,28 @@ export interface Suggestion {
  * The words that can stand where somebody is typing. Nothing where files are meant, or nobody can tell.
  *
  * @param words the words behind the name of the program, the one that is typed last
+ * @param commands every command there is
  */
-export async function suggestionsFor(words: readonly string[]): Promise<readonly Suggestion[]> {
+export async function suggestionsFor(
+  words: readonly string[],
+  commands: readonly CommandEntry[],
+): Promise<readonly Suggestion[]> {
   const typed = words.at(-1) ?? ''
   const before = words.slice(0, -1)
   const [name] = before
-  if (name === undefined) return beginning(commandNames(), typed)
-  if (name === 'help') return beginning(before.length > 1 ? [] : commandNames(), typed)
+  if (name === undefined) return beginning(namesOf(commands), typed)
+  if (name === 'help') return beginning(before.length > 1 ? [] : namesOf(commands), typed)
   const entry = commands.find((each) => each.name === name)
   if (entry === undefined || before.includes('--')) return []
   const command = new Command(name)
   const { configure } = await entry.load()
-  configure(command, () => {})
+  configure(command, () => {}, commands)
   const { command: own, words: rest } = subcommandOf(command, before.slice(1))
   return beginning(await wordsFor(own, rest, typed), typed)
 }
 
-const commandNames = (): Suggestion[] => commands.map(({ name, summary }) => ({ text: name, what: summary }))
+const namesOf = (commands: readonly CommandEntry[]): Suggestion[] =>
+  commands.map(({ name, summary }) => ({ text: name, what: summary }))
 
 /** The command below a command that its words name, and the words behind that. */
 function subcommandOf(command: CommandType, words: readonly string[]) {

@@ -1,0 +1,160 @@
+import type { Connection, TextDocuments } from 'vscode-languageserver'
+import type { TextDocument } from 'vscode-languageserver-textdocument'
+import { path } from '../../../mappa/src/node/fs/builtin.ts'
+import { type Reader, ReaderSearch } from '../analysis/usage/readers.ts'
+import type { EditorProject } from './editor-project.ts'
+import { definitionDiagnostics, envDiagnostics } from './features/diagnostics.ts'
+import { inner, pathOf, uriOf } from './places.ts'
+import { Projects } from './projects.ts'
+
+/** A document in its project. */
+export interface Found {
+  readonly project: EditorProject
+  /** Relative to the project. */
+  readonly file: string
+  readonly text: string
+}
+
+/** So long the readers in the code are taken as known, in milliseconds: sources on the disk are not watched. */
+const FRESH_MS = 3000
+
+/** The documents that an editor has open, and what it is told of them. */
+export class Documents {
+  readonly projects: Projects
+  readonly #connection: Connection
+  readonly #open: TextDocuments<TextDocument>
+  readonly #byPath = new Map<string, TextDocument>()
+  readonly #readers = new WeakMap<EditorProject, { readonly readers: readonly Reader[]; readonly at: number }>()
+  /** Documents that are to be looked at once nothing more comes in. */
+  readonly #waiting = new Set<string>()
+  #timer: NodeJS.Immediate | undefined
+
+  constructor(connection: Connection, open: TextDocuments<TextDocument>) {
+    this.#connection = connection
+    this.#open = open
+    this.projects = new Projects(
+      (file) => this.#byPath.get(file)?.getText() ?? null,
+      (project) => this.#watch(project),
+    )
+    open.onDidChangeContent(({ document }) => this.#changed(document))
+    open.onDidSave(({ document }) => this.#changed(document))
+    open.onDidClose(({ document }) => this.#closed(document))
+  }
+
+  /** A document in its project; `null` for one that belongs to none. */
+  async find(uri: string): Promise<Found | null> {
+    const whole = pathOf(uri)
+    const document = this.#open.get(uri)
+    if (whole === null || document === undefined) return null
+    const project = await this.projects.of(whole)
+    return project === null ? null : { project, file: inner(project.root, whole), text: document.getText() }
+  }
+
+  /** Where the code of a project reads its settings; open sources count as they are. */
+  readersOf(project: EditorProject): readonly Reader[] {
+    const known = this.#readers.get(project)
+    if (known !== undefined && performance.now() - known.at < FRESH_MS) return known.readers
+    const search = new ReaderSearch(project.definition)
+    const readers = search.below(
+      project.root,
+      project.definitionFile,
+      (file) => this.#byPath.get(file)?.getText() ?? null,
+    )
+    this.#readers.set(project, { readers, at: performance.now() })
+    return readers
+  }
+
+  /** Looks at everything again, since files have changed on the disk. */
+  async refresh(project: EditorProject): Promise<void> {
+    this.#readers.delete(project)
+    await project.definitionChanged()
+    this.#lookAtAll()
+  }
+
+  async close(): Promise<void> {
+    clearImmediate(this.#timer)
+    for (const project of await this.projects.all()) project.close()
+  }
+
+  #watch(project: EditorProject): void {
+    project.watch((isDefinition) => {
+      if (isDefinition) {
+        void this.refresh(project)
+        return
+      }
+      project.changed()
+      this.#lookAtAll()
+    })
+  }
+
+  #changed(document: TextDocument): void {
+    const whole = pathOf(document.uri)
+    if (whole === null) return
+    this.#byPath.set(whole, document)
+    this.#look(document.uri)
+  }
+
+  #closed({ uri }: TextDocument): void {
+    const whole = pathOf(uri)
+    if (whole === null) return
+    this.#byPath.delete(whole)
+    this.#waiting.delete(uri)
+    void this.#connection.sendDiagnostics({ uri, diagnostics: [] })
+    this.#lookAtAll(whole)
+  }
+
+  /** All that is open: one file can change what is wrong with another. */
+  #lookAtAll(changed?: string): void {
+    if (changed !== undefined) void this.#forget(changed)
+    for (const { uri } of this.#open.all()) this.#look(uri)
+  }
+
+  #look(uri: string): void {
+    this.#waiting.add(uri)
+    this.#timer ??= setImmediate(() => {
+      this.#timer = undefined
+      void this.#lookNow()
+    })
+  }
+
+  async #lookNow(): Promise<void> {
+    const uris = [...this.#waiting]
+    this.#waiting.clear()
+    for (const uri of uris) await this.#forget(pathOf(uri) ?? '')
+    // What was typed into one layer file shows in the others.
+    const shown = uris.some((uri) => this.#isSettings(uri)) ? this.#open.all().map((each) => each.uri) : uris
+    for (const uri of shown) await this.#tell(uri)
+  }
+
+  #isSettings(uri: string): boolean {
+    return /^\.env|^settings\.definition\./.test(path.basename(pathOf(uri) ?? ''))
+  }
+
+  /** Lets a project know that one of its files has changed. */
+  async #forget(whole: string): Promise<void> {
+    const project = await this.projects.of(whole)
+    if (project === null) {
+      if (this.#isSettings(uriOf(whole))) await this.projects.forgetMissing()
+      return
+    }
+    if (whole === project.definitionFile) await project.definitionChanged()
+    else project.changed()
+  }
+
+  async #tell(uri: string): Promise<void> {
+    const found = await this.find(uri)
+    const { version } = this.#open.get(uri) ?? {}
+    if (found === null || version === undefined) return
+    const diagnostics = await diagnosticsOf(found)
+    // Something may have been typed meanwhile; then the next round tells.
+    if (this.#open.get(uri)?.version === version) await this.#connection.sendDiagnostics({ uri, version, diagnostics })
+  }
+}
+
+async function diagnosticsOf({ project, file, text }: Found) {
+  if (project.isLayer(file)) return envDiagnostics(project, file)
+  if (file === inner(project.root, project.definitionFile)) return definitionDiagnostics(project, text)
+  // Parsers are loaded when the first source is opened.
+  const { sourceHints } = await import('./features/source-hints.ts')
+  return sourceHints(project, file, text)
+}

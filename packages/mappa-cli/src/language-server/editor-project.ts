@@ -1,0 +1,163 @@
+import type { Definition } from '../../../mappa/src/core/definition/definition.ts'
+import { EnvDocument } from '../../../mappa/src/core/envfile/document.ts'
+import { layerFiles } from '../../../mappa/src/core/layers/order.ts'
+import type { Source } from '../../../mappa/src/core/layers/source.ts'
+import { documentLayer } from '../../../mappa/src/core/layers/sources.ts'
+import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
+import { isSettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
+import { type Resolution, resolveSettings } from '../../../mappa/src/core/resolve/resolve.ts'
+import { fs, path } from '../../../mappa/src/node/fs/builtin.ts'
+import { readRegularText } from '../../../mappa/src/node/fs/regular-file.ts'
+import { watchFiles } from '../../../mappa/src/node/fs/watch-files.ts'
+import { checkPatterns } from '../../../mappa/src/node/patterns/check-patterns.ts'
+import { partsOfDefinition } from '../../../mappa/src/node/project/definition/imports.ts'
+import { projectSources } from '../../../mappa/src/node/sources/project-sources.ts'
+import { checkedStages } from '../analysis/check/checked-stages.ts'
+import { layerFileNames } from '../analysis/guard/env-files.ts'
+import { loadDefinition } from '../project/definition/load.ts'
+import { Project } from '../project/project.ts'
+import { inner } from './places.ts'
+
+/** The text of an open document by its absolute path; `null` where it is not open. */
+export type OpenText = (file: string) => string | null
+
+/** A project as an editor has it: what is typed and not saved yet counts. */
+export class EditorProject {
+  readonly project: Project
+  #definition: Definition
+  #definitionProblems: readonly Problem[] = []
+  #stages: readonly Resolution[] | null = null
+  readonly #documents = new Map<string, EnvDocument>()
+  readonly #open: OpenText
+  #stop: () => void = () => {}
+
+  private constructor(project: Project, open: OpenText) {
+    this.project = project
+    this.#definition = project.definition
+    this.#open = open
+  }
+
+  /**
+   * Opens the project of a directory.
+   *
+   * @throws {SettingsError} where it has no definition, or a wrong one
+   */
+  static async at(root: string, open: OpenText): Promise<EditorProject> {
+    return new EditorProject(await Project.open({ root }), open)
+  }
+
+  get root(): string {
+    return this.project.root
+  }
+
+  /** The last definition that could be read. */
+  get definition(): Definition {
+    return this.#definition
+  }
+
+  /** What is wrong with the definition now. */
+  get definitionProblems(): readonly Problem[] {
+    return this.#definitionProblems
+  }
+
+  /** The absolute path of the definition. */
+  get definitionFile(): string {
+    return this.project.definitionFile!
+  }
+
+  /** True for a layer file of the project, by its path relative to the root. */
+  isLayer(file: string): boolean {
+    return layerFileNames(this.#definition).includes(file)
+  }
+
+  /** The layer files that exist, on the disk or in the editor. */
+  get layers(): readonly string[] {
+    return layerFileNames(this.#definition).filter((file) => this.textOf(file) !== null)
+  }
+
+  /** The stages that a layer file belongs to. */
+  stagesOf(file: string): readonly string[] {
+    return this.#definition.stages.filter((stage) => layerFiles(stage).includes(file))
+  }
+
+  /** The text of a file of the project, as the editor has it; `null` where there is none. */
+  textOf(file: string): string | null {
+    const whole = path.resolve(this.root, file)
+    const open = this.#open(whole)
+    if (open !== null) return open
+    try {
+      return fs.existsSync(whole) ? readRegularText(whole) : null
+    } catch {
+      return null
+    }
+  }
+
+  /** A layer file, read. */
+  document(file: string): EnvDocument {
+    const known = this.#documents.get(file)
+    if (known !== undefined) return known
+    const document = EnvDocument.from(this.textOf(file) ?? '', { file })
+    this.#documents.set(file, document)
+    return document
+  }
+
+  /** All stages as they are now, checked together. The environment of the editor is nobody's, so it is no layer. */
+  get stages(): readonly Resolution[] {
+    this.#stages ??= checkedStages(this.#definition.stages.map((stage) => this.#resolve(stage)))
+    return this.#stages
+  }
+
+  #resolve(stage: string): Resolution {
+    const { root } = this
+    const definition = this.#definition
+    const { sources, problems } = projectSources(definition, root, definition.directory, {})
+    const layers = sources.map((source) => this.#layer(source, stage))
+    const exists = (file: string) => fs.existsSync(path.resolve(root, file))
+    const found = resolveSettings(definition, { stage, layers, exists, root })
+    return { ...found, problems: [...found.problems, ...problems(stage)] }
+  }
+
+  /** What is open counts as it is there; all else is read from the disk, with its own problems. */
+  #layer(source: Source, stage: string) {
+    const [whole] = source.kind === 'file' ? (source.paths?.(stage) ?? []) : []
+    if (whole === undefined || this.#open(whole) === null) return source.read(stage)
+    const file = inner(this.root, whole)
+    return documentLayer(file, this.document(file))
+  }
+
+  /** Forgets what was worked out: something was typed, or has changed on the disk. */
+  changed(): void {
+    this.#stages = null
+    this.#documents.clear()
+  }
+
+  /** Reads the definition again, as the editor has it. A wrong one leaves the last good one. */
+  async definitionChanged(): Promise<void> {
+    try {
+      const text = this.#open(this.definitionFile) ?? undefined
+      const definition = await loadDefinition(this.definitionFile, this.root, text, true)
+      await checkPatterns(definition)
+      this.#definition = definition
+      this.#definitionProblems = []
+    } catch (error) {
+      if (!isSettingsError(error)) throw error
+      this.#definitionProblems = error.problems
+    }
+    this.changed()
+  }
+
+  /** Tells of changes on the disk, since not every editor does. */
+  watch(changed: (isDefinition: boolean) => void): void {
+    this.#stop()
+    const parts = partsOfDefinition(this.definitionFile).files
+    const layers = layerFileNames(this.#definition).map((file) => path.join(this.root, file))
+    const stops = [watchFiles(parts, [], () => changed(true)), watchFiles(layers, [], () => changed(false))]
+    this.#stop = () => {
+      for (const stop of stops) stop()
+    }
+  }
+
+  close(): void {
+    this.#stop()
+  }
+}

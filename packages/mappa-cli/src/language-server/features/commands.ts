@@ -1,0 +1,85 @@
+import type { WorkspaceEdit } from 'vscode-languageserver'
+import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { planMove } from '../../analysis/move/checked-plan.ts'
+import { applyPlan } from '../../analysis/move/plan.ts'
+import { layerFileFor, writeSetting } from '../../analysis/set/write-setting.ts'
+import { surveyProject } from '../../analysis/survey/survey.ts'
+import type { EditorProject } from '../editor-project.ts'
+import { uriOf } from '../places.ts'
+import { declarationOf } from '../setting-at.ts'
+import { lineOf } from './quick-fixes.ts'
+import type { HintData } from './source-hints.ts'
+
+/** What a command did, as a sentence for a person, and what is left for the editor to change. */
+export interface Done {
+  readonly message: string
+  readonly edit: WorkspaceEdit | null
+}
+
+/**
+ * Moves a secret from a file that others get into the one of this machine, which git is told to ignore before. The editor takes the
+ * entry out of the open file.
+ *
+ * @throws {SettingsError} where it can't be written; nothing has changed then
+ */
+export async function moveSecret(project: EditorProject, file: string, name: string): Promise<Done> {
+  const document = project.document(file)
+  const declaration = declarationOf(project, name)
+  const entry = document.get(name)
+  if (declaration === undefined || entry === undefined)
+    return { message: `${name} is not in ${file} any more.`, edit: null }
+  if (typeof entry.value !== 'string' || entry.broken)
+    return { message: `${name} refers to other values, or is broken: move it by hand.`, edit: null }
+  const [shared] = layerFiles('')
+  const stage = file === shared ? null : (project.stagesOf(file)[0] ?? null)
+  const target = { stage, local: true }
+  const there = project.document(layerFileFor(declaration, target)).get(name)
+  if (there !== undefined && there.value !== entry.value)
+    return {
+      message: `${name} has another value in ${layerFileFor(declaration, target)}: remove one of the two.`,
+      edit: null,
+    }
+  const today = new Date().toISOString().slice(0, 10)
+  const written = await writeSetting(project.root, declaration, entry.value, target, today)
+  const same = document.entries.filter((each) => each.name === name)
+  const edits = same.map((each) => ({ range: lineOf(document, each), newText: '' }))
+  const uri = uriOf(path.join(project.root, file))
+  return { message: `${name} is in ${written.file} now. Save ${file} without it.`, edit: { changes: { [uri]: edits } } }
+}
+
+/**
+ * Moves a finding out of the code, as `mappa move` does, for the stage of a program that is started here.
+ *
+ * @throws {SettingsError} where it can't be moved; nothing has changed then
+ */
+export async function moveFinding(
+  project: EditorProject,
+  file: string,
+  { line, column, name }: HintData['finding'],
+): Promise<Done> {
+  const { root, definition } = project
+  const { findings } = surveyProject(root, definition)
+  const finding = findings.find(({ places }) =>
+    places.some((each) => each.file === file && each.line === line && each.column === column),
+  )
+  if (finding === undefined)
+    return { message: `${name} is not found at this place of the saved file: save it first.`, edit: null }
+  const { stage } = project.project.stage(undefined)
+  const plan = await planMove({ root, definition, definitionFile: project.project.definitionPlace }, [finding], {
+    stage,
+    as: 'settings',
+    asked: [],
+    templates: false,
+    clearOutputs: false,
+    paths: new Map(),
+    descriptions: new Map(),
+    surveyed: findings,
+  })
+  const [left] = plan.left
+  if (plan.moved.length === 0)
+    return { message: `${name} stays in the code: ${left?.obstacle ?? 'nothing moves'}`, edit: null }
+  await applyPlan(root, plan)
+  const files = plan.changes.map((each) => each.file).join(', ')
+  return { message: `${name} was moved, with the value for ${stage}. Written: ${files}.`, edit: null }
+}

@@ -1,0 +1,50 @@
+import type { Hover, Position } from 'vscode-languageserver'
+import { inStage } from '../../../../mappa/src/core/definition/definition.ts'
+import { describedRules } from '../../../../mappa/src/core/definition/rule-words.ts'
+import { sourceWords, valueWords } from '../../views/cell-words.ts'
+import { code, plain } from '../../views/markdown-text.ts'
+import { overviewOf, type RowView } from '../../views/overview.ts'
+import type { EditorProject } from '../editor-project.ts'
+import { settingAt } from '../setting-at.ts'
+
+/** What a setting is, its rules, and which layer wins in which stage. Secrets are masked. */
+export function hoverAt(project: EditorProject, file: string, text: string, position: Position): Hover | null {
+  const found = settingAt(project, file, text, position)
+  if (found === null) return null
+  return { contents: { kind: 'markdown', value: descriptionOf(project, found.setting) }, range: found.range }
+}
+
+/** The description of a setting in Markdown. */
+export function descriptionOf(project: EditorProject, path: string): string {
+  const { groups, stages } = overviewOf(project.stages, { project: '' })
+  const row = groups.flatMap(({ rows }) => rows).find((each) => each.path === path)
+  if (row === undefined) return ''
+  const head = [`**${plain(row.name)}**`, code(row.path), plain(row.kind), row.secret ? 'secret' : '']
+  const rows = row.cells.map((cell, index) => `| ${plain(stages[index]!.name)} | ${cellOf(cell)} | ${placeOf(cell)} |`)
+  return [
+    head.filter((each) => each !== '').join(' · '),
+    plain(row.description),
+    rulesOf(project, path),
+    ['| Stage | Value | From |', '| --- | --- | --- |', ...rows].join('\n'),
+  ].join('\n\n')
+}
+
+const cellOf = (cell: RowView['cells'][number]): string => {
+  const words = valueWords(cell)
+  const isValue = cell.state !== 'missing' && cell.state !== 'unset' && cell.mark === null
+  const shown = words.length > 60 ? `${words.slice(0, 59)}…` : words
+  return isValue ? code(shown) : plain(words)
+}
+
+const placeOf = (cell: RowView['cells'][number]): string => plain(sourceWords(cell))
+
+/** The rules that hold in all stages, and those of single ones. */
+function rulesOf({ definition }: EditorProject, path: string): string {
+  const declaration = definition.settings.find((each) => each.path === path)!
+  const common = describedRules(declaration).map(({ text }) => text)
+  const own = definition.stages.flatMap((stage) => {
+    const more = describedRules(inStage(declaration, stage)).filter(({ text }) => !common.includes(text))
+    return more.length === 0 ? [] : [`in ${stage}: ${more.map(({ text }) => text).join(', ')}`]
+  })
+  return [...common, ...own].map((text) => `- ${plain(text)}`).join('\n')
+}

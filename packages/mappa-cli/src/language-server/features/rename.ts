@@ -1,0 +1,153 @@
+import type { Position, Range, TextEdit, WorkspaceEdit } from 'vscode-languageserver'
+import type { Declaration } from '../../../../mappa/src/core/definition/definition.ts'
+import { isPathKey, variableName } from '../../../../mappa/src/core/definition/naming.ts'
+import { isVariableName } from '../../../../mappa/src/core/text/variable-name.ts'
+import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { settingFinder } from '../../analysis/definition/parse.ts'
+import type { Reader } from '../../analysis/usage/readers.ts'
+import type { EditorProject } from '../editor-project.ts'
+import { namesInText } from '../env-text.ts'
+import { inner, rangeOf, uriOf } from '../places.ts'
+import { type NamedSetting, settingAt } from '../setting-at.ts'
+
+/** Why a setting can't be renamed, as a sentence for a person. */
+export class CannotRename extends Error {}
+
+/** What of a place can be renamed: the name of a setting, or the last key of its path. */
+export function renamableAt(project: EditorProject, file: string, text: string, position: Position): Range | null {
+  const found = settingAt(project, file, text, position)
+  if (found === null) return null
+  if (found.by !== 'path') return found.range
+  // Of `settings.dome.key`, the last key.
+  const key = declared(project, found).keys.at(-1)!
+  const { end } = found.range
+  return { start: { line: end.line, character: end.character - key.length }, end }
+}
+
+/**
+ * Renames a setting: in all layer files, in the definition, in the example and in the code.
+ *
+ * @param given the new variable name, or the new key, by what stands at the position
+ * @throws {CannotRename} where the name can't be one, is taken, or belongs to another group
+ */
+export function renameAt(
+  project: EditorProject,
+  file: string,
+  text: string,
+  position: Position,
+  given: string,
+  readers: readonly Reader[],
+): WorkspaceEdit | null {
+  const found = settingAt(project, file, text, position)
+  if (found === null) return null
+  const declaration = declared(project, found)
+  const renamed = found.by === 'name' ? byName(project, declaration, given) : byKey(project, declaration, given)
+  const changes = new Map<string, TextEdit[]>()
+  const add = (whole: string, edit: TextEdit): void => {
+    const uri = uriOf(whole)
+    changes.set(uri, [...(changes.get(uri) ?? []), edit])
+  }
+  inDefinition(project, declaration, renamed, add)
+  for (const layer of [...project.layers, '.env.example']) inLayer(project, layer, declaration.name, renamed.name, add)
+  for (const reader of readers)
+    if (reader.setting === declaration.path) inCode(project, reader, declaration, renamed, add)
+  return { changes: Object.fromEntries(changes) }
+}
+
+/** What a setting is called afterwards. */
+interface Renamed {
+  readonly name: string
+  /** The last key of its path. */
+  readonly key: string
+}
+
+type Add = (whole: string, edit: TextEdit) => void
+
+function declared({ definition }: EditorProject, { setting }: NamedSetting): Declaration {
+  return definition.settings.find((each) => each.path === setting)!
+}
+
+/** A new variable name; the key follows from it, unless the definition gives the name itself. */
+function byName(project: EditorProject, declaration: Declaration, name: string): Renamed {
+  if (!isVariableName(name)) throw new CannotRename(`${name} can't be the name of a variable.`)
+  mustBeFree(project, declaration, name)
+  if (typeof declaration.options['name'] === 'string') return { name, key: declaration.keys.at(-1)! }
+  const group = variableName(declaration.keys.slice(0, -1), project.definition.prefix)
+  const begin = declaration.keys.length === 1 ? group : `${group}_`
+  const key = keyFrom(name.slice(begin.length))
+  const follows = isPathKey(key) && variableName([...declaration.keys.slice(0, -1), key], project.definition.prefix)
+  if (!name.startsWith(begin) || follows !== name)
+    throw new CannotRename(
+      `${name} does not follow from a key beside ${declaration.path}: it must begin with ${begin}. Move the setting in the definition instead.`,
+    )
+  return { name, key }
+}
+
+/** A new key; the variable name follows from it, unless the definition gives that itself. */
+function byKey(project: EditorProject, declaration: Declaration, key: string): Renamed {
+  if (!isPathKey(key)) throw new CannotRename(`${key} can't be a key of the definition.`)
+  const keys = [...declaration.keys.slice(0, -1), key]
+  const isTaken = project.definition.settings.some(({ path: own }) => `${own}.`.startsWith(`${keys.join('.')}.`))
+  if (isTaken && key !== declaration.keys.at(-1)) throw new CannotRename(`${keys.join('.')} is there already.`)
+  const given = declaration.options['name']
+  const name = typeof given === 'string' ? given : variableName(keys, project.definition.prefix)
+  mustBeFree(project, declaration, name)
+  return { name, key }
+}
+
+function mustBeFree({ definition }: EditorProject, declaration: Declaration, name: string): void {
+  const other = definition.settings.find(
+    (each) => each !== declaration && (each.name === name || each.formerly.includes(name)),
+  )
+  if (other !== undefined) throw new CannotRename(`${name} is the name of ${other.path} already.`)
+}
+
+/** `MOTOR_SPEED` as a key: `motorSpeed`. */
+function keyFrom(words: string): string {
+  return words.toLowerCase().replace(/_+([a-z0-9])/g, (_, letter: string) => letter.toUpperCase())
+}
+
+function inDefinition(project: EditorProject, { keys }: Declaration, { key, name }: Renamed, add: Add): void {
+  const { definitionFile, root } = project
+  const text = project.textOf(definitionFile)
+  const place = text === null ? null : settingFinder(text, inner(root, definitionFile))(keys)
+  if (text === null || place === null)
+    throw new CannotRename(`${keys.join('.')} does not stand in ${inner(root, definitionFile)} as it is.`)
+  if (place.name === null) add(definitionFile, { range: rangeOf(text, place.key.start, place.key.end), newText: key })
+  else add(definitionFile, { range: rangeOf(text, place.name.start, place.name.end), newText: name })
+  if (place.name !== null && key !== keys.at(-1))
+    add(definitionFile, { range: rangeOf(text, place.key.start, place.key.end), newText: key })
+}
+
+function inLayer(project: EditorProject, file: string, from: string, to: string, add: Add): void {
+  const text = project.textOf(file)
+  if (text === null || from === to) return
+  const whole = path.join(project.root, file)
+  // The example has names in comments too, which stand for settings with defaults.
+  if (file === '.env.example') {
+    for (const { index } of text.matchAll(new RegExp(`(?<![A-Za-z0-9_])${from}(?![A-Za-z0-9_])`, 'g')))
+      add(whole, { range: rangeOf(text, index, index + from.length), newText: to })
+    return
+  }
+  for (const { name, start, end } of namesInText(project.document(file)))
+    if (name === from) add(whole, { range: rangeOf(text, start, end), newText: to })
+}
+
+function inCode(
+  project: EditorProject,
+  reader: Reader,
+  { keys, name: from }: Declaration,
+  { key, name }: Renamed,
+  add: Add,
+): void {
+  const { by, column, endColumn, file, line, text } = reader
+  if (by === 'name' && text !== from) return
+  const last = keys.at(-1)!
+  const start = by === 'name' ? column : endColumn - last.length
+  const newText = by === 'name' ? name : key
+  if (newText === (by === 'name' ? from : last)) return
+  add(path.resolve(project.root, file), {
+    range: { start: { line: line - 1, character: start - 1 }, end: { line: line - 1, character: endColumn - 1 } },
+    newText,
+  })
+}

@@ -1,0 +1,54 @@
+import type { CodeAction, Diagnostic } from 'vscode-languageserver'
+import { type Finding, findingsOf } from '../../analysis/survey/findings.ts'
+import { findIn } from '../../analysis/survey/scan-file.ts'
+import { languageOf } from '../../languages/index.ts'
+import type { EditorProject } from '../editor-project.ts'
+import { rangeOf } from '../places.ts'
+
+/** The command of the server that moves a finding out of the code. */
+export const MOVE_FINDING = 'mappa.moveFinding'
+
+const INFORMATION = 3
+const HINT = 4
+
+/** Larger sources are made by programs, in characters. */
+const LARGEST = 1024 * 1024
+
+/** What a hint carries for its fix. */
+export interface HintData {
+  readonly finding: { readonly line: number; readonly column: number; readonly name: string }
+}
+
+/** Settings and keys that stand in a source. */
+export function sourceHints({ definition }: EditorProject, file: string, text: string): Diagnostic[] {
+  const language = languageOf(file)
+  if (language === null || text.length > LARGEST) return []
+  const { literals } = findIn(text, file, language)
+  return findingsOf(literals, definition.settings, definition.stages).flatMap((finding) => hintsOf(finding, text))
+}
+
+function hintsOf({ masked, name, places, secret, why }: Finding, text: string): Diagnostic[] {
+  return places.map(({ line, column, start, end }) => ({
+    range: rangeOf(text, start, end),
+    severity: secret ? INFORMATION : HINT,
+    code: secret ? 'secret-in-code' : 'setting-in-code',
+    source: 'mappa',
+    message: `${name}, ${masked}, stands in the code (${why}).`,
+    data: { finding: { line, column, name } } satisfies HintData,
+  }))
+}
+
+/** The fix of such a hint: the server moves it, in the code, in the definition and in the layer files. */
+export function hintFixes(uri: string, diagnostics: readonly Diagnostic[]): CodeAction[] {
+  return diagnostics.flatMap((diagnostic) => {
+    const { finding } = (diagnostic.data ?? {}) as Partial<HintData>
+    if (diagnostic.source !== 'mappa' || finding === undefined) return []
+    const title = `Move ${finding.name} to the settings`
+    return {
+      title,
+      kind: 'quickfix',
+      diagnostics: [diagnostic],
+      command: { title, command: MOVE_FINDING, arguments: [uri, finding] },
+    }
+  })
+}

@@ -1,0 +1,61 @@
+import type { Location, Position, Range } from 'vscode-languageserver'
+import { path } from '../../../mappa/src/node/fs/builtin.ts'
+
+const { fileURLToPath, pathToFileURL } = process.getBuiltinModule('node:url')
+
+/** The path of a document; `null` for one that is no file. */
+export function pathOf(uri: string): string | null {
+  try {
+    return uri.startsWith('file:') ? fileURLToPath(uri) : null
+  } catch {
+    return null
+  }
+}
+
+/** The address of a file. */
+export function uriOf(file: string): string {
+  return pathToFileURL(file).href
+}
+
+/** A path below a directory, from there, with `/` between directories. */
+export function inner(root: string, file: string): string {
+  return path.relative(root, file).replaceAll('\\', '/')
+}
+
+/** Line and column of an offset, both from 0, in UTF-16 code units. */
+export function positionAt(text: string, offset: number): Position {
+  const before = text.slice(0, offset)
+  const line = before.split('\n').length - 1
+  return { line, character: offset - (before.lastIndexOf('\n') + 1) }
+}
+
+/** The offset of a position; the end of its line for one behind it. */
+export function offsetAt(text: string, { line, character }: Position): number {
+  let from = 0
+  for (let index = 0; index < line; index++) {
+    const end = text.indexOf('\n', from)
+    if (end < 0) return text.length
+    from = end + 1
+  }
+  const end = text.indexOf('\n', from)
+  return Math.min(from + character, end < 0 ? text.length : end)
+}
+
+/** A range of offsets, as the protocol has it. */
+export function rangeOf(text: string, start: number, end: number): Range {
+  return { start: positionAt(text, start), end: positionAt(text, end) }
+}
+
+/** A place that counts from 1. */
+export interface Place {
+  readonly file: string
+  readonly line: number
+  readonly column: number
+  readonly endColumn: number
+}
+
+/** The same as the protocol has it. */
+export function locationOf(root: string, { file, line, column, endColumn }: Place): Location {
+  const start = { line: line - 1, character: column - 1 }
+  return { uri: uriOf(path.resolve(root, file)), range: { start, end: { line: line - 1, character: endColumn - 1 } } }
+}

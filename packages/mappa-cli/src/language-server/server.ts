@@ -1,0 +1,131 @@
+import type { Connection, TextDocumentPositionParams } from 'vscode-languageserver'
+import { isSettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
+import { version } from '../version.ts'
+import { Documents, type Found } from './documents.ts'
+import { completionsAt, resolved } from './features/completion.ts'
+import { hoverAt } from './features/hover.ts'
+import { definitionsAt, referencesAt } from './features/navigation.ts'
+import { MOVE_SECRET, quickFixes } from './features/quick-fixes.ts'
+import { CannotRename, renamableAt, renameAt } from './features/rename.ts'
+import {
+  createConnection,
+  ErrorCodes,
+  ProposedFeatures,
+  ResponseError,
+  TextDocument,
+  TextDocuments,
+} from './protocol.ts'
+
+/** The command of the server that moves a finding; what does it is loaded when it is needed. */
+const MOVE_FINDING = 'mappa.moveFinding'
+
+/**
+ * Serves editors by the Language Server Protocol (3.17) over standard input and output, until the editor ends it.
+ *
+ * @returns when the editor said that it is done
+ */
+export function serveEditor(input: NodeJS.ReadableStream, output: NodeJS.WritableStream): Promise<void> {
+  const connection = createConnection(ProposedFeatures.all, input, output)
+  const documents = new TextDocuments(TextDocument)
+  const server = new Documents(connection, documents)
+  answer(connection, server)
+  documents.listen(connection)
+  return new Promise((resolve) => {
+    connection.onExit(() => resolve())
+    connection.onShutdown(() => server.close())
+    connection.listen()
+  })
+}
+
+function answer(connection: Connection, server: Documents): void {
+  connection.onInitialize(() => ({
+    serverInfo: { name: 'mappa', version },
+    capabilities: {
+      textDocumentSync: { openClose: true, change: 2, save: true },
+      completionProvider: { triggerCharacters: ['=', '{', '$'], resolveProvider: true },
+      hoverProvider: true,
+      definitionProvider: true,
+      referencesProvider: true,
+      renameProvider: { prepareProvider: true },
+      codeActionProvider: { codeActionKinds: ['quickfix'] },
+      executeCommandProvider: { commands: [MOVE_SECRET, MOVE_FINDING] },
+    },
+  }))
+  const at = <Result>(handle: (found: Found, params: TextDocumentPositionParams) => Result) => {
+    return async (params: TextDocumentPositionParams): Promise<Result | null> => {
+      const found = await server.find(params.textDocument.uri)
+      return found === null ? null : handle(found, params)
+    }
+  }
+  connection.onHover(at(({ project, file, text }, { position }) => hoverAt(project, file, text, position)))
+  connection.onDefinition(at(({ project, file, text }, { position }) => definitionsAt(project, file, text, position)))
+  connection.onReferences(
+    at(({ project, file, text }, { position }) =>
+      referencesAt(project, file, text, position, server.readersOf(project)),
+    ),
+  )
+  connection.onCompletion(
+    at(({ project, file, text }, { position }) =>
+      project.isLayer(file) ? completionsAt(project, file, text, position) : null,
+    ),
+  )
+  connection.onCompletionResolve(async (item) => {
+    const { setting } = (item.data ?? {}) as { setting?: string }
+    const project = (await server.projects.all()).find(({ definition }) =>
+      definition.settings.some(({ path }) => path === setting),
+    )
+    return project === undefined ? item : resolved(project, item)
+  })
+  connection.onPrepareRename(at(({ project, file, text }, { position }) => renamableAt(project, file, text, position)))
+  connection.onRenameRequest(async ({ textDocument, position, newName }) => {
+    const found = await server.find(textDocument.uri)
+    if (found === null) return null
+    const { project, file, text } = found
+    try {
+      return renameAt(project, file, text, position, newName, server.readersOf(project))
+    } catch (error) {
+      if (error instanceof CannotRename) return new ResponseError(ErrorCodes.InvalidParams, error.message)
+      throw error
+    }
+  })
+  connection.onCodeAction(async ({ textDocument, context }) => {
+    const found = await server.find(textDocument.uri)
+    if (found === null) return null
+    const { project, file } = found
+    if (project.isLayer(file)) return quickFixes(project, file, textDocument.uri, context.diagnostics)
+    const { hintFixes } = await import('./features/source-hints.ts')
+    return hintFixes(textDocument.uri, context.diagnostics)
+  })
+  connection.onExecuteCommand(({ command, arguments: words = [] }) => execute(connection, server, command, words))
+}
+
+/** Carries out a command, and says what came of it. */
+async function execute(
+  connection: Connection,
+  server: Documents,
+  command: string,
+  words: readonly unknown[],
+): Promise<null> {
+  const [uri, what] = words
+  const found = typeof uri === 'string' ? await server.find(uri) : null
+  if (found === null) return null
+  const { moveFinding, moveSecret } = await import('./features/commands.ts')
+  try {
+    const { message, edit } =
+      command === MOVE_SECRET
+        ? await moveSecret(found.project, found.file, String(what))
+        : await moveFinding(found.project, found.file, what as Parameters<typeof moveFinding>[2])
+    if (edit !== null) await connection.workspace.applyEdit(edit)
+    say(connection, 3, message)
+    await server.refresh(found.project)
+  } catch (error) {
+    if (!isSettingsError(error)) throw error
+    say(connection, 1, error.problems.map((each) => `${each.message} ${each.hint}`).join('\n'))
+  }
+  return null
+}
+
+/** Shows a person a sentence; `1` is an error, `3` is for information. */
+function say(connection: Connection, type: 1 | 3, message: string): void {
+  void connection.sendNotification('window/showMessage', { type, message })
+}
