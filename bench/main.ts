@@ -4,6 +4,7 @@ import { printTable } from './measure.ts'
 import { benchPages } from './pages.ts'
 import { benchRead } from './read.ts'
 import { benchResolve } from './resolve.ts'
+import { benchSee } from './see.ts'
 import { benchCheck, benchStart } from './start.ts'
 import { benchSurvey } from './survey.ts'
 import { benchTypes } from './types.ts'
@@ -22,6 +23,7 @@ const fine = [
   masked >= 100,
   printTable('Pages', benchPages(61)),
   printTable('Surveying', survey.rows),
+  await benchSee(),
   survey.megabytes <= 300,
   types <= 1000,
 ].every(Boolean)

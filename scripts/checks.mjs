@@ -1,6 +1,6 @@
 import { packaged } from './steps.mjs'
 
-const EXAMPLES = ['dome-early', 'dome-api', 'night-desk']
+const EXAMPLES = ['dome-early', 'dome-api', 'night-desk', 'stage-table']
 
 /** Checks format and lint. */
 export function lint() {

@@ -15,6 +15,9 @@ export interface Found {
   readonly text: string
 }
 
+/** So long more edits are waited for before they are looked at together, in milliseconds. */
+const PAUSE_MS = 10
+
 /** So long the readers in the code are taken as known, in milliseconds: sources on the disk are not watched. */
 const FRESH_MS = 3000
 
@@ -27,7 +30,7 @@ export class Documents {
   readonly #readers = new WeakMap<EditorProject, { readonly readers: readonly Reader[]; readonly at: number }>()
   /** Documents that are to be looked at once nothing more comes in. */
   readonly #waiting = new Set<string>()
-  #timer: NodeJS.Immediate | undefined
+  #timer: NodeJS.Timeout | undefined
 
   constructor(connection: Connection, open: TextDocuments<TextDocument>) {
     this.#connection = connection
@@ -72,7 +75,7 @@ export class Documents {
   }
 
   async close(): Promise<void> {
-    clearImmediate(this.#timer)
+    clearTimeout(this.#timer)
     for (const project of await this.projects.all()) project.close()
   }
 
@@ -111,10 +114,10 @@ export class Documents {
 
   #look(uri: string): void {
     this.#waiting.add(uri)
-    this.#timer ??= setImmediate(() => {
+    this.#timer ??= setTimeout(() => {
       this.#timer = undefined
       void this.#lookNow()
-    })
+    }, PAUSE_MS)
   }
 
   async #lookNow(): Promise<void> {
@@ -138,7 +141,7 @@ export class Documents {
       return
     }
     if (whole === project.definitionFile) await project.definitionChanged()
-    else project.changed()
+    else project.changed(inner(project.root, whole))
   }
 
   async #tell(uri: string): Promise<void> {

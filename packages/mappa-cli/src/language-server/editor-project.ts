@@ -27,6 +27,8 @@ export class EditorProject {
   #definition: Definition
   #definitionProblems: readonly Problem[] = []
   #stages: readonly Resolution[] | null = null
+  /** Each stage by itself, so that a file of one stage is no reason to work out the others. */
+  readonly #resolved = new Map<string, Resolution>()
   readonly #documents = new Map<string, EnvDocument>()
   readonly #open: OpenText
   #stop: () => void = () => {}
@@ -103,8 +105,14 @@ export class EditorProject {
 
   /** All stages as they are now, checked together. The environment of the editor is nobody's, so it is no layer. */
   get stages(): readonly Resolution[] {
-    this.#stages ??= checkedStages(this.#definition.stages.map((stage) => this.#resolve(stage)))
+    this.#stages ??= checkedStages(this.#definition.stages.map((stage) => this.#stage(stage)))
     return this.#stages
+  }
+
+  #stage(stage: string): Resolution {
+    const known = this.#resolved.get(stage) ?? this.#resolve(stage)
+    this.#resolved.set(stage, known)
+    return known
   }
 
   #resolve(stage: string): Resolution {
@@ -125,10 +133,21 @@ export class EditorProject {
     return documentLayer(file, this.document(file))
   }
 
-  /** Forgets what was worked out: something was typed, or has changed on the disk. */
-  changed(): void {
+  /**
+   * Forgets what was worked out: something was typed, or has changed on the disk.
+   *
+   * @param file the one file that changed, relative to the root; any file if left out
+   */
+  changed(file?: string): void {
+    if (file !== undefined && !this.isLayer(file)) return
     this.#stages = null
-    this.#documents.clear()
+    if (file === undefined) {
+      this.#documents.clear()
+      this.#resolved.clear()
+      return
+    }
+    this.#documents.delete(file)
+    for (const stage of this.stagesOf(file)) this.#resolved.delete(stage)
   }
 
   /** Reads the definition again, as the editor has it. A wrong one leaves the last good one. */

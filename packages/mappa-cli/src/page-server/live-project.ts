@@ -92,7 +92,11 @@ export class LiveProject {
 
   /** Reads everything again, as after a change of a file; for what this process wrote itself. */
   refresh(): Promise<void> {
-    this.#reading = this.#reading.then(() => this.#read())
+    return this.#again(true)
+  }
+
+  #again(isDefinition: boolean): Promise<void> {
+    this.#reading = this.#reading.then(() => this.#read(isDefinition))
     return this.#reading
   }
 
@@ -107,8 +111,14 @@ export class LiveProject {
     this.#stopWatching = []
   }
 
-  async #read(): Promise<void> {
+  /** @param isDefinition false where only values have changed, so that the definition need not be loaded again */
+  async #read(isDefinition: boolean): Promise<void> {
     if (this.#isClosed) return
+    if (!isDefinition && this.#failures.length === 0) {
+      this.#inspect()
+      this.#tell()
+      return
+    }
     try {
       const project = await this.#project.reopen()
       const before = this.#project.definition.stages.join()
@@ -151,9 +161,10 @@ export class LiveProject {
         .filter(({ kind }) => (kind === 'directory') === isDirectory)
         .flatMap((source) => stages.flatMap((stage) => source.paths?.(stage) ?? []))
     const parts = definitionFile === null ? [] : partsOfDefinition(definitionFile).files
-    const refresh = () => void this.refresh()
+    const refresh = () => void this.#again(false)
     this.#stopWatching = [
-      watchFiles([...new Set([...parts, ...pathsOf(false)])], [...new Set(pathsOf(true))], refresh),
+      watchFiles(parts, [], () => void this.refresh()),
+      watchFiles([...new Set(pathsOf(false))], [...new Set(pathsOf(true))], refresh),
       ...stages.map((stage) => this.#inspector.watch(stage, refresh, (problem) => this.#failed(problem))),
     ]
   }

@@ -1,6 +1,7 @@
 import type { Hover, Position } from 'vscode-languageserver'
 import { inStage } from '../../../../mappa/src/core/definition/definition.ts'
 import { describedRules } from '../../../../mappa/src/core/definition/rule-words.ts'
+import type { Resolution } from '../../../../mappa/src/core/resolve/resolve.ts'
 import { sourceWords, valueWords } from '../../views/cell-words.ts'
 import { code, plain } from '../../views/markdown-text.ts'
 import { overviewOf, type RowView } from '../../views/overview.ts'
@@ -16,8 +17,11 @@ export function hoverAt(project: EditorProject, file: string, text: string, posi
 
 /** The description of a setting in Markdown. */
 export function descriptionOf(project: EditorProject, path: string): string {
-  const { groups, stages } = overviewOf(project.stages, { project: '' })
-  const row = groups.flatMap(({ rows }) => rows).find((each) => each.path === path)
+  const { groups, stages } = overviewOf(
+    project.stages.map((stage) => onlyOf(stage, path)),
+    { project: '' },
+  )
+  const row = groups[0]?.rows[0]
   if (row === undefined) return ''
   const head = [`**${plain(row.name)}**`, code(row.path), plain(row.kind), row.secret ? 'secret' : '']
   const rows = row.cells.map((cell, index) => `| ${plain(stages[index]!.name)} | ${cellOf(cell)} | ${placeOf(cell)} |`)
@@ -27,6 +31,11 @@ export function descriptionOf(project: EditorProject, path: string): string {
     rulesOf(project, path),
     ['| Stage | Value | From |', '| --- | --- | --- |', ...rows].join('\n'),
   ].join('\n\n')
+}
+
+/** A stage as if the definition had one setting: the others need not be drawn. */
+function onlyOf(stage: Resolution, path: string): Resolution {
+  return { ...stage, settings: stage.settings.filter(({ declaration }) => declaration.path === path) }
 }
 
 const cellOf = (cell: RowView['cells'][number]): string => {

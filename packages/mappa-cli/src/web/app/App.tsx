@@ -2,6 +2,7 @@ import { useCallback, useDeferredValue, useMemo, useState } from 'react'
 import type { PageSource } from '../source/page-source.ts'
 import { StoryPanel } from '../story/StoryPanel.tsx'
 import { SurveyTab } from '../survey/SurveyTab.tsx'
+import { changesSince } from '../table/changes.ts'
 import { type Filters, isShown, NO_FILTERS, shownStages } from '../table/filters.ts'
 import { type CellPlace, SettingsTable } from '../table/SettingsTable.tsx'
 import { Bar, type View } from './Bar.tsx'
@@ -24,10 +25,14 @@ export function App({ source }: AppProps) {
   const wanted = useDeferredValue(filters)
   const overview = state?.overview
   const columns = useMemo(() => (overview === undefined ? [] : shownStages(overview, wanted)), [overview, wanted.stage])
+  const changes = useMemo(
+    () => (overview === undefined ? new Map() : changesSince(baseline, overview)),
+    [overview, baseline],
+  )
   const shown = useMemo(() => {
     const rows = overview?.groups.flatMap((group) => group.rows) ?? []
-    return new Set(rows.filter((row) => isShown(row, wanted, columns, baseline)).map(({ path }) => path))
-  }, [overview, wanted, columns, baseline])
+    return new Set(rows.filter((row) => isShown(row, wanted, columns, changes)).map(({ path }) => path))
+  }, [overview, wanted, columns, changes])
   const close = useCallback(() => {
     setSelected(null)
     focusCellOf(selected)
@@ -59,9 +64,10 @@ export function App({ source }: AppProps) {
               onStage={(stage) => setFilters({ ...filters, stage })}
             />
             <Toolbar
+              marksChanges={source.marksChanges}
               overview={overview}
               filters={filters}
-              baseline={baseline}
+              changes={changes}
               onChange={setFilters}
               shown={shown.size}
             />
@@ -70,7 +76,7 @@ export function App({ source }: AppProps) {
                 overview={overview}
                 columns={columns}
                 shown={shown}
-                baseline={baseline}
+                changes={changes}
                 selected={selected}
                 onSelect={setSelected}
               />

@@ -1,20 +1,22 @@
 import { useEffect, useRef } from 'react'
 import { Button, Input, Label, SearchField, ToggleButton } from 'react-aria-components'
 import type { Overview } from '../../views/overview.ts'
-import { type Baseline, isChanged } from '../table/changes.ts'
+import type { Changes } from '../table/changes.ts'
 import { type Filters, NO_FILTERS } from '../table/filters.ts'
 
 interface ToolbarProps {
   readonly overview: Overview
   readonly filters: Filters
-  readonly baseline: Baseline
+  readonly changes: Changes
+  /** False where nothing is said of changes. */
+  readonly marksChanges: boolean
   /** How many rows are shown. */
   readonly shown: number
   readonly onChange: (filters: Filters) => void
 }
 
 /** Search and filters. */
-export function Toolbar({ overview, filters, baseline, shown, onChange }: ToolbarProps) {
+export function Toolbar({ overview, filters, changes, marksChanges, shown, onChange }: ToolbarProps) {
   const search = useRef<HTMLInputElement>(null)
   useEffect(() => {
     const focus = (event: KeyboardEvent) => {
@@ -29,7 +31,7 @@ export function Toolbar({ overview, filters, baseline, shown, onChange }: Toolba
   const count = {
     problems: rows.filter(({ cells }) => cells.some(({ severity }) => severity !== null)).length,
     secrets: rows.filter(({ secret }) => secret).length,
-    changed: rows.filter((row) => row.cells.some((_, index) => isChanged(row, index, baseline))).length,
+    changed: changes.size,
   }
   const toggles = [
     ['problems', 'Problems'],
@@ -43,16 +45,18 @@ export function Toolbar({ overview, filters, baseline, shown, onChange }: Toolba
         <Label className="hidden">Search settings</Label>
         <Input ref={search} placeholder="Search ( / )" spellCheck="false" />
       </SearchField>
-      {toggles.map(([key, label]) => (
-        <ToggleButton
-          key={key}
-          className="toggle"
-          isSelected={filters[key]}
-          onChange={(isSelected) => onChange({ ...filters, [key]: isSelected })}
-        >
-          {label} <span className="toggle__count">{count[key]}</span>
-        </ToggleButton>
-      ))}
+      {toggles
+        .filter(([key]) => key !== 'changed' || marksChanges)
+        .map(([key, label]) => (
+          <ToggleButton
+            key={key}
+            className="toggle"
+            isSelected={filters[key]}
+            onChange={(isSelected) => onChange({ ...filters, [key]: isSelected })}
+          >
+            {label} <span className="toggle__count">{count[key]}</span>
+          </ToggleButton>
+        ))}
       <label className="select">
         <span>Stage</span>
         <select

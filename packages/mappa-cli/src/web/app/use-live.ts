@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react'
 import type { PageState } from '../../views/page.ts'
 import type { PageSource } from '../source/page-source.ts'
-import { type Baseline, baselineOf } from '../table/changes.ts'
+import { type Baseline, baselineOf, shared } from '../table/changes.ts'
 
 /** What the page knows, kept up to date. */
 export interface Live {
@@ -26,8 +26,10 @@ export function useLive(source: PageSource): Live {
         setLive((before) => {
           // An answer that was overtaken by a later one says nothing new.
           if (before.state !== null && state.revision < before.state.revision) return before
-          const baseline = before.state === null ? baselineOf(state.overview) : before.baseline
-          return { state, baseline, isLost: false, error: null }
+          const isFirst = before.state === null && source.marksChanges
+          const baseline = isFirst ? baselineOf(state.overview) : before.baseline
+          const overview = before.state === null ? state.overview : shared(before.state.overview, state.overview)
+          return { state: { ...state, overview }, baseline, isLost: false, error: null }
         })
       } catch (error) {
         if (isOpen) setLive((before) => ({ ...before, error: (error as Error).message }))

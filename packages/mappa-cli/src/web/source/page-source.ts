@@ -13,6 +13,8 @@ export interface PageSource {
    * @returns what ends it
    */
   readonly watch: (changed: (revision: number) => void, lost: (isLost: boolean) => void) => () => void
+  /** True to mark what has changed since the page was opened. */
+  readonly marksChanges: boolean
   readonly editing: EditingSource | null
   readonly code: CodeSource | null
   /** Opens a file in the editor. */

@@ -33,6 +33,7 @@ export function serverSource(key: string): PageSource {
     state: () => ask('/api/state'),
     story: (setting) => ask('/api/story', { setting }),
     watch: (changed, lost) => watch(headers, changed, lost),
+    marksChanges: true,
     editing: {
       preview: (edit) => ask('/api/edit/preview', edit),
       save: (edit, version) => ask('/api/edit/save', { ...edit, version }),

@@ -2,7 +2,7 @@ import { memo, useEffect, useRef } from 'react'
 import { cellClass } from '../../views/cell-words.ts'
 import type { Overview, RowView, StageView } from '../../views/overview.ts'
 import { CellBody } from './CellBody.tsx'
-import { type Baseline, isChanged } from './changes.ts'
+import type { Changes } from './changes.ts'
 import { keepTabStop, moveFocus } from './keyboard.ts'
 import { RowHead } from './RowHead.tsx'
 import { StageHead } from './StageHead.tsx'
@@ -19,7 +19,7 @@ interface SettingsTableProps {
   readonly columns: readonly number[]
   /** The paths of the rows to show. */
   readonly shown: ReadonlySet<string>
-  readonly baseline: Baseline
+  readonly changes: Changes
   readonly selected: CellPlace | null
   readonly onSelect: (place: CellPlace) => void
 }
@@ -28,7 +28,7 @@ interface SettingsTableProps {
  * The stages side by side, as a grid (ARIA Authoring Practices): one cell is in the order of Tab, arrows lead to the others. Rows that
  * are filtered out stay where they are, hidden: that is quicker than making them again.
  */
-export function SettingsTable({ overview, columns, shown, baseline, selected, onSelect }: SettingsTableProps) {
+export function SettingsTable({ overview, columns, shown, changes, selected, onSelect }: SettingsTableProps) {
   const { groups, stages } = overview
   const grid = useRef<HTMLTableElement>(null)
   useEffect(() => {
@@ -81,7 +81,7 @@ export function SettingsTable({ overview, columns, shown, baseline, selected, on
               stages={stages}
               columns={columns}
               isHidden={!shown.has(row.path)}
-              changed={columns.filter((index) => isChanged(row, index, baseline)).join()}
+              changed={changes.get(row.path) ?? ''}
               selected={selected?.setting === row.path ? selected.stage : null}
               isFirst={selected === null && at === 0 && groups[0]?.path === path}
             />

@@ -3,21 +3,38 @@ import type { CellView, Overview, RowView } from '../../views/overview.ts'
 /** What each cell was when the page was opened, by setting and stage. */
 export type Baseline = ReadonlyMap<string, string>
 
+/** The indexes of the cells of each setting that are not what they were, joined; settings without such a cell are left out. */
+export type Changes = ReadonlyMap<string, string>
+
 /** Keeps what there is now. */
-export function baselineOf({ groups, stages }: Overview): Baseline {
-  return new Map(
-    groups
-      .flatMap(({ rows }) =>
-        rows.flatMap((row) => stages.map(({ name }, index) => [keyOf(row, index), versionOf(row.cells[index]!), name])),
-      )
-      .map(([key, version]) => [key!, version!]),
+export function baselineOf({ groups }: Overview): Baseline {
+  const all = groups.flatMap(({ rows }) =>
+    rows.flatMap((row) => row.cells.map((cell, index) => [keyOf(row, index), versionOf(cell)] as const)),
   )
+  return new Map(all)
 }
 
-/** True for a cell that is not what it was when the page was opened. */
-export function isChanged(row: RowView, index: number, baseline: Baseline): boolean {
-  const before = baseline.get(keyOf(row, index))
-  return before !== undefined && before !== versionOf(row.cells[index]!)
+/** What has changed since. */
+export function changesSince(baseline: Baseline, { groups }: Overview): Changes {
+  const changes = new Map<string, string>()
+  for (const row of groups.flatMap(({ rows }) => rows)) {
+    const indexes = row.cells.flatMap((cell, index) => {
+      const before = baseline.get(keyOf(row, index))
+      return before === undefined || before === versionOf(cell) ? [] : [index]
+    })
+    if (indexes.length > 0) changes.set(row.path, indexes.join())
+  }
+  return changes
+}
+
+/** An overview that shares the rows that have not changed with the one before, so that they need not be drawn again. */
+export function shared(before: Overview, after: Overview): Overview {
+  const known = new Map(before.groups.flatMap(({ rows }) => rows.map((row) => [row.path, row] as const)))
+  const same = (row: RowView): RowView => {
+    const other = known.get(row.path)
+    return other !== undefined && JSON.stringify(other) === JSON.stringify(row) ? other : row
+  }
+  return { ...after, groups: after.groups.map((group) => ({ ...group, rows: group.rows.map(same) })) }
 }
 
 const keyOf = (row: RowView, index: number) => `${index} ${row.path}`

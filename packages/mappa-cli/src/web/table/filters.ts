@@ -1,6 +1,5 @@
 import type { Overview, RowView } from '../../views/overview.ts'
-import type { Baseline } from './changes.ts'
-import { isChanged } from './changes.ts'
+import type { Changes } from './changes.ts'
 
 /** What a person wants to see. */
 export interface Filters {
@@ -22,11 +21,18 @@ export function shownStages({ stages }: Overview, { stage }: Filters): readonly 
 }
 
 /** True for a row to show. */
-export function isShown(row: RowView, filters: Filters, columns: readonly number[], baseline: Baseline): boolean {
+export function isShown(row: RowView, filters: Filters, columns: readonly number[], changes: Changes): boolean {
   const cells = columns.map((index) => row.cells[index]!)
   if (filters.problems && !cells.some(({ severity }) => severity !== null)) return false
   if (filters.secrets && !row.secret) return false
-  if (filters.changed && !columns.some((index) => isChanged(row, index, baseline))) return false
+  if (
+    filters.changed &&
+    !changes
+      .get(row.path)
+      ?.split(',')
+      .some((index) => columns.includes(Number(index)))
+  )
+    return false
   return matches(row, filters.query)
 }
 
