@@ -22,6 +22,7 @@ const shots = [
   { name: 'move', script: 'cd early; mappa move DOME_KEY < /dev/null', before: moveOthers, size: 8 },
   { name: 'move-python', script: 'cd meteor-log; mappa move STORE_KEY < /dev/null', before: addMeteorLog, size: 8 },
   { name: 'store-compare', script: 'cd stand-in; mappa store compare --stage production', before: addStore, size: 9 },
+  { name: 'editor', script: 'cd editing; nvim --clean -S editor.lua .env.production', before: addEditing },
   { name: 'refused-build', script: 'cd desk; vite build', before: reachServer, size: 10 },
   { name: 'refusal', script: 'MAPPA_STAGE=production node dist/server.js', before: breakProduction },
 ]
@@ -147,6 +148,34 @@ function reachServer() {
   const form = join(desk, 'src/page/booking-form.tsx')
   const text = readFileSync(form, 'utf8').replace('<h2>Book a place</h2>', '<h2>Book a place: {ledger}</h2>')
   writeFileSync(form, `import { ledger } from '../server/ledger.ts'\n${text}`)
+}
+
+/** A file of production with faults, in an editor that is connected to the language server. */
+function addEditing() {
+  const own = join(example, 'editing')
+  mkdirSync(own)
+  for (const file of ['.env', '.env.development', '.env.staging', 'src/settings.definition.ts', 'package.json'])
+    cpSync(join(root, 'examples/dome-api', file), join(own, file))
+  symlinkSync(join(root, 'node_modules'), join(own, 'node_modules'))
+  writeFileSync(
+    join(own, '.env.production'),
+    '# The dome itself.\n\nDOME_URL=dome.fernhollow.example\nDOME_MOTORS=perhaps\nDOME_PATIENCE=10s\nDOME_ALARM=desk@fernhollow.example\nSERVER_PRT=4120\nNIGHT_CLOSED_BECAUSE=Storm over the hill\n',
+  )
+  writeFileSync(
+    join(own, 'editor.lua'),
+    `vim.o.termguicolors = true; vim.o.number = true; vim.o.laststatus = 0; vim.cmd('colorscheme slate')
+vim.diagnostic.config({ virtual_text = { format = function(each) return each.message:match('[^\\n]*') end }, severity_sort = true })
+local client = vim.lsp.start_client({
+  name = 'mappa', root_dir = '${own}',
+  cmd = { '${process.execPath}', '${join(root, 'packages/mappa-cli/dist/main.js')}', 'language-server', '--stdio' },
+})
+vim.lsp.buf_attach_client(0, client)
+local function drawn() vim.cmd('redraw'); vim.fn.writefile({}, '${join(example, '.drawn')}') end
+vim.defer_fn(function()
+  vim.api.nvim_win_set_cursor(0, { 5, 2 }); vim.lsp.buf.hover(); vim.defer_fn(drawn, 1500)
+end, 4000)
+`,
+  )
 }
 
 function breakProduction() {

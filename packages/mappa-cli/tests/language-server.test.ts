@@ -329,11 +329,22 @@ describe('the language server: quick fixes', () => {
     'renames a near name': ['DOME_ULR=x\n', 'Rename DOME_ULR to DOME_URL', 'DOME_URL=x\n'],
     'removes a duplicate': [
       'DOME_URL=x\nDOME_URL=y\n',
-      'Remove the value of DOME_URL that are overridden',
+      'Remove the value of DOME_URL that the last one overrides',
       'DOME_URL=y\n',
     ],
     'adds what is missing': ['# The dome', 'Add DOME_URL to .env.production', '# The dome\nDOME_URL=\n'],
     'removes spaces around =': ['DOME_URL = x\n', 'Remove the spaces around =', 'DOME_URL=x\n'],
+    'writes the word that was meant': [
+      'DOME_URL=x\nSERVER_LOG_LEVEL=Quiet\n',
+      'Write quiet',
+      'DOME_URL=x\nSERVER_LOG_LEVEL=quiet\n',
+    ],
+    'writes the name that was meant': ['DOME_URL\n', 'Write DOME_URL', 'DOME_URL=\n'],
+    'corrects a reference': [
+      'DOME_URL=https://x.example/${NIGHT_PLACE}\n',
+      'Refer to NIGHT_PLACES',
+      'DOME_URL=https://x.example/${NIGHT_PLACES}\n',
+    ],
     'writes = for :': ['DOME_URL: x\n', 'Write = in place of :', 'DOME_URL=x\n'],
   }
   for (const [what, [text, title, after]] of Object.entries(fixes))
@@ -357,6 +368,16 @@ describe('the language server: quick fixes', () => {
     assert.match(readFileSync(join(client.project.root, '.gitignore'), 'utf8'), /\.env\.\*\.local/)
     const edits = client.edits[0]!.changes![client.uri('.env.production')]!
     assert.equal(edited(text, edits), 'DOME_URL=https://dome.fernhollow.example\n')
+    mustHideSecrets(client)
+  })
+
+  it('takes whitespace from a secret without sending it', async (context) => {
+    const client = await start(context)
+    const text = `DOME_KEY=' ${DRILL} '\n`
+    const [fix] = await fixesFor(client, '.env.production.local', await client.open('.env.production.local', text))
+    assert.equal(fix?.title, 'Remove the whitespace around the value of DOME_KEY')
+    const after = edited(text, fix.edit!.changes![client.uri('.env.production.local')]!)
+    assert.equal(after, `DOME_KEY=${DRILL}\n`)
     mustHideSecrets(client)
   })
 

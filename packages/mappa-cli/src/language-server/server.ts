@@ -3,9 +3,10 @@ import { isSettingsError } from '../../../mappa/src/core/problems/settings-error
 import { version } from '../version.ts'
 import { Documents, type Found } from './documents.ts'
 import { completionsAt, resolved } from './features/completion.ts'
+import { IGNORE_FILE, MOVE_SECRET } from './features/fixes/secrets.ts'
 import { hoverAt } from './features/hover.ts'
 import { definitionsAt, referencesAt } from './features/navigation.ts'
-import { MOVE_SECRET, quickFixes } from './features/quick-fixes.ts'
+import { quickFixes } from './features/quick-fixes.ts'
 import { CannotRename, renamableAt, renameAt } from './features/rename.ts'
 import {
   createConnection,
@@ -48,7 +49,7 @@ function answer(connection: Connection, server: Documents): void {
       referencesProvider: true,
       renameProvider: { prepareProvider: true },
       codeActionProvider: { codeActionKinds: ['quickfix'] },
-      executeCommandProvider: { commands: [MOVE_SECRET, MOVE_FINDING] },
+      executeCommandProvider: { commands: [MOVE_SECRET, IGNORE_FILE, MOVE_FINDING] },
     },
   }))
   const at = <Result>(handle: (found: Found, params: TextDocumentPositionParams) => Result) => {
@@ -109,12 +110,16 @@ async function execute(
   const [uri, what] = words
   const found = typeof uri === 'string' ? await server.find(uri) : null
   if (found === null) return null
-  const { moveFinding, moveSecret } = await import('./features/commands.ts')
+  const { ignoreFile, moveFinding, moveSecret } = await import('./features/commands.ts')
+  const commands: Readonly<Record<string, (found: Found) => ReturnType<typeof ignoreFile>>> = {
+    [MOVE_SECRET]: ({ project, file }) => moveSecret(project, file, String(what)),
+    [IGNORE_FILE]: ({ project, file }) => ignoreFile(project, file),
+    [MOVE_FINDING]: ({ project, file }) => moveFinding(project, file, what as Parameters<typeof moveFinding>[2]),
+  }
+  const carryOut = Object.hasOwn(commands, command) ? commands[command] : undefined
+  if (carryOut === undefined) return null
   try {
-    const { message, edit } =
-      command === MOVE_SECRET
-        ? await moveSecret(found.project, found.file, String(what))
-        : await moveFinding(found.project, found.file, what as Parameters<typeof moveFinding>[2])
+    const { message, edit } = await carryOut(found)
     if (edit !== null) await connection.workspace.applyEdit(edit)
     say(connection, 3, message)
     await server.refresh(found.project)

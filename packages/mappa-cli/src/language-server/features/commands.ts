@@ -5,10 +5,11 @@ import { planMove } from '../../analysis/move/checked-plan.ts'
 import { applyPlan } from '../../analysis/move/plan.ts'
 import { layerFileFor, writeSetting } from '../../analysis/set/write-setting.ts'
 import { surveyProject } from '../../analysis/survey/survey.ts'
+import { ensureIgnored } from '../../project/git/ignore-rules.ts'
 import type { EditorProject } from '../editor-project.ts'
 import { uriOf } from '../places.ts'
 import { declarationOf } from '../setting-at.ts'
-import { lineOf } from './quick-fixes.ts'
+import { lineOf } from './fixes/fix.ts'
 import type { HintData } from './source-hints.ts'
 
 /** What a command did, as a sentence for a person, and what is left for the editor to change. */
@@ -46,6 +47,17 @@ export async function moveSecret(project: EditorProject, file: string, name: str
   const edits = same.map((each) => ({ range: lineOf(document, each), newText: '' }))
   const uri = uriOf(path.join(project.root, file))
   return { message: `${name} is in ${written.file} now. Save ${file} without it.`, edit: { changes: { [uri]: edits } } }
+}
+
+/**
+ * Has git ignore a file of this machine.
+ *
+ * @throws {SettingsError} where git tracks it, so that no rule would help
+ */
+export async function ignoreFile({ root }: EditorProject, file: string): Promise<Done> {
+  const outcome = await ensureIgnored(root, file)
+  const says = outcome === 'ignored now' ? 'was added to .gitignore' : 'is ignored already'
+  return { message: `${file} ${says}.`, edit: null }
 }
 
 /**
