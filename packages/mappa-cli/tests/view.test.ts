@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { after, before, describe, it, type TestContext } from 'node:test'
 import type { Browser, Page } from 'playwright-core'
 import { startChromium } from '../../../tests/support/chromium.ts'
+import { startCluster } from '../../../tests/support/etcd.ts'
 import { makeProject } from '../../../tests/support/project.ts'
 import { accessibilityFaults, startView, type ViewPage } from '../../../tests/support/view-page.ts'
 
@@ -188,6 +189,27 @@ describe('the page of mappa view', () => {
     await page.getByRole('alert').getByText('settings.definition.json').first().waitFor()
     project.write('settings.definition.json', FILES['settings.definition.json'])
     await page.getByRole('alert').waitFor({ state: 'detached' })
+  })
+
+  it('shows changes of a store, and says when nobody can read it', async (context) => {
+    const { ask: put, endpoints, kill } = await startCluster(context)
+    const base64 = (text: string) => Buffer.from(text).toString('base64')
+    const write = (name: string, value: string) =>
+      put('kv/put', { key: base64(`fernhollow/dome-api/production/${name}`), value: base64(value) })
+    await write('NIGHT_PLACES', '7')
+    const project = dome(context, {
+      'settings.store.json': JSON.stringify({ kind: 'etcd', endpoints, prefix: 'fernhollow/dome-api' }),
+    })
+    const { page } = await (await startView(context, browser, project, ['--store'])).open()
+    await page.getByRole('gridcell', { name: /^NIGHT_PLACES in production: 7 .*NIGHT_PLACES @\d+/ }).waitFor()
+    await write('NIGHT_PLACES', '9')
+    await page.getByRole('gridcell', { name: /^NIGHT_PLACES in production: 9 changed/ }).waitFor()
+    await kill(0)
+    await page.getByRole('alert').getByText('etcd').first().waitFor()
+    // What was read last is shown still, and files are followed.
+    project.write('.env.production', 'SERVER_PORT=4121\n')
+    await page.getByRole('gridcell', { name: /^SERVER_PORT in production: 4121/ }).waitFor()
+    await page.getByRole('gridcell', { name: /^NIGHT_PLACES in production: 9/ }).waitFor()
   })
 
   it('lets two windows edit, and none of them overwrites the other', async (context) => {
