@@ -164,6 +164,7 @@ function addEditing() {
   writeFileSync(
     join(own, 'editor.lua'),
     `vim.o.termguicolors = true; vim.o.number = true; vim.o.laststatus = 0; vim.cmd('colorscheme slate')
+vim.cmd('hi Pmenu guibg=#30343c guifg=#e6e6e6 | hi SignColumn guibg=NONE | hi Normal guibg=${BACKGROUND}')
 vim.diagnostic.config({ virtual_text = { format = function(each) return each.message:match('[^\\n]*') end }, severity_sort = true })
 local client = vim.lsp.start_client({
   name = 'mappa', root_dir = '${own}',
@@ -172,7 +173,7 @@ local client = vim.lsp.start_client({
 vim.lsp.buf_attach_client(0, client)
 local function drawn() vim.cmd('redraw'); vim.fn.writefile({}, '${join(example, '.drawn')}') end
 vim.defer_fn(function()
-  vim.api.nvim_win_set_cursor(0, { 5, 2 }); vim.lsp.buf.hover(); vim.defer_fn(drawn, 1500)
+  vim.api.nvim_win_set_cursor(0, { 8, 2 }); vim.lsp.buf.hover(); vim.defer_fn(drawn, 1500)
 end, 4000)
 `,
   )
