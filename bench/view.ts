@@ -83,7 +83,7 @@ const NOTE_TABLE = `new MutationObserver(() => {
 function firstPaint(page: Page): Promise<number> {
   return page.evaluate<number>(`new Promise((resolve) => {
     const look = () => {
-      const [paint] = performance.getEntriesByName('first-contentful-paint')
+      const paint = performance.getEntriesByType('paint').at(-1)
       if (paint) resolve(paint.startTime)
       else setTimeout(look, 5)
     }

@@ -3,8 +3,8 @@ import { movingProblem } from '../../../mappa/src/core/problems/makers/moving.ts
 import { settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { path } from '../../../mappa/src/node/fs/builtin.ts'
 import { readRegularText } from '../../../mappa/src/node/fs/regular-file.ts'
-import { planMove } from '../analysis/move/checked-plan.ts'
 import { applyPlan, type MovePlan } from '../analysis/move/plan.ts'
+import { planOne } from '../analysis/move/plan-one.ts'
 import { type Finding, valuesOf } from '../analysis/survey/findings.ts'
 import { surveyProject } from '../analysis/survey/survey.ts'
 import { findingViews } from '../views/findings.ts'
@@ -48,16 +48,8 @@ export class Moves {
     if (finding === undefined)
       throw settingsError(movingProblem('finding-unknown', { asked: JSON.stringify(name.slice(0, 80)), near: null }))
     const { root, definition, definitionPlace } = this.#live.project
-    const plan = await planMove({ root, definition, definitionFile: definitionPlace }, [finding], {
-      stage: this.#live.project.stage(stage).stage,
-      as: 'settings',
-      asked: [],
-      templates: false,
-      clearOutputs: false,
-      paths: new Map(),
-      descriptions: new Map(),
-      surveyed: this.#findings,
-    })
+    const project = { root, definition, definitionFile: definitionPlace }
+    const plan = await planOne(project, finding, this.#findings, this.#live.project.stage(stage).stage)
     const id = randomUUID()
     this.#plans.set(id, plan)
     return { id, ...this.#shown(plan), canApply: plan.moved.length > 0 }

@@ -1,8 +1,8 @@
 import type { WorkspaceEdit } from 'vscode-languageserver'
 import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
 import { path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { planMove } from '../../analysis/move/checked-plan.ts'
 import { applyPlan } from '../../analysis/move/plan.ts'
+import { planOne } from '../../analysis/move/plan-one.ts'
 import { layerFileFor, writeSetting } from '../../analysis/set/write-setting.ts'
 import { surveyProject } from '../../analysis/survey/survey.ts'
 import { ensureIgnored } from '../../project/git/ignore-rules.ts'
@@ -78,16 +78,8 @@ export async function moveFinding(
   if (finding === undefined)
     return { message: `${name} is not found at this place of the saved file: save it first.`, edit: null }
   const { stage } = project.project.stage(undefined)
-  const plan = await planMove({ root, definition, definitionFile: project.project.definitionPlace }, [finding], {
-    stage,
-    as: 'settings',
-    asked: [],
-    templates: false,
-    clearOutputs: false,
-    paths: new Map(),
-    descriptions: new Map(),
-    surveyed: findings,
-  })
+  const place = { root, definition, definitionFile: project.project.definitionPlace }
+  const plan = await planOne(place, finding, findings, stage)
   const [left] = plan.left
   if (plan.moved.length === 0)
     return { message: `${name} stays in the code: ${left?.obstacle ?? 'nothing moves'}`, edit: null }
