@@ -129,6 +129,14 @@ const BELOW: Readonly<Record<string, readonly string[]>> = {
     `${COMMAND}/command-line/exit-codes.ts`,
   ],
   [`${COMMAND}/command-line`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${COMMAND}/project`, `${COMMAND}/analysis`],
+  [`${COMMAND}/every-package`]: [
+    `${LIBRARY}/core`,
+    `${LIBRARY}/node`,
+    `${COMMAND}/project`,
+    `${COMMAND}/command-line`,
+    `${COMMAND}/terminal`,
+    `${COMMAND}/views`,
+  ],
   [`${COMMAND}/commands`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, COMMAND],
 }
 

@@ -14,12 +14,25 @@ const OUTPUT = {
 }
 
 /**
- * Runs one command. Only the file of the command that was called is loaded, so that each starts as fast as it
- * can.
+ * Runs one command: once, or at the root of a repository with packages in each of them.
+ *
+ * @returns what to end with
  */
 async function main(given: readonly string[]): Promise<number> {
   // `mappa help check` is `mappa check --help`.
   const words = given[0] === 'help' ? [...given.slice(1, 2), '--help'] : given
+  const kind = commands.find(({ name }) => name === words[0])?.packages
+  if (kind === undefined) return runOnce(words)
+  try {
+    const { runOverPackages } = await import('./every-package/run.ts')
+    return await runOverPackages(words, kind, runOnce)
+  } catch (error) {
+    return printFailure(error)
+  }
+}
+
+/** Only the file of the command that was called is loaded, so that each starts as fast as it can. */
+async function runOnce(words: readonly string[]): Promise<number> {
   let exitCode = EXIT_FINE
   const program = new Command('mappa')
     .description('Keeps the settings of a program in layered .env files and checks them.')
@@ -30,7 +43,7 @@ async function main(given: readonly string[]): Promise<number> {
     .showSuggestionAfterError()
     .exitOverride()
     .configureOutput(OUTPUT)
-  for (const { name, summary, examples, load } of commands) {
+  for (const { name, summary, examples, load, packages } of commands) {
     const command = program
       .command(name)
       .description(summary)
@@ -43,9 +56,7 @@ async function main(given: readonly string[]): Promise<number> {
       exitCode = code
     }
     configure(command, exitWith, commands)
-    const width = Math.max(...examples.map(([call]) => call.length))
-    const lines = examples.map(([call, what]) => `  ${call.padEnd(width)}  ${what}`)
-    command.addHelpText('after', `\nExamples:\n${lines.join('\n')}`)
+    addToHelp(command, examples, packages !== undefined)
   }
   try {
     await program.parseAsync(words, { from: 'user' })
@@ -58,6 +69,18 @@ async function main(given: readonly string[]): Promise<number> {
     return error instanceof Interrupted ? EXIT_INTERRUPTED : printFailure(error)
   }
   return exitCode
+}
+
+function addToHelp(
+  command: InstanceType<typeof Command>,
+  examples: (typeof commands)[number]['examples'],
+  worksOnPackages: boolean,
+): void {
+  if (worksOnPackages)
+    command.option('--package <pattern>', 'at the root of a repository: only these packages, by name or directory')
+  const width = Math.max(...examples.map(([call]) => call.length))
+  const lines = examples.map(([call, what]) => `  ${call.padEnd(width)}  ${what}`)
+  command.addHelpText('after', `\nExamples:\n${lines.join('\n')}`)
 }
 
 // Not process.exit: what is still on its way into a pipe would be lost.

@@ -18,6 +18,11 @@ export interface CommandEntry {
   readonly summary: string
   /** Calls, each with what it does. */
   readonly examples: readonly (readonly [call: string, what: string])[]
+  /**
+   * What it does at the root of a repository with packages: works on those with a definition, on all, or on one that has to be clear.
+   * Left out for a command that is about one project in any case.
+   */
+  readonly packages?: 'defined' | 'all' | 'one'
   readonly load: () => Promise<CommandModule>
 }
 
@@ -39,6 +44,7 @@ export const commands: readonly CommandEntry[] = [
       ['mappa survey', 'scan the whole project'],
       ['mappa survey src --json', 'one directory, as JSON'],
     ],
+    packages: 'all',
     load: () => import('./survey/command.ts'),
   },
   {
@@ -48,6 +54,7 @@ export const commands: readonly CommandEntry[] = [
       ['mappa move DOME_KEY', 'show what moving one finding would change, and ask'],
       ['mappa move --all --yes --stage staging', 'move all findings, as values of staging'],
     ],
+    packages: 'one',
     load: () => import('./move/command.ts'),
   },
   {
@@ -57,6 +64,7 @@ export const commands: readonly CommandEntry[] = [
       ['mappa check --stage production', 'check one stage'],
       ['mappa check --all --allow-missing-secrets', 'in CI, where there are no secrets'],
     ],
+    packages: 'defined',
     load: () => import('./check/command.ts'),
   },
   {
@@ -76,6 +84,7 @@ export const commands: readonly CommandEntry[] = [
       ['mappa compare staging production --only different', 'what is not the same in two of them'],
       ['mappa compare .env.staging .env.production', 'two files, each taken by itself'],
     ],
+    packages: 'defined',
     load: () => import('./compare/command.ts'),
   },
   {
@@ -86,6 +95,7 @@ export const commands: readonly CommandEntry[] = [
       ['mappa set DOME_KEY --stage production', 'a secret, which is asked for'],
       ['mappa set --missing', 'ask for everything that is missing'],
     ],
+    packages: 'one',
     load: () => import('./set/command.ts'),
   },
   {
@@ -95,6 +105,7 @@ export const commands: readonly CommandEntry[] = [
       ['mappa write example', 'write .env.example'],
       ['mappa write --all --verify', 'in CI: fail if a file is out of date'],
     ],
+    packages: 'defined',
     load: () => import('./write/command.ts'),
   },
   {
@@ -105,6 +116,7 @@ export const commands: readonly CommandEntry[] = [
       ['mappa guard --history', 'search every commit as well'],
       ['mappa guard --install', 'check staged files before each commit'],
     ],
+    packages: 'defined',
     load: () => import('./guard/command.ts'),
   },
   {

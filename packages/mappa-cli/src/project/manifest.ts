@@ -5,6 +5,8 @@ import { isRegularFile } from '../../../mappa/src/node/fs/regular-file.ts'
 export interface Manifest {
   readonly name?: string
   readonly type?: string
+  /** The packages of a repository, as npm and Yarn declare them. */
+  readonly workspaces?: unknown
   readonly dependencies?: Readonly<Record<string, string>>
   readonly devDependencies?: Readonly<Record<string, string>>
 }

@@ -39,6 +39,9 @@ const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
   'output-outside',
   'output-twice',
   'port-wrong',
+  'workspaces-missing',
+  'package-unknown',
+  'packages-to-choose',
 ] as const)
 
 /**

@@ -4,6 +4,7 @@ import { fillingProblems } from './filling.ts'
 import { guardProblems } from './guard.ts'
 import { catalogue } from './index.ts'
 import { movingProblems } from './moving.ts'
+import { packagesProblems } from './packages.ts'
 import { pageProblems } from './pages.ts'
 import { publicValueProblems } from './public-values.ts'
 import { runningProblems } from './running.ts'
@@ -32,4 +33,5 @@ export const allProblems = () => ({
   ...storeProblems(),
   ...testingProblems(),
   ...viewProblems(),
+  ...packagesProblems(),
 })

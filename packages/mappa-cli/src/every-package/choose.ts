@@ -1,0 +1,97 @@
+import { packagesProblem } from '../../../mappa/src/core/problems/makers/packages.ts'
+import { settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
+import { closestMatch } from '../../../mappa/src/core/text/closest-match.ts'
+import { chooseRoot, currentDirectory } from '../../../mappa/src/node/project/root.ts'
+import { Project } from '../project/project.ts'
+import {
+  type Workspace,
+  type WorkspacePackage,
+  workspaceAt,
+  workspacePatterns,
+  workspaceRootAbove,
+} from '../project/workspaces.ts'
+import { hasOption, type PackageWords } from './words.ts'
+
+/** The packages that a command works on, and those that it leaves out. */
+export interface ChosenPackages {
+  readonly workspace: Workspace
+  readonly chosen: readonly WorkspacePackage[]
+  /** Packages that the command can do nothing in, since they have no definition. */
+  readonly without: readonly WorkspacePackage[]
+}
+
+/**
+ * The packages that a command works on.
+ *
+ * @param needsDefinition true for a command that can do nothing without one
+ * @returns `null` where it works on one project, as everywhere but at the root of a repository with packages
+ * @throws {SettingsError} where packages are named that there are not
+ */
+export async function choosePackages(
+  { patterns, rest }: PackageWords,
+  needsDefinition: boolean,
+): Promise<ChosenPackages | null> {
+  if (hasOption(rest, '--root', '--settings', '--help', '-h')) return null
+  const root = patterns.length > 0 ? workspaceRootAbove(currentDirectory()) : ownRoot()
+  if (root === null) {
+    if (patterns.length === 0) return null
+    throw settingsError(packagesProblem('workspaces-missing', {}))
+  }
+  const workspace = await workspaceAt(root)
+  // What stands at the root alone is told as one project, with what is wrong there.
+  const all = workspace.packages.filter(({ directory, hasDefinition }) => directory !== '.' || hasDefinition)
+  if (all.length === 0) return null
+  const named = patterns.length === 0 ? all : patterns.flatMap((each) => matching(each, all))
+  const isUsable = ({ hasDefinition }: WorkspacePackage) => hasDefinition || !needsDefinition
+  return {
+    workspace: patterns.length === 0 ? workspace : { ...workspace, unmatched: [] },
+    chosen: [...new Set(named)].filter(isUsable),
+    without: [...new Set(named)].filter((each) => !isUsable(each)),
+  }
+}
+
+/**
+ * The package of a command that is about one: the only one there is, or the only one that declares the setting that is named.
+ *
+ * @throws {SettingsError} where there are several
+ */
+export async function theOnePackage({ chosen }: ChosenPackages, { rest }: PackageWords): Promise<WorkspacePackage> {
+  const [first] = chosen
+  if (chosen.length === 1 && first !== undefined) return first
+  const name = rest.slice(1).find((word) => !word.startsWith('-')) ?? ''
+  const having: WorkspacePackage[] = []
+  for (const each of chosen) if (await declares(each, name)) having.push(each)
+  if (having.length === 1) return having[0]!
+  const names = (having.length > 0 ? having : chosen).map((each) => each.name)
+  throw settingsError(packagesProblem('packages-to-choose', { name: name === '' ? 'This' : name, names }))
+}
+
+async function declares({ root }: WorkspacePackage, name: string): Promise<boolean> {
+  try {
+    const { definition } = await Project.open({ root })
+    return definition.settings.some((each) => each.name === name || each.path === name)
+  } catch {
+    return false
+  }
+}
+
+/** The current project, if it declares packages. */
+function ownRoot(): string | null {
+  const { root } = chooseRoot(undefined)
+  return workspacePatterns(root) === null ? null : root
+}
+
+function matching(pattern: string, packages: readonly WorkspacePackage[]): readonly WorkspacePackage[] {
+  const wanted = new RegExp(
+    `^${pattern
+      .split('*')
+      .map((piece) => escaped(piece))
+      .join('.*')}$`,
+  )
+  const found = packages.filter(({ name, directory }) => wanted.test(name) || wanted.test(directory))
+  if (found.length > 0) return found
+  const near = closestMatch(packages.map(({ name }) => name))(pattern)
+  throw settingsError(packagesProblem('package-unknown', { asked: JSON.stringify(pattern.slice(0, 80)), near }))
+}
+
+const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&')

@@ -1,0 +1,125 @@
+import type { Log } from 'sarif'
+import { EXIT_FINE } from '../command-line/exit-codes.ts'
+import type { WorkspacePackage } from '../project/workspaces.ts'
+import { printJson } from '../terminal/json.ts'
+import { captured, err, out, type Printed } from '../terminal/streams.ts'
+import { mergedLogs } from '../views/merged-logs.ts'
+import { type ChosenPackages, choosePackages, theOnePackage } from './choose.ts'
+import { hasOption, type PackageWords, withoutPackages } from './words.ts'
+
+/** What a command did in one package. */
+interface Outcome {
+  readonly each: WorkspacePackage
+  readonly code: number
+  readonly printed: readonly Printed[]
+}
+
+/** Runs a command with some words, and gives what it would end with. */
+type Run = (words: readonly string[]) => Promise<number>
+
+/**
+ * Runs a command in the packages that its words and the current directory choose; once where there are none.
+ *
+ * @param kind which packages it can work on
+ * @returns what to end with
+ * @throws {SettingsError} where packages are named that there are not, or one has to be named
+ */
+export async function runOverPackages(
+  words: readonly string[],
+  kind: 'defined' | 'all' | 'one',
+  run: Run,
+): Promise<number> {
+  const own = withoutPackages(words)
+  // Files that are named say where to look.
+  const isAboutFiles = kind === 'all' && own.rest.slice(1).some((word) => !word.startsWith('-'))
+  const packages = isAboutFiles ? null : await choosePackages(own, kind !== 'all')
+  if (packages === null) return run(own.rest)
+  if (kind !== 'one') return runInPackages(packages, own, run)
+  return run(withRoot(own.rest, (await theOnePackage(packages, own)).root))
+}
+
+/**
+ * Runs a command in every chosen package, one after the other: a broken one does not hide the others. What is all right is counted, not
+ * shown.
+ *
+ * @returns the worst of what each ended with
+ */
+async function runInPackages(packages: ChosenPackages, { rest }: PackageWords, run: Run): Promise<number> {
+  const outcomes: Outcome[] = []
+  for (const each of packages.chosen) {
+    const { result: code, printed } = await captured(() => run(withRoot(rest, each.root)))
+    outcomes.push({ each, code, printed })
+  }
+  if (hasOption(rest, '--json') || formatOf(rest) === 'json') printAsJson(outcomes)
+  else if (formatOf(rest) === 'sarif') printJson(mergedLogs(outcomes.map((each) => dataOf<Log>(each))))
+  else printGroups(outcomes, packages, isQuiet(rest))
+  return Math.max(EXIT_FINE, ...outcomes.map(({ code }) => code))
+}
+
+/** The words of a command for one package; an option goes before what `--` ends. */
+function withRoot([name = '', ...words]: readonly string[], root: string): readonly string[] {
+  const end = words.indexOf('--')
+  const at = end < 0 ? words.length : end
+  return [name, ...words.slice(0, at), '--root', root, ...words.slice(at)]
+}
+
+function formatOf(words: readonly string[]): string | null {
+  const at = words.findIndex((word) => word === '--format' || word.startsWith('--format='))
+  if (at < 0) return null
+  return words[at] === '--format' ? (words[at + 1] ?? null) : words[at]!.slice('--format='.length)
+}
+
+/** True for a command of which nothing is to be seen where all is well. */
+function isQuiet(words: readonly string[]): boolean {
+  return ['check', 'survey', 'guard'].includes(words[0] ?? '') || hasOption(words, '--verify')
+}
+
+function dataOf<Data>({ printed }: Outcome): Data {
+  const text = printed.filter(({ to }) => to === 'out').map((each) => each.text)
+  return JSON.parse(text.join('')) as Data
+}
+
+function printAsJson(outcomes: readonly Outcome[]): void {
+  printJson({
+    packages: outcomes.map((each) => ({
+      package: each.each.name,
+      directory: each.each.directory,
+      ...dataOf<object>(each),
+    })),
+  })
+}
+
+function printGroups(
+  outcomes: readonly Outcome[],
+  { workspace, without, chosen }: ChosenPackages,
+  quiet: boolean,
+): void {
+  const { paint, print } = out
+  for (const { each, code, printed } of outcomes) {
+    if (quiet && code === EXIT_FINE) continue
+    print(paint.strong(`== ${each.name} (${each.directory})`))
+    for (const { to, text } of printed) (to === 'out' ? out : err).raw(text)
+    print('')
+  }
+  const wrong = outcomes.filter(({ code }) => code !== EXIT_FINE)
+  const count = `${chosen.length} package${chosen.length === 1 ? '' : 's'}`
+  print(
+    wrong.length === 0
+      ? `${count}: OK`
+      : `${count}, ${wrong.length} with problems: ${namesOf(wrong.map(({ each }) => each))}`,
+  )
+  if (without.length > 0) print(paint.faint(`Without a definition: ${namesOf(without)}`))
+  for (const pattern of workspace.unmatched)
+    print(paint.faint(`No directory matches ${pattern}, which the workspaces name.`))
+  const twice = chosen.filter(({ name }, at) => chosen.findIndex((each) => each.name === name) !== at)
+  for (const { name } of twice) print(paint.faint(`Two packages are called ${name}.`))
+}
+
+/** More names than this are counted. */
+const MOST_NAMED = 8
+
+function namesOf(packages: readonly WorkspacePackage[]): string {
+  const names = packages.slice(0, MOST_NAMED).map(({ name }) => name)
+  const more = packages.length - names.length
+  return more > 0 ? `${names.join(', ')} and ${more} more` : names.join(', ')
+}

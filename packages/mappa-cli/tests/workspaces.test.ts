@@ -1,0 +1,177 @@
+import assert from 'node:assert/strict'
+import { existsSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { describe, it, type TestContext } from 'node:test'
+import type { Log } from 'sarif'
+import { makeProject, type Project } from '../../../tests/support/project.ts'
+
+const definitionOf = (key: string) =>
+  JSON.stringify({
+    settings: {
+      dome: { url: { kind: 'url', description: 'Address of the dome controller' } },
+      own: { [key]: { kind: 'string', secret: true, description: 'A key' } },
+    },
+  })
+const valuesOf = (directory: string, key: string): Record<string, string> =>
+  Object.fromEntries(
+    ['development', 'staging', 'production'].flatMap((stage) => [
+      [`${directory}/.env.${stage}`, `DOME_URL=https://${stage}.fernhollow.example\n`],
+      [`${directory}/.env.${stage}.local`, `OWN_${key.toUpperCase()}=made-up-for-${stage}-canary\n`],
+    ]),
+  )
+const FILES = {
+  'package.json': JSON.stringify({ name: 'fernhollow', workspaces: ['services/*', '!services/old', 'tools/*'] }),
+  '.gitignore': 'node_modules\n.env.local\n.env.*.local\n',
+  'services/dome-api/package.json': '{ "name": "dome-api", "type": "module" }',
+  'services/dome-api/settings.definition.json': definitionOf('token'),
+  ...valuesOf('services/dome-api', 'token'),
+  'services/night-desk/package.json': '{ "name": "night-desk" }',
+  'services/night-desk/settings.definition.json': definitionOf('ledger'),
+  ...valuesOf('services/night-desk', 'ledger'),
+  'services/notes/package.json': '{ "name": "notes" }',
+  'services/old/package.json': '{ "name": "old" }',
+  'services/old/settings.definition.json': 'broken',
+}
+const fernhollow = (context: TestContext, files: Record<string, string> = {}): Project => {
+  const project = makeProject(context, { ...FILES, ...files })
+  project.git('init')
+  return project
+}
+
+describe('a repository with packages', () => {
+  it('is checked as a whole, and is calm where all is well', (context) => {
+    const { status, stdout, stderr } = fernhollow(context).mappa(['check', '--all'])
+    assert.deepEqual(
+      [status, stdout, stderr],
+      [
+        0,
+        '2 packages: OK\nWithout a definition: notes\nNo directory matches tools/*, which the workspaces name.\n',
+        '',
+      ],
+    )
+  })
+
+  it('shows what is wrong in each package, also beside a broken definition', (context) => {
+    const project = fernhollow(context, {
+      'services/night-desk/.env.production': 'DOME_URL=dome\n',
+      'services/rain/settings.definition.json': '{ "settings": { "rain": { "kind": "rain" } } }',
+    })
+    const { status, stdout, stderr } = project.mappa(['check', '--all'])
+    assert.equal(status, 1)
+    assert.match(
+      stdout,
+      /== night-desk \(services\/night-desk\)[\s\S]*services\/night-desk\/\.env\.production:1:10 {2}not-url/,
+    )
+    assert.match(stdout, /== services\/rain \(services\/rain\)/)
+    assert.match(stderr, /setting-kind-unknown/)
+    assert.match(stdout, /\n3 packages, 2 with problems: night-desk, services\/rain\n/)
+    assert.ok(!/dome-api/.test(stdout))
+  })
+
+  for (const [what, file, text] of [
+    ['npm, as an object', 'package.json', JSON.stringify({ workspaces: { packages: ['services/dome-*'] } })],
+    ['pnpm', 'pnpm-workspace.yaml', "packages:\n  - 'services/dome-*'\n"],
+  ] as const)
+    it(`is known by what it declares for ${what}`, (context) => {
+      const project = fernhollow(context, { 'package.json': '{ "name": "fernhollow" }', [file]: text })
+      assert.equal(project.mappa(['check', '--all']).stdout, '1 package: OK\n')
+    })
+
+  const chosen: Readonly<Record<string, readonly [words: readonly string[], stdout: RegExp, status: number]>> = {
+    'by name': [['--package', 'dome-api'], /^1 package: OK\n$/, 0],
+    'by a pattern of names': [['--package=*-desk'], /^1 package: OK\n$/, 0],
+    'by directory': [['--package', 'services/*'], /^2 packages: OK\nWithout a definition: notes\n$/, 0],
+    'by several patterns': [['--package', 'dome-api', '--package', 'night-desk'], /^2 packages: OK\n$/, 0],
+  }
+  for (const [what, [words, expected, code]] of Object.entries(chosen))
+    it(`works on packages that are named ${what}`, (context) => {
+      const { status, stdout } = fernhollow(context).mappa(['check', '--all', ...words])
+      assert.match(stdout, expected)
+      assert.equal(status, code)
+    })
+
+  it('says which package is meant where a name is none', (context) => {
+    const { status, stderr } = fernhollow(context).mappa(['check', '--package', 'dome-apy'])
+    assert.equal(status, 2)
+    assert.match(stderr, /No package is called "dome-apy"[\s\S]*Did you mean dome-api\?/)
+    const alone = makeProject(context, { 'package.json': '{}' }).mappa(['check', '--package', 'dome-api'])
+    assert.equal(alone.status, 2)
+    assert.match(alone.stderr, /workspaces-missing/)
+  })
+
+  it('is one answer as data and as SARIF', (context) => {
+    const project = fernhollow(context, { 'services/night-desk/.env.production': 'DOME_URL=dome\n' })
+    const { packages } = JSON.parse(project.mappa(['check', '--all', '--json']).stdout) as {
+      packages: { package: string; directory: string; stages: { stage: string; problems: { code: string }[] }[] }[]
+    }
+    assert.deepEqual(
+      packages.map((each) => [
+        each.package,
+        each.directory,
+        each.stages.flatMap(({ problems }) => problems.map(({ code }) => code)),
+      ]),
+      [
+        ['dome-api', 'services/dome-api', []],
+        ['night-desk', 'services/night-desk', ['not-url']],
+      ],
+    )
+    const { runs } = JSON.parse(project.mappa(['check', '--all', '--format', 'sarif']).stdout) as Log
+    assert.deepEqual(
+      runs.map(({ results = [] }) =>
+        results.map((each) => each.locations?.[0]?.physicalLocation?.artifactLocation?.uri),
+      ),
+      [['services/night-desk/.env.production']],
+    )
+  })
+
+  it('is surveyed, guarded, compared and written', (context) => {
+    const project = fernhollow(context, {
+      'services/notes/send.mjs': "export const api = { apiKey: 'notes-7Qm2Zt94LwX0vKbP31sD' }\n",
+      'services/dome-api/.env.production':
+        'DOME_URL=https://production.fernhollow.example\nOWN_TOKEN=made-up-for-all-canary\n',
+      'services/dome-api/.env.example': 'old\n',
+    })
+    const survey = project.mappa(['survey'])
+    assert.equal(survey.status, 1)
+    assert.match(survey.stdout, /== notes \(services\/notes\)[\s\S]*API_KEY[\s\S]*3 packages, 1 with problems: notes\n/)
+    const guard = project.mappa(['guard'])
+    assert.equal(guard.status, 1)
+    assert.match(guard.stdout, /== dome-api[\s\S]*secret-not-ignored[\s\S]*2 packages, 2 with problems: dome-api, night-desk/)
+    assert.match(project.mappa(['compare', 'staging', 'production']).stdout, /== dome-api[\s\S]*== night-desk/)
+    const written = project.mappa(['write', '--all', '--verify'])
+    assert.equal(written.status, 1)
+    assert.match(written.stdout, /2 packages, 1 with problems: dome-api/)
+    assert.equal(project.mappa(['write', 'example']).status, 0)
+    assert.ok(existsSync(join(project.root, 'services/night-desk/.env.example')))
+    assert.ok(!(survey.stdout + guard.stdout).includes('canary'))
+  })
+
+  it('takes a value for the one package that declares its name', (context) => {
+    const project = fernhollow(context)
+    const run = (words: readonly string[]) =>
+      project.mappa(['set', ...words, '--stage', 'staging'], {}, 'another-canary')
+    assert.equal(run(['OWN_LEDGER']).status, 0)
+    const file = join(project.root, 'services/night-desk/.env.staging.local')
+    assert.equal(readFileSync(file, 'utf8'), 'OWN_LEDGER=another-canary\n')
+    const both = run(['DOME_URL', 'https://dome.fernhollow.example'])
+    assert.equal(both.status, 2)
+    assert.match(both.stderr, /DOME_URL can be meant for several packages: dome-api, night-desk\./)
+    assert.equal(run(['DOME_URL', 'https://dome.fernhollow.example', '--package', 'dome-api']).status, 0)
+    const changed = readFileSync(join(project.root, 'services/dome-api/.env.staging'), 'utf8')
+    assert.equal(changed, 'DOME_URL=https://dome.fernhollow.example\n')
+  })
+
+  it('tells of two packages with one name', (context) => {
+    const project = fernhollow(context, { 'services/night-desk/package.json': '{ "name": "dome-api" }' })
+    assert.match(
+      project.mappa(['check', '--all']).stdout,
+      /^2 packages: OK\n[\s\S]*Two packages are called dome-api\.\n/,
+    )
+  })
+
+  it('leaves a project alone that has its own root, and a package that is worked in', (context) => {
+    const project = fernhollow(context)
+    const words = ['check', '--all', '--root', 'services/dome-api']
+    assert.match(project.mappa(words).stdout, /^Settings for development: OK, 2 settings/)
+  })
+})
