@@ -136,7 +136,10 @@ describe('a repository with packages', () => {
     assert.match(survey.stdout, /== notes \(services\/notes\)[\s\S]*API_KEY[\s\S]*3 packages, 1 with problems: notes\n/)
     const guard = project.mappa(['guard'])
     assert.equal(guard.status, 1)
-    assert.match(guard.stdout, /== dome-api[\s\S]*secret-not-ignored[\s\S]*2 packages, 2 with problems: dome-api, night-desk/)
+    assert.match(
+      guard.stdout,
+      /== dome-api[\s\S]*secret-not-ignored[\s\S]*2 packages, 2 with problems: dome-api, night-desk/,
+    )
     assert.match(project.mappa(['compare', 'staging', 'production']).stdout, /== dome-api[\s\S]*== night-desk/)
     const written = project.mappa(['write', '--all', '--verify'])
     assert.equal(written.status, 1)
