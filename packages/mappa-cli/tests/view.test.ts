@@ -434,15 +434,17 @@ describe('the server of mappa view', () => {
     'for a file elsewhere': [404, { path: '/assets/..%2f..%2fmain.js', method: 'GET' }],
     'for the files of the project': [404, { path: '/.env.production.local', method: 'GET' }],
   }
-  for (const [what, [status, asked, withKey = true]] of Object.entries(refused))
-    it(`refuses a request ${what}`, async (context) => {
-      const { address, authorization } = await start(context)
-      const headers = { ...(withKey ? { authorization } : {}), ...asked.headers }
-      const answer = await ask(address, { ...asked, headers })
-      assert.equal(answer.status, status, answer.text)
-      for (const canary of CANARIES) assert.ok(!answer.text.includes(canary))
-      assert.ok(!answer.text.includes('fernhollow'), answer.text)
-    })
+  it('refuses what does not come from its page', async (context) => {
+    const { address, authorization } = await start(context)
+    for (const [what, [status, asked, withKey = true]] of Object.entries(refused))
+      await context.test(`a request ${what}`, async () => {
+        const headers = { ...(withKey ? { authorization } : {}), ...asked.headers }
+        const answer = await ask(address, { ...asked, headers })
+        assert.equal(answer.status, status, answer.text)
+        for (const canary of CANARIES) assert.ok(!answer.text.includes(canary))
+        assert.ok(!answer.text.includes('fernhollow'), answer.text)
+      })
+  })
 
   it('opens no file outside of the project, and writes none', async (context) => {
     const { address, authorization } = await start(context)
