@@ -120,6 +120,9 @@ function sendAsset({ method }: IncomingMessage, response: ServerResponse, pathna
 }
 
 function send(response: ServerResponse, { status, body }: Answer): void {
-  response.writeHead(status, { 'content-type': 'application/json; charset=utf-8', ...safeHeaders() })
+  // What was not read of a request would be taken for the next one.
+  const isRead = response.req.complete
+  const connection = isRead ? {} : { connection: 'close' }
+  response.writeHead(status, { 'content-type': 'application/json; charset=utf-8', ...connection, ...safeHeaders() })
   response.end(JSON.stringify(body))
 }
