@@ -187,6 +187,21 @@ describe('the architecture', () => {
     for (const name of Object.keys(allProblems())) assert.ok(code.includes(`'${name}'`), name)
   })
 
+  it('names a test for every promise of security', () => {
+    const rows = read('docs/security.md')
+      .split('\n')
+      .filter((line) => /^\| .*\]\(\.\.\//.test(line))
+    assert.ok(rows.length > 10)
+    for (const row of rows) {
+      let file = ''
+      for (const [, linked, quoted] of row.matchAll(/\]\(\.\.\/([^)]+)\)|"([^"]+)"/g)) {
+        if (linked === undefined) assert.ok(read(file).includes(quoted!), `${quoted} in ${file}`)
+        else file = linked
+        assert.ok(read(file).length > 0, file)
+      }
+    }
+  })
+
   it('prints in one place, and shows values in one', () => {
     for (const file of [...filesIn(LIBRARY), ...filesIn(COMMAND)]) {
       const prints = /\bconsole\.|process\.std(out|err)\.write/.test(withoutComments(read(file)))
