@@ -62,6 +62,9 @@ try {
   process.stdout.write(refused.printed())
   if (refused.exitCode() !== 78) throw new Error(`The server ended with ${refused.exitCode()}, not with 78`)
   console.log(`The server ended with ${refused.exitCode()} before it listened.`)
+
+  title('The same as a comment for a pull request; mappa view alone shows it on a page')
+  mappa(root, ['view', 'staging', 'production', '--format', 'markdown'], 1)
 } finally {
   await running.end()
 }

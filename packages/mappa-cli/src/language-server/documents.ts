@@ -17,6 +17,9 @@ export interface Found {
 
 /** So long more edits are waited for before they are looked at together, in milliseconds. */
 const PAUSE_MS = 10
+/** A definition in code is run to be read, so that it is waited for until nothing more is typed, in milliseconds. */
+const CODE_PAUSE_MS = 300
+const CODE_DEFINITION = /(^|\/)settings\.definition\.[cm]?[jt]s$/
 
 /** So long the readers in the code are taken as known, in milliseconds: sources on the disk are not watched. */
 const FRESH_MS = 3000
@@ -114,10 +117,16 @@ export class Documents {
 
   #look(uri: string): void {
     this.#waiting.add(uri)
-    this.#timer ??= setTimeout(() => {
-      this.#timer = undefined
-      void this.#lookNow()
-    }, PAUSE_MS)
+    const isCode = CODE_DEFINITION.test(uri)
+    if (isCode) clearTimeout(this.#timer)
+    if (!isCode && this.#timer !== undefined) return
+    this.#timer = setTimeout(
+      () => {
+        this.#timer = undefined
+        void this.#lookNow()
+      },
+      isCode ? CODE_PAUSE_MS : PAUSE_MS,
+    )
   }
 
   async #lookNow(): Promise<void> {
