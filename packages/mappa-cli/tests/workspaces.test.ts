@@ -126,6 +126,7 @@ describe('a repository with packages', () => {
 
   it('is surveyed, guarded, compared and written', (context) => {
     const project = fernhollow(context, {
+      'scripts/rain.mjs': "export const rain = { apiKey: 'rain-7Qm2Zt94LwX0vKbP31sD' }\n",
       'services/notes/send.mjs': "export const api = { apiKey: 'notes-7Qm2Zt94LwX0vKbP31sD' }\n",
       'services/dome-api/.env.production':
         'DOME_URL=https://production.fernhollow.example\nOWN_TOKEN=made-up-for-all-canary\n',
@@ -133,7 +134,11 @@ describe('a repository with packages', () => {
     })
     const survey = project.mappa(['survey'])
     assert.equal(survey.status, 1)
-    assert.match(survey.stdout, /== notes \(services\/notes\)[\s\S]*API_KEY[\s\S]*3 packages, 1 with problems: notes\n/)
+    assert.match(survey.stdout, /== fernhollow \(\.\)[\s\S]*scripts\/rain\.mjs:1:/)
+    assert.match(
+      survey.stdout,
+      /== notes \(services\/notes\)[\s\S]*API_KEY[\s\S]*4 packages, 2 with problems: fernhollow, notes\n/,
+    )
     const guard = project.mappa(['guard'])
     assert.equal(guard.status, 1)
     assert.match(
@@ -162,6 +167,16 @@ describe('a repository with packages', () => {
     assert.equal(run(['DOME_URL', 'https://dome.fernhollow.example', '--package', 'dome-api']).status, 0)
     const changed = readFileSync(join(project.root, 'services/dome-api/.env.staging'), 'utf8')
     assert.equal(changed, 'DOME_URL=https://dome.fernhollow.example\n')
+  })
+
+  it('is one project as long as no package has a definition', (context) => {
+    const project = makeProject(context, {
+      'package.json': '{ "workspaces": ["services/*"] }',
+      'services/notes/package.json': '{ "name": "notes" }',
+      'services/notes/send.mjs': "export const api = { apiKey: 'notes-7Qm2Zt94LwX0vKbP31sD' }\n",
+    })
+    assert.match(project.mappa(['survey']).stdout, /^Survey: 1 finding\n[\s\S]*services\/notes\/send\.mjs:1:/)
+    assert.match(project.mappa(['check']).stderr, /definition-not-found/)
   })
 
   it('tells of two packages with one name', (context) => {

@@ -39,8 +39,9 @@ export async function choosePackages(
   }
   const workspace = await workspaceAt(root)
   // What stands at the root alone is told as one project, with what is wrong there.
-  const all = workspace.packages.filter(({ directory, hasDefinition }) => directory !== '.' || hasDefinition)
-  if (all.length === 0) return null
+  const all = workspace.packages.filter((each) => each.directory !== '.' || each.hasDefinition || !needsDefinition)
+  // Before there is a definition, the repository is one project.
+  if (patterns.length === 0 && !all.some(({ hasDefinition }) => hasDefinition)) return null
   const named = patterns.length === 0 ? all : patterns.flatMap((each) => matching(each, all))
   const isUsable = ({ hasDefinition }: WorkspacePackage) => hasDefinition || !needsDefinition
   return {

@@ -34,7 +34,7 @@ export async function runOverPackages(
   const isAboutFiles = kind === 'all' && own.rest.slice(1).some((word) => !word.startsWith('-'))
   const packages = isAboutFiles ? null : await choosePackages(own, kind !== 'all')
   if (packages === null) return run(own.rest)
-  if (kind !== 'one') return runInPackages(packages, own, run)
+  if (kind !== 'one') return runInPackages(packages, own, run, kind)
   return run(withRoot(own.rest, (await theOnePackage(packages, own)).root))
 }
 
@@ -44,16 +44,33 @@ export async function runOverPackages(
  *
  * @returns the worst of what each ended with
  */
-async function runInPackages(packages: ChosenPackages, { rest }: PackageWords, run: Run): Promise<number> {
+async function runInPackages(
+  packages: ChosenPackages,
+  { rest }: PackageWords,
+  run: Run,
+  kind: 'defined' | 'all',
+): Promise<number> {
   const outcomes: Outcome[] = []
   for (const each of packages.chosen) {
-    const { result: code, printed } = await captured(() => run(withRoot(rest, each.root)))
+    const { result: code, printed } = await captured(() => run(wordsFor(each, packages, rest, kind)))
     outcomes.push({ each, code, printed })
   }
   if (hasOption(rest, '--json') || formatOf(rest) === 'json') printAsJson(outcomes)
   else if (formatOf(rest) === 'sarif') printJson(mergedLogs(outcomes.map((each) => dataOf<Log>(each))))
   else printGroups(outcomes, packages, isQuiet(rest))
   return Math.max(EXIT_FINE, ...outcomes.map(({ code }) => code))
+}
+
+/** The words of a command for one package. What is surveyed at the root are the files that belong to no package. */
+function wordsFor(
+  each: WorkspacePackage,
+  { workspace }: ChosenPackages,
+  words: readonly string[],
+  kind: 'defined' | 'all',
+): readonly string[] {
+  const others = workspace.packages.filter((other) => other !== each).map(({ root }) => root)
+  const isRootOfAll = kind === 'all' && each.directory === '.' && others.length > 0
+  return isRootOfAll ? [...withRoot(words, each.root), '--without', ...others] : withRoot(words, each.root)
 }
 
 /** The words of a command for one package; an option goes before what `--` ends. */

@@ -25,6 +25,8 @@ export interface Survey {
 export interface SurveyOptions extends FileOptions {
   /** Absolute paths to look at; the whole project if left out. */
   readonly paths?: readonly string[]
+  /** Absolute paths of directories that are left out; none if left out. */
+  readonly without?: readonly string[]
   /** Is told how far it got, now and then. */
   readonly onProgress?: (done: number, all: number) => void
 }
@@ -35,8 +37,9 @@ export interface SurveyOptions extends FileOptions {
  * @param definition the settings there are; `null` in a project that has none yet
  */
 export function surveyProject(root: string, definition: Definition | null, options: SurveyOptions = {}): Survey {
-  const { paths = [] } = options
-  const { files, left } = sourceFiles(root, paths.length > 0 ? paths : [root], options)
+  const { paths = [], without = [] } = options
+  const { files: all, left } = sourceFiles(root, paths.length > 0 ? paths : [root], options)
+  const files = without.length === 0 ? all : all.filter((file) => !without.some((each) => isBelow(file, each)))
   const literals: SourceLiteral[] = []
   const reads: SourceRead[] = []
   const skipped = left.map(({ directory, why }) => ({ file: shownPath(root, directory), why }))
@@ -71,6 +74,8 @@ export function surveyProject(root: string, definition: Definition | null, optio
 function append<T>(list: T[], items: readonly T[]): void {
   for (const each of items) list.push(each)
 }
+
+const isBelow = (file: string, directory: string) => file.startsWith(`${directory}${path.sep}`)
 
 /** A path below the root is shown from there, another one whole. */
 function shownPath(root: string, whole: string): string {

@@ -16,6 +16,7 @@ import { printSurvey } from './render.ts'
 
 interface SurveyOptions extends CommonOptions, FormatOptions {
   readonly ignored?: boolean
+  readonly without?: string[]
 }
 
 /** `mappa survey [PATHS...]`: finds settings and keys that still stand in the code, and reads of variables. */
@@ -23,6 +24,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
   const described = command.argument('[paths...]', 'files and directories to scan (default: the whole project)')
   withFormat(withCommonOptions(described, null))
     .option('--ignored', 'also scan what ignore rules exclude')
+    .option('--without <directories...>', 'leave out these directories')
     .action(async (paths: string[], options: SurveyOptions) => {
       const project = await Project.openWithOrWithoutDefinition(options)
       const { root, definitionIfAny: definition } = project
@@ -30,6 +32,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       const survey = surveyProject(root, definition, {
         paths: paths.map((each) => resolve(each)),
         ignored: options.ignored === true,
+        without: (options.without ?? []).map((each) => resolve(each)),
         onProgress: bar.update,
       })
       bar.end()
