@@ -1,30 +1,4 @@
-import type { Command } from 'commander'
-
-/** What the file of a command exports. */
-export interface CommandModule {
-  /**
-   * Gives the command its arguments and says what it does.
-   *
-   * @param command an empty command that bears its name already
-   * @param exitWith is told the code to end with
-   * @param all every command there is, for one that tells of the others
-   */
-  readonly configure: (command: Command, exitWith: (code: number) => void, all: readonly CommandEntry[]) => void
-}
-
-/** A command: its name, what it is for, how it is called, and its file, which is loaded only when it is called. */
-export interface CommandEntry {
-  readonly name: string
-  readonly summary: string
-  /** Calls, each with what it does. */
-  readonly examples: readonly (readonly [call: string, what: string])[]
-  /**
-   * What it does at the root of a repository with packages: works on those with a definition, on all, or on one that has to be clear.
-   * Left out for a command that is about one project in any case.
-   */
-  readonly packages?: 'defined' | 'all' | 'one'
-  readonly load: () => Promise<CommandModule>
-}
+import type { CommandEntry } from './entry.ts'
 
 /** Every command. */
 export const commands: readonly CommandEntry[] = [

@@ -3,7 +3,7 @@ import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisibl
 import { Argument } from '../../command-line/commander.ts'
 import { EXIT_FINE } from '../../command-line/exit-codes.ts'
 import { out } from '../../terminal/streams.ts'
-import type { CommandEntry } from '../list.ts'
+import type { CommandEntry } from '../entry.ts'
 import { SHELLS, type Shell, scriptFor } from './scripts.ts'
 import { suggestionsFor } from './suggestions.ts'
 

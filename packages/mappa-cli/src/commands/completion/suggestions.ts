@@ -1,7 +1,7 @@
 import type { Argument, Command as CommandType, Option } from 'commander'
 import { Command } from '../../command-line/commander.ts'
 import { Project } from '../../project/project.ts'
-import type { CommandEntry } from '../list.ts'
+import type { CommandEntry } from '../entry.ts'
 
 /** A word that can stand at a place, and what it means. */
 export interface Suggestion {
