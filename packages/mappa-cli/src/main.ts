@@ -1,5 +1,6 @@
 #!/usr/bin/env node
 import { Command, CommanderError } from './command-line/commander.ts'
+import { withPackageOption } from './command-line/common-options.ts'
 import { EXIT_FINE, EXIT_INTERRUPTED, EXIT_USAGE } from './command-line/exit-codes.ts'
 import { commands } from './commands/list.ts'
 import { asksForJson, printFailure, printUsageError } from './terminal/failure.ts'
@@ -76,8 +77,7 @@ function addToHelp(
   examples: (typeof commands)[number]['examples'],
   worksOnPackages: boolean,
 ): void {
-  if (worksOnPackages)
-    command.option('--package <pattern>', 'at the root of a repository: only these packages, by name or directory')
+  if (worksOnPackages) withPackageOption(command)
   const width = Math.max(...examples.map(([call]) => call.length))
   const lines = examples.map(([call, what]) => `  ${call.padEnd(width)}  ${what}`)
   command.addHelpText('after', `\nExamples:\n${lines.join('\n')}`)

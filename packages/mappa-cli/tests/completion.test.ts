@@ -62,6 +62,15 @@ describe('mappa completion', () => {
     assert.equal(project.mappa(['completion', 'words', '--', 'check', '--stage', 'p']).stdout, '')
   })
 
+  it('completes the packages of a repository', (context) => {
+    const project = dome(context)
+    project.write('package.json', '{ "name": "fernhollow", "workspaces": ["services/*"] }')
+    project.write('services/rain/package.json', '{ "name": "rain-watch" }')
+    assert.match(project.mappa(['completion', 'words', '--', 'check', '--pa']).stdout, /^--package\t/)
+    const { stdout } = project.mappa(['completion', 'words', '--', 'check', '--package', 'r'])
+    assert.equal(stdout, 'rain-watch\tservices/rain\n')
+  })
+
   it('names the shells that it knows', (context) => {
     const { status, stderr } = dome(context).mappa(['completion', 'csh'])
     assert.equal(status, 2)

@@ -15,6 +15,11 @@ export function withStoreOptions(command: Command): Command {
     .option('--store-file <file>', 'the same for the store that another file names (default: MAPPA_STORE)')
 }
 
+/** Gives a command the option by which it works on some packages of a repository; `every-package` takes it before the command is called. */
+export function withPackageOption(command: Command): Command {
+  return command.option('--package <pattern>', 'at the root of a repository: only these packages, by name or directory')
+}
+
 /** What a command prints. */
 export interface FormatOptions {
   readonly format?: 'text' | 'json' | 'sarif'

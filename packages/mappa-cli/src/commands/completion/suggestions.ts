@@ -1,6 +1,8 @@
 import type { Argument, Command as CommandType, Option } from 'commander'
 import { Command } from '../../command-line/commander.ts'
+import { withPackageOption } from '../../command-line/common-options.ts'
 import { Project } from '../../project/project.ts'
+import { workspaceAt, workspaceRootAbove } from '../../project/workspaces.ts'
 import type { CommandEntry } from '../entry.ts'
 
 /** A word that can stand at a place, and what it means. */
@@ -29,6 +31,7 @@ export async function suggestionsFor(
   const command = new Command(name)
   const { configure } = await entry.load()
   configure(command, () => {}, commands)
+  if (entry.packages !== undefined) withPackageOption(command)
   const { command: own, words: rest } = subcommandOf(command, before.slice(1))
   return beginning(await wordsFor(own, rest, typed), typed)
 }
@@ -59,6 +62,7 @@ const isHidden = (command: CommandType) => (command as CommandType & { _hidden?:
 
 async function valuesOf(option: Option): Promise<readonly Suggestion[]> {
   if (option.argChoices !== undefined) return option.argChoices.map((text) => ({ text, what: '' }))
+  if (option.long === '--package') return packages()
   return option.long === '--stage' ? stages() : []
 }
 
@@ -80,6 +84,13 @@ async function argumentWords(argument: Argument | undefined): Promise<readonly S
 async function stages(): Promise<readonly Suggestion[]> {
   const project = await projectIfAny()
   return (project?.definition.stages ?? []).map((text) => ({ text, what: 'stage' }))
+}
+
+/** The packages of the repository that somebody works in. */
+async function packages(): Promise<readonly Suggestion[]> {
+  const root = workspaceRootAbove(process.cwd())
+  if (root === null) return []
+  return (await workspaceAt(root)).packages.map(({ name, directory }) => ({ text: name, what: directory }))
 }
 
 async function settings(): Promise<readonly Suggestion[]> {
