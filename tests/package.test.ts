@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import { build as bundleWith } from 'esbuild'
+import { publint } from 'publint'
 import { build } from 'vite'
 import { configOf, filesIn, KEY, makePage } from './support/page-project.ts'
 import { commandForAll, DEFINITION, makeProject, REPOSITORY, run } from './support/project.ts'
@@ -40,6 +41,12 @@ describe('the package', () => {
         assert.ok(existsSync(join(LIBRARY, target)), target)
     })
   }
+
+  for (const name of ['mappa', 'mappa-cli'])
+    it(`gives the linter of packages nothing to say about ${name}`, async () => {
+      const { messages } = await publint({ pkgDir: join(REPOSITORY, 'packages', name), pack: false, strict: true })
+      assert.deepEqual(messages, [])
+    })
 
   it('has types for every entry', (context) => {
     const entries = Object.keys(manifest.exports)
