@@ -228,7 +228,10 @@ describe('the language server: completion', () => {
       newText: 'DOME_URL=',
     })
     const { documentation } = await client.connection.sendRequest<CompletionItem>('completionItem/resolve', url)
-    assert.match(JSON.stringify(documentation), /Address of the dome controller/)
+    assert.match(
+      JSON.stringify(documentation),
+      /Address of the dome controller.*Example: `DOME_URL=http:\/\/127\.0\.0\.1:4200`/,
+    )
   })
 })
 

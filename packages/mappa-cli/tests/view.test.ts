@@ -338,6 +338,7 @@ describe('the page of mappa view', () => {
         },
       }),
       '.env.development': `DOME_URL='${html}'\nDOME_LABEL='${html}'\n`,
+      'src/<img src=x><b>.mjs': `export const gauge = { apiKey: '${GAUGE}' } // <img src=x>\n`,
     })
     const view = await startView(context, browser, project)
     const { page, errors } = await view.open()
@@ -345,6 +346,11 @@ describe('the page of mappa view', () => {
     assert.ok((await story.innerText()).includes(html.slice(0, 20)))
     assert.equal(await page.locator('img, main b img').count(), 0)
     assert.ok((await page.getByRole('heading', { level: 1 }).innerText()).includes(html))
+    await page.getByRole('radio', { name: 'In the code' }).click()
+    await page.getByText('src/<img src=x><b>.mjs:1').waitFor()
+    await page.getByRole('button', { name: 'Show the move of GAUGE_API_KEY' }).click()
+    await page.getByRole('dialog').locator('figure').first().waitFor()
+    assert.equal(await page.locator('img').count(), 0)
     const { stdout } = project.mappa(['view', '--format', 'html'])
     const report = await browser.newPage({ javaScriptEnabled: false })
     context.after(() => report.close())

@@ -1,6 +1,8 @@
 import type { CompletionItem, Position } from 'vscode-languageserver'
 import type { Declaration } from '../../../../mappa/src/core/definition/definition.ts'
 import { isLocalFile } from '../../../../mappa/src/core/layers/order.ts'
+import { displayValue } from '../../../../mappa/src/core/secret/display.ts'
+import { code } from '../../views/markdown-text.ts'
 import type { EditorProject } from '../editor-project.ts'
 import { declarationOf } from '../setting-at.ts'
 import { descriptionOf } from './hover.ts'
@@ -67,7 +69,28 @@ function namesFor(
 export function resolved(project: EditorProject, item: CompletionItem): CompletionItem {
   const { setting } = (item.data ?? {}) as { setting?: string }
   if (setting === undefined) return item
-  return { ...item, documentation: { kind: 'markdown', value: descriptionOf(project, setting) } }
+  const example = exampleOf(project, setting)
+  const value = [descriptionOf(project, setting), ...(example === null ? [] : [`Example: ${code(example)}`])].join(
+    '\n\n',
+  )
+  return { ...item, documentation: { kind: 'markdown', value } }
+}
+
+/** A line as it could stand in the file: with the first of a few words, the default, or the value of another stage. A secret has none. */
+function exampleOf({ definition, stages }: EditorProject, path: string): string | null {
+  const declaration = definition.settings.find((each) => each.path === path)
+  if (declaration === undefined || declaration.secret) return null
+  const { name, kind, options, default: fallback } = declaration
+  const ofStages = stages.flatMap(({ settings }) => {
+    const found = settings.find((each) => each.declaration.path === path)
+    return found?.valid === true && !found.masked && found.text !== undefined ? [found.text] : []
+  })
+  const [word] = [
+    ...(kind.values?.(options) ?? []),
+    ...(fallback === undefined ? [] : [kind.toText(fallback, options)]),
+    ...ofStages,
+  ]
+  return word === undefined ? null : `${name}=${displayValue(word, { secret: false, bare: true })}`
 }
 
 function missingIn(project: EditorProject, file: string): ReadonlySet<string> {
