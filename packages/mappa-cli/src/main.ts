@@ -3,6 +3,7 @@ import { Command, CommanderError } from './command-line/commander.ts'
 import { withPackageOption } from './command-line/common-options.ts'
 import { EXIT_FINE, EXIT_INTERRUPTED, EXIT_USAGE } from './command-line/exit-codes.ts'
 import { commands } from './commands/list.ts'
+import { ownWorkspaceRoot } from './project/workspaces.ts'
 import { asksForJson, printFailure, printUsageError } from './terminal/failure.ts'
 import { Interrupted } from './terminal/interrupted.ts'
 import { err, out } from './terminal/streams.ts'
@@ -22,14 +23,20 @@ const OUTPUT = {
 async function main(given: readonly string[]): Promise<number> {
   // `mappa help check` is `mappa check --help`.
   const words = given[0] === 'help' ? [...given.slice(1, 2), '--help'] : given
-  const kind = commands.find(({ name }) => name === words[0])?.packages
-  if (kind === undefined) return runOnce(words)
+  const entry = commands.find(({ name }) => name === words[0])
+  if (entry?.packages === undefined) return runOnce(words)
   try {
+    if (!mayBeAboutPackages(words)) return await runOnce(words)
     const { runOverPackages } = await import('./every-package/run.ts')
-    return await runOverPackages(words, kind, runOnce)
+    return await runOverPackages(words, entry, runOnce, commands)
   } catch (error) {
     return printFailure(error)
   }
+}
+
+/** True where packages are named, or the current project declares some; all else is loaded only then. */
+function mayBeAboutPackages(words: readonly string[]): boolean {
+  return words.some((word) => /^--package(=|$)/.test(word)) || ownWorkspaceRoot() !== null
 }
 
 /** Only the file of the command that was called is loaded, so that each starts as fast as it can. */

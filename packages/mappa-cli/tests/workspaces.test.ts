@@ -179,6 +179,32 @@ describe('a repository with packages', () => {
     assert.match(project.mappa(['check']).stderr, /definition-not-found/)
   })
 
+  it('tells values of options from arguments, files from packages, and wrong words once', (context) => {
+    const project = fernhollow(context, {
+      'services/notes/send.mjs': "export const api = { apiKey: 'notes-7Qm2Zt94LwX0vKbP31sD' }\n",
+    })
+    const { runs } = JSON.parse(project.mappa(['survey', '--format', 'sarif']).stdout) as Log
+    assert.deepEqual(
+      runs[0]!.results!.map((each) => each.locations?.[0]?.physicalLocation?.artifactLocation?.uri),
+      ['services/notes/send.mjs'],
+    )
+    const words = ['set', '--stage', 'staging', 'OWN_LEDGER']
+    assert.equal(project.mappa(words, {}, 'another-canary').status, 0)
+    const files = ['services/dome-api/.env.staging', 'services/night-desk/.env.staging']
+    assert.match(project.mappa(['compare', ...files]).stdout, /^1 setting in services/)
+    const wrong = project.mappa(['check', '--format', 'sarif', '--al'])
+    assert.deepEqual([wrong.status, wrong.stdout], [2, ''])
+    assert.equal(wrong.stderr.split('unknown option').length, 2)
+  })
+
+  it('has one hook for all packages', (context) => {
+    const project = fernhollow(context)
+    const { status, stdout } = project.mappa(['guard', '--install'])
+    assert.deepEqual([status, stdout.split('\n').length], [0, 2])
+    const staged = project.mappa(['guard', '--staged', '--repository'])
+    assert.ok(!staged.stdout.includes('=='), staged.stdout)
+  })
+
   it('tells of two packages with one name', (context) => {
     const project = fernhollow(context, { 'services/night-desk/package.json': '{ "name": "dome-api" }' })
     assert.match(

@@ -18,10 +18,17 @@ export interface CommandEntry {
   readonly summary: string
   /** Calls, each with what it does. */
   readonly examples: readonly (readonly [call: string, what: string])[]
-  /**
-   * What it does at the root of a repository with packages: works on those with a definition, on all, or on one that has to be clear.
-   * Left out for a command that is about one project in any case.
-   */
-  readonly packages?: 'defined' | 'all' | 'one'
+  /** What it does at the root of a repository with packages; left out for a command that is about one project in any case. */
+  readonly packages?: PackagesOf
   readonly load: () => Promise<CommandModule>
+}
+
+/** How a command works on the packages of a repository. */
+export interface PackagesOf {
+  /** On those with a definition, on all, or on one that has to be clear. */
+  readonly works: 'defined' | 'all' | 'one'
+  /** Arguments that name files: the command is about those then, and not about packages. */
+  readonly files?: RegExp
+  /** Options with which it is about the whole repository, and called once. */
+  readonly once?: readonly string[]
 }

@@ -18,7 +18,7 @@ export const commands: readonly CommandEntry[] = [
       ['mappa survey', 'scan the whole project'],
       ['mappa survey src --json', 'one directory, as JSON'],
     ],
-    packages: 'all',
+    packages: { works: 'all', files: /./ },
     load: () => import('./survey/command.ts'),
   },
   {
@@ -28,7 +28,7 @@ export const commands: readonly CommandEntry[] = [
       ['mappa move DOME_KEY', 'show what moving one finding would change, and ask'],
       ['mappa move --all --yes --stage staging', 'move all findings, as values of staging'],
     ],
-    packages: 'one',
+    packages: { works: 'one' },
     load: () => import('./move/command.ts'),
   },
   {
@@ -38,7 +38,7 @@ export const commands: readonly CommandEntry[] = [
       ['mappa check --stage production', 'check one stage'],
       ['mappa check --all --allow-missing-secrets', 'in CI, where there are no secrets'],
     ],
-    packages: 'defined',
+    packages: { works: 'defined' },
     load: () => import('./check/command.ts'),
   },
   {
@@ -58,7 +58,7 @@ export const commands: readonly CommandEntry[] = [
       ['mappa compare staging production --only different', 'what is not the same in two of them'],
       ['mappa compare .env.staging .env.production', 'two files, each taken by itself'],
     ],
-    packages: 'defined',
+    packages: { works: 'defined', files: /[./\\]/ },
     load: () => import('./compare/command.ts'),
   },
   {
@@ -69,7 +69,7 @@ export const commands: readonly CommandEntry[] = [
       ['mappa set DOME_KEY --stage production', 'a secret, which is asked for'],
       ['mappa set --missing', 'ask for everything that is missing'],
     ],
-    packages: 'one',
+    packages: { works: 'one' },
     load: () => import('./set/command.ts'),
   },
   {
@@ -79,7 +79,7 @@ export const commands: readonly CommandEntry[] = [
       ['mappa write example', 'write .env.example'],
       ['mappa write --all --verify', 'in CI: fail if a file is out of date'],
     ],
-    packages: 'defined',
+    packages: { works: 'defined' },
     load: () => import('./write/command.ts'),
   },
   {
@@ -90,7 +90,7 @@ export const commands: readonly CommandEntry[] = [
       ['mappa guard --history', 'search every commit as well'],
       ['mappa guard --install', 'check staged files before each commit'],
     ],
-    packages: 'defined',
+    packages: { works: 'defined', once: ['--install', '--repository'] },
     load: () => import('./guard/command.ts'),
   },
   {

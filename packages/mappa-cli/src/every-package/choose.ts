@@ -1,13 +1,13 @@
 import { packagesProblem } from '../../../mappa/src/core/problems/makers/packages.ts'
 import { settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { closestMatch } from '../../../mappa/src/core/text/closest-match.ts'
-import { chooseRoot, currentDirectory } from '../../../mappa/src/node/project/root.ts'
+import { currentDirectory } from '../../../mappa/src/node/project/root.ts'
 import { Project } from '../project/project.ts'
 import {
+  ownWorkspaceRoot,
   type Workspace,
   type WorkspacePackage,
   workspaceAt,
-  workspacePatterns,
   workspaceRootAbove,
 } from '../project/workspaces.ts'
 import { hasOption, type PackageWords } from './words.ts'
@@ -32,7 +32,7 @@ export async function choosePackages(
   needsDefinition: boolean,
 ): Promise<ChosenPackages | null> {
   if (hasOption(rest, '--root', '--settings', '--help', '-h')) return null
-  const root = patterns.length > 0 ? workspaceRootAbove(currentDirectory()) : ownRoot()
+  const root = patterns.length > 0 ? workspaceRootAbove(currentDirectory()) : ownWorkspaceRoot()
   if (root === null) {
     if (patterns.length === 0) return null
     throw settingsError(packagesProblem('workspaces-missing', {}))
@@ -54,12 +54,12 @@ export async function choosePackages(
 /**
  * The package of a command that is about one: the only one there is, or the only one that declares the setting that is named.
  *
+ * @param name what the command names, empty if nothing
  * @throws {SettingsError} where there are several
  */
-export async function theOnePackage({ chosen }: ChosenPackages, { rest }: PackageWords): Promise<WorkspacePackage> {
+export async function theOnePackage({ chosen }: ChosenPackages, name: string): Promise<WorkspacePackage> {
   const [first] = chosen
   if (chosen.length === 1 && first !== undefined) return first
-  const name = rest.slice(1).find((word) => !word.startsWith('-')) ?? ''
   const having: WorkspacePackage[] = []
   for (const each of chosen) if (await declares(each, name)) having.push(each)
   if (having.length === 1) return having[0]!
@@ -74,12 +74,6 @@ async function declares({ root }: WorkspacePackage, name: string): Promise<boole
   } catch {
     return false
   }
-}
-
-/** The current project, if it declares packages. */
-function ownRoot(): string | null {
-  const { root } = chooseRoot(undefined)
-  return workspacePatterns(root) === null ? null : root
 }
 
 function matching(pattern: string, packages: readonly WorkspacePackage[]): readonly WorkspacePackage[] {

@@ -1,5 +1,7 @@
 import type { Log } from 'sarif'
-import { EXIT_FINE } from '../command-line/exit-codes.ts'
+import { Command } from '../command-line/commander.ts'
+import { EXIT_FINE, EXIT_USAGE } from '../command-line/exit-codes.ts'
+import type { CommandEntry } from '../commands/entry.ts'
 import type { WorkspacePackage } from '../project/workspaces.ts'
 import { printJson } from '../terminal/json.ts'
 import { captured, err, out, type Printed } from '../terminal/streams.ts'
@@ -20,22 +22,39 @@ type Run = (words: readonly string[]) => Promise<number>
 /**
  * Runs a command in the packages that its words and the current directory choose; once where there are none.
  *
- * @param kind which packages it can work on
+ * @param entry the command
+ * @param all every command there is
  * @returns what to end with
  * @throws {SettingsError} where packages are named that there are not, or one has to be named
  */
 export async function runOverPackages(
   words: readonly string[],
-  kind: 'defined' | 'all' | 'one',
+  entry: CommandEntry,
   run: Run,
+  all: readonly CommandEntry[],
 ): Promise<number> {
+  const { works, files, once = [] } = entry.packages!
   const own = withoutPackages(words)
-  // Files that are named say where to look.
-  const isAboutFiles = kind === 'all' && own.rest.slice(1).some((word) => !word.startsWith('-'))
-  const packages = isAboutFiles ? null : await choosePackages(own, kind !== 'all')
+  const operands = await operandsOf(entry, own.rest, all)
+  const isAboutFiles = files !== undefined && operands.some((each) => files.test(each))
+  const packages = isAboutFiles ? null : await choosePackages(own, works !== 'all')
   if (packages === null) return run(own.rest)
-  if (kind !== 'one') return runInPackages(packages, own, run, kind)
-  return run(withRoot(own.rest, (await theOnePackage(packages, own)).root))
+  const [first] = packages.chosen
+  if (hasOption(own.rest, ...once) && first !== undefined) return run(withRoot(own.rest, first.root))
+  if (works !== 'one') return runInPackages(packages, own, run, works)
+  return run(withRoot(own.rest, (await theOnePackage(packages, operands[0] ?? '')).root))
+}
+
+/** The arguments of a command, without its options and their values. */
+async function operandsOf(
+  { name, load }: CommandEntry,
+  words: readonly string[],
+  all: readonly CommandEntry[],
+): Promise<readonly string[]> {
+  const command = new Command(name)
+  const { configure } = await load()
+  configure(command, () => {}, all)
+  return command.parseOptions(words.slice(1)).operands
 }
 
 /**
@@ -54,6 +73,12 @@ async function runInPackages(
   for (const each of packages.chosen) {
     const { result: code, printed } = await captured(() => run(wordsFor(each, packages, rest, kind)))
     outcomes.push({ each, code, printed })
+  }
+  const [first] = outcomes
+  // Wrong words are wrong in every package.
+  if (first?.code === EXIT_USAGE && outcomes.every((each) => textOf(each) === textOf(first))) {
+    replay(first)
+    return EXIT_USAGE
   }
   if (hasOption(rest, '--json') || formatOf(rest) === 'json') printAsJson(outcomes)
   else if (formatOf(rest) === 'sarif') printJson(mergedLogs(outcomes.map((each) => dataOf<Log>(each))))
@@ -91,6 +116,12 @@ function isQuiet(words: readonly string[]): boolean {
   return ['check', 'survey', 'guard'].includes(words[0] ?? '') || hasOption(words, '--verify')
 }
 
+function replay({ printed }: Pick<Outcome, 'printed'>): void {
+  for (const { to, text } of printed) (to === 'out' ? out : err).raw(text)
+}
+
+const textOf = ({ printed }: Outcome) => printed.map(({ text }) => text).join('')
+
 function dataOf<Data>({ printed }: Outcome): Data {
   const text = printed.filter(({ to }) => to === 'out').map((each) => each.text)
   return JSON.parse(text.join('')) as Data
@@ -115,7 +146,7 @@ function printGroups(
   for (const { each, code, printed } of outcomes) {
     if (quiet && code === EXIT_FINE) continue
     print(paint.strong(`== ${each.name} (${each.directory})`))
-    for (const { to, text } of printed) (to === 'out' ? out : err).raw(text)
+    replay({ printed })
     print('')
   }
   const wrong = outcomes.filter(({ code }) => code !== EXIT_FINE)

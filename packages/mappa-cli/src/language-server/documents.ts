@@ -1,9 +1,10 @@
 import type { Connection, TextDocuments } from 'vscode-languageserver'
 import type { TextDocument } from 'vscode-languageserver-textdocument'
+import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
 import { path } from '../../../mappa/src/node/fs/builtin.ts'
 import { type Reader, ReaderSearch } from '../analysis/usage/readers.ts'
 import type { EditorProject } from './editor-project.ts'
-import { definitionDiagnostics, envDiagnostics } from './features/diagnostics.ts'
+import { diagnosticOf, envDiagnostics, lineRange, START } from './features/diagnostics.ts'
 import { inner, pathOf, uriOf } from './places.ts'
 import { Projects } from './projects.ts'
 
@@ -56,6 +57,12 @@ export class Documents {
     return project === null ? null : { project, file: inner(project.root, whole), text: document.getText() }
   }
 
+  /** Reads everything anew that an edit is made from: it must fit what is there now, also on the disk. */
+  forgetAll(project: EditorProject): void {
+    this.#readers.delete(project)
+    project.changed()
+  }
+
   /** Where the code of a project reads its settings; open sources count as they are. */
   readersOf(project: EditorProject): readonly Reader[] {
     const known = this.#readers.get(project)
@@ -77,9 +84,9 @@ export class Documents {
     this.#lookAtAll()
   }
 
-  async close(): Promise<void> {
+  close(): void {
     clearTimeout(this.#timer)
-    for (const project of await this.projects.all()) project.close()
+    for (const project of this.projects.opened) project.close()
   }
 
   #watch(project: EditorProject): void {
@@ -97,6 +104,8 @@ export class Documents {
     const whole = pathOf(document.uri)
     if (whole === null) return
     this.#byPath.set(whole, document)
+    // At once: what is asked next must not be answered by the text before.
+    for (const project of this.projects.opened) this.#changedIn(project, whole)
     this.#look(document.uri)
   }
 
@@ -105,8 +114,14 @@ export class Documents {
     if (whole === null) return
     this.#byPath.delete(whole)
     this.#waiting.delete(uri)
+    for (const project of this.projects.opened) this.#changedIn(project, whole)
     void this.#connection.sendDiagnostics({ uri, diagnostics: [] })
     this.#lookAtAll(whole)
+  }
+
+  #changedIn(project: EditorProject, whole: string): void {
+    this.#readers.delete(project)
+    project.changed(inner(project.root, whole))
   }
 
   /** All that is open: one file can change what is wrong with another. */
@@ -138,6 +153,14 @@ export class Documents {
     for (const uri of shown) await this.#tell(uri)
   }
 
+  /** Where the definition could not be read from the first, its files say so: nothing about them was looked at. */
+  async #faultsAround(uri: string) {
+    const whole = pathOf(uri) ?? ''
+    const wrong = this.#isSettings(uri) ? await this.projects.wrongAt(whole) : null
+    if (wrong === null) return []
+    return placedFaults(wrong.problems, inner(wrong.root, whole), this.#open.get(uri)?.getText() ?? '')
+  }
+
   #isSettings(uri: string): boolean {
     return /^\.env|^settings\.definition\./.test(path.basename(pathOf(uri) ?? ''))
   }
@@ -150,22 +173,26 @@ export class Documents {
       return
     }
     if (whole === project.definitionFile) await project.definitionChanged()
-    else project.changed(inner(project.root, whole))
   }
 
   async #tell(uri: string): Promise<void> {
     const found = await this.find(uri)
     const { version } = this.#open.get(uri) ?? {}
-    if (found === null || version === undefined) return
-    const diagnostics = await diagnosticsOf(found)
+    if (version === undefined) return
+    const diagnostics = found === null ? await this.#faultsAround(uri) : await diagnosticsOf(found)
     // Something may have been typed meanwhile; then the next round tells.
     if (this.#open.get(uri)?.version === version) await this.#connection.sendDiagnostics({ uri, version, diagnostics })
   }
 }
 
+/** What is wrong with the definition, as far as it is in a file; all else at its beginning. */
+function placedFaults(problems: readonly Problem[], file: string, text: string) {
+  return problems.map((each) => diagnosticOf(each, each.file === file ? lineRange(each, text) : START))
+}
+
 async function diagnosticsOf({ project, file, text }: Found) {
   if (project.isLayer(file)) return envDiagnostics(project, file)
-  if (file === inner(project.root, project.definitionFile)) return definitionDiagnostics(project, text)
+  if (file === inner(project.root, project.definitionFile)) return placedFaults(project.definitionProblems, file, text)
   // Parsers are loaded when the first source is opened.
   const { sourceHints } = await import('./features/source-hints.ts')
   return sourceHints(project, file, text)

@@ -1,3 +1,4 @@
+import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
 import { isSettingsError, type SettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { fs, path } from '../../../mappa/src/node/fs/builtin.ts'
 import { EditorProject, type OpenText } from './editor-project.ts'
@@ -10,6 +11,7 @@ export class Projects {
   readonly #open: OpenText
   readonly #known = new Map<string, Promise<EditorProject | Missing>>()
   readonly #opened: (project: EditorProject) => void
+  readonly #all: EditorProject[] = []
 
   /**
    * @param open gives the text of an open document
@@ -27,15 +29,25 @@ export class Projects {
       const found = await this.#at(directory)
       if (!('error' in found)) return found
       // A wrong definition is no reason to take the one of a directory above.
-      if (found.error.problems[0]?.code !== 'definition-not-found') return null
+      if (!isMissing(found)) return null
     }
     return null
   }
 
   /** Every project that is open. */
-  async all(): Promise<readonly EditorProject[]> {
-    const found = await Promise.all(this.#known.values())
-    return found.flatMap((each) => ('error' in each ? [] : [each]))
+  get opened(): readonly EditorProject[] {
+    return this.#all
+  }
+
+  /** The nearest project at or above a file, if its definition is wrong: its directory, and what is wrong. */
+  async wrongAt(file: string): Promise<{ readonly root: string; readonly problems: readonly Problem[] } | null> {
+    for (const directory of above(path.dirname(file))) {
+      if (!mayBeRoot(directory)) continue
+      const found = await this.#at(directory)
+      if (!('error' in found)) return null
+      if (!isMissing(found)) return { root: directory, problems: found.error.problems }
+    }
+    return null
   }
 
   /** Looks again where there was no project, or a wrong definition. */
@@ -54,6 +66,7 @@ export class Projects {
   async #openAt(directory: string): Promise<EditorProject | Missing> {
     try {
       const project = await EditorProject.at(directory, this.#open)
+      this.#all.push(project)
       this.#opened(project)
       return project
     } catch (error) {
@@ -62,6 +75,9 @@ export class Projects {
     }
   }
 }
+
+/** True where there is no definition at all. */
+const isMissing = ({ error }: Missing) => error.problems[0]?.code === 'definition-not-found'
 
 function* above(directory: string): Generator<string> {
   yield directory

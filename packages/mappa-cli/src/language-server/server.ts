@@ -70,11 +70,9 @@ function answer(connection: Connection, server: Documents): void {
       project.isLayer(file) ? completionsAt(project, file, text, position) : null,
     ),
   )
-  connection.onCompletionResolve(async (item) => {
-    const { setting } = (item.data ?? {}) as { setting?: string }
-    const project = (await server.projects.all()).find(({ definition }) =>
-      definition.settings.some(({ path }) => path === setting),
-    )
+  connection.onCompletionResolve((item) => {
+    const { root } = (item.data ?? {}) as { root?: string }
+    const project = server.projects.opened.find((each) => each.root === root)
     return project === undefined ? item : resolved(project, item)
   })
   connection.onPrepareRename(at(({ project, file, text }, { position }) => renamableAt(project, file, text, position)))
@@ -82,6 +80,7 @@ function answer(connection: Connection, server: Documents): void {
     const found = await server.find(textDocument.uri)
     if (found === null) return null
     const { project, file, text } = found
+    server.forgetAll(project)
     try {
       return renameAt(project, file, text, position, newName, server.readersOf(project))
     } catch (error) {

@@ -2,6 +2,7 @@ import { isSettingsError } from '../../../mappa/src/core/problems/settings-error
 import { fs, path } from '../../../mappa/src/node/fs/builtin.ts'
 import { isRegularFile } from '../../../mappa/src/node/fs/regular-file.ts'
 import { findDefinition } from '../../../mappa/src/node/project/definition/find.ts'
+import { chooseRoot } from '../../../mappa/src/node/project/root.ts'
 import { readManifest } from './manifest.ts'
 
 /** A repository that declares its packages, as npm, Yarn and pnpm do. */
@@ -50,6 +51,12 @@ function patternsOfPnpm(file: string): readonly string[] | null {
     // What is wrong with that file is for pnpm to say.
     return null
   }
+}
+
+/** The directory of the current project, if it declares packages. */
+export function ownWorkspaceRoot(): string | null {
+  const { root } = chooseRoot(undefined)
+  return workspacePatterns(root) === null ? null : root
 }
 
 /** The nearest directory that declares packages, at or above one; `null` where there is none. */

@@ -60,7 +60,7 @@ function namesFor(
         detail: `${kind.describe(options)}${isMissing ? ', missing' : ''}`,
         sortText: `${isMissing ? 0 : 1} ${name}`,
         textEdit: { range: before(position, typed.length), newText: hasValue ? name : `${name}=` },
-        data: { setting: path, file },
+        data: { setting: path, root: project.root },
       }
     })
 }

@@ -31,13 +31,14 @@ export function envDiagnostics(project: EditorProject, file: string): Diagnostic
   return [...byText.values()].map((each) => diagnosticOf(each, rangeOfProblem(each, document)))
 }
 
-/** What is wrong with a definition that is open. */
-export function definitionDiagnostics(project: EditorProject, text: string): Diagnostic[] {
-  return project.definitionProblems.map((each) => {
-    const start = { line: (each.line ?? 1) - 1, character: (each.column ?? 1) - 1 }
-    const line = text.split('\n')[start.line] ?? ''
-    return diagnosticOf(each, { start, end: { line: start.line, character: Math.max(start.character, line.length) } })
-  })
+/** The beginning of a file, for what is in no line of it. */
+export const START: Range = { start: { line: 0, character: 0 }, end: { line: 0, character: 1 } }
+
+/** From where a problem begins to the end of its line. */
+export function lineRange({ line, column }: Problem, text: string): Range {
+  const start = { line: (line ?? 1) - 1, character: (column ?? 1) - 1 }
+  const length = (text.split('\n')[start.line] ?? '').length
+  return { start, end: { line: start.line, character: Math.max(start.character + 1, length) } }
 }
 
 /** A problem as the protocol has it. */
