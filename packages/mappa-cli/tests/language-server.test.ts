@@ -313,6 +313,46 @@ Address of the dome controller
       assert.equal(client.project.mappa(['check', '--all']).status, 0)
     })
 
+  it('renames the path in the rules of other settings', async (context) => {
+    const definition = FILES['settings.definition.json'].replace(
+      '"kind": "integer"',
+      '"kind": "integer", "optional": true, "requiredIf": { "dome.motors": true }',
+    )
+    const client = await start(context, {
+      'settings.definition.json': definition,
+      '.env.development': 'DOME_URL=http://127.0.0.1:4200\nDOME_MOTORS=no\n',
+    })
+    await client.open('.env.development')
+    const { changes = {} } = await client.at<WorkspaceEdit>('rename', '.env.development', 2, 3, {
+      newName: 'DOME_MOVING',
+    })
+    const after = edited(definition, changes[client.uri('settings.definition.json')]!)
+    assert.match(after, /"moving": \{/)
+    assert.match(after, /"requiredIf": \{ "dome\.moving": true \}/)
+  })
+
+  it('fits what was typed a moment ago', async (context) => {
+    const client = await start(context)
+    await client.open('.env.production')
+    await client.open('src/dome.ts')
+    const text = `// one line more\n\n${FILES['src/dome.ts']}`
+    const typed = client.type('src/dome.ts', text)
+    void client.type('.env.production', `# one line more\n${FILES['.env.production']}`)
+    const { changes = {} } = await client.at<WorkspaceEdit>('rename', '.env.production', 2, 3, {
+      newName: 'DOME_ROOF_URL',
+    })
+    await typed
+    assert.equal(edited(text, changes[client.uri('src/dome.ts')]!), text.replace('dome.url', 'dome.roofUrl'))
+  })
+
+  it('says that a definition can not be read', async (context) => {
+    const client = await start(context, {
+      'settings.definition.json': '{ "settings": { "dome": { "kind": "rain" } } }',
+    })
+    assert.ok(told(await client.open('.env.production')).length > 0)
+    assert.match(String((await client.open('settings.definition.json'))[0]!.message), /rain/)
+  })
+
   const refused: Readonly<Record<string, readonly [to: string, says: RegExp]>> = {
     'a name that is taken': ['DOME_KEY', /DOME_KEY is the name of dome\.key already/],
     'a name of another group': ['NIGHT_URL', /it must begin with DOME_/],

@@ -172,6 +172,23 @@ describe('the page of mappa view', () => {
     assert.ok(!(await page.content()).includes(secret))
   })
 
+  it('keeps the lines of a key that is pasted, hidden', async (context) => {
+    const project = dome(context)
+    const { page } = await (await startView(context, browser, project)).open()
+    const story = await storyOf(page, 'DOME_KEY', 'production')
+    await story.getByRole('button', { name: 'Set a value' }).click()
+    const dialog = page.getByRole('dialog')
+    const lines = '-----BEGIN MADE UP-----\nc2t5\n-----END MADE UP-----'
+    await dialog.getByLabel('Value', { exact: true }).evaluate(PASTE, lines)
+    await dialog.locator('figure').waitFor()
+    const style = `getComputedStyle(document.querySelector('.masked')).webkitTextSecurity`
+    assert.equal(await page.evaluate(style), 'disc')
+    await dialog.getByRole('button', { name: 'Write' }).click()
+    await dialog.getByText('DOME_KEY is set in .env.production.local:2.').waitFor()
+    const { stdout } = project.mappa(['show', 'DOME_KEY', '--stage', 'production', '--reveal', '--json'])
+    assert.equal((JSON.parse(stdout) as { value: string }).value, lines)
+  })
+
   it('shows changes of files while it is open, and a definition that breaks', async (context) => {
     const project = dome(context)
     const { page } = await (await startView(context, browser, project)).open()
@@ -371,6 +388,14 @@ describe('the page of mappa view', () => {
     await page.getByText('Not connected: the command has ended').waitFor()
   })
 })
+
+/** Pastes a text into a field, as the clipboard does. */
+const PASTE = new Function(
+  'field',
+  'text',
+  `const data = new DataTransfer(); data.setData('text', text)
+  field.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))`,
+) as (field: unknown, text: string) => void
 
 /** What a server answers to one request. */
 interface Asked {

@@ -1,5 +1,5 @@
 import type { Connection, TextDocumentPositionParams } from 'vscode-languageserver'
-import { isSettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
+import { isSettingsError, type SettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { version } from '../version.ts'
 import { Documents, type Found } from './documents.ts'
 import { completionsAt, resolved } from './features/completion.ts'
@@ -7,7 +7,7 @@ import { IGNORE_FILE, MOVE_SECRET } from './features/fixes/secrets.ts'
 import { hoverAt } from './features/hover.ts'
 import { definitionsAt, referencesAt } from './features/navigation.ts'
 import { quickFixes } from './features/quick-fixes.ts'
-import { CannotRename, renamableAt, renameAt } from './features/rename.ts'
+import { renamableAt, renameAt } from './features/rename.ts'
 import {
   createConnection,
   ErrorCodes,
@@ -84,7 +84,7 @@ function answer(connection: Connection, server: Documents): void {
     try {
       return renameAt(project, file, text, position, newName, server.readersOf(project))
     } catch (error) {
-      if (error instanceof CannotRename) return new ResponseError(ErrorCodes.InvalidParams, error.message)
+      if (isSettingsError(error)) return new ResponseError(ErrorCodes.InvalidParams, sentencesOf(error))
       throw error
     }
   })
@@ -124,10 +124,12 @@ async function execute(
     await server.refresh(found.project)
   } catch (error) {
     if (!isSettingsError(error)) throw error
-    say(connection, 1, error.problems.map((each) => `${each.message} ${each.hint}`).join('\n'))
+    say(connection, 1, sentencesOf(error))
   }
   return null
 }
+
+const sentencesOf = ({ problems }: SettingsError) => problems.map((each) => `${each.message} ${each.hint}`).join('\n')
 
 /** Shows a person a sentence; `1` is an error, `3` is for information. */
 function say(connection: Connection, type: 1 | 3, message: string): void {

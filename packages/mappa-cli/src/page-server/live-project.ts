@@ -43,7 +43,7 @@ export class LiveProject {
   }
 
   /**
-   * Inspects a project and begins to watch it.
+   * Inspects a project.
    *
    * @throws {SettingsError} where a stage is none of the definition, or the store is not there
    */
@@ -51,7 +51,6 @@ export class LiveProject {
     const chosen = chosenStages(project, options)
     const live = new LiveProject(project, await StageInspector.open(project, options, chosen), options)
     live.#inspect()
-    live.#watch()
     return live
   }
 
@@ -135,7 +134,7 @@ export class LiveProject {
     }
     // The definition may have become another, which reads other files.
     this.#stop()
-    this.#watch()
+    this.watch()
     this.#tell()
   }
 
@@ -151,7 +150,8 @@ export class LiveProject {
     for (const listener of this.#listeners) listener(this.#revision)
   }
 
-  #watch(): void {
+  /** Follows every change of the files, of the definition and of the store. */
+  watch(): void {
     if (this.#isClosed) return
     const { definitionFile, root, definition } = this.#project
     const { sources } = projectSources(definition, root, definition.directory, {})

@@ -2,6 +2,7 @@ import type { Log, ReportingDescriptor, Result } from 'sarif'
 import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
 import { path } from '../../../mappa/src/node/fs/builtin.ts'
 import type { Finding } from '../analysis/survey/findings.ts'
+import { findingProblem } from './finding-problem.ts'
 
 const { createHash } = process.getBuiltinModule('node:crypto')
 const { pathToFileURL } = process.getBuiltinModule('node:url')
@@ -40,43 +41,25 @@ interface Told {
  * @param version that of this program
  */
 export function sarifOfProblems(problems: readonly Problem[], places: SarifPlaces, version: string): Log {
-  const told = problems.map(
-    ({ code, severity, message, hint, ...place }): Told => ({
-      ...place,
-      code,
-      level: severity === 'error' ? 'error' : 'warning',
-      text: `${message} ${hint}`,
-      rank: null,
-    }),
-  )
+  const told = problems.map((each) => toldOf(each, null))
   return logOf(told, places, version)
 }
 
 /** Writes findings of a survey as such a log: one result for each place. */
 export function sarifOfFindings(findings: Findings, places: SarifPlaces, version: string): Log {
-  const told = findings.flatMap(({ confidence, masked, name, path: setting, places: own, secret, why }) =>
-    own.map(
-      ({ file, line, column }): Told => ({
-        code: secret ? 'secret-in-code' : 'setting-in-code',
-        level: secret ? 'error' : 'warning',
-        text: `${name}, ${masked}, stands in the code (${why}). mappa move ${name} moves it to an env file.`,
-        name,
-        setting,
-        stage: null,
-        file,
-        line,
-        column,
-        endLine: null,
-        endColumn: null,
-        rank: Math.round(confidence * 100),
-      }),
-    ),
+  const told = findings.flatMap((finding) =>
+    finding.places.map((place): Told => toldOf(findingProblem(finding, place), Math.round(finding.confidence * 100))),
   )
   return logOf(told, places, version)
 }
 
+function toldOf({ code, severity, message, hint, ...place }: Problem, rank: number | null): Told {
+  return { ...place, code, level: severity === 'error' ? 'error' : 'warning', text: `${message} ${hint}`, rank }
+}
+
 function logOf(told: readonly Told[], places: SarifPlaces, version: string): Log {
   const codes = [...new Set(told.map(({ code }) => code))].sort()
+  const counts = new Map<string, number>()
   const base = pathToFileURL(`${places.base}${path.sep}`).href
   return {
     $schema: 'https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json',
@@ -86,7 +69,7 @@ function logOf(told: readonly Told[], places: SarifPlaces, version: string): Log
         tool: { driver: { name: 'mappa', semanticVersion: version, rules: codes.map(ruleOf) } },
         columnKind: 'utf16CodeUnits',
         originalUriBaseIds: { SRCROOT: { uri: base } },
-        results: told.map((each) => resultOf(each, codes.indexOf(each.code), places)),
+        results: told.map((each) => resultOf(each, codes.indexOf(each.code), places, fingerprint(each, counts))),
       },
     ],
   }
@@ -97,7 +80,7 @@ function ruleOf(id: string): ReportingDescriptor {
   return { id, shortDescription: { text: `${words[0]!.toUpperCase()}${words.slice(1)}.` } }
 }
 
-function resultOf(each: Told, ruleIndex: number, places: SarifPlaces): Result {
+function resultOf(each: Told, ruleIndex: number, places: SarifPlaces, own: string): Result {
   const { code, level, name, rank, setting, stage, text, file } = each
   return {
     ruleId: code,
@@ -119,7 +102,7 @@ function resultOf(each: Told, ruleIndex: number, places: SarifPlaces): Result {
             }),
       },
     ],
-    partialFingerprints: { 'mappa/v1': fingerprint(each) },
+    partialFingerprints: { 'mappa/v1': own },
     ...(stage === null ? {} : { properties: { stage } }),
   }
 }
@@ -138,10 +121,10 @@ function regionOf({ line, column, endLine, endColumn }: Told) {
   return { region: { startLine: line, ...(column === null ? {} : { startColumn: column }), ...end } }
 }
 
-/** What stays the same when lines move. Made of names alone, never of values. */
-function fingerprint({ code, file, name, stage }: Told): string {
-  return createHash('sha256')
-    .update(JSON.stringify([code, file, name, stage]))
-    .digest('hex')
-    .slice(0, 32)
+/** What stays the same when lines move. Made of names alone, never of values; those that are alike are counted. */
+function fingerprint({ code, file, name, stage }: Told, counts: Map<string, number>): string {
+  const key = JSON.stringify([code, file, name, stage])
+  const count = counts.get(key) ?? 0
+  counts.set(key, count + 1)
+  return createHash('sha256').update(`${key} ${count}`).digest('hex').slice(0, 32)
 }

@@ -75,6 +75,7 @@ async function report(live: LiveProject, { out, format, json }: ViewOptions): Pr
 
 /** Serves the page until somebody ends the command. */
 async function serve(live: LiveProject, port: number | undefined, editor: string | null): Promise<void> {
+  live.watch()
   const server = await startPageServer(live, { editor, ...(port === undefined ? {} : { port }) }).catch((error) => {
     const { code } = error as NodeJS.ErrnoException
     if (code === undefined) throw error

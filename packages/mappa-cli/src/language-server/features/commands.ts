@@ -1,5 +1,7 @@
 import type { WorkspaceEdit } from 'vscode-languageserver'
 import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import { editorProblem } from '../../../../mappa/src/core/problems/makers/editors.ts'
+import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { applyPlan } from '../../analysis/move/plan.ts'
 import { planOne } from '../../analysis/move/plan-one.ts'
@@ -28,19 +30,14 @@ export async function moveSecret(project: EditorProject, file: string, name: str
   const document = project.document(file)
   const declaration = declarationOf(project, name)
   const entry = document.get(name)
-  if (declaration === undefined || entry === undefined)
-    return { message: `${name} is not in ${file} any more.`, edit: null }
-  if (typeof entry.value !== 'string' || entry.broken)
-    return { message: `${name} refers to other values, or is broken: move it by hand.`, edit: null }
+  if (declaration === undefined || entry === undefined) throw settingsError(editorProblem('entry-gone', { name, file }))
+  if (typeof entry.value !== 'string' || entry.broken) throw settingsError(editorProblem('secret-not-fixed', { name }))
   const [shared] = layerFiles('')
   const stage = file === shared ? null : (project.stagesOf(file)[0] ?? null)
   const target = { stage, local: true }
   const there = project.document(layerFileFor(declaration, target)).get(name)
   if (there !== undefined && there.value !== entry.value)
-    return {
-      message: `${name} has another value in ${layerFileFor(declaration, target)}: remove one of the two.`,
-      edit: null,
-    }
+    throw settingsError(editorProblem('secret-elsewhere', { name, file: layerFileFor(declaration, target) }))
   const today = new Date().toISOString().slice(0, 10)
   const written = await writeSetting(project.root, declaration, entry.value, target, today)
   const same = document.entries.filter((each) => each.name === name)
@@ -75,14 +72,13 @@ export async function moveFinding(
   const finding = findings.find(({ places }) =>
     places.some((each) => each.file === file && each.line === line && each.column === column),
   )
-  if (finding === undefined)
-    return { message: `${name} is not found at this place of the saved file: save it first.`, edit: null }
+  if (finding === undefined) throw settingsError(editorProblem('finding-not-saved', { name }))
   const { stage } = project.project.stage(undefined)
   const place = { root, definition, definitionFile: project.project.definitionPlace }
   const plan = await planOne(place, finding, findings, stage)
   const [left] = plan.left
   if (plan.moved.length === 0)
-    return { message: `${name} stays in the code: ${left?.obstacle ?? 'nothing moves'}`, edit: null }
+    throw settingsError(editorProblem('finding-stays', { name, why: left?.obstacle ?? 'nothing moves' }))
   await applyPlan(root, plan)
   const files = plan.changes.map((each) => each.file).join(', ')
   return { message: `${name} was moved, with the value for ${stage}. Written: ${files}.`, edit: null }

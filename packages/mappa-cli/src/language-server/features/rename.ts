@@ -1,6 +1,10 @@
 import type { Position, Range, TextEdit, WorkspaceEdit } from 'vscode-languageserver'
 import type { Declaration } from '../../../../mappa/src/core/definition/definition.ts'
 import { isPathKey, variableName } from '../../../../mappa/src/core/definition/naming.ts'
+import type { editorProblems } from '../../../../mappa/src/core/problems/catalogue/editors.ts'
+import { editorProblem } from '../../../../mappa/src/core/problems/makers/editors.ts'
+import type { ProblemDetails } from '../../../../mappa/src/core/problems/problem.ts'
+import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { isVariableName } from '../../../../mappa/src/core/text/variable-name.ts'
 import { path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { settingFinder } from '../../analysis/definition/parse.ts'
@@ -9,9 +13,6 @@ import type { EditorProject } from '../editor-project.ts'
 import { namesInText } from '../env-text.ts'
 import { inner, rangeOf, uriOf } from '../places.ts'
 import { type NamedSetting, settingAt } from '../setting-at.ts'
-
-/** Why a setting can't be renamed, as a sentence for a person. */
-export class CannotRename extends Error {}
 
 /** What of a place can be renamed: the name of a setting, or the last key of its path. */
 export function renamableAt(project: EditorProject, file: string, text: string, position: Position): Range | null {
@@ -28,7 +29,7 @@ export function renamableAt(project: EditorProject, file: string, text: string, 
  * Renames a setting: in all layer files, in the definition, in the example and in the code.
  *
  * @param given the new variable name, or the new key, by what stands at the position
- * @throws {CannotRename} where the name can't be one, is taken, or belongs to another group
+ * @throws {SettingsError} where the name can't be one, is taken, or belongs to another group
  */
 export function renameAt(
   project: EditorProject,
@@ -69,7 +70,7 @@ function declared({ definition }: EditorProject, { setting }: NamedSetting): Dec
 
 /** A new variable name; the key follows from it, unless the definition gives the name itself. */
 function byName(project: EditorProject, declaration: Declaration, name: string): Renamed {
-  if (!isVariableName(name)) throw new CannotRename(`${name} can't be the name of a variable.`)
+  if (!isVariableName(name)) throw refused('rename-no-name', { given: name })
   mustBeFree(project, declaration, name)
   if (typeof declaration.options['name'] === 'string') return { name, key: declaration.keys.at(-1)! }
   const group = variableName(declaration.keys.slice(0, -1), project.definition.prefix)
@@ -77,18 +78,16 @@ function byName(project: EditorProject, declaration: Declaration, name: string):
   const key = keyFrom(name.slice(begin.length))
   const follows = isPathKey(key) && variableName([...declaration.keys.slice(0, -1), key], project.definition.prefix)
   if (!name.startsWith(begin) || follows !== name)
-    throw new CannotRename(
-      `${name} does not follow from a key beside ${declaration.path}: it must begin with ${begin}. Move the setting in the definition instead.`,
-    )
+    throw refused('rename-other-group', { given: name, path: declaration.path, begin })
   return { name, key }
 }
 
 /** A new key; the variable name follows from it, unless the definition gives that itself. */
 function byKey(project: EditorProject, declaration: Declaration, key: string): Renamed {
-  if (!isPathKey(key)) throw new CannotRename(`${key} can't be a key of the definition.`)
+  if (!isPathKey(key)) throw refused('rename-no-key', { given: key })
   const keys = [...declaration.keys.slice(0, -1), key]
   const isTaken = project.definition.settings.some(({ path: own }) => `${own}.`.startsWith(`${keys.join('.')}.`))
-  if (isTaken && key !== declaration.keys.at(-1)) throw new CannotRename(`${keys.join('.')} is there already.`)
+  if (isTaken && key !== declaration.keys.at(-1)) throw refused('rename-path-taken', { path: keys.join('.') })
   const given = declaration.options['name']
   const name = typeof given === 'string' ? given : variableName(keys, project.definition.prefix)
   mustBeFree(project, declaration, name)
@@ -99,7 +98,7 @@ function mustBeFree({ definition }: EditorProject, declaration: Declaration, nam
   const other = definition.settings.find(
     (each) => each !== declaration && (each.name === name || each.formerly.includes(name)),
   )
-  if (other !== undefined) throw new CannotRename(`${name} is the name of ${other.path} already.`)
+  if (other !== undefined) throw refused('rename-name-taken', { given: name, path: other.path })
 }
 
 /** `MOTOR_SPEED` as a key: `motorSpeed`. */
@@ -112,11 +111,20 @@ function inDefinition(project: EditorProject, { keys }: Declaration, { key, name
   const text = project.textOf(definitionFile)
   const place = text === null ? null : settingFinder(text, inner(root, definitionFile))(keys)
   if (text === null || place === null)
-    throw new CannotRename(`${keys.join('.')} does not stand in ${inner(root, definitionFile)} as it is.`)
+    throw refused('rename-not-found', { path: keys.join('.'), file: inner(root, definitionFile) })
   if (place.name === null) add(definitionFile, { range: rangeOf(text, place.key.start, place.key.end), newText: key })
   else add(definitionFile, { range: rangeOf(text, place.name.start, place.name.end), newText: name })
+  const to = [...keys.slice(0, -1), key].join('.')
+  if (keys.length > 1 && to !== keys.join('.')) inRules(text, keys.join('.'), to, definitionFile, add)
   if (place.name !== null && key !== keys.at(-1))
     add(definitionFile, { range: rangeOf(text, place.key.start, place.key.end), newText: key })
+}
+
+/** Rules of other settings name the path as well: `requiredIf: { 'dome.motors': true }`. */
+function inRules(text: string, from: string, to: string, whole: string, add: Add): void {
+  const path = from.replaceAll('.', '\\.')
+  for (const { index } of text.matchAll(new RegExp(`(?<=(['"]))${path}(?=\\1)`, 'g')))
+    add(whole, { range: rangeOf(text, index, index + from.length), newText: to })
 }
 
 function inLayer(project: EditorProject, file: string, from: string, to: string, add: Add): void {
@@ -150,4 +158,8 @@ function inCode(
     range: { start: { line: line - 1, character: start - 1 }, end: { line: line - 1, character: endColumn - 1 } },
     newText,
   })
+}
+
+function refused<Code extends keyof ReturnType<typeof editorProblems>>(code: Code, details: ProblemDetails<Code>) {
+  return settingsError(editorProblem(code, details))
 }

@@ -2,8 +2,10 @@ import type { CodeAction, Diagnostic } from 'vscode-languageserver'
 import { type Finding, findingsOf } from '../../analysis/survey/findings.ts'
 import { findIn } from '../../analysis/survey/scan-file.ts'
 import { languageOf } from '../../languages/index.ts'
+import { findingProblem } from '../../views/finding-problem.ts'
 import type { EditorProject } from '../editor-project.ts'
 import { rangeOf } from '../places.ts'
+import { diagnosticOf } from './diagnostics.ts'
 
 /** The command of the server that moves a finding out of the code. */
 export const MOVE_FINDING = 'mappa.moveFinding'
@@ -27,14 +29,12 @@ export function sourceHints({ definition }: EditorProject, file: string, text: s
   return findingsOf(literals, definition.settings, definition.stages).flatMap((finding) => hintsOf(finding, text))
 }
 
-function hintsOf({ masked, name, places, secret, why }: Finding, text: string): Diagnostic[] {
-  return places.map(({ line, column, start, end }) => ({
-    range: rangeOf(text, start, end),
+function hintsOf(finding: Finding, text: string): Diagnostic[] {
+  const { name, places, secret } = finding
+  return places.map((place) => ({
+    ...diagnosticOf(findingProblem(finding, place), rangeOf(text, place.start, place.end)),
     severity: secret ? INFORMATION : HINT,
-    code: secret ? 'secret-in-code' : 'setting-in-code',
-    source: 'mappa',
-    message: `${name}, ${masked}, stands in the code (${why}).`,
-    data: { finding: { line, column, name } } satisfies HintData,
+    data: { finding: { line: place.line, column: place.column, name } } satisfies HintData,
   }))
 }
 

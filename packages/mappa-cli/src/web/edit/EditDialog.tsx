@@ -49,7 +49,7 @@ export function EditDialog({ story, stage, editing, onClose }: EditDialogProps) 
   const [refused, setRefused] = useState<string | null>(null)
   const goal = goals.find((each) => each.file === file)!
   const edit: Edit = { setting: story.path, stage: goal.stage, local: goal.local, text }
-  const { preview, again } = usePreview(editing, edit)
+  const { preview, error, again } = usePreview(editing, edit)
   useEffect(() => setRefused(null), [text, file])
   const canSave = preview !== null && preview.diff !== null
   const save = async (): Promise<void> => {
@@ -82,7 +82,7 @@ export function EditDialog({ story, stage, editing, onClose }: EditDialogProps) 
               <p>{story.description}</p>
               <TextField className="field" value={text} onChange={setText} autoFocus autoComplete="off">
                 <Label>Value</Label>
-                {story.secret ? <Input type="password" spellCheck="false" /> : <TextArea rows={2} spellCheck="false" />}
+                <ValueInput isSecret={story.secret} onPasteLines={setText} />
               </TextField>
               <RadioGroup className="field" value={file} onChange={(value) => setFile(value as typeof file)}>
                 <Label>Write it into</Label>
@@ -93,9 +93,9 @@ export function EditDialog({ story, stage, editing, onClose }: EditDialogProps) 
                 ))}
               </RadioGroup>
               <Preview preview={preview} isTouched={text !== ''} />
-              {refused === null ? null : (
+              {(refused ?? error) === null ? null : (
                 <p role="alert" className="problem problem--error">
-                  {refused}
+                  {refused ?? error}
                 </p>
               )}
               <div className="dialog__buttons">
@@ -113,6 +113,32 @@ export function EditDialog({ story, stage, editing, onClose }: EditDialogProps) 
         </Dialog>
       </Modal>
     </ModalOverlay>
+  )
+}
+
+interface ValueInputProps {
+  readonly isSecret: boolean
+  /** Is given a text of several lines that was pasted. */
+  readonly onPasteLines: (text: string) => void
+}
+
+/** Hides a secret. A field for passwords drops line breaks without a word, so a key of several lines gets one that keeps them. */
+function ValueInput({ isSecret, onPasteLines }: ValueInputProps) {
+  const [hasLines, setHasLines] = useState(false)
+  if (!isSecret) return <TextArea rows={2} spellCheck="false" />
+  if (hasLines) return <TextArea className="masked" rows={4} spellCheck="false" autoComplete="off" />
+  return (
+    <Input
+      type="password"
+      spellCheck="false"
+      onPaste={(event) => {
+        const pasted = event.clipboardData.getData('text')
+        if (!/[\r\n]./.test(pasted)) return
+        event.preventDefault()
+        setHasLines(true)
+        onPasteLines(pasted.replaceAll('\r\n', '\n'))
+      }}
+    />
   )
 }
 

@@ -9,19 +9,21 @@ const PAUSE_MS = 120
 export function usePreview(
   editing: EditingSource,
   edit: Edit,
-): { readonly preview: EditPreview | null; readonly again: () => void } {
+): { readonly preview: EditPreview | null; readonly error: string | null; readonly again: () => void } {
   const [preview, setPreview] = useState<EditPreview | null>(null)
+  const [error, setError] = useState<string | null>(null)
   const [round, setRound] = useState(0)
   const { setting, stage, local, text } = edit
   useEffect(() => {
     // What was worked out for another value must not be written with this one.
     setPreview(null)
+    setError(null)
     if (text === '' && round === 0) return
     let isWanted = true
     const timer = setTimeout(() => {
       editing.preview({ setting, stage, local, text }).then(
         (found) => isWanted && setPreview(found),
-        () => isWanted && setPreview(null),
+        (reason: Error) => isWanted && setError(reason.message),
       )
     }, PAUSE_MS)
     return () => {
@@ -29,5 +31,5 @@ export function usePreview(
       clearTimeout(timer)
     }
   }, [editing, setting, stage, local, text, round])
-  return { preview, again: () => setRound((before) => before + 1) }
+  return { preview, error, again: () => setRound((before) => before + 1) }
 }

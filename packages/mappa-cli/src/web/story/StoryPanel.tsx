@@ -24,13 +24,22 @@ interface StoryPanelProps {
 /** Everything about one setting in one stage. */
 export function StoryPanel({ place, revision, source, hasEditor, onStage, onSetting, onClose }: StoryPanelProps) {
   const [story, setStory] = useState<Story | null>(null)
+  const [error, setError] = useState<string | null>(null)
   const [isEditing, setIsEditing] = useState(false)
   const heading = useRef<HTMLHeadingElement>(null)
   useEffect(() => {
     let isOpen = true
     source.story(place.setting).then(
-      (found) => isOpen && setStory(found),
-      () => isOpen && setStory(null),
+      (found) => {
+        if (!isOpen) return
+        setStory(found)
+        setError(null)
+      },
+      (reason: Error) => {
+        if (!isOpen) return
+        setStory(null)
+        setError(reason.message || 'There is no such setting any more.')
+      },
     )
     return () => {
       isOpen = false
@@ -58,7 +67,7 @@ export function StoryPanel({ place, revision, source, hasEditor, onStage, onSett
         </Button>
       </div>
       {story === null || own === undefined ? (
-        <p className="wait">Reading …</p>
+        <p className="wait">{error ?? 'Reading …'}</p>
       ) : (
         <StoryBody
           story={story}

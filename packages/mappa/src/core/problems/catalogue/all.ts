@@ -1,5 +1,6 @@
 import { definitionFileProblems } from './definition-files.ts'
 import { editingProblems } from './editing.ts'
+import { editorProblems } from './editors.ts'
 import { fillingProblems } from './filling.ts'
 import { guardProblems } from './guard.ts'
 import { catalogue } from './index.ts'
@@ -34,4 +35,5 @@ export const allProblems = () => ({
   ...testingProblems(),
   ...viewProblems(),
   ...packagesProblems(),
+  ...editorProblems(),
 })

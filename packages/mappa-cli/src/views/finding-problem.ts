@@ -1,0 +1,17 @@
+import { editorProblem } from '../../../mappa/src/core/problems/makers/editors.ts'
+import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
+import type { Finding } from '../analysis/survey/findings.ts'
+import type { SourcePlace } from '../languages/source.ts'
+
+/** A finding at one of its places, as a problem: what pipelines and editors show. */
+export function findingProblem({ masked, name, path, secret, why }: Finding, place: SourcePlace): Problem {
+  const { file, line, column } = place
+  const details = { name, shown: masked, why }
+  return editorProblem(secret ? 'secret-in-code' : 'setting-in-code', details, {
+    file,
+    line,
+    column,
+    name,
+    setting: path,
+  })
+}
