@@ -4,7 +4,6 @@ import { path } from '../../../mappa/src/node/fs/builtin.ts'
 import type { Finding } from '../analysis/survey/findings.ts'
 import { findingProblem } from './finding-problem.ts'
 
-const { createHash } = process.getBuiltinModule('node:crypto')
 const { pathToFileURL } = process.getBuiltinModule('node:url')
 
 /** Where files lie: what paths of problems begin at, and what those of the log are relative to. */
@@ -126,5 +125,7 @@ function fingerprint({ code, file, name, stage }: Told, counts: Map<string, numb
   const key = JSON.stringify([code, file, name, stage])
   const count = counts.get(key) ?? 0
   counts.set(key, count + 1)
+  // Every check loads this file, and only a log needs a digest.
+  const { createHash } = process.getBuiltinModule('node:crypto')
   return createHash('sha256').update(`${key} ${count}`).digest('hex').slice(0, 32)
 }

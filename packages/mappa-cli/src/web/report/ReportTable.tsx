@@ -2,7 +2,7 @@ import { cellClass } from '../../views/cell-words.ts'
 import type { Overview } from '../../views/overview.ts'
 import { CellBody } from '../table/CellBody.tsx'
 import { RowHead } from '../table/RowHead.tsx'
-import { StageHead } from '../table/StageHead.tsx'
+import { TableHead } from '../table/TableHead.tsx'
 
 interface ReportTableProps {
   readonly overview: Overview
@@ -15,16 +15,7 @@ export function ReportTable({ overview: { groups, stages }, linked }: ReportTabl
   return (
     <div className="main__table">
       <table className="settings" aria-label="Settings">
-        <thead>
-          <tr>
-            <th scope="col">Setting</th>
-            {stages.map((stage) => (
-              <th key={stage.name} scope="col">
-                <StageHead stage={stage} />
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <TableHead stages={stages} />
         {groups.map(({ path, rows }) => (
           <tbody key={path}>
             {path === '' ? null : (

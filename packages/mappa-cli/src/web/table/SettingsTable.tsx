@@ -5,7 +5,7 @@ import { CellBody } from './CellBody.tsx'
 import type { Changes } from './changes.ts'
 import { keepTabStop, moveFocus } from './keyboard.ts'
 import { RowHead } from './RowHead.tsx'
-import { StageHead } from './StageHead.tsx'
+import { TableHead } from './TableHead.tsx'
 
 /** A setting in a stage. */
 export interface CellPlace {
@@ -55,16 +55,7 @@ export function SettingsTable({ overview, columns, shown, changes, selected, onS
         } else if (moveFocus(event.currentTarget, event.target as HTMLElement, event)) event.preventDefault()
       }}
     >
-      <thead>
-        <tr>
-          <th scope="col">Setting</th>
-          {visible.map((stage) => (
-            <th key={stage.name} scope="col">
-              <StageHead stage={stage} />
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <TableHead stages={visible} />
       {groups.map(({ path, rows }) => (
         <tbody key={path} hidden={!rows.some((row) => shown.has(row.path))}>
           {path === '' ? null : (
