@@ -12,6 +12,7 @@ const GUIDES: Readonly<Record<string, string>> = {
   'deploying.md': 'deploy',
   'ci.md': 'deploy',
   'seeing.md': 'deploy',
+  'many-packages.md': 'fernhollow',
 }
 
 /** A line of a guide, and what it has to end with. */

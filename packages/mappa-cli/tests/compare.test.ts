@@ -1,4 +1,5 @@
 import assert from 'node:assert/strict'
+import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import { DEFINITION, makeProject, type Project } from '../../../tests/support/project.ts'
 
@@ -133,6 +134,8 @@ describe('mappa compare', () => {
     const { status, stdout } = project.mappa(['compare', './a.env', './b.env'])
     assert.equal(status, 0)
     const found = rowsIn(stdout)
+    const absolute = ['a.env', 'b.env'].map((each) => join(project.root, each))
+    assert.deepEqual(Object.keys(rowsIn(project.mappa(['compare', ...absolute]).stdout)), Object.keys(found))
     assert.deepEqual(
       Object.entries(found).map(([name, [sign]]) => `${sign} ${name}`),
       ['≠ DOME_URL', '≠ NIGHT', '= SAME', '= MAPS', '≠ DAY'],

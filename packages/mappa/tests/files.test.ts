@@ -314,6 +314,13 @@ function watching(context: TestContext, root: string, options: { directory?: str
   return { seen, arrives }
 }
 
+it('tells of options in the place of the function that is to be called', () => {
+  assert.throws(
+    () => watchSettings(watched, { environment: { PLACES: '2' } } as never),
+    (error: { problems: { code: string }[] }) => error.problems[0]?.code === 'callback-wrong',
+  )
+})
+
 const CHANGES: readonly (readonly [string, Record<string, string>, (root: string) => void, { directory?: string }?])[] =
   [
     ['the target of a link', { 'real/env': 'PLACES=2' }, (root) => writeFileSync(join(root, 'real/env'), 'PLACES=3')],

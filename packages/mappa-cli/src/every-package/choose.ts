@@ -1,6 +1,8 @@
+import type { Definition } from '../../../mappa/src/core/definition/definition.ts'
 import { packagesProblem } from '../../../mappa/src/core/problems/makers/packages.ts'
 import { settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { closestMatch } from '../../../mappa/src/core/text/closest-match.ts'
+import { path } from '../../../mappa/src/node/fs/builtin.ts'
 import { currentDirectory } from '../../../mappa/src/node/project/root.ts'
 import { Project } from '../project/project.ts'
 import {
@@ -55,24 +57,35 @@ export async function choosePackages(
  * The package of a command that is about one: the only one there is, or the only one that declares the setting that is named.
  *
  * @param name what the command names, empty if nothing
+ * @param isShared true where it is about the layer files that packages share: if all have the same, any of the packages will do
  * @throws {SettingsError} where there are several
  */
-export async function theOnePackage({ chosen }: ChosenPackages, name: string): Promise<WorkspacePackage> {
+export async function theOnePackage(
+  { chosen }: ChosenPackages,
+  name: string,
+  isShared: boolean,
+): Promise<WorkspacePackage> {
   const [first] = chosen
   if (chosen.length === 1 && first !== undefined) return first
-  const having: WorkspacePackage[] = []
-  for (const each of chosen) if (await declares(each, name)) having.push(each)
-  if (having.length === 1) return having[0]!
-  const names = (having.length > 0 ? having : chosen).map((each) => each.name)
+  const having: (readonly [WorkspacePackage, string])[] = []
+  for (const each of chosen) {
+    const definition = await definitionOf(each)
+    const declares = definition?.settings.some((one) => one.name === name || one.path === name) === true
+    const places = definition?.layersFrom.map((directory) => path.resolve(each.root, directory)) ?? []
+    if (declares) having.push([each, places.join('\0')])
+  }
+  const isSame = isShared && new Set(having.map(([, places]) => places)).size === 1
+  if (having.length === 1 || isSame) return having[0]![0]
+  const names = (having.length > 0 ? having.map(([each]) => each) : chosen).map((each) => each.name)
   throw settingsError(packagesProblem('packages-to-choose', { name: name === '' ? 'This' : name, names }))
 }
 
-async function declares({ root }: WorkspacePackage, name: string): Promise<boolean> {
+/** The definition of a package; `null` where it can't be read, which the command tells if the package is chosen. */
+async function definitionOf({ root }: WorkspacePackage): Promise<Definition | null> {
   try {
-    const { definition } = await Project.open({ root })
-    return definition.settings.some((each) => each.name === name || each.path === name)
+    return (await Project.open({ root })).definition
   } catch {
-    return false
+    return null
   }
 }
 

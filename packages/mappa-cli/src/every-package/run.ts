@@ -41,8 +41,9 @@ export async function runOverPackages(
   if (packages === null) return run(own.rest)
   const [first] = packages.chosen
   if (hasOption(own.rest, ...once) && first !== undefined) return run(withRoot(own.rest, first.root))
+  const isShared = hasOption(own.rest, '--shared')
   if (works !== 'one') return runInPackages(packages, own, run, works)
-  return run(withRoot(own.rest, (await theOnePackage(packages, operands[0] ?? '')).root))
+  return run(withRoot(own.rest, (await theOnePackage(packages, operands[0] ?? '', isShared)).root))
 }
 
 /** The arguments of a command, without its options and their values. */

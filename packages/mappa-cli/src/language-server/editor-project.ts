@@ -13,7 +13,7 @@ import { checkPatterns } from '../../../mappa/src/node/patterns/check-patterns.t
 import { partsOfDefinition } from '../../../mappa/src/node/project/definition/imports.ts'
 import { projectSources } from '../../../mappa/src/node/sources/project-sources.ts'
 import { checkedStages } from '../analysis/check/checked-stages.ts'
-import { layerFileNames } from '../analysis/guard/env-files.ts'
+import { layerFileNames, layerFilePaths } from '../analysis/guard/env-files.ts'
 import { loadDefinition } from '../project/definition/load.ts'
 import { Project } from '../project/project.ts'
 import { inner } from './places.ts'
@@ -130,7 +130,7 @@ export class EditorProject {
     const [whole] = source.kind === 'file' ? (source.paths?.(stage) ?? []) : []
     if (whole === undefined || this.#open(whole) === null) return source.read(stage)
     const file = inner(this.root, whole)
-    return documentLayer(file, this.document(file))
+    return documentLayer(file, this.document(file), !this.isLayer(file))
   }
 
   /**
@@ -169,7 +169,7 @@ export class EditorProject {
   watch(changed: (isDefinition: boolean) => void): void {
     this.#stop()
     const parts = partsOfDefinition(this.definitionFile).files
-    const layers = layerFileNames(this.#definition).map((file) => path.join(this.root, file))
+    const layers = layerFilePaths(this.#definition).map((file) => path.join(this.root, file))
     const stops = [watchFiles(parts, [], () => changed(true)), watchFiles(layers, [], () => changed(false))]
     this.#stop = () => {
       for (const stop of stops) stop()

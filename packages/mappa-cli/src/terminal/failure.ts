@@ -1,4 +1,4 @@
-import { relative } from 'node:path'
+import { join, relative } from 'node:path'
 import type { ProblemCode } from '../../../mappa/src/core/problems/problem.ts'
 import { formatReport } from '../../../mappa/src/core/problems/report.ts'
 import { isSettingsError, type SettingsError, settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
@@ -19,6 +19,7 @@ const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
   'value-twice',
   'value-not-given',
   'name-or-missing',
+  'no-shared-files',
   'random-wrong',
   'repository-missing',
   'findings-not-chosen',
@@ -93,5 +94,5 @@ function asFailure(error: NodeJS.ErrnoException & { path: string }): SettingsErr
 /** Shows a path relative to the directory the command was called in, where that is no longer. */
 export function labelFrom(root: string): (file: string) => string {
   const prefix = relative(process.cwd(), root)
-  return (file) => (prefix === '' || file.startsWith('/') ? file : `${prefix}/${file}`)
+  return (file) => (prefix === '' || file.startsWith('/') ? file : join(prefix, file))
 }

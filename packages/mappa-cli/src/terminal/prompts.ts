@@ -107,3 +107,10 @@ export async function askToMoveSecrets(secrets: readonly OpenSecret[]): Promise<
     unanswered,
   )
 }
+
+/** Asks whether the packages of a repository are set up as proposed. */
+export async function askToSetUpPackages(count: number): Promise<boolean> {
+  const { confirm } = await import('@inquirer/prompts')
+  const message = `Set ${count === 1 ? 'this package' : `these ${count} packages`} up like this?`
+  return answered(() => confirm({ message, default: true }), unanswered)
+}

@@ -155,7 +155,8 @@ function layerStory(
   const candidate = candidates.find((each) => each.layer === layer)
   const { id, title } = layer
   if (candidate === undefined) {
-    return { id, title, state: absence(layer), place: title, file: null, line: null, shown: null, setOn: null }
+    const place = layer.kind === 'file' ? (options.fileLabel?.(title) ?? title) : title
+    return { id, title, state: absence(layer), place, file: null, line: null, shown: null, setOn: null }
   }
   const { text, masked } = textOf(declaration.name, candidate)
   const { file, line } = candidate.origin

@@ -27,6 +27,7 @@ export type { Check, StandardSchema } from './definition/kinds/check.ts'
  */
 export * as setting from './definition/kinds/index.ts'
 export type { AnySetting, CommonOptions, Conditions, Maker, ReadAt, Setting, StageRules } from './definition/setting.ts'
+export { sharedSettings } from './definition/shared-settings.ts'
 export type { Layer, LayerValue, Origin } from './layers/layer.ts'
 export { environmentLayer } from './layers/sources.ts'
 export { fillPage, publicPayload } from './page/payload.ts'

@@ -1,4 +1,4 @@
-import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import { isForAllStages } from '../../../../mappa/src/core/layers/order.ts'
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import type { Resolution } from '../../../../mappa/src/core/resolve/resolve.ts'
 import type { ResolvedSetting } from '../../../../mappa/src/core/resolve/resolved-setting.ts'
@@ -56,8 +56,7 @@ export function stateOf({ origin, text, valid }: ResolvedSetting): CellState {
   }
   if (!valid) return 'invalid'
   if (origin?.layer === 'defaults') return 'default'
-  const [shared, sharedLocal] = layerFiles('')
-  return origin?.layer === shared || origin?.layer === sharedLocal ? 'inherited' : 'set'
+  return origin !== null && isForAllStages(origin.layer) ? 'inherited' : 'set'
 }
 
 /** As the program gets it: `yes` is shown as true. */

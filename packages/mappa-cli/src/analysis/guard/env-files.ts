@@ -1,11 +1,11 @@
 import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
-import { isLocalFile, layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import { isLocalFile, layerPaths } from '../../../../mappa/src/core/layers/order.ts'
 import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { statsOf } from '../../../../mappa/src/node/fs/regular-file.ts'
 import { envFiles } from '../../../../mappa/src/node/sources/env-files.ts'
-import { ignoredAmong, trackedAmong } from '../../project/git/git.ts'
+import { ignoredAmong, repositoryOf, trackedAmong } from '../../project/git/git.ts'
 
 /** A layer file that exists, and the secrets that have a value in it. */
 export interface EnvFile {
@@ -15,10 +15,10 @@ export interface EnvFile {
   readonly secrets: readonly string[]
 }
 
-/** Every layer file of every stage that exists. */
-export function envFilesOf(root: string, { stages, settings }: Definition): EnvFile[] {
+/** Every layer file of every stage that exists, those that packages share included. */
+export function envFilesOf(root: string, { stages, settings, layersFrom }: Definition): EnvFile[] {
   const found = new Map<string, EnvFile>()
-  const { sources } = envFiles(root)
+  const { sources } = envFiles(root, layersFrom)
   for (const stage of stages) {
     for (const source of sources) {
       const layer = source.read(stage)
@@ -32,23 +32,49 @@ export function envFilesOf(root: string, { stages, settings }: Definition): EnvF
   return [...found.values()]
 }
 
-/** The names that layer files of a definition can have. */
+/** The paths that layer files of a definition can have in its own directory. */
 export function layerFileNames({ stages }: Definition): string[] {
-  return [...new Set(stages.flatMap((stage) => layerFiles(stage)))]
+  return [...new Set(stages.flatMap((stage) => layerPaths(stage, [])))]
+}
+
+/** The same, with those of the directories that packages share. */
+export function layerFilePaths({ stages, layersFrom }: Definition): string[] {
+  return [...new Set(stages.flatMap((stage) => layerPaths(stage, layersFrom)))]
 }
 
 /** Files that git tracks or would take along. */
-export function checkIgnored(root: string, files: readonly EnvFile[]): Problem[] {
+export function checkIgnored(root: string, all: readonly EnvFile[]): Problem[] {
+  const inside = insideRepository(root)
+  const files = all.filter(({ file }) => !file.startsWith('..') || inside(file))
   const names = files.map(({ file }) => file)
   const tracked = trackedAmong(root, names)
   const ignored = ignoredAmong(root, names)
   return files.flatMap((each) => {
     const { file, local, secrets } = each
     const code = tracked.has(file) ? codeOfTracked(each) : codeOfUntracked(each, ignored.has(file))
-    const rule = local ? '.env.local and .env.*.local' : `/${file}`
+    const rule = local ? '.env.local and .env.*.local' : `/${path.basename(file)}`
     const details = { file, names: secrets, rule, local: local ? file : `${file}.local` }
     return code === null ? [] : [guardProblem(code, details, { file })]
   })
+}
+
+/** Of a file outside of the repository git knows nothing, and refuses every question in which one is named. */
+function insideRepository(root: string): (file: string) => boolean {
+  let repository: string | null | undefined
+  return (file) => {
+    repository ??= repositoryOf(root)
+    if (repository === null) return true
+    const inner = path.relative(repository, path.resolve(realPath(root), file))
+    return !inner.startsWith('..') && !path.isAbsolute(inner)
+  }
+}
+
+function realPath(directory: string): string {
+  try {
+    return fs.realpathSync(directory)
+  } catch {
+    return directory
+  }
 }
 
 const codeOfTracked = ({ secrets }: EnvFile) => (secrets.length > 0 ? 'secret-tracked' : null)

@@ -1,4 +1,3 @@
-import { variableName } from '../../../../mappa/src/core/definition/naming.ts'
 import { holdsCredential } from '../../../../mappa/src/core/leaks/credentials.ts'
 import { meaningOf, wordsOf } from '../../../../mappa/src/core/leaks/words.ts'
 import { keysOfVariable } from '../survey/propose.ts'
@@ -74,76 +73,6 @@ function kindOf(name: string, values: readonly string[]): DraftSetting['kind'] {
   if (all(/^-?(0|[1-9]\d{0,14})$/)) return 'integer'
   if (all(/^-?(0|[1-9]\d*)\.\d+$/)) return 'number'
   return all(/^[a-z][a-z0-9+.-]*:\/\/\S+$/i) ? 'url' : 'string'
-}
-
-/** Settings in their groups, each under a key that no other has there. */
-function grouped(settings: readonly DraftSetting[]): ReadonlyMap<string, ReadonlyMap<string, DraftSetting>> {
-  const groups = new Map<string, Map<string, DraftSetting>>()
-  for (const each of settings) {
-    const [name, first] = each.keys
-    const group = groups.get(name) ?? new Map<string, DraftSetting>()
-    groups.set(name, group)
-    let key: string = first
-    for (let number = 2; group.has(key); number++) key = `${first}${number}`
-    group.set(key, each)
-  }
-  return groups
-}
-
-/**
- * Writes the source of a definition.
- *
- * @param settings the settings, of which those of one group come together
- * @param stages the stages, where they are others than those by default
- */
-export function definitionSource(settings: readonly DraftSetting[], stages: readonly string[] | null): string {
-  const body = [...grouped(settings)].map(([group, members]) => {
-    const lines = [...members].map(([key, each]) => `    ${key}: ${makerOf(each, [group, key])},`)
-    return `  ${group}: {\n${lines.join('\n')}\n  },`
-  })
-  const options =
-    stages === null ? '' : `, { stages: ${JSON.stringify(stages).replaceAll('"', "'").replaceAll(',', ', ')} }`
-  const tree = `{\n${body.length === 0 ? EXAMPLE : body.join('\n')}\n}`
-  return `import { defineSettings, setting } from 'mappa'\n\n/** Every setting of this project. What is missing or wrong keeps it from starting. */\nexport default defineSettings(${tree}${options})\n`
-}
-
-/** The same as JSON, for projects in other languages. */
-export function definitionJson(settings: readonly DraftSetting[], stages: readonly string[] | null): string {
-  const tree = Object.fromEntries(
-    [...grouped(settings)].map(([group, members]) => {
-      const entries = [...members].map(([key, { name, kind, secret, optional, public: isPublic, default: value }]) => {
-        const options = {
-          kind,
-          description: descriptionFrom(name),
-          ...(secret ? { secret } : {}),
-          ...(isPublic ? { public: true } : {}),
-          ...(optional ? { optional } : {}),
-          ...(value === null ? {} : { default: value }),
-          ...(variableName([group, key], '') === name ? {} : { name }),
-        }
-        return [key, options]
-      })
-      return [group, Object.fromEntries(entries)]
-    }),
-  )
-  return `${JSON.stringify({ ...(stages === null ? {} : { stages }), settings: tree }, null, 2)}\n`
-}
-
-/** What stands in a definition that has no settings yet. */
-const EXAMPLE = `  // dome: {
-  //   key: setting.string('Key the dome controller asks for', { secret: true }),
-  // },`
-
-function makerOf(each: DraftSetting, path: readonly string[]): string {
-  const { name, kind, secret, optional } = each
-  const options = [
-    ...(secret ? ['secret: true'] : []),
-    ...(each.public ? ['public: true'] : []),
-    ...(optional ? ['optional: true'] : []),
-    ...(each.default === null ? [] : [`default: ${literalIn(each.default, "'")}`]),
-    ...(variableName(path, '') === name ? [] : [`name: '${name}'`]),
-  ]
-  return `setting.${kind}('${descriptionFrom(name)}'${options.length === 0 ? '' : `, { ${options.join(', ')} }`})`
 }
 
 /** A text or a number as it is written in code. */

@@ -1,11 +1,8 @@
 import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
 import { exampleFile } from '../../../../mappa/src/core/derive/example.ts'
-import { ParsedEnvFile } from '../../../../mappa/src/core/envfile/reading/reading.ts'
 import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
 import { isSettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
-import type { Template } from '../../../../mappa/src/core/template/template.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { mustBeRegular } from '../../../../mappa/src/node/fs/regular-file.ts'
 import { updateFile } from '../../../../mappa/src/node/fs/update-file.ts'
 import { writeDerived } from '../../../../mappa/src/node/fs/write-derived.ts'
 import { findDefinition } from '../../../../mappa/src/node/project/definition/find.ts'
@@ -19,8 +16,10 @@ import { sourceFiles } from '../survey/files.ts'
 import type { Finding } from '../survey/findings.ts'
 import type { Read } from '../survey/reads.ts'
 import { surveyProject } from '../survey/survey.ts'
-import { type DraftSetting, definitionJson, definitionSource, draftSetting } from './draft.ts'
+import { definitionJson, definitionSource } from './draft-source.ts'
 import { type OpenSecret, openSecrets, relocate } from './relocate.ts'
+import { type PackageShare, takenPart } from './share.ts'
+import { draftsOf, variablesOf } from './variables.ts'
 
 /** What a project looks like before anything is set up. */
 export interface ProjectSummary {
@@ -40,9 +39,13 @@ export interface ProjectSummary {
   readonly libraryMissing: boolean
 }
 
-/** Looks at a project before it is set up. Changes nothing. */
-export function summarizeProject(root: string): ProjectSummary {
-  const { reads, findings } = surveyProject(root, null)
+/**
+ * Looks at a project before it is set up. Changes nothing.
+ *
+ * @param without absolute paths of directories that do not belong to it, such as those of packages
+ */
+export function summarizeProject(root: string, without: readonly string[] = []): ProjectSummary {
+  const { reads, findings } = surveyProject(root, null, { without })
   return {
     definition: existingDefinition(root),
     place: definitionPlace(root),
@@ -104,6 +107,7 @@ export interface SetUp {
  *
  * @param stages the stages of the project
  * @param mayMove is asked whether secrets may move out of files that git does not ignore
+ * @param share what it has in common with other packages; nothing if left out
  * @throws {SettingsError} where an existing definition is wrong, or a file can't be written
  */
 export async function setUpProject(
@@ -111,6 +115,7 @@ export async function setUpProject(
   summary: ProjectSummary,
   stages: readonly string[],
   mayMove: (secrets: readonly OpenSecret[]) => Promise<boolean>,
+  share: PackageShare | null = null,
 ): Promise<SetUp> {
   const written: string[] = []
   const kept: string[] = []
@@ -121,7 +126,7 @@ export async function setUpProject(
   const file = summary.definition ?? summary.place
   let module: string | null = null
   if (summary.definition === null) {
-    const draft = draftDefinition(root, summary, stages)
+    const draft = draftDefinition(root, summary, stages, share)
     // What can't be loaded would keep every later command from its work.
     await loadDefinition(path.join(root, file), root, draft)
     await write(file, draft)
@@ -159,69 +164,25 @@ async function writeModule(
 }
 
 /** A definition of every variable that has a value in a file or is read by the code. */
-function draftDefinition(root: string, summary: ProjectSummary, stages: readonly string[]): string {
-  const { reads, fallbacks } = summary
-  const byName = new Map(reads.map((each) => [each.name, each]))
-  const { values, references } = valuesInFiles(root, summary, stages)
-  const drafts = [...values]
-    .sort(([a], [b]) => (a < b ? -1 : 1))
-    .map(([name, all]) =>
-      draftSetting(name, {
-        values: all,
-        needed: byName.get(name)?.needed === true,
-        built: byName.get(name)?.built === true,
-        fallback: fallbacks.get(name) ?? null,
-      }),
-    )
-  const all = withReferences(references, drafts)
+function draftDefinition(
+  root: string,
+  summary: ProjectSummary,
+  stages: readonly string[],
+  share: PackageShare | null,
+): string {
+  const all = draftsOf(variablesOf(root, summary, stages))
   const named = stages.join() === DEFAULT_STAGES.join() ? null : stages
-  return summary.place.endsWith('.json') ? definitionJson(all, named) : definitionSource(all, named)
-}
-
-/** The values that each variable has in env files, and the names that they refer to. */
-interface FileValues {
-  readonly values: ReadonlyMap<string, readonly string[]>
-  readonly references: ReadonlyMap<string, readonly string[]>
-}
-
-function valuesInFiles(root: string, { envFiles, reads }: ProjectSummary, stages: readonly string[]): FileValues {
-  const values = new Map<string, string[]>(reads.map(({ name }) => [name, []]))
-  const references = new Map<string, string[]>()
-  const layers = new Set(stages.flatMap((stage) => layerFiles(stage)))
-  // A copy, or a file of a stage that there is not, gives values, but makes no setting that nothing reads.
-  const isLayer = (file: string) => (layers.has(file) ? 0 : 1)
-  for (const file of [...envFiles].sort((a, b) => isLayer(a) - isLayer(b))) {
-    mustBeRegular(path.join(root, file), file)
-    for (const { name, value } of ParsedEnvFile.readBytes(fs.readFileSync(path.join(root, file)), file).entries) {
-      if (!layers.has(file) && !values.has(name)) continue
-      values.set(name, [...(values.get(name) ?? []), typeof value === 'string' ? value : '${}'])
-      references.set(name, [...(references.get(name) ?? []), ...namesReferredTo(value)])
-    }
-  }
-  return { values, references }
-}
-
-function namesReferredTo(value: string | Template): string[] {
-  if (typeof value === 'string') return []
-  return value.flatMap((each) => (typeof each === 'string' ? [] : each.name))
-}
-
-/** A value that refers to a secret is one. */
-function withReferences(
-  references: ReadonlyMap<string, readonly string[]>,
-  drafts: readonly DraftSetting[],
-): readonly DraftSetting[] {
-  const secrets = new Set(drafts.filter(({ secret }) => secret).map(({ name }) => name))
-  for (let before = -1; before < secrets.size; ) {
-    before = secrets.size
-    for (const [name, named] of references) if (named.some((each) => secrets.has(each))) secrets.add(name)
-  }
-  // A secret has no default.
-  return drafts.map((each) => (secrets.has(each.name) ? { ...each, secret: true, public: false, default: null } : each))
+  if (summary.place.endsWith('.json')) return definitionJson(all, named, share?.layersFrom ?? null)
+  const own = all.filter(({ name }) => share?.names.has(name) !== true)
+  return definitionSource(own, named, share === null ? null : takenPart(share, path.join(root, summary.place)))
 }
 
 /** Has git ignore the files of one machine, and not the example; true where a rule was added. */
-async function ignoreLocalFiles(root: string, stages: readonly string[], inRepository: boolean): Promise<boolean> {
+export async function ignoreLocalFiles(
+  root: string,
+  stages: readonly string[],
+  inRepository: boolean,
+): Promise<boolean> {
   if (!inRepository) return false
   let added = false
   for (const file of ['.env.local', ...stages.map((stage) => layerFiles(stage)[3])]) {

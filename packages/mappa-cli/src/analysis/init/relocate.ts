@@ -56,10 +56,11 @@ export function openSecrets(root: string, files: readonly string[], definition: 
   return { found, unread }
 }
 
-/** Moves secrets into files that git ignores. A value is in its new file before it leaves the old one. */
+/** Moves values into other files, such as secrets into files that git ignores. A value is in its new file before it leaves the old one. */
 export async function relocate(root: string, secrets: readonly OpenSecret[]): Promise<void> {
   const movable = secrets.filter(({ contradicted }) => !contradicted)
-  for (const to of new Set(movable.map((each) => each.to))) await ensureIgnored(root, to)
+  for (const to of new Set(movable.map((each) => each.to).filter(isLocalFile)))
+    await ensureIgnored(path.dirname(path.join(root, to)), path.basename(to))
   const before = new Map<string, string | null>()
   const after = new Map<string, EnvDocument>()
   const documentOf = (file: string) => {
@@ -80,7 +81,8 @@ export async function relocate(root: string, secrets: readonly OpenSecret[]): Pr
       ...(isLocalFile(file) ? { newMode: SECRET_MODE, ownerOnly: true } : {}),
     }),
   )
-  const order = (each: FileChange) => (isLocalFile(each.file) ? 0 : 1)
+  const targets = new Set(movable.map(({ to }) => to))
+  const order = (each: FileChange) => (targets.has(each.file) ? 0 : 1)
   await updateFiles(
     root,
     [...changes].sort((a, b) => order(a) - order(b)),

@@ -7,7 +7,7 @@ import { path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { readRegularText } from '../../../../mappa/src/node/fs/regular-file.ts'
 import { loadDefinition } from '../../project/definition/load.ts'
 import type { FileChange } from '../../project/update-files.ts'
-import { definitionJson, definitionSource } from '../init/draft.ts'
+import { definitionJson, definitionSource } from '../init/draft-source.ts'
 import { addSetting, type NewSetting, requireSetting } from './definition-source.ts'
 import type { MoveProject } from './plan.ts'
 import type { Target } from './targets.ts'
@@ -18,6 +18,7 @@ export const NOTHING_DEFINED: Definition = {
   stages: DEFAULT_STAGES,
   prefix: '',
   directory: null,
+  layersFrom: [],
   settings: [],
 }
 

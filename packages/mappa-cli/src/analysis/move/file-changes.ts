@@ -1,7 +1,7 @@
 import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
 import { exampleEntry, exampleFile } from '../../../../mappa/src/core/derive/example.ts'
 import { EnvDocument } from '../../../../mappa/src/core/envfile/document.ts'
-import { isLocalFile, layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import { isLocalFile, layerPaths } from '../../../../mappa/src/core/layers/order.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { isRegularFile, readRegularText } from '../../../../mappa/src/node/fs/regular-file.ts'
 import { SECRET_MODE } from '../../../../mappa/src/node/fs/update-file.ts'
@@ -11,9 +11,13 @@ import type { FileChange } from '../../project/update-files.ts'
 import type { MovedFinding } from './targets.ts'
 import type { TemplateChange } from './templates.ts'
 
-/** The layer files of a stage that exist, lowest first. */
-export function stageDocuments(root: string, stage: string): Map<string, EnvDocument> {
-  const found = layerFiles(stage).flatMap((file): [string, EnvDocument][] => {
+/**
+ * The layer files of a stage that exist, lowest first.
+ *
+ * @param layersFrom the directories whose layer files lie below those of the project
+ */
+export function stageDocuments(root: string, stage: string, layersFrom: readonly string[]): Map<string, EnvDocument> {
+  const found = layerPaths(stage, layersFrom).flatMap((file): [string, EnvDocument][] => {
     const whole = path.join(root, file)
     const isFile = isRegularFile(whole)
     return isFile ? [[file, EnvDocument.fromBytes(fs.readFileSync(whole), { file })]] : []

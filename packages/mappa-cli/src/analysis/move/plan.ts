@@ -92,7 +92,7 @@ export async function draftPlan(
   const { root, definitionFile } = project
   const wholeDefinition = path.join(root, definitionFile)
   const files = sourceFiles(root, [root]).files.filter((file) => file !== wholeDefinition)
-  const documentsOf = remembered((stage: string) => stageDocuments(root, stage))
+  const documentsOf = remembered((stage: string) => stageDocuments(root, stage, project.definition?.layersFrom ?? []))
   const allStages = (project.definition ?? NOTHING_DEFINED).stages
   const stages = [options.stage, ...allStages.filter((each) => each !== options.stage)]
   const module = settingsModule(wholeDefinition, root, files)
@@ -271,7 +271,7 @@ function stagesWithout(root: string, definition: Definition, moved: readonly Mov
   return definition.stages
     .filter((each) => each !== stage)
     .map((each) => {
-      const layers = envFiles(root).sources.map((source) => source.read(each))
+      const layers = envFiles(root, definition.layersFrom).sources.map((source) => source.read(each))
       const { settings } = resolveSettings(definition, { stage: each, layers })
       const names = settings
         .filter(({ declaration, text }) => paths.has(declaration.path) && text === undefined && !declaration.optional)

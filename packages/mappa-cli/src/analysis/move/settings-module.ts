@@ -136,7 +136,7 @@ function compilesToCommonJs(root: string): boolean {
 }
 
 /** How relative paths end in a project: by what its sources do, else by what its compiler allows. */
-function projectEnding(root: string, sources: readonly string[]): EndingStyle {
+export function projectEnding(root: string, sources: readonly string[]): EndingStyle {
   const seen: string[] = []
   for (const file of sources.slice(0, 200)) {
     seen.push(...importsOf(read(file) ?? '', file).filter((each) => /^\.\.?\//.test(each)))

@@ -22,6 +22,8 @@ export interface Target {
   readonly stage: string | null
   /** True for the file of this machine alone. A secret goes there in any case. */
   readonly local: boolean
+  /** The directory of a file that packages share, relative to the root; that of the project if left out. */
+  readonly directory?: string
 }
 
 /** What was done. */
@@ -34,8 +36,14 @@ export interface Written extends Updated {
   readonly ignored: IgnoreOutcome | null
 }
 
-/** The layer file that a setting's value goes into. */
-export function layerFileFor({ secret }: Declaration, { stage, local }: Target): string {
+/** The layer file that a setting's value goes into, relative to the root. */
+export function layerFileFor(declaration: Declaration, target: Target): string {
+  const { directory } = target
+  const file = nameFor(declaration, target)
+  return directory === undefined ? file : `${directory}/${file}`
+}
+
+function nameFor({ secret }: Declaration, { stage, local }: Target): string {
   const [shared, sharedLocal, ofStage, ofStageLocal] = layerFiles(stage ?? '')
   if (stage === null) return secret || local ? sharedLocal : shared
   return secret || local ? ofStageLocal : ofStage
@@ -92,10 +100,11 @@ export async function writeSetting(
   mustFit(declaration, text, target)
   const { secret } = declaration
   const file = layerFileFor(declaration, target)
-  const ignored = secret ? await ensureIgnored(root, file) : null
+  const whole = path.join(root, file)
+  const ignored = secret ? await ensureIgnored(path.dirname(whole), path.basename(whole)) : null
   let line = 1
   const updated = await updateFile(
-    path.join(root, file),
+    whole,
     (before) => {
       if (seen !== undefined && before !== seen) throw settingsError(writingProblem('file-changed', { file }, { file }))
       const after = edited(EnvDocument.from(before ?? '', { file: path.basename(file) }), declaration, text, today)

@@ -46,7 +46,7 @@ export function planFetch(
     rows: moved.map(({ row, layers }) => ({ ...row, file: layers[0]!.file })),
     kept: differing.filter(({ name }) => textThere(name) === null).map(({ name }) => name),
     invalid: told.filter(({ name }) => !isGood(name)).map(({ name }) => name),
-    changes: layerChanges(root, moved, (each) => stageDocuments(root, each)),
+    changes: layerChanges(root, moved, (each) => stageDocuments(root, each, definition.layersFrom)),
   }
 }
 

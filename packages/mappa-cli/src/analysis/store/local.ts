@@ -5,7 +5,7 @@ import { envFiles } from '../../../../mappa/src/node/sources/env-files.ts'
 
 /** The settings of a stage by the files of the project alone: the environment of this process is nobody else's. */
 export function settingsInFiles(root: string, definition: Definition, stage: string): readonly ResolvedSetting[] {
-  const layers = envFiles(root).sources.map((source) => source.read(stage))
+  const layers = envFiles(root, definition.layersFrom).sources.map((source) => source.read(stage))
   return resolveSettings(definition, { stage, layers, root }).settings
 }
 

@@ -40,7 +40,7 @@ export interface SendQuestion {
 export function planSend({ root, definition, comparison, names, remove }: SendQuestion): SendPlan {
   const { stage, rows, store } = comparison
   mustBeKnown([...names, ...remove], rows, `${store}/${stage}`)
-  const layers = envFiles(root).sources.map((source) => source.read(stage))
+  const layers = envFiles(root, definition.layersFrom).sources.map((source) => source.read(stage))
   const resolution = resolveSettings(definition, { stage, layers, root })
   const sent = rows.filter(
     ({ name, relation, here }) =>

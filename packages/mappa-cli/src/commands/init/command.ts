@@ -3,10 +3,13 @@ import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
 import { isStageName } from '../../../../mappa/src/core/definition/naming.ts'
 import { chooseRoot } from '../../../../mappa/src/node/project/root.ts'
 import { setUpProject, summarizeProject } from '../../analysis/init/init.ts'
+import { planPackages } from '../../analysis/init/packages.ts'
 import type { OpenSecret } from '../../analysis/init/relocate.ts'
 import type { CommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { workspacePatterns } from '../../project/workspaces.ts'
 import { askForStages, askToMoveSecrets } from '../../terminal/prompts.ts'
+import { initPackages } from './packages.ts'
 import { printSetUp, printSummary } from './render.ts'
 
 interface InitOptions extends CommonOptions {
@@ -24,6 +27,16 @@ export function configure(command: Command, exitWith: (code: number) => void): v
     .option('--json', 'print JSON')
     .action(async (options: InitOptions) => {
       const root = chooseRoot(options.root).root
+      if (options.root === undefined && workspacePatterns(root) !== null) {
+        const plan = await planPackages(root)
+        if (
+          plan.packages.length + plan.defined.length > 1 ||
+          plan.packages.some(({ each }) => each.directory !== '.')
+        ) {
+          exitWith(await initPackages(plan, options))
+          return
+        }
+      }
       const summary = summarizeProject(root)
       if (!options.json) printSummary(summary)
       const asks = !options.yes && !options.json && process.stdin.isTTY === true

@@ -2,6 +2,9 @@ import type { Command } from 'commander'
 import type { Declaration } from '../../../../mappa/src/core/definition/definition.ts'
 import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
 import { SettingsError, settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { envFiles } from '../../../../mappa/src/node/sources/env-files.ts'
+import { overridingOf } from '../../analysis/set/overriding.ts'
 import { writeSetting } from '../../analysis/set/write-setting.ts'
 import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE } from '../../command-line/exit-codes.ts'
@@ -12,6 +15,7 @@ import { printWritten } from './render.ts'
 
 interface SetOptions extends CommonOptions {
   readonly local?: boolean
+  readonly shared?: boolean
   readonly random?: string
   readonly missing?: boolean
 }
@@ -25,6 +29,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
     'the stage whose file gets the value (default: the file of all stages)',
   )
     .option('--local', 'write it to a .local file, for this machine only')
+    .option('--shared', 'write it to the directory of layersFrom, for all packages that share it')
     .option('--random <bytes>', 'generate a value of this many random bytes, as base64url (RFC 4648)')
     .option('--missing', 'ask for everything that is missing in the stage, one by one')
     .addHelpText(
@@ -46,20 +51,29 @@ missing is listed, and the command ends with 1.`,
       mustBeClear(declaration, value, stage, options)
       const text = await valueFrom(declaration, value, options)
       const today = new Date().toISOString().slice(0, 10)
-      const target = { stage, local: options.local === true }
-      printWritten(
-        declaration,
-        await writeSetting(project.root, declaration, text, target, today),
-        project.root,
-        options,
-      )
+      const shared = options.shared === true ? { directory: sharedDirectory(project, declaration.name, stage) } : {}
+      const target = { stage, local: options.local === true, ...shared }
+      const written = await writeSetting(project.root, declaration, text, target, today)
+      const stages = stage === null ? project.definition.stages : [stage]
+      const overriding = overridingOf(project, declaration.name, written.file, stages)
+      printWritten(declaration, { ...written, ...overriding }, project.root, options)
       exitWith(EXIT_FINE)
     })
 }
 
+/** The directory of `layersFrom` that has the name in the stage already; else the highest one. */
+function sharedDirectory({ root, definition }: Project, name: string, stage: string | null): string {
+  const { layersFrom } = definition
+  if (layersFrom.length === 0) throw settingsError(writingProblem('no-shared-files', {}))
+  const layers = envFiles(root, layersFrom).sources.map((source) => source.read(stage ?? definition.stages[0]!))
+  const having = layers.findLast(({ sharedNames, get }) => sharedNames !== undefined && get(name) !== undefined)
+  return having === undefined ? layersFrom.at(-1)! : path.posix.dirname(having.id)
+}
+
 /** Refuses what is both about one setting and about all, or about none. */
-function mustNameOrAsk(name: string | undefined, { missing, local, random }: SetOptions): void {
-  const isClear = missing === true ? name === undefined && local !== true && random === undefined : name !== undefined
+function mustNameOrAsk(name: string | undefined, { missing, local, shared, random }: SetOptions): void {
+  const isAlone = local !== true && shared !== true && random === undefined
+  const isClear = missing === true ? name === undefined && isAlone : name !== undefined
   if (!isClear) throw settingsError(writingProblem('name-or-missing', {}))
 }
 

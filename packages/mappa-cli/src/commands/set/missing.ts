@@ -1,6 +1,7 @@
 import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
 import type { Inspection } from '../../../../mappa/src/node/load/load.ts'
 import { type MissingSetting, missingIn } from '../../analysis/set/missing.ts'
+import { overridingOf } from '../../analysis/set/overriding.ts'
 import { faultsOf, writeSetting } from '../../analysis/set/write-setting.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import type { Project } from '../../project/project.ts'
@@ -49,6 +50,8 @@ async function askAndWrite(missing: MissingSetting, { stage }: Inspection, proje
   })
   if (text === '') return false
   const today = new Date().toISOString().slice(0, 10)
-  printWritten(declaration, await writeSetting(project.root, declaration, text, target, today), project.root, {})
+  const written = await writeSetting(project.root, declaration, text, target, today)
+  const overriding = overridingOf(project, declaration.name, written.file, [stage])
+  printWritten(declaration, { ...written, ...overriding }, project.root, {})
   return true
 }

@@ -4,6 +4,7 @@ import { formatReport } from '../../../../mappa/src/core/problems/report.ts'
 import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
 import { type Inspection, reportOf } from '../../../../mappa/src/node/load/load.ts'
 import type { MissingSetting } from '../../analysis/set/missing.ts'
+import type { Overriding } from '../../analysis/set/overriding.ts'
 import type { Written } from '../../analysis/set/write-setting.ts'
 import { columns } from '../../terminal/columns.ts'
 import { labelFrom } from '../../terminal/failure.ts'
@@ -13,7 +14,7 @@ import { err, out } from '../../terminal/streams.ts'
 /** Says where a value was written, and never what it is. */
 export function printWritten(
   { name, path }: Declaration,
-  { file, line, created, changed, tightened, ignored }: Written,
+  { file, line, created, changed, tightened, ignored, overriddenBy, overrides }: Written & Overriding,
   root: string,
   { json }: { json?: boolean },
 ): void {
@@ -27,6 +28,8 @@ export function printWritten(
       changed,
       tightened,
       ignored: ignored === null ? null : ignored !== 'no repository',
+      overriddenBy,
+      overrides,
     })
     return
   }
@@ -37,6 +40,13 @@ export function printWritten(
       ? `${name} is set in ${place}${created ? ', a new file' : ''}.`
       : `${name} already has this value, in ${place}.`,
   )
+  const label = (places: readonly string[]) => places.map((each) => labelFrom(root)(each)).join(', ')
+  if (overriddenBy.length > 0)
+    print(
+      `It has no effect where ${label(overriddenBy)} overrides it${overriddenBy.length > 1 ? ', each in its stage' : ''}.`,
+    )
+  if (overrides.length > 0)
+    print(`In this package it overrides ${label(overrides)}. To change the value for all packages, add --shared.`)
   if (tightened) print('Other users could read the file. Its mode is now 600: only you can read it.')
   if (ignored === 'ignored now') print(paint.faint('The file was added to .gitignore.'))
   if (ignored === 'no repository')

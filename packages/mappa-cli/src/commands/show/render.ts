@@ -65,8 +65,8 @@ export function printLayersOf(inspection: Inspection, setting: ResolvedSetting, 
   const story = stageStory(declaration, setting, inspection, { reveal, fileLabel: label })
   print(`${paint.strong(declaration.name)} ${paint.faint(`(${declaration.path}, ${describe(setting)})`)}`)
   print(`${escapeInvisible(declaration.description)}\n`)
-  const rows = story.layers.map(({ state, title, place, shown, setOn: day }) => {
-    if (state !== 'in use' && state !== 'overridden') return ['', title, paint.faint(state)]
+  const rows = story.layers.map(({ state, place, shown, setOn: day }) => {
+    if (state !== 'in use' && state !== 'overridden') return ['', place, paint.faint(state)]
     const since = day === null ? '' : paint.faint(`  set on ${day}`)
     const value = `${shown ?? paint.error('(invalid, see below)')}${since}`
     return state === 'in use' ? ['▸', paint.strong(place), value] : ['', place, value]

@@ -36,12 +36,18 @@ export interface DefinitionOptions {
    * @default none
    */
   readonly directory?: string
+  /**
+   * Directories whose layer files lie below those of the project, lowest first, such as `['../..']` for values that all packages of a
+   * repository share. Relative paths, with `/`; they begin in the directory of the project.
+   * @default []
+   */
+  readonly layersFrom?: readonly string[]
 }
 
 /** What messages call the definition itself. */
 const WHOLE = 'The definition'
 
-const OPTIONS = ['stages', 'prefix', 'directory'] as const
+const OPTIONS = ['stages', 'prefix', 'directory', 'layersFrom'] as const
 
 /**
  * Says what settings there are. Reads nothing and holds no values.
@@ -75,7 +81,7 @@ export function buildDefinition<Tree>(
   faults: readonly Problem[],
 ): Definition<Tree> {
   const reporter = new Reporter(faults)
-  const { stages, prefix, directory } = checkOptions(options, reporter)
+  const { stages, prefix, directory, layersFrom } = checkOptions(options, reporter)
   const settings: Declaration[] = []
   readTree(tree, [], [], prefix, settings, reporter)
   findSharedNames(settings, reporter)
@@ -86,6 +92,7 @@ export function buildDefinition<Tree>(
     stages: Object.freeze([...stages]),
     prefix,
     directory,
+    layersFrom: Object.freeze([...layersFrom]),
     settings: Object.freeze(settings),
   }) as Definition<Tree>
 }
@@ -95,6 +102,7 @@ interface UsableOptions {
   readonly stages: readonly string[]
   readonly prefix: string
   readonly directory: string | null
+  readonly layersFrom: readonly string[]
 }
 
 function checkOptions(options: unknown, reporter: Reporter): UsableOptions {
@@ -106,7 +114,7 @@ function checkOptions(options: unknown, reporter: Reporter): UsableOptions {
     const near = closestMatch(OPTIONS)(option)
     reporter.report(problem('definition-option-unknown', { option, options: OPTIONS, near }))
   }
-  const { stages = DEFAULT_STAGES, prefix = '', directory = null } = given
+  const { stages = DEFAULT_STAGES, prefix = '', directory = null, layersFrom = [] } = given
   if (directory !== null && (typeof directory !== 'string' || directory === ''))
     reporter.report(problem('directory-wrong', {}))
   if (prefix !== '' && !(isVariableName(prefix) && /^[A-Za-z]/.test(prefix)))
@@ -115,7 +123,44 @@ function checkOptions(options: unknown, reporter: Reporter): UsableOptions {
     stages: checkStages(stages, reporter),
     prefix: String(prefix),
     directory: directory as string | null,
+    layersFrom: checkLayersFrom(layersFrom, reporter),
   }
+}
+
+/** Directories as they are written in origins: without `./`, and without a slash at the end. */
+function checkLayersFrom(given: unknown, reporter: Reporter): readonly string[] {
+  if (!Array.isArray(given)) {
+    reporter.report(problem('layers-from-wrong', { directory: wordFor(given) }))
+    return []
+  }
+  const seen: string[] = []
+  for (const directory of given as unknown[]) {
+    const path = typeof directory === 'string' && isRelative(directory) ? normalized(directory) : null
+    if (path === null) reporter.report(problem('layers-from-wrong', { directory: quoted(directory) }))
+    else if (path === '') reporter.report(problem('layers-from-own', { directory: quoted(directory) }))
+    else if (seen.includes(path)) reporter.report(problem('layers-from-twice', { directory: quoted(directory) }))
+    else seen.push(path)
+  }
+  return seen
+}
+
+/** A definition is committed, and an absolute path is that of one machine; a backslash separates nothing on most systems. */
+function isRelative(directory: string): boolean {
+  return directory.trim() !== '' && !/^[/~]|^[A-Za-z]:|[\\\0-\x1f]/.test(directory)
+}
+
+function normalized(directory: string): string {
+  const parts: string[] = []
+  for (const part of directory.split('/')) {
+    if (part === '' || part === '.') continue
+    if (part === '..' && parts.length > 0 && parts.at(-1) !== '..') parts.pop()
+    else parts.push(part)
+  }
+  return parts.join('/')
+}
+
+function quoted(value: unknown): string {
+  return typeof value === 'string' ? JSON.stringify(value) : wordFor(value)
 }
 
 function checkStages(stages: unknown, reporter: Reporter): readonly string[] {

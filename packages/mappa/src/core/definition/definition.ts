@@ -50,6 +50,8 @@ export interface Definition<Tree = unknown> {
   readonly prefix: string
   /** A directory with one file for each variable, as secrets are mounted; `null` where there is none. */
   readonly directory: string | null
+  /** Directories whose layer files lie below those of the project, lowest first; relative to it. */
+  readonly layersFrom: readonly string[]
   /** The settings in the order in which they stand. */
   readonly settings: readonly Declaration[]
   /** For types alone. */

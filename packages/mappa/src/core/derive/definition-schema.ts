@@ -41,6 +41,12 @@ export function definitionSchema(): Readonly<Record<string, unknown>> {
       },
       prefix: { description: 'What all variable names begin with. Default: nothing', type: 'string' },
       directory: { description: 'A directory with one file for each variable, above all env files', type: 'string' },
+      layersFrom: {
+        description: 'Directories whose layer files lie below those of the project, lowest first; relative paths',
+        type: 'array',
+        items: { type: 'string', minLength: 1 },
+        uniqueItems: true,
+      },
       settings: { $ref: '#/$defs/group' },
     },
     additionalProperties: false,

@@ -84,8 +84,8 @@ export interface Layer {
   readonly get: (name: string) => LayerValue | undefined
   /** The names in a layer that belongs to the project alone; those of others are not listed. */
   readonly names: () => readonly string[]
-  /** The names of an environment that programs share, most of which belong to others. */
-  readonly environmentNames?: () => readonly string[]
+  /** The names in a layer that programs share, such as the process environment; most of them belong to others. */
+  readonly sharedNames?: () => readonly string[]
 }
 
 /** Where a value ends, as part of a location. */

@@ -18,6 +18,28 @@ export function layerFiles(stage: string): readonly [string, string, string, str
   return ['.env', '.env.local', `.env.${stage}`, `.env.${stage}.local`]
 }
 
+/**
+ * The paths of all layer files of a stage, lowest first: those of the directories that packages share lie below those of the project.
+ *
+ * @param stage the name of a stage that the definition knows
+ * @param layersFrom the directories, relative to that of the project, lowest first
+ * @returns paths relative to the directory of the project
+ * @example
+ * ```ts
+ * layerPaths('production', ['../..'])[0] // '../../.env'
+ * layerPaths('production', []).at(-1) // '.env.production.local'
+ * ```
+ */
+export function layerPaths(stage: string, layersFrom: readonly string[]): readonly string[] {
+  const own = layerFiles(stage)
+  return [...layersFrom.flatMap((directory) => own.map((file) => `${directory}/${file}`)), ...own]
+}
+
+/** True for a layer, by its id, that holds for all stages. */
+export function isForAllStages(layer: string): boolean {
+  return /(?:^|\/)\.env(?:\.local)?$/.test(layer)
+}
+
 /** True for a file that belongs to one machine and is never committed. */
 export function isLocalFile(file: string): boolean {
   return file.endsWith('.local')

@@ -10,13 +10,15 @@ import { type LayerKind, layerTitle } from './order.ts'
  *
  * @param id the layer's name, such as `.env.production`
  * @param document the file, read
+ * @param isShared true for a file that other packages read as well
  * @example
  * ```ts
  * const layer = documentLayer('.env', EnvDocument.from('DOME_URL=http://127.0.0.1:4200\n'))
  * resolveSettings(definition, { layers: [layer] }).values // { dome: { url: 'http://127.0.0.1:4200' } }
  * ```
  */
-export function documentLayer(id: string, document: ParsedEnvFile): Layer {
+export function documentLayer(id: string, document: ParsedEnvFile, isShared = false): Layer {
+  const names = () => document.names()
   return {
     id,
     kind: 'file',
@@ -38,7 +40,7 @@ export function documentLayer(id: string, document: ParsedEnvFile): Layer {
         },
       })
     },
-    names: () => document.names(),
+    ...(isShared ? { names: () => [], sharedNames: names } : { names }),
   }
 }
 
@@ -67,7 +69,7 @@ export function emptyLayer(id: string, file: string, problems: readonly Problem[
 export function environmentLayer(environment: Readonly<Record<string, string | undefined>>): Layer {
   // What a plain object inherits is no text; asking it whether it has the name would double the time.
   const textOf = (name: string): unknown => environment[name]
-  return { ...textLayer({ kind: 'environment', textOf }), environmentNames: () => Object.keys(environment) }
+  return { ...textLayer({ kind: 'environment', textOf }), sharedNames: () => Object.keys(environment) }
 }
 
 /** The defaults of a definition, as texts, so that other values can refer to them. */

@@ -3,10 +3,10 @@ import { problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
 import { meansSame } from '../text/meaning.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
-import { phrase, whereToPut } from './where.ts'
+import { phrase, type WhereToPut } from './where.ts'
 
 /** Holds settings against each other, as `requiredIf` and `forbiddenIf` of the definition say. */
-export function checkConditions(settings: readonly ResolvedSetting[], stage: string, reporter: Reporter): void {
+export function checkConditions(settings: readonly ResolvedSetting[], putInto: WhereToPut, reporter: Reporter): void {
   let byPath: ReadonlyMap<string, ResolvedSetting> | undefined
   for (const each of settings) {
     const conditions = conditionsOf(each.declaration)
@@ -15,7 +15,7 @@ export function checkConditions(settings: readonly ResolvedSetting[], stage: str
     for (const rule of ['requiredIf', 'forbiddenIf'] as const) {
       const own = conditions.filter((condition) => condition.rule === rule)
       if (own.length > 0 && own.every((condition) => holds(condition, byPath!)))
-        checkPresence(each, rule, own, stage, reporter)
+        checkPresence(each, rule, own, putInto, reporter)
     }
   }
 }
@@ -30,13 +30,13 @@ function checkPresence(
   { declaration, text, origin }: ResolvedSetting,
   rule: Condition['rule'],
   conditions: readonly Condition[],
-  stage: string,
+  putInto: WhereToPut,
   reporter: Reporter,
 ): void {
   const { name, path } = declaration
   const why = conditionsInWords(conditions)
   if (rule === 'requiredIf' && text === undefined) {
-    const details = { name, why, description: phrase(declaration), put: whereToPut(declaration, stage) }
+    const details = { name, why, description: phrase(declaration), put: putInto(declaration) }
     reporter.report(problem('missing-then', details, { name, setting: path }))
   }
   if (rule === 'forbiddenIf' && text !== undefined && origin !== null) {

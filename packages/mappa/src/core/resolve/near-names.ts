@@ -18,8 +18,9 @@ export interface NearName {
 const MAX_COMPARISONS = 2_000_000
 
 /**
- * Finds the names in layers that are nearly those of settings: in files every name, in the process environment, which holds
- * much that belongs to others, those that begin with the prefix of the definition.
+ * Finds the names in layers that are nearly those of settings: in files every name; in the process environment, which holds
+ * much that belongs to others, those that begin with the prefix of the definition; and in files that packages share, those that are
+ * nearly settings without a value, since others may well be settings of another package.
  *
  * @param nearest gives the nearest name of a setting
  * @param prefix what all variable names of the definition begin with; empty where there is none
@@ -35,6 +36,7 @@ export function nearNames(
   const limit = Math.ceil(MAX_COMPARISONS / Math.max(1, byName.size))
   return layers.flatMap((layer) => {
     const unknown = namesIn(layer, prefix).filter((name) => !byName.has(name))
+    const isMeant = (meant: string) => !isSharedFile(layer) || layers.every((each) => each.get(meant) === undefined)
     const skipped = Math.max(0, unknown.length - limit)
     if (skipped > 0) {
       const place = { file: layer.state === 'read' ? layer.title : null }
@@ -42,7 +44,7 @@ export function nearNames(
     }
     return unknown.slice(0, limit).flatMap((name): NearName[] => {
       const meant = nearest(name)
-      if (meant === null) return []
+      if (meant === null || !isMeant(meant)) return []
       const { origin, nameColumn } = layer.get(name)!
       return [{ name, origin: { ...origin, column: nameColumn }, meant: byName.get(meant)! }]
     })
@@ -51,8 +53,13 @@ export function nearNames(
 
 function namesIn(layer: Layer, prefix: string): readonly string[] {
   const own = layer.names()
-  if (prefix === '' || layer.environmentNames === undefined) return own
-  return [...own, ...layer.environmentNames().filter((name) => name.startsWith(prefix))]
+  if (isSharedFile(layer)) return layer.sharedNames?.() ?? []
+  if (prefix === '' || layer.sharedNames === undefined) return own
+  return [...own, ...layer.sharedNames().filter((name) => name.startsWith(prefix))]
+}
+
+function isSharedFile({ kind, sharedNames }: Layer): boolean {
+  return kind === 'file' && sharedNames !== undefined
 }
 
 /** A name in a layer that probably is a misspelling of a missing one, and where it stands. */
@@ -62,16 +69,16 @@ export function nearLabel(name: string, near: readonly NearName[]): string | nul
 }
 
 /**
- * A variable of the process environment that was probably meant for a setting that is missing: one that is nearly called so, or
+ * A variable of the process environment, or of a file that packages share, that was probably meant for a setting that is missing: one that is nearly called so, or
  * whose name holds the whole of it, as `DOME_KEY_FILE` and `FERN_DOME_KEY` do.
  */
-export function nearInEnvironment(
+export function nearInShared(
   name: string,
   layers: readonly Layer[],
   isDeclared: (name: string) => boolean,
 ): string | null {
   for (const layer of layers) {
-    const names = layer.environmentNames?.().filter((each) => !isDeclared(each)) ?? []
+    const names = layer.sharedNames?.().filter((each) => !isDeclared(each)) ?? []
     const upper = name.toUpperCase()
     const found =
       closestMatch(names)(name) ??

@@ -14,11 +14,11 @@ import { placeholderOf } from '../text/placeholder.ts'
 import { checkAge } from './age.ts'
 import { checkConditions } from './conditions.ts'
 import { reportFormerNames, valueInUse } from './in-use.ts'
-import { nearInEnvironment, nearLabel, nearNameProblem, nearNames } from './near-names.ts'
+import { nearInShared, nearLabel, nearNameProblem, nearNames } from './near-names.ts'
 import { oddity } from './oddity.ts'
 import { type ResolvedSetting, resolvedSetting } from './resolved-setting.ts'
 import { buildValues } from './values.ts'
-import { phrase, whereToPut } from './where.ts'
+import { phrase, type WhereToPut, whereToPut } from './where.ts'
 
 /** Options of {@link resolveSettings}. */
 export interface ResolveOptions {
@@ -93,10 +93,11 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
   )
   const near = nearNames(merged.layers, byName, nearSetting, definition.prefix, reporter)
   const closest = (name: string) =>
-    nearLabel(name, near) ?? nearInEnvironment(name, merged.layers, (each) => byName.has(each))
-  const settings = declarations.map((each) => resolveOne(each, merged, expander, closest, stage, reporter))
+    nearLabel(name, near) ?? nearInShared(name, merged.layers, (each) => byName.has(each))
+  const putInto = whereToPut(stage, definition.layersFrom)
+  const settings = declarations.map((each) => resolveOne(each, merged, expander, closest, putInto, reporter))
   for (const each of settings) checkOutside(each, options, reporter)
-  checkConditions(settings, stage, reporter)
+  checkConditions(settings, putInto, reporter)
   for (const each of expander.problems) reporter.report(each)
   for (const each of near) if (!expander.used.has(each.name)) reporter.report(nearNameProblem(each))
   if (!reporter.hasErrors) reportUnresolved(settings, reporter)
@@ -124,7 +125,7 @@ function resolveOne(
   merged: MergedLayers,
   expander: Expander,
   closest: (name: string) => string | null,
-  stage: string,
+  putInto: WhereToPut,
   reporter: Reporter,
 ): ResolvedSetting {
   const { name, path, secret } = declaration
@@ -134,7 +135,7 @@ function resolveOne(
   const unset = { declaration, value: undefined, text: undefined, masked: secret, candidates }
   if (winner === undefined) {
     if (!declaration.optional) {
-      const put = whereToPut(declaration, stage)
+      const put = putInto(declaration)
       const details = { name, description: phrase(declaration), put, near: closest(name) }
       reporter.report(problem('missing', details, { name, setting: path }))
     }
@@ -155,7 +156,7 @@ function resolveOne(
     codeFrame: masked ? null : winner.codeFrame(),
   })
   if (expanded.text === '' && !declaration.allowEmpty) {
-    return emptyValue(declaration, candidates(), stage, reporter, place())
+    return emptyValue(declaration, candidates(), putInto, reporter, place())
   }
   if (expanded.secret !== null && !secret) {
     reporter.report(problem('holds-secret', { name, to: expanded.secret }, place()))
@@ -208,7 +209,7 @@ function checkOutside(each: ResolvedSetting, options: ResolveOptions, reporter: 
 function emptyValue(
   declaration: Declaration,
   candidates: readonly Candidate[],
-  stage: string,
+  putInto: WhereToPut,
   reporter: Reporter,
   place: object,
 ): ResolvedSetting {
@@ -220,7 +221,7 @@ function emptyValue(
   const usable = fallback !== undefined || optional
   if (!usable) {
     reporter.report(
-      problem('empty', { name, description: phrase(declaration), from, put: whereToPut(declaration, stage) }, place),
+      problem('empty', { name, description: phrase(declaration), from, put: putInto(declaration) }, place),
     )
   }
   if (hidden !== undefined) {

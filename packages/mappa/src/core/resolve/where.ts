@@ -8,8 +8,19 @@ export function phrase({ description }: Declaration): string {
   return description.trim().replace(/\.$/, '')
 }
 
-/** What to do about a value that is not there: which files can have it. */
-export function whereToPut({ name, secret }: Declaration, stage: string): string {
-  const [shared, , file, local] = layerFiles(stage)
-  return fill(secret ? WHERE_TO_PUT.secret : WHERE_TO_PUT.other, { name, shared, file, local })
+/** Says what to do about a value that is not there. */
+export type WhereToPut = (declaration: Declaration) => string
+
+/**
+ * What to do about a value that is not there: which files can have it.
+ *
+ * @param layersFrom the directories whose layer files packages share
+ */
+export function whereToPut(stage: string, layersFrom: readonly string[]): WhereToPut {
+  const [all, , ofStage, ofStageLocal] = layerFiles(stage)
+  const directory = layersFrom.at(-1)
+  const withShared = (file: string) =>
+    directory === undefined ? file : fill(WHERE_TO_PUT.shared, { file, below: `${directory}/${file}` })
+  const files = { shared: all, file: withShared(ofStage), local: withShared(ofStageLocal) }
+  return ({ name, secret }) => fill(secret ? WHERE_TO_PUT.secret : WHERE_TO_PUT.other, { name, ...files })
 }

@@ -1,5 +1,6 @@
 import { type Definition, isDefinition, type Values } from '../../core/definition/definition.ts'
 import type { Layer } from '../../core/layers/layer.ts'
+import { layerPaths } from '../../core/layers/order.ts'
 import type { Source } from '../../core/layers/source.ts'
 import { checkOptionNames } from '../../core/problems/option-names.ts'
 import { hasErrors, locate, type Problem } from '../../core/problems/problem.ts'
@@ -230,7 +231,7 @@ export function inspectStage<D extends Definition>(
   const layers = [...sources.map((each) => each.read(stage)), ...(options.extraLayers ?? [])]
   const exists = (file: string) => existsSync(resolve(root, file))
   const resolution = resolveSettings(definition, { stage, layers, exists, root })
-  const unclear = unclearValues(environment, namesOf(definition), root, stage)
+  const unclear = unclearValues(environment, namesOf(definition), root, layerPaths(stage, definition.layersFrom))
   const beside = [...ofStage, ...problems(stage), ...unclear].map((each) => locate(each, { stage }))
   return {
     ...resolution,

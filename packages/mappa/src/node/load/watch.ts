@@ -1,5 +1,7 @@
 import type { Definition } from '../../core/definition/definition.ts'
 import { checkOptionNames } from '../../core/problems/option-names.ts'
+import { problem } from '../../core/problems/problem.ts'
+import { settingsError } from '../../core/problems/settings-error.ts'
 import { inspectSettings } from './load.ts'
 import {
   type OnChange,
@@ -16,7 +18,7 @@ import {
  *
  * @param onChange is given the new values and what is different; not called where nothing is
  * @returns the settings; with a store, a promise of them
- * @throws {SettingsError} where the settings are wrong to begin with
+ * @throws {SettingsError} where the settings are wrong to begin with, or `onChange` is no function
  * @example
  * ```ts
  * const settings = watchSettings(definition, (now, changes) => {
@@ -41,6 +43,7 @@ export function watchSettings<D extends Definition>(
   onChange: OnChange<D>,
   options: WatchOptions | WatchStoreOptions = {},
 ): WatchedSettings<D> | Promise<WatchedSettings<D>> {
+  mustBeFunction(onChange)
   if (typeof options === 'object' && options !== null && 'store' in options)
     return import('./watch-store.ts').then((it) => it.watchStored(definition, onChange, options))
   checkOptionNames(options, WATCH_OPTIONS, 'watchSettings')
@@ -48,4 +51,11 @@ export function watchSettings<D extends Definition>(
   return new Watching(definition, onChange, onProblems, inspectSettings(definition, sources), ({ root, stage }) =>
     inspectSettings(definition, { ...sources, root, stage }),
   ).watchFiles(options)
+}
+
+/** Options in its place would be ignored, and another project might be watched. */
+function mustBeFunction(onChange: unknown): void {
+  if (typeof onChange === 'function') return
+  const found = typeof onChange === 'object' && onChange !== null ? 'an object' : String(typeof onChange)
+  throw settingsError(problem('callback-wrong', { found }))
 }

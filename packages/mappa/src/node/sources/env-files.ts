@@ -10,11 +10,11 @@ import { refusedBySystem } from '../fs/regular-file.ts'
 import { nearFiles } from './near-files.ts'
 
 const { existsSync, readdirSync, readFileSync, statSync } = fs
-const { join } = path
+const { join, resolve } = path
 
 /** The env files of a project. */
 export interface EnvFiles {
-  /** Four sources, lowest first. */
+  /** Four sources for each directory, lowest first. */
   readonly sources: readonly Source[]
   /**
    * Problems with files that are not read: those whose names are probably mistaken; and a directory that can't be listed.
@@ -25,39 +25,62 @@ export interface EnvFiles {
 }
 
 /**
- * The env files of a project, as sources. A file that is not there gives an absent layer; one that can't be read, a problem. The
+ * The env files of a project, as sources. A file that is not there gives an absent layer; one that can't be read, a problem. Each
  * directory is listed once, now.
  *
  * @param root the directory of the project
+ * @param layersFrom the directories whose layer files lie below those of the project, relative to it, lowest first
  */
-export function envFiles(root: string): EnvFiles {
+export function envFiles(root: string, layersFrom: readonly string[]): EnvFiles {
+  const own = filesOf(root, null)
+  if (layersFrom.length === 0) return own
+  const parts = [...layersFrom.map((directory) => filesOf(root, directory)), own]
+  return {
+    sources: parts.flatMap(({ sources }) => sources),
+    problems: (stage, stages) => parts.flatMap(({ problems }) => problems(stage, stages)),
+  }
+}
+
+/** @param directory the directory that the project shares with others; `null` for its own */
+function filesOf(root: string, directory: string | null): EnvFiles {
+  const inner = (file: string) => (directory === null ? file : `${directory}/${file}`)
   let present: readonly string[] = []
   let notListed: readonly Problem[] = []
   try {
-    present = readdirSync(root).filter((name) => /env/i.test(name))
+    present = readdirSync(directory === null ? root : join(root, directory)).filter((name) => /env/i.test(name))
   } catch (error) {
-    const denied = (error as NodeJS.ErrnoException).code === 'ERR_ACCESS_DENIED'
-    notListed = [problem(denied ? 'root-denied' : 'root-missing', { root })]
+    notListed = [notListedProblem(root, directory, (error as NodeJS.ErrnoException).code === 'ERR_ACCESS_DENIED')]
   }
   return {
-    sources: layerFiles('<stage>').map(
-      (id, index): Source => ({
-        id,
+    sources: layerFiles('<stage>').map((id, index): Source => {
+      const nameIn = (stage: string) => layerFiles(stage)[index]!
+      return {
+        id: inner(id),
         kind: 'file',
         read(stage) {
-          const file = layerFiles(stage)[index]!
-          return present.includes(file) ? readEnvLayer(root, file) : emptyLayer(file, file, [])
+          const file = inner(nameIn(stage))
+          return present.includes(nameIn(stage))
+            ? readEnvLayer(root, file, directory !== null)
+            : emptyLayer(file, file, [])
         },
-        paths: (stage) => [join(root, layerFiles(stage)[index]!)],
-      }),
-    ),
+        paths: (stage) => [join(root, inner(nameIn(stage)))],
+      }
+    }),
     problems: (stage, stages) => [
       ...notListed,
-      ...nearFiles(present, stage, stages).map(({ file, meant }) =>
-        problem('file-name-near', { file, meant, quoted: /^[\w.-]+$/.test(file) ? file : quote(file) }, { file }),
-      ),
+      ...nearFiles(present, stage, stages).map(({ file: name, meant }) => {
+        const file = inner(name)
+        const quoted = /^[\w./-]+$/.test(file) ? file : quote(file)
+        return problem('file-name-near', { file, meant: inner(meant), quoted }, { file })
+      }),
     ],
   }
+}
+
+function notListedProblem(root: string, directory: string | null, denied: boolean): Problem {
+  const whole = directory === null ? root : join(root, directory)
+  if (denied) return problem('root-denied', { root: whole })
+  return directory === null ? problem('root-missing', { root }) : problem('layers-from-missing', { directory })
 }
 
 /** A name as a word of a shell. */
@@ -70,9 +93,10 @@ function quote(file: string): string {
  *
  * @param root the directory in which its path begins
  * @param file its path, which exists
+ * @param isShared true for a file that other packages read as well
  */
-export function readEnvLayer(root: string, file: string): Layer {
-  const path = join(root, file)
+export function readEnvLayer(root: string, file: string, isShared = false): Layer {
+  const path = resolve(root, file)
   try {
     const stats = statSync(path)
     if (stats.isDirectory()) return unreadable(file, problem('file-is-directory', { file }, { file }))
@@ -80,7 +104,7 @@ export function readEnvLayer(root: string, file: string): Layer {
     if (stats.size > LARGEST_FILE) {
       return unreadable(file, problem('file-too-large', { size: stats.size }, { file }))
     }
-    return documentLayer(file, readDocument(path, file))
+    return documentLayer(file, readDocument(path, file), isShared)
   } catch (error) {
     return unreadable(file, readProblem(path, file, error as NodeJS.ErrnoException))
   }

@@ -1,5 +1,4 @@
 import { ParsedEnvFile } from '../../core/envfile/reading/reading.ts'
-import { layerFiles } from '../../core/layers/order.ts'
 import { type Problem, problem } from '../../core/problems/problem.ts'
 import type { Template } from '../../core/template/template.ts'
 import { fs, path } from '../fs/builtin.ts'
@@ -55,21 +54,22 @@ export function givenEnvironment(values: Environment): ProcessEnvironment {
  * read, and the layer files of the stage say another.
  *
  * @param names the variables of the definition
+ * @param files the layer files of the stage, lowest first, relative to the root
  */
 export function unclearValues(
-  { values, files, turnOff, unclear }: ProcessEnvironment,
+  { values, files: readFiles, turnOff, unclear }: ProcessEnvironment,
   names: readonly string[],
   root: string,
-  stage: string,
+  files: readonly string[],
 ): Problem[] {
   if (unclear.size === 0) return []
-  const layers = layerFiles(stage).flatMap((file) => document(path.join(root, file)) ?? [])
+  const layers = files.flatMap((file) => document(path.join(root, file)) ?? [])
   return names.flatMap((name) => {
     const value = values[name]
     if (!unclear.has(name) || value === undefined) return []
     const winner = layers.findLast((each) => each.get(name) !== undefined)?.get(name)
     if (winner !== undefined && fits(winner.value, value)) return []
-    const file = files.map((each) => path.relative(root, each) || each).join(', ')
+    const file = readFiles.map((each) => path.relative(root, each) || each).join(', ')
     return [problem('environment-from-file', { name, file, off: turnOff }, { layer: 'the process environment', name })]
   })
 }

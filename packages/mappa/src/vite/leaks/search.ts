@@ -1,5 +1,6 @@
 import { existsSync, readdirSync, readFileSync, realpathSync, statSync } from 'node:fs'
 import { join, relative } from 'node:path'
+import type { Layer } from '../../core/layers/layer.ts'
 import { holdsCredential } from '../../core/leaks/credentials.ts'
 import { meaningOf } from '../../core/leaks/words.ts'
 import { pageProblem } from '../../core/problems/makers/page.ts'
@@ -83,7 +84,7 @@ function hiddenValues(inspection: Inspection, allowInPage: ReadonlySet<string>):
   })
   const declared = new Set(settings.flatMap(({ declaration: { name, formerly } }) => [name, ...formerly]))
   const undeclared = layers.flatMap((layer) =>
-    layer.names().flatMap((name) => {
+    namesOf(layer).flatMap((name) => {
       const value = declared.has(name) ? undefined : layer.get(name)?.value
       const isSecret = typeof value === 'string' && (holdsCredential(value) || meaningOf([name]) === 'secret')
       return isSecret ? [{ name, path: name, text: value }] : []
@@ -92,6 +93,11 @@ function hiddenValues(inspection: Inspection, allowInPage: ReadonlySet<string>):
   return [...covered, ...undeclared]
     .filter(({ text }) => text !== '' && !shown.has(text))
     .flatMap(({ name, path, text }) => needlesFor(name, path, text))
+}
+
+/** The names in files: those of the process environment belong to others. */
+function namesOf({ kind, names, sharedNames }: Layer): readonly string[] {
+  return kind === 'file' ? (sharedNames ?? names)() : names()
 }
 
 /**

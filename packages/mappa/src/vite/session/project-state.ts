@@ -1,6 +1,6 @@
 import { join, resolve } from 'node:path'
 import type { Definition } from '../../core/definition/definition.ts'
-import { layerFiles } from '../../core/layers/order.ts'
+import { layerPaths } from '../../core/layers/order.ts'
 import { publicFaults } from '../../core/page/public-values.ts'
 import { pageProblem } from '../../core/problems/makers/page.ts'
 import { publicValueProblem } from '../../core/problems/makers/public-value.ts'
@@ -68,7 +68,7 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
     ].filter((each) => !(options.allowMissingPrivate === true && isMissingPrivate(each, inspection)))
     const report = { ...reportOf(inspection), problems }
     const { files: parts, unknown } = partsOfDefinition(file)
-    const files = [...layersOf(root, stage.stage), ...parts]
+    const files = [...layersOf(root, stage.stage, definition), ...parts]
     return { root, file, definition, inspection, report, usable: !hasErrors(problems), files, parts, unknown }
   } catch (error) {
     if (!isSettingsError(error)) throw error
@@ -88,8 +88,8 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
   }
 }
 
-function layersOf(root: string, stage: string): string[] {
-  return layerFiles(stage).map((each) => join(root, each))
+function layersOf(root: string, stage: string, { layersFrom }: Definition): string[] {
+  return layerPaths(stage, layersFrom).map((each) => join(root, each))
 }
 
 /** The stage that Vite's mode names. Two that name different ones are an error, since one of them would be silent. */

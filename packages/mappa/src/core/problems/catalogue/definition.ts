@@ -81,6 +81,15 @@ export const definitionProblems = () => ({
     'The option directory must be the path of a directory.',
     "Write, for example, directory: '/run/secrets'.",
   ),
+  'layers-from-wrong': error(
+    'The option layersFrom must list relative paths of directories, separated by slashes; it has {directory}.',
+    "Write, for example, layersFrom: ['../..'].",
+  ),
+  'layers-from-own': error(
+    '{directory} in layersFrom is the directory of the project itself, whose layer files are read anyway.',
+    'Remove it, or name the directory whose layer files are shared.',
+  ),
+  'layers-from-twice': error('{directory} names a directory that layersFrom has already.', 'Remove one of the two.'),
   'rule-stage-unknown': error(
     '{path} has rules for the stage {stage}, which does not exist. The stages are {stages}.',
     'Name one of them, or add the stage to the definition.',

@@ -30,6 +30,10 @@ export const fileProblems = () => ({
     "The project directory {root} does not exist or can't be listed.",
     'Name the directory that contains the .env files.',
   ),
+  'layers-from-missing': notice(
+    "{directory}, a directory of layersFrom, does not exist or can't be listed, so no layer files of it are read.",
+    'Name the directory that has the shared layer files. It may be missing where all values come from the environment.',
+  ),
   'root-no-directory': error(
     'The option root is {given}, which is not a directory on this machine.',
     'Give the path of a directory, or a file: URL such as import.meta.url.',
@@ -72,6 +76,10 @@ export const fileProblems = () => ({
   'stage-assumed': notice(
     'NODE_ENV is {given}, which is no stage, so the settings of {stage} are used. The stages are {stages}.',
     'Set MAPPA_STAGE to the stage that is meant.',
+  ),
+  'callback-wrong': error(
+    'The second argument of watchSettings must be a function; it is {found}.',
+    'Write watchSettings(definition, (now, changes) => { ... }, options).',
   ),
   'option-unknown': error(
     '{where} has no option {option}. Its options are {options}.',

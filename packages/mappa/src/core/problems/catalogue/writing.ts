@@ -8,6 +8,10 @@ export const writingProblems = () => ({
     'mappa set is about one setting, or with --missing about all that are missing.',
     'Write mappa set NAME, or mappa set --missing without a name, --local and --random.',
   ),
+  'no-shared-files': error(
+    'The definition shares no layer files: it has no layersFrom.',
+    "Add it to the definition, such as layersFrom: ['../..']; or omit --shared.",
+  ),
   'value-not-given': error('No value was given.', 'Nothing was written. Run the command again to enter one.'),
   'random-wrong': error('--random takes a whole number from 1 to 1024.', 'Write, for example, --random 24.'),
   'secret-on-command-line': error(

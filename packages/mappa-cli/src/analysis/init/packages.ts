@@ -1,0 +1,116 @@
+import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
+import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { updateFile } from '../../../../mappa/src/node/fs/update-file.ts'
+import { repositoryOf } from '../../project/git/git.ts'
+import { type Workspace, type WorkspacePackage, workspaceAt } from '../../project/workspaces.ts'
+import { projectEnding } from '../move/settings-module.ts'
+import { sourceFiles } from '../survey/files.ts'
+import type { DraftSetting } from './draft.ts'
+import { sharedSource } from './draft-source.ts'
+import { ignoreLocalFiles, type ProjectSummary, type SetUp, setUpProject, summarizeProject } from './init.ts'
+import { relocate } from './relocate.ts'
+import type { PackageShare } from './share.ts'
+import { type SharedVariable, sharedVariables } from './shared-variables.ts'
+import { type Variables, variablesOf } from './variables.ts'
+
+/** A package that gets a definition. */
+export interface PlannedPackage {
+  readonly each: WorkspacePackage
+  readonly summary: ProjectSummary
+  /** The variables that it uses. */
+  readonly names: readonly string[]
+}
+
+/** What setting up the packages of a repository does. */
+export interface PackagesPlan {
+  readonly workspace: Workspace
+  /** Those that get a definition. */
+  readonly packages: readonly PlannedPackage[]
+  /** Those that have one. */
+  readonly defined: readonly WorkspacePackage[]
+  /** Those that read no variables and have no env files. */
+  readonly without: readonly WorkspacePackage[]
+  /** The variables that several of them use, sorted. */
+  readonly shared: readonly SharedVariable[]
+  /** The module with the shared part, relative to the root; `null` where nothing is shared or no package can import it. */
+  readonly module: string | null
+}
+
+/** Looks at the packages of a repository. Changes nothing. */
+export async function planPackages(root: string, stages: readonly string[] = DEFAULT_STAGES): Promise<PackagesPlan> {
+  const workspace = await workspaceAt(root)
+  const others = workspace.packages.filter(({ directory }) => directory !== '.').map((each) => each.root)
+  const open = workspace.packages
+    .filter(({ hasDefinition }) => !hasDefinition)
+    .map((each) => {
+      const summary = summarizeProject(each.root, each.directory === '.' ? others : [])
+      return { each, summary, variables: variablesOf(each.root, summary, stages) }
+    })
+  // What stands in the env files of the root is for its packages, and no program reads it there.
+  const used = open.filter(({ each, summary, variables }) =>
+    each.directory === '.' ? summary.reads.length > 0 : variables.byName.size > 0,
+  )
+  const isRead = new Set(used.flatMap(({ variables }) => [...variables.byName.keys()]))
+  const found = open
+    .map(({ each, variables }) => ({ directory: each.directory, variables: onlyThose(variables, isRead) }))
+    .filter(({ variables }) => variables.byName.size > 0)
+  const shared = sharedVariables(found, stages)
+  const packages = used.map(({ each, summary, variables }) => ({ each, summary, names: [...variables.byName.keys()] }))
+  return {
+    workspace,
+    packages,
+    defined: workspace.packages.filter(({ hasDefinition }) => hasDefinition),
+    without: open.filter((each) => !used.includes(each) && each.each.directory !== '.').map(({ each }) => each),
+    shared,
+    module: shared.some(({ draft }) => draft !== null) ? moduleFor(packages) : null,
+  }
+}
+
+function onlyThose(variables: Variables, names: ReadonlySet<string>): Variables {
+  return { ...variables, byName: new Map([...variables.byName].filter(([name]) => names.has(name))) }
+}
+
+/** In JavaScript where any package that shares has its definition in it. */
+function moduleFor(packages: readonly PlannedPackage[]): string | null {
+  const places = packages.map(({ summary }) => summary.place).filter((place) => !place.endsWith('.json'))
+  if (places.length === 0) return null
+  return places.every((place) => place.endsWith('.ts')) ? 'settings.shared.ts' : 'settings.shared.mjs'
+}
+
+/** What was done in one package. */
+export interface PackageSetUp {
+  readonly each: WorkspacePackage
+  readonly setUp: SetUp
+}
+
+/** Sets the packages up as planned: first what they share, then each package. */
+export async function setUpPackages(plan: PackagesPlan, stages: readonly string[]): Promise<readonly PackageSetUp[]> {
+  const { root } = plan.workspace
+  const drafts = plan.shared.flatMap(({ draft }) => draft ?? [])
+  const module = plan.module === null ? null : path.join(root, plan.module)
+  if (module !== null) await updateFile(module, (before) => before ?? sharedSource(drafts))
+  await ignoreLocalFiles(root, stages, repositoryOf(root) !== null)
+  const moves = plan.shared.flatMap((each) => each.moves).map((each) => ({ ...each, contradicted: false }))
+  await relocate(root, moves)
+  const done: PackageSetUp[] = []
+  for (const planned of plan.packages) {
+    const share = drafts.length === 0 ? null : shareOf(planned, drafts, module, root)
+    const { each, summary } = planned
+    done.push({ each, setUp: await setUpProject(each.root, summary, stages, async () => true, share) })
+  }
+  return done
+}
+
+function shareOf(
+  { each, names }: PlannedPackage,
+  drafts: readonly DraftSetting[],
+  module: string | null,
+  root: string,
+): PackageShare | null {
+  const own = new Set(names)
+  const used = new Set(drafts.filter(({ name }) => own.has(name)).map(({ name }) => name))
+  if (used.size === 0) return null
+  const up = path.relative(each.root, root).replaceAll('\\', '/')
+  const ending = projectEnding(each.root, sourceFiles(each.root, [each.root]).files)
+  return { names: used, drafts, module, layersFrom: up === '' ? null : up, ending }
+}

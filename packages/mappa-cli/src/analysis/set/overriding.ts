@@ -1,0 +1,41 @@
+import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { type Origin, originLabel } from '../../../../mappa/src/core/layers/layer.ts'
+import { envFiles } from '../../../../mappa/src/node/sources/env-files.ts'
+
+/** How a value that was written stands to those of the same name in other layer files. */
+export interface Overriding {
+  /** Where values stand that still win over it, in one stage or another: `.env.local:3`. */
+  readonly overriddenBy: readonly string[]
+  /** Where values of files stand that packages share, and that no longer hold for this one. */
+  readonly overrides: readonly string[]
+}
+
+/**
+ * Compares a value with the layer files above and below it. What is overridden without a word looks as if nothing had happened.
+ *
+ * @param file the layer file that was written, relative to the root
+ * @param stages the stages that the file is for
+ */
+export function overridingOf(
+  { root, definition }: { readonly root: string; readonly definition: Definition },
+  name: string,
+  file: string,
+  stages: readonly string[],
+): Overriding {
+  const { sources } = envFiles(root, definition.layersFrom)
+  const above = new Set<string>()
+  const below = new Set<string>()
+  for (const stage of stages) {
+    const layers = sources.map((source) => source.read(stage))
+    const own = layers.findIndex(({ id }) => id === file)
+    layers.forEach((layer, index) => {
+      const entry = layer.get(name)
+      if (own < 0 || index === own || entry === undefined || entry.value === '') return
+      if (index > own) above.add(labelOf(entry.origin))
+      else if (layer.sharedNames !== undefined && !file.startsWith('..')) below.add(labelOf(entry.origin))
+    })
+  }
+  return { overriddenBy: [...above], overrides: [...below] }
+}
+
+const labelOf = (origin: Origin) => originLabel(origin, origin.layer)
