@@ -2,9 +2,13 @@ import { packaged } from './steps.mjs'
 
 const EXAMPLES = ['dome-early', 'dome-api', 'night-desk', 'stage-table']
 
-/** Checks format and lint. */
+/** Checks format and lint, and that there is no dead code. */
 export function lint() {
   packaged('Checking format and lint', '@biomejs/biome/bin/biome', ['ci', '--colors=off', '.'])
+  packaged('Looking for code and packages that nothing uses', 'knip/bin/knip.js', [
+    '--no-progress',
+    '--no-config-hints',
+  ])
 }
 
 /** Checks the types of everything. The examples need what is built. */

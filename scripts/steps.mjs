@@ -45,6 +45,7 @@ export function setUp() {
     '-p',
     'packages/mappa/tsconfig.types.json',
   ])
+  step('Putting the types of each entry into one file', process.execPath, ['--import', 'tsx', 'scripts/roll-types.mjs'])
   step('Writing the schema of settings.definition.json', process.execPath, [
     '--import',
     'tsx',

@@ -4,4 +4,4 @@ import { definitionSchema } from '../packages/mappa/src/core/derive/definition-s
 
 // What editors read by `"$schema": "./node_modules/mappa/dist/settings.definition.schema.json"`.
 const file = join(import.meta.dirname, '../packages/mappa/dist/settings.definition.schema.json')
-writeFileSync(file, `${JSON.stringify(definitionSchema(), null, 2)}\n`)
+writeFileSync(file, `${JSON.stringify(definitionSchema())}\n`)

@@ -1,8 +1,9 @@
 import assert from 'node:assert/strict'
-import { existsSync, mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { describe, it } from 'node:test'
+import { describe, it, type TestContext } from 'node:test'
+import { checkPackage, createPackageFromTarballData } from '@arethetypeswrong/core'
 import { build as bundleWith } from 'esbuild'
 import { publint } from 'publint'
 import { build } from 'vite'
@@ -22,6 +23,50 @@ interface Manifest {
   readonly peerDependencies: Record<string, string>
 }
 const manifest = JSON.parse(readFileSync(join(LIBRARY, 'package.json'), 'utf8')) as Manifest
+
+interface TypeProblem {
+  readonly kind: string
+  readonly entrypoint?: string
+}
+
+interface Packed {
+  readonly files: readonly { readonly path: string }[]
+  readonly unpackedSize: number
+  readonly filename: string
+}
+
+/** What npm would pack of a package, as it is built now. */
+function packed(directory: string, ...words: readonly string[]): readonly [Packed] {
+  const all = ['pack', '--json', '--ignore-scripts', ...(words.length > 0 ? words : ['--dry-run'])]
+  return JSON.parse(run('npm', all, directory, { HOME: tmpdir() }).stdout) as [Packed]
+}
+
+async function problemsOfTypes(context: TestContext): Promise<readonly TypeProblem[]> {
+  const { root } = makeProject(context, {})
+  const [{ filename }] = packed(LIBRARY, '--pack-destination', root)
+  const data = new Uint8Array(readFileSync(join(root, filename)))
+  const result = await checkPackage(createPackageFromTarballData(data))
+  return result.types === false ? [{ kind: 'no types' }] : (result.problems as readonly TypeProblem[])
+}
+
+/** The directories of the packages that npm installs with another one. */
+function installedWith(directory: string, found = new Set<string>()): ReadonlySet<string> {
+  const { dependencies = {} } = JSON.parse(readFileSync(join(directory, 'package.json'), 'utf8')) as Manifest
+  for (const name of Object.keys(dependencies as object)) {
+    const places = [directory, join(directory, '../..'), REPOSITORY].map((each) => join(each, 'node_modules', name))
+    const place = places.find((each) => existsSync(each))
+    if (place === undefined || found.has(place)) continue
+    found.add(place)
+    installedWith(place, found)
+  }
+  return found
+}
+
+function sizeOf(directory: string): number {
+  return readdirSync(directory, { recursive: true, withFileTypes: true })
+    .filter((each) => each.isFile() && !each.parentPath.slice(directory.length).includes('node_modules'))
+    .reduce((sum, each) => sum + statSync(join(each.parentPath, each.name)).size, 0)
+}
 
 /** Bundles `app.mjs` with the library inside, to `out/app.js`. */
 const bundleApp = (root: string) =>
@@ -47,6 +92,39 @@ describe('the package', () => {
       const { messages } = await publint({ pkgDir: join(REPOSITORY, 'packages', name), pack: false, strict: true })
       assert.deepEqual(messages, [])
     })
+
+  it('gives the linter of types nothing to say but that it is made of ES modules', async (context) => {
+    const problems = await problemsOfTypes(context)
+    // Node 20.19 and later can require them, and no compiler before exports can import JSON by a name.
+    const isKnown = ({ kind, entrypoint = '' }: TypeProblem) =>
+      kind === 'CJSResolvesToESM' || (kind === 'NoResolution' && entrypoint.endsWith('.json'))
+    assert.deepEqual(
+      problems.filter((each) => !isKnown(each)),
+      [],
+    )
+  })
+
+  for (const [name, limit] of Object.entries({ mappa: 1_250_000, 'mappa-cli': 2_500_000 }))
+    it(`holds only what users of ${name} need, and is no larger than it has to be`, () => {
+      const [{ files, unpackedSize }] = packed(join(REPOSITORY, 'packages', name))
+      const strange = files.filter(({ path }) => !/^(dist\/|LICENSE$|README\.md$|package\.json$)/.test(path))
+      assert.deepEqual(strange, [])
+      assert.ok(unpackedSize < limit, String(unpackedSize))
+      // Values of the examples and of tests, and files of tests.
+      for (const { path } of files.filter(({ path }) => path.startsWith('dist/'))) {
+        assert.doesNotMatch(path, /\.(test|spec)\.|fixture|\.ts$(?<!\.d\.ts)|\.map$/)
+        const text = readFileSync(join(REPOSITORY, 'packages', name, path), 'utf8')
+        assert.doesNotMatch(text, /made-up|4f1c9a7be2d05836|comet-8814|open-the-sky|\/work\/|\/home\//, path)
+      }
+    })
+
+  it('installs at most 40 packages and 12 MB with the command', () => {
+    const directories = installedWith(COMMAND_PACKAGE)
+    assert.ok(directories.size > 10 && directories.size < 40, [...directories].join(' '))
+    const bytes = [...directories].reduce((sum, directory) => sum + sizeOf(directory), 0)
+    const [{ unpackedSize }] = packed(COMMAND_PACKAGE)
+    assert.ok(bytes + unpackedSize <= 12_000_000, String(bytes + unpackedSize))
+  })
 
   it('has types for every entry', (context) => {
     const entries = Object.keys(manifest.exports)

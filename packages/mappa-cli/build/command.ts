@@ -1,6 +1,11 @@
+import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { defineConfig } from 'vite'
 import { chunks } from '../../mappa/build/chunks.ts'
+import { parserApart } from '../../mappa/build/parser.ts'
+import { thirdPartyLicenses } from '../../mappa/build/third-party-licenses.ts'
+
+const manifest = JSON.parse(readFileSync(join(import.meta.dirname, '../package.json'), 'utf8'))
 
 /** What nearly every command loads: the project, its definition and layers, and what prints a report. */
 const START = ['src/main.ts', 'src/commands/check/command.ts'].map((file) => join(import.meta.dirname, '..', file))
@@ -8,11 +13,10 @@ const START = ['src/main.ts', 'src/commands/check/command.ts'].map((file) => joi
 /** Builds the command, with copies of what it needs of the library: it works also where no program uses that. */
 export default defineConfig({
   envDir: false,
-  resolve: { alias: { '@babel/parser': join(import.meta.dirname, 'lazy-parser.ts') } },
-  // CommonJS whose names Node does not find; all other packages are installed beside the command.
-  ssr: {
-    noExternal: ['jsonc-parser', 'string-width', 'strip-ansi', 'ansi-regex', 'get-east-asian-width', 'emoji-regex'],
-  },
+  plugins: [parserApart(true), thirdPartyLicenses(['@babel/parser'])],
+  // Everything that is imported is built in, so that little has to be installed; what is required only when it is needed is installed
+  // beside the command.
+  ssr: { noExternal: true, external: Object.keys(manifest.dependencies) },
   build: {
     target: 'node20',
     outDir: 'dist',

@@ -1,6 +1,7 @@
 import { join } from 'node:path'
 import { defineConfig } from 'vite'
 import { chunks } from './chunks.ts'
+import { parserApart } from './parser.ts'
 import { thirdPartyLicenses } from './third-party-licenses.ts'
 
 /** What a program imports that loads its settings. */
@@ -18,7 +19,8 @@ export default defineConfig({
           ? { id: './setting.js', external: 'relative' as never }
           : null,
     },
-    thirdPartyLicenses(),
+    parserApart(true),
+    thirdPartyLicenses(['@babel/parser']),
   ],
   // No .env file is read by the build.
   envDir: false,

@@ -1,6 +1,7 @@
 import { join } from 'node:path'
 import { defineConfig } from 'vite'
 import { chunks } from './chunks.ts'
+import { parserApart } from './parser.ts'
 import { thirdPartyLicenses } from './third-party-licenses.ts'
 
 const ENTRY = join(import.meta.dirname, '../src/vite/index.ts')
@@ -10,7 +11,7 @@ const ENTRY = join(import.meta.dirname, '../src/vite/index.ts')
  * open a file than to read it. What is needed only now and then is imported when it is, and so lies apart.
  */
 export default defineConfig({
-  plugins: [thirdPartyLicenses()],
+  plugins: [parserApart(false), thirdPartyLicenses()],
   envDir: false,
   ssr: { noExternal: true },
   build: {

@@ -16,6 +16,7 @@ export {
 } from './definition/definition.ts'
 export { definitionFromJson } from './definition/json.ts'
 export type { Check, StandardSchema } from './definition/kinds/check.ts'
+export type { LimitsIn, ListConstraints, NumberConstraints, TextConstraints } from './definition/kinds/constraints.ts'
 /**
  * Makes settings, with one function for each kind. The description comes first; it is what messages, help and derived files say.
  *

@@ -7,10 +7,11 @@ import { projectEnding } from '../move/settings-module.ts'
 import { sourceFiles } from '../survey/files.ts'
 import type { DraftSetting } from './draft.ts'
 import { sharedSource } from './draft-source.ts'
-import { ignoreLocalFiles, type ProjectSummary, type SetUp, setUpProject, summarizeProject } from './init.ts'
+import { ignoreLocalFiles, type SetUp, setUpProject } from './init.ts'
 import { relocate } from './relocate.ts'
 import type { PackageShare } from './share.ts'
 import { type SharedVariable, sharedVariables } from './shared-variables.ts'
+import { type ProjectSummary, summarizeProject } from './summary.ts'
 import { type Variables, variablesOf } from './variables.ts'
 
 /** A package that gets a definition. */

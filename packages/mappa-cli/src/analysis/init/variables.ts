@@ -4,7 +4,7 @@ import type { Template } from '../../../../mappa/src/core/template/template.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { mustBeRegular } from '../../../../mappa/src/node/fs/regular-file.ts'
 import { type DraftSetting, draftSetting, type Variable } from './draft.ts'
-import type { ProjectSummary } from './init.ts'
+import type { ProjectSummary } from './summary.ts'
 
 /** The variables of a project: those with values in its env files, and those that its code reads. */
 export interface Variables {

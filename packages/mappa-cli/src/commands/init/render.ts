@@ -1,6 +1,7 @@
 import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
-import type { ProjectSummary, SetUp } from '../../analysis/init/init.ts'
+import type { SetUp } from '../../analysis/init/init.ts'
 import type { OpenSecret } from '../../analysis/init/relocate.ts'
+import type { ProjectSummary } from '../../analysis/init/summary.ts'
 import { printJson } from '../../terminal/json.ts'
 import { out } from '../../terminal/streams.ts'
 

@@ -1,0 +1,80 @@
+import { isSettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { findDefinition } from '../../../../mappa/src/node/project/definition/find.ts'
+import { definitionPlace } from '../../project/definition/place.ts'
+import { repositoryOf } from '../../project/git/git.ts'
+import { packagesOf } from '../../project/manifest.ts'
+import type { Finding } from '../survey/findings.ts'
+import type { Read } from '../survey/reads.ts'
+import { surveyProject } from '../survey/survey.ts'
+
+/** What a project looks like before anything is set up. */
+export interface ProjectSummary {
+  /** The definition that exists already, relative to the root. */
+  readonly definition: string | null
+  /** Where a new one would go. */
+  readonly place: string
+  /** Env files that exist. */
+  readonly envFiles: readonly string[]
+  /** Variables that the code reads and systems do not set. */
+  readonly reads: readonly Read[]
+  /** What the code takes for variables that are not set, by their names. */
+  readonly fallbacks: ReadonlyMap<string, string>
+  readonly usesVite: boolean
+  readonly inRepository: boolean
+  /** True if programs of the project can't import the library yet. */
+  readonly libraryMissing: boolean
+}
+
+/**
+ * Looks at a project before it is set up. Changes nothing.
+ *
+ * @param without absolute paths of directories that do not belong to it, such as those of packages
+ */
+export function summarizeProject(root: string, without: readonly string[] = []): ProjectSummary {
+  const { reads, findings } = surveyProject(root, null, { without })
+  return {
+    definition: existingDefinition(root),
+    place: definitionPlace(root),
+    envFiles: fs
+      .readdirSync(root)
+      .filter((file) => /^\.env(\.[\w-]+)*$/.test(file) && file !== '.env.example')
+      .sort(),
+    reads: reads.filter(({ ofSystem }) => !ofSystem),
+    fallbacks: fallbacksIn(findings),
+    usesVite: 'vite' in packagesOf(root),
+    inRepository: repositoryOf(root) !== null,
+    libraryMissing: !hasLibrary(root),
+  }
+}
+
+/** True if the library is installed for the project, or if it has no program that could import it. */
+function hasLibrary(root: string): boolean {
+  if (!fs.existsSync(path.join(root, 'package.json'))) return true
+  for (let directory = root; ; directory = path.dirname(directory)) {
+    if (fs.existsSync(path.join(directory, 'node_modules/mappa/package.json'))) return true
+    if (directory === path.dirname(directory)) return false
+  }
+}
+
+/** What the code takes for variables that are not set; those for which it takes different things in different places are left out. */
+function fallbacksIn(findings: readonly Finding[]): ReadonlyMap<string, string> {
+  const found = new Map<string, string>()
+  const unclear = new Set<string>()
+  for (const { places, value } of findings) {
+    for (const variable of new Set(places.flatMap((each) => each.variable ?? []))) {
+      if (found.has(variable)) unclear.add(variable)
+      found.set(variable, value)
+    }
+  }
+  return new Map([...found].filter(([name]) => !unclear.has(name)))
+}
+
+function existingDefinition(root: string): string | null {
+  try {
+    return path.relative(root, findDefinition(root)).replaceAll('\\', '/')
+  } catch (error) {
+    if (isSettingsError(error) && error.problems[0]?.code === 'definition-not-found') return null
+    throw error
+  }
+}
