@@ -1,7 +1,7 @@
 // Tries what would be published: both packages, packed from a fresh clone, installed from their tarballs into empty projects.
 // npm run release-check
 import { spawnSync } from 'node:child_process'
-import { mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { arch, platform, tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { root } from './steps.mjs'
@@ -82,7 +82,8 @@ const runtimes = {
   'Node 20': [bin('node-20/bin/node')],
   'Node 22': [bin('node-22/bin/node')],
   'Node 24': [bin('node-24/bin/node')],
-  Bun: [bin(`@oven/bun-${platform()}-${arch()}/bin/bun`)],
+  // Its install script moves it, if npm lets it run.
+  Bun: [[`@oven/bun-${platform()}-${arch()}/bin/bun`, 'bun/bin/bun.exe'].map(bin).find((file) => existsSync(file))],
   Deno: [bin(`@deno/${platform()}-${arch()}${platform() === 'linux' ? '-glibc' : ''}/deno`), 'run', '-A'],
 }
 for (const [name, [program, ...words]] of Object.entries(runtimes)) {

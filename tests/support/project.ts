@@ -44,7 +44,7 @@ export interface Project {
 }
 
 /** Makes a project of the given files, with both packages installed in it. */
-export function makeProject(context: TestContext, files: Record<string, string | Uint8Array>): Project {
+export function makeProject(context: Pick<TestContext, 'after'>, files: Record<string, string | Uint8Array>): Project {
   const root = mkdtempSync(join(tmpdir(), 'mappa-test-'))
   context.after(() => rmSync(root, { recursive: true, force: true }))
   const write: Project['write'] = (file, content) => {
@@ -139,16 +139,27 @@ export function commandForAll(context: TestContext): string {
   const copy = mkdtempSync(join(tmpdir(), 'mappa-command-'))
   context.after(() => rmSync(copy, { recursive: true, force: true }))
   chmodSync(copy, 0o755)
-  const lock = JSON.parse(readFileSync(join(REPOSITORY, 'package-lock.json'), 'utf8')) as {
-    packages: Record<string, { dev?: boolean; peer?: boolean; optional?: boolean; link?: boolean }>
-  }
-  const needed = Object.entries(lock.packages)
-    .filter(
-      ([path, { dev, peer, optional, link }]) =>
-        path.startsWith('node_modules/') && !dev && !peer && !optional && !link,
-    )
-    .map(([path]) => path)
-  for (const path of ['packages/mappa-cli/dist', 'packages/mappa-cli/package.json', ...needed])
+  for (const path of [
+    'packages/mappa-cli/dist',
+    'packages/mappa-cli/package.json',
+    ...packagesOf('packages/mappa-cli'),
+  ])
     cpSync(join(REPOSITORY, path), join(copy, path), { recursive: true })
   return join(copy, 'packages/mappa-cli/dist/main.js')
+}
+
+/** Where the packages lie that one needs, with those that they need. */
+function packagesOf(directory: string, found: string[] = []): readonly string[] {
+  const { dependencies = {} } = JSON.parse(readFileSync(join(REPOSITORY, directory, 'package.json'), 'utf8')) as {
+    dependencies?: Record<string, string>
+  }
+  for (const name of Object.keys(dependencies)) {
+    const place = [`${directory}/node_modules/${name}`, `node_modules/${name}`].find((each) =>
+      existsSync(join(REPOSITORY, each)),
+    )
+    if (place === undefined || found.includes(place)) continue
+    found.push(place)
+    packagesOf(place, found)
+  }
+  return found
 }

@@ -55,6 +55,6 @@ export function maskedDiff(change: ChangedFile, { names, values }: Hidden): Diff
     maskSecrets(isEnv ? maskEnvText(text, (name) => local || names.has(name)) : text, values)
   const { before, after } = change
   const safe = { file, before: before === null ? null : masked(before), after: masked(after) }
-  // What can't be read as entries of such a file may hold anything, so no lines around the change are shown.
-  return diffView(safe, local ? 0 : 2)
+  // Comments, lines that are no entries and variables of others may hold anything, so no lines around the change are shown.
+  return diffView(safe, isEnv ? 0 : 2)
 }

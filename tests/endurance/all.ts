@@ -1,0 +1,22 @@
+import { canaries } from './canaries.ts'
+import { definitions } from './definitions.ts'
+import { disks } from './disks.ts'
+import { edits } from './edits.ts'
+import type { LongRun } from './long-run.ts'
+import { moves } from './moves.ts'
+import { reloads } from './reloads.ts'
+import { texts } from './texts.ts'
+import { killedWriters, manyWriters } from './writers.ts'
+
+/** Every long run. */
+export const LONG_RUNS: readonly LongRun[] = [
+  texts,
+  edits,
+  definitions,
+  killedWriters,
+  manyWriters,
+  disks,
+  reloads,
+  moves,
+  canaries,
+]
