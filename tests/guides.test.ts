@@ -1,43 +1,60 @@
 import assert from 'node:assert/strict'
-import { chmodSync, cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { chmodSync, cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import { COMMAND, REPOSITORY, run } from './support/project.ts'
 
-/** The guides, and the example that their commands are run in. */
-const GUIDES: Readonly<Record<string, string>> = {
+/** The guides, and the example that their commands are run in; `null` for an empty directory. */
+const GUIDES: Readonly<Record<string, string | null>> = {
   'moving.md': 'meteor-log',
+  'stages.md': null,
+  'checking.md': 'deploy',
+  'servers.md': null,
   'other-languages.md': 'rain-watch',
   'deploying.md': 'deploy',
-  'ci.md': 'deploy',
+  'keys.md': 'deploy',
+  'questions.md': 'deploy',
   'seeing.md': 'deploy',
   'many-packages.md': 'fernhollow',
 }
 
-/** A line of a guide, and what it has to end with. */
-interface Line {
-  readonly command: string
-  readonly status: number
-}
+/** A step of a guide: a command and what it has to end with, or a file that a block of code shows. */
+type Step = { readonly command: string; readonly status: number } | { readonly file: string; readonly text: string }
 
-function linesOf(guide: string): readonly Line[] {
+/** Blocks of code whose first line is a comment with a path are files of the project; blocks of `sh` are commands, one a line. */
+function stepsOf(guide: string): readonly Step[] {
   const text = readFileSync(join(REPOSITORY, 'docs/guides', guide), 'utf8')
-  const blocks = [...text.matchAll(/^```sh\n([\s\S]*?)^```$/gm)].map((match) => match[1]!)
-  return blocks
-    .flatMap((block) => block.trim().split('\n'))
-    .map((line) => ({ command: line, status: Number(/# ends with (\d+)$/.exec(line)?.[1] ?? 0) }))
+  return [...text.matchAll(/^```(sh|js|ts|json)\n([\s\S]*?)^```$/gm)].flatMap(([, language, block]): Step[] => {
+    if (language === 'sh')
+      return block!
+        .trim()
+        .split('\n')
+        .map((line) => ({ command: line, status: Number(/# ends with (\d+)$/.exec(line)?.[1] ?? 0) }))
+    const file = /^\/\/ ([\w./-]+)\n/.exec(block!)
+    return file === null ? [] : [{ file: file[1]!, text: block!.slice(file[0].length) }]
+  })
 }
 
 /** A copy of an example, as a colleague has it after cloning: without keys, in a git repository, with `mappa` on the PATH. */
-function colleague(context: TestContext, example: string): { readonly directory: string; readonly PATH: string } {
+function colleague(
+  context: TestContext,
+  example: string | null,
+): { readonly directory: string; readonly PATH: string } {
   const root = mkdtempSync(join(tmpdir(), 'mappa-guide-'))
   context.after(() => rmSync(root, { recursive: true, force: true }))
-  const directory = join(root, example)
-  cpSync(join(REPOSITORY, 'examples', example), directory, {
-    recursive: true,
-    filter: (path) => !/demo\.ts$|\.local$/.test(path),
-  })
+  const directory = join(root, example ?? 'fern')
+  mkdirSync(directory)
+  if (example === null) writeFileSync(join(directory, 'package.json'), '{ "type": "module" }')
+  else
+    cpSync(join(REPOSITORY, 'examples', example), directory, {
+      recursive: true,
+      filter: (path) => !/demo\.ts$|\.local$/.test(path),
+    })
+  // What a program of the guide imports.
+  mkdirSync(join(root, 'node_modules'))
+  for (const [name, place] of Object.entries({ mappa: 'packages/mappa', hono: 'node_modules/hono' }))
+    symlinkSync(join(REPOSITORY, place), join(root, 'node_modules', name))
   mkdirSync(join(root, 'bin'))
   writeFileSync(join(root, 'bin/mappa'), `#!/bin/sh\nexec ${process.execPath} ${COMMAND} "$@"\n`)
   chmodSync(join(root, 'bin/mappa'), 0o755)
@@ -49,9 +66,15 @@ describe('the commands of the guide', () => {
   for (const [guide, example] of Object.entries(GUIDES)) {
     it(`${guide} do what it says`, (context) => {
       const { directory, PATH } = colleague(context, example)
-      const lines = linesOf(guide)
-      assert.ok(lines.length > 3)
-      for (const { command, status } of lines) {
+      const steps = stepsOf(guide)
+      assert.ok(steps.length > 3)
+      for (const step of steps) {
+        if ('file' in step) {
+          mkdirSync(join(directory, step.file, '..'), { recursive: true })
+          writeFileSync(join(directory, step.file), step.text)
+          continue
+        }
+        const { command, status } = step
         const found = run('sh', ['-c', command], directory, { PATH, HOME: directory })
         assert.equal(found.status, status, `${command}\n${found.stdout}${found.stderr}`)
         assert.ok(

@@ -1,10 +1,13 @@
 #!/usr/bin/env node
+import { basename, dirname } from 'node:path'
+import { escapeInvisible } from '../../mappa/src/core/text/escape-invisible.ts'
 import { Command, CommanderError } from './command-line/commander.ts'
 import { withPackageOption } from './command-line/common-options.ts'
 import { EXIT_FINE, EXIT_INTERRUPTED, EXIT_USAGE } from './command-line/exit-codes.ts'
 import { commands } from './commands/list.ts'
+import { slowDefinitions } from './project/project.ts'
 import { ownWorkspaceRoot } from './project/workspaces.ts'
-import { asksForJson, printFailure, printUsageError } from './terminal/failure.ts'
+import { asksForJson, labelFrom, printFailure, printUsageError } from './terminal/failure.ts'
 import { Interrupted } from './terminal/interrupted.ts'
 import { err, out } from './terminal/streams.ts'
 import { version } from './version.ts'
@@ -32,6 +35,15 @@ async function main(given: readonly string[]): Promise<number> {
   } catch (error) {
     return printFailure(error)
   }
+}
+
+slowDefinitions.tell = (file) => {
+  const shown = escapeInvisible(labelFrom(dirname(file))(basename(file)))
+  err.print(
+    err.paint.faint(
+      `${shown} takes more than 3 seconds to load. A definition, with what it imports, is run each time.`,
+    ),
+  )
 }
 
 /** True where packages are named, or the current project declares some; all else is loaded only then. */

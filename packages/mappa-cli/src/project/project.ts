@@ -22,6 +22,28 @@ export interface ProjectOptions {
   readonly settings?: string
 }
 
+/** A definition that takes longer to load, in milliseconds, is told: its modules do more than declare. */
+const SLOW_MS = 3000
+
+/** Is told of definitions that take long to load, while they are, or afterwards where they let nothing else run. */
+export const slowDefinitions: { tell: (file: string) => void } = { tell() {} }
+
+async function inTime<T>(file: string, load: () => Promise<T>): Promise<T> {
+  const began = performance.now()
+  let isTold = false
+  const tell = () => {
+    if (!isTold) slowDefinitions.tell(file)
+    isTold = true
+  }
+  const timer = setTimeout(tell, SLOW_MS)
+  try {
+    return await load()
+  } finally {
+    clearTimeout(timer)
+    if (performance.now() - began > SLOW_MS) tell()
+  }
+}
+
 /** A project: one answer to each question about it, found when it is first asked. Many of them can be open in one process. */
 export class Project {
   /** The directory of the project. */
@@ -54,7 +76,7 @@ export class Project {
     const place = rootOf(options)
     const asked = options.settings === undefined ? undefined : { file: options.settings, from: currentDirectory() }
     const file = findDefinition(place.root, asked)
-    const definition = await loadDefinition(file, place.root)
+    const definition = await inTime(file, () => loadDefinition(file, place.root))
     await checkPatterns(definition)
     return new Project(place, file, definition)
   }

@@ -2,7 +2,7 @@
  * `mappa/browser`: runtime settings in a page. With `mappa/vite`, a page imports them from `virtual:mappa/browser`, beside
  * those of the build.
  *
- * @packageDocumentation
+ * @module mappa/browser
  */
 import type { Definition, RuntimeData } from '../core/definition/definition.ts'
 import { RUNTIME_VALUE_TEXTS, type RuntimeValueCode } from '../core/problems/catalogue/runtime-values.ts'

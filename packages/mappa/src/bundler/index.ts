@@ -2,7 +2,7 @@
  * `mappa/bundler`: public settings in pages that any bundler makes, where there is no plugin of ours. For configurations of builds;
  * programs don't load it.
  *
- * @packageDocumentation
+ * @module mappa/bundler
  */
 export { type CheckReadsOptions, checkReads } from './check-reads.ts'
 export { publicReplacements, type ReplacementOptions } from './replacements.ts'

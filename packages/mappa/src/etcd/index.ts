@@ -2,7 +2,7 @@
  * `mappa/etcd`: settings in etcd, which many machines share. Speaks the JSON gateway of etcd 3.4 and later with the HTTP of Node, so
  * that no dependency comes with it.
  *
- * @packageDocumentation
+ * @module mappa/etcd
  */
 import type { Store } from '../core/store/store.ts'
 import { Gateway } from './gateway.ts'

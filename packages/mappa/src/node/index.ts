@@ -1,7 +1,7 @@
 /**
  * `mappa/node`: settings of a program that runs on Node.
  *
- * @packageDocumentation
+ * @module mappa/node
  */
 export { type FetchOptions, fetchSettings, type StoreOptions } from './load/fetch.ts'
 export {

@@ -1,7 +1,7 @@
 /**
  * `mappa/store`: what a store is that many machines share, and one over HTTP for services that keep the settings of programs.
  *
- * @packageDocumentation
+ * @module mappa/store
  */
 export type {
   Store,

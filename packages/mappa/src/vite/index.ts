@@ -1,7 +1,7 @@
 /**
  * `mappa/vite`: settings of pages, checked before anything is built or served, and the border between pages and servers.
  *
- * @packageDocumentation
+ * @module mappa/vite
  */
 import { resolve } from 'node:path'
 import type { Plugin, ResolvedConfig, UserConfig } from 'vite'

@@ -2,7 +2,7 @@
  * `mappa/derive`: what follows from a definition, as text or as a schema: the example file, types, the reference, JSON Schema.
  * Runs on Node and in browsers.
  *
- * @packageDocumentation
+ * @module mappa/derive
  */
 export { definitionSchema } from './definition-schema.ts'
 export { environmentSchema } from './environment-schema.ts'

@@ -17,7 +17,7 @@ export interface Editable {
   readonly last: (name: string) => EnvEntry | undefined
 }
 
-/** Options of {@link setEntry}. */
+/** Options of `set`. */
 export interface SetOptions {
   /**
    * The name behind which a new entry goes.

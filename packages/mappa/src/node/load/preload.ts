@@ -4,7 +4,7 @@
  * setting is missing or wrong, nothing runs: the report is printed, and the process ends with 78, EX_CONFIG of sysexits.h. Where
  * `MAPPA_STORE` names a file such as `settings.store.json`, the values of that store are among them.
  *
- * @packageDocumentation
+ * @module mappa/preload
  */
 import type { Definition } from '../../core/definition/definition.ts'
 import { hasErrors } from '../../core/problems/problem.ts'

@@ -5,7 +5,7 @@ import { closestMatch } from '../../core/text/closest-match.ts'
 /** The objects whose members existing code may go on reading. */
 export const INLINABLE = ['import.meta.env', 'process.env'] as const
 
-/** One of {@link INLINABLE}. */
+/** One of `INLINABLE`. */
 export type Inlinable = (typeof INLINABLE)[number]
 
 /** Options of the plugin. */

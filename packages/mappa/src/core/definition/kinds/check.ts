@@ -15,7 +15,7 @@ export interface StandardSchema<Output = unknown> {
   }
 }
 
-type StandardResult<Output> =
+export type StandardResult<Output> =
   | { readonly value: Output; readonly issues?: undefined }
   | { readonly issues: readonly { readonly message: string; readonly path?: readonly unknown[] | undefined }[] }
 

@@ -5,7 +5,7 @@ import { kind } from './kind.ts'
 import { maker } from './maker.ts'
 
 /** Makes a setting whose type is the union of its choices. */
-type ChoiceMaker = <
+export type ChoiceMaker = <
   const Choice extends string,
   const IsSecret extends boolean = false,
   const IsOptional extends boolean = false,

@@ -7,7 +7,7 @@ import { maker } from './maker.ts'
 import { DATA } from './value-types.ts'
 
 /** Makes a setting whose type is that of its schema, or `unknown`. */
-type JsonMaker = <
+export type JsonMaker = <
   Type = unknown,
   const IsSecret extends boolean = false,
   const IsOptional extends boolean = false,

@@ -6,7 +6,7 @@ import { maker } from './maker.ts'
 import { stringKind } from './string.ts'
 
 /** Makes a setting whose type is a list of what its items are. */
-type ListMaker = <
+export type ListMaker = <
   Item = string,
   const IsSecret extends boolean = false,
   const IsOptional extends boolean = false,

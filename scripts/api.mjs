@@ -1,0 +1,5 @@
+// npm run api: writes the API reference to docs/api, from the docstrings. A test checks that it is up to date.
+import { install, packaged } from './steps.mjs'
+
+install()
+packaged('Writing the API reference to docs/api', 'typedoc/bin/typedoc', [])

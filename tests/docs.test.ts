@@ -1,0 +1,70 @@
+import assert from 'node:assert/strict'
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import { describe, it } from 'node:test'
+import { REPOSITORY, runAsync } from './support/project.ts'
+
+const filesIn = (directory: string) =>
+  readdirSync(directory, { recursive: true, withFileTypes: true })
+    .filter((each) => each.isFile())
+    .map((each) => join(each.parentPath, each.name).slice(directory.length + 1))
+    .sort()
+
+/** Every page that people read. */
+const PAGES = [
+  'README.md',
+  'CONTRIBUTING.md',
+  'CHANGELOG.md',
+  ...filesIn(join(REPOSITORY, 'docs'))
+    .filter((file) => file.endsWith('.md'))
+    .map((file) => `docs/${file}`),
+]
+
+/** What a heading is called in a link, as code hosts make it. */
+function anchorsIn(text: string): ReadonlySet<string> {
+  const headings = [...text.replace(/^```[\s\S]*?^```/gm, '').matchAll(/^#+ (.+)$/gm)].map((match) => match[1]!)
+  const names = headings.map((each) =>
+    each
+      .toLowerCase()
+      .replace(/[^\p{L}\p{N} _-]/gu, '')
+      .replaceAll(' ', '-'),
+  )
+  return new Set([...names, ...[...text.matchAll(/<a id="([^"]+)"/g)].map((match) => match[1]!)])
+}
+
+describe('the documentation', () => {
+  for (const page of PAGES.filter((each) => !each.startsWith('docs/api/')))
+    it(`has no broken link in ${page}`, () => {
+      const text = readFileSync(join(REPOSITORY, page), 'utf8')
+      const links = [...text.replace(/^```[\s\S]*?^```/gm, '').matchAll(/\]\(([^)\s]+)\)/g)].map((match) => match[1]!)
+      for (const link of links.filter((each) => !/^[a-z]+:/.test(each))) {
+        const [file, anchor] = link.split('#') as [string, string?]
+        const target = file === '' ? join(REPOSITORY, page) : join(REPOSITORY, dirname(page), file)
+        assert.ok(existsSync(target), link)
+        if (anchor !== undefined) assert.ok(anchorsIn(readFileSync(target, 'utf8')).has(anchor), link)
+      }
+    })
+
+  it('has an API reference that says what the docstrings say (npm run api)', async (context) => {
+    const fresh = mkdtempSync(join(tmpdir(), 'mappa-api-'))
+    context.after(() => rmSync(fresh, { recursive: true, force: true }))
+    const words = [join(REPOSITORY, 'node_modules/typedoc/bin/typedoc'), '--out', fresh]
+    const { status, stdout, stderr } = await runAsync(process.execPath, words, REPOSITORY)
+    assert.equal(status, 0, stdout + stderr)
+    const kept = join(REPOSITORY, 'docs/api')
+    assert.deepEqual(filesIn(kept), filesIn(fresh))
+    for (const file of filesIn(fresh))
+      assert.equal(readFileSync(join(kept, file), 'utf8'), readFileSync(join(fresh, file), 'utf8'), file)
+  })
+
+  it('shows every picture, and has no other', () => {
+    const pictures = readdirSync(join(REPOSITORY, 'docs/screenshots'))
+    const readme = readFileSync(join(REPOSITORY, 'README.md'), 'utf8')
+    assert.ok(pictures.length < 20)
+    assert.deepEqual(
+      pictures.filter((each) => !readme.includes(`docs/screenshots/${each}`)),
+      [],
+    )
+  })
+})
