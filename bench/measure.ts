@@ -54,8 +54,44 @@ export function runNode(args: readonly string[], options: { cwd?: string } = {})
   if (status !== 0) throw new Error(`node ${args.join(' ')} ended with ${status}: ${stderr}`)
 }
 
+/** Something that is measured by itself. */
+export interface Figure {
+  readonly what: string
+  readonly found: number
+  /** `null` where there is none. */
+  readonly limit: number | null
+  readonly unit: string
+  /** True where more is better. */
+  readonly atLeast?: boolean
+}
+
+/** All that was measured in this process, for the report. */
+export const measured: {
+  readonly tables: (readonly [title: string, rows: readonly Measured[]])[]
+  readonly figures: Figure[]
+} = {
+  tables: [],
+  figures: [],
+}
+
+/** True where a figure is within its limit. */
+export function isWithin({ found, limit, atLeast = false }: Figure): boolean {
+  return limit === null || (atLeast ? found >= limit : found <= limit)
+}
+
+/** Prints figures, one a line; `true` where all are within their limits. */
+export function printFigures(figures: readonly Figure[]): boolean {
+  measured.figures.push(...figures)
+  for (const each of figures) {
+    const limit = each.limit === null ? '' : ` (limit: ${each.atLeast === true ? 'at least ' : ''}${each.limit})`
+    console.log(`${each.what}: ${each.found.toFixed(1)} ${each.unit}${limit}${isWithin(each) ? '' : ', beyond it'}`)
+  }
+  return figures.every(isWithin)
+}
+
 /** Prints measurements as a table; `true` where all are within their limits. */
 export function printTable(title: string, rows: readonly Measured[]): boolean {
+  measured.tables.push([title, rows])
   console.log(`\n${title}`)
   console.table(
     rows.map(({ what, subject, base, paired, runs, limit }) => ({

@@ -1,4 +1,5 @@
+// npm run bench: measures everything that has a limit. npm run performance: the same and how cost grows, into docs/performance.md.
 import { setUp, step } from './steps.mjs'
 
 setUp()
-step('Measuring', process.execPath, ['--import', 'tsx', 'bench/main.ts'])
+step('Measuring', process.execPath, ['--import', 'tsx', 'bench/main.ts', ...process.argv.slice(2)])

@@ -145,6 +145,18 @@ describe('a repository with packages', () => {
       guard.stdout,
       /== dome-api[\s\S]*secret-not-ignored[\s\S]*2 packages, 2 with problems: dome-api, night-desk/,
     )
+    // A key of one package in a file of another, and in a commit: looked for once, for all.
+    project.write('services/night-desk/dome.txt', 'made-up-for-staging-canary\n')
+    const { packages } = JSON.parse(project.mappa(['guard', '--history', '--json']).stdout) as {
+      packages: { package: string; scanned: string[]; problems: { code: string; file: string }[] }[]
+    }
+    assert.deepEqual(
+      packages.map((each) => each.package),
+      ['dome-api', 'night-desk', 'the repository'],
+    )
+    const found = packages.map(({ problems }) => problems.filter(({ file }) => file.endsWith('dome.txt')).length)
+    assert.deepEqual(found, [0, 0, 2])
+    assert.ok(!packages[0]!.scanned.some((each) => /git tracks/.test(each)))
     assert.match(project.mappa(['compare', 'staging', 'production']).stdout, /== dome-api[\s\S]*== night-desk/)
     const written = project.mappa(['write', '--all', '--verify'])
     assert.equal(written.status, 1)

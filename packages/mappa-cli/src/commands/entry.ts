@@ -31,4 +31,6 @@ export interface PackagesOf {
   readonly files?: RegExp
   /** Options with which it is about the whole repository, and called once. */
   readonly once?: readonly string[]
+  /** What is done once for all packages: `apart` leaves it out of the call for one, and `together` names the directories of all. */
+  readonly shared?: { readonly apart: string; readonly together: string }
 }

@@ -90,7 +90,11 @@ export const commands: readonly CommandEntry[] = [
       ['mappa guard --history', 'search every commit as well'],
       ['mappa guard --install', 'check staged files before each commit'],
     ],
-    packages: { works: 'defined', once: ['--install', '--repository'] },
+    packages: {
+      works: 'defined',
+      once: ['--install', '--repository'],
+      shared: { apart: '--own-files', together: '--packages' },
+    },
     load: () => import('./guard/command.ts'),
   },
   {

@@ -1,7 +1,7 @@
 import type { Log } from 'sarif'
 import { Command } from '../command-line/commander.ts'
 import { EXIT_FINE, EXIT_USAGE } from '../command-line/exit-codes.ts'
-import type { CommandEntry } from '../commands/entry.ts'
+import type { CommandEntry, PackagesOf } from '../commands/entry.ts'
 import type { WorkspacePackage } from '../project/workspaces.ts'
 import { printJson } from '../terminal/json.ts'
 import { captured, err, out, type Printed } from '../terminal/streams.ts'
@@ -33,7 +33,7 @@ export async function runOverPackages(
   run: Run,
   all: readonly CommandEntry[],
 ): Promise<number> {
-  const { works, files, once = [] } = entry.packages!
+  const { works, files, once = [], shared } = entry.packages!
   const own = withoutPackages(words)
   const operands = await operandsOf(entry, own.rest, all)
   const isAboutFiles = files !== undefined && operands.some((each) => files.test(each))
@@ -42,7 +42,8 @@ export async function runOverPackages(
   const [first] = packages.chosen
   if (hasOption(own.rest, ...once) && first !== undefined) return run(withRoot(own.rest, first.root))
   const isShared = hasOption(own.rest, '--shared')
-  if (works !== 'one') return runInPackages(packages, own, run, works)
+  if (works !== 'one')
+    return runInPackages(packages, own, run, works, hasOption(own.rest, '--staged') ? undefined : shared)
   return run(withRoot(own.rest, (await theOnePackage(packages, operands[0] ?? '', isShared)).root))
 }
 
@@ -69,12 +70,20 @@ async function runInPackages(
   { rest }: PackageWords,
   run: Run,
   kind: 'defined' | 'all',
+  shared: PackagesOf['shared'],
 ): Promise<number> {
   const outcomes: Outcome[] = []
-  for (const each of packages.chosen) {
-    const { result: code, printed } = await captured(() => run(wordsFor(each, packages, rest, kind)))
+  const isSplit = shared !== undefined && packages.chosen.length > 1
+  const call = async (each: WorkspacePackage, words: readonly string[]) => {
+    const { result: code, printed } = await captured(() => run(words))
     outcomes.push({ each, code, printed })
   }
+  for (const each of packages.chosen) {
+    const words = wordsFor(each, packages, rest, kind)
+    await call(each, isSplit ? withWords(words, shared.apart) : words)
+  }
+  // What all have in common comes last, as if it were one more.
+  if (isSplit) await call(repositoryOf(packages), togetherWords(packages, rest, shared.together))
   const [first] = outcomes
   // Wrong words are wrong in every package.
   if (first?.code === EXIT_USAGE && outcomes.every((each) => textOf(each) === textOf(first))) {
@@ -99,11 +108,23 @@ function wordsFor(
   return isRootOfAll ? [...withRoot(words, each.root), '--without', ...others] : withRoot(words, each.root)
 }
 
-/** The words of a command for one package; an option goes before what `--` ends. */
-function withRoot([name = '', ...words]: readonly string[], root: string): readonly string[] {
+function withRoot(words: readonly string[], root: string): readonly string[] {
+  return withWords(words, '--root', root)
+}
+
+/** Adds options to the words of a command, before what `--` ends. */
+function withWords([name = '', ...words]: readonly string[], ...added: readonly string[]): readonly string[] {
   const end = words.indexOf('--')
   const at = end < 0 ? words.length : end
-  return [name, ...words.slice(0, at), '--root', root, ...words.slice(at)]
+  return [name, ...words.slice(0, at), ...added, ...words.slice(at)]
+}
+
+function togetherWords({ chosen, workspace }: ChosenPackages, rest: readonly string[], option: string) {
+  return withWords(withRoot(rest, workspace.root), ...chosen.flatMap(({ root }) => [option, root]))
+}
+
+function repositoryOf({ workspace }: ChosenPackages): WorkspacePackage {
+  return { name: 'the repository', directory: '.', root: workspace.root, hasDefinition: false }
 }
 
 function formatOf(words: readonly string[]): string | null {

@@ -7,7 +7,7 @@ import { type Needle, needlesFor, needlesOf } from '../../../../mappa/src/node/l
 import { type Inspection, inspectStage } from '../../../../mappa/src/node/load/load.ts'
 import { repositoryOf } from '../../project/git/git.ts'
 import { surveyProject } from '../survey/survey.ts'
-import { checkIgnored, checkModes, type EnvFile, envFilesOf, layerFileNames } from './env-files.ts'
+import { checkIgnored, checkModes, type EnvFile, envFilesOf, layerFilePaths } from './env-files.ts'
 import { checkHistory, extentOf } from './history.ts'
 import { checkDockerContext, checkPublished } from './npm-package.ts'
 import { searchOutput } from './output.ts'
@@ -22,6 +22,14 @@ export interface GuardOptions {
   readonly staged?: boolean
   /** Files and directories to search for secrets, such as built output; absolute paths. */
   readonly paths?: readonly string[]
+  /** True to check the env files of the project alone, and what is packed with it. */
+  readonly ownFiles?: boolean
+}
+
+/** A project whose secrets are looked for. */
+export interface GuardedProject {
+  readonly root: string
+  readonly definition: Definition
 }
 
 /** What was found, and how far the look went. */
@@ -45,18 +53,42 @@ export async function guardProject(
   definition: Definition,
   options: GuardOptions = {},
 ): Promise<GuardReport> {
-  const inspections = definition.stages.map((stage) => inspectStage(definition, { stage, from: 'guard' }, { root }))
+  const inspections = inspectionsOf({ root, definition })
   const { needles, values, problems } = needlesOf(inspections)
-  const guard = new Guard(root, definition, needles, [...problems, ...unread(inspections)])
+  const guard = new Guard(root, [{ root, definition }], needles, [...problems, ...unread(inspections)])
   if (options.staged) await guard.staged()
   else {
     guard.envFiles()
     guard.packaged()
-    guard.tracked()
-    await guard.history(options.history === true)
-    guard.output(options.paths ?? [])
+    if (options.ownFiles !== true) await guard.search(options)
   }
   return { problems: guard.problems, scanned: guard.scanned, notScanned: guard.notScanned, values }
+}
+
+/**
+ * Looks once for the secrets of many packages in everything that a repository has; what each has by itself is left to {@link guardProject}.
+ *
+ * @param top the directory of the repository
+ */
+export async function guardPackages(
+  top: string,
+  projects: readonly GuardedProject[],
+  options: GuardOptions = {},
+): Promise<GuardReport> {
+  const found = projects.map((each) => needlesOf(inspectionsOf(each)))
+  const guard = new Guard(top, projects, unique(found.flatMap(({ needles }) => needles)), [])
+  await guard.search(options)
+  const values = found.reduce((sum, each) => sum + each.values, 0)
+  return { problems: guard.problems, scanned: guard.scanned, notScanned: guard.notScanned, values }
+}
+
+function inspectionsOf({ root, definition }: GuardedProject): readonly Inspection<Definition>[] {
+  return definition.stages.map((stage) => inspectStage(definition, { stage, from: 'guard' }, { root }))
+}
+
+/** What packages share is looked for once. */
+function unique(needles: readonly Needle[]): readonly Needle[] {
+  return [...new Map(needles.map((each) => [`${each.name} ${each.patterns[0]?.text}`, each])).values()]
 }
 
 /** Checks one place after the other, and keeps what was found, what was scanned and what was not. */
@@ -65,19 +97,31 @@ class Guard {
   readonly scanned: string[] = []
   readonly notScanned: string[] = []
   readonly #root: string
-  readonly #definition: Definition
+  readonly #projects: readonly GuardedProject[]
   readonly #needles: readonly Needle[]
   readonly #localFiles: readonly string[]
   readonly #files: readonly EnvFile[]
   readonly #repository: string | null
 
-  constructor(root: string, definition: Definition, needles: readonly Needle[], problems: readonly Problem[]) {
+  constructor(
+    root: string,
+    projects: readonly GuardedProject[],
+    needles: readonly Needle[],
+    problems: readonly Problem[],
+  ) {
     this.problems = [...problems]
     this.#root = root
-    this.#definition = definition
+    this.#projects = projects
     this.#needles = needles
-    this.#localFiles = layerFileNames(definition).filter(isLocalFile)
-    this.#files = envFilesOf(root, definition)
+    const inner = (own: string, file: string) => path.relative(root, path.join(own, file)).replaceAll('\\', '/')
+    this.#localFiles = projects.flatMap((each) =>
+      layerFilePaths(each.definition)
+        .filter(isLocalFile)
+        .map((file) => inner(each.root, file)),
+    )
+    this.#files = projects.flatMap((each) =>
+      envFilesOf(each.root, each.definition).map((found) => ({ ...found, file: inner(each.root, found.file) })),
+    )
     this.#repository = repositoryOf(root)
     if (this.#repository === null)
       this.notScanned.push('what git tracks, ignores and has in its history: this is not a git repository')
@@ -105,11 +149,20 @@ class Guard {
     }
   }
 
+  /** Everything that git has or had, and what else is named. */
+  async search({ history, paths }: GuardOptions): Promise<void> {
+    this.tracked()
+    await this.history(history === true)
+    this.output(paths ?? [])
+  }
+
   tracked(): void {
     if (this.#repository === null) return
     const root = fs.realpathSync(this.#root)
     const own = new Set(this.#files.map(({ file }) => path.join(root, file)))
-    const { problems, files, skipped } = searchTracked(root, this.#definition, this.#needles, own)
+    const settings = this.#projects.flatMap(({ definition }) => definition.settings)
+    const secrets = new Set(settings.filter(({ secret }) => secret).map(({ name }) => name))
+    const { problems, files, skipped } = searchTracked(root, secrets, this.#needles, own)
     this.problems.push(...problems)
     this.scanned.push(`${countFiles(files)} that git tracks or does not ignore`)
     this.notScanned.push(...skipped)
@@ -123,7 +176,7 @@ class Guard {
       this.notScanned.push('the history: add --history')
       return
     }
-    const inCode = needlesInCode(this.#root, this.#definition, this.#needles)
+    const inCode = this.#projects.flatMap((each) => needlesInCode(each, this.#needles))
     this.problems.push(...(await checkHistory(this.#root, this.#localFiles, [...this.#needles, ...inCode])))
     const count = new Set(inCode.map(({ name }) => name)).size
     const { seen, missing } = extentOf(this.#root)
@@ -148,7 +201,7 @@ class Guard {
 const countFiles = (count: number) => `${count} file${count === 1 ? '' : 's'}`
 
 /** Secrets that still stand in the code, which no setting has yet. */
-function needlesInCode(root: string, definition: Definition, known: readonly Needle[]): Needle[] {
+function needlesInCode({ root, definition }: GuardedProject, known: readonly Needle[]): Needle[] {
   const texts = new Set(known.flatMap(({ patterns }) => patterns.map(({ text }) => text)))
   return surveyProject(root, definition)
     .findings.filter(({ secret, value }) => secret && isSearchable(value) && !texts.has(value))

@@ -1,4 +1,3 @@
-import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
 import { ParsedEnvFile } from '../../../../mappa/src/core/envfile/reading/reading.ts'
 import { isLocalFile } from '../../../../mappa/src/core/layers/order.ts'
 import { holdsCredential } from '../../../../mappa/src/core/leaks/credentials.ts'
@@ -28,19 +27,19 @@ const PLACEHOLDER = /^$|^<.*>$|^\.{3}|^(x+|\*+|changeme|change-me|todo|your[-_ ]
  * secrets, and for copies of env files with secrets in them.
  *
  * @param root the directory of the project
+ * @param secrets the names of secrets
  * @param own the layer files of the project, by absolute paths; what they hold is checked elsewhere, but for credentials that
  *   no setting declares
  */
 export function searchTracked(
   root: string,
-  definition: Definition,
+  secrets: ReadonlySet<string>,
   needles: readonly Needle[],
   own: ReadonlySet<string>,
 ): TrackedSearch {
   const top = repositoryOf(root) ?? root
   const problems: Problem[] = []
   const skipped: string[] = []
-  const secrets = new Set(definition.settings.filter(({ secret }) => secret).map(({ name }) => name))
   let files = 0
   for (const inner of filesOf(top)) {
     const whole = path.join(top, inner)

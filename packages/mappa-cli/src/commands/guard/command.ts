@@ -1,10 +1,12 @@
 import { resolve } from 'node:path'
 import type { Command } from 'commander'
 import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
+import { isSettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { currentDirectory } from '../../../../mappa/src/node/project/root.ts'
-import { type GuardReport, guardProject } from '../../analysis/guard/guard.ts'
+import { type GuardReport, guardPackages, guardProject } from '../../analysis/guard/guard.ts'
 import { installHook } from '../../analysis/guard/hook.ts'
 import { guardRepository } from '../../analysis/guard/repository.ts'
+import { Option } from '../../command-line/commander.ts'
 import {
   type CommonOptions,
   type FormatOptions,
@@ -23,6 +25,8 @@ interface Options extends CommonOptions, FormatOptions {
   readonly staged?: boolean
   readonly repository?: boolean
   readonly install?: boolean
+  readonly ownFiles?: boolean
+  readonly packages?: readonly string[]
 }
 
 /** `mappa guard [PATHS...]`: looks for secrets where they must not be. */
@@ -33,24 +37,44 @@ export function configure(command: Command, exitWith: (code: number) => void): v
     .option('--staged', 'check staged files only')
     .option('--repository', 'with --staged: check the secrets of every package of the repository, as the hook does')
     .option('--install', 'install a pre-commit hook that runs mappa guard --staged')
+    // Of a run over many packages: what each does by itself, and what is done once.
+    .addOption(new Option('--own-files').hideHelp())
+    .addOption(new Option('--packages <directory>').argParser(oneMore).hideHelp())
     .action(async (paths: string[], options: Options) => {
-      if (options.repository === true && options.staged === true) {
-        const report = await guardRepository(currentDirectory())
-        print(report, { root: currentDirectory(), repository: repositoryOf(currentDirectory()) }, options)
+      const tell = (report: GuardReport, places: Places) => {
+        print(report, places, options)
         exitWith(hasErrors(report.problems) ? EXIT_PROBLEMS : EXIT_FINE)
-        return
+      }
+      const searched = { ...options, paths: paths.map((each) => resolve(each)) }
+      if (options.repository === true && options.staged === true) {
+        const root = currentDirectory()
+        return tell(await guardRepository(root), { root, repository: repositoryOf(root) })
+      }
+      if (options.packages !== undefined) {
+        const root = resolve(options.root ?? '.')
+        const report = await guardPackages(root, await openAll(options.packages), searched)
+        return tell(report, { root, repository: repositoryOf(root) })
       }
       const project = await Project.open(options)
       const { root, definition } = project
-      if (options.install) {
-        printHook(await installHook(root), options)
-        exitWith(EXIT_FINE)
-        return
-      }
-      const report = await guardProject(root, definition, { ...options, paths: paths.map((each) => resolve(each)) })
-      print(report, project, options)
-      exitWith(hasErrors(report.problems) ? EXIT_PROBLEMS : EXIT_FINE)
+      if (options.install) return printHook(await installHook(root), options)
+      tell(await guardProject(root, definition, searched), project)
     })
+}
+
+const oneMore = (directory: string, before: readonly string[] = []) => [...before, directory]
+
+/** Those of some projects that can be opened: what is wrong with the others is told where each is looked at by itself. */
+async function openAll(roots: readonly string[]): Promise<readonly Project[]> {
+  const opened: Project[] = []
+  for (const root of roots) {
+    try {
+      opened.push(await Project.open({ root }))
+    } catch (error) {
+      if (!isSettingsError(error)) throw error
+    }
+  }
+  return opened
 }
 
 function print(report: GuardReport, places: Places, options: Options): void {
