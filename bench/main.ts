@@ -11,7 +11,7 @@ import { benchCheck, benchStart } from './start.ts'
 import { benchSurvey } from './survey.ts'
 import { benchTypes } from './types.ts'
 
-const survey = benchSurvey(15)
+const survey = benchSurvey(5)
 
 // Each row holds a piece of work against a floor of the machine, measured in turn within one run.
 const fine = [

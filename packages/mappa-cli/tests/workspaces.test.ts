@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict'
-import { existsSync, readFileSync } from 'node:fs'
+import { existsSync, readFileSync, symlinkSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import type { Log } from 'sarif'
@@ -229,5 +229,17 @@ describe('a repository with packages', () => {
     const project = fernhollow(context)
     const words = ['check', '--all', '--root', 'services/dome-api']
     assert.match(project.mappa(words).stdout, /^Settings for development: OK, 2 settings/)
+  })
+
+  it('is no larger than it is: links to its packages count once, and those out of it not at all', (context) => {
+    const project = fernhollow(context, { 'package.json': '{ "workspaces": ["services/**"] }' })
+    const other = makeProject(context, { 'settings.definition.json': definitionOf('token'), 'package.json': '{}' })
+    symlinkSync('..', join(project.root, 'services/loop'))
+    symlinkSync(other.root, join(project.root, 'services/elsewhere'))
+    const { status, stdout } = project.mappa(['check', '--all'])
+    assert.equal(status, 1)
+    assert.match(stdout, /\n3 packages, 1 with problems: services\/old\n/)
+    assert.match(stdout, /services\/elsewhere is a link out of the repository, and is left out\./)
+    assert.ok(!/Two packages/.test(stdout))
   })
 })

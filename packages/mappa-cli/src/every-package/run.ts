@@ -181,6 +181,8 @@ function printGroups(
   if (without.length > 0) print(paint.faint(`Without a definition: ${namesOf(without)}`))
   for (const pattern of workspace.unmatched)
     print(paint.faint(`No directory matches ${pattern}, which the workspaces name.`))
+  for (const directory of workspace.outside)
+    print(paint.faint(`${directory} is a link out of the repository, and is left out.`))
   const twice = chosen.filter(({ name }, at) => chosen.findIndex((each) => each.name === name) !== at)
   for (const { name } of twice) print(paint.faint(`Two packages are called ${name}.`))
 }

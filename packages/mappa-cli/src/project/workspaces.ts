@@ -13,6 +13,8 @@ export interface Workspace {
   readonly packages: readonly WorkspacePackage[]
   /** Patterns that no directory matches. */
   readonly unmatched: readonly string[]
+  /** Links that lead out of the repository, which are left out; relative to the root. */
+  readonly outside: readonly string[]
 }
 
 /** One of its packages. */
@@ -82,12 +84,25 @@ export async function workspaceAt(root: string): Promise<Workspace> {
       expandDirectories: false,
     })
   const directories = find(patterns).map((each) => each.replace(/\/$/, ''))
-  const packages = ['.', ...new Set(directories)]
-    .sort()
+  const { inside, outside } = placesOf(root, [...new Set(directories)].sort())
+  const packages = ['.', ...inside]
     .map((directory) => packageAt(root, directory))
     .filter(({ directory, hasDefinition }) => directory === '.' || hasDefinition || hasManifest(root, directory))
   const unmatched = patterns.filter((each) => !each.startsWith('!') && find([each]).length === 0)
-  return { root, packages, unmatched }
+  return { root, packages, unmatched, outside }
+}
+
+/** Where directories really are: links to one package are one, and what lies elsewhere is not the repository's. */
+function placesOf(root: string, directories: readonly string[]) {
+  const top = fs.realpathSync(root)
+  const inside = new Set<string>()
+  const outside: string[] = []
+  for (const directory of directories) {
+    const place = path.relative(top, fs.realpathSync(path.join(root, directory))).replaceAll('\\', '/')
+    if (place.startsWith('..') || path.isAbsolute(place)) outside.push(directory)
+    else if (place !== '') inside.add(place)
+  }
+  return { inside: [...inside].sort(), outside }
 }
 
 function hasManifest(root: string, directory: string): boolean {

@@ -49,6 +49,8 @@ function printPlan({ workspace, packages, defined, without, shared, module }: Pa
   if (without.length > 0) print(paint.faint(`Read no variables and have no env files: ${names(without)}.`))
   for (const pattern of workspace.unmatched)
     print(paint.faint(`No directory matches ${escapeInvisible(pattern)}, which the workspaces name.`))
+  for (const directory of workspace.outside)
+    print(paint.faint(`${escapeInvisible(directory)} is a link out of the repository, and is left out.`))
   const same = shared.filter(({ draft }) => draft !== null)
   const different = shared.filter(({ draft }) => draft === null)
   if (same.length > 0) {
