@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process'
-import { cpSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs'
+import { cpSync, existsSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { inTurn, type Measured, runNode } from './measure.ts'
@@ -14,13 +14,8 @@ export function benchSurvey(runs: number): { rows: Measured[]; megabytes: number
     // What the survey remembers lies here.
     const cache = join(tree, 'node_modules/.cache')
     mkdirSync(join(tree, 'node_modules'))
-    // Two copies, so that the tree has the size of a large project's sources.
-    for (const copy of ['one', 'two']) {
-      cpSync(join(REPOSITORY, 'node_modules'), join(tree, copy), {
-        recursive: true,
-        filter: (path) => !/\.(node|exe)$|\/(mappa|dome-api|\.cache)$|\/bin\/esbuild$/.test(path),
-      })
-    }
+    // As many sources as a large project has.
+    for (const name of LARGE) cpSync(join(REPOSITORY, 'node_modules', name), join(tree, name), { recursive: true })
     const survey = [COMMAND, 'survey', '--ignored', '--json', '--root', tree, tree]
     const grep = () => spawnSync('grep', ['-rIE', '(api|secret|access)_?key *[:=]', tree], { stdio: 'ignore' })
     const first = inTurn(
@@ -34,7 +29,7 @@ export function benchSurvey(runs: number): { rows: Measured[]; megabytes: number
     const again = inTurn(runs, () => runSurvey(survey), grep)
     const own = inTurn(
       runs,
-      () => runSurvey([COMMAND, 'survey', '--json'], REPOSITORY),
+      () => runSurvey([COMMAND, 'survey', '--json', '--root', '.'], REPOSITORY),
       () => runNode([COMMAND, '--help']),
     )
     return {
@@ -49,6 +44,22 @@ export function benchSurvey(runs: number): { rows: Measured[]; megabytes: number
     rmSync(tree, { recursive: true })
   }
 }
+
+/** Packages with many sources, of all kinds and sizes. */
+const LARGE = [
+  'webpack',
+  'vite',
+  'jest',
+  '@babel',
+  'react-dom',
+  'rxjs',
+  'ajv',
+  'metro',
+  '@jest',
+  'fast-check',
+  'yaml',
+  'playwright-core',
+].filter((name) => existsSync(join(REPOSITORY, 'node_modules', name)))
 
 function runSurvey(words: readonly string[], cwd = REPOSITORY): void {
   const { status } = spawnSync(process.execPath, words, { cwd, stdio: 'ignore' })

@@ -1,25 +1,39 @@
-import { packaged } from './steps.mjs'
+import { together } from './steps.mjs'
 
 const EXAMPLES = ['dome-early', 'dome-api', 'night-desk', 'stage-table']
 
-/** Checks format and lint, and that there is no dead code. */
+const typesOf = (what, project) => ({ what, name: 'typescript/bin/tsc', words: ['-p', project] })
+
+/** Format, lint, and whether there is dead code. */
+const LINT = [
+  { what: 'Checking format and lint', name: '@biomejs/biome/bin/biome', words: ['ci', '--colors=off', '.'] },
+  {
+    what: 'Looking for code and packages that nothing uses',
+    name: 'knip/bin/knip.js',
+    words: ['--no-progress', '--no-config-hints'],
+  },
+]
+
+/** The types of everything. The examples need what is built. */
+const TYPES = [
+  typesOf('Checking types', '.'),
+  typesOf('Checking that the core needs neither Node nor a page', 'packages/mappa/src/core'),
+  typesOf('Checking that code for pages needs no Node', 'packages/mappa/src/browser'),
+  typesOf('Checking the page of the command', 'packages/mappa-cli/src/web'),
+  ...EXAMPLES.map((example) => typesOf(`Checking types of ${example}`, `examples/${example}`)),
+]
+
+/** Checks format and lint. */
 export function lint() {
-  packaged('Checking format and lint', '@biomejs/biome/bin/biome', ['ci', '--colors=off', '.'])
-  packaged('Looking for code and packages that nothing uses', 'knip/bin/knip.js', [
-    '--no-progress',
-    '--no-config-hints',
-  ])
+  together(LINT)
 }
 
-/** Checks the types of everything. The examples need what is built. */
+/** Checks types. */
 export function typecheck() {
-  packaged('Checking types', 'typescript/bin/tsc', ['-p', '.'])
-  packaged('Checking that the core needs neither Node nor a page', 'typescript/bin/tsc', [
-    '-p',
-    'packages/mappa/src/core',
-  ])
-  packaged('Checking that code for pages needs no Node', 'typescript/bin/tsc', ['-p', 'packages/mappa/src/browser'])
-  packaged('Checking the page of the command', 'typescript/bin/tsc', ['-p', 'packages/mappa-cli/src/web'])
-  for (const example of EXAMPLES)
-    packaged(`Checking types of ${example}`, 'typescript/bin/tsc', ['-p', `examples/${example}`])
+  together(TYPES)
+}
+
+/** Checks both, as much of it at once as there are processors. */
+export function check() {
+  together([...TYPES, ...LINT])
 }

@@ -18,44 +18,60 @@ export function packaged(what, name, words) {
   step(what, process.execPath, [join(root, 'node_modules', name), ...words])
 }
 
+/** Does several things at once that do not wait for one another: programs that packages brought along, or scripts of Node. */
+export function together(tasks) {
+  const words = tasks.map(({ what, name, script, words }) => ({
+    what,
+    words: name === undefined ? [...script, ...words] : [join(root, 'node_modules', name), ...words],
+  }))
+  const program = [join(root, 'scripts/together.mjs'), JSON.stringify(words)]
+  if (spawnSync(process.execPath, program, { cwd: root, stdio: 'inherit' }).status !== 0) process.exit(1)
+}
+
 /** Installs packages if they are missing or no longer match package-lock.json. */
 export function install() {
   if (!isInstalled())
     step('Installing packages, as package-lock.json lists them', 'npm', ['ci', '--no-audit', '--no-fund'])
 }
 
-/** What is built, one after the other: the directory of a package, the file that says how, and where in it the sources begin. */
-const BUILDS = [
+/** What is built: the directory of a package, the file that says how, and where in it the sources begin. */
+const FIRST = [
   ['packages/mappa', 'build/library.ts'],
+  ['packages/mappa-cli', 'build/command.ts'],
+]
+/** What is put beside that, into directories which are emptied before. */
+const THEN = [
   ['packages/mappa', 'build/plugin.ts'],
   ['packages/mappa', 'build/pages.ts'],
-  ['packages/mappa-cli', 'build/command.ts'],
   ['packages/mappa-cli', 'build/web.ts', 'src/web'],
   ['packages/mappa-cli', 'build/report.ts', 'src/web'],
 ]
 
+function buildOf([directory, config, sources = '']) {
+  return {
+    what: `Building ${directory}, by ${config}`,
+    name: 'vite/bin/vite.js',
+    words: ['build', join(directory, sources), '--config', `${directory}/${config}`, '--logLevel', 'warn'],
+  }
+}
+
+const scriptOf = (what, file) => ({ what, script: ['--import', 'tsx'], words: [file] })
+
 /** Installs packages, and builds the library and the command. */
 export function setUp() {
   install()
-  for (const [directory, config, sources = ''] of BUILDS) {
-    const words = ['build', join(directory, sources), '--config', `${directory}/${config}`, '--logLevel', 'warn']
-    packaged(`Building ${directory}, by ${config}`, 'vite/bin/vite.js', words)
-  }
-  packaged('Writing types to packages/mappa/dist/types', 'typescript/bin/tsc', [
-    '-p',
-    'packages/mappa/tsconfig.types.json',
+  together(FIRST.map(buildOf))
+  together([
+    {
+      what: 'Writing types to packages/mappa/dist/types',
+      name: 'typescript/bin/tsc',
+      words: ['-p', 'packages/mappa/tsconfig.types.json'],
+    },
+    ...THEN.map(buildOf),
+    scriptOf('Writing the schema of settings.definition.json', 'scripts/write-definition-schema.ts'),
+    scriptOf('Writing docs/problems.md, where it has changed', 'scripts/write-problems.ts'),
   ])
-  step('Putting the types of each entry into one file', process.execPath, ['--import', 'tsx', 'scripts/roll-types.mjs'])
-  step('Writing the schema of settings.definition.json', process.execPath, [
-    '--import',
-    'tsx',
-    'scripts/write-definition-schema.ts',
-  ])
-  step('Writing docs/problems.md, where it has changed', process.execPath, [
-    '--import',
-    'tsx',
-    'scripts/write-problems.ts',
-  ])
+  together([scriptOf('Putting the types of each entry into one file', 'scripts/roll-types.mjs')])
 }
 
 /** npm leaves a copy of what it installed; it holds each package of the lock file, in the same version. */

@@ -2,7 +2,7 @@
 import { readdirSync, statSync } from 'node:fs'
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
-import { lint, typecheck } from './checks.mjs'
+import { check } from './checks.mjs'
 import { ensurePrograms } from './machine.mjs'
 import { root, setUp, step } from './steps.mjs'
 
@@ -19,10 +19,7 @@ if (files.length === 0) {
 
 setUp()
 ensurePrograms()
-if (part === undefined) {
-  lint()
-  typecheck()
-}
+if (part === undefined) check()
 const words = [
   '--import',
   'tsx',

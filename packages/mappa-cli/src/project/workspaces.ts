@@ -76,14 +76,13 @@ export function workspaceRootAbove(directory: string): string | null {
 export async function workspaceAt(root: string): Promise<Workspace> {
   const patterns = workspacePatterns(root) ?? []
   const { globSync } = await import('tinyglobby')
-  const find = (wanted: readonly string[]) =>
-    globSync([...wanted], {
-      cwd: root,
-      onlyDirectories: true,
-      ignore: ['**/node_modules/**'],
-      expandDirectories: false,
-    })
-  const directories = find(patterns).map((each) => each.replace(/\/$/, ''))
+  const options = { cwd: root, ignore: ['**/node_modules/**'], expandDirectories: false }
+  // A link to a directory is none, as the file system has it; a manifest below it is found.
+  const find = (wanted: readonly string[]) => [
+    ...globSync([...wanted], { ...options, onlyDirectories: true }).map((each) => each.replace(/\/$/, '')),
+    ...globSync(wanted.map(manifestIn), options).map((each) => path.posix.dirname(each)),
+  ]
+  const directories = find(patterns)
   const { inside, outside } = placesOf(root, [...new Set(directories)].sort())
   const packages = ['.', ...inside]
     .map((directory) => packageAt(root, directory))
@@ -91,6 +90,8 @@ export async function workspaceAt(root: string): Promise<Workspace> {
   const unmatched = patterns.filter((each) => !each.startsWith('!') && find([each]).length === 0)
   return { root, packages, unmatched, outside }
 }
+
+const manifestIn = (pattern: string) => `${pattern.replace(/\/+$/, '')}/package.json`
 
 /** Where directories really are: links to one package are one, and what lies elsewhere is not the repository's. */
 function placesOf(root: string, directories: readonly string[]) {
