@@ -20,15 +20,19 @@ const REASONS: Readonly<Record<string, string>> = {
     'Every file is parsed to a syntax tree, where the floor looks for some words. Next: a word list that leaves out files in which nothing can be found.',
 }
 
-/** Writes everything that was measured to `docs/performance.md`. */
-export function writeReport(growth: readonly Growth[]): void {
+/**
+ * Writes everything that was measured to `docs/performance.md`.
+ *
+ * @param isQuick true where there were fewer runs than usual, which the page then says
+ */
+export function writeReport(growth: readonly Growth[], isQuick: boolean): void {
   const [processor] = cpus()
   const text = `# Performance
 
 Measured with \`npm run performance\`, which writes this page; \`npm run bench\` measures the same without the growth, and ends with 1 if
 something is beyond its limit. Times depend on the machine and the moment, so each is held against a floor that was measured in the same
 run, in turn with it: what the machine needs in any case. This page: Node ${process.versions.node}, ${cpus().length} processors
-(${processor?.model.trim() ?? 'unknown'}).
+(${processor?.model.trim() ?? 'unknown'})${isQuick ? ', with a fifth of the usual runs (`--quick`)' : ''}.
 
 ## Against a floor
 

@@ -2,10 +2,14 @@ import { benchEditor } from './editor.ts'
 import { printFigures, printTable } from './measure.ts'
 import { benchView } from './view.ts'
 
-/** Measures the page and the language server; `true` where all is within its limit. */
-export async function benchSee(): Promise<boolean> {
-  const view = await benchView(15)
-  const editor = await benchEditor(31)
+/**
+ * Measures the page and the language server; `true` where all is within its limit.
+ *
+ * @param runs how often, for so many times in full
+ */
+export async function benchSee(runs = (all: number) => all): Promise<boolean> {
+  const view = await benchView(runs(15))
+  const editor = await benchEditor(runs(31))
   const isFine = printTable('Seeing', [...view.rows, ...editor.rows])
   const areFine = printFigures([
     { what: 'script of one interaction with the page (median)', found: view.interaction, limit: 50, unit: 'ms' },
