@@ -41,7 +41,7 @@ slowDefinitions.tell = (file) => {
   const shown = escapeInvisible(labelFrom(dirname(file))(basename(file)))
   err.print(
     err.paint.faint(
-      `${shown} takes more than 3 seconds to load. A definition, with what it imports, is run each time.`,
+      `${shown} takes more than 8 seconds to load. A definition, with what it imports, is run each time.`,
     ),
   )
 }

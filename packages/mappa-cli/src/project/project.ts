@@ -23,7 +23,7 @@ export interface ProjectOptions {
 }
 
 /** A definition that takes longer to load, in milliseconds, is told: its modules do more than declare. */
-const SLOW_MS = 3000
+const SLOW_MS = 8000
 
 /** Is told of definitions that take long to load, while they are, or afterwards where they let nothing else run. */
 export const slowDefinitions: { tell: (file: string) => void } = { tell() {} }
