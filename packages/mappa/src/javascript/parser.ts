@@ -48,7 +48,9 @@ export function parseFile(text: string, file: string): ParsedSource | null {
       ],
     })
     return { program: tree.program as unknown as SyntaxNode, isWhole: (tree.errors ?? []).length === 0 }
-  } catch {
+  } catch (error) {
+    // A parser that is not there is no fault of the text.
+    if ((error as { code?: string }).code === 'MODULE_NOT_FOUND') throw error
     return null
   }
 }
