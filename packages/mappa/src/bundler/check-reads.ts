@@ -47,7 +47,7 @@ const OF_BUNDLERS: ReadonlySet<string> = new Set([
  * @throws {SettingsError} with every such read and where it stands, or with what is wrong with the definition
  * @example
  * ```ts
- * checkReads("fetch(process.env.NIGHT_PLACE)", '/work/night-desk/src/main.ts')
+ * checkReads("fetch(process.env.NIGHT_PLACE)", '/srv/night-desk/src/main.ts')
  * // throws: Page code reads process.env.NIGHT_PLACE, but there is no such setting. → Did you mean NIGHT_PLACES?
  * ```
  */
