@@ -2,6 +2,7 @@ import assert from 'node:assert/strict'
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import fc from 'fast-check'
+import { ESM, TYPED, taken } from '../support/moved-program.ts'
 import { makeProject, type Project, run } from '../support/project.ts'
 import { typeErrors } from '../support/type-check.ts'
 import { type LongRun, withCleanup } from './long-run.ts'
@@ -11,23 +12,6 @@ const read = ({ root }: Project, file: string) => readFileSync(join(root, file),
 const TSX = import.meta.resolve('tsx')
 const node = ({ root }: Project, words: readonly string[]) =>
   run(process.execPath, words, root, { MAPPA_STAGE: 'development' })
-
-const ESM = '{ "type": "module", "dependencies": { "mappa": "*" } }'
-const TYPED = JSON.stringify({
-  compilerOptions: {
-    strict: true,
-    noEmit: true,
-    target: 'es2022',
-    module: 'preserve',
-    moduleResolution: 'bundler',
-    allowImportingTsExtensions: true,
-    experimentalDecorators: true,
-    skipLibCheck: true,
-    types: ['node'],
-    paths: { '@/*': ['./src/*'] },
-  },
-  include: ['src', 'settings.definition.ts'],
-})
 
 /** A program does the same after its values have moved, is still typed, and git takes no secret. */
 export const moves: LongRun = {
@@ -161,15 +145,4 @@ function assertMoved(
     const isIn = secret && !stays ? layers.includes(telling) && !texts.includes(telling) : null
     assert.ok(isIn ?? `${layers}${texts}`.includes(telling), files[own])
   }
-}
-
-/** Every file that git does not ignore. */
-function taken({ root }: Project): string {
-  const files = run('git', ['ls-files', '-z', '--cached', '--others', '--exclude-standard'], root).stdout.split('\0')
-  return files
-    .filter(
-      (file) => file !== '' && !file.startsWith('node_modules') && !/^(tests|sw|form|edge|pack)|\.test\./.test(file),
-    )
-    .map((file) => readFileSync(join(root, file), 'utf8'))
-    .join('\n')
 }

@@ -2,6 +2,7 @@ import assert from 'node:assert/strict'
 import { readdirSync, readFileSync, symlinkSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
+import { ESM, TYPED, taken } from '../../../tests/support/moved-program.ts'
 import { makePage } from '../../../tests/support/page-project.ts'
 import { makeProject, type Project, REPOSITORY, run } from '../../../tests/support/project.ts'
 import { typeErrors } from '../../../tests/support/type-check.ts'
@@ -27,23 +28,6 @@ interface Program {
   readonly typed?: boolean
   readonly from?: string
 }
-
-const ESM = '{ "type": "module", "dependencies": { "mappa": "*" } }'
-const TYPED = JSON.stringify({
-  compilerOptions: {
-    strict: true,
-    noEmit: true,
-    target: 'es2022',
-    module: 'preserve',
-    moduleResolution: 'bundler',
-    allowImportingTsExtensions: true,
-    experimentalDecorators: true,
-    skipLibCheck: true,
-    types: ['node'],
-    paths: { '@/*': ['./src/*'] },
-  },
-  include: ['src', 'settings.definition.ts'],
-})
 
 const PROGRAMS: Readonly<Record<string, Program>> = {
   'two ports in two modules': {
@@ -213,17 +197,6 @@ function move(context: TestContext, program: Program) {
     lacking: { stage: string; names: string[] }[]
   }
   return { project, before, after: start(), ...data, shown: stdout }
-}
-
-/** Every file that git does not ignore. */
-function taken({ root }: Project): string {
-  const files = run('git', ['ls-files', '-z', '--cached', '--others', '--exclude-standard'], root).stdout.split('\0')
-  return files
-    .filter(
-      (file) => file !== '' && !file.startsWith('node_modules') && !/^(tests|sw|form|edge|pack)|\.test\./.test(file),
-    )
-    .map((file) => readFileSync(join(root, file), 'utf8'))
-    .join('\n')
 }
 
 describe('a program that mappa move has gone through', () => {

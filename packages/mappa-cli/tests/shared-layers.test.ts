@@ -217,6 +217,26 @@ describe('values that packages share', () => {
     assert.ok(!stdout.includes('canary'))
   })
 
+  it('are guarded once, with the secrets of all packages', (context) => {
+    const project = fernhollow(context, { '.gitignore': 'node_modules\n' })
+    project.git('add', '-f', '.env.local')
+    project.git('commit', '-qm', 'first')
+    const { packages } = JSON.parse(project.mappa(['guard', '--history', '--json']).stdout) as {
+      packages: { package: string; problems: { code: string; file: string }[] }[]
+    }
+    const told = packages.flatMap((each) =>
+      each.problems
+        .map(({ code, file }) => `${each.package}: ${code} ${file}`)
+        .filter((line) => line.endsWith('.env.local')),
+    )
+    assert.deepEqual(told.sort(), [
+      'the repository: env-file-committed .env.local',
+      'the repository: secret-committed .env.local',
+      'the repository: secret-readable .env.local',
+      'the repository: secret-tracked .env.local',
+    ])
+  })
+
   it('are guarded as far as the repository goes', (context) => {
     const project = makeProject(context, {
       '.env.local': 'WEATHER_KEY=made-up-weather-canary\n',
@@ -278,6 +298,13 @@ describe('mappa init at the root of packages', () => {
     assert.equal(project.mappa(['check', '--all']).stdout, '2 packages: OK\nWithout a definition: notes\n')
     assert.equal(project.git('check-ignore', '.env.local', 'services/door/.env.local').split('\n').length, 3)
     assert.match(project.mappa(['init', '--yes']).stdout, /Everything is already set up/)
+  })
+
+  it('leaves a shared part alone that is there', (context) => {
+    const project = makeProject(context, { ...REPOSITORY, 'settings.shared.ts': 'export const shared = {}\n' })
+    const { module } = JSON.parse(project.mappa(['init', '--json', '--yes']).stdout) as { module: string }
+    assert.equal(module, 'settings.shared2.ts')
+    assert.equal(project.mappa(['check', '--all']).status, 0)
   })
 
   const kept: Readonly<Record<string, Record<string, string>>> = {

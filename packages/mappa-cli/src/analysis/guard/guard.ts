@@ -58,7 +58,7 @@ export async function guardProject(
   const guard = new Guard(root, [{ root, definition }], needles, [...problems, ...unread(inspections)])
   if (options.staged) await guard.staged()
   else {
-    guard.envFiles()
+    guard.envFiles(options.ownFiles === true)
     guard.packaged()
     if (options.ownFiles !== true) await guard.search(options)
   }
@@ -77,6 +77,7 @@ export async function guardPackages(
 ): Promise<GuardReport> {
   const found = projects.map((each) => needlesOf(inspectionsOf(each)))
   const guard = new Guard(top, projects, unique(found.flatMap(({ needles }) => needles)), [])
+  guard.sharedEnvFiles()
   await guard.search(options)
   const values = found.reduce((sum, each) => sum + each.values, 0)
   return { problems: guard.problems, scanned: guard.scanned, notScanned: guard.notScanned, values }
@@ -114,11 +115,12 @@ class Guard {
     this.#projects = projects
     this.#needles = needles
     const inner = (own: string, file: string) => path.relative(root, path.join(own, file)).replaceAll('\\', '/')
-    this.#localFiles = projects.flatMap((each) =>
+    const localFiles = projects.flatMap((each) =>
       layerFilePaths(each.definition)
         .filter(isLocalFile)
         .map((file) => inner(each.root, file)),
     )
+    this.#localFiles = [...new Set(localFiles)]
     this.#files = projects.flatMap((each) =>
       envFilesOf(each.root, each.definition).map((found) => ({ ...found, file: inner(each.root, found.file) })),
     )
@@ -133,11 +135,32 @@ class Guard {
     this.scanned.push('staged files')
   }
 
-  envFiles(): void {
-    const names = this.#files.map(({ file }) => file)
+  /** @param ownOnly true to leave out the files that packages share, which are looked at once for all */
+  envFiles(ownOnly: boolean): void {
+    this.#checkFiles(ownOnly ? this.#files.filter(({ file }) => !file.startsWith('..')) : this.#files)
+  }
+
+  /** The files that packages share, each once, with the secrets that any of the packages has in it. */
+  sharedEnvFiles(): void {
+    const owners = new Map<string, Set<string>>()
+    const found = new Map<string, EnvFile>()
+    for (const { root, definition } of this.#projects) {
+      for (const each of envFilesOf(root, definition).filter(({ file }) => file.startsWith('..'))) {
+        const file = path.relative(this.#root, path.join(root, each.file)).replaceAll('\\', '/')
+        const secrets = owners.get(file) ?? new Set()
+        for (const name of each.secrets) secrets.add(name)
+        owners.set(file, secrets)
+        found.set(file, { ...each, file, secrets: [...secrets] })
+      }
+    }
+    if (found.size > 0) this.#checkFiles([...found.values()])
+  }
+
+  #checkFiles(files: readonly EnvFile[]): void {
+    const names = files.map(({ file }) => file)
     this.scanned.push(names.length === 0 ? 'no env files: there are none' : names.join(', '))
-    if (this.#repository !== null) this.problems.push(...checkIgnored(this.#root, this.#files))
-    this.problems.push(...checkModes(this.#root, this.#files))
+    if (this.#repository !== null) this.problems.push(...checkIgnored(this.#root, files))
+    this.problems.push(...checkModes(this.#root, files))
   }
 
   /** What npm and Docker would take along. */

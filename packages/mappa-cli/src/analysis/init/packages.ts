@@ -1,5 +1,5 @@
 import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
-import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { updateFile } from '../../../../mappa/src/node/fs/update-file.ts'
 import { repositoryOf } from '../../project/git/git.ts'
 import { type Workspace, type WorkspacePackage, workspaceAt } from '../../project/workspaces.ts'
@@ -63,7 +63,7 @@ export async function planPackages(root: string, stages: readonly string[] = DEF
     defined: workspace.packages.filter(({ hasDefinition }) => hasDefinition),
     without: open.filter((each) => !used.includes(each) && each.each.directory !== '.').map(({ each }) => each),
     shared,
-    module: shared.some(({ draft }) => draft !== null) ? moduleFor(packages) : null,
+    module: shared.some(({ draft }) => draft !== null) ? moduleFor(packages, root) : null,
   }
 }
 
@@ -72,10 +72,15 @@ function onlyThose(variables: Variables, names: ReadonlySet<string>): Variables 
 }
 
 /** In JavaScript where any package that shares has its definition in it. */
-function moduleFor(packages: readonly PlannedPackage[]): string | null {
+function moduleFor(packages: readonly PlannedPackage[], root: string): string | null {
   const places = packages.map(({ summary }) => summary.place).filter((place) => !place.endsWith('.json'))
   if (places.length === 0) return null
-  return places.every((place) => place.endsWith('.ts')) ? 'settings.shared.ts' : 'settings.shared.mjs'
+  const ending = places.every((place) => place.endsWith('.ts')) ? 'ts' : 'mjs'
+  // One that is there has other settings, which packages count on.
+  for (let number = 1; ; number++) {
+    const file = `settings.shared${number === 1 ? '' : number}.${ending}`
+    if (!fs.existsSync(path.join(root, file))) return file
+  }
 }
 
 /** What was done in one package. */

@@ -8,6 +8,7 @@ import { checkRules } from './check-rules.ts'
 import { declare } from './declare.ts'
 import { DEFINITION, type Declaration, type Definition } from './definition.ts'
 import { isPathKey, isStageName } from './naming.ts'
+import { isPlainObject } from './plain-object.ts'
 import { type AnySetting, isSetting } from './setting.ts'
 
 /** The stages of a definition that names none. */
@@ -228,12 +229,6 @@ function take(name: string, each: Declaration, byName: Map<string, Declaration>,
       problem('setting-name-taken', { path: each.path, name, other: other.path }, { setting: each.path, name }),
     )
   }
-}
-
-function isPlainObject(value: unknown): value is Record<string, unknown> {
-  if (typeof value !== 'object' || value === null) return false
-  const prototype: unknown = Object.getPrototypeOf(value)
-  return prototype === null || Object.getPrototypeOf(prototype) === null
 }
 
 function wordFor(value: unknown): string {

@@ -1,5 +1,6 @@
 import type { SettingsTree } from './define.ts'
 import { variableName } from './naming.ts'
+import { isPlainObject } from './plain-object.ts'
 import { type AnySetting, isSetting, makeSetting } from './setting.ts'
 
 /**
@@ -22,7 +23,7 @@ export function sharedSettings<const Tree extends SettingsTree>(tree: Tree): Tre
 /** What is no tree stays as it is: `defineSettings` says what is wrong with it, and where. */
 function named(node: unknown, keys: readonly string[], above: readonly unknown[]): unknown {
   if (isSetting(node)) return withName(node, keys)
-  if (!isGroup(node) || above.includes(node)) return node
+  if (!isPlainObject(node) || above.includes(node)) return node
   const copy = {}
   for (const [key, child] of Object.entries(node)) {
     // Defined, not assigned: a key named __proto__ stays a key, and is refused as one.
@@ -35,10 +36,4 @@ function withName(setting: AnySetting, keys: readonly string[]): AnySetting {
   const { kind, description, options } = setting
   if (typeof options !== 'object' || options === null || options.name !== undefined || keys.length === 0) return setting
   return makeSetting(kind, description, { ...options, name: variableName(keys, '') })
-}
-
-function isGroup(node: unknown): node is Readonly<Record<string, unknown>> {
-  if (typeof node !== 'object' || node === null || Array.isArray(node)) return false
-  const prototype: unknown = Object.getPrototypeOf(node)
-  return prototype === null || Object.getPrototypeOf(prototype) === null
 }
