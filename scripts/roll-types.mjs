@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { rollup } from 'rollup'
 import { dts } from 'rollup-plugin-dts'
 import { allProblems } from '../packages/mappa/src/core/problems/catalogue/all.ts'
+import { catalogue } from '../packages/mappa/src/core/problems/catalogue/index.ts'
 
 const dist = join(import.meta.dirname, '../packages/mappa/dist')
 const from = join(dist, 'types')
@@ -26,11 +27,19 @@ const entries = {
 
 // The codes of problems are public; the sentences from which the compiler takes them are not.
 const problems = join(from, 'core/problems/problem.d.ts')
-const codes = Object.keys(allProblems()).map((code) => `'${code}'`)
-const before = readFileSync(problems, 'utf8')
-const after = before.replace('keyof ReturnType<typeof allProblems>', codes.join(' | '))
-if (after === before) throw new Error(`${problems} has no union of codes to replace.`)
-writeFileSync(problems, after)
+const codesOf = (catalogue) =>
+  Object.keys(catalogue)
+    .map((code) => `'${code}'`)
+    .join(' | ')
+let text = readFileSync(problems, 'utf8')
+for (const [type, codes] of [
+  ['keyof ReturnType<typeof allProblems>', codesOf(allProblems())],
+  ['keyof ReturnType<typeof catalogue>', codesOf(catalogue())],
+]) {
+  if (!text.includes(type)) throw new Error(`${problems} does not hold ${type}.`)
+  text = text.replace(type, codes)
+}
+writeFileSync(problems, text)
 
 const bundle = await rollup({
   input: Object.fromEntries(Object.entries(entries).map(([name, file]) => [name, join(from, `${file}.d.ts`)])),

@@ -41,7 +41,6 @@ const FIRST = [
 ]
 /** What is put beside that, into directories which are emptied before. */
 const THEN = [
-  ['packages/mappa', 'build/plugin.ts'],
   ['packages/mappa', 'build/pages.ts'],
   ['packages/mappa-cli', 'build/web.ts', 'src/web'],
   ['packages/mappa-cli', 'build/report.ts', 'src/web'],

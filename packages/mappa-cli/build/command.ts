@@ -2,8 +2,8 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { defineConfig } from 'vite'
 import { chunks } from '../../mappa/build/chunks.ts'
-import { parserApart } from '../../mappa/build/parser.ts'
 import { thirdPartyLicenses } from '../../mappa/build/third-party-licenses.ts'
+import { parserApart } from './parser-apart.ts'
 
 const manifest = JSON.parse(readFileSync(join(import.meta.dirname, '../package.json'), 'utf8'))
 
@@ -13,7 +13,7 @@ const START = ['src/main.ts', 'src/commands/check/command.ts'].map((file) => joi
 /** Builds the command, with copies of what it needs of the library: it works also where no program uses that. */
 export default defineConfig({
   envDir: false,
-  plugins: [parserApart(true), thirdPartyLicenses(['@babel/parser'])],
+  plugins: [parserApart(), thirdPartyLicenses(['@babel/parser'])],
   // Everything that is imported is built in, so that little has to be installed; what is required only when it is needed is installed
   // beside the command.
   ssr: { noExternal: true, external: Object.keys(manifest.dependencies) },

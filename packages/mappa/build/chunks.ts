@@ -10,9 +10,8 @@ interface Modules {
  * - Of the rest, each directory is a chunk. What is built in of another package is a chunk of its own.
  *
  * @param start the entries that a program imports when it starts
- * @param isOne true if there is one such entry, which is a file together with all that it loads
  */
-export function chunks(start: readonly string[], isOne = false): (id: string, modules: Modules) => string | null {
+export function chunks(start: readonly string[]): (id: string, modules: Modules) => string | null {
   let loadedAtStart: ReadonlySet<string> | null = null
   return (id, modules) => {
     const [, inside] = /\/packages\/[^/]+\/src\/(.*)$/.exec(id) ?? []
@@ -20,7 +19,7 @@ export function chunks(start: readonly string[], isOne = false): (id: string, mo
     if (id.endsWith('/build/lazy-parser.ts')) return 'parser'
     if (inside === undefined) return packageOf(id)
     // An entry is a file of its own.
-    if (!isOne && modules.getModuleInfo(id)?.isEntry === true) return null
+    if (modules.getModuleInfo(id)?.isEntry === true) return null
     loadedAtStart ??= staticImports(start, modules)
     return loadedAtStart.has(id) ? 'start' : inside.split('/').slice(0, -1).join('-')
   }

@@ -1,13 +1,12 @@
 import { join } from 'node:path'
 import { defineConfig } from 'vite'
 import { chunks } from './chunks.ts'
-import { parserApart } from './parser.ts'
 import { thirdPartyLicenses } from './third-party-licenses.ts'
 
 /** What a program imports that loads its settings. */
 const START = ['src/core/index.ts', 'src/node/index.ts'].map((file) => join(import.meta.dirname, '..', file))
 
-/** Builds what programs and configurations import. What runs in pages and the plugin for Vite are built by themselves. */
+/** Builds what programs and configurations import. What runs in pages is built by itself. */
 export default defineConfig({
   plugins: [
     {
@@ -19,8 +18,13 @@ export default defineConfig({
           ? { id: './setting.js', external: 'relative' as never }
           : null,
     },
-    parserApart(true),
-    thirdPartyLicenses(['@babel/parser']),
+    {
+      // It opens files again that failed because too many are open, which a lock doesn't need.
+      name: 'node-fs',
+      enforce: 'pre',
+      resolveId: (id) => (id === 'graceful-fs' ? { id: 'node:fs', external: true } : null),
+    },
+    thirdPartyLicenses(),
   ],
   // No .env file is read by the build.
   envDir: false,
@@ -30,8 +34,8 @@ export default defineConfig({
     target: 'node20',
     outDir: 'dist',
     emptyOutDir: true,
-    // Readable where an error points into it, but without comments: the types carry them, and text costs time to load.
-    minify: false,
+    // The types carry the comments; text costs time to load, and place in every image that has the package.
+    minify: true,
     ssr: true,
     rolldownOptions: {
       input: {
@@ -45,8 +49,9 @@ export default defineConfig({
         testing: 'src/testing/index.ts',
         store: 'src/store/index.ts',
         etcd: 'src/etcd/index.ts',
+        vite: 'src/vite/index.ts',
       },
-      external: [/^node:/, /^mappa(\/|$)/],
+      external: [/^node:/, /^mappa(\/|$)/, 'vite'],
       // What the bundlers' entry imports at once, programs import only if they need it: a directory is a chunk either way.
       checks: { ineffectiveDynamicImport: false },
       output: {

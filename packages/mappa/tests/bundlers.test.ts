@@ -1,9 +1,9 @@
 import assert from 'node:assert/strict'
-import { mkdirSync, readFileSync, symlinkSync } from 'node:fs'
+import { mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import { pathToFileURL } from 'node:url'
-import { SettingsError } from 'mappa'
+import { defineSettings, SettingsError, setting } from 'mappa'
 import { checkReads, publicReplacements } from 'mappa/bundler'
 import { makeProject, REPOSITORY, run } from '../../../tests/support/project.ts'
 
@@ -165,6 +165,25 @@ describe('reads of page code', () => {
     const vue = '<template><p>{{ process.env.VISITOR_MAP }}</p></template>\n'
     assert.deepEqual(codesOf(vue, join(root, 'src/Desk.vue')), ['read-in-other-language'])
     assert.deepEqual(codesOf('export const map = process.env.VISITOR_MAP', join(root, 'src/Desk.vue')), [])
+  })
+
+  it('need a parser, of mappa-cli or of Babel', (context) => {
+    const { root } = makeProject(context, {})
+    const settings = defineSettings({ places: setting.integer('Places', { public: true }) })
+    const check = (directory: string) =>
+      codesOf('show(process.env.PLACE)', join(root, directory, 'main.js'), { settings })
+    assert.deepEqual(check('.'), ['read-unknown'])
+    rmSync(join(root, 'node_modules/mappa-cli'))
+    const projects = { none: [], parser: ['@babel/parser'], core: ['@babel/core'] }
+    for (const [project, packages] of Object.entries(projects)) {
+      mkdirSync(join(root, project, 'node_modules/@babel'), { recursive: true })
+      writeFileSync(join(root, project, 'package.json'), '{}')
+      for (const name of packages)
+        symlinkSync(join(REPOSITORY, 'node_modules', name), join(root, project, 'node_modules', name))
+    }
+    assert.deepEqual(check('none'), ['reads-need-parser'])
+    assert.deepEqual(check('parser'), ['read-unknown'])
+    assert.deepEqual(check('core'), ['read-unknown'])
   })
 
   it('are checked against the definition as it is now', (context) => {

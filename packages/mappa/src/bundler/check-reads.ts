@@ -7,9 +7,10 @@ import { checkOptionNames } from '../core/problems/option-names.ts'
 import type { Problem } from '../core/problems/problem.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { type EnvironmentObject, type EnvironmentRead, environmentReads } from '../javascript/environment-reads.ts'
-import { parseFile } from '../javascript/parser.ts'
+import { parseWith } from '../javascript/parse-with.ts'
 import { findRoot } from '../node/project/root.ts'
 import { projectDefinition, type SettingsOrPath } from './definition.ts'
+import { findParser } from './find-parser.ts'
 import { mustBeTexts } from './must-be-texts.ts'
 
 /** Options of {@link checkReads}. */
@@ -44,7 +45,9 @@ const OF_BUNDLERS: ReadonlySet<string> = new Set([
  *
  * @param code JavaScript or TypeScript, with or without JSX
  * @param file the path of the file it is from, which decides the language; a query such as `?worker` is ignored
- * @throws {SettingsError} with every such read and where it stands, or with what is wrong with the definition
+ * It needs the parser of `mappa-cli` or of Babel in the project.
+ *
+ * @throws {SettingsError} with every such read and where it stands, with what is wrong with the definition, or where there is no parser
  * @example
  * ```ts
  * checkReads("fetch(process.env.NIGHT_PLACE)", '/srv/night-desk/src/main.ts')
@@ -58,7 +61,7 @@ export function checkReads(code: string, file: string, options: CheckReadsOption
   mustBeTexts(options.defined, 'defined', 'checkReads')
   const path = pathOf(file)
   if (/[\\/]node_modules[\\/]/.test(path) || !/\benv\b/.test(code)) return
-  const parsed = parseFile(code, path)
+  const parsed = parseWith(findParser(findRoot(dirname(path))), code, path)
   const isForeign = parsed?.isWhole !== true && !SCRIPT.test(path)
   const foreign = isForeign ? OBJECTS.find((object) => code.includes(object)) : undefined
   // What is wrong with JavaScript is for the bundler to say.

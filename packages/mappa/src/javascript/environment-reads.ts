@@ -1,4 +1,4 @@
-import type { SyntaxNode } from './parser.ts'
+import type { SyntaxNode } from './syntax-node.ts'
 import { isNode, plainName, visit } from './tree.ts'
 
 /** The objects whose members page code reads. */

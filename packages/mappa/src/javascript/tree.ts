@@ -1,4 +1,4 @@
-import type { SyntaxNode } from './parser.ts'
+import type { SyntaxNode } from './syntax-node.ts'
 
 /**
  * Visits every node of a tree.

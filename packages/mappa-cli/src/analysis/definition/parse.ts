@@ -1,5 +1,5 @@
-import { parseSource, type SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
+import { parseSource, type SyntaxNode } from '../../languages/javascript/parser.ts'
 
 /** The source of a definition, parsed. */
 export interface ParsedDefinition {

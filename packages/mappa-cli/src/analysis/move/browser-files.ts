@@ -1,7 +1,7 @@
-import type { SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { importsOf } from '../../languages/javascript/imports.ts'
+import type { SyntaxNode } from '../../languages/javascript/parser.ts'
 import { moduleResolver, sourceAt } from '../../project/modules.ts'
 
 /** What only a page has. A `document` may be anything, but not one with these members. */

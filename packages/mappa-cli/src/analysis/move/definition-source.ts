@@ -1,7 +1,7 @@
 import { isPathKey } from '../../../../mappa/src/core/definition/naming.ts'
 import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
-import type { SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
+import type { SyntaxNode } from '../../languages/javascript/parser.ts'
 import { keyOf, nodeAt, parseDefinition, unwrap } from '../definition/parse.ts'
 import { literalIn } from '../init/draft.ts'
 

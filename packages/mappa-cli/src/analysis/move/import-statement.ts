@@ -1,5 +1,5 @@
 import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
-import type { SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
+import type { SyntaxNode } from '../../languages/javascript/parser.ts'
 
 /**
  * Adds an import after those that a file has, with its quotes, semicolons and line ends.

@@ -1,7 +1,7 @@
 import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
-import type { SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
 import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import type { SyntaxNode } from '../../languages/javascript/parser.ts'
 import { endingStyle, withEnding } from './import-paths.ts'
 import { importEdit } from './import-statement.ts'
 import type { SettingsModule } from './settings-module.ts'

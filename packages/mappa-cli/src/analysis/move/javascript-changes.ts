@@ -1,5 +1,5 @@
 import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
-import { parseSource } from '../../../../mappa/src/javascript/parser.ts'
+import { parseSource } from '../../languages/javascript/parser.ts'
 import { blankBefore, type CodePart, codeParts } from '../../languages/script-parts.ts'
 import { type AccessStyle, accessExpression, type ReadSetting } from './access-expression.ts'
 import { runsElsewhere } from './browser-files.ts'

@@ -1,7 +1,7 @@
 import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
-import { parseSource, type SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { joinedText, visit } from '../../../../mappa/src/javascript/tree.ts'
 import { environmentName } from '../../languages/javascript/context.ts'
+import { parseSource, type SyntaxNode } from '../../languages/javascript/parser.ts'
 import { applySuppressions } from '../../languages/suppressions.ts'
 import { isBelow } from '../survey/findings.ts'
 import { obstacleText } from './obstacles.ts'

@@ -1,7 +1,7 @@
-import { parseSource, type SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { plainName } from '../../../../mappa/src/javascript/tree.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { importsOf } from '../../languages/javascript/imports.ts'
+import { parseSource, type SyntaxNode } from '../../languages/javascript/parser.ts'
 import { readManifest } from '../../project/manifest.ts'
 import { compilerConfig } from '../../project/modules.ts'
 import { type EndingStyle, endingStyle, withEnding } from './import-paths.ts'

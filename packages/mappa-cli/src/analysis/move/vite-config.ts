@@ -1,8 +1,8 @@
 import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
-import { parseSource, type SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
 import { path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { readRegularText } from '../../../../mappa/src/node/fs/regular-file.ts'
+import { parseSource, type SyntaxNode } from '../../languages/javascript/parser.ts'
 import type { FileChange } from '../../project/update-files.ts'
 import { importEdit, quoteIn } from './import-statement.ts'
 

@@ -1,6 +1,6 @@
 import { isTellingName } from '../../../../mappa/src/core/leaks/words.ts'
-import type { SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { type Context, contextFrom, namesOf, type Step } from '../tree/step.ts'
+import type { SyntaxNode } from './parser.ts'
 
 /**
  * Finds out what a value in a syntax tree is given to.

@@ -1,5 +1,5 @@
-import { parseSource, type SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { isNode, plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
+import { parseSource, type SyntaxNode } from './parser.ts'
 
 const STATEMENTS: ReadonlySet<string> = new Set([
   'ImportDeclaration',

@@ -1,8 +1,8 @@
-import { parseSource, type SyntaxNode } from '../../../../mappa/src/javascript/parser.ts'
 import { isNode, joinedText, plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
 import { withChoices } from '../conditionals.ts'
 import type { Source, SourceLiteral, WantedValue } from '../source.ts'
 import { contextOf } from './context.ts'
+import { parseSource, type SyntaxNode } from './parser.ts'
 
 /** Nodes whose texts are no values: names of modules, keys, types. */
 const NO_VALUES = new Set([

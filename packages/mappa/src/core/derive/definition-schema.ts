@@ -24,6 +24,7 @@ const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
 export function definitionSchema(): Readonly<Record<string, unknown>> {
   const kinds = [...kindsByName().values()]
   const names = kinds.map(({ name }) => name)
+  const ofAll = (scope: OptionScope) => sharedBy(kinds.map((kind) => propertiesIn(kind, scope)))
   return {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: 'A definition of settings',
@@ -69,7 +70,16 @@ export function definitionSchema(): Readonly<Record<string, unknown>> {
           then: { $ref: `#/$defs/${kind.name}` },
         })),
       },
-      ...Object.fromEntries(kinds.map((kind) => [kind.name, membersOf(kind)])),
+      // What all kinds have stands once: it would be four fifths of the schema otherwise.
+      anyKind: {
+        properties: {
+          description: { description: 'What the setting is for', type: 'string', minLength: 1 },
+          ...ofAll('setting'),
+          stages: { description: 'What is different in single stages', type: 'object' },
+        },
+      },
+      anyKindInStage: { properties: ofAll('stage') },
+      ...Object.fromEntries(kinds.map((kind) => [kind.name, membersOf(kind, ofAll)])),
       item: {
         oneOf: [
           { enum: names },
@@ -84,32 +94,45 @@ export function definitionSchema(): Readonly<Record<string, unknown>> {
   }
 }
 
-function membersOf(kind: Kind): Readonly<Record<string, unknown>> {
-  const { stages: _, ...options } = propertiesIn(kind, 'setting')
+function membersOf(kind: Kind, ofAll: (scope: OptionScope) => Properties): Readonly<Record<string, unknown>> {
+  const inStage = without(ofAll('stage'), propertiesIn(kind, 'stage'))
   return {
     description: `A setting of the kind ${kind.name}`,
+    $ref: '#/$defs/anyKind',
     properties: {
       kind: { const: kind.name },
-      description: { description: 'What the setting is for', type: 'string', minLength: 1 },
-      ...options,
+      ...without(ofAll('setting'), propertiesIn(kind, 'setting')),
       stages: {
-        description: 'What is different in single stages',
-        type: 'object',
         additionalProperties: {
           type: 'object',
-          properties: propertiesIn(kind, 'stage'),
-          additionalProperties: false,
+          $ref: '#/$defs/anyKindInStage',
+          properties: inStage,
+          unevaluatedProperties: false,
         },
       },
     },
     required: Object.entries(kind.options ?? {}).flatMap(([name, { required }]) => (required === true ? [name] : [])),
-    additionalProperties: false,
+    unevaluatedProperties: false,
   }
 }
 
+type Properties = Readonly<Record<string, unknown>>
+
+/** The properties that are the same in all. */
+function sharedBy([first, ...others]: readonly Properties[]): Properties {
+  const all = others.map((each) => new Set(Object.entries(each).map((entry) => JSON.stringify(entry))))
+  return Object.fromEntries(
+    Object.entries(first ?? {}).filter((entry) => all.every((each) => each.has(JSON.stringify(entry)))),
+  )
+}
+
+function without(shared: Properties, properties: Properties): Properties {
+  return Object.fromEntries(Object.entries(properties).filter(([name]) => !(name in shared)))
+}
+
 /** The options of a kind. A check is a function, which JSON does not have. */
-function propertiesIn(kind: Kind, scope: OptionScope): Record<string, unknown> {
-  const { check: _, ...options } = optionsIn(kind, scope) as Record<string, KindOption>
+function propertiesIn(kind: Kind, scope: OptionScope): Properties {
+  const { check: _, stages: __, ...options } = optionsIn(kind, scope) as Record<string, KindOption>
   const limits = new Set<string>(kind.constraints)
   return Object.fromEntries(
     Object.entries(options).map(([name, option]) => {

@@ -1,4 +1,16 @@
-import type { AST } from '@eslint-community/regexpp'
+import type { AstNode, Quantifier, RootNode } from 'regjsparser'
+
+/** What is parsed beyond the first edition of the language; patterns with anything newer are not checked. */
+export const FEATURES = {
+  lookbehind: true,
+  namedGroups: true,
+  unicodePropertyEscape: true,
+  unicodeSet: true,
+  modifiers: true,
+} as const
+type Features = typeof FEATURES
+/** A part of an expression. */
+export type Expression = RootNode<Features>
 
 /** The symbols of a text: its beginning, its end, and characters. */
 export const BEGIN = 0
@@ -49,25 +61,26 @@ const NOTHING: Piece = { first: [], last: [], empty: true }
  * Makes the automata of an expression: its own, and that of a lookahead that it begins with, which is looked for wherever the
  * expression is. Those that are too large are left out, and so are those with references to groups.
  */
-export function automataOf(pattern: AST.Pattern, flags: string): Automaton[] {
+export function automataOf(pattern: Expression, flags: string): Automaton[] {
   const alphabet = alphabetOf(pattern)
-  const [only, other] = pattern.alternatives
-  const elements = other === undefined ? (only?.elements ?? []) : []
-  const anchored = elements[0]?.type === 'Assertion' && elements[0].kind === 'start' && !flags.includes('m')
+  const elements = pattern.type === 'alternative' ? pattern.body : [pattern]
+  const anchored = elements[0]?.type === 'anchor' && elements[0].kind === 'start' && !flags.includes('m')
   const leading = elements[anchored ? 1 : 0]
-  const ahead = leading?.type === 'Assertion' && leading.kind === 'lookahead' ? leading.alternatives : null
-  const whole = build(pattern.alternatives, alphabet, flags)
+  const ahead = leading?.type === 'group' && AHEAD.has(leading.behavior) ? leading.body : null
+  const whole = build([pattern], alphabet, flags)
   return [whole, ahead === null ? null : build(ahead, alphabet, flags, anchored)].filter((each) => each !== null)
 }
 
+const AHEAD: ReadonlySet<string> = new Set(['lookahead', 'negativeLookahead'])
+
 function build(
-  alternatives: readonly AST.Alternative[],
+  parts: readonly Expression[],
   alphabet: readonly string[],
   flags: string,
   anchored = false,
 ): Automaton | null {
   try {
-    return new Builder(alphabet, flags).build(alternatives, anchored)
+    return new Builder(alphabet, flags).build(parts, anchored)
   } catch (error) {
     if (!(error instanceof RangeError)) throw error
     return null
@@ -88,8 +101,8 @@ class Builder {
     this.#flags = flags.replace(/[gy]/g, '')
   }
 
-  build(alternatives: readonly AST.Alternative[], anchored: boolean): Automaton {
-    const body = this.#choice(alternatives)
+  build(parts: readonly Expression[], anchored: boolean): Automaton {
+    const body = this.#sequence(parts)
     const { first, last, empty } = anchored ? this.#join(this.#edge(BEGIN), body) : body
     const accepts = new Uint8Array(this.#reads.length)
     for (const place of last) accepts[place] = 1
@@ -97,39 +110,37 @@ class Builder {
     return { reads, follow, first, accepts, conditions, empty, alphabet: this.#alphabet }
   }
 
-  #choice(alternatives: readonly AST.Alternative[]): Piece {
-    const pieces = alternatives.map((each) =>
-      each.elements.reduce((all, one) => this.#join(all, this.#element(one)), NOTHING),
-    )
-    return {
-      first: pieces.flatMap((each) => each.first),
-      last: pieces.flatMap((each) => each.last),
-      empty: pieces.some((each) => each.empty),
-    }
+  #sequence(parts: readonly Expression[]): Piece {
+    return parts.reduce((all, one) => this.#join(all, this.#piece(one)), NOTHING)
   }
 
-  #element(node: AST.Element): Piece {
+  #piece(node: Expression): Piece {
     switch (node.type) {
-      case 'Quantifier':
+      case 'alternative':
+        return this.#sequence(node.body)
+      case 'disjunction':
+        return either(node.body.map((each) => this.#piece(each)))
+      case 'quantifier':
         return this.#repeated(node)
-      case 'Group':
-      case 'CapturingGroup':
-        return this.#choice(node.alternatives)
-      case 'Assertion':
-        return this.#assertion(node)
-      case 'Backreference':
+      case 'group': {
+        const looksAround = node.behavior !== 'normal' && node.behavior !== 'ignore'
+        return looksAround ? this.#condition(node.raw, node.body) : this.#sequence(node.body)
+      }
+      case 'anchor': {
+        const edge = EDGES[node.kind]
+        return edge !== undefined && !this.#flags.includes('m') ? this.#edge(edge) : this.#condition(node.raw)
+      }
+      case 'reference':
         throw new RangeError('what a reference reads depends on the way to it')
       default:
         return this.#place(this.#readsOf(node.raw))
     }
   }
 
-  #assertion(node: AST.Assertion): Piece {
-    const edge = EDGES[node.kind]
-    if (edge !== undefined && !this.#flags.includes('m')) return this.#edge(edge)
+  #condition(raw: string, lookedFor?: readonly Expression[]): Piece {
     const piece = this.#place(new Uint8Array(FIRST_CHARACTER + this.#alphabet.length))
-    const body = 'alternatives' in node ? build(node.alternatives, this.#alphabet, this.#flags) : undefined
-    this.#conditions.set(piece.first[0]!, { expression: new RegExp(node.raw, `${this.#flags}y`), body })
+    const body = lookedFor === undefined ? undefined : build(lookedFor, this.#alphabet, this.#flags)
+    this.#conditions.set(piece.first[0]!, { expression: new RegExp(raw, `${this.#flags}y`), body })
     return piece
   }
 
@@ -140,16 +151,16 @@ class Builder {
   }
 
   /** The copies that must be there, one after the other; then those that may, each within the one before, or a loop. */
-  #repeated({ element, min, max }: AST.Quantifier): Piece {
+  #repeated({ body: [element], min, max = Number.POSITIVE_INFINITY }: Quantifier<Features>): Piece {
     let all = NOTHING
-    for (let copy = 0; copy < min; copy++) all = this.#join(all, this.#element(element))
+    for (let copy = 0; copy < min; copy++) all = this.#join(all, this.#piece(element))
     if (max === Number.POSITIVE_INFINITY) {
-      const again = this.#element(element)
+      const again = this.#piece(element)
       this.#link(again.last, again.first)
       return this.#join(all, { ...again, empty: true })
     }
     let rest = NOTHING
-    for (let copy = min; copy < max; copy++) rest = { ...this.#join(this.#element(element), rest), empty: true }
+    for (let copy = min; copy < max; copy++) rest = { ...this.#join(this.#piece(element), rest), empty: true }
     return this.#join(all, rest)
   }
 
@@ -188,11 +199,20 @@ class Builder {
   }
 }
 
+/** One of several pieces. */
+function either(pieces: readonly Piece[]): Piece {
+  return {
+    first: pieces.flatMap((each) => each.first),
+    last: pieces.flatMap((each) => each.last),
+    empty: pieces.some((each) => each.empty),
+  }
+}
+
 /** Characters that patterns usually tell apart, whatever stands in them. */
 const USUAL = [...'aAzZ059_ \n\t\r-.=,;:/@!"\'$%#~é中', '\u2028']
 
 /** The characters that an expression may treat in different ways: those it names, their neighbours, and usual ones. */
-function alphabetOf(pattern: AST.Pattern): string[] {
+function alphabetOf(pattern: Expression): string[] {
   const found = new Set(USUAL)
   const add = (code: number) => {
     for (const each of [code - 1, code, code + 1]) {
@@ -206,13 +226,9 @@ function alphabetOf(pattern: AST.Pattern): string[] {
   return [...found].slice(0, 400)
 }
 
-/** The code points that stand in a pattern. */
-function* charactersIn(node: unknown): Generator<number> {
-  if (typeof node !== 'object' || node === null) return
-  const { type, value } = node as { type?: string; value?: unknown }
-  if (type === 'Character' && typeof value === 'number') yield value
-  for (const [key, child] of Object.entries(node)) {
-    if (key === 'parent' || key === 'resolved' || key === 'references') continue
-    for (const each of [child].flat()) yield* charactersIn(each)
-  }
+/** The code points that stand in a part of an expression. */
+function* charactersIn(node: AstNode<Features>): Generator<number> {
+  if (node.type === 'value') yield node.codePoint
+  else if (node.type === 'characterClassRange') yield* [node.min.codePoint, node.max.codePoint]
+  else if ('body' in node) for (const each of node.body as readonly AstNode<Features>[]) yield* charactersIn(each)
 }

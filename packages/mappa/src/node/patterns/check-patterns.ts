@@ -5,7 +5,7 @@ import { problem } from '../../core/problems/problem.ts'
 import { Reporter } from '../../core/problems/reporter.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
 import { displayValue } from '../../core/secret/display.ts'
-import { type Automaton, automataOf } from './automaton.ts'
+import { type Automaton, automataOf, type Expression, FEATURES } from './automaton.ts'
 import { costOf } from './cost.ts'
 
 /** A text of this length should never take long, whatever the pattern. */
@@ -56,9 +56,15 @@ function patternsOf({ path, kind, options }: Declaration): Pattern[] {
 }
 
 async function faultOf({ source, flags }: RegExp, most: number) {
-  const { parseRegExpLiteral } = await import('@eslint-community/regexpp')
-  const { pattern } = parseRegExpLiteral(new RegExp(source, flags.replace(/[gy]/g, '')))
-  const automata = automataOf(pattern, flags)
+  const { default: parser } = await import('regjsparser')
+  let expression: Expression
+  try {
+    expression = parser.parse(source, flags, FEATURES)
+  } catch {
+    // The engine took it, so it is right: it is of a later edition of the language, and can't be checked.
+    return null
+  }
+  const automata = automataOf(expression, flags)
   const short = worst(automata, Math.min(SHORT, most))
   if (short.steps > MAX_STEPS) {
     const text = displayValue(short.text, { secret: false, widest: 24 })

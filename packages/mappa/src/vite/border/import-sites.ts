@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
-import { parseSource, type SyntaxNode } from '../../javascript/parser.ts'
+import type { SyntaxNode } from '../../javascript/syntax-node.ts'
 import { isNode, plainName, visit } from '../../javascript/tree.ts'
+import { parseCode } from '../code/parse.ts'
 
 /** A place in a source where another module is named. */
 export interface ImportSite {
@@ -18,7 +19,7 @@ const WIDEST = 90
 
 /**
  * Every place in a file where it names other modules: imports, re-exports, calls of `import` and `require`, `new URL` and
- * `import.meta.glob`. In a file that is no JavaScript, as of a framework, texts behind `from` and the like count.
+ * `import.meta.glob`. In a file that Vite can't parse, as of a framework, texts behind `from` and the like count.
  *
  * @param file the absolute path
  */
@@ -29,10 +30,12 @@ export function importSitesOf(file: string): ImportSite[] {
   } catch {
     return []
   }
-  const tree = /\.[cm]?[jt]sx?$/.test(file) ? parseSource(source, file) : null
+  const tree = /\.[cm]?[jt]sx?$/.test(file) ? parseCode(file, source) : null
   const found: { specifier: string; start: number; end: number }[] = []
   if (tree === null) {
-    for (const match of source.matchAll(/(?:\bfrom|\bimport|\brequire|\bsrc\s*=)\s*\(?\s*(["'`])([^"'`]+)\1/g))
+    for (const match of source.matchAll(
+      /(?:\bfrom|\bimport(?!\s+type\b)|\brequire|\bsrc\s*=)\s*\(?\s*(["'`])([^"'`]+)\1/g,
+    ))
       found.push({ specifier: match[2]!, start: match.index, end: match.index + match[0].length })
   } else visit(tree, [], (node) => collect(node, found))
   return found.map(({ specifier, start, end }) => {
@@ -64,13 +67,13 @@ function collect(node: SyntaxNode, found: { specifier: string; start: number; en
 function namesModules(callee: unknown): boolean {
   const { type, name, property } = callee as SyntaxNode
   if (type === 'MemberExpression') return /^glob/.test(plainName(property))
-  return type === 'Import' || name === 'require' || name === 'URL' || name === 'Worker' || name === 'SharedWorker'
+  return name === 'require' || name === 'URL' || name === 'Worker' || name === 'SharedWorker'
 }
 
 /** The fixed texts of an argument: one, or those of a list. */
 function textsIn(node: unknown): string[] {
   if (!isNode(node)) return []
-  if (node.type === 'StringLiteral') return [node.value as string]
+  if (node.type === 'Literal') return typeof node.value === 'string' ? [node.value] : []
   if (node.type === 'ArrayExpression') return (node.elements as unknown[]).flatMap(textsIn)
   const quasis = node.type === 'TemplateLiteral' ? (node.quasis as { value: { cooked: string } }[]) : []
   // With variables in it, a bundler takes it for every file that fits.

@@ -1,7 +1,7 @@
 import MagicString from 'magic-string'
 import type { Declaration } from '../../core/definition/definition.ts'
 import { objectModule, valuesModule } from '../../core/page/browser-module.ts'
-import type { SyntaxNode } from '../../javascript/parser.ts'
+import type { SyntaxNode } from '../../javascript/syntax-node.ts'
 import { plainName, visit } from '../../javascript/tree.ts'
 import { BROWSER } from './modules.ts'
 import { parseCode } from './parse.ts'

@@ -89,6 +89,10 @@ export const pageProblems = () => ({
     "Page code reads {object} in a file that is not JavaScript yet, so it can't be replaced by a value.",
     'Turn it into JavaScript first: put the plugin that does so before the one that reads or checks variables.',
   ),
+  'reads-need-parser': error(
+    'What page code reads could not be checked, since the project has no parser for JavaScript and TypeScript.',
+    'Install mappa-cli as a development dependency, which brings one. That of Babel, @babel/parser, will do too.',
+  ),
   'value-in-page': error(
     'The value of {name} would reach every visitor: it is in {file}{encoding}.',
     'Find out which code put it there, and do that work on a server. Rotate the value if the file was ever published.',

@@ -8,18 +8,15 @@ import type { Plugin } from 'vite'
 const FILE = 'babel-parser.cjs'
 
 /**
- * Puts the parser for JavaScript and TypeScript into a file of its own, which all builds of a package share, and which is loaded when the
- * first file is parsed: most runs parse none.
- *
- * @param isWritten true for the one build that writes the file
+ * Puts the parser for JavaScript and TypeScript into a file of its own, which is loaded when the first file is parsed: most runs parse
+ * none. Functions of `mappa/bundler` find it there too.
  */
-export function parserApart(isWritten: boolean): Plugin {
+export function parserApart(): Plugin {
   return {
     name: 'parser-apart',
     enforce: 'pre',
     resolveId: (id) => (id === '@babel/parser' ? join(import.meta.dirname, 'lazy-parser.ts') : null),
     async writeBundle({ dir }) {
-      if (!isWritten) return
       const file = createRequire(import.meta.url).resolve('@babel/parser')
       const { code } = await transform(readFileSync(file, 'utf8'), {
         minify: true,

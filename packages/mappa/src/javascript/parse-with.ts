@@ -1,13 +1,7 @@
-import { parse } from '@babel/parser'
+import type { SyntaxNode } from './syntax-node.ts'
 
-/** A node of a syntax tree, as far as this project looks at one. */
-export interface SyntaxNode {
-  readonly type: string
-  readonly start: number
-  readonly end: number
-  readonly loc: { readonly start: { readonly line: number; readonly column: number } }
-  readonly [member: string]: unknown
-}
+/** The parser of Babel, as whoever parses has it. */
+export type BabelParse = typeof import('@babel/parser').parse
 
 /** A parsed file. */
 export interface ParsedSource {
@@ -20,14 +14,10 @@ export interface ParsedSource {
  * Parses JavaScript or TypeScript, with or without JSX. What is wrong in one place does not keep the rest from being
  * understood.
  *
+ * @param file a name whose ending says the language
  * @returns the tree; `null` where the text can't be understood at all
  */
-export function parseSource(text: string, file: string): SyntaxNode | null {
-  return parseFile(text, file)?.program ?? null
-}
-
-/** The same, and whether all of it was understood. */
-export function parseFile(text: string, file: string): ParsedSource | null {
+export function parseWith(parse: BabelParse, text: string, file: string): ParsedSource | null {
   const typescript = /\.[cm]?tsx?$/.test(file)
   // In plain TypeScript `<T>x` is a conversion, not an element.
   const jsx = !/\.[cm]?ts$/.test(file)
