@@ -33,7 +33,7 @@ export async function runDefinition(path: string, root: string, text?: string, a
     // Waiting for modules leaves those in JavaScript to Node, which runs each once.
     if (!/\bawait\b/.test(readFileSync(path, 'utf8'))) return runDefinitionNow(path)
   }
-  const jiti = createJiti(path, { alias: ownLibrary(), fsCache: false, moduleCache: !again })
+  const jiti = createJiti(path, { virtualModules: ownLibrary(), fsCache: false, moduleCache: !again })
   if (text === undefined) return jiti.import(path, { default: true })
   return exportedBy((await jiti.evalModule(text, { filename: path, async: true })) as object)
 }
@@ -45,11 +45,13 @@ export async function runDefinition(path: string, root: string, text?: string, a
  */
 export function runDefinitionNow(path: string): unknown {
   const { createJiti } = createRequire(import.meta.url)('jiti') as typeof import('jiti')
-  return exportedBy(createJiti(path, { alias: ownLibrary(), fsCache: false, moduleCache: false })(path) as object)
+  return exportedBy(
+    createJiti(path, { virtualModules: ownLibrary(), fsCache: false, moduleCache: false })(path) as object,
+  )
 }
 
-/** The definition gets the same library that reads it, which is built into this package. */
-function ownLibrary(): { readonly mappa: string } {
-  const loader = createRequire(import.meta.url).resolve('mappa-cli/definition-loader')
-  return { mappa: join(dirname(loader), 'library.js') }
+/** The definition gets the same library that reads it, which is built into this package, and loaded: it is not compiled once more. */
+function ownLibrary(): { readonly mappa: object } {
+  const own = createRequire(import.meta.url)
+  return { mappa: own(join(dirname(own.resolve('mappa-cli/definition-loader')), 'library.js')) }
 }
