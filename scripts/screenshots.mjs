@@ -14,10 +14,10 @@ const shots = [
   { name: 'show', script: 'mappa show --stage production' },
   { name: 'show-one', script: 'mappa show NIGHT_PLACES --stage development' },
   { name: 'help', script: 'node dist/server.js --help' },
+  { name: 'guard', script: 'mappa guard --history', before: leakKey },
   { name: 'compare', script: 'cd deploy; mappa compare', before: addDeploy },
   { name: 'fill', script: 'cd deploy; mappa fill deployment.template.yaml --stage production', before: spoilTemplate },
   { name: 'run', script: 'cd rain-watch; mappa run --stage production -- python3 rain_watch.py', before: addRainWatch },
-  { name: 'guard', script: 'mappa guard src', before: openKey },
   { name: 'survey', script: 'cd early; mappa survey', before: addEarly },
   { name: 'move', script: 'cd early; mappa move DOME_KEY < /dev/null', before: moveOthers, size: 8 },
   { name: 'move-python', script: 'cd meteor-log; mappa move STORE_KEY < /dev/null', before: addMeteorLog, size: 8 },
@@ -74,9 +74,20 @@ function addStore() {
 /** The store of one picture. */
 let etcd = null
 
-function openKey() {
+/** A key in a script that git tracks, the same key in a note of an earlier commit, and a file that others can read. */
+function leakKey() {
+  const git = (...words) => run('git', ['-c', 'user.name=Fern', '-c', 'user.email=', ...words], { cwd: example })
+  const key = /DOME_KEY=(.*)/.exec(readFileSync(join(example, '.env.production.local'), 'utf8'))[1]
+  const note = join(example, 'night-shift.md')
+  writeFileSync(join(example, '.gitignore'), 'node_modules/\ndist/\n.env.local\n.env.*.local\n')
+  writeFileSync(join(example, 'open-dome.sh'), `curl -H 'authorization: Bearer ${key}' "$DOME_URL/open"\n`)
+  writeFileSync(note, `If the slit sticks, send ${Buffer.from(key).toString('base64')}.\n`)
+  git('init', '-q')
+  git('add', '.')
+  git('commit', '-qm', 'How to open the dome at night')
+  rmSync(note)
+  git('commit', '-qam', 'Forget it')
   chmodSync(join(example, '.env.production.local'), 0o644)
-  run('git', ['init', '-q'], { cwd: example })
 }
 
 /** The server as it was when its settings stood in the code. */

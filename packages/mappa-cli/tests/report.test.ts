@@ -88,7 +88,7 @@ describe('a report of mappa view', () => {
       lines.replace(/secret \w{3}/g, 'secret abc'),
       `
 **development**: 1 error
-- error: SERVER\\_PORT must be a port, a whole number from 1 to 65535; it is "41\\_00". (\`.env.development:2\`) Write the number of the port alone, such as 4100.
+- error: SERVER\\_PORT must be a port, a whole number from 1 to 65535; it is "41\\_00". (\`.env.development:2\`) Write a number from 1 to 65535 and nothing else, such as 4100.
 
 **production**: 1 error
 - error: DOME\\_KEY is not set. Key the dome controller asks for. (\`.env.production.local:1\`) Add DOME\\_KEY=... to .env.production.local, which stays on this machine and out of git, or set it in the process environment.

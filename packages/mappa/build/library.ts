@@ -1,21 +1,31 @@
 import { join } from 'node:path'
 import { defineConfig } from 'vite'
 import { chunks } from './chunks.ts'
+import { shortLines } from './short-lines.ts'
 import { thirdPartyLicenses } from './third-party-licenses.ts'
 
 /** What a program imports that loads its settings. */
-const START = ['src/core/index.ts', 'src/node/index.ts'].map((file) => join(import.meta.dirname, '..', file))
+const START = ['src/core/index.ts', 'src/core/definition/kinds/index.ts', 'src/node/index.ts'].map((file) =>
+  join(import.meta.dirname, '..', file),
+)
+
+/** The kinds, as those who need them as one object name them. */
+const KINDS: ReadonlySet<string> = new Set(['./definition/kinds/index.ts', './index.ts'])
+/** The entry that has them: what lies here among the sources lies in `dist` afterwards, and is named from there. */
+const SETTING = join(import.meta.dirname, '../src/setting.js')
+const CLASSES = { class: true, function: false }
 
 /** Builds what programs and configurations import. What runs in pages is built by itself. */
 export default defineConfig({
   plugins: [
     {
-      // The functions of `setting` stay a module of their own: a namespace that is built into another file can't be shaken.
+      // The functions of `setting` stay a module of their own: a namespace that is built into another file can't be shaken, and making
+      // one needs helpers that no page can load.
       name: 'setting-apart',
       enforce: 'pre',
-      resolveId: (id, importer) =>
-        id === './definition/kinds/index.ts' && importer?.endsWith('/core/index.ts')
-          ? { id: './setting.js', external: 'relative' as never }
+      resolveId: (id, importer = '') =>
+        KINDS.has(id) && /\/core\/(?:index|definition\/kinds\/by-name)\.ts$/.test(importer)
+          ? { id: SETTING, external: 'relative' as never }
           : null,
     },
     {
@@ -24,6 +34,7 @@ export default defineConfig({
       enforce: 'pre',
       resolveId: (id) => (id === 'graceful-fs' ? { id: 'node:fs', external: true } : null),
     },
+    shortLines(),
     thirdPartyLicenses(),
   ],
   // No .env file is read by the build.
@@ -34,8 +45,7 @@ export default defineConfig({
     target: 'node20',
     outDir: 'dist',
     emptyOutDir: true,
-    // The types carry the comments; text costs time to load, and place in every image that has the package.
-    minify: true,
+    minify: false,
     ssr: true,
     rolldownOptions: {
       input: {
@@ -63,6 +73,12 @@ export default defineConfig({
           groups: [{ debugName: 'chunks', name: chunks(START) }],
         },
         comments: { annotation: true, legal: false, jsdoc: false },
+        // Text costs time to load, and place in every image that has the package. Errors and logs show names of classes.
+        minify: {
+          compress: { keepNames: CLASSES },
+          mangle: { keepNames: CLASSES },
+          codegen: { removeWhitespace: true },
+        },
       },
     },
   },

@@ -71,7 +71,8 @@ function credentialsIn(file: string, bytes: Buffer, isOwn: boolean, secrets: Rea
   if (!LIKE_ENV_FILE.test(base) || (isOwn && isLocalFile(base))) return []
   const isCopy = !isOwn && base !== '.env.example'
   const names = openNames(bytes, isCopy ? secrets : new Set()).filter((name) => !isOwn || !secrets.has(name))
-  return names.length === 0 ? [] : [guardProblem('credential-in-env-file', { file, names }, { file })]
+  if (names.length === 0) return []
+  return [guardProblem('credential-in-env-file', { file, names, near: isLocalFile(base) ? base : null }, { file })]
 }
 
 /**

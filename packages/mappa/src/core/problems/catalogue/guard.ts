@@ -57,6 +57,7 @@ export const guardProblems = () => ({
   'credential-in-env-file': error(
     '{file} looks like an env file with credentials ({names}), and git tracks it or would add it.',
     'Declare them as secrets and keep their values in a .local file; delete a copy that nothing reads.',
+    'Add .env.local and .env.*.local to .gitignore if {near} belongs to a program; delete a copy that nothing reads.',
   ),
   'secret-in-output': error(
     'The value of {name} is in {file}{encoding}.',

@@ -67,7 +67,7 @@ export const storeProblems = () => ({
   'store-undeclared': notice(
     '{store} holds {name}, which the definition does not declare.',
     'Declare it, or remove it with mappa store send --remove {name}.',
-    'Was {near} meant?',
+    'Did you mean {near}?',
   ),
   'store-value-of-stage': error(
     '{name} in {store} has the value of {other}.',

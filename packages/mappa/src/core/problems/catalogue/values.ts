@@ -89,7 +89,7 @@ export const valueProblems = () => ({
   ),
   'not-port': error(
     '{name} must be a port, a whole number from 1 to 65535; it is {shown}.',
-    'Write the number of the port alone, such as 4100.',
+    'Write a number from 1 to 65535 and nothing else, such as 4100.',
   ),
   'not-url': error(
     '{name} must be an absolute URL; it is {shown}.',
