@@ -2,7 +2,7 @@ import { together } from './steps.mjs'
 
 const EXAMPLES = ['dome-early', 'dome-api', 'night-desk', 'stage-table']
 
-const typesOf = (what, project) => ({ what, name: 'typescript/bin/tsc', words: ['-p', project] })
+const typesOf = (what, project) => ({ what, name: 'typescript-7/bin/tsc', words: ['-p', project] })
 
 /** Format, lint, and whether there is dead code. */
 const LINT = [

@@ -63,7 +63,7 @@ export function setUp() {
   together([
     {
       what: 'Writing types to packages/mappa/dist/types',
-      name: 'typescript/bin/tsc',
+      name: 'typescript-7/bin/tsc',
       words: ['-p', 'packages/mappa/tsconfig.types.json'],
     },
     ...THEN.map(buildOf),

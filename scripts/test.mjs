@@ -24,7 +24,8 @@ const words = [
   '--import',
   'tsx',
   '--test',
-  `--test-concurrency=${availableParallelism()}`,
+  // Tests of watching, of stores and of pages wait more than they work.
+  `--test-concurrency=${availableParallelism() + 2}`,
   '--test-reporter=spec',
   ...files,
 ]

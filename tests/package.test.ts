@@ -152,7 +152,7 @@ describe('the package', () => {
     ]
     const { status, stdout } = run(
       process.execPath,
-      [join(REPOSITORY, 'node_modules/typescript/bin/tsc'), ...words],
+      [join(REPOSITORY, 'node_modules/typescript-7/bin/tsc'), ...words],
       root,
     )
     assert.equal(status, 0, stdout)

@@ -330,13 +330,13 @@ describe('a filled file', () => {
   it('comes out of blocks as it went in, or is refused', (context) => {
     const project = makeProject(context, { 'settings.definition.json': definition, '.env': env })
     let kept = 0
-    for (const [index, value] of values.slice(0, 120).entries()) {
+    for (const [index, value] of values.slice(0, 60).entries()) {
       project.write('a.yaml', `key: |\n  \${V${index}|yaml}\nother: 1\n`)
       const { status, stdout } = project.mappa(['fill', 'a.yaml'])
       if (status === 1) continue
       kept++
       assert.deepEqual(YAML.parse(stdout), { key: `${value.replace(/\n$/, '')}\n`, other: 1 }, JSON.stringify(value))
     }
-    assert.ok(kept > 40, String(kept))
+    assert.ok(kept > 20, String(kept))
   })
 })

@@ -307,6 +307,38 @@ describe('mappa init at the root of packages', () => {
     assert.equal(project.mappa(['check', '--all']).status, 0)
   })
 
+  it('fits new packages in with those that have a definition, and says what they declare already', (context) => {
+    const project = makeProject(context, REPOSITORY)
+    const definition = (options: string) =>
+      `{ ${options} "settings": { "weather": { "url": { "kind": "url", "description": "Where it answers" } } } }`
+    project.write('services/rain/package.json', '{ "name": "rain" }')
+    project.write('services/rain/settings.definition.json', definition('"stages": ["drill", "night"],'))
+    project.write('services/wind/package.json', '{ "name": "wind" }')
+    project.write('services/wind/settings.definition.json', definition('"stages": ["drill", "night"],'))
+    project.write('services/moon/package.json', '{ "name": "moon" }')
+    project.write('services/moon/settings.definition.json', definition(''))
+    project.write('services/star/package.json', '{ "name": "star" }')
+    project.write('services/star/settings.definition.json', '{ "settings": 3 }')
+    const { stdout } = project.mappa(['init'])
+    assert.match(stdout, /can't be loaded, so that nothing is known of what they declare: services\/star\./)
+    assert.match(stdout, /New packages get the stages drill, night\. Not all have these: services\/moon\./)
+    assert.match(
+      stdout,
+      /WEATHER_URL {2}services\/door, services\/plates {2}services\/moon, services\/rain, services\/wind\n/,
+    )
+    const { stages, known, broken } = JSON.parse(project.mappa(['init', '--json', '--yes']).stdout)
+    assert.deepEqual(stages, ['drill', 'night'])
+    assert.deepEqual(known, [
+      {
+        name: 'WEATHER_URL',
+        users: ['services/door', 'services/plates'],
+        declaredBy: ['services/moon', 'services/rain', 'services/wind'],
+      },
+    ])
+    assert.deepEqual(broken, ['services/star'])
+    assert.match(read(project, 'services/door/settings.definition.ts'), /stages: \['drill', 'night'\]/)
+  })
+
   const kept: Readonly<Record<string, Record<string, string>>> = {
     'differ in one stage': { 'services/plates/.env.production': 'WEATHER_URL=http://127.0.0.1:9\n' },
     'refer to others': { 'services/plates/.env': 'WEATHER_URL=http://127.0.0.1:${PORT}\nPORT=4500\n' },

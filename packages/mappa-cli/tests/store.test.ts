@@ -102,7 +102,7 @@ describe('mappa store', () => {
       wrong.stdout,
       /DOME_KEY in 127\.0\.0\.1:\d+\/v1\/projects\/dome-api\/production has the value of development/,
     )
-    assert.match(wrong.stdout, /holds DOME_URI, which the definition does not declare[\s\S]*Was DOME_URL meant/)
+    assert.match(wrong.stdout, /holds DOME_URI, which the definition does not declare[\s\S]*Did you mean DOME_URL/)
     const planned = await store('send', '--stage', 'production', '--remove', 'DOME_URI')
     assert.match(planned.stdout, /change +DOME_KEY[\s\S]*add +DOME_URL[\s\S]*remove +DOME_URI[\s\S]*Nothing was sent/)
     assert.equal(kept.variables.get('DOME_KEY')!.value, KEYS.development)

@@ -250,9 +250,9 @@ describe('loading and the schema of the environment', () => {
           if (assertAgreement(definition, environment)) whole++
         },
       ),
-      { numRuns: 4000 },
+      { numRuns: 1000 },
     )
-    assert.ok(whole > 600, `${whole}`)
+    assert.ok(whole > 150, `${whole}`)
   })
 
   it('agree on typed values too', () => {

@@ -1,10 +1,10 @@
-import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { updateFile } from '../../../../mappa/src/node/fs/update-file.ts'
 import { repositoryOf } from '../../project/git/git.ts'
 import { type Workspace, type WorkspacePackage, workspaceAt } from '../../project/workspaces.ts'
 import { projectEnding } from '../move/settings-module.ts'
 import { sourceFiles } from '../survey/files.ts'
+import { type Declared, declaredBy } from './declared.ts'
 import type { DraftSetting } from './draft.ts'
 import { sharedSource } from './draft-source.ts'
 import { ignoreLocalFiles, type SetUp, setUpProject } from './init.ts'
@@ -35,11 +35,36 @@ export interface PackagesPlan {
   readonly shared: readonly SharedVariable[]
   /** The module with the shared part, relative to the root; `null` where nothing is shared or no package can import it. */
   readonly module: string | null
+  /** The stages that they get. */
+  readonly stages: readonly string[]
+  /** What is declared by those that have a definition. */
+  readonly declared: Declared
+  /** The variables that some of them use and others, with a definition, declare already. */
+  readonly known: readonly KnownVariable[]
 }
 
-/** Looks at the packages of a repository. Changes nothing. */
-export async function planPackages(root: string, stages: readonly string[] = DEFAULT_STAGES): Promise<PackagesPlan> {
+/** A variable that packages without a definition use, and others declare. */
+export interface KnownVariable {
+  readonly name: string
+  /** The directories of the packages that use it. */
+  readonly users: readonly string[]
+  /** The directories of those that declare it. */
+  readonly declaredBy: readonly string[]
+}
+
+/**
+ * Looks at the packages of a repository. Changes nothing.
+ *
+ * @param stagesOf is given the stages that fit in with what is there, and says which ones the packages get
+ */
+export async function planPackages(
+  root: string,
+  stagesOf: (fitting: readonly string[]) => Promise<readonly string[]>,
+): Promise<PackagesPlan> {
   const workspace = await workspaceAt(root)
+  const defined = workspace.packages.filter(({ hasDefinition }) => hasDefinition)
+  const declared = await declaredBy(defined)
+  const stages = defined.length < workspace.packages.length ? await stagesOf(declared.stages) : declared.stages
   const others = workspace.packages.filter(({ directory }) => directory !== '.').map((each) => each.root)
   const open = workspace.packages
     .filter(({ hasDefinition }) => !hasDefinition)
@@ -60,11 +85,21 @@ export async function planPackages(root: string, stages: readonly string[] = DEF
   return {
     workspace,
     packages,
-    defined: workspace.packages.filter(({ hasDefinition }) => hasDefinition),
+    defined,
     without: open.filter((each) => !used.includes(each) && each.each.directory !== '.').map(({ each }) => each),
     shared,
     module: shared.some(({ draft }) => draft !== null) ? moduleFor(packages, root) : null,
+    stages,
+    declared,
+    known: knownVariables(packages, declared),
   }
+}
+
+function knownVariables(packages: readonly PlannedPackage[], { byName }: Declared): KnownVariable[] {
+  return [...byName].flatMap(([name, declaredBy]) => {
+    const users = packages.filter(({ names }) => names.includes(name)).map(({ each }) => each.directory)
+    return users.length === 0 ? [] : [{ name, users, declaredBy }]
+  })
 }
 
 function onlyThose(variables: Variables, names: ReadonlySet<string>): Variables {
@@ -90,8 +125,9 @@ export interface PackageSetUp {
 }
 
 /** Sets the packages up as planned: first what they share, then each package. */
-export async function setUpPackages(plan: PackagesPlan, stages: readonly string[]): Promise<readonly PackageSetUp[]> {
-  const { root } = plan.workspace
+export async function setUpPackages(plan: PackagesPlan): Promise<readonly PackageSetUp[]> {
+  const { stages, workspace } = plan
+  const { root } = workspace
   const drafts = plan.shared.flatMap(({ draft }) => draft ?? [])
   const module = plan.module === null ? null : path.join(root, plan.module)
   if (module !== null) await updateFile(module, (before) => before ?? sharedSource(drafts))

@@ -28,8 +28,14 @@ export function configure(command: Command, exitWith: (code: number) => void): v
     .option('--json', 'print JSON')
     .action(async (options: InitOptions) => {
       const root = chooseRoot(options.root).root
+      const asks = !options.yes && !options.json && process.stdin.isTTY === true
+      let chosen: readonly string[] | null = null
+      const stagesLike = async (fitting: readonly string[]) => {
+        chosen ??= asks ? await askForStages(fitting, isStageName) : fitting
+        return chosen
+      }
       if (options.root === undefined && workspacePatterns(root) !== null) {
-        const plan = await planPackages(root)
+        const plan = await planPackages(root, stagesLike)
         if (
           plan.packages.length + plan.defined.length > 1 ||
           plan.packages.some(({ each }) => each.directory !== '.')
@@ -40,9 +46,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       }
       const summary = summarizeProject(root)
       if (!options.json) printSummary(summary)
-      const asks = !options.yes && !options.json && process.stdin.isTTY === true
-      const stages =
-        asks && summary.definition === null ? await askForStages(DEFAULT_STAGES, isStageName) : DEFAULT_STAGES
+      const stages = summary.definition === null ? await stagesLike(DEFAULT_STAGES) : DEFAULT_STAGES
       const mayMove = async (secrets: readonly OpenSecret[]) =>
         options.yes === true || (asks && (await askToMoveSecrets(secrets)))
       const setUp = await setUpProject(root, summary, stages, mayMove)

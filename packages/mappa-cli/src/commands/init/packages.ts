@@ -1,4 +1,3 @@
-import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
 import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
 import { type PackageSetUp, type PackagesPlan, setUpPackages } from '../../analysis/init/packages.ts'
 import type { SharedVariable } from '../../analysis/init/shared-variables.ts'
@@ -22,17 +21,23 @@ export async function initPackages(plan: PackagesPlan, { yes = false, json = fal
   if (!json) printPlan(plan)
   const asks = !json && process.stdin.isTTY === true
   const isAgreed = plan.packages.length > 0 && (yes || (asks && (await askToSetUpPackages(plan.packages.length))))
-  const done = isAgreed ? await setUpPackages(plan, DEFAULT_STAGES) : []
+  const done = isAgreed ? await setUpPackages(plan) : []
   if (json) printJson(asData(plan, done))
   else printOutcome(plan, done)
   return done.some(({ setUp }) => setUp.open.length + setUp.unread.length > 0) ? EXIT_PROBLEMS : EXIT_FINE
 }
 
-function asData({ packages, defined, without, shared, module }: PackagesPlan, done: readonly PackageSetUp[]) {
+function asData(
+  { packages, defined, without, shared, module, stages, known, declared }: PackagesPlan,
+  done: readonly PackageSetUp[],
+) {
   const directories = (list: readonly { readonly directory: string }[]) => list.map(({ directory }) => directory)
   return {
     shared: shared.map(({ name, users, draft, moves }) => ({ name, users, shared: draft !== null, moves })),
     module,
+    stages,
+    known,
+    broken: declared.broken,
     proposed: directories(packages.map(({ each }) => each)),
     defined: directories(defined),
     without: directories(without),
@@ -40,7 +45,8 @@ function asData({ packages, defined, without, shared, module }: PackagesPlan, do
   }
 }
 
-function printPlan({ workspace, packages, defined, without, shared, module }: PackagesPlan): void {
+function printPlan(plan: PackagesPlan): void {
+  const { workspace, packages, defined, without, shared, module } = plan
   const { paint, print } = out
   const names = (list: readonly { readonly name: string }[]) => list.map(({ name }) => name).join(', ')
   if (packages.length > 0)
@@ -63,6 +69,25 @@ function printPlan({ workspace, packages, defined, without, shared, module }: Pa
     print(
       `\nUsed by several packages with different values, so each keeps its own: ${different.map(({ name, users }) => `${name} (${users.join(', ')})`).join(', ')}.`,
     )
+  printWhatIsThere(plan)
+}
+
+/** What a person has to know of the definitions that are there already. */
+function printWhatIsThere({ packages, stages, known, declared }: PackagesPlan): void {
+  const { paint, print } = out
+  if (packages.length === 0) return
+  if (declared.broken.length > 0)
+    print(
+      `\n${paint.error("Definitions that can't be loaded")}, so that nothing is known of what they declare: ${declared.broken.join(', ')}. ${paint.strong('mappa check')} says what is wrong with them.`,
+    )
+  if (declared.otherStages.length > 0)
+    print(`\nNew packages get the stages ${stages.join(', ')}. Not all have these: ${declared.otherStages.join(', ')}.`)
+  if (known.length > 0) {
+    print(`\n${paint.strong('Declared already by other packages')}; each new definition gets a setting of its own:\n`)
+    const rows = known.map((each) => [paint.strong(each.name), each.users.join(', '), each.declaredBy.join(', ')])
+    print(columns([['NAME', 'USED BY', 'DECLARED BY'].map(paint.faint), ...rows]))
+    print('\nTo share one, take it from the shared part that declares it, and name its directory in layersFrom.')
+  }
 }
 
 function valuesOf({ moves }: SharedVariable): string {
