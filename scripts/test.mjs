@@ -6,12 +6,16 @@ import { check } from './checks.mjs'
 import { ensurePrograms } from './machine.mjs'
 import { root, setUp, step } from './steps.mjs'
 
+/** Files whose tests take long, short as they are; of the others, those that are long do. */
+const LONG = /(?:endurance|guides|attempts|move-programs|docs|view)\.test\.ts$/
+const sizeOf = (file) => statSync(join(root, file)).size
+
 const [part] = process.argv.slice(2)
 const files = ['packages/mappa/tests', 'packages/mappa-cli/tests', 'tests']
   .flatMap((directory) => readdirSync(join(root, directory), { recursive: true }).map((file) => join(directory, file)))
   .filter((file) => file.endsWith('.test.ts') && (part === undefined || file.includes(part)))
   // The longest first, so that none of them is left over when all others have ended.
-  .sort((a, b) => statSync(join(root, b)).size - statSync(join(root, a)).size)
+  .sort((a, b) => Number(LONG.test(b)) - Number(LONG.test(a)) || sizeOf(b) - sizeOf(a))
 if (files.length === 0) {
   console.error(`No test file has ${JSON.stringify(part)} in its path.`)
   process.exit(2)
