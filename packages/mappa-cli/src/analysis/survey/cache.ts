@@ -14,6 +14,8 @@ export interface Found extends Source {
 interface CachedPlace extends Omit<SourceLiteral, 'value' | 'file'> {
   /** How its escapes are undone. */
   readonly escapes: Escapes
+  /** How many characters before and after the value are not part of it: quotes, and what a language puts around them. */
+  readonly around: readonly [number, number]
 }
 
 type Escapes = keyof typeof UNESCAPE
@@ -77,15 +79,15 @@ export class SurveyCache {
 
   /** Remembers what was found in a file, as far as its values can be found again. */
   put(whole: string, stats: Stats, { literals, reads, skipped }: Found, text: string): void {
-    this.#changed = true
+    this.#changed ||= this.#entries.has(whole)
     if (Math.max(stats.mtimeMs, stats.ctimeMs) > this.#opened - TOO_YOUNG) return
     const places: CachedPlace[] = []
     for (const { value, file: _, ...place } of literals) {
-      const ways = Object.keys(UNESCAPE) as Escapes[]
-      const escapes = ways.find((each) => valueAt(text, { ...place, escapes: each }) === value)
-      if (escapes === undefined) return
-      places.push({ ...place, escapes })
+      const written = writtenAs(text.slice(place.start, place.end), value, place.form)
+      if (written === null) return
+      places.push({ ...place, ...written })
     }
+    this.#changed = true
     this.#kept.set(whole, {
       stamp: stampOf(stats),
       literals: places,
@@ -114,19 +116,36 @@ export function withClassification(literals: readonly SourceLiteral[]): SourceLi
   return literals.filter((each) => kept.has(each) || (each.choice !== undefined && chosen.has(each.choice.start)))
 }
 
+/** How a value is written; `null` where it can't be told from what stands there. */
+function writtenAs(
+  raw: string,
+  value: string,
+  form: SourceLiteral['form'],
+): Pick<CachedPlace, 'escapes' | 'around'> | null {
+  const quoted = form === 'text' && /^(["'`])[\s\S]*\1$/.test(raw)
+  const around = quoted ? ([1, 1] as const) : ([0, 0] as const)
+  const inner = inside(raw, around)
+  const escapes = (Object.keys(UNESCAPE) as Escapes[]).find((each) => UNESCAPE[each](inner) === value)
+  if (escapes !== undefined) return { escapes, around }
+  // As in b"..." or %q(...).
+  const at = raw.indexOf(value)
+  return at < 0 ? null : { escapes: 'none', around: [at, raw.length - at - value.length] }
+}
+
+function inside(raw: string, [before, after]: CachedPlace['around']): string {
+  return raw.slice(before, raw.length - after)
+}
+
 function withValues(places: readonly CachedPlace[], whole: string, file: string): SourceLiteral[] | null {
   try {
     const text = fs.readFileSync(whole, 'utf8')
-    return places.map(({ escapes, ...place }) => ({ ...place, file, value: valueAt(text, { ...place, escapes }) }))
+    return places.map(({ escapes, around, ...place }) => {
+      const value = UNESCAPE[escapes](inside(text.slice(place.start, place.end), around))
+      return { ...place, file, value }
+    })
   } catch {
     return null
   }
-}
-
-function valueAt(text: string, { start, end, form, escapes }: CachedPlace): string {
-  const raw = text.slice(start, end)
-  const quoted = form === 'text' && /^(["'`])[\s\S]*\1$/.test(raw)
-  return UNESCAPE[escapes](quoted ? raw.slice(1, -1) : raw)
 }
 
 function stampOf({ size, mtimeMs, ctimeMs, ino }: Stats): string {

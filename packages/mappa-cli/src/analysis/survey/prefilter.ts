@@ -66,7 +66,16 @@ const NEAR = 400
 export function mayContainFindings(source: string): boolean {
   for (const [needs, pattern] of SIGNS)
     if (needs.some((each) => source.includes(each)) && pattern.test(source)) return true
-  return hasAddress(source) || hasPort(source) || hasText(joined(source))
+  return hasAddress(source) || hasPort(source) || namesOpenText(source) || hasText(joined(source))
+}
+
+/** Texts that are in no quotes of one line: of several lines, a heredoc, or as Ruby writes them, with what they are given to. */
+const OPEN_TEXT =
+  /([A-Za-z_$][\w$]*)["'\])]*\s*(?:=>|:=|[:=(,])\s*(?:[A-Za-z]{0,2}(?:"""|''')|<<[<~-]*\s*["'`]?[A-Za-z_]|%[qQ]?[([{<|!/]\S)/g
+
+function namesOpenText(text: string): boolean {
+  for (const [, name] of text.matchAll(OPEN_TEXT)) if (waysOfName(name!) !== 0) return true
+  return false
 }
 
 /** Texts joined by + are one. */

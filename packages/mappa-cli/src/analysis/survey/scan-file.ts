@@ -9,6 +9,8 @@ import { plausibleIn } from './plausible.ts'
 import { mayContainFindings } from './prefilter.ts'
 import type { UsageCheck } from './usage.ts'
 
+type Stats = import('node:fs').Stats
+
 /** Larger files are skipped, in bytes: they are made by programs. */
 const MAX_FILE_BYTES = 1024 * 1024
 
@@ -58,7 +60,7 @@ export function scanFile(
     if (!stats.isFile()) return null
     const { maxBytes = MAX_FILE_BYTES } = language ?? {}
     if (stats.size > maxBytes) return skipped(`more than ${maxBytes / 1024 / 1024} MiB`)
-    if (language === null) return unreadFile(whole, file, usage)
+    if (language === null) return unreadFile(whole, stats, file, cache, usage)
     const known = cache.get(whole, stats, file)
     if (known !== null && !usage.isOpen) return known
     const text = fs.readFileSync(whole, 'utf8')
@@ -76,13 +78,18 @@ export function scanFile(
 }
 
 /** A file whose ending says nothing: a script is read; of all else only what it says of variables counts. */
-function unreadFile(whole: string, file: string, usage: UsageCheck): Found | null {
+function unreadFile(whole: string, stats: Stats, file: string, cache: SurveyCache, usage: UsageCheck): Found | null {
   const text = fs.readFileSync(whole, 'utf8')
   // What is no text is no source, whatever it is called.
   if (text.includes('\0')) return null
   usage.look(text)
   const language = languageOfScript(text)
-  return language === null ? skipped(`Mappa does not read ${endingOf(file)}`) : findIn(text, file, language)
+  if (language === null) return skipped(`Mappa does not read ${endingOf(file)}`)
+  const known = cache.get(whole, stats, file)
+  if (known !== null) return known
+  const found = findIn(text, file, language)
+  cache.put(whole, stats, found, text)
+  return found
 }
 
 /** `.vue files`, or the name itself where it has no ending. */

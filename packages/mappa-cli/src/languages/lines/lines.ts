@@ -1,5 +1,6 @@
 import type { Language } from '../language.ts'
 import type { Source, SourceLiteral, SourceRead } from '../source.ts'
+import { keysOfSeveralLines } from './keys.ts'
 
 /** A language that is read line by line. */
 export interface LineLanguage {
@@ -89,7 +90,9 @@ function readLines(
     }
     offset += whole.length + 1
   }
-  return { literals, reads }
+  const keys = [...keysOfSeveralLines(text, file)]
+  const isOwn = (each: SourceLiteral) => !keys.some(({ start, end }) => each.start < end && start < each.end)
+  return { literals: [...literals.filter(isOwn), ...keys], reads }
 }
 
 /** A value on a line: where it stands and what it is given to. */

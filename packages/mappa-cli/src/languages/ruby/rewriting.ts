@@ -12,6 +12,7 @@ export const rubyRewriting: TreeRewriting = {
   isWhole: (raw) => raw.startsWith('%'),
   within: (opening) => (/^(?:"|%Q?[^\w])$/.test(opening) && !opening.startsWith('%q') ? ['#{', '}'] : null),
   obstacle({ node, text }) {
+    if (node.type === 'Heredoc') return 'heredoc'
     const around = [sibling(node, -1), sibling(node, 1)]
     // Two texts side by side are one, also where a line ends between them.
     if (around.some((each) => each?.type === 'Text' || (each !== undefined && text[each.start] === '\\')))

@@ -18,6 +18,7 @@ export function shellRewriting(literals: (text: string, file: string) => readonl
   return {
     ...rewriteText({
       literals,
+      readsInOpenTexts: true,
       obstacle: (place) => obstacleIn(pieceAt(place), place),
       replace(variable, place) {
         const fallback = place.isWhole ? fallbackAt(place, variable.name) : null

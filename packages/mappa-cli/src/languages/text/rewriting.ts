@@ -17,19 +17,29 @@ export interface TextPlace {
 /** How a language that is no program reads variables. */
 export interface TextRewriting extends Pick<Rewriting, 'canRead' | 'complete' | 'start'> {
   readonly literals: (text: string, file: string) => readonly SourceLiteral[]
+  /** True where a text of several lines can hold the reading of a variable. */
+  readonly readsInOpenTexts?: boolean
   /** What keeps a value where it stands. */
   readonly obstacle: (place: TextPlace) => ObstacleCode | null
   readonly replace: (variable: ReadVariable, place: TextPlace) => readonly TextEdit[] | ObstacleCode | null
 }
 
 /** Makes the rewriting of a language whose files are changed as text. */
-export function rewriteText({ literals, obstacle, replace, ...rest }: TextRewriting): Rewriting {
+export function rewriteText({
+  literals,
+  readsInOpenTexts = false,
+  obstacle,
+  replace,
+  ...rest
+}: TextRewriting): Rewriting {
+  const obstacleAt = (place: TextPlace) =>
+    place.literal.isOpen === true && !readsInOpenTexts ? 'heredoc' : obstacle(place)
   return {
     ...rest,
     find(text, file, _around, secrets) {
       const own = literals(text, file)
       return [...own, ...rawOccurrences(text, file, secrets, own)].map((each) =>
-        replaceable(text, each, obstacle, replace),
+        replaceable(text, each, obstacleAt, replace),
       )
     },
   }

@@ -8,6 +8,8 @@ export interface Grammar {
   readonly parse: (text: string) => TreeNode
   /** Texts in quotes. */
   readonly texts: ReadonlySet<string>
+  /** Texts that begin on a line of their own, which a word ends. */
+  readonly openTexts?: ReadonlySet<string>
   /** Texts in quotes with other parts in them; its children are these parts. */
   readonly formats: ReadonlySet<string>
   readonly numbers: ReadonlySet<string>

@@ -48,6 +48,11 @@ function addFrom(source: TreeText, node: TreeNode, add: Add): boolean {
   const { text, grammar } = source
   const { type, start, end } = node
   if (grammar.noValues.has(type)) return false
+  if (grammar.openTexts?.has(type) === true) {
+    const open = openText(text.slice(start, end))
+    if (open !== null) add(node, { value: open.value, form: 'text', start: start + open.from, end: start + open.to })
+    return false
+  }
   const joined = joinedValue(source, node)
   if (joined !== null) {
     add(node, { value: joined, form: 'text', start, end })
@@ -70,6 +75,14 @@ function addFrom(source: TreeText, node: TreeNode, add: Add): boolean {
     if (value !== '') add(node, { value, form: 'template part', ...part })
   }
   return true
+}
+
+/** What a text holds that a word ends, without what moves all of its lines in; `null` where an expression stands in it. */
+function openText(raw: string): { readonly value: string; readonly from: number; readonly to: number } | null {
+  const to = raw.lastIndexOf('\n')
+  if (to < 0 || raw.includes('#{')) return null
+  const margin = /^[ \t]*/.exec(raw)![0]
+  return { value: raw.slice(margin.length, to).replaceAll(`\n${margin}`, '\n'), from: margin.length, to }
 }
 
 /** The fixed parts of a text with other parts in it, without the quotes. */

@@ -17,6 +17,7 @@ export function tokenGrammar(
   return {
     parse: (text) => tokenTree(text, rules),
     texts: types('Text'),
+    openTexts: types('Heredoc'),
     formats: types(''),
     numbers: types('Number'),
     joined: types(''),
@@ -24,7 +25,7 @@ export function tokenGrammar(
     named: types('Statement Member'),
     last: types('Statement'),
     operations: types(''),
-    through: types('Round Square Curly Part'),
+    through: types('Round Square Curly Part Heredocs'),
     functions: types(''),
     bodies: types(''),
     returns: types(''),
