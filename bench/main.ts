@@ -7,6 +7,7 @@ import { benchRead } from './read.ts'
 import { writeReport } from './report.ts'
 import { benchResolve } from './resolve.ts'
 import { benchSee } from './see.ts'
+import { sizes } from './sizes.ts'
 import { benchCheck, benchStart } from './start.ts'
 import { benchSurvey } from './survey.ts'
 import { benchTypes } from './types.ts'
@@ -35,6 +36,7 @@ const fine = [
       limit: 1000,
       unit: 'ms',
     },
+    ...sizes(),
     { what: 'masked output', found: benchMask(runs(15)), limit: 100, unit: 'MB/s', atLeast: true },
   ]),
 ].every(Boolean)

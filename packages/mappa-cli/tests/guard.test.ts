@@ -422,6 +422,38 @@ archive.close()`
       assert.deepEqual([missed, found.length], [[], 300])
     })
 
+  it('finds who still has a key that was replaced', (context) => {
+    const OLD = 'night-kq83-of-the-dome-4100'
+    const made = project(context, {
+      '.env.staging.local': `DOME_KEY=${OLD}\n`,
+      '.env.production.local': 'DOME_KEY=a-new-one-for-the-dome-77\n',
+      'note.md': `Send ${Buffer.from(OLD).toString('base64')}.\n`,
+      'dist/app.js': `open('${OLD}')`,
+    })
+    made.write('.gitignore', 'node_modules/\ndist/\n.env.local\n.env.*.local\n')
+    made.git('init')
+    made.git('add', 'note.md')
+    made.git('-c', 'user.name=Fern', '-c', 'user.email=', 'commit', '-qm', 'Note')
+    made.git('rm', '-q', 'note.md')
+    const found = made.mappa(['guard', '--history', '--former', 'DOME_KEY', 'dist'], {}, `${OLD}\n`)
+    assert.equal(found.status, 1)
+    assert.match(found.stdout, /error {2}\.env\.staging\.local:1:10 {2}former-in-use\n/)
+    assert.match(found.stdout, /The value of DOME_KEY \(former value\) is in note\.md in commit \w+, in base64\./)
+    assert.match(
+      found.stdout,
+      /The value of DOME_KEY \(former value\) is in dist\/app\.js\.\n {4}→ Remove it\. Revoke the former/,
+    )
+    assert.doesNotMatch(found.stdout + found.stderr, /kq83/)
+    for (const [name, input, code] of [
+      ['DOME_KEY', 'fog', 'former-not-searchable'],
+      ['DOME_KEY', '', 'former-not-searchable'],
+      ['DOME_KEI', OLD, 'setting-unknown'],
+    ] as const) {
+      const { status, stderr } = made.mappa(['guard', '--former', name], {}, input)
+      assert.deepEqual([status, stderr.includes(code)], [2, true], stderr)
+    }
+  })
+
   it('tells of secrets that can not be searched for', (context) => {
     const definition = DEFINITION.replace('minLength: 12', 'minLength: 1')
     const made = project(context, { 'settings.definition.ts': definition, '.env.production.local': 'DOME_KEY=abc\n' })

@@ -4,16 +4,32 @@ import { chunks } from './chunks.ts'
 import { shortLines } from './short-lines.ts'
 import { thirdPartyLicenses } from './third-party-licenses.ts'
 
-/** What a program imports that loads its settings. */
-const START = ['src/core/index.ts', 'src/core/definition/kinds/index.ts', 'src/node/index.ts'].map((file) =>
-  join(import.meta.dirname, '..', file),
-)
-
 /** The kinds, as those who need them as one object name them. */
 const KINDS: ReadonlySet<string> = new Set(['./definition/kinds/index.ts', './index.ts'])
 /** The entry that has them: what lies here among the sources lies in `dist` afterwards, and is named from there. */
 const SETTING = join(import.meta.dirname, '../src/setting.js')
 const CLASSES = { class: true, function: false }
+
+/** What can be imported, by the names in `dist`. */
+const ENTRIES = {
+  index: 'src/core/index.ts',
+  setting: 'src/core/definition/kinds/index.ts',
+  envfile: 'src/core/envfile/index.ts',
+  derive: 'src/core/derive/index.ts',
+  node: 'src/node/index.ts',
+  preload: 'src/node/load/preload.ts',
+  bundler: 'src/bundler/index.ts',
+  testing: 'src/testing/index.ts',
+  store: 'src/store/index.ts',
+  etcd: 'src/etcd/index.ts',
+  vite: 'src/vite/index.ts',
+}
+const placeOf = (file: string) => join(import.meta.dirname, '..', file)
+const { vite: PLUGIN, ...OTHERS } = ENTRIES
+/** What a program imports that loads its settings. */
+const START = ['src/core/index.ts', 'src/core/definition/kinds/index.ts', 'src/node/index.ts'].map((file) =>
+  join(import.meta.dirname, '..', file),
+)
 
 /** Builds what programs and configurations import. What runs in pages is built by itself. */
 export default defineConfig({
@@ -48,19 +64,7 @@ export default defineConfig({
     minify: false,
     ssr: true,
     rolldownOptions: {
-      input: {
-        index: 'src/core/index.ts',
-        setting: 'src/core/definition/kinds/index.ts',
-        envfile: 'src/core/envfile/index.ts',
-        derive: 'src/core/derive/index.ts',
-        node: 'src/node/index.ts',
-        preload: 'src/node/load/preload.ts',
-        bundler: 'src/bundler/index.ts',
-        testing: 'src/testing/index.ts',
-        store: 'src/store/index.ts',
-        etcd: 'src/etcd/index.ts',
-        vite: 'src/vite/index.ts',
-      },
+      input: ENTRIES,
       external: [/^node:/, /^mappa(\/|$)/, 'vite'],
       // What the bundlers' entry imports at once, programs import only if they need it: a directory is a chunk either way.
       checks: { ineffectiveDynamicImport: false },
@@ -70,7 +74,16 @@ export default defineConfig({
         chunkFileNames: 'chunks/[name].js',
         codeSplitting: {
           includeDependenciesRecursively: false,
-          groups: [{ debugName: 'chunks', name: chunks(START) }],
+          groups: [
+            {
+              debugName: 'chunks',
+              name: chunks(START, {
+                chunk: 'plugin',
+                entry: placeOf(PLUGIN),
+                others: Object.values(OTHERS).map(placeOf),
+              }),
+            },
+          ],
         },
         comments: { annotation: true, legal: false, jsdoc: false },
         // Text costs time to load, and place in every image that has the package. Errors and logs show names of classes.

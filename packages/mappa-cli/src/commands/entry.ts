@@ -29,6 +29,8 @@ export interface PackagesOf {
   readonly works: 'defined' | 'all' | 'one'
   /** Arguments that name files: the command is about those then, and not about packages. */
   readonly files?: RegExp
+  /** An option that names a setting: with it, the command is about the one package that declares that. */
+  readonly about?: string
   /** Options with which it is about the whole repository, and called once. */
   readonly once?: readonly string[]
   /** What is done once for all packages: `apart` leaves it out of the call for one, and `together` names the directories of all. */

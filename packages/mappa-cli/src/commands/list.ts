@@ -88,10 +88,12 @@ export const commands: readonly CommandEntry[] = [
     examples: [
       ['mappa guard dist', 'check git, and built output'],
       ['mappa guard --history', 'search every commit as well'],
+      ['mappa guard --history --former DOME_KEY', 'who still has the key that was replaced?'],
       ['mappa guard --install', 'check staged files before each commit'],
     ],
     packages: {
       works: 'defined',
+      about: '--former',
       once: ['--install', '--repository'],
       shared: { apart: '--own-files', together: '--packages' },
     },

@@ -7,7 +7,7 @@ import { printJson } from '../terminal/json.ts'
 import { captured, err, out, type Printed } from '../terminal/streams.ts'
 import { mergedLogs } from '../views/merged-logs.ts'
 import { type ChosenPackages, choosePackages, theOnePackage } from './choose.ts'
-import { hasOption, type PackageWords, withoutPackages } from './words.ts'
+import { hasOption, optionValue, type PackageWords, withoutPackages } from './words.ts'
 
 /** What a command did in one package. */
 interface Outcome {
@@ -33,7 +33,7 @@ export async function runOverPackages(
   run: Run,
   all: readonly CommandEntry[],
 ): Promise<number> {
-  const { works, files, once = [], shared } = entry.packages!
+  const { works, files, about = '', once = [], shared } = entry.packages!
   const own = withoutPackages(words)
   const operands = await operandsOf(entry, own.rest, all)
   const isAboutFiles = files !== undefined && operands.some((each) => files.test(each))
@@ -42,6 +42,8 @@ export async function runOverPackages(
   const [first] = packages.chosen
   if (hasOption(own.rest, ...once) && first !== undefined) return run(withRoot(own.rest, first.root))
   const isShared = hasOption(own.rest, '--shared')
+  const named = optionValue(own.rest, about)
+  if (named !== null) return run(withRoot(own.rest, (await theOnePackage(packages, named, false)).root))
   if (works !== 'one')
     return runInPackages(packages, own, run, works, hasOption(own.rest, '--staged') ? undefined : shared)
   return run(withRoot(own.rest, (await theOnePackage(packages, operands[0] ?? '', isShared)).root))

@@ -26,3 +26,12 @@ export function hasOption(words: readonly string[], ...names: readonly string[])
   const options = words.slice(0, end < 0 ? words.length : end)
   return options.some((word) => names.some((name) => word === name || word.startsWith(`${name}=`)))
 }
+
+/** The value of an option among the words of a command; `null` where it is not there. */
+export function optionValue(words: readonly string[], name: string): string | null {
+  const end = words.indexOf('--')
+  const options = words.slice(0, end < 0 ? words.length : end)
+  const at = options.findIndex((word) => word === name || word.startsWith(`${name}=`))
+  if (at < 0 || name === '') return null
+  return options[at] === name ? (options[at + 1] ?? '') : options[at]!.slice(name.length + 1)
+}

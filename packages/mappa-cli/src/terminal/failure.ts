@@ -14,6 +14,7 @@ const CALLED_WRONGLY: ReadonlySet<ProblemCode> = new Set([
   'definition-file-missing',
   'stage-unknown',
   'setting-unknown',
+  'former-not-searchable',
   'secret-on-command-line',
   'secret-without-stage',
   'value-twice',

@@ -8,6 +8,7 @@ import { type Inspection, inspectStage } from '../../../../mappa/src/node/load/l
 import { repositoryOf } from '../../project/git/git.ts'
 import { surveyProject } from '../survey/survey.ts'
 import { checkIgnored, checkModes, type EnvFile, envFilesOf, layerFilePaths } from './env-files.ts'
+import { type FormerValue, formerInUse, withFormer } from './former.ts'
 import { checkHistory, extentOf } from './history.ts'
 import { checkDockerContext, checkPublished } from './npm-package.ts'
 import { searchOutput } from './output.ts'
@@ -24,6 +25,8 @@ export interface GuardOptions {
   readonly paths?: readonly string[]
   /** True to check the env files of the project alone, and what is packed with it. */
   readonly ownFiles?: boolean
+  /** A value to look for that a setting had before. */
+  readonly former?: FormerValue
 }
 
 /** A project whose secrets are looked for. */
@@ -55,14 +58,18 @@ export async function guardProject(
 ): Promise<GuardReport> {
   const inspections = inspectionsOf({ root, definition })
   const { needles, values, problems } = needlesOf(inspections)
-  const guard = new Guard(root, [{ root, definition }], needles, [...problems, ...unread(inspections)])
+  const { former } = options
+  const wanted = former === undefined ? needles : withFormer(needles, former)
+  const inUse = former === undefined ? [] : formerInUse(former, inspections)
+  const guard = new Guard(root, [{ root, definition }], wanted, [...problems, ...inUse, ...unread(inspections)])
   if (options.staged) await guard.staged()
   else {
     guard.envFiles(options.ownFiles === true)
     guard.packaged()
     if (options.ownFiles !== true) await guard.search(options)
   }
-  return { problems: guard.problems, scanned: guard.scanned, notScanned: guard.notScanned, values }
+  const { scanned, notScanned } = guard
+  return { problems: guard.problems, scanned, notScanned, values: former === undefined ? values : values + 1 }
 }
 
 /**

@@ -4,6 +4,7 @@ import { bytewise, hitsIn, type Needle } from '../../../../mappa/src/node/leaks/
 import { git } from '../../project/git/git.ts'
 import { readBlobs } from './blobs.ts'
 import { hitsInContent } from './contents.ts'
+import { secretFound } from './secret-found.ts'
 
 /**
  * Looks through every commit of every branch and tag: for layer files of one machine that were ever committed, and for
@@ -37,14 +38,12 @@ export async function checkHistory(
     const commit =
       lastLine(git(root, ['log', '--all', '--format=%h', `--find-object=${object}`])?.stdout) ?? object.slice(0, 10)
     for (const file of namesOf(root, object) ?? [paths.get(object)!])
-      for (const { name, setting, encoding } of hits)
-        problems.push(guardProblem('secret-committed', { name, file, commit, encoding }, { file, name, setting }))
+      for (const hit of hits) problems.push(secretFound(hit, { code: 'secret-committed', file, commit }))
   })
   for (const message of git(root, ['log', '--all', '--format=%h%n%B%x00'])?.stdout.split('\0') ?? []) {
     const commit = message.trimStart().split('\n', 1)[0]!
-    for (const { name, setting, encoding } of hitsIn(bytewise(message), needles)) {
-      problems.push(guardProblem('secret-in-message', { name, commit, encoding }, { name, setting }))
-    }
+    for (const hit of hitsIn(bytewise(message), needles))
+      problems.push(secretFound(hit, { code: 'secret-in-message', commit }))
   }
   return problems
 }

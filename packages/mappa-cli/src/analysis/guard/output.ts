@@ -4,6 +4,7 @@ import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { filesBelow } from '../../../../mappa/src/node/fs/files-below.ts'
 import type { Needle } from '../../../../mappa/src/node/leaks/needles.ts'
 import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
+import { secretFound } from './secret-found.ts'
 
 /** What was searched. */
 export interface Searched {
@@ -60,9 +61,7 @@ function secretsIn(
 ): Problem[] {
   const { hits, readable } = hitsInContent(file, bytes, needles)
   if (!readable) skipped.push(`what is packed in ${shown}`)
-  return hits.map(({ name, setting, encoding }) =>
-    guardProblem('secret-in-output', { name, file: shown, encoding }, { file: shown, name, setting }),
-  )
+  return hits.map((hit) => secretFound(hit, { code: 'secret-in-output', file: shown }))
 }
 
 /** What a file holds, or why it was not read. */

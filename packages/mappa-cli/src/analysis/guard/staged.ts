@@ -4,6 +4,7 @@ import type { Needle } from '../../../../mappa/src/node/leaks/needles.ts'
 import { git } from '../../project/git/git.ts'
 import { readBlobs } from './blobs.ts'
 import { hitsInContent } from './contents.ts'
+import { secretFound } from './secret-found.ts'
 
 /**
  * Looks at what the next commit would take along: layer files of one machine, and values of secrets.
@@ -24,8 +25,8 @@ export async function checkStaged(
   }
   await readBlobs(root, [...files.keys()], (object, bytes) => {
     for (const file of files.get(object)!) {
-      for (const { name, setting, encoding } of hitsInContent(file, bytes, needles).hits)
-        problems.push(guardProblem('secret-staged', { name, file, encoding }, { file, name, setting }))
+      for (const hit of hitsInContent(file, bytes, needles).hits)
+        problems.push(secretFound(hit, { code: 'secret-staged', file }))
     }
   })
   return problems

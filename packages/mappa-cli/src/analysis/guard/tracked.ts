@@ -8,6 +8,7 @@ import { isRegularFile } from '../../../../mappa/src/node/fs/regular-file.ts'
 import type { Needle } from '../../../../mappa/src/node/leaks/needles.ts'
 import { git, repositoryOf } from '../../project/git/git.ts'
 import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
+import { secretFound } from './secret-found.ts'
 
 /** What was searched of the files that git has. */
 export interface TrackedSearch {
@@ -54,9 +55,7 @@ export function searchTracked(
     const isOwn = own.has(whole)
     const { hits, readable } = isOwn ? NOTHING : hitsInContent(file, bytes, needles)
     if (!readable) skipped.push(`what is packed in ${file}`)
-    const secretsHere = hits.map(({ name, setting, encoding }) =>
-      guardProblem('secret-in-tracked', { name, file, encoding }, { file, name, setting }),
-    )
+    const secretsHere = hits.map((hit) => secretFound(hit, { code: 'secret-in-tracked', file }))
     problems.push(...(hits.length > 0 ? secretsHere : credentialsIn(file, bytes, isOwn, secrets)))
   }
   return { problems, files, skipped }

@@ -1,8 +1,10 @@
 import { resolve } from 'node:path'
 import type { Command } from 'commander'
+import type { Declaration } from '../../../../mappa/src/core/definition/definition.ts'
 import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
 import { isSettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { currentDirectory } from '../../../../mappa/src/node/project/root.ts'
+import type { FormerValue } from '../../analysis/guard/former.ts'
 import { type GuardReport, guardPackages, guardProject } from '../../analysis/guard/guard.ts'
 import { installHook } from '../../analysis/guard/hook.ts'
 import { guardRepository } from '../../analysis/guard/repository.ts'
@@ -17,6 +19,7 @@ import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { repositoryOf } from '../../project/git/git.ts'
 import { Project } from '../../project/project.ts'
 import { asJson } from '../../terminal/json.ts'
+import { readHidden, readStandardInput } from '../../terminal/prompts.ts'
 import { type Places, printProblemsAsSarif } from '../../terminal/sarif.ts'
 import { printGuard, printHook } from './render.ts'
 
@@ -25,6 +28,7 @@ interface Options extends CommonOptions, FormatOptions {
   readonly staged?: boolean
   readonly repository?: boolean
   readonly install?: boolean
+  readonly former?: string
   readonly ownFiles?: boolean
   readonly packages?: readonly string[]
 }
@@ -34,6 +38,10 @@ export function configure(command: Command, exitWith: (code: number) => void): v
   const described = command.argument('[paths...]', 'more files and directories to search, such as built output')
   withFormat(withCommonOptions(described, null))
     .option('--history', 'search every commit, including secrets that were deleted since')
+    .option(
+      '--former <name>',
+      'search for a value as well that a setting had before, such as a replaced key: it is asked for, or read from standard input',
+    )
     .option('--staged', 'check staged files only')
     .option('--repository', 'with --staged: check the secrets of every package of the repository, as the hook does')
     .option('--install', 'install a pre-commit hook that runs mappa guard --staged')
@@ -52,14 +60,24 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       }
       if (options.packages !== undefined) {
         const root = resolve(options.root ?? '.')
-        const report = await guardPackages(root, await openAll(options.packages), searched)
+        const { former: _, ...rest } = searched
+        const report = await guardPackages(root, await openAll(options.packages), rest)
         return tell(report, { root, repository: repositoryOf(root) })
       }
       const project = await Project.open(options)
       const { root, definition } = project
       if (options.install) return printHook(await installHook(root), options)
-      tell(await guardProject(root, definition, searched), project)
+      const { former, ...rest } = searched
+      const value = former === undefined ? {} : { former: await formerValue(project.setting(former)) }
+      tell(await guardProject(root, definition, { ...rest, ...value }), project)
     })
+}
+
+/** Never a word of the command: others can see those, and the shell keeps them. */
+async function formerValue(declaration: Declaration): Promise<FormerValue> {
+  const { name, description } = declaration
+  const question = `Former value of ${name} (${description})`
+  return { declaration, text: await (process.stdin.isTTY ? readHidden(question) : readStandardInput()) }
 }
 
 const oneMore = (directory: string, before: readonly string[] = []) => [...before, directory]

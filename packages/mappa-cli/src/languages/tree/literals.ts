@@ -48,11 +48,7 @@ function addFrom(source: TreeText, node: TreeNode, add: Add): boolean {
   const { text, grammar } = source
   const { type, start, end } = node
   if (grammar.noValues.has(type)) return false
-  if (grammar.openTexts?.has(type) === true) {
-    const open = openText(text.slice(start, end))
-    if (open !== null) add(node, { value: open.value, form: 'text', start: start + open.from, end: start + open.to })
-    return false
-  }
+  if (grammar.openTexts?.has(type)) return addOpenText(node, text.slice(start, end), add)
   const joined = joinedValue(source, node)
   if (joined !== null) {
     add(node, { value: joined, form: 'text', start, end })
@@ -77,12 +73,14 @@ function addFrom(source: TreeText, node: TreeNode, add: Add): boolean {
   return true
 }
 
-/** What a text holds that a word ends, without what moves all of its lines in; `null` where an expression stands in it. */
-function openText(raw: string): { readonly value: string; readonly from: number; readonly to: number } | null {
-  const to = raw.lastIndexOf('\n')
-  if (to < 0 || raw.includes('#{')) return null
+/** Takes a text that a word ends, without what moves all of its lines in; with an expression in it, it is no fixed value. */
+function addOpenText(node: TreeNode, raw: string, add: Add): false {
+  const last = raw.lastIndexOf('\n')
+  if (last < 0 || raw.includes('#{')) return false
   const margin = /^[ \t]*/.exec(raw)![0]
-  return { value: raw.slice(margin.length, to).replaceAll(`\n${margin}`, '\n'), from: margin.length, to }
+  const value = raw.slice(margin.length, last).replaceAll(`\n${margin}`, '\n')
+  add(node, { value, form: 'text', start: node.start + margin.length, end: node.start + last })
+  return false
 }
 
 /** The fixed parts of a text with other parts in it, without the quotes. */

@@ -16,7 +16,7 @@ export type StopWatching = () => void
  * Watches files, whether they are there or not, by what they are: path, links on the way, and the file at its end. That finds every
  * way of changing one, also where a directory on the way is replaced or a link is switched, as orchestrators do it.
  *
- * Watches of the system make it quick where there are any; nothing depends on them.
+ * Watches of the system make it quick where there are any; nothing depends on them. Who watches the same files shares one look at them.
  *
  * @param files absolute paths
  * @param directories directories in which every file counts; absolute paths
@@ -27,6 +27,36 @@ export function watchFiles(
   directories: readonly string[],
   changed: () => void,
 ): StopWatching {
+  const key = JSON.stringify([files, directories])
+  const group = watched.get(key) ?? startGroup(key, files, directories)
+  const listener = () => changed()
+  group.listeners.add(listener)
+  return () => {
+    if (!group.listeners.delete(listener) || group.listeners.size > 0) return
+    watched.delete(key)
+    group.stop()
+  }
+}
+
+/** Everybody who watches the same files. */
+interface WatchGroup {
+  readonly listeners: Set<() => void>
+  readonly stop: StopWatching
+}
+
+const watched = new Map<string, WatchGroup>()
+
+function startGroup(key: string, files: readonly string[], directories: readonly string[]): WatchGroup {
+  const listeners = new Set<() => void>()
+  const stop = lookForChanges(files, directories, () => {
+    for (const each of [...listeners]) each()
+  })
+  const group = { listeners, stop }
+  watched.set(key, group)
+  return group
+}
+
+function lookForChanges(files: readonly string[], directories: readonly string[], changed: () => void): StopWatching {
   let seen = snapshotOf(files, directories)
   /** What `changed` was last called for. */
   let told = seen

@@ -13,6 +13,8 @@ import type { Inspection } from '../load/load.ts'
 export interface Needle {
   readonly name: string
   readonly setting: string
+  /** The variable that had the value before; left out for the value of today. */
+  readonly formerOf?: string
   readonly patterns: readonly Encoded[]
 }
 
@@ -20,6 +22,8 @@ export interface Needle {
 export interface Hit {
   readonly name: string
   readonly setting: string
+  /** The variable that had the value before; left out for the value of today. */
+  readonly formerOf?: string
   /** In words, with a comma before them; empty where the value stands as it is. */
   readonly encoding: string
 }
@@ -107,7 +111,8 @@ export function hitsIn(text: string, needles: readonly Needle[]): Hit[] {
     .sort((one, other) => one - other)
     .map((index) => {
       const { encoding, needle } = patterns[index]!
-      return { name: needle.name, setting: needle.setting, encoding }
+      const { patterns: _, ...what } = needle
+      return { ...what, encoding }
     })
 }
 

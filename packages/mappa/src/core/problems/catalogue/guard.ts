@@ -29,14 +29,17 @@ export const guardProblems = () => ({
   'secret-committed': error(
     'The value of {name} is in {file} in commit {commit}{encoding}. Deleting it does not remove it from the history.',
     'Rotate {name}, and write the new value with mappa set.',
+    'Revoke the former value of {near} where it was issued: only that ends the leak.',
   ),
   'secret-in-message': error(
     'The value of {name} is in the message of commit {commit}{encoding}.',
     'Rotate {name}, and write the new value with mappa set.',
+    'Revoke the former value of {near} where it was issued: only that ends the leak.',
   ),
   'secret-staged': error(
     'The value of {name} is in {file}, which is staged for the next commit{encoding}.',
     'Remove it and stage the file again. Read the value from the settings instead.',
+    'Remove it. Revoke the former value of {near} where it was issued: only that ends the leak.',
   ),
   'env-file-staged': error(
     '{file} is staged for the next commit, and belongs to this machine alone.',
@@ -53,6 +56,7 @@ export const guardProblems = () => ({
   'secret-in-tracked': error(
     'The value of {name} is in {file}, which git tracks or does not ignore{encoding}.',
     'Remove it, and read it from the settings instead: mappa move does both. Rotate {name} if it was ever committed.',
+    'Remove it. Revoke the former value of {near} where it was issued: only that ends the leak.',
   ),
   'credential-in-env-file': error(
     '{file} looks like an env file with credentials ({names}), and git tracks it or would add it.',
@@ -62,6 +66,7 @@ export const guardProblems = () => ({
   'secret-in-output': error(
     'The value of {name} is in {file}{encoding}.',
     'Find out which code put it there: a build must not contain a secret. Rotate {name} if the file was ever published.',
+    'Remove it. Revoke the former value of {near} where it was issued: only that ends the leak.',
   ),
   'credential-not-secret': notice(
     'The value of {name} in {from} contains a credential, but {path} is not a secret: reports and logs show it.',
@@ -70,6 +75,14 @@ export const guardProblems = () => ({
   'secret-not-searchable': notice(
     'The value of {name} is too short or too common to be searched for.',
     'A secret should be long and random: mappa set {name} --random 24 makes one.',
+  ),
+  'former-in-use': error(
+    'The former value of {of} is the value of {name} in {stage}.',
+    'Write the new one: mappa set {name} --stage {stage}.',
+  ),
+  'former-not-searchable': error(
+    'The former value of {name} is empty, too short or too common to be searched for.',
+    'Give all of it: it is asked for, or read from standard input.',
   ),
   'path-missing': error("{file} does not exist or can't be read.", 'Name an existing file or directory.'),
   'hook-foreign': error(

@@ -1,0 +1,45 @@
+import type { Declaration, Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { type Needle, needlesFor } from '../../../../mappa/src/node/leaks/needles.ts'
+import type { Inspection } from '../../../../mappa/src/node/load/load.ts'
+
+/** A value that a setting had, and that somebody may still have. */
+export interface FormerValue {
+  readonly declaration: Declaration
+  readonly text: string
+}
+
+/**
+ * Adds a former value to what is looked for. Where it still is the value of a setting, it counts as the former one.
+ *
+ * @throws {SettingsError} where it can't be told apart from other text
+ */
+export function withFormer(others: readonly Needle[], { declaration, text }: FormerValue): readonly Needle[] {
+  const { name, path: setting } = declaration
+  const needles = needlesFor(`${name} (former value)`, setting, text)
+  if (needles.length === 0) throw settingsError(guardProblem('former-not-searchable', { name }, { name, setting }))
+  const forms = new Set(needles.map(({ patterns }) => patterns[0]?.text))
+  const rest = others.filter(({ patterns }) => !forms.has(patterns[0]?.text))
+  return [...rest, ...needles.map((each) => ({ ...each, formerOf: name }))]
+}
+
+/** The settings that have the former value now, in whatever stage. */
+export function formerInUse(
+  { declaration, text }: FormerValue,
+  inspections: readonly Inspection<Definition>[],
+): readonly Problem[] {
+  return inspections.flatMap(({ stage, settings }) =>
+    settings
+      .filter((each) => each.text === text)
+      .map(({ declaration: { name, path: setting }, origin }) => {
+        const { file = null, line = null, column = null } = origin ?? {}
+        return guardProblem(
+          'former-in-use',
+          { name, stage, of: declaration.name },
+          { file, line, column, name, setting },
+        )
+      }),
+  )
+}

@@ -1,0 +1,16 @@
+import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import type { Hit } from '../../../../mappa/src/node/leaks/needles.ts'
+
+/** Where a secret was found. */
+export type FoundPlace =
+  | { readonly code: 'secret-in-tracked' | 'secret-in-output' | 'secret-staged'; readonly file: string }
+  | { readonly code: 'secret-committed'; readonly file: string; readonly commit: string }
+  | { readonly code: 'secret-in-message'; readonly commit: string }
+
+/** Makes the problem of a secret that was found. What is to be done with a value that was replaced is something else. */
+export function secretFound({ name, setting, encoding, formerOf }: Hit, { code, ...place }: FoundPlace): Problem {
+  const details = { ...place, name, encoding, near: formerOf ?? null }
+  const file = 'file' in place ? { file: place.file } : {}
+  return guardProblem(code, details as never, { ...file, name: formerOf ?? name, setting })
+}
