@@ -42,7 +42,7 @@ export function growthOfSettings(): Growth {
  * held that started it.
  */
 const MOST_MEMORY = 'Number(/VmHWM:\\s*(\\d+)/.exec(readFileSync("/proc/self/status","utf8"))[1])'
-const TELL_MEMORY = `data:text/javascript,${encodeURIComponent(`import{readFileSync}from"node:fs";process.on("exit",()=>process.stderr.write("\nmemory "+${MOST_MEMORY}))`)}`
+const TELL_MEMORY = `data:text/javascript,${encodeURIComponent(`import{readFileSync}from"node:fs";process.on("exit",()=>process.stderr.write("\\nmemory "+${MOST_MEMORY}))`)}`
 
 /** Runs the command and gives its time in milliseconds, and its memory in megabytes. */
 function command(words: readonly string[], cwd: string): { readonly took: number; readonly megabytes: number } {
@@ -53,8 +53,9 @@ function command(words: readonly string[], cwd: string): { readonly took: number
     maxBuffer: 1 << 28,
   })
   const took = performance.now() - began
-  if (status === null || status > 1) throw new Error(stderr)
-  return { took, megabytes: Number(/memory (\d+)/.exec(stderr)?.[1]) / 1024 }
+  const [, kilobytes] = /memory (\d+)/.exec(stderr) ?? []
+  if (status === null || status > 1 || kilobytes === undefined) throw new Error(stderr)
+  return { took, megabytes: Number(kilobytes) / 1024 }
 }
 
 /** Calls the command some times, after one that fills caches. */

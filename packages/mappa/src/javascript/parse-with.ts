@@ -10,6 +10,9 @@ export interface ParsedSource {
   readonly isWhole: boolean
 }
 
+/** What a text makes a parser throw; the second where it is nested too deeply. */
+const NOT_UNDERSTOOD: ReadonlySet<string> = new Set(['SyntaxError', 'RangeError'])
+
 /**
  * Parses JavaScript or TypeScript, with or without JSX. What is wrong in one place does not keep the rest from being
  * understood.
@@ -39,8 +42,8 @@ export function parseWith(parse: BabelParse, text: string, file: string): Parsed
     })
     return { program: tree.program as unknown as SyntaxNode, isWhole: (tree.errors ?? []).length === 0 }
   } catch (error) {
-    // A parser that is not there is no fault of the text.
-    if ((error as { code?: string }).code === 'MODULE_NOT_FOUND') throw error
+    // All else is no fault of the text: a parser that is not there, or one that does not know what it is asked for.
+    if (!NOT_UNDERSTOOD.has((error as Error).name)) throw error
     return null
   }
 }

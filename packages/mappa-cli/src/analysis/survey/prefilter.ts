@@ -71,7 +71,7 @@ export function mayContainFindings(source: string): boolean {
 
 /** Texts that are in no quotes of one line: of several lines, a heredoc, or as Ruby writes them, with what they are given to. */
 const OPEN_TEXT =
-  /([A-Za-z_$][\w$]*)["'\])]*\s*(?:=>|:=|[:=(,])\s*(?:[A-Za-z]{0,2}(?:"""|''')|<<[<~-]*\s*["'`]?[A-Za-z_]|%[qQ]?[([{<|!/]\S)/g
+  /(?<![\w$])([A-Za-z_$][\w$]*)["'\])]*\s*(?:=>|:=|[:=(,])\s*(?:[A-Za-z]{0,2}(?:"""|''')|<<[<~-]*\s*["'`]?[A-Za-z_]|%[qQ]?[([{<|!/]\S)/g
 
 function namesOpenText(text: string): boolean {
   for (const [, name] of text.matchAll(OPEN_TEXT)) if (waysOfName(name!) !== 0) return true

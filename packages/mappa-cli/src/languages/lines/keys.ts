@@ -2,7 +2,7 @@ import { locatorOf } from '../../../../mappa/src/core/text/locator.ts'
 import type { SourceLiteral } from '../source.ts'
 
 /** A private key in PEM (RFC 7468), over several lines. */
-const KEY = /-----BEGIN ((?:[A-Z0-9]+ )*PRIVATE KEY)-----[ \t]*\r?\n[\s\S]*?-----END \1-----/g
+const KEY = /-----BEGIN ((?:[A-Z0-9]+ )*PRIVATE KEY)-----[ \t]*\r?\n(?:[^-]|-(?!----))*-----END \1-----/g
 /** What names a text of several lines, before its first line: a quote, three of them, or the word that ends it. */
 const NAMED =
   /([A-Za-z_][\w.-]*)["']?\s*(?:[:?+]?[=:]|=>)\s*(?:\$\(\s*cat\s*)?(?:<<[-~]?\s*["']?\w+["']?\s*|"""\s*|'''\s*|["'`])?$/
