@@ -44,10 +44,10 @@ export async function startLanguageClient(context: TestContext, root: string): P
   const received: string[] = []
   child.stderr.on('data', (piece: Buffer) => received.push(piece.toString()))
   child.stdout.on('data', (piece: Buffer) => received.push(piece.toString()))
-  const connection = createProtocolConnection(
-    new StreamMessageReader(child.stdout),
-    new StreamMessageWriter(child.stdin),
-  )
+  const reader = new StreamMessageReader(child.stdout)
+  // A server that is killed in the middle of a message would be waited for without end.
+  reader.partialMessageTimeout = 0
+  const connection = createProtocolConnection(reader, new StreamMessageWriter(child.stdin))
   const versions = new Map<string, number>()
   const known = new Map<string, { readonly version: number; readonly diagnostics: Diagnostic[] }>()
   const waiting = new Set<() => void>()

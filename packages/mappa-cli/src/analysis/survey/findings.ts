@@ -144,14 +144,25 @@ function joinAddresses(byValue: Map<string, ClassifiedLiteral[]>): void {
     ([, [first]]) => first!.classification.kind === 'url' && !first!.classification.secret,
   )
   addresses.sort(([a], [b]) => a.length - b.length)
-  for (const [index, [key, group]] of addresses.entries()) {
-    const above = addresses
-      .slice(0, index)
-      .find(([other, [first]]) => byValue.has(other) && isBelow(group[0]!.value, first!.value))
-    if (above === undefined) continue
+  const kept = new Map<string, ClassifiedLiteral[]>()
+  for (const [key, group] of addresses) {
+    const { value } = group[0]!
+    const above = beginningsOf(value).find((each) => kept.has(each))
+    if (above === undefined) {
+      if (!kept.has(value)) kept.set(value, group)
+      continue
+    }
     byValue.delete(key)
-    above[1].push(...group.map((each) => ({ ...each, value: above[1][0]!.value })))
+    kept.get(above)!.push(...group.map((each) => ({ ...each, value: above })))
   }
+}
+
+/** The addresses that one may be below, the shortest first. */
+function beginningsOf(address: string): readonly string[] {
+  const ends = [...address.matchAll(/[/?#]/g)].flatMap(({ 0: mark, index }) =>
+    mark === '/' ? [index, index + 1] : [index],
+  )
+  return ends.map((end) => address.slice(0, end)).filter((each) => isBelow(address, each))
 }
 
 /** A text that holds another secret, as an address with a key in it does, is a place of that one. */

@@ -47,6 +47,8 @@ export class PathRegister {
   readonly #groups = new Set<string>()
   readonly #names = new Map<string, string>()
   readonly #declared = new Map<string, string>()
+  /** The lowest number that may be free, by what is numbered: what is taken stays taken. */
+  readonly #numbers = new Map<string, number>()
 
   /**
    * @param settings those that the definition has
@@ -73,6 +75,16 @@ export class PathRegister {
   /** The path that has a variable name. */
   pathOf(name: string): string | null {
     return this.#names.get(name) ?? null
+  }
+
+  /** Of proposals with the numbers from 2 on, the first that is free. */
+  firstFree(what: string, numbered: (number: number) => Proposal): Proposal {
+    for (let number = this.#numbers.get(what) ?? 2; ; number++) {
+      const proposal = numbered(number)
+      if (!this.isFree(proposal.path, proposal.name)) continue
+      this.#numbers.set(what, number)
+      return proposal
+    }
   }
 
   /** True for a path that no other stands in the way of: as itself, as a group, by its name. */
@@ -107,10 +119,11 @@ export function propose(literal: SourceLiteral, fallback: string, used: PathRegi
   const others = apart.length > keys.length ? [[camel(apart.slice(0, 1)), camel(apart.slice(1))].join('.')] : []
   for (const path of [first, ...byHost, ...others])
     if (used.isFree(path, nameOf(path))) return { path, name: nameOf(path), like }
-  let number = 2
-  const name = () => (variable === null ? nameOf(`${first}${number}`) : `${variable}${number}`)
-  while (!used.isFree(`${first}${number}`, name())) number++
-  return { path: `${first}${number}`, name: name(), like }
+  const numbered = (number: number) => {
+    const path = `${first}${number}`
+    return { path, name: variable === null ? nameOf(path) : `${variable}${number}`, like }
+  }
+  return used.firstFree(`${first} ${variable}`, numbered)
 }
 
 /** The keys of a path for a variable that is in use: `DOME_API_KEY` gives dome and apiKey. */
