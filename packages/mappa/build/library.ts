@@ -27,9 +27,7 @@ const ENTRIES = {
 const placeOf = (file: string) => join(import.meta.dirname, '..', file)
 const { vite: PLUGIN, ...OTHERS } = ENTRIES
 /** What a program imports that loads its settings. */
-const START = ['src/core/index.ts', 'src/core/definition/kinds/index.ts', 'src/node/index.ts'].map((file) =>
-  join(import.meta.dirname, '..', file),
-)
+const START = ['src/core/index.ts', 'src/core/definition/kinds/index.ts', 'src/node/index.ts'].map(placeOf)
 
 /** Builds what programs and configurations import. What runs in pages is built by itself. */
 export default defineConfig({

@@ -33,7 +33,8 @@ export async function runDefinition(path: string, root: string, text?: string, a
     // Waiting for modules leaves those in JavaScript to Node, which runs each once.
     if (!/\bawait\b/.test(readFileSync(path, 'utf8'))) return runDefinitionNow(path)
   }
-  const jiti = createJiti(path, { virtualModules: ownLibrary(), fsCache: false, moduleCache: !again })
+  const virtualModules = { mappa: await import('../../../../mappa/src/core/index.ts') }
+  const jiti = createJiti(path, { virtualModules, fsCache: false, moduleCache: !again })
   if (text === undefined) return jiti.import(path, { default: true })
   return exportedBy((await jiti.evalModule(text, { filename: path, async: true })) as object)
 }
