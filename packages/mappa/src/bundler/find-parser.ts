@@ -8,7 +8,7 @@ import type { BabelParse } from '../javascript/parse-with.ts'
 const found = new Map<string, BabelParse>()
 
 /**
- * The parser that a project has for JavaScript and TypeScript: that of `mappa-cli`, or that of Babel. It is ten times as large as all that a
+ * The parser that a project has for JavaScript and TypeScript: that of `mappa-cli`, or that of Babel. It is more than twice as large as all that a
  * program loads of this package, and only builds need it.
  *
  * @param root the directory of the project
