@@ -675,6 +675,17 @@ async function assertNotServed(
 
 for (const version of ['vite', 'vite-7', 'vite-6']) {
   const vite = (await import(version)) as Vite
+
+  it(`shows the statement that brings a value, not the types (${version})`, async (context) => {
+    const main = `import type { key as Key } from './desk.ts'\nimport {\n  key,\n} from './desk.ts'\nconsole.log(key satisfies typeof Key)\n`
+    const files = { 'src/desk.ts': "export { settings as key } from 'virtual:mappa/server'\n", 'src/main.ts': main }
+    const page = pageOf(context, { how: '', files }, vite)
+    await assert.rejects(
+      page.build({}, {}),
+      /src\/main\.ts:2 +import \{ key, \} from '\.\/desk\.ts' {3}<-- change this\n/,
+    )
+  })
+
   for (const [title, attempts] of ALL) {
     describe(`${title} (${version} ${vite.version})`, () => {
       for (const attempt of attempts) {

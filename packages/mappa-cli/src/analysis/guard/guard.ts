@@ -69,7 +69,8 @@ export async function guardProject(
     if (options.ownFiles !== true) await guard.search(options)
   }
   const { scanned, notScanned } = guard
-  return { problems: guard.problems, scanned, notScanned, values: former === undefined ? values : values + 1 }
+  const isOneMore = former !== undefined && inUse.length === 0
+  return { problems: guard.problems, scanned, notScanned, values: isOneMore ? values + 1 : values }
 }
 
 /**

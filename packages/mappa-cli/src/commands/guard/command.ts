@@ -38,9 +38,11 @@ export function configure(command: Command, exitWith: (code: number) => void): v
   const described = command.argument('[paths...]', 'more files and directories to search, such as built output')
   withFormat(withCommonOptions(described, null))
     .option('--history', 'search every commit, including secrets that were deleted since')
-    .option(
-      '--former <name>',
-      'search for a value as well that a setting had before, such as a replaced key: it is asked for, or read from standard input',
+    .addOption(
+      new Option(
+        '--former <name>',
+        'search for a value as well that a setting had before, such as a replaced key: it is asked for, or read from standard input',
+      ).conflicts(['install', 'repository']),
     )
     .option('--staged', 'check staged files only')
     .option('--repository', 'with --staged: check the secrets of every package of the repository, as the hook does')

@@ -14,6 +14,13 @@ export interface ImportSite {
   readonly text: string
 }
 
+/** Imports and exports of nothing but types. */
+const OF_TYPES = /\b(?:import|export)\s+type\b[^'"`;]*\bfrom\s*(["'`])[^"'`]*\1/g
+
+/** What names another module, up to its name: a whole statement where there is one. */
+const SITES =
+  /(?:\b(?:import|export)\b[^'"`;()]*?\bfrom|\bfrom|\bimport|\brequire|\bsrc\s*=)\s*\(?\s*(["'`])([^"'`]+)\1/g
+
 /** Longer statements are cut, in characters. */
 const WIDEST = 90
 
@@ -33,9 +40,9 @@ export function importSitesOf(file: string): ImportSite[] {
   const tree = /\.[cm]?[jt]sx?$/.test(file) ? parseCode(file, source) : null
   const found: { specifier: string; start: number; end: number }[] = []
   if (tree === null) {
-    for (const match of source.matchAll(
-      /(?:\bfrom|\bimport(?!\s+type\b)|\brequire|\bsrc\s*=)\s*\(?\s*(["'`])([^"'`]+)\1/g,
-    ))
+    // A type is gone before anything is bundled; what stands there keeps its place.
+    const code = source.replace(OF_TYPES, (each) => each.replace(/[^\n]/g, ' '))
+    for (const match of code.matchAll(SITES))
       found.push({ specifier: match[2]!, start: match.index, end: match.index + match[0].length })
   } else visit(tree, [], (node) => collect(node, found))
   return found.map(({ specifier, start, end }) => {
