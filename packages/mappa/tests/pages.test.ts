@@ -3,6 +3,7 @@ import { readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { after, before, describe, it, type TestContext } from 'node:test'
 import { gzipSync } from 'node:zlib'
+import { decode } from '@jridgewell/sourcemap-codec'
 import { createJiti } from 'jiti'
 import { type Definition, fillPage, publicPayload } from 'mappa'
 import { publicReplacements } from 'mappa/bundler'
@@ -181,6 +182,41 @@ describe('the text of a page', () => {
     const files = await page.build({}, { inlineReads: ['import.meta.env'] })
     assert.match(files['index.html']!, /<title>12 stars &amp; &lt;moons&gt;<\/title><p>%MOON% 100%<\/p>/)
   })
+})
+
+describe('the source map of code in which reads were replaced', () => {
+  const READS: Readonly<Record<string, string>> = {
+    'each by itself': 'show(w, import.meta.env.VISITOR_PLACES, w); show(w)\n',
+    'over several lines': 'show(w, import.meta\n  .env\n  .VISITOR_PLACES, w); show(w)\n',
+    'out of an object': '{ const { VISITOR_UNREAD: line } = import.meta.env; show(w, line) }\n',
+    'in templates, beside other letters': 'show(`🔭ü ${import.meta.env.VISITOR_PLACES} ${show(w)}`, w)\r\n',
+    'of settings, one by one': 'show(w, settings.visitor.places, w)\n',
+  }
+  for (const [how, line] of Object.entries(READS))
+    it(`leads each name to where it was: ${how}`, async (context) => {
+      let count = 0
+      const begin = "import { settings } from 'virtual:mappa/browser'\nconst { visitor } = settings\nshow(w, visitor)\n"
+      const source = `${begin}${line.repeat(3)}${line.trimEnd()}; ${line}`.replaceAll(/\bw\b/g, () => `w${++count}`)
+      const page = makePage(context, { 'src/main.js': source, 'src/main.ts': "import './main.js'\n" })
+      const files = await page.build(
+        { build: { sourcemap: true, minify: false } },
+        { inlineReads: ['import.meta.env'] },
+      )
+      const [file] = Object.keys(files).filter((each) => each.endsWith('.js'))
+      const { mappings, sources } = JSON.parse(files[`${file}.map`]!) as { mappings: string; sources: string[] }
+      const decoded = decode(mappings)
+      const main = sources.findIndex((each) => each.endsWith('src/main.js'))
+      const texts = files[file!]!.split('\n').flatMap((text, line) =>
+        [...text.matchAll(/\bw\d+/g)].map(({ 0: word, index }) => ({ word, line, index })),
+      )
+      assert.equal(texts.length, count)
+      for (const { word, line, index } of texts) {
+        const [, from, at, column] = decoded[line]!.findLast(([start]) => start <= index)!
+        assert.equal(from, main)
+        const [found] = /^\w+/.exec(source.split('\n')[at!]!.slice(column)) ?? []
+        assert.equal(found, word)
+      }
+    })
 })
 
 describe('the table of replacements', () => {

@@ -1,6 +1,5 @@
 import { readFileSync } from 'node:fs'
 import { relative } from 'node:path'
-import MagicString from 'magic-string'
 import { readProblem } from '../../core/page/read-problem.ts'
 import { replacementsOf } from '../../core/page/replacements.ts'
 import { pageProblem } from '../../core/problems/makers/page.ts'
@@ -12,6 +11,7 @@ import type { SyntaxNode } from '../../javascript/syntax-node.ts'
 import type { Inlinable } from '../session/options.ts'
 import type { ProjectState } from '../session/project-state.ts'
 import { parseCode } from './parse.ts'
+import { type Spliced, splice } from './splice.ts'
 
 /** Files that are no code at this time, whatever their text looks like. */
 const NO_CODE = /\.(?:css|less|sass|scss|styl|stylus|pcss|postcss|sss|html?|json|svg|md|txt)(?:$|\?)/
@@ -21,12 +21,6 @@ export interface EnvReads {
   readonly inlineReads: readonly Inlinable[]
   /** Names that Vite or the project's own configuration give a value, by object. */
   readonly known: Readonly<Record<Inlinable, ReadonlySet<string>>>
-}
-
-/** Code with values in the place of reads, and what is wrong with others. */
-export interface Replaced {
-  readonly code: string
-  readonly map: ReturnType<MagicString['generateMap']>
 }
 
 /**
@@ -43,7 +37,7 @@ export function replaceReads(
   { inlineReads, known }: EnvReads,
   page: boolean,
   reporter: Reporter,
-): Replaced | null {
+): Spliced | null {
   if (NO_CODE.test(id)) return null
   const file = id.replace(/[?#].*$/, '')
   // What a framework's plugin makes of its own files is plain JavaScript.
@@ -62,17 +56,21 @@ export function replaceReads(
     if (page) reportFault(read, file, state, inlineReads, value !== undefined, reporter)
     return []
   })
-  if (replaced.length === 0) return null
-  const text = new MagicString(code)
-  for (const { read, value } of replaced.filter((each) => !each.read.destructured))
-    text.update(read.node.start, read.node.end, value === 'undefined' ? value : `(${value})`)
-  for (const [node, members] of membersByObject(replaced)) {
-    const rest = code.slice(node.start, node.end)
-    const kept = rest === 'process.env' ? 'NODE_ENV: process.env.NODE_ENV' : `...${rest}`
-    text.update(node.start, node.end, `({ ${kept}, ${members.join(', ')} })`)
-  }
-  return { code: text.toString(), map: text.generateMap({ hires: 'boundary', source: id }) }
+  const single = replaced.filter((each) => !each.read.destructured)
+  return splice(code, id, [
+    ...single.map(({ read: { node }, value: text }) => ({
+      ...rangeOf(node),
+      text: text === 'undefined' ? text : `(${text})`,
+    })),
+    ...[...membersByObject(replaced)].map(([node, members]) => {
+      const rest = code.slice(node.start, node.end)
+      const kept = rest === 'process.env' ? 'NODE_ENV: process.env.NODE_ENV' : `...${rest}`
+      return { ...rangeOf(node), text: `({ ${kept}, ${members.join(', ')} })` }
+    }),
+  ])
 }
+
+const rangeOf = ({ start, end }: SyntaxNode) => ({ start, end })
 
 /** A read, and the expression that takes its place. */
 interface ReplacedRead {

@@ -1,10 +1,10 @@
-import MagicString from 'magic-string'
 import type { Declaration } from '../../core/definition/definition.ts'
 import { objectModule, valuesModule } from '../../core/page/browser-module.ts'
 import type { SyntaxNode } from '../../javascript/syntax-node.ts'
 import { plainName, visit } from '../../javascript/tree.ts'
 import { BROWSER } from './modules.ts'
 import { parseCode } from './parse.ts'
+import { splice } from './splice.ts'
 
 /**
  * Narrows what a module imports of the settings to what it reads. `settings` is an object, of which a bundler keeps all or nothing;
@@ -18,14 +18,11 @@ export function narrowImports(code: string, id: string, settings: readonly Decla
   const program = parseCode(`${id.replace(/[?#].*$/, '')}.tsx`, code)
   if (program === null) return { narrowed: null, unknown: [] }
   const module = new PageModule(program, settings)
-  const text = new MagicString(code)
-  for (const [node, names] of module.declarations) {
+  const changes = [...module.declarations].map(([{ start, end }, names]) => {
     const imports = names.map(({ local, path, isSetting }) => module.importOf(local, path, isSetting))
-    text.update(node.start, node.end, imports.join('\n'))
-  }
-  const narrowed = text.hasChanged()
-    ? { code: text.toString(), map: text.generateMap({ hires: 'boundary', source: id }) }
-    : null
+    return { start, end, text: imports.join('\n') }
+  })
+  const narrowed = splice(code, id, changes)
   return { narrowed, unknown: module.unknown }
 }
 
