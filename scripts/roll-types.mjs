@@ -1,7 +1,7 @@
 // One file of types for each entry, and some for what they share: what programs can import, and nothing else of the library.
 // Run with tsx.
-import { readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
 import { rollup } from 'rollup'
 import { dts } from 'rollup-plugin-dts'
 import { allProblems } from '../packages/mappa/src/core/problems/catalogue/all.ts'
@@ -13,6 +13,7 @@ const to = join(dist, 'rolled-types')
 
 const entries = {
   index: 'core/index',
+  setting: 'core/definition/kinds/index',
   envfile: 'core/envfile/index',
   derive: 'core/derive/index',
   node: 'node/index',
@@ -27,14 +28,13 @@ const entries = {
 
 // The codes of problems are public; the sentences from which the compiler takes them are not.
 const problems = join(from, 'core/problems/problem.d.ts')
-const codesOf = (catalogue) =>
-  Object.keys(catalogue)
-    .map((code) => `'${code}'`)
-    .join(' | ')
+const union = (codes) => codes.map((code) => `'${code}'`).join(' | ')
+const loading = Object.keys(catalogue())
+const others = Object.keys(allProblems()).filter((code) => !loading.includes(code))
 let text = readFileSync(problems, 'utf8')
 for (const [type, codes] of [
-  ['keyof ReturnType<typeof allProblems>', codesOf(allProblems())],
-  ['keyof ReturnType<typeof catalogue>', codesOf(catalogue())],
+  ['keyof ReturnType<typeof allProblems>', `LoadingCode | ${union(others)}`],
+  ['keyof ReturnType<typeof catalogue>', union(loading)],
 ]) {
   if (!text.includes(type)) throw new Error(`${problems} does not hold ${type}.`)
   text = text.replace(type, codes)
@@ -44,14 +44,32 @@ writeFileSync(problems, text)
 const bundle = await rollup({
   input: Object.fromEntries(Object.entries(entries).map(([name, file]) => [name, join(from, `${file}.d.ts`)])),
   external: [/^node:/, 'vite'],
-  plugins: [dts()],
+  plugins: [
+    {
+      // A namespace that is put into another file loses what editors show of its functions.
+      name: 'setting-apart',
+      resolveId: (id, importer = '') =>
+        /\/kinds\/index\.[jt]s$/.test(id) && importer === join(from, 'core/index.d.ts')
+          ? { id: join(from, 'setting.js'), external: 'relative' }
+          : null,
+    },
+    dts(),
+  ],
 })
-await bundle.write({
+const { output } = await bundle.generate({
   dir: to,
   format: 'es',
   entryFileNames: '[name].d.ts',
   chunkFileNames: 'shared/[name].d.ts',
 })
+for (const { fileName, code } of output) {
+  const file = join(to, fileName)
+  mkdirSync(dirname(file), { recursive: true })
+  writeFileSync(
+    file,
+    code.replace(/^(?: {4})+/gm, (indentation) => indentation.slice(indentation.length / 2)),
+  )
+}
 await bundle.close()
 rmSync(from, { recursive: true })
 renameSync(to, from)

@@ -28,6 +28,7 @@ export default defineConfig({
         main: 'src/main.ts',
         'survey-worker': 'src/analysis/survey/worker.ts',
         'definition-loader': 'src/project/definition/index.ts',
+        patterns: 'src/project/patterns/check-patterns.ts',
         library: '../mappa/src/core/index.ts',
       },
       output: {

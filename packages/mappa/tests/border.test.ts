@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict'
-import { existsSync, writeFileSync } from 'node:fs'
+import { existsSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import type { MappaOptions } from 'mappa/vite'
@@ -520,6 +520,14 @@ console.log(process.env.VISITOR_STAR_MAP_URL, process.env.VISITOR_OPENS, process
     assert.match(said.join('\n'), /notice {2}payload-without-page[\s\S]*publicPayload\(settings\)/)
   })
 
+  it('says that patterns were not checked, in a project without the command that does', async (context) => {
+    const page = makePage(context, { 'settings.definition.ts': EXPLOSIVE })
+    rmSync(join(page.root, 'node_modules/mappa-cli'))
+    const { said, logger } = listener()
+    await page.build({ customLogger: logger, logLevel: 'info' })
+    assert.match(said.join('\n'), /notice {2}patterns-not-checked[\s\S]*desk\.key, visitor\.nights[\s\S]*mappa-cli/)
+  })
+
   it('may be rendered by a server, which has all settings when it starts', async (context) => {
     const page = makePage(context, {
       'src/server.ts': `import { settings } from 'virtual:mappa/server'
@@ -573,6 +581,12 @@ describe('a build that watches', () => {
   })
 })
 
+/** A definition with two patterns, one of which takes very long on some text. */
+const EXPLOSIVE = PAGE_DEFINITION.replace('{ secret: true }', '{ secret: true, pattern: /^(a+)+$|^slip/ }').replace(
+  "default: ['Fri', 'Sat'] }",
+  "items: setting.string('A night', { pattern: /^[A-Z]/ }), default: ['Fri', 'Sat'] }",
+)
+
 describe('settings that a page can not be built with', () => {
   const WRONG: readonly [what: string, code: string, Omit<Attack, 'how' | 'code'>][] = [
     ['a value is missing', 'missing', { files: { '.env': '' } }],
@@ -580,6 +594,7 @@ describe('settings that a page can not be built with', () => {
     ['the definition is missing', 'definition-file-missing', { options: { settings: 'dome.ts' } }],
     ['the mode is no stage', 'stage-unknown', { config: { mode: 'prodction' } }],
     ['an option is unknown', 'plugin-option-unknown', { options: { keeps: [] } as MappaOptions }],
+    ['a pattern takes very long on some text', 'pattern-explosive', { files: { 'settings.definition.ts': EXPLOSIVE } }],
     ['an option is wrong', 'plugin-option-wrong', { options: { inlineReads: ['env' as never] } }],
     ['a setting may appear that is none', 'allow-in-page-wrong', { options: { allowInPage: ['DESK_LEDGR'] } }],
     [

@@ -2,6 +2,7 @@ import assert from 'node:assert/strict'
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
+import { setting } from 'mappa'
 import ts from 'typescript'
 import { makeProject, REPOSITORY } from '../../../tests/support/project.ts'
 
@@ -18,7 +19,7 @@ export default defineSettings({
 })
 `
 const USE = `import { loadSettings } from 'mappa/node'
-import type { PublicValues } from 'mappa'
+import { type PublicValues, setting } from 'mappa'
 import definition from './settings.definition.ts'
 export const settings = loadSettings(definition)
 export const url: string = settings.dome.url
@@ -29,7 +30,9 @@ export const guards: readonly string[] = settings.dome.guards
 export declare const shown: PublicValues<typeof definition>
 export const places: number = shown.night.places
 settings.dome.gaurds
-`
+${Object.keys(setting)
+  .map((name) => `setting.${name}\n`)
+  .join('')}`
 
 /** What an editor knows of a project. */
 function editor(context: TestContext, definition: string, derived = definition) {
@@ -84,6 +87,17 @@ describe('an editor, after mappa write types', () => {
       hover('settings.dome.key'),
       /Secret<string> \/\/ Key the dome controller \*\\?\/ asks for @deprecated dome\.token$/,
     )
+  })
+
+  it('shows what each function of setting declares, with its parameters and an example', (context) => {
+    const { hover } = editor(context, DEFINITION)
+    for (const name of Object.keys(setting))
+      assert.match(
+        hover(`setting.${name}`),
+        new RegExp(
+          `${name}\\b[\\s\\S]* // Declares a setting that is [\\s\\S]* @param description [\\s\\S]* @example [\\s\\S]*setting\\.${name}\\(`,
+        ),
+      )
   })
 
   it('has a short error for a typo, and no other', (context) => {

@@ -12,6 +12,7 @@ import {
   setting,
 } from 'mappa'
 import { documentLayer, EnvDocument } from 'mappa/envfile'
+import type { Kind } from '../src/core/definition/kinds/kind.ts'
 
 const about = 'What it is for'
 
@@ -332,7 +333,8 @@ describe('typed values', () => {
     it(`survive text and back: ${name}`, () => {
       fc.assert(
         fc.property(values, (value) => {
-          const { kind: own, options } = kind
+          const { options } = kind
+          const own = kind.kind as Kind
           const converted = own.convert(own.toText(value, options), options)
           assert.ok('value' in converted, inspect([value, own.toText(value, options)]))
           assert.deepEqual(converted.value, value)

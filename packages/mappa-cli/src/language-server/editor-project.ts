@@ -9,12 +9,12 @@ import { type Resolution, resolveSettings } from '../../../mappa/src/core/resolv
 import { fs, path } from '../../../mappa/src/node/fs/builtin.ts'
 import { readRegularText } from '../../../mappa/src/node/fs/regular-file.ts'
 import { watchFiles } from '../../../mappa/src/node/fs/watch-files.ts'
-import { checkPatterns } from '../../../mappa/src/node/patterns/check-patterns.ts'
 import { partsOfDefinition } from '../../../mappa/src/node/project/definition/imports.ts'
 import { projectSources } from '../../../mappa/src/node/sources/project-sources.ts'
 import { checkedStages } from '../analysis/check/checked-stages.ts'
 import { layerFileNames, layerFilePaths } from '../analysis/guard/env-files.ts'
 import { loadDefinition } from '../project/definition/load.ts'
+import { checkPatterns } from '../project/patterns/check-patterns.ts'
 import { Project } from '../project/project.ts'
 import { inner } from './places.ts'
 

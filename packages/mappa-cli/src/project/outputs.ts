@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto'
-import { writingProblem } from '../../../mappa/src/core/problems/makers/writing.ts'
+import { commandProblem } from '../../../mappa/src/core/problems/makers/commands.ts'
 import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
 import { SettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { fs, path } from '../../../mappa/src/node/fs/builtin.ts'
@@ -38,7 +38,7 @@ export interface OutputState extends Output {
 export function outputPath(root: string, given: string): string {
   const file = path.relative(root, path.resolve(given)).replaceAll('\\', '/')
   if (file !== '' && !file.startsWith('../') && file !== '..' && !path.isAbsolute(file)) return file
-  throw refusal([writingProblem('output-outside', { file: given, root }, { file: given })])
+  throw refusal([commandProblem('output-outside', { file: given, root }, { file: given })])
 }
 
 /**
@@ -70,7 +70,7 @@ export async function writeOutputs(
   const states = inspectOutputs(root, outputs)
   const record = readRecord(root)
   const edited = states.filter((each) => !each.isCurrent && !force && !isReplaceable(root, each, record))
-  if (edited.length > 0) throw refusal(edited.map(({ file }) => writingProblem('output-edited', { file }, { file })))
+  if (edited.length > 0) throw refusal(edited.map(({ file }) => commandProblem('output-edited', { file }, { file })))
   await ignoreOutputs(root, states)
   await updateFiles(
     root,
@@ -102,7 +102,7 @@ function refusal(problems: readonly Problem[]): SettingsError {
 function sameFiles(outputs: readonly Output[]): readonly Problem[] {
   const files = outputs.map(({ file }) => file)
   const twice = new Set(files.filter((file, index) => files.indexOf(file) !== index))
-  return [...twice].map((file) => writingProblem('output-twice', { file }, { file }))
+  return [...twice].map((file) => commandProblem('output-twice', { file }, { file }))
 }
 
 /** A link could lead anywhere; also one that is a directory on the way, out of the project. */
@@ -112,9 +112,9 @@ function linkProblems(root: string, file: string): readonly Problem[] {
     const part = parts.slice(0, length).join('/')
     const stats = fs.lstatSync(path.join(root, part), { throwIfNoEntry: false })
     if (stats === undefined) return []
-    if (stats.isSymbolicLink()) return [writingProblem('output-is-link', { file: part }, { file })]
+    if (stats.isSymbolicLink()) return [commandProblem('output-is-link', { file: part }, { file })]
     if (length < parts.length && !stats.isDirectory())
-      return [writingProblem('output-below-file', { file, part }, { file })]
+      return [commandProblem('output-below-file', { file, part }, { file })]
   }
   return []
 }

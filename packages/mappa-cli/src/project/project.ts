@@ -3,7 +3,6 @@ import type { Declaration, Definition } from '../../../mappa/src/core/definition
 import { isSettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { path } from '../../../mappa/src/node/fs/builtin.ts'
 import { type Inspection, inspectStage } from '../../../mappa/src/node/load/load.ts'
-import { checkPatterns } from '../../../mappa/src/node/patterns/check-patterns.ts'
 import { findDefinition } from '../../../mappa/src/node/project/definition/find.ts'
 import { chooseRoot, currentDirectory } from '../../../mappa/src/node/project/root.ts'
 import { type ChosenStage, chooseStage } from '../../../mappa/src/node/project/stage.ts'
@@ -13,6 +12,7 @@ import { definitionPlace } from './definition/place.ts'
 import { declarationNamed } from './find-setting.ts'
 import { repositoryOf } from './git/git.ts'
 import { type Manifest, readManifest } from './manifest.ts'
+import { checkPatterns } from './patterns/check-patterns.ts'
 
 /** What names a project. */
 export interface ProjectOptions {

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto'
-import { writingProblem } from '../../../mappa/src/core/problems/makers/writing.ts'
+import { commandProblem } from '../../../mappa/src/core/problems/makers/commands.ts'
 import { type SettingsError, settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { escapeInvisible } from '../../../mappa/src/core/text/escape-invisible.ts'
 import type { OpenSecret } from '../analysis/init/relocate.ts'
@@ -56,7 +56,7 @@ export async function readStandardInput(): Promise<string> {
 export function readRandom(bytes: string): string {
   const count = /^[1-9][0-9]{0,3}$/.test(bytes) ? Number(bytes) : 0
   if (count < 1 || count > 1024) {
-    throw settingsError(writingProblem('random-wrong', {}))
+    throw settingsError(commandProblem('random-wrong', {}))
   }
   return randomBytes(count).toString('base64url')
 }
@@ -91,7 +91,7 @@ export async function askForStages(
 }
 
 function unanswered(): SettingsError {
-  return settingsError(writingProblem('value-not-given', {}))
+  return settingsError(commandProblem('value-not-given', {}))
 }
 
 /**

@@ -1,5 +1,5 @@
 import { EnvDocument } from '../../../../mappa/src/core/envfile/document.ts'
-import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
+import { commandProblem } from '../../../../mappa/src/core/problems/makers/commands.ts'
 import { SettingsError, settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { readEnvLayer } from '../../../../mappa/src/node/sources/env-files.ts'
@@ -12,7 +12,7 @@ import { readEnvLayer } from '../../../../mappa/src/node/sources/env-files.ts'
  */
 export function readEnvFile(directory: string, name: string): EnvDocument {
   const file = path.resolve(directory, name)
-  if (!fs.existsSync(file)) throw settingsError(writingProblem('file-not-there', { file: name }, { file: name }))
+  if (!fs.existsSync(file)) throw settingsError(commandProblem('file-not-there', { file: name }, { file: name }))
   const { state, problems } = readEnvLayer(directory, name)
   if (state === 'unreadable') throw new SettingsError({ title: 'The files', stage: null, problems })
   return EnvDocument.fromBytes(fs.readFileSync(file), { file: name })

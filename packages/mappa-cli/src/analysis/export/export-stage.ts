@@ -1,4 +1,4 @@
-import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
+import { commandProblem } from '../../../../mappa/src/core/problems/makers/commands.ts'
 import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
 import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { isWellFormed } from '../../../../mappa/src/core/text/well-formed.ts'
@@ -53,7 +53,7 @@ function mustFit(values: readonly ExportedValue[], format: Format, { stage, sett
     const { declaration, origin } = settings.find((each) => each.declaration.name === name)!
     const { file = null, line = null, column = null } = origin ?? {}
     const place = { name, setting: declaration.path, stage, file, line, column }
-    return [writingProblem('format-refuses', { name, format: format.name, reason }, place)]
+    return [commandProblem('format-refuses', { name, format: format.name, reason }, place)]
   })
   if (problems.length > 0) throw new SettingsError({ title: 'The export', stage, problems })
 }

@@ -2,6 +2,7 @@ import { convertText, failureProblem } from '../../../../mappa/src/core/definiti
 import { type Declaration, inStage } from '../../../../mappa/src/core/definition/definition.ts'
 import { EnvDocument } from '../../../../mappa/src/core/envfile/document.ts'
 import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import { commandProblem } from '../../../../mappa/src/core/problems/makers/commands.ts'
 import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import { SettingsError, settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
@@ -131,6 +132,6 @@ function mustFit(general: Declaration, text: string, target: Target): void {
 export function faultsOf(declaration: Declaration, text: string, { stage }: Target): readonly Problem[] {
   const { name, path: setting, secret, allowEmpty } = declaration
   const place = { name, setting, stage }
-  if (text === '' && !allowEmpty) return [writingProblem('value-empty', { name }, place)]
+  if (text === '' && !allowEmpty) return [commandProblem('value-empty', { name }, place)]
   return convertText(declaration, text).failures.map((each) => failureProblem(each, { name, text, secret }, place))
 }

@@ -1,7 +1,7 @@
 import { convertText } from '../../../../mappa/src/core/definition/convert.ts'
 import type { Declaration, Definition } from '../../../../mappa/src/core/definition/definition.ts'
 import { isLocalFile } from '../../../../mappa/src/core/layers/order.ts'
-import { storeProblem } from '../../../../mappa/src/core/problems/makers/stores.ts'
+import { storeCommandProblem } from '../../../../mappa/src/core/problems/makers/store-commands.ts'
 import { locate, type Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import type { ResolvedSetting } from '../../../../mappa/src/core/resolve/resolved-setting.ts'
 import { displayValue } from '../../../../mappa/src/core/secret/display.ts'
@@ -97,12 +97,14 @@ export function compareStore({ root, definition, store, state, others }: StoreQu
       revision: entry.revision,
     })
     problems.push(
-      storeProblem('store-undeclared', { store: title, name, near: near(name) }, { name, stage, layer: title }),
+      storeCommandProblem('store-undeclared', { store: title, name, near: near(name) }, { name, stage, layer: title }),
     )
   }
   const unread = others === null ? [] : elsewhere.filter((each) => each.state === undefined)
   for (const { stage: other } of unread)
-    problems.push(storeProblem('store-stage-unread', { store: store.describe(), other }, { stage, layer: title }))
+    problems.push(
+      storeCommandProblem('store-stage-unread', { store: store.describe(), other }, { stage, layer: title }),
+    )
   return { store: store.describe(), stage, revision, rows, problems }
 }
 
@@ -157,7 +159,7 @@ function missingProblem(setting: ResolvedSetting, store: string, stage: string):
   if (optional || value !== undefined) return []
   const near = textInFiles(setting) === null ? null : name
   const details = { name, description, store, stagename: stage, near }
-  return [storeProblem('store-missing', details, { name, setting: path, stage, layer: store })]
+  return [storeCommandProblem('store-missing', details, { name, setting: path, stage, layer: store })]
 }
 
 /** The rules of the stage that a value there breaks, where the store tells it. */
@@ -206,7 +208,7 @@ function sharedProblem(
   const place = { name, setting: path, stage: state.stage, layer: store }
   return [
     mustDiffer
-      ? storeProblem('store-value-of-stage', { ...details, stagename: state.stage }, place)
-      : storeProblem('store-value-of-stage-likely', details, place),
+      ? storeCommandProblem('store-value-of-stage', { ...details, stagename: state.stage }, place)
+      : storeCommandProblem('store-value-of-stage-likely', details, place),
   ]
 }

@@ -1,5 +1,5 @@
 import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
-import { storeProblem } from '../../../../mappa/src/core/problems/makers/stores.ts'
+import { storeCommandProblem } from '../../../../mappa/src/core/problems/makers/store-commands.ts'
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { resolveSettings } from '../../../../mappa/src/core/resolve/resolve.ts'
@@ -83,7 +83,11 @@ function mustBeKnown(names: readonly string[], rows: readonly StoreRow[], store:
     .filter((name) => !known.includes(name))
     .map(
       (name): Problem =>
-        storeProblem('store-name-unknown', { asked: JSON.stringify(name.slice(0, 80)), store, near: near(name) }),
+        storeCommandProblem('store-name-unknown', {
+          asked: JSON.stringify(name.slice(0, 80)),
+          store,
+          near: near(name),
+        }),
     )
   if (problems.length > 0) throw new SettingsError({ title: 'Nothing was sent', stage: null, problems })
 }

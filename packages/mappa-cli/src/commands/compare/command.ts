@@ -1,5 +1,5 @@
 import type { Command } from 'commander'
-import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
+import { commandProblem } from '../../../../mappa/src/core/problems/makers/commands.ts'
 import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
 import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { checkedStages } from '../../analysis/check/checked-stages.ts'
@@ -36,7 +36,7 @@ have the same mark, which is another one in every run.`,
     .action(async (names: readonly string[], options: CompareOptions) => {
       const files = names.filter(isEnvFile)
       if (files.length > 0 && files.length < names.length)
-        throw settingsError(writingProblem('stages-and-files', { files }))
+        throw settingsError(commandProblem('stages-and-files', { files }))
       // Loaded for files alone: stages are compared far more often.
       const { ofFiles } = files.length > 0 ? await import('./files.ts') : { ofFiles: null }
       const { comparison, problems } = ofFiles !== null ? await ofFiles(files, options) : await ofStages(names, options)

@@ -1,5 +1,5 @@
 import type { Command } from 'commander'
-import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
+import { commandProblem } from '../../../../mappa/src/core/problems/makers/commands.ts'
 import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { exportStage } from '../../analysis/export/export-stage.ts'
@@ -52,7 +52,7 @@ is told to ignore them.`,
       const exported = exportStage(project.inspect(stage), format, names, options.withSecrets === true)
       const { content, hasSecrets } = exported
       if (options.out === undefined) {
-        if (typeof content !== 'string') throw settingsError(writingProblem('out-needed', { format: format.name }))
+        if (typeof content !== 'string') throw settingsError(commandProblem('out-needed', { format: format.name }))
         printContent(content, exported, { stage: stage.stage, format: format.name, ...options })
       } else {
         const outputs = outputsOf(content, outputPath(root, options.out), hasSecrets)
@@ -73,7 +73,7 @@ function outputsOf(content: string | ReadonlyMap<string, string>, out: string, h
 
 function resourceNamed(name: string): string {
   if (/^(?=.{1,253}$)[a-z0-9]([-a-z0-9.]*[a-z0-9])?$/.test(name)) return name
-  throw settingsError(writingProblem('resource-name-wrong', { name: JSON.stringify(name.slice(0, 80)) }))
+  throw settingsError(commandProblem('resource-name-wrong', { name: JSON.stringify(name.slice(0, 80)) }))
 }
 
 /** A name that Kubernetes takes: a subdomain of RFC 1123. */

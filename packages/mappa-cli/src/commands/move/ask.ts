@@ -1,5 +1,5 @@
 import { isPathKey } from '../../../../mappa/src/core/definition/naming.ts'
-import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
+import { commandProblem } from '../../../../mappa/src/core/problems/makers/commands.ts'
 import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
 import type { Finding } from '../../analysis/survey/findings.ts'
@@ -62,6 +62,6 @@ function isPath(text: string): true | string {
 }
 
 function unanswered(): SettingsError {
-  const problems = [writingProblem('value-not-given', {})]
+  const problems = [commandProblem('value-not-given', {})]
   return new SettingsError({ title: 'Nothing was moved', stage: null, problems })
 }

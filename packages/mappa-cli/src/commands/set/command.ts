@@ -1,6 +1,6 @@
 import type { Command } from 'commander'
 import type { Declaration } from '../../../../mappa/src/core/definition/definition.ts'
-import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
+import { commandProblem } from '../../../../mappa/src/core/problems/makers/commands.ts'
 import { SettingsError, settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { envFiles } from '../../../../mappa/src/node/sources/env-files.ts'
@@ -64,7 +64,7 @@ missing is listed, and the command ends with 1.`,
 /** The directory of `layersFrom` that has the name in the stage already; else the highest one. */
 function sharedDirectory({ root, definition }: Project, name: string, stage: string | null): string {
   const { layersFrom } = definition
-  if (layersFrom.length === 0) throw settingsError(writingProblem('no-shared-files', {}))
+  if (layersFrom.length === 0) throw settingsError(commandProblem('no-shared-files', {}))
   const layers = envFiles(root, layersFrom).sources.map((source) => source.read(stage ?? definition.stages[0]!))
   const having = layers.findLast(({ sharedNames, get }) => sharedNames !== undefined && get(name) !== undefined)
   return having === undefined ? layersFrom.at(-1)! : path.posix.dirname(having.id)
@@ -74,7 +74,7 @@ function sharedDirectory({ root, definition }: Project, name: string, stage: str
 function mustNameOrAsk(name: string | undefined, { missing, local, shared, random }: SetOptions): void {
   const isAlone = local !== true && shared !== true && random === undefined
   const isClear = missing === true ? name === undefined && isAlone : name !== undefined
-  if (!isClear) throw settingsError(writingProblem('name-or-missing', {}))
+  if (!isClear) throw settingsError(commandProblem('name-or-missing', {}))
 }
 
 /** Refuses what would show a secret or could put it where it was not meant to be. */
@@ -86,9 +86,9 @@ function mustBeClear(
 ) {
   const place = { name, setting: path }
   const problems = []
-  if (secret && value !== undefined) problems.push(writingProblem('secret-on-command-line', { name }, place))
-  if (secret && stage === null && !options.local) problems.push(writingProblem('secret-without-stage', { name }, place))
-  if (value !== undefined && options.random !== undefined) problems.push(writingProblem('value-twice', { name }, place))
+  if (secret && value !== undefined) problems.push(commandProblem('secret-on-command-line', { name }, place))
+  if (secret && stage === null && !options.local) problems.push(commandProblem('secret-without-stage', { name }, place))
+  if (value !== undefined && options.random !== undefined) problems.push(commandProblem('value-twice', { name }, place))
   if (problems.length > 0) throw new SettingsError({ title: `${name} was not written`, stage, problems })
 }
 

@@ -1,4 +1,4 @@
-import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
+import { commandProblem } from '../../../../mappa/src/core/problems/makers/commands.ts'
 import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { answered } from '../../terminal/interrupted.ts'
 
@@ -7,6 +7,6 @@ export async function askToGoOn(message: string): Promise<boolean> {
   const { confirm } = await import('@inquirer/prompts')
   return answered(
     () => confirm({ message, default: false }),
-    () => settingsError(writingProblem('value-not-given', {})),
+    () => settingsError(commandProblem('value-not-given', {})),
   )
 }

@@ -1,6 +1,6 @@
 import { hostname, userInfo } from 'node:os'
 import type { Command } from 'commander'
-import { storeProblem } from '../../../../mappa/src/core/problems/makers/stores.ts'
+import { storeCommandProblem } from '../../../../mappa/src/core/problems/makers/store-commands.ts'
 import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
 import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import type { Store, StoreState } from '../../../../mappa/src/core/store/store.ts'
@@ -160,5 +160,9 @@ async function told<Result>(store: Store, stage: string, answer: Promise<Result>
 }
 
 function refusal(store: Store, stage: string, code: 'store-not-writable' | 'store-no-history'): SettingsError {
-  return new SettingsError({ title: 'The store', stage, problems: [storeProblem(code, { store: store.describe() })] })
+  return new SettingsError({
+    title: 'The store',
+    stage,
+    problems: [storeCommandProblem(code, { store: store.describe() })],
+  })
 }

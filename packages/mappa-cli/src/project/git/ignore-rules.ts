@@ -1,4 +1,4 @@
-import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
+import { commandProblem } from '../../../../mappa/src/core/problems/makers/commands.ts'
 import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { updateFile } from '../../../../mappa/src/node/fs/update-file.ts'
@@ -22,7 +22,7 @@ export type IgnoreOutcome = 'ignored already' | 'ignored now' | 'no repository'
 export async function ensureIgnored(root: string, file: string, rule = `/${file}`): Promise<IgnoreOutcome> {
   if (repositoryOf(root) === null) return 'no repository'
   if (trackedAmong(root, [file]).has(file)) {
-    throw settingsError(writingProblem('secret-file-tracked', { file }, { file }))
+    throw settingsError(commandProblem('secret-file-tracked', { file }, { file }))
   }
   const already = ignoredForAll(root, [file]).has(file)
   if (!already) {

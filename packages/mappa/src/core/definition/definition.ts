@@ -32,7 +32,7 @@ export interface Declaration {
   readonly options: Options
   /** The same setting in those stages that have rules of their own. */
   readonly stages: Readonly<Record<string, Declaration>>
-  /** The constraints, ready to be put to a value. Each tells what is wrong, or `null`. */
+  /** The constraints, ready to be put to a value. Each tells what is wrong, or `null`. @internal */
   readonly checks: readonly ((value: unknown) => Failure | null)[]
 }
 

@@ -25,6 +25,7 @@ export function definitionSchema(): Readonly<Record<string, unknown>> {
   const kinds = [...kindsByName().values()]
   const names = kinds.map(({ name }) => name)
   const ofAll = (scope: OptionScope) => sharedBy(kinds.map((kind) => propertiesIn(kind, scope)))
+  const alike = alikeAmong(kinds.map((kind) => ({ name: kind.name, members: membersOf(kind, ofAll) })))
   return {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: 'A definition of settings',
@@ -65,9 +66,9 @@ export function definitionSchema(): Readonly<Record<string, unknown>> {
         type: 'object',
         required: ['kind', 'description'],
         properties: { kind: { description: 'What the value is', enum: names } },
-        allOf: kinds.map((kind) => ({
-          if: { properties: { kind: { const: kind.name } } },
-          then: { $ref: `#/$defs/${kind.name}` },
+        allOf: alike.map(({ names }) => ({
+          if: { properties: { kind: { enum: names } } },
+          then: { $ref: `#/$defs/${names.join('-')}` },
         })),
       },
       // What all kinds have stands once: it would be four fifths of the schema otherwise.
@@ -79,7 +80,12 @@ export function definitionSchema(): Readonly<Record<string, unknown>> {
         },
       },
       anyKindInStage: { properties: ofAll('stage') },
-      ...Object.fromEntries(kinds.map((kind) => [kind.name, membersOf(kind, ofAll)])),
+      ...Object.fromEntries(
+        alike.map(({ names, members }) => [
+          names.join('-'),
+          { description: `A setting of the kind ${names.join(', ')}`, ...members },
+        ]),
+      ),
       item: {
         oneOf: [
           { enum: names },
@@ -94,13 +100,12 @@ export function definitionSchema(): Readonly<Record<string, unknown>> {
   }
 }
 
-function membersOf(kind: Kind, ofAll: (scope: OptionScope) => Properties): Readonly<Record<string, unknown>> {
+function membersOf(kind: Kind, ofAll: (scope: OptionScope) => Properties): Properties {
   const inStage = without(ofAll('stage'), propertiesIn(kind, 'stage'))
   return {
-    description: `A setting of the kind ${kind.name}`,
     $ref: '#/$defs/anyKind',
     properties: {
-      kind: { const: kind.name },
+      kind: true,
       ...without(ofAll('setting'), propertiesIn(kind, 'setting')),
       stages: {
         additionalProperties: {
@@ -111,12 +116,32 @@ function membersOf(kind: Kind, ofAll: (scope: OptionScope) => Properties): Reado
         },
       },
     },
-    required: Object.entries(kind.options ?? {}).flatMap(([name, { required }]) => (required === true ? [name] : [])),
+    ...requiredOf(kind),
     unevaluatedProperties: false,
   }
 }
 
+function requiredOf({ options = {} }: Kind): { readonly required?: readonly string[] } {
+  const required = Object.entries(options).flatMap(([name, each]) => (each.required === true ? [name] : []))
+  return required.length === 0 ? {} : { required }
+}
+
 type Properties = Readonly<Record<string, unknown>>
+
+/** Kinds with the same members. */
+interface Alike {
+  readonly names: readonly string[]
+  readonly members: Properties
+}
+
+function alikeAmong(kinds: readonly { readonly name: string; readonly members: Properties }[]): Alike[] {
+  const groups = new Map<string, Alike>()
+  for (const { name, members } of kinds) {
+    const key = JSON.stringify(members)
+    groups.set(key, { names: [...(groups.get(key)?.names ?? []), name], members })
+  }
+  return [...groups.values()]
+}
 
 /** The properties that are the same in all. */
 function sharedBy([first, ...others]: readonly Properties[]): Properties {

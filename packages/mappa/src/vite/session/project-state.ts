@@ -11,12 +11,12 @@ import { isSettingsError, settingsError } from '../../core/problems/settings-err
 import { literalOf } from '../../core/values/literal.ts'
 import { toPayload } from '../../core/values/payload-schema.ts'
 import { type Inspection, inspectStage, reportOf } from '../../node/load/load.ts'
-import { checkPatterns } from '../../node/patterns/check-patterns.ts'
 import { DEFINITION_FILES, findDefinition } from '../../node/project/definition/find.ts'
 import { partsOfDefinition } from '../../node/project/definition/imports.ts'
 import { loadDefinition } from '../../node/project/definition/load.ts'
 import { findRoot } from '../../node/project/root.ts'
 import type { ChosenStage } from '../../node/project/stage.ts'
+import { checkPatterns } from './check-patterns.ts'
 import type { MappaOptions } from './options.ts'
 import { runByVite } from './run-by-vite.ts'
 
@@ -58,10 +58,11 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
         : { file: options.settings, from: root, named: 'the option settings of mappa()' }
     file = findDefinition(root, asked)
     definition = await loadDefinition(file, root, runByVite)
-    await checkPatterns(definition)
+    const notChecked = await checkPatterns(definition, root)
     const stage = stageOfMode(definition, mode)
     const inspection = inspectStage(definition, stage, { root })
     const problems = [
+      ...notChecked,
       ...inspection.problems,
       ...unfitForPages(inspection),
       ...publicFaults(inspection.settings, options.allowInPage),

@@ -57,55 +57,57 @@ export interface ValueType {
 /**
  * What a value can be. A kind is one file of this directory and one line in `index.ts`.
  *
- * `Make` is the type of the function that makes a setting of this kind, `setting.port` for example.
+ * `Make` is the type of the function that makes a setting of this kind, `setting.port` for example. What is marked as internal is no
+ * part of the types that programs see.
  */
 export interface Kind<T = unknown, Make = unknown> {
   readonly name: string
   /** What a value is, in a few words, such as `whole number`. */
   readonly describe: (options: Options) => string
-  /** The constraints of JSON Schema that fit this kind. */
+  /** The constraints of JSON Schema that fit this kind. @internal */
   readonly constraints: readonly ConstraintName[]
-  /** Options beside them. */
+  /** Options beside them. @internal */
   readonly options?: Readonly<Record<string, KindOption>>
-  /** Options of which the kind can't do without one. */
+  /** Options of which the kind can't do without one. @internal */
   readonly oneOf?: readonly string[]
-  /** True for a value that is of this kind already, such as a default. */
+  /** True for a value that is of this kind already, such as a default. @internal */
   readonly isValid: (value: unknown) => boolean
   /**
    * Converts a text. Never guesses: what is not wholly of this kind fails.
    *
    * @param text a text that is not empty, unless the setting allows that
+   * @internal
    */
   readonly convert: (text: string, options: Options) => Conversion<T>
-  /** The text that converts to a value. */
+  /** The text that converts to a value. @internal */
   readonly toText: (value: T, options: Options) => string
-  /** True if a default or a limit may be given as a text of this kind, such as `28d`. */
+  /** True if a default or a limit may be given as a text of this kind, such as `28d`. @internal */
   readonly readsText?: boolean
-  /** True where people read numbers better as texts of this kind, as in "at least 15m". */
+  /** True where people read numbers better as texts of this kind, as in "at least 15m". @internal */
   readonly show?: boolean
-  /** True where a default can't be held against the conversion, since nobody knows the way back. */
+  /** True where a default can't be held against the conversion, since nobody knows the way back. @internal */
   readonly unchecked?: boolean
-  /** The only texts there are, if there are few. */
+  /** The only texts there are, if there are few. @internal */
   readonly values?: (options: Options) => readonly string[]
-  /** What an item is, for kinds whose value is a list of items. */
+  /** What an item is, for kinds whose value is a list of items. @internal */
   readonly items?: (options: Options) => Item
-  /** What the typed value is in JSON Schema (2020-12), without constraints, values and items. */
+  /** What the typed value is in JSON Schema (2020-12), without constraints, values and items. @internal */
   readonly schema: Readonly<Record<string, unknown>>
-  /** What the value is, outside of this program. */
+  /** What the value is, outside of this program. @internal */
   readonly type: ValueType
-  /** True if a flag for it needs no value: `--dome-motors`, `--no-dome-motors`. */
+  /** True if a flag for it needs no value: `--dome-motors`, `--no-dome-motors`. @internal */
   readonly isSwitch?: boolean
-  /** What the text form is in JSON Schema: a pattern for the whole, and the rules of the kind that it does not express. */
+  /** What the text form is in JSON Schema: a pattern for the whole, and the rules of the kind that it does not express. @internal */
   readonly text?: (options: Options) => {
     readonly pattern?: string
     readonly maxLength?: number
     readonly notExpressed?: readonly string[]
   }
-  /** True where `text` expresses the limits of numbers as well. */
+  /** True where `text` expresses the limits of numbers as well. @internal */
   readonly expressesLimits?: boolean
-  /** The texts that stand for some values, in JSON Schema; left out where there is no end of them. */
+  /** The texts that stand for some values, in JSON Schema; left out where there is no end of them. @internal */
   readonly textOfValues?: (values: readonly unknown[]) => Readonly<Record<string, unknown>>
-  /** For types alone; there is nothing here when the program runs. */
+  /** For types alone; there is nothing here when the program runs. @internal */
   readonly make?: Make
 }
 

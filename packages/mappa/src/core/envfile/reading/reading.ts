@@ -20,11 +20,11 @@ export class ParsedEnvFile {
   readonly #table: EntryTable
   #entries: readonly EnvEntry[] | undefined
 
-  protected constructor(text: string, file: string | null, { table, problems }: Scan) {
+  protected constructor(text: string, file: string | null, found: Scan) {
     this.#text = text
     this.file = file
-    this.#table = table
-    this.problems = problems
+    this.#table = found.table
+    this.problems = found.problems
   }
 
   /** Reads a text. Never throws: what is wrong is in `problems`. */

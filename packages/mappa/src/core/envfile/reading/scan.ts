@@ -23,6 +23,7 @@ import { ProblemList } from './problem-list.ts'
 
 /** What a text was found to hold. */
 export interface Scan {
+  /** @internal */
   readonly table: EntryTable
   readonly problems: readonly Problem[]
 }

@@ -1,3 +1,4 @@
+import { commandProblems } from './commands.ts'
 import { definitionFileProblems } from './definition-files.ts'
 import { editingProblems } from './editing.ts'
 import { editorProblems } from './editors.ts'
@@ -7,9 +8,11 @@ import { catalogue } from './index.ts'
 import { movingProblems } from './moving.ts'
 import { packagesProblems } from './packages.ts'
 import { pageProblems } from './pages.ts'
+import { patternProblems } from './patterns.ts'
 import { publicValueProblems } from './public-values.ts'
 import { runningProblems } from './running.ts'
 import { runtimeValueProblems } from './runtime-values.ts'
+import { storeCommandProblems } from './store-commands.ts'
 import { storeProblems } from './stores.ts'
 import { testingProblems } from './testing.ts'
 import { viewProblems } from './views.ts'
@@ -22,8 +25,10 @@ import { writingProblems } from './writing.ts'
 export const allProblems = () => ({
   ...catalogue(),
   ...definitionFileProblems(),
+  ...patternProblems(),
   ...editingProblems(),
   ...writingProblems(),
+  ...commandProblems(),
   ...movingProblems(),
   ...guardProblems(),
   ...pageProblems(),
@@ -32,6 +37,7 @@ export const allProblems = () => ({
   ...runningProblems(),
   ...runtimeValueProblems(),
   ...storeProblems(),
+  ...storeCommandProblems(),
   ...testingProblems(),
   ...viewProblems(),
   ...packagesProblems(),

@@ -69,14 +69,6 @@ export const definitionProblems = () => ({
     "{prefix} can't be a prefix of variable names.",
     "Use letters, digits and _, beginning with a letter, such as 'FERN_'.",
   ),
-  'pattern-explosive': error(
-    'The pattern {pattern} of {path} is prone to catastrophic backtracking: on a text such as {text} it takes more than 50 million steps.',
-    'Write it so that no text can be matched in many ways: (a+)+ matches no more than a+, and (a|ab)* no more than (ab?)*.',
-  ),
-  'pattern-slow': error(
-    'The pattern {pattern} of {path} takes more than 50 million steps on some text of {most} characters, the longest it is tried on.',
-    'Add maxLength: {limit} or less, or write it so that no text can be matched in many ways.',
-  ),
   'directory-wrong': error(
     'The option directory must be the path of a directory.',
     "Write, for example, directory: '/run/secrets'.",

@@ -89,6 +89,10 @@ export const pageProblems = () => ({
     "Page code reads {object} in a file that is not JavaScript yet, so it can't be replaced by a value.",
     'Turn it into JavaScript first: put the plugin that does so before the one that reads or checks variables.',
   ),
+  'patterns-not-checked': notice(
+    'The patterns of {paths} were not checked for catastrophic backtracking, since the project does not have mappa-cli.',
+    'Install it as a development dependency, in the same version: npm install --save-dev mappa-cli.',
+  ),
   'reads-need-parser': error(
     'What page code reads could not be checked, since the project has no parser for JavaScript and TypeScript.',
     'Install mappa-cli as a development dependency, which brings one. That of Babel, @babel/parser, will do too.',

@@ -1,10 +1,9 @@
-import type { Declaration, Definition } from '../../core/definition/definition.ts'
-import { MAX_PATTERN_LENGTH } from '../../core/definition/kinds/constraints.ts'
-import type { Options } from '../../core/definition/kinds/kind.ts'
-import { problem } from '../../core/problems/problem.ts'
-import { Reporter } from '../../core/problems/reporter.ts'
-import { SettingsError } from '../../core/problems/settings-error.ts'
-import { displayValue } from '../../core/secret/display.ts'
+import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
+import { patternsOf } from '../../../../mappa/src/core/definition/patterns.ts'
+import { patternProblem } from '../../../../mappa/src/core/problems/makers/patterns.ts'
+import { Reporter } from '../../../../mappa/src/core/problems/reporter.ts'
+import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
+import { displayValue } from '../../../../mappa/src/core/secret/display.ts'
 import { type Automaton, automataOf, type Expression, FEATURES } from './automaton.ts'
 import { costOf } from './cost.ts'
 
@@ -21,7 +20,7 @@ const MAX_STEPS = 50_000_000
  * @throws {SettingsError} naming every such pattern, with a text that shows it
  */
 export async function checkPatterns(definition: Definition): Promise<void> {
-  const patterns = definition.settings.flatMap((each) => [each, ...Object.values(each.stages)]).flatMap(patternsOf)
+  const patterns = patternsOf(definition)
   if (patterns.length === 0) return
   const reporter = new Reporter()
   const seen = new Set<string>()
@@ -32,27 +31,10 @@ export async function checkPatterns(definition: Definition): Promise<void> {
     const found = await faultOf(pattern, most)
     if (found !== null)
       reporter.report(
-        problem(found.code, { path, pattern: pattern.source, ...found.details } as never, { setting: path }),
+        patternProblem(found.code, { path, pattern: pattern.source, ...found.details } as never, { setting: path }),
       )
   }
   if (reporter.hasErrors) throw new SettingsError({ stage: null, problems: reporter.problems })
-}
-
-interface Pattern {
-  readonly path: string
-  readonly pattern: RegExp
-  /** The longest value it is tried on. */
-  readonly most: number
-}
-
-function patternsOf({ path, kind, options }: Declaration): Pattern[] {
-  const of = ({ pattern, maxLength }: Options, where: string): Pattern[] => {
-    if (pattern === undefined) return []
-    const expression = pattern instanceof RegExp ? pattern : new RegExp(pattern, 'u')
-    return [{ path: where, pattern: expression, most: maxLength ?? MAX_PATTERN_LENGTH }]
-  }
-  const items = kind.items?.(options)
-  return [...of(options, path), ...(items === undefined ? [] : of(items.options, `${path}, items`))]
 }
 
 async function faultOf({ source, flags }: RegExp, most: number) {
