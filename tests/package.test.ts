@@ -246,8 +246,10 @@ loadSettings(defineSettings({ dome: { url: setting.url('Address of the dome cont
 
   it('keeps the licences of what is built into the library', () => {
     const licenses = readFileSync(join(LIBRARY, 'dist/third-party-licenses.txt'), 'utf8')
-    for (const name of ['regjsparser', 'jsonc-parser', 'magic-string', 'proper-lockfile'])
-      assert.match(licenses, new RegExp(`^${name} \\d+\\.\\d+\\.\\d+ \\(`, 'm'))
+    for (const name of ['@jridgewell/sourcemap-codec', 'jsonc-parser', 'proper-lockfile', 'retry', 'signal-exit'])
+      assert.match(licenses, new RegExp(`^${name} \\d+\\.\\d+\\.\\d+ \\(\\w+\\)\\nCopyright `, 'm'))
+    assert.equal(licenses.match(/^Permission is hereby granted, free of charge/gm)?.length, 1)
+    assert.equal(licenses.match(/^Permission to use, copy, modify/gm)?.length, 1)
   })
 
   it('has a command that works without the library', (context) => {
