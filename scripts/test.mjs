@@ -24,13 +24,15 @@ if (files.length === 0) {
 setUp()
 ensurePrograms()
 if (part === undefined) check()
+// Loaded when packages are installed.
+const { compileTests } = await import('./compile-tests.mjs')
 const words = [
-  '--import',
-  'tsx',
+  // Places in reports are those of the sources.
+  '--enable-source-maps',
   '--test',
   // Tests of watching, of stores and of pages wait more than they work.
   `--test-concurrency=${availableParallelism() + 2}`,
   '--test-reporter=spec',
-  ...files,
+  ...(await compileTests(files)),
 ]
 step('Running tests', process.execPath, words)

@@ -378,4 +378,5 @@ function assertBuilds(project: Project, value: RegExp): void {
 }
 
 /** What the compiler says of a project. */
-const typeCheck = ({ root }: Project) => typeErrors(root)
+const typeCheck = ({ root }: Project) =>
+  typeErrors(root, readFileSync(join(root, 'tsconfig.json'), 'utf8').includes('node10') ? 'typescript' : 'typescript-7')
