@@ -51,15 +51,24 @@ interface Packed {
   readonly filename: string
 }
 
+/** What npm would pack of each package. */
+const plans = new Map<string, Packed>()
+
 /** What npm would pack of a package, as it is built now. */
-function packed(directory: string, ...words: readonly string[]): readonly [Packed] {
-  const all = ['pack', '--json', '--ignore-scripts', ...(words.length > 0 ? words : ['--dry-run'])]
-  return JSON.parse(run('npm', all, directory, { HOME: tmpdir() }).stdout) as [Packed]
+function packed(directory: string): Packed {
+  const plan = plans.get(directory) ?? pack(directory, '--dry-run')
+  plans.set(directory, plan)
+  return plan
+}
+
+function pack(directory: string, ...words: readonly string[]): Packed {
+  const all = ['pack', '--json', '--ignore-scripts', ...words]
+  return (JSON.parse(run('npm', all, directory, { HOME: tmpdir() }).stdout) as [Packed])[0]
 }
 
 async function problemsOfTypes(context: TestContext): Promise<readonly TypeProblem[]> {
   const { root } = makeProject(context, {})
-  const [{ filename }] = packed(LIBRARY, '--pack-destination', root)
+  const { filename } = pack(LIBRARY, '--pack-destination', root)
   const data = new Uint8Array(readFileSync(join(root, filename)))
   const result = await checkPackage(createPackageFromTarballData(data))
   return result.types === false ? [{ kind: 'no types' }] : (result.problems as readonly TypeProblem[])
@@ -122,7 +131,7 @@ describe('the package', () => {
 
   for (const [name, limit] of Object.entries({ mappa: 450_000, 'mappa-cli': 2_500_000 }))
     it(`holds only what users of ${name} need, and is no larger than it has to be`, () => {
-      const [{ files, unpackedSize }] = packed(join(REPOSITORY, 'packages', name))
+      const { files, unpackedSize } = packed(join(REPOSITORY, 'packages', name))
       const strange = files.filter(({ path }) => !/^(dist\/|LICENSE$|README\.md$|package\.json$)/.test(path))
       assert.deepEqual(strange, [])
       assert.ok(unpackedSize < limit, String(unpackedSize))
@@ -138,7 +147,7 @@ describe('the package', () => {
     const directories = installedWith(COMMAND_PACKAGE)
     assert.ok(directories.size > 10 && directories.size < 40, [...directories].join(' '))
     const bytes = [...directories].reduce((sum, directory) => sum + sizeOf(directory), 0)
-    const [{ unpackedSize }] = packed(COMMAND_PACKAGE)
+    const { unpackedSize } = packed(COMMAND_PACKAGE)
     assert.ok(bytes + unpackedSize <= 12_000_000, String(bytes + unpackedSize))
   })
 
@@ -212,14 +221,12 @@ describe('the package', () => {
   for (const [name, directory] of Object.entries({ mappa: LIBRARY, 'mappa-cli': COMMAND_PACKAGE })) {
     it(`is packed with what ${name} needs, also from a fresh clone`, () => {
       const { exports, bin, scripts } = JSON.parse(readFileSync(join(directory, 'package.json'), 'utf8')) as Manifest
-      const words = ['pack', '--dry-run', '--json', '--ignore-scripts']
-      const { stdout } = run('npm', words, directory, { HOME: tmpdir() })
-      const [{ files }] = JSON.parse(stdout) as [{ files: { path: string }[] }]
-      const packed = new Set(files.map(({ path }) => path))
+      const { files } = packed(directory)
+      const names = new Set(files.map(({ path }) => path))
       const targets = [...Object.values(exports), ...Object.values(bin ?? {})]
       for (const target of targets.flatMap((each) => (typeof each === 'string' ? [each] : Object.values(each))))
-        assert.ok(packed.has(target.slice(2)), target)
-      assert.ok(packed.has('README.md') && packed.has('LICENSE'))
+        assert.ok(names.has(target.slice(2)), target)
+      assert.ok(names.has('README.md') && names.has('LICENSE'))
       // npm runs it before it packs, and before it installs from a repository.
       assert.equal(scripts.prepack, 'node ../../scripts/build.mjs')
     })

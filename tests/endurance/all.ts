@@ -1,3 +1,4 @@
+import { attempts } from './attempts.ts'
 import { canaries } from './canaries.ts'
 import { definitions } from './definitions.ts'
 import { disks } from './disks.ts'
@@ -16,6 +17,7 @@ export const LONG_RUNS: readonly LongRun[] = [
   killedWriters,
   manyWriters,
   disks,
+  attempts,
   reloads,
   moves,
   canaries,

@@ -55,7 +55,7 @@ export interface PageProject extends Project {
 
 /** Makes a project of the files above and others. */
 export function makePage(
-  context: TestContext,
+  context: Pick<TestContext, 'after'>,
   files: Record<string, string | Uint8Array> = {},
   vite: Pick<typeof import('vite'), 'build'> = { build },
 ): PageProject {

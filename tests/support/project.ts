@@ -62,10 +62,10 @@ export function makeProject(context: Pick<TestContext, 'after'>, files: Record<s
     write,
     mappa(words, environment, input) {
       // What mappa run starts has the streams of the process itself.
-      const isOwn = words[0] === 'run' || environment !== undefined || input !== undefined
+      const isOwn = words[0] === 'run' || Object.keys(environment ?? {}).some((name) => name.startsWith('NODE_'))
       const isPlain = !isOwn && !runsInNode(root) && !START_COLD
       return (
-        (isPlain ? callWarm(COMMAND, words, root) : null) ??
+        (isPlain ? callWarm(COMMAND, words, root, environment ?? {}, input ?? '') : null) ??
         run(process.execPath, [COMMAND, ...words], root, environment, undefined, input)
       )
     },

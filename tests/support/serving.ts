@@ -27,7 +27,7 @@ export interface Serving {
  * Serves a project, asks for its page and all modules that it leads to, and for some addresses as they are.
  */
 export async function serve(
-  context: TestContext,
+  context: Pick<TestContext, 'after'>,
   root: string,
   { config = {}, options = {}, urls = [], vite = { createServer } }: Serving,
 ): Promise<Served> {

@@ -21,16 +21,23 @@ interface WarmProcess {
 const warm = new Map<string, WarmProcess>()
 
 /**
- * Runs the command in a process that has it loaded already, and waits for it. The environment is empty but for `PATH`, standard
- * input is empty, nothing is a terminal.
+ * Runs the command in a process that has it loaded already, and waits for it. Nothing is a terminal.
  *
  * @param command the absolute path of the command
+ * @param environment what its environment has beside `PATH`
+ * @param input what it reads from standard input
  * @returns `null` where the call ended the process: it has to be made again in a process of its own
  */
-export function callWarm(command: string, words: readonly string[], cwd: string): Outcome | null {
+export function callWarm(
+  command: string,
+  words: readonly string[],
+  cwd: string,
+  environment: Readonly<Record<string, string>>,
+  input: string,
+): Outcome | null {
   const process = warm.get(command) ?? start(command)
   warm.set(command, process)
-  writeSync(process.requests, `${JSON.stringify({ words, cwd })}\n`)
+  writeSync(process.requests, `${JSON.stringify({ words, cwd, environment, input })}\n`)
   const answer = readLine(process.answers)
   if (answer !== null) return JSON.parse(answer) as Outcome
   warm.delete(command)

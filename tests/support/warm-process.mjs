@@ -2,6 +2,7 @@
 // a loader of TypeScript would also load the definitions that the command has to load by itself.
 import { openSync, readSync, writeSync } from 'node:fs'
 import { createRequire } from 'node:module'
+import { Readable } from 'node:stream'
 import { StringDecoder } from 'node:string_decoder'
 import { pathToFileURL } from 'node:url'
 
@@ -42,10 +43,11 @@ function answer(value) {
 }
 
 async function call() {
-  const { words, cwd } = readRequest()
+  const { words, cwd, environment, input } = readRequest()
   process.chdir(cwd)
   for (const name of Object.keys(process.env)) delete process.env[name]
-  process.env.PATH = PATH
+  Object.assign(process.env, { PATH, ...environment })
+  Object.defineProperty(process, 'stdin', { value: Readable.from([Buffer.from(input)]), configurable: true })
   for (const file of Object.keys(own)) if (!kept.has(file) && !file.includes('/node_modules/')) delete own[file]
   process.argv = [process.execPath, command, ...words]
   process.exitCode = undefined
