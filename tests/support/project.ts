@@ -61,8 +61,8 @@ export function makeProject(context: Pick<TestContext, 'after'>, files: Record<s
     root,
     write,
     mappa(words, environment, input) {
-      // What mappa run starts has the streams of the process itself.
-      const isOwn = words[0] === 'run' || Object.keys(environment ?? {}).some((name) => name.startsWith('NODE_'))
+      // What mappa run starts has the streams of the process itself; Node and the colors of a terminal look once at their variables.
+      const isOwn = words[0] === 'run' || Object.keys(environment ?? {}).some((name) => /^NODE_|_COLOR$/.test(name))
       const isPlain = !isOwn && !runsInNode(root) && !START_COLD
       return (
         (isPlain ? callWarm(COMMAND, words, root, environment ?? {}, input ?? '') : null) ??
