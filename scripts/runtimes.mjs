@@ -10,7 +10,7 @@ const NODES = ['20', '22', '24']
 const PACKAGES = ['bun', 'deno', 'fastify', 'vitest', 'jest', 'vue', '@vitejs/plugin-vue', 'vite']
 
 setUp()
-ensurePrograms(['chromium'])
+ensurePrograms(['chromium-headless-shell'])
 const home = mkdtempSync(join(tmpdir(), 'mappa-runtimes-'))
 process.on('exit', () => rmSync(home, { recursive: true, force: true }))
 

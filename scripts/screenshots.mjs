@@ -258,5 +258,5 @@ try {
   etcd?.kill()
   rmSync(example, { recursive: true, force: true })
 }
-ensurePrograms(['chromium'])
+ensurePrograms(['chromium-headless-shell'])
 run(process.execPath, ['--import', 'tsx', join(root, 'scripts/screenshot-pages.ts')], { cwd: root })
