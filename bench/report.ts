@@ -26,8 +26,6 @@ const REASONS: Readonly<Record<string, string>> = {
     'Every file that may hold a finding is parsed to a syntax tree, where the floor looks for some words. Next: fewer files pass the filter by words.',
   'mappa survey of this project':
     'Each file is asked for its times, and what was found in it before is judged again. Next: the judgement is remembered as well.',
-  'mappa, unpacked':
-    'A quarter is what a program loads, a quarter are types with their documentation, a fifth is of other packages (source maps, regular expressions, JSON with positions, locks); the rest is the plugin, stores and derived files. Next: the plugin takes source maps from Vite.',
 }
 
 /**
