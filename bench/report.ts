@@ -22,6 +22,8 @@ const REASONS: Readonly<Record<string, string>> = {
     'The plugin is loaded (15 ms), checks the settings, and searches what was built. Next: it reads the configuration and the settings at once.',
   'starting the development':
     'The plugin is loaded (15 ms) and checks the settings before the server listens. Next: it reads the configuration and the settings at once.',
+  'mappa survey of a large tree, again':
+    'The command starts in 120 ms, asks each file for its times, and judges again what was found before. Next: the judgement is remembered as well.',
   'the same for the first time':
     'Every file that may hold a finding is parsed to a syntax tree, where the floor looks for some words. Next: fewer files pass the filter by words.',
   'mappa survey of this project':
