@@ -5,7 +5,7 @@ const EXAMPLES = ['dome-early', 'dome-api', 'night-desk', 'stage-table']
 const typesOf = (what, project) => ({ what, name: 'typescript-7/bin/tsc', words: ['-p', project] })
 
 /** Format, lint, and whether there is dead code. */
-const LINT = [
+export const LINT = [
   { what: 'Checking format and lint', name: '@biomejs/biome/bin/biome', words: ['ci', '--colors=off', '.'] },
   {
     what: 'Looking for code and packages that nothing uses',
@@ -31,9 +31,4 @@ export function lint() {
 /** Checks types. */
 export function typecheck() {
   together(TYPES)
-}
-
-/** Checks both, as much of it at once as there are processors. */
-export function check() {
-  together([...TYPES, ...LINT])
 }

@@ -56,8 +56,12 @@ function buildOf([directory, config, sources = '']) {
 
 const scriptOf = (what, file) => ({ what, script: ['--import', 'tsx'], words: [file] })
 
-/** Installs packages, and builds the library and the command. */
-export function setUp() {
+/**
+ * Installs packages, and builds the library and the command.
+ *
+ * @param beside what else can be done while the last step leaves a processor idle
+ */
+export function setUp(beside = []) {
   install()
   together(FIRST.map(buildOf))
   together([
@@ -70,7 +74,7 @@ export function setUp() {
     scriptOf('Writing the schema of settings.definition.json', 'scripts/write-definition-schema.ts'),
     scriptOf('Writing docs/problems.md, where it has changed', 'scripts/write-problems.ts'),
   ])
-  together([scriptOf('Putting the types of each entry into one file', 'scripts/roll-types.mjs')])
+  together([scriptOf('Putting the types of each entry into one file', 'scripts/roll-types.mjs'), ...beside])
 }
 
 /** npm leaves a copy of what it installed; it holds each package of the lock file, in the same version. */

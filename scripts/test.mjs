@@ -2,7 +2,7 @@
 import { readdirSync, statSync } from 'node:fs'
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
-import { check } from './checks.mjs'
+import { LINT, typecheck } from './checks.mjs'
 import { ensurePrograms } from './machine.mjs'
 import { root, setUp, step } from './steps.mjs'
 
@@ -21,9 +21,9 @@ if (files.length === 0) {
   process.exit(2)
 }
 
-setUp()
+setUp(part === undefined ? LINT : [])
 ensurePrograms()
-if (part === undefined) check()
+if (part === undefined) typecheck()
 // Loaded when packages are installed.
 const { compileTests } = await import('./compile-tests.mjs')
 const words = [

@@ -1,20 +1,21 @@
 import { ATTEMPTS } from '../../packages/mappa/tests/border/attempts.ts'
-import { tryAttempt } from '../../packages/mappa/tests/border/try-attempt.ts'
+import { tryAttempt, type Vite } from '../../packages/mappa/tests/border/try-attempt.ts'
 import { type LongRun, makeRandom, withCleanup } from './long-run.ts'
 
 const ALL = ATTEMPTS.flatMap(([, attempts]) => attempts)
 
-/** The versions of Vite between the oldest and the newest, which other tests try with every attempt. */
+/** The versions of Vite before the newest, with which other tests try every attempt. */
 export const attempts: LongRun = {
   name: 'attempts',
-  promise: 'no attempt brings a private value into a page of Vite 7',
-  short: 12,
-  long: ALL.length,
+  promise: 'no attempt brings a private value into a page of an older version of Vite',
+  short: 24,
+  long: 2 * ALL.length,
   async run(count, seed) {
-    const vite = (await import('vite-7' as string)) as typeof import('vite')
+    const versions: readonly Vite[] = await Promise.all(['vite-6', 'vite-7'].map((name) => import(name)))
     const random = makeRandom(seed)
-    const shuffled = ALL.map((attempt) => ({ attempt, at: random.below(1_000_000) })).sort((a, b) => a.at - b.at)
-    for (const { attempt } of shuffled.slice(0, count))
+    const tries = versions.flatMap((vite) => ALL.map((attempt) => ({ vite, attempt, at: random.below(1_000_000) })))
+    tries.sort((a, b) => a.at - b.at)
+    for (const { vite, attempt } of tries.slice(0, count))
       await withCleanup((context) => tryAttempt(context, attempt, vite))
   },
 }

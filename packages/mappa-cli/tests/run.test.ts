@@ -443,7 +443,7 @@ for form in forms: print("[" + form + "]")
           )
         },
       ),
-      { numRuns: 3000 },
+      { numRuns: 1000 },
     )
   })
 })

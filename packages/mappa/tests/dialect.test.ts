@@ -152,7 +152,7 @@ describe('the dialect', () => {
           assert.ok(each.column! >= 1 && each.column! <= lines[each.line! - 1]!.length + 1, each.code)
         }
       }),
-      { numRuns: 3000 },
+      { numRuns: 1000 },
     )
   })
 

@@ -250,7 +250,7 @@ describe('loading and the schema of the environment', () => {
           if (assertAgreement(definition, environment)) whole++
         },
       ),
-      { numRuns: 1000 },
+      { numRuns: 300 },
     )
     assert.ok(whole > 150, `${whole}`)
   })
