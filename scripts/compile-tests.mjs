@@ -13,7 +13,7 @@ const PLACES = { dirname: '__own_directory', filename: '__own_file', url: '__own
 const inItsPlace = {
   name: 'in-its-place',
   setup: (builder) =>
-    builder.onLoad({ filter: /\.[mt]?[jt]sx?$/ }, ({ path }) => {
+    builder.onLoad({ filter: /\.[mc]?[jt]sx?$/ }, ({ path }) => {
       const values = { dirname: dirname(path), filename: path, url: pathToFileURL(path).href }
       const names = Object.entries(PLACES).map(([key, name]) => `${name}=${JSON.stringify(values[key])}`)
       // On the first line, so that no other one moves.

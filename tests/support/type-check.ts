@@ -11,5 +11,8 @@ import { REPOSITORY, run } from './project.ts'
 export function typeErrors(root: string, version: 'typescript-7' | 'typescript' = 'typescript-7'): string {
   const compiler = join(REPOSITORY, 'node_modules', version, 'bin/tsc')
   const words = ['-p', root, '--noEmit', '--pretty', 'false', '--typeRoots', join(REPOSITORY, 'node_modules/@types')]
-  return run(process.execPath, [compiler, ...words], root).stdout
+  const { status, stdout, stderr } = run(process.execPath, [compiler, ...words], root)
+  // A compiler that did not get so far as to look has found nothing either.
+  if (status !== 0 && stdout === '') throw new Error(`The compiler ended with ${status}: ${stderr}`)
+  return stdout
 }

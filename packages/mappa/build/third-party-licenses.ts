@@ -58,8 +58,10 @@ function noticeOf(directory: string): Notice {
     .split(/\n\s*\n/)
     .map((each) => each.trim().replaceAll(/\s+/g, ' '))
   const isOwn = (each: string) => /^(?:Copyright|\(?(?:The )?(?:MIT|ISC) License\b)/i.test(each)
+  const text = paragraphs.filter((each) => !isOwn(each)).join('\n\n')
+  if (text === '') throw new Error(`The licence of ${name} in ${directory} can't be told from its copyright notice.`)
   return {
     owner: [`${name} ${version} (${license})`, ...paragraphs.filter((each) => /^Copyright/i.test(each))].join('\n'),
-    text: paragraphs.filter((each) => !isOwn(each)).join('\n\n'),
+    text,
   }
 }

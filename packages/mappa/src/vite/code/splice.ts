@@ -30,6 +30,7 @@ const PIECE = /\w+|\n|[^\w\n]+/g
  * @param changes in any order; no two overlap
  * @returns the new code, whose map leads each word to where it was, and each change to where what it replaces began; `null` without a
  *   change
+ * @throws {RangeError} where two changes overlap
  */
 export function splice(code: string, source: string, changes: readonly Change[]): Spliced | null {
   if (changes.length === 0) return null
@@ -54,6 +55,7 @@ export function splice(code: string, source: string, changes: readonly Change[])
   const pieces = (end: number) => code.slice(at, end).match(PIECE) ?? []
 
   for (const { start, end, text } of changes.toSorted((a, b) => a.start - b.start)) {
+    if (start < at) throw new RangeError(`Two changes of ${source} overlap at ${start}.`)
     for (const piece of pieces(start)) keep(piece)
     mark()
     write(text)

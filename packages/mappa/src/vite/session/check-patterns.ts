@@ -1,10 +1,9 @@
-import { createRequire } from 'node:module'
-import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import type { Definition } from '../../core/definition/definition.ts'
 import { patternsOf } from '../../core/definition/patterns.ts'
 import { pageProblem } from '../../core/problems/makers/page.ts'
 import type { Problem } from '../../core/problems/problem.ts'
+import { commandFile } from '../../node/project/definition/command-loader.ts'
 
 /** What the project's command brings for this. */
 interface Command {
@@ -22,10 +21,8 @@ interface Command {
 export async function checkPatterns(definition: Definition, root: string): Promise<readonly Problem[]> {
   const patterns = patternsOf(definition)
   if (patterns.length === 0) return []
-  let file: string
-  try {
-    file = createRequire(join(root, 'package.json')).resolve('mappa-cli/patterns')
-  } catch {
+  const file = commandFile(root, 'patterns')
+  if (file === null) {
     const paths = [...new Set(patterns.map(({ path }) => path))].join(', ')
     return [pageProblem('patterns-not-checked', { paths })]
   }

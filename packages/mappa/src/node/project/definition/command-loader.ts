@@ -12,19 +12,25 @@ export interface CommandLoader {
 
 /** The loader of the command; `null` if `mappa-cli` is not installed in the project. */
 export async function commandLoader(root: string): Promise<CommandLoader | null> {
-  const file = placeOfLoader(root)
+  const file = commandFile(root, 'definition-loader')
   return file === null ? null : ((await import(pathToFileURL(file).href)) as CommandLoader)
 }
 
 /** The same without waiting. */
 export function commandLoaderNow(root: string): CommandLoader | null {
-  const file = placeOfLoader(root)
+  const file = commandFile(root, 'definition-loader')
   return file === null ? null : (createRequire(file)(file) as CommandLoader)
 }
 
-function placeOfLoader(root: string): string | null {
+/**
+ * A file of the command that the project has for the library as well.
+ *
+ * @param part its name among the exports of `mappa-cli`
+ * @returns its absolute path; `null` if `mappa-cli` is not installed in the project, or has no such part
+ */
+export function commandFile(root: string, part: 'definition-loader' | 'patterns'): string | null {
   try {
-    return createRequire(join(root, 'package.json')).resolve('mappa-cli/definition-loader')
+    return createRequire(join(root, 'package.json')).resolve(`mappa-cli/${part}`)
   } catch {
     return null
   }
