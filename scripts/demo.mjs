@@ -1,8 +1,6 @@
-import { ensurePrograms } from './machine.mjs'
 import { setUp, step } from './steps.mjs'
 
-setUp()
-ensurePrograms(['python3', 'etcd-server'])
+setUp({ programs: ['python3', 'etcd-server'] })
 step('Demo: moving settings out of the code', process.execPath, ['--import', 'tsx', 'examples/dome-early/demo.ts'])
 step('Demo: a server in all its stages', process.execPath, ['--import', 'tsx', 'examples/dome-api/demo.ts'])
 step('Demo: a page, from one build in all its stages', process.execPath, [

@@ -1,2 +1,3 @@
+export const ALL_PROGRAMS: readonly string[]
 export function findChromium(): string | null
-export function ensurePrograms(packages?: readonly string[]): void
+export function ensurePrograms(packages: readonly string[]): void

@@ -27,6 +27,9 @@ const PROGRAMS = {
   },
 }
 
+/** Names of all programs that tests need. */
+export const ALL_PROGRAMS = Object.keys(PROGRAMS)
+
 const runs = (program, words) => spawnSync(program, words, { stdio: 'ignore' }).status === 0
 
 const isThere = (name) => PROGRAMS[name].isThere?.() ?? find(PROGRAMS[name]) !== null
@@ -49,7 +52,7 @@ export function findChromium() {
  * Makes sure that the programs are there that tests need. It installs them with apt-get, and says so, only as root, and not if
  * MAPPA_NO_INSTALL is set; otherwise it says what to install, and ends.
  */
-export function ensurePrograms(packages = Object.keys(PROGRAMS)) {
+export function ensurePrograms(packages) {
   const missing = packages.filter((name) => !isThere(name))
   if (missing.length === 0) return
   for (const name of missing) console.log(`\n== ${name} is missing; ${PROGRAMS[name].why}`)

@@ -3,14 +3,12 @@ import { spawn, spawnSync } from 'node:child_process'
 import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { arch, platform, tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
-import { ensurePrograms } from './machine.mjs'
 import { root, setUp } from './steps.mjs'
 
 const NODES = ['20', '22', '24']
 const PACKAGES = ['bun', 'deno', 'fastify', 'vitest', 'jest', 'vue', '@vitejs/plugin-vue', 'vite']
 
-setUp()
-ensurePrograms(['chromium-headless-shell'])
+setUp({ programs: ['chromium-headless-shell'] })
 const home = mkdtempSync(join(tmpdir(), 'mappa-runtimes-'))
 process.on('exit', () => rmSync(home, { recursive: true, force: true }))
 

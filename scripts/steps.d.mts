@@ -1,3 +1,3 @@
 export const root: string
-export function install(): void
-export function setUp(): void
+export function install(programs?: readonly string[]): void
+export function setUp(options?: { programs?: readonly string[]; beside?: readonly object[] }): void

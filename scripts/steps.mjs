@@ -18,21 +18,34 @@ export function packaged(what, name, words) {
   step(what, process.execPath, [join(root, 'node_modules', name), ...words])
 }
 
-/** Does several things at once that do not wait for one another: programs that packages brought along, or scripts of Node. */
+/** Does several things at once that do not wait for one another: programs, those that packages brought along, or scripts of Node. */
 export function together(tasks) {
-  const words = tasks.map(({ what, name, script, words }) => ({
+  const commands = tasks.map(({ what, program = process.execPath, name, script, words }) => ({
     what,
-    words: name === undefined ? [...script, ...words] : [join(root, 'node_modules', name), ...words],
+    program,
+    words: name === undefined ? [...(script ?? []), ...words] : [join(root, 'node_modules', name), ...words],
   }))
-  const program = [join(root, 'scripts/together.mjs'), JSON.stringify(words)]
-  if (spawnSync(process.execPath, program, { cwd: root, stdio: 'inherit' }).status !== 0) process.exit(1)
+  const words = [join(root, 'scripts/together.mjs'), JSON.stringify(commands)]
+  if (spawnSync(process.execPath, words, { cwd: root, stdio: 'inherit' }).status !== 0) process.exit(1)
 }
 
-/** Installs packages if they are missing or no longer match package-lock.json. */
-export function install() {
-  if (!isInstalled())
-    step('Installing packages, as package-lock.json lists them', 'npm', ['ci', '--no-audit', '--no-fund'])
+/**
+ * Installs packages if they are missing or no longer match package-lock.json.
+ *
+ * @param programs names of programs that machine.mjs knows: makes sure that they are there, at the same time
+ */
+export function install(programs = []) {
+  const packages = { what: 'Installed packages, as package-lock.json lists them', program: 'npm', words: NPM_CI }
+  const others = { what: 'Looked for programs of this machine', script: ['scripts/programs.mjs'], words: programs }
+  if (isInstalled()) {
+    if (programs.length > 0) together([others])
+    return
+  }
+  console.log('\n== Installing packages, which takes half a minute or more')
+  together(programs.length > 0 ? [packages, others] : [packages])
 }
+
+const NPM_CI = ['ci', '--no-audit', '--no-fund']
 
 /** What is built: the directory of a package, the file that says how, and where in it the sources begin. */
 const FIRST = [
@@ -59,10 +72,11 @@ const scriptOf = (what, file) => ({ what, script: ['--import', 'tsx'], words: [f
 /**
  * Installs packages, and builds the library and the command.
  *
+ * @param programs names of programs of this machine that have to be there
  * @param beside what else can be done while the last step leaves a processor idle
  */
-export function setUp(beside = []) {
-  install()
+export function setUp({ programs = [], beside = [] } = {}) {
+  install(programs)
   together(FIRST.map(buildOf))
   together([
     {

@@ -3,7 +3,7 @@ import { readdirSync, statSync } from 'node:fs'
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
 import { LINT, typecheck } from './checks.mjs'
-import { ensurePrograms } from './machine.mjs'
+import { ALL_PROGRAMS } from './machine.mjs'
 import { root, setUp, step } from './steps.mjs'
 
 /** Files whose tests take long, short as they are; of the others, those that are long do. */
@@ -21,8 +21,7 @@ if (files.length === 0) {
   process.exit(2)
 }
 
-setUp(part === undefined ? LINT : [])
-ensurePrograms()
+setUp({ programs: ALL_PROGRAMS, beside: part === undefined ? LINT : [] })
 if (part === undefined) typecheck()
 // Loaded when packages are installed.
 const { compileTests } = await import('./compile-tests.mjs')

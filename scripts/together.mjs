@@ -5,11 +5,12 @@ import { availableParallelism } from 'node:os'
 const waiting = JSON.parse(process.argv[2])
 
 /** Runs one, and prints what it said in one piece. */
-function run({ what, words }) {
+function run({ what, program, words }) {
   return new Promise((resolve) => {
-    const child = spawn(process.execPath, words, { stdio: ['ignore', 'pipe', 'pipe'] })
+    const child = spawn(program, words, { stdio: ['ignore', 'pipe', 'pipe'] })
     const pieces = []
     for (const stream of [child.stdout, child.stderr]) stream.on('data', (piece) => pieces.push(piece))
+    child.on('error', ({ message }) => pieces.push(Buffer.from(`${message}\n`)))
     child.on('close', (code) => {
       console.log(`\n== ${what}`)
       process.stdout.write(Buffer.concat(pieces))
