@@ -395,7 +395,7 @@ describe('mappa guard', () => {
     assert.equal(run('tar', ['-cf', 'out/sent.tar', 'sent'], made.root).status, 0)
     const huge = `import zipfile
 archive = zipfile.ZipFile('out/huge.zip', 'w', zipfile.ZIP_DEFLATED)
-for name in 'ab': archive.writestr(name, bytes(200 << 20))
+for name in 'ab': archive.writestr(name, bytes(130 << 20))
 archive.close()`
     assert.equal(run('python3', ['-c', huge], made.root).status, 0)
     const found = guard(made, 'out')
