@@ -62,8 +62,10 @@ describe('a repository with packages', () => {
       stdout,
       /== night-desk \(services\/night-desk\)[\s\S]*services\/night-desk\/\.env\.production:1:10 {2}not-url/,
     )
-    assert.match(stdout, /== services\/rain \(services\/rain\)/)
-    assert.match(stderr, /setting-kind-unknown/)
+    // An error alone stands below the package that it is in, and names its file as the directory one is in sees it.
+    assert.match(stderr, /^== services\/rain \(services\/rain\)\n/)
+    assert.match(stderr, / {2}services\/rain\/settings\.definition\.json:1:27 {2}setting-kind-unknown\n/)
+    assert.ok(!stdout.includes('== services/rain'))
     assert.match(stdout, /\n3 packages, 2 with problems: night-desk, services\/rain\n/)
     assert.ok(!/dome-api/.test(stdout))
   })
@@ -238,7 +240,7 @@ describe('a repository with packages', () => {
     symlinkSync(other.root, join(project.root, 'services/elsewhere'))
     const { status, stdout } = project.mappa(['check', '--all'])
     assert.equal(status, 1)
-    assert.match(stdout, /\n3 packages, 1 with problems: old\n/)
+    assert.match(stdout, /^3 packages, 1 with problems: old\n/)
     assert.match(stdout, /services\/elsewhere is a link out of the repository, and is left out\./)
     assert.ok(!/Two packages/.test(stdout))
   })

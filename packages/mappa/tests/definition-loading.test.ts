@@ -74,6 +74,21 @@ describe('a program that is started with mappa/preload', () => {
     assert.equal(status, 78)
     assert.match(stderr, /settings\.definition\.mjs.* definition-failed\n.*defineSettingz is not defined/)
   })
+
+  for (const [file, withCommand] of [
+    ['settings.definition.mjs', false],
+    ['settings.definition.ts', true],
+  ] as const)
+    it(`says which functions setting has where one does not exist, in ${file}`, (context) => {
+      const { status, stderr } = start(project(context, file, definitionOf().replace('.url(', '.ulr('), withCommand))
+      assert.equal(status, 78)
+      assert.match(
+        stderr,
+        new RegExp(
+          `${file}:3:\\d+ {2}setting-function-unknown\n {4}setting\\.ulr does not exist\\. The functions of setting are base64, .*, uuid\\.\n {4}→ Did you mean setting\\.url\\?`,
+        ),
+      )
+    })
 })
 
 describe('the configuration of a bundler', () => {

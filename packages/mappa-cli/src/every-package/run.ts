@@ -169,9 +169,11 @@ function printGroups(
   const { paint, print } = out
   for (const { each, code, printed } of outcomes) {
     if (quiet && code === EXIT_FINE) continue
-    print(paint.strong(`== ${each.name} (${each.directory})`))
+    // Where all that is to be said is an error, whoever reads only those has to see whose it is.
+    const to = printed[0]?.to === 'err' ? err : out
+    to.print(to.paint.strong(`== ${each.name} (${each.directory})`))
     replay({ printed })
-    print('')
+    to.print('')
   }
   const wrong = outcomes.filter(({ code }) => code !== EXIT_FINE)
   const count = `${chosen.length} package${chosen.length === 1 ? '' : 's'}`

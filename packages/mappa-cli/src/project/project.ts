@@ -1,6 +1,6 @@
 import { DEFAULT_STAGES } from '../../../mappa/src/core/definition/define.ts'
 import type { Declaration, Definition } from '../../../mappa/src/core/definition/definition.ts'
-import { isSettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
+import { isSettingsError, SettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { path } from '../../../mappa/src/node/fs/builtin.ts'
 import { type Inspection, inspectStage } from '../../../mappa/src/node/load/load.ts'
 import { findDefinition } from '../../../mappa/src/node/project/definition/find.ts'
@@ -76,9 +76,13 @@ export class Project {
     const place = rootOf(options)
     const asked = options.settings === undefined ? undefined : { file: options.settings, from: currentDirectory() }
     const file = findDefinition(place.root, asked)
-    const definition = await inTime(file, () => loadDefinition(file, place.root))
-    await checkPatterns(definition)
-    return new Project(place, file, definition)
+    try {
+      const definition = await inTime(file, () => loadDefinition(file, place.root))
+      await checkPatterns(definition)
+      return new Project(place, file, definition)
+    } catch (error) {
+      throw isSettingsError(error) ? new SettingsError({ ...error.report, root: place.root }) : error
+    }
   }
 
   /**

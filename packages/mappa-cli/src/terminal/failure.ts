@@ -55,11 +55,15 @@ export function printFailure(error: unknown): number {
   if (isSystemError(error)) return printFailure(asFailure(error))
   if (!isSettingsError(error)) throw error
   const { paint, width, print } = err
+  const { root } = error.report
   if (asksForJson(process.argv.slice(2)))
     printJson({ stage: error.stage, settings: [], problems: error.problems.map(problemAsData) })
   else if (isFormat(process.argv.slice(2), 'sarif'))
-    printProblemsAsSarif(error.problems, { root: process.cwd(), repository: null })
-  else print(formatReport(error.report, { paint, width }))
+    printProblemsAsSarif(error.problems, { root: root ?? process.cwd(), repository: null })
+  else
+    print(
+      formatReport(error.report, { paint, width, fileLabel: root === undefined ? (file) => file : labelFrom(root) }),
+    )
   return error.problems.every((each) => CALLED_WRONGLY.has(each.code)) ? EXIT_USAGE : EXIT_PROBLEMS
 }
 

@@ -11,6 +11,11 @@ export const definitionFileProblems = () => ({
     "The definition {file} can't be loaded: {reason}",
     'Fix the file; it should do nothing but call defineSettings.',
   ),
+  'setting-function-unknown': error(
+    'setting.{asked} does not exist. The functions of setting are {functions}.',
+    'Use one of them.',
+    'Did you mean setting.{near}?',
+  ),
   'definition-not-json': error(
     'The definition {file} is not valid JSON: {reason}.',
     'Fix the file here. Every text and every name needs double quotes, and the last member has no comma after it.',

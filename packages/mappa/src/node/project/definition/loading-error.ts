@@ -1,6 +1,8 @@
+import * as setting from '../../../core/definition/kinds/index.ts'
 import { definitionFileProblem } from '../../../core/problems/makers/definition-file.ts'
 import { locate } from '../../../core/problems/problem.ts'
 import { isSettingsError, SettingsError } from '../../../core/problems/settings-error.ts'
+import { closestMatch } from '../../../core/text/closest-match.ts'
 
 /** What to throw where a file exports something else than a definition. */
 export function notExported(exported: unknown, file: string): SettingsError {
@@ -30,11 +32,24 @@ export function loadingError(error: unknown, path: string, file: string): Settin
   const thrown = error instanceof Error || (typeof error === 'object' && error !== null && 'message' in error)
   const message = thrown ? String((error as Error).message) : String(error)
   const name = thrown && (error as Error).name !== 'Error' ? `${(error as Error).name}: ` : ''
-  const reason = `${name}${message.split('\n', 1)[0]!.replaceAll(path, file)}`
-  const place = placeIn(path, error)
+  // A compiler calls an import by a name of its own: (0, _settings.dome).
+  const said = message.split('\n', 1)[0]!.replace(/\(0 ?, ?\w+\.([\w.]+)\)|\b_\w+\.(?=setting\.)/g, '$1')
+  const place = { file, ...placeIn(path, error) }
+  const unknown = /\bsetting\.(\w+) is not a function$/.exec(said)?.[1]
+  if (unknown !== undefined && !(unknown in setting)) return unknownFunction(unknown, place)
+  const reason = `${name}${said.replaceAll(path, file)}`
   return new SettingsError({
     stage: null,
-    problems: [definitionFileProblem('definition-failed', { file, reason }, { file, ...place })],
+    problems: [definitionFileProblem('definition-failed', { file, reason }, place)],
+  })
+}
+
+function unknownFunction(asked: string, place: { readonly file: string }): SettingsError {
+  const functions = Object.keys(setting)
+  const details = { asked, functions, near: closestMatch(functions)(asked) }
+  return new SettingsError({
+    stage: null,
+    problems: [definitionFileProblem('setting-function-unknown', details, place)],
   })
 }
 
