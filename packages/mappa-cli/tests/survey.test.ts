@@ -280,6 +280,43 @@ describe('mappa survey', () => {
       [],
     ],
   }
+  // Each is an address that is called `camera`, which says nothing, and what the code does with it.
+  const uses: readonly (readonly [file: string, given: string, use: string])[] = [
+    ['a.js', "const camera = '%'", 'fetch(camera)'],
+    ['a.js', "const camera = '%'", 'show(`${camera}/frames`)'],
+    ['a.js', "const camera = '%'", "show(camera + '/frames')"],
+    ['a.ts', "const sky: { camera: string } = { camera: '%' }", "show(new URL('/frames', sky.camera))"],
+    ['a.js', "const camera = '%'", 'axios.create({ baseURL: camera })'],
+    ['a.py', 'camera = "%"', 'requests.get(f"{camera}/frames")'],
+    ['a.py', 'camera = "%"', 'show("{}/frames?night=4".format(camera))'],
+    ['a.go', 'package a\n\nconst camera = "%"', 'var frames = fmt.Sprintf("%s/frames", camera)'],
+    ['a.php', "<?php\n$camera = '%';", 'echo "$camera/frames";'],
+    ['b.php', "<?php\n$camera = '%';", "echo $camera . '/frames';"],
+    ['a.rb', "camera = '%'", 'show("#{camera}/frames")'],
+    ['a.rs', 'const camera: &str = "%";', 'fn frames() -> String { format!("{}/frames", camera) }'],
+    ['a.java', 'class A { String camera = "%";', 'String frames() { return camera + "/frames"; } }'],
+    ['a.kt', 'val camera = "%"', 'fun frames() = "$camera/frames"'],
+    ['a.sh', "camera='%'", 'show "$camera/frames"'],
+    ['config.py', 'camera = "%"', ''],
+    ['src/settings.ts', "export const sky = { camera: '%' }", ''],
+  ]
+  for (const [file, given, use] of uses)
+    it(`finds an address by what is done with it: ${use || `in ${file}`} (${file})`, (context) => {
+      const address = 'https://sky.fernhollow.example/v2'
+      const lines = (first: string) => `${first.replace('%', address)}\n${use}\n`
+      const { findings } = survey(makeProject(context, { [file]: lines(given) }))
+      assert.deepEqual(
+        findings.map(({ masked }) => masked),
+        [`"${address}"`],
+      )
+      // Without it, or under a name of what people follow, it is a text.
+      const others = {
+        [`other/${file.replace(/\w+(?=\.\w+$)/, 'z')}`]: given.replace('%', address),
+        [file]: lines(given.replaceAll('camera', 'homepage')).replaceAll('camera', 'homepage'),
+      }
+      assert.deepEqual(survey(makeProject(context, others)).findings, [])
+    })
+
   for (const [name, [file, line, values]] of Object.entries(signals)) {
     it(`${values.length === 0 ? 'lists' : 'finds'} ${name}`, (context) => {
       const { findings } = survey(makeProject(context, { [file]: `${line}\n` }))

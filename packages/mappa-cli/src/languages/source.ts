@@ -28,6 +28,8 @@ export interface SourceLiteral extends SourcePlace {
   /** Where it begins and ends in the text, quotes included. */
   readonly start: number
   readonly end: number
+  /** True for an address that the code calls, or adds a path to, by a name that says nothing. */
+  readonly isCalled?: true
   /** True for a text of several lines that stands without quotes of its own. */
   readonly isOpen?: boolean
   /** The conditional by which the stage chooses it among others, if one does. */

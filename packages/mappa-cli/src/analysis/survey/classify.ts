@@ -184,13 +184,24 @@ function isPlainLabel({ meaning, names }: Evidence): boolean {
   return meaning === 'label' && !/key$/i.test(names.at(-1) ?? '')
 }
 
-function classifyNamedAddress({ value, form, names, meaning, callee, file }: Evidence): Classification | null {
+function classifyNamedAddress({
+  value,
+  form,
+  names,
+  meaning,
+  callee,
+  file,
+  isCalled,
+}: Evidence): Classification | null {
   if (form === 'template part' && /:$/.test(value)) return null
   if (meaning === 'address' || meaning === 'connection')
     return classification(file, 0.85, `a URL assigned to ${names.at(-1)}`, false, 'url')
   if (callee !== null && (CALLS.has(callee) || /client|connect|socket|request/i.test(callee)))
     return classification(file, 0.7, `a URL passed to ${callee}`, false, 'url')
-  return form === 'template part' ? classification(file, 0.6, 'a URL that the code completes', false, 'url') : null
+  if (form === 'template part') return classification(file, 0.6, 'a URL that the code completes', false, 'url')
+  return isCalled === true && meaning !== 'label'
+    ? classification(file, 0.65, 'a URL that the code calls or completes', false, 'url')
+    : null
 }
 
 function classification(

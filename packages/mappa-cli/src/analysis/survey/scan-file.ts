@@ -4,6 +4,7 @@ import type { Language } from '../../languages/language.ts'
 import type { Source } from '../../languages/source.ts'
 import { applySuppressions } from '../../languages/suppressions.ts'
 import { type Found, type SurveyCache, withClassification } from './cache.ts'
+import { mayCallAddress, withCalls } from './called.ts'
 import { isNoSource } from './no-sources.ts'
 import { plausibleIn } from './plausible.ts'
 import { mayContainFindings } from './prefilter.ts'
@@ -105,12 +106,13 @@ export function findIn(
   file: string,
   { isPrefiltered, readsVariables, mayBeMinified, read }: Language,
 ): Found {
-  if (isPrefiltered && !mayContainFindings(text) && readsVariables?.(text) !== true)
+  if (isPrefiltered && !mayContainFindings(text) && !mayCallAddress(text, file) && readsVariables?.(text) !== true)
     return { ...NOTHING, skipped: null }
   if (mayBeMinified && isMinified(text)) return skipped('minified')
   const source = read(text, file, plausibleIn(text))
   if (source === null) return skipped(NOT_UNDERSTOOD)
-  return { literals: withClassification(applySuppressions(source.literals, text)), reads: source.reads, skipped: null }
+  const literals = withCalls(applySuppressions(source.literals, text), text)
+  return { literals: withClassification(literals), reads: source.reads, skipped: null }
 }
 
 const NOTHING: Source = { literals: [], reads: [] }
