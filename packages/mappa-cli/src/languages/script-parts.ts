@@ -36,6 +36,7 @@ export const scriptParts: Language = {
     return {
       literals: understood.flatMap((each) => each.literals),
       reads: understood.flatMap((each) => each.reads),
+      fallbacks: understood.flatMap((each) => each.fallbacks ?? []),
     }
   },
 }
@@ -97,5 +98,6 @@ function readPart(text: string, file: string, part: Part, isWanted?: WantedValue
   const source = readJavaScript(blankBefore(text, part), `${file}.${typed ? 'tsx' : 'jsx'}`, isWanted)
   if (source === null) return null
   const located = <T extends { readonly file: string }>(each: T): T => ({ ...each, file })
-  return { literals: source.literals.map(located), reads: source.reads.map(located) }
+  const { literals, reads, fallbacks = [] } = source
+  return { literals: literals.map(located), reads: reads.map(located), fallbacks: fallbacks.map(located) }
 }

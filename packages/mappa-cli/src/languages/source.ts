@@ -55,12 +55,19 @@ export interface SourceRead extends SourcePlace {
   readonly name: string
   /** True where the code goes on with the value as it is; false where it asks first whether there is one, or has another. */
   readonly needed: boolean
+  /** What the code makes of the text; left out where nothing is to be seen. */
+  readonly takenAs?: TakenAs
   /** True for `import.meta.env`, which bundlers fill: the value stands in what they build. */
   readonly built: boolean
 }
+
+/** What code makes of a text: `parseInt(...)`, `Number(...)`, `=== 'true'`. */
+export type TakenAs = 'integer' | 'number' | 'boolean'
 
 /** What a source file was found to hold. */
 export interface Source {
   readonly literals: readonly SourceLiteral[]
   readonly reads: readonly SourceRead[]
+  /** The fixed values that the code takes where a variable has none, whatever they are; `variable` is that variable. */
+  readonly fallbacks?: readonly SourceLiteral[]
 }

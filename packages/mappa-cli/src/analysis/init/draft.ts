@@ -1,5 +1,6 @@
 import { holdsCredential } from '../../../../mappa/src/core/leaks/credentials.ts'
 import { meaningOf, wordsOf } from '../../../../mappa/src/core/leaks/words.ts'
+import type { TakenAs } from '../../languages/source.ts'
 import { keysOfVariable } from '../survey/propose.ts'
 
 /** A setting as it could stand in a new definition. */
@@ -14,7 +15,7 @@ export interface DraftSetting {
   /** True where pages read it as it is. */
   readonly public: boolean
   /** What the code takes where there is no value, and that is no secret. */
-  readonly default: string | number | null
+  readonly default: string | number | boolean | null
 }
 
 /** What is known of a variable. */
@@ -25,6 +26,10 @@ export interface Variable {
   readonly needed: boolean
   /** True where it is read as part of what a bundler builds, and nowhere else. */
   readonly built: boolean
+  /** What the code makes of the text, as far as that is to be seen. */
+  readonly takenAs: TakenAs | null
+  /** True where what the code takes in its place looks like a secret. */
+  readonly isSecret: boolean
   /** What the code takes where it is not there; `null` where nothing is known of that. */
   readonly fallback: string | null
 }
@@ -32,13 +37,17 @@ export interface Variable {
 /**
  * Drafts a setting from what is known of a variable.
  */
-export function draftSetting(name: string, { values, needed, built, fallback }: Variable): DraftSetting {
+export function draftSetting(name: string, variable: Variable): DraftSetting {
+  const { values, needed, built, takenAs, isSecret } = variable
+  // An empty text is what code takes for no value.
+  const fallback = variable.fallback === '' ? null : variable.fallback
   const meaning = meaningOf([name])
   const all = [...values, ...(fallback === null ? [] : [fallback])]
-  const secret = meaning === 'secret' || meaning === 'maybe secret' || all.some(holdsCredential)
+  const secret = isSecret || meaning === 'secret' || meaning === 'maybe secret' || all.some(holdsCredential)
   const kind = kindOf(
     name,
     all.filter((value) => value !== ''),
+    takenAs,
   )
   const isDefault = fallback !== null && !secret
   const lacks = values.length === 0 ? !needed && fallback === null : values.some((value) => value === '')
@@ -55,29 +64,31 @@ export function draftSetting(name: string, { values, needed, built, fallback }: 
 }
 
 function asDefault(fallback: string | null, kind: DraftSetting['kind']): DraftSetting['default'] {
+  if (kind === 'boolean') return /^(?:true|yes|on|1)$/i.test(fallback ?? '')
   return kind === 'port' || kind === 'integer' || kind === 'number' ? Number(fallback) : fallback
 }
 
-/** What a variable without values is, by its name. */
-function kindByName(name: string): DraftSetting['kind'] {
+/** What a variable without values is, by its name and by what the code makes of it. */
+function kindTaken(name: string, takenAs: TakenAs | null): DraftSetting['kind'] {
   if (/(^|_)PORT$/i.test(name)) return 'port'
+  if (takenAs !== null) return takenAs
   return /(^|_)UR[LI]$/i.test(name) ? 'url' : 'string'
 }
 
 /** What all values are, if they are all one thing. */
-function kindOf(name: string, values: readonly string[]): DraftSetting['kind'] {
+function kindOf(name: string, values: readonly string[], takenAs: TakenAs | null): DraftSetting['kind'] {
   const all = (pattern: RegExp) => values.every((value) => pattern.test(value))
-  if (values.length === 0) return kindByName(name)
+  if (values.length === 0) return kindTaken(name, takenAs)
   if (all(/^[1-9]\d{1,4}$/) && /(^|_)PORT$/i.test(name)) return 'port'
-  if (all(/^(true|false|yes|no|on|off)$/i)) return 'boolean'
-  if (all(/^-?(0|[1-9]\d{0,14})$/)) return 'integer'
+  if (all(/^(true|false|yes|no|on|off)$/i) || (takenAs === 'boolean' && all(/^[01]$/))) return 'boolean'
+  if (all(/^-?(0|[1-9]\d{0,14})$/)) return takenAs === 'number' ? 'number' : 'integer'
   if (all(/^-?(0|[1-9]\d*)\.\d+$/)) return 'number'
   return all(/^[a-z][a-z0-9+.-]*:\/\/\S+$/i) ? 'url' : 'string'
 }
 
 /** A text or a number as it is written in code. */
-export function literalIn(value: string | number, quote: string): string {
-  if (typeof value === 'number') return String(value)
+export function literalIn(value: string | number | boolean, quote: string): string {
+  if (typeof value !== 'string') return String(value)
   const escaped = JSON.stringify(value).slice(1, -1).replaceAll('\\"', '"')
   return quote + escaped.replaceAll(quote, `\\${quote}`) + quote
 }

@@ -80,6 +80,8 @@ function together(variables: readonly Variable[]): Variable {
     values: variables.flatMap(({ values }) => values),
     needed: variables.some(({ needed }) => needed),
     built: variables.every(({ built }) => built),
+    takenAs: variables.find(({ takenAs }) => takenAs !== null)?.takenAs ?? null,
+    isSecret: variables.some(({ isSecret }) => isSecret),
     fallback: variables.find(({ fallback }) => fallback !== null)?.fallback ?? null,
   }
 }

@@ -20,6 +20,8 @@ export interface ProjectSummary {
   readonly reads: readonly Read[]
   /** What the code takes for variables that are not set, by their names. */
   readonly fallbacks: ReadonlyMap<string, string>
+  /** Variables for which the code takes a secret. */
+  readonly secrets: ReadonlySet<string>
   readonly usesVite: boolean
   readonly inRepository: boolean
   /** True if programs of the project can't import the library yet. */
@@ -32,7 +34,7 @@ export interface ProjectSummary {
  * @param without absolute paths of directories that do not belong to it, such as those of packages
  */
 export function summarizeProject(root: string, without: readonly string[] = []): ProjectSummary {
-  const { reads, findings } = surveyProject(root, null, { without })
+  const { reads, findings, fallbacks } = surveyProject(root, null, { without })
   return {
     definition: existingDefinition(root),
     place: definitionPlace(root),
@@ -41,7 +43,8 @@ export function summarizeProject(root: string, without: readonly string[] = []):
       .filter((file) => /^\.env(\.[\w-]+)*$/.test(file) && file !== '.env.example')
       .sort(),
     reads: reads.filter(({ ofSystem }) => !ofSystem),
-    fallbacks: fallbacksIn(findings),
+    fallbacks,
+    secrets: secretsIn(findings),
     usesVite: 'vite' in packagesOf(root),
     inRepository: repositoryOf(root) !== null,
     libraryMissing: !hasLibrary(root),
@@ -57,17 +60,10 @@ function hasLibrary(root: string): boolean {
   }
 }
 
-/** What the code takes for variables that are not set; those for which it takes different things in different places are left out. */
-function fallbacksIn(findings: readonly Finding[]): ReadonlyMap<string, string> {
-  const found = new Map<string, string>()
-  const unclear = new Set<string>()
-  for (const { places, value } of findings) {
-    for (const variable of new Set(places.flatMap((each) => each.variable ?? []))) {
-      if (found.has(variable)) unclear.add(variable)
-      found.set(variable, value)
-    }
-  }
-  return new Map([...found].filter(([name]) => !unclear.has(name)))
+/** The variables for which the code falls back to a secret, by its look. */
+function secretsIn(findings: readonly Finding[]): ReadonlySet<string> {
+  const secret = findings.filter((each) => each.secret)
+  return new Set(secret.flatMap(({ places }) => places.flatMap((each) => each.variable ?? [])))
 }
 
 function existingDefinition(root: string): string | null {

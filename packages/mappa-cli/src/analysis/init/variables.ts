@@ -56,13 +56,14 @@ function asFileValue(value: string | Template): FileValue {
 
 function described(
   values: ReadonlyMap<string, readonly string[]>,
-  { reads, fallbacks }: ProjectSummary,
+  { reads, fallbacks, secrets }: ProjectSummary,
 ): ReadonlyMap<string, Variable> {
   const byName = new Map(reads.map((each) => [each.name, each]))
   return new Map(
     [...values].map(([name, all]): [string, Variable] => {
-      const { needed = false, built = false } = byName.get(name) ?? {}
-      return [name, { values: all, needed, built, fallback: fallbacks.get(name) ?? null }]
+      const { needed = false, built = false, takenAs = null } = byName.get(name) ?? {}
+      const isSecret = secrets.has(name)
+      return [name, { values: all, needed, built, takenAs, isSecret, fallback: fallbacks.get(name) ?? null }]
     }),
   )
 }

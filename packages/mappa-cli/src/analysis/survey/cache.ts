@@ -33,6 +33,7 @@ interface Entry {
   /** Size, times of change and number of the file; the same for an unchanged file. */
   readonly stamp: string
   readonly literals: readonly CachedPlace[]
+  readonly fallbacks: readonly CachedPlace[]
   readonly reads: readonly Omit<SourceRead, 'file'>[]
   readonly skipped: string | null
 }
@@ -71,26 +72,29 @@ export class SurveyCache {
   get(whole: string, stats: Stats, file: string): Found | null {
     const entry = this.#entries.get(whole)
     if (entry === undefined || entry.stamp !== stampOf(stats)) return null
-    const literals = entry.literals.length === 0 ? [] : withValues(entry.literals, whole, file)
-    if (literals === null) return null
+    const values = withValues([...entry.literals, ...entry.fallbacks], whole, file)
+    if (values === null) return null
     this.#kept.set(whole, entry)
-    return { literals, reads: entry.reads.map((each) => ({ ...each, file })), skipped: entry.skipped }
+    const { length } = entry.literals
+    return {
+      literals: values.slice(0, length),
+      fallbacks: values.slice(length),
+      reads: entry.reads.map((each) => ({ ...each, file })),
+      skipped: entry.skipped,
+    }
   }
 
   /** Remembers what was found in a file, as far as its values can be found again. */
-  put(whole: string, stats: Stats, { literals, reads, skipped }: Found, text: string): void {
+  put(whole: string, stats: Stats, { literals, fallbacks = [], reads, skipped }: Found, text: string): void {
     this.#changed ||= this.#entries.has(whole)
     if (Math.max(stats.mtimeMs, stats.ctimeMs) > this.#opened - TOO_YOUNG) return
-    const places: CachedPlace[] = []
-    for (const { value, file: _, ...place } of literals) {
-      const written = writtenAs(text.slice(place.start, place.end), value, place.form)
-      if (written === null) return
-      places.push({ ...place, ...written })
-    }
+    const places = [literals, fallbacks].map((each) => withoutValues(each, text))
+    if (places.includes(null)) return
     this.#changed = true
     this.#kept.set(whole, {
       stamp: stampOf(stats),
-      literals: places,
+      literals: places[0]!,
+      fallbacks: places[1]!,
       reads: reads.map(({ file: _, ...each }) => each),
       skipped,
     })
@@ -116,6 +120,17 @@ export function withClassification(literals: readonly SourceLiteral[]): SourceLi
   return literals.filter((each) => kept.has(each) || (each.choice !== undefined && chosen.has(each.choice.start)))
 }
 
+/** Where values stand; `null` where one of them can't be found again. */
+function withoutValues(literals: readonly SourceLiteral[], text: string): readonly CachedPlace[] | null {
+  const places: CachedPlace[] = []
+  for (const { value, file: _, ...place } of literals) {
+    const written = writtenAs(text.slice(place.start, place.end), value, place.form)
+    if (written === null) return null
+    places.push({ ...place, ...written })
+  }
+  return places
+}
+
 /** How a value is written; `null` where it can't be told from what stands there. */
 function writtenAs(
   raw: string,
@@ -137,6 +152,7 @@ function inside(raw: string, [before, after]: CachedPlace['around']): string {
 }
 
 function withValues(places: readonly CachedPlace[], whole: string, file: string): SourceLiteral[] | null {
+  if (places.length === 0) return []
   try {
     const text = fs.readFileSync(whole, 'utf8')
     return places.map(({ escapes, around, ...place }) => {

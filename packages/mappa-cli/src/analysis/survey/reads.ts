@@ -1,6 +1,6 @@
 import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
 import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
-import type { SourcePlace, SourceRead } from '../../languages/source.ts'
+import type { SourceLiteral, SourcePlace, SourceRead, TakenAs } from '../../languages/source.ts'
 
 /** A variable that sources read. */
 export interface Read {
@@ -8,6 +8,8 @@ export interface Read {
   readonly places: readonly SourcePlace[]
   /** True where some code needs it to be there. */
   readonly needed: boolean
+  /** What the code makes of the text; `null` where nothing is to be seen, or each place something else. */
+  readonly takenAs: TakenAs | null
   /** True where it is read as part of what a bundler builds, and nowhere else. */
   readonly built: boolean
   /** True where the definition has it. */
@@ -29,6 +31,7 @@ export function readsOf(reads: readonly SourceRead[], definition: Definition | n
   const former = new Map(definition?.settings.flatMap((each) => each.formerly.map((old) => [old, each.name] as const)))
   const byName = new Map<string, SourcePlace[]>()
   const needed = new Set(reads.filter((each) => each.needed).map(({ name }) => name))
+  const takenAs = onlyOnes(reads.flatMap((each) => (each.takenAs === undefined ? [] : [[each.name, each.takenAs]])))
   const plain = new Set(reads.filter((each) => !each.built).map(({ name }) => name))
   for (const { name, file, line, column } of reads) {
     const places = byName.get(name)
@@ -42,6 +45,7 @@ export function readsOf(reads: readonly SourceRead[], definition: Definition | n
         name,
         places,
         needed: needed.has(name),
+        takenAs: takenAs.get(name) ?? null,
         built: !plain.has(name),
         declared,
         near: declared ? null : (former.get(name) ?? nearest(name)),
@@ -49,4 +53,16 @@ export function readsOf(reads: readonly SourceRead[], definition: Definition | n
       }
     })
     .sort((a, b) => (a.name < b.name ? -1 : 1))
+}
+
+/** What the code takes for variables that have no value; those for which it takes different things in different places are left out. */
+export function fallbacksOf(fallbacks: readonly SourceLiteral[]): ReadonlyMap<string, string> {
+  return onlyOnes(fallbacks.map(({ variable, value }) => [variable!, value]))
+}
+
+/** What stands beside each name, where that is always the same. */
+function onlyOnes<Value>(pairs: readonly (readonly [name: string, value: Value])[]): ReadonlyMap<string, Value> {
+  const found = new Map<string, Set<Value>>()
+  for (const [name, value] of pairs) found.set(name, (found.get(name) ?? new Set()).add(value))
+  return new Map([...found].flatMap(([name, values]) => (values.size === 1 ? [[name, [...values][0]!] as const] : [])))
 }

@@ -112,7 +112,7 @@ export function findIn(
   const source = read(text, file, plausibleIn(text))
   if (source === null) return skipped(NOT_UNDERSTOOD)
   const literals = withCalls(applySuppressions(source.literals, text), text)
-  return { literals: withClassification(literals), reads: source.reads, skipped: null }
+  return { ...source, literals: withClassification(literals), skipped: null }
 }
 
 const NOTHING: Source = { literals: [], reads: [] }

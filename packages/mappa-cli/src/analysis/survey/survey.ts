@@ -6,7 +6,7 @@ import { SurveyCache } from './cache.ts'
 import { type FileOptions, sourceFiles } from './files.ts'
 import { type Finding, findingsOf } from './findings.ts'
 import { readInThreads } from './parallel.ts'
-import { type Read, readsOf } from './reads.ts'
+import { fallbacksOf, type Read, readsOf } from './reads.ts'
 import { mustRead, NOT_UNDERSTOOD, scanFile } from './scan-file.ts'
 import { UsageCheck } from './usage.ts'
 
@@ -14,6 +14,8 @@ import { UsageCheck } from './usage.ts'
 export interface Survey {
   readonly findings: readonly Finding[]
   readonly reads: readonly Read[]
+  /** What the code takes for variables that have no value, by their names. It may be a secret. */
+  readonly fallbacks: ReadonlyMap<string, string>
   /** Settings of the definition that nothing reads; empty where there is no definition. */
   readonly unread: readonly string[]
   readonly files: number
@@ -42,6 +44,7 @@ export function surveyProject(root: string, definition: Definition | null, optio
   const files = without.length === 0 ? all : all.filter((file) => !without.some((each) => isBelow(file, each)))
   const literals: SourceLiteral[] = []
   const reads: SourceRead[] = []
+  const fallbacks: SourceLiteral[] = []
   const skipped = left.map(({ directory, why }) => ({ file: shownPath(root, directory), why }))
   const usage = new UsageCheck(definition)
   const cache = new SurveyCache(root)
@@ -58,12 +61,14 @@ export function surveyProject(root: string, definition: Definition | null, optio
     if (why !== null) skipped.push({ file, why })
     append(literals, found.literals)
     append(reads, found.reads)
+    append(fallbacks, found.fallbacks ?? [])
   }
   cache.save()
   const readings = readsOf(reads, definition)
   return {
     findings: findingsOf(literals, definition?.settings ?? [], definition?.stages ?? DEFAULT_STAGES),
     reads: readings,
+    fallbacks: fallbacksOf(fallbacks),
     unread: usage.unread(new Set(readings.map((each) => each.name))),
     files: count,
     skipped,

@@ -1,6 +1,7 @@
 import type { Language } from '../language.ts'
-import type { Source, SourceLiteral, SourceRead } from '../source.ts'
+import type { Source, SourceLiteral } from '../source.ts'
 import { keysOfSeveralLines } from './keys.ts'
+import { readPatterns, readsIn } from './reads.ts'
 
 /** A language that is read line by line. */
 export interface LineLanguage {
@@ -16,8 +17,6 @@ export interface LineLanguage {
   /** How it reads variables: patterns whose first group is the name; `NAME` stands for a name in quotes. None for data. */
   readonly reads: readonly string[]
 }
-
-const QUOTED_NAME = `['"\`]([A-Za-z_][A-Za-z0-9_]*)['"\`]`
 
 /** Makes a language of how it reads variables and writes comments; what gives a value a name is the same in all of them. */
 export function readByLines({ name, files, comment, reads, isBare = false, valuesOn }: LineLanguage): Language {
@@ -53,24 +52,6 @@ export const AUTHORIZATION = /\bAuthorization['"]?\s*[:=,]\s*['"]?(?:Bearer|Basi
 const LISTEN =
   /(?:\b(?:listen|ListenAndServe|run|bind)\(.*?\b(?:port\s*=\s*)?|(?:\b|_)port['"]?\s*(?:=>|:=|=|:|,)\s*['"]?)(\d{2,5})\b/i
 
-/** Reads that fail where there is no value. All others give nothing, or something else. */
-const NEEDED = /\benviron\[|\bENV\.fetch\(|\benv::var\(/
-
-/** How a language reads variables, as patterns whose first group is the name. */
-export function readPatterns(reads: readonly string[]): readonly RegExp[] {
-  return reads.map((pattern) => new RegExp(pattern.replaceAll('NAME', QUOTED_NAME), 'g'))
-}
-
-/** The reads of variables on a line. */
-export function* readsOn(
-  line: string,
-  patterns: readonly RegExp[],
-): Generator<Pick<SourceRead, 'name' | 'needed'> & { at: number }> {
-  for (const pattern of patterns)
-    for (const match of line.matchAll(pattern))
-      yield { name: match[1]!, needed: NEEDED.test(match[0]), at: match.index }
-}
-
 function readLines(
   text: string,
   file: string,
@@ -79,12 +60,10 @@ function readLines(
   valuesOn: LineLanguage['valuesOn'],
 ): Source {
   const literals: SourceLiteral[] = []
-  const reads: SourceRead[] = []
   let offset = 0
   for (const [index, whole] of text.split('\n').entries()) {
     const line = whole.length > 2000 ? '' : code(whole, comment)
     const place = (at: number) => ({ file, line: index + 1, column: at + 1 })
-    for (const { at, ...read } of readsOn(line, patterns)) reads.push({ ...read, built: false, ...place(at) })
     for (const { at, length, ...found } of valuesIn(line, valuesOn?.(line) ?? [])) {
       literals.push({ ...place(at), variable: null, ...found, start: offset + at, end: offset + at + length })
     }
@@ -92,7 +71,8 @@ function readLines(
   }
   const keys = [...keysOfSeveralLines(text, file)]
   const isOwn = (each: SourceLiteral) => !keys.some(({ start, end }) => each.start < end && start < each.end)
-  return { literals: [...literals.filter(isOwn), ...keys], reads }
+  const { reads, fallbacks } = readsIn(text, file, patterns, (line) => code(line, comment))
+  return { literals: [...literals.filter(isOwn), ...keys], reads, fallbacks }
 }
 
 /** A value on a line: where it stands and what it is given to. */

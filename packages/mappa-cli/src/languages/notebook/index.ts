@@ -28,6 +28,7 @@ export const notebook: Language = {
     return {
       literals: [...literals, ...literals.flatMap((each) => shownIn(outputs, each))],
       reads: sources.flatMap((each) => each.reads),
+      fallbacks: sources.flatMap((each) => each.fallbacks ?? []),
     }
   },
 }
@@ -39,12 +40,14 @@ function readCell(source: readonly JsonText[], file: string): Source {
   const variables = variablesSet(source.map(({ value }) => value).join(''), file)
   const starts = lineStarts(code)
   const placeOf = (offset: number) => placeIn(source, offset, file)
+  const located = (each: SourceLiteral): SourceLiteral => {
+    const { offset: start, ...place } = placeOf(each.start)
+    return { ...each, ...place, start, end: placeOf(each.end).offset }
+  }
   return {
     // Lines of a cell are texts of their own, so that no conditional can be replaced as a whole.
-    literals: [...found.literals, ...variables].map(({ choice: _, ...each }) => {
-      const { offset: start, ...place } = placeOf(each.start)
-      return { ...each, ...place, start, end: placeOf(each.end).offset }
-    }),
+    literals: [...found.literals, ...variables].map(({ choice: _, ...each }) => located(each)),
+    fallbacks: found.fallbacks?.map(located) ?? [],
     reads: found.reads.map((each) => {
       const { offset: _, ...place } = placeOf(starts[each.line - 1]! + each.column - 1)
       return { ...each, ...place }

@@ -22,8 +22,30 @@ export const shell: Language = {
 }
 
 function readShell(text: string, file: string): Source {
-  const { literals, reads } = lines.read(text, file)!
-  return { literals: literals.flatMap((each) => shellValue(text, each)), reads }
+  const { literals, reads, ...others } = lines.read(text, file)!
+  const own = ownVariables(text)
+  return {
+    ...others,
+    literals: literals.flatMap((each) => shellValue(text, each)),
+    // What the script has set itself further up says nothing of its environment.
+    reads: reads.filter(({ name, line }) => line <= (own.get(name) ?? Infinity)),
+  }
+}
+
+/** What gives a variable a value for the rest of a script, and not for one command. */
+const ASSIGNED =
+  /^\s*(?:(?:export|local|readonly|declare|typeset)\s+(?:-\w+\s+)*)?([A-Z][A-Z0-9_]*)=(?:["'`]|\$\(|[^\s;&|]*\s*(?:[;&|#]|$))|\bfor\s+([A-Z][A-Z0-9_]*)\s+in\b|\bread\s+(?:-\w+\s+)*([A-Z][A-Z0-9_]*)\b/
+
+/** The variables that a script sets, with the number of the line that does so first. */
+function ownVariables(text: string): ReadonlyMap<string, number> {
+  const own = new Map<string, number>()
+  for (const [index, line] of text.split('\n').entries()) {
+    const name = ASSIGNED.exec(line)
+      ?.slice(1)
+      .find((each) => each !== undefined)
+    if (name !== undefined && !own.has(name)) own.set(name, index + 1)
+  }
+  return own
 }
 
 /** What stands in for a variable that is not set: `${DOME_PORT:-4100}`. */

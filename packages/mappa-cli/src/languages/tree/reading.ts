@@ -1,7 +1,8 @@
 import { type ConditionalStyle, withChoices } from '../conditionals.ts'
 import type { Language } from '../language.ts'
-import { AUTHORIZATION, code, readPatterns, readsOn } from '../lines/lines.ts'
-import type { Source, SourceLiteral, SourceRead, WantedValue } from '../source.ts'
+import { AUTHORIZATION, code } from '../lines/lines.ts'
+import { readPatterns, readsIn } from '../lines/reads.ts'
+import type { Source, SourceLiteral, WantedValue } from '../source.ts'
 import type { Grammar } from './grammar.ts'
 import { type TreeLiteral, treeLiterals } from './literals.ts'
 import { rewriteByTree, type TreeRewriting } from './rewriting.ts'
@@ -44,7 +45,7 @@ export function readByTree({
       const literals = conditionals === undefined ? found : withChoices(text, found, conditionals)
       return {
         literals: literals.flatMap(withHeader).map(({ node: _, ...each }) => each),
-        reads: readsIn(text, file, patterns, comment),
+        ...readsIn(text, file, patterns, (line) => code(line, comment)),
       }
     },
   }
@@ -56,19 +57,6 @@ function nameRead(text: string, patterns: readonly RegExp[]): string | undefined
     if (found !== undefined) return found[1]
   }
   return undefined
-}
-
-function readsIn(text: string, file: string, patterns: readonly RegExp[], comment: RegExp): readonly SourceRead[] {
-  if (!patterns.some((each) => text.search(each) >= 0)) return []
-  return text.split('\n').flatMap((line, index) =>
-    [...readsOn(line.length > 2000 ? '' : code(line, comment), patterns)].map(({ at, ...read }) => ({
-      ...read,
-      built: false,
-      file,
-      line: index + 1,
-      column: at + 1,
-    })),
-  )
 }
 
 /** Wants also texts with something in them that counts for itself. */

@@ -41,7 +41,7 @@ function readYaml(text: string, file: string): Source {
       !literals.some((each) => each.start <= start && end <= each.end && each.value.length === end - start),
   )
   const isOwn = (each: SourceLiteral) => own.some(({ start, end }) => each.start <= start && end <= each.end)
-  return { literals: [...literals.filter((each) => !isOwn(each)), ...own], reads: byLines.reads }
+  return { ...byLines, literals: [...literals.filter((each) => !isOwn(each)), ...own] }
 }
 
 /** The names that say what a value is: below a list of variables that of the variable alone. */
