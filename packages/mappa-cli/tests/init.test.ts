@@ -8,6 +8,19 @@ import { atTerminal } from '../../../tests/support/terminal.ts'
 const read = ({ root }: Project, file: string) => readFileSync(join(root, file), 'utf8')
 const SECRET = 'drill-5J3kQ8zX1vB7nM2cT6yR'
 
+/** The only setting of the definition that was written, in whatever language. */
+function draftIn(project: Project): object {
+  if (existsSync(join(project.root, 'settings.definition.json'))) {
+    const { description: _, ...draft } = JSON.parse(read(project, 'settings.definition.json')).settings.x.y
+    return draft
+  }
+  const [, kind, options = ''] = /\n {4}y: setting\.(\w+)\('X y'(?:, \{ (.*) \})?\),\n {2}\},\n\}\)/.exec(
+    read(project, 'settings.definition.mjs'),
+  )!
+  const members = options.replace(/(\w+):/g, '"$1":').replaceAll("'", '"')
+  return { kind, ...JSON.parse(`{${members}}`) }
+}
+
 describe('mappa init', () => {
   it('writes a definition of what it found, a file for each stage, the example and ignore rules', (context) => {
     const project = makeProject(context, {
@@ -203,6 +216,72 @@ describe('mappa init', () => {
       holds(project, outcome.stdout)
     })
   }
+
+  /** What stands in the code, and the options that its setting gets. */
+  const uses: Readonly<Record<string, readonly [file: string, code: string, setting: object]>> = {
+    'a number with a fallback inside': [
+      'a.js',
+      "parseInt(process.env.X_Y || '4', 10)",
+      { kind: 'integer', default: 4 },
+    ],
+    'a number with a fallback outside': ['a.js', 'Number(process.env.X_Y) || 4', { kind: 'number', default: 4 }],
+    'a fraction': ['a.js', "parseFloat(process.env.X_Y ?? '48.4')", { kind: 'number', default: 48.4 }],
+    'a number that a conditional asks for': [
+      'a.js',
+      'const nights = process.env.X_Y !== undefined ? parseInt(process.env.X_Y) : 7',
+      { kind: 'integer', default: 7 },
+    ],
+    'a word': ['a.js', "const level = process.env.X_Y ?? 'info'", { kind: 'string', default: 'info' }],
+    'a word, taken out': ['a.js', "const { X_Y = 'info' } = process.env", { kind: 'string', default: 'info' }],
+    'two words in two places': ['a.js', "use(process.env.X_Y || 'a', process.env.X_Y || 'b')", { optional: true }],
+    'no word': ['a.js', "use(process.env.X_Y || '')", { optional: true }],
+    'a switch': ['a.js', "if (process.env.X_Y === 'true') open()", { kind: 'boolean', optional: true }],
+    'a switch that is off': ['a.js', 'const open = process.env.X_Y || false', { kind: 'boolean', default: false }],
+    'a value without which it throws': ['a.js', "if (!process.env.X_Y) throw new Error('no')", {}],
+    'one of two without which it ends': [
+      'a.js',
+      'const x = process.env.X_Y\nif (x === undefined || x === "dome") { log(1); process.exit(1) }',
+      {},
+    ],
+    'a value without which it calls what throws': ['a.js', "const x = process.env.X_Y ?? missing('X_Y')", {}],
+    'a secret to fall back to': ['a.js', "use(process.env.X_Y || 'plk_live_9f3KQ2x7Rt4Ws8')", { secret: true }],
+    'a number of Python': ['a.py', 'n = int(os.environ.get("X_Y", "4"))', { kind: 'integer', default: 4 }],
+    'a switch of Python': [
+      'a.py',
+      'rain = os.getenv("X_Y", "False").lower() == "true"',
+      { kind: 'boolean', default: false },
+    ],
+    'a word of Python': ['a.py', 'level = os.environ.get("X_Y") or "info"', { kind: 'string', default: 'info' }],
+    'a number of Ruby': ['a.rb', "n = Integer(ENV.fetch('X_Y', '3'))", { kind: 'integer', default: 3 }],
+    'a value of Ruby': ['a.rb', "n = ENV.fetch('X_Y').to_i", { kind: 'integer' }],
+    'a number of PHP': ['a.php', "<?php $n = (int) ($_ENV['X_Y'] ?? 4);", { kind: 'integer', default: 4 }],
+    'a number of Go': ['a.go', 'n, err := strconv.Atoi(os.Getenv("X_Y"))', { kind: 'integer', optional: true }],
+    'a word of Rust': [
+      'a.rs',
+      'let l = env::var("X_Y").unwrap_or_else(|_| "info".into());',
+      { kind: 'string', default: 'info' },
+    ],
+    'a word of Kotlin': ['a.kt', 'val l = System.getenv("X_Y") ?: "info"', { kind: 'string', default: 'info' }],
+    'a word of Java': ['a.java', 'l = System.getenv().getOrDefault("X_Y", "info");', { default: 'info' }],
+    'a word of C#': ['a.cs', 'var l = Environment.GetEnvironmentVariable("X_Y") ?? "info";', { default: 'info' }],
+    'a word of a script': ['a.sh', 'echo "${X_Y:-info}"', { default: 'info' }],
+    'a value of a script, which ends without it': ['a.sh', 'echo "${X_Y:?}"', {}],
+  }
+  for (const [what, [file, code, options]] of Object.entries(uses))
+    it(`takes from the code what a setting is: ${what}`, (context) => {
+      const project = makeProject(context, { [file]: `${code}\n` })
+      if (!/[jt]s$/.test(file)) rmSync(join(project.root, 'package.json'))
+      assert.equal(project.mappa(['init', '--yes', '--root', '.']).status, 0)
+      assert.deepEqual(draftIn(project), { kind: 'string', ...options })
+    })
+
+  it('takes no variable of a script for one of its environment', (context) => {
+    const project = makeProject(context, {
+      'a.sh': 'NIGHT=$(date +%j)\nfor DOME in a b; do echo "$NIGHT $DOME $SKY"; done\n',
+    })
+    project.mappa(['init', '--yes'])
+    assert.match(read(project, 'settings.definition.mjs'), /^ {2}\w+: \{\n {4}sky: .*\n {2}\},\n\}\)/m)
+  })
 
   it('says which env files it could not read in full', (context) => {
     const project = makeProject(context, { '.env': `NOTE="open\nDOME_KEY=${SECRET}\n` })

@@ -36,14 +36,14 @@ function readShell(text: string, file: string): Source {
 const ASSIGNED =
   /^\s*(?:(?:export|local|readonly|declare|typeset)\s+(?:-\w+\s+)*)?([A-Z][A-Z0-9_]*)=(?:["'`]|\$\(|[^\s;&|]*\s*(?:[;&|#]|$))|\bfor\s+([A-Z][A-Z0-9_]*)\s+in\b|\bread\s+(?:-\w+\s+)*([A-Z][A-Z0-9_]*)\b/
 
-/** The variables that a script sets, with the number of the line that does so first. */
+/** The variables that a script sets, with the number of the last line on which they may still be those of its environment. */
 function ownVariables(text: string): ReadonlyMap<string, number> {
   const own = new Map<string, number>()
   for (const [index, line] of text.split('\n').entries()) {
-    const name = ASSIGNED.exec(line)
-      ?.slice(1)
-      .find((each) => each !== undefined)
-    if (name !== undefined && !own.has(name)) own.set(name, index + 1)
+    const [, assigned, ...filled] = ASSIGNED.exec(line) ?? []
+    const name = assigned ?? filled.find((each) => each !== undefined)
+    // An assignment may read the variable itself; what is filled by a loop is not read on that line before.
+    if (name !== undefined && !own.has(name)) own.set(name, assigned === undefined ? index : index + 1)
   }
   return own
 }
