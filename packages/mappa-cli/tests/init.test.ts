@@ -225,6 +225,11 @@ describe('mappa init', () => {
       { kind: 'integer', default: 4 },
     ],
     'a number with a fallback outside': ['a.js', 'Number(process.env.X_Y) || 4', { kind: 'number', default: 4 }],
+    'a number, made of what stands in for it as well': [
+      'a.js',
+      'Number(process.env.X_Y ?? 3000)',
+      { kind: 'number', default: 3000 },
+    ],
     'a fraction': ['a.js', "parseFloat(process.env.X_Y ?? '48.4')", { kind: 'number', default: 48.4 }],
     'a number that a conditional asks for': [
       'a.js',

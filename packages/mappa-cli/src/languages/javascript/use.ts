@@ -33,15 +33,26 @@ export function fixedValue(node: SyntaxNode): SyntaxNode | null {
 export function useOf(read: SyntaxNode, above: readonly SyntaxNode[]): Use {
   let node = read
   let takenAs: TakenAs | null = null
+  let fallback: SyntaxNode | null = null
   for (let at = above.length - 1; at >= 0; at--) {
     const parent = above[at]!
-    const becomes: TakenAs | null = SAME.has(parent.type) ? takenAs : madeOf(node, parent)
-    if (becomes === null && !SAME.has(parent.type))
-      return { ...endOf(node, parent, above.slice(0, at), read), takenAs: takenAs ?? booleanIn(node, parent) }
-    takenAs = becomes
+    const becomes = madeOf(node, parent)
+    const instead: SyntaxNode | null = fallback === null ? insteadIn(node, parent) : null
+    if (becomes === null && instead === null && !SAME.has(parent.type)) {
+      const end = fallback === null ? endOf(node, parent, above.slice(0, at), read) : { needed: false, fallback }
+      return { ...end, takenAs: takenAs ?? booleanIn(node, parent) }
+    }
+    takenAs = becomes ?? takenAs
+    fallback = instead ?? fallback
     node = parent
   }
-  return { needed: true, fallback: null, takenAs }
+  return { needed: fallback === null, fallback, takenAs }
+}
+
+/** The fixed value that stands in for one that is missing: `process.env.NIGHTS || 7`. */
+function insteadIn(node: SyntaxNode, parent: SyntaxNode): SyntaxNode | null {
+  const isChoice = parent.type === 'LogicalExpression' && parent.left === node && parent.operator !== '&&'
+  return isChoice ? fixedValue(parent.right as SyntaxNode) : null
 }
 
 /** What a node makes of the text below it; `null` for one that does something else with it. */
@@ -72,10 +83,8 @@ function endOf(
   above: readonly SyntaxNode[],
   read: SyntaxNode,
 ): Omit<Use, 'takenAs'> {
-  if (parent.type === 'LogicalExpression' && parent.left === node && parent.operator !== '&&') {
-    const right = parent.right as SyntaxNode
-    return { needed: isCallOf(right, GIVES_UP), fallback: fixedValue(right) }
-  }
+  if (parent.type === 'LogicalExpression' && parent.left === node && parent.operator !== '&&')
+    return { needed: isCallOf(parent.right as SyntaxNode, GIVES_UP), fallback: null }
   if (parent.type === 'ConditionalExpression' && parent.test !== node) {
     const other = (parent.consequent === node ? parent.alternate : parent.consequent) as SyntaxNode
     // `process.env.NIGHTS ? Number(process.env.NIGHTS) : 7`
