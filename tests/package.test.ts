@@ -151,36 +151,26 @@ describe('the package', () => {
     assert.ok(bytes + unpackedSize <= 12_000_000, String(bytes + unpackedSize))
   })
 
-  it('has types for every entry', (context) => {
-    const entries = Object.keys(manifest.exports)
-      .filter((each) => !each.endsWith('json'))
-      .map((each) => `mappa${each.slice(1)}`)
-    const { root } = makeProject(context, {
-      'all.ts': `${entries.map((entry, index) => `import * as e${index} from '${entry}'`).join('\n')}\nimport 'mappa/preload'\nexport const all = [${entries.map((_, index) => `e${index}`).join()}]\n`,
+  for (const [where, types] of [
+    ['in programs of Node', ['@types/node', 'vite']],
+    ['in pages without the types of Node', []],
+  ] as const)
+    it(`has types for every entry, ${where}`, (context) => {
+      const entries = Object.keys(manifest.exports)
+        // The types of Vite need those of Node.
+        .filter((each) => !each.endsWith('json') && (types.length > 0 || each !== './vite'))
+        .map((each) => `mappa${each.slice(1)}`)
+      const { root } = makeProject(context, {
+        'all.ts': `${entries.map((entry, index) => `import * as e${index} from '${entry}'`).join('\n')}\nimport 'mappa/preload'\nexport const all = [${entries.map((_, index) => `e${index}`).join()}]\n`,
+      })
+      mkdirSync(join(root, 'node_modules/@types'), { recursive: true })
+      for (const name of types) symlinkSync(join(REPOSITORY, 'node_modules', name), join(root, 'node_modules', name))
+      const options = '--noEmit --strict --module nodenext --target es2023 --lib es2023,dom'.split(' ')
+      const ofNode = types.length > 0 ? ['--types', 'node'] : []
+      const compiler = join(REPOSITORY, 'node_modules/typescript-7/bin/tsc')
+      const { status, stdout } = run(process.execPath, [compiler, ...options, ...ofNode, 'all.ts'], root)
+      assert.equal(status, 0, stdout)
     })
-    mkdirSync(join(root, 'node_modules/@types'), { recursive: true })
-    symlinkSync(join(REPOSITORY, 'node_modules/@types/node'), join(root, 'node_modules/@types/node'))
-    symlinkSync(join(REPOSITORY, 'node_modules/vite'), join(root, 'node_modules/vite'))
-    const words = [
-      '--noEmit',
-      '--strict',
-      '--module',
-      'nodenext',
-      '--target',
-      'es2023',
-      '--lib',
-      'es2023,dom',
-      '--types',
-      'node',
-      'all.ts',
-    ]
-    const { status, stdout } = run(
-      process.execPath,
-      [join(REPOSITORY, 'node_modules/typescript-7/bin/tsc'), ...words],
-      root,
-    )
-    assert.equal(status, 0, stdout)
-  })
 
   it('has no type that only the library itself needs', () => {
     const { intentionallyNotExported: parts } = JSON.parse(readFileSync(join(REPOSITORY, 'typedoc.json'), 'utf8')) as {

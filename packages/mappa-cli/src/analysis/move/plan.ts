@@ -149,7 +149,7 @@ export async function draftPlan(
   const pages = new Set(sources.filter(({ ofPage }) => ofPage).map(({ file }) => file))
   const onPages = rewritten.filter(({ file }) => pages.has(file))
   const pageTexts = [...browserFiles(root)].map((each) => readRegularText(each) ?? '')
-  const plugin = onPages.length === 0 ? null : pluginChange(root, pageTexts)
+  const plugin = onPages.length === 0 ? null : pluginChange(root, pageTexts, rewritten)
   const needsModule = options.as === 'settings' && module.text !== null && inJavaScript.length > onPages.length
   const changes = [
     ...layerChanges(root, moved, documentsOf),
@@ -158,7 +158,7 @@ export async function draftPlan(
     ...(change === null ? [] : exampleChange(root, project.definition, definition)),
     ...(onPages.length === 0 ? [] : modulesChange(root, definitionFile, definition)),
     ...(plugin?.change == null ? [] : [plugin.change]),
-    ...rewritten,
+    ...rewritten.filter(({ file }) => file !== plugin?.change?.file),
   ]
   const secrets = moved.filter(({ declaration }) => declaration.secret).map(({ finding }) => finding)
   const left = places.filter(({ obstacle }) => obstacle !== null)

@@ -18,9 +18,14 @@ export interface PluginChange {
  * Adds the plugin to the configuration of Vite, which is written where there is none.
  *
  * @param pages the texts of files of pages: what they read from `import.meta.env` is kept working
+ * @param others changes of other files, of which one may be that of the configuration: the plugin is added to what it becomes
  * @returns `null` where it is there already
  */
-export function pluginChange(root: string, pages: readonly string[]): PluginChange | null {
+export function pluginChange(
+  root: string,
+  pages: readonly string[],
+  others: readonly FileChange[],
+): PluginChange | null {
   const keeps = pages.some((each) => KEPT.test(each))
   const call = (quote: string) => (keeps ? `mappa({ inlineReads: [${quote}import.meta.env${quote}] })` : 'mappa()')
   const texts = ['ts', 'mts', 'js', 'mjs', 'cts', 'cjs'].flatMap((each) => {
@@ -35,7 +40,8 @@ export function pluginChange(root: string, pages: readonly string[]): PluginChan
   }
   const { file, text } = found
   if (text.includes('mappa/vite')) return null
-  const after = withPlugin(text, file, call(quoteIn(text)))
+  const written = others.find((each) => each.file === file)?.after ?? text
+  const after = withPlugin(written, file, call(quoteIn(text)))
   return { file, change: after === null ? null : { file, before: text, after } }
 }
 

@@ -7,10 +7,10 @@ export interface TlsOptions {
    * The certificates to trust.
    * @default those that come with Node
    */
-  readonly ca?: string | Buffer
+  readonly ca?: string | Uint8Array
   /** The certificate and the key that this program shows; none if left out. */
-  readonly cert?: string | Buffer
-  readonly key?: string | Buffer
+  readonly cert?: string | Uint8Array
+  readonly key?: string | Uint8Array
   /**
    * The name that the certificate of the other side must have.
    * @default the name in the address
@@ -44,11 +44,12 @@ type IncomingMessage = import('node:http').IncomingMessage
 
 /** Keeps connections to a store open, and lets them go. Idle ones keep no program from ending. */
 export class Connections {
-  readonly #tls: TlsOptions
+  readonly #tls: import('node:tls').SecureContextOptions
   readonly #agents = new Map<string, Agent>()
 
   constructor(tls: TlsOptions = {}) {
-    this.#tls = tls
+    // Node takes any bytes, though its types know a Buffer alone.
+    this.#tls = tls as import('node:tls').SecureContextOptions
   }
 
   /**
