@@ -1,8 +1,9 @@
 // npm test: everything that must hold. npm test -- move: only the test files whose path contains "move", after building.
-import { readdirSync, statSync } from 'node:fs'
-import { availableParallelism } from 'node:os'
+import { mkdtempSync, readdirSync, rmSync, statSync } from 'node:fs'
+import { availableParallelism, tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { LINT, typecheck } from './checks.mjs'
+import { copyCommand } from './command-apart.mjs'
 import { ALL_PROGRAMS } from './machine.mjs'
 import { root, setUp, step } from './steps.mjs'
 
@@ -34,4 +35,7 @@ const words = [
   '--test-reporter=spec',
   ...(await compileTests(files)),
 ]
+const apart = mkdtempSync(join(tmpdir(), 'mappa-apart-'))
+process.on('exit', () => rmSync(apart, { recursive: true, force: true }))
+process.env.MAPPA_TESTS_COMMAND = copyCommand(apart)
 step('Running tests', process.execPath, words)

@@ -1,7 +1,6 @@
 import { execFile, spawnSync } from 'node:child_process'
 import {
   chmodSync,
-  cpSync,
   existsSync,
   mkdirSync,
   mkdtempSync,
@@ -13,13 +12,15 @@ import {
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import type { TestContext } from 'node:test'
+import { copyCommand } from '../../scripts/command-apart.mjs'
 import { callWarm, type Outcome } from './warm-command.ts'
 
 export type { Outcome } from './warm-command.ts'
 
 export const REPOSITORY = join(import.meta.dirname, '../..')
 export const EXAMPLE = join(REPOSITORY, 'examples/dome-api')
-export const COMMAND = join(REPOSITORY, 'packages/mappa-cli/dist/main.js')
+/** The command; in npm test a copy that lies apart, so that it finds nothing but what is installed with it. */
+export const COMMAND = process.env.MAPPA_TESTS_COMMAND ?? join(REPOSITORY, 'packages/mappa-cli/dist/main.js')
 
 /** A small definition of the observatory, as a module. */
 export const DEFINITION = `import { defineSettings, setting } from 'mappa'
@@ -52,8 +53,8 @@ export function makeProject(context: Pick<TestContext, 'after'>, files: Record<s
     writeFileSync(join(root, file), content)
   }
   mkdirSync(join(root, 'node_modules'))
-  for (const name of ['mappa', 'mappa-cli'])
-    symlinkSync(join(REPOSITORY, 'packages', name), join(root, 'node_modules', name))
+  symlinkSync(join(REPOSITORY, 'packages/mappa'), join(root, 'node_modules/mappa'))
+  symlinkSync(dirname(dirname(COMMAND)), join(root, 'node_modules/mappa-cli'))
   for (const [file, content] of Object.entries({ 'package.json': '{ "type": "module" }', ...files })) {
     write(file, content)
   }
@@ -138,28 +139,5 @@ export function openToAll(root: string): void {
 export function commandForAll(context: TestContext): string {
   const copy = mkdtempSync(join(tmpdir(), 'mappa-command-'))
   context.after(() => rmSync(copy, { recursive: true, force: true }))
-  chmodSync(copy, 0o755)
-  for (const path of [
-    'packages/mappa-cli/dist',
-    'packages/mappa-cli/package.json',
-    ...packagesOf('packages/mappa-cli'),
-  ])
-    cpSync(join(REPOSITORY, path), join(copy, path), { recursive: true })
-  return join(copy, 'packages/mappa-cli/dist/main.js')
-}
-
-/** Where the packages lie that one needs, with those that they need. */
-function packagesOf(directory: string, found: string[] = []): readonly string[] {
-  const { dependencies = {} } = JSON.parse(readFileSync(join(REPOSITORY, directory, 'package.json'), 'utf8')) as {
-    dependencies?: Record<string, string>
-  }
-  for (const name of Object.keys(dependencies)) {
-    const place = [`${directory}/node_modules/${name}`, `node_modules/${name}`].find((each) =>
-      existsSync(join(REPOSITORY, each)),
-    )
-    if (place === undefined || found.includes(place)) continue
-    found.push(place)
-    packagesOf(place, found)
-  }
-  return found
+  return copyCommand(copy)
 }

@@ -1,7 +1,6 @@
+import { visit } from 'jsonc-parser'
 import type { Language } from './language.ts'
 import type { SourceLiteral } from './source.ts'
-
-const { createRequire } = process.getBuiltinModule('node:module')
 
 /** Shorter texts are words; the shortest number that is a setting is a port. */
 const SHORTEST = { text: 4, number: 2 } as const
@@ -13,7 +12,6 @@ export const json: Language = {
   isPrefiltered: true,
   mayBeMinified: true,
   read(text, file) {
-    const { visit } = createRequire(import.meta.url)('jsonc-parser') as typeof import('jsonc-parser')
     const literals: SourceLiteral[] = []
     visit(text, {
       onLiteralValue(value, offset, length, line, column, pathOf) {

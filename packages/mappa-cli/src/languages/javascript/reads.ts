@@ -1,4 +1,7 @@
-import { isNode, plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
+import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
+import { calledRead } from './called-reads.ts'
+import type { Environments } from './environments.ts'
+import { listedReads } from './listed-reads.ts'
 import type { SyntaxNode } from './parser.ts'
 import { fixedValue, mayBeMissing, throwsWithout, type Use, useOf } from './use.ts'
 
@@ -11,26 +14,50 @@ export interface ReadNode extends Use {
   readonly built: boolean
 }
 
-/** `process.env.NAME`, `process.env['NAME']`, `import.meta.env.NAME`, and taking names out of either. */
-export function readsIn(node: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {
-  if (node.type === 'MemberExpression' || node.type === 'OptionalMemberExpression') return memberRead(node, above)
-  return node.type === 'VariableDeclarator' ? destructuredReads(node) : []
+/**
+ * The reads that a node is: `process.env.NAME`, `process.env['NAME']`, `import.meta.env.NAME`, taking names out of either,
+ * `requireEnv('NAME')`, and `process.env[name]` for each name of a list.
+ */
+export function readsIn(
+  node: SyntaxNode,
+  above: readonly SyntaxNode[],
+  environments: Environments,
+): readonly ReadNode[] {
+  switch (node.type) {
+    case 'MemberExpression':
+    case 'OptionalMemberExpression':
+      return memberReads(node, above, environments)
+    case 'VariableDeclarator':
+      return destructuredReads(node, environments)
+    case 'CallExpression':
+    case 'NewExpression':
+      return calledRead(node, above)
+    default:
+      return []
+  }
 }
 
-function memberRead(node: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {
-  const property = node.property as SyntaxNode
-  const written = property.type === 'StringLiteral' ? property.value : null
-  const name = node.computed ? written : property.name
-  const source = typeof name === 'string' ? environmentIn(node.object) : null
-  if (typeof name !== 'string' || source === null) return []
+function memberReads(node: SyntaxNode, above: readonly SyntaxNode[], environments: Environments): readonly ReadNode[] {
+  const source = environments.sourceOf(node.object)
   const parent = above.at(-1)
+  // A method of the environment itself.
+  if (source === null || parent?.callee === node) return []
+  const property = node.property as SyntaxNode
+  const built = source === 'built'
+  const use = useOf(node, above)
+  if (node.computed && property.type === 'Identifier')
+    return listedReads(String(property.name), above).map(({ name, at, isTested }) => {
+      return { ...use, needed: use.needed || isTested, fallback: null, name, at, keptAs: null, built }
+    })
+  const name = node.computed ? property.value : property.name
+  if (typeof name !== 'string') return []
   const keptAs = parent?.type === 'VariableDeclarator' && parent.init === node ? plainName(parent.id) : ''
-  return [{ name, at: node, ...useOf(node, above), keptAs: keptAs === '' ? null : keptAs, built: source === 'built' }]
+  return [{ name, at: node, ...use, keptAs: keptAs === '' ? null : keptAs, built }]
 }
 
-function destructuredReads({ id, init }: SyntaxNode): readonly ReadNode[] {
+function destructuredReads({ id, init }: SyntaxNode, environments: Environments): readonly ReadNode[] {
   const pattern = id as SyntaxNode
-  const source = environmentIn(init)
+  const source = environments.sourceOf(init)
   if (pattern.type !== 'ObjectPattern' || source === null) return []
   return (pattern.properties as SyntaxNode[]).flatMap((property): ReadNode[] => {
     const name = plainName(property.key)
@@ -66,16 +93,4 @@ function isDeclared(node: SyntaxNode, parent: SyntaxNode, above: SyntaxNode | un
     return above?.type === 'ObjectPattern' || (parent.key === node && parent.value !== node && !parent.computed)
   const isMember = parent.type === 'MemberExpression' || parent.type === 'OptionalMemberExpression'
   return isMember && parent.property === node && parent.computed !== true
-}
-
-/** Which environment a node is, if any: that of the process, or the one that a bundler builds in. */
-function environmentIn(node: unknown): 'process' | 'built' | null {
-  if (!isNode(node) || (node.type !== 'MemberExpression' && node.type !== 'OptionalMemberExpression')) return null
-  const object = node.object as SyntaxNode
-  if (plainName(node.property) !== 'env') return null
-  if (object.type === 'MetaProperty') return 'built'
-  const isProcess =
-    object.name === 'process' ||
-    (object.type === 'MemberExpression' && (object.property as SyntaxNode).name === 'process')
-  return isProcess ? 'process' : null
 }

@@ -1,9 +1,10 @@
+import { asCalled } from '../called-reads.ts'
 import type { Source, SourceLiteral, SourceRead, TakenAs } from '../source.ts'
 
 const QUOTED_NAME = `['"\`]([A-Za-z_][A-Za-z0-9_]*)['"\`]`
 
 /** Reads that fail where there is no value. All others give nothing, or something else. */
-const NEEDED = /\benviron\[|\bENV\.fetch\(|\benv::var\(/
+const NEEDED = /^(?!ENV\b)\w+\[|\bENV\.fetch\(|\benv::var\(/
 /** What a shell does without a value: `${DOME_KEY:?}` ends the script. */
 const NEEDED_AFTER = /^:?\?/
 /** What hands over another value, behind the name: `, "info")`, `) or "info"`, `] ?? 'info'`, `).unwrap_or("info".into())`. */
@@ -30,6 +31,11 @@ const MADE_AFTER: readonly (readonly [RegExp, TakenAs])[] = [
   [/^[^;#\n]{0,60}?[\])]\s*[?!]*\.(?:to_f|toDouble|toFloat)\b/, 'number'],
 ]
 
+/** A call of a function whose name says that it reads a variable, which comes first: `getEnv("DOME_PORT", "4100")`. */
+const CALLED = /((?:\b\w+\.|\b\w+->|\b\w+::)?\w*env\w*(?:\.\w+)?)\s*\(\s*["'`]([A-Z][A-Z0-9_]+)["'`](\s*,)?/gi
+/** What a file calls its environment: `env = os.environ`. */
+const ALIAS = /^[ \t]*(\w+)[ \t]*=[ \t]*(?:os\.)?environ[ \t]*(?:#.*)?$/m
+
 /** How a language reads variables, as patterns whose first group is the name; `NAME` stands for a name in quotes. */
 export function readPatterns(reads: readonly string[]): readonly RegExp[] {
   return reads.map((pattern) => new RegExp(pattern.replaceAll('NAME', QUOTED_NAME), 'g'))
@@ -49,37 +55,58 @@ export function readsIn(
 ): Required<Pick<Source, 'reads' | 'fallbacks'>> {
   const reads: SourceRead[] = []
   const fallbacks: SourceLiteral[] = []
-  if (!patterns.some((each) => text.search(each) >= 0)) return { reads, fallbacks }
+  if (!readsVariables(text, patterns)) return { reads, fallbacks }
+  const alias = ALIAS.exec(text)?.[1]
+  const all = alias === undefined ? patterns : [...patterns, ...readPatterns([`\\b${alias}(?:\\.get\\(|\\[)\\s*NAME`])]
   let offset = 0
   for (const [index, whole] of text.split('\n').entries()) {
     const line = whole.length > 2000 ? '' : code(whole)
     const place = (at: number) => ({ file, line: index + 1, column: at + 1 })
-    for (const pattern of patterns)
-      for (const match of line.matchAll(pattern)) {
-        const end = match.index + match[0].length
-        const found = fallbackIn(line, end)
-        reads.push({
-          ...place(match.index),
-          name: match[1]!,
-          built: false,
-          ...useOn(line, match.index, end, found !== null),
-        })
-        if (found === null) continue
-        const { at, length, ...value } = found
-        const start = offset + at
-        fallbacks.push({
-          ...place(at),
-          ...value,
-          names: [],
-          callee: null,
-          variable: match[1]!,
-          start,
-          end: start + length,
-        })
-      }
+    for (const { name, at, end, ...own } of readsOn(line, all)) {
+      const found = fallbackIn(line, end)
+      const use = useOn(line, at, end, found !== null)
+      reads.push({ ...place(at), name, built: false, ...use, ...own, needed: own.needed ?? use.needed })
+      if (found === null) continue
+      const { at: first, length, ...value } = found
+      const start = offset + first
+      fallbacks.push({ ...place(first), ...value, names: [], callee: null, variable: name, start, end: start + length })
+    }
     offset += whole.length + 1
   }
   return { reads, fallbacks }
+}
+
+/**
+ * True for a text that may read variables.
+ *
+ * @param patterns of {@link readPatterns}
+ */
+export function readsVariables(text: string, patterns: readonly RegExp[]): boolean {
+  return patterns.some((each) => text.search(each) >= 0) || text.search(CALLED) >= 0 || ALIAS.test(text)
+}
+
+interface ReadOnLine extends Partial<Pick<SourceRead, 'needed' | 'takenAs'>> {
+  readonly name: string
+  readonly at: number
+  /** Behind the name and its quotes. */
+  readonly end: number
+}
+
+function readsOn(line: string, patterns: readonly RegExp[]): readonly ReadOnLine[] {
+  const found: ReadOnLine[] = []
+  for (const pattern of patterns)
+    for (const match of line.matchAll(pattern))
+      found.push({ name: match[1]!, at: match.index, end: match.index + match[0].length })
+  for (const { 0: whole, 1: callee, 2: name, 3: comma = '', index } of line.matchAll(CALLED)) {
+    const end = index + whole.length - comma.length
+    const called = found.some((each) => each.end === end)
+      ? null
+      : asCalled(callee!.replace(/->|::/, '.'), name!, comma !== '')
+    if (called === null) continue
+    const { needed, takenAs } = called
+    found.push({ name: name!, at: index, end, needed, ...(takenAs === null ? {} : { takenAs }) })
+  }
+  return found
 }
 
 function useOn(line: string, at: number, end: number, hasFallback: boolean): Pick<SourceRead, 'needed' | 'takenAs'> {

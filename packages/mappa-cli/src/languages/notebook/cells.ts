@@ -1,7 +1,5 @@
-import type { JSONPath } from 'jsonc-parser'
+import { type JSONPath, visit } from 'jsonc-parser'
 import type { SourcePlace } from '../source.ts'
-
-const { createRequire } = process.getBuiltinModule('node:module')
 
 /** A text in the JSON of a notebook. */
 export interface JsonText {
@@ -24,8 +22,6 @@ export interface Cell {
 
 /** The cells of a notebook; `null` for what is none. */
 export function cellsOf(text: string): readonly Cell[] | null {
-  // Loaded for the first notebook: few projects have one.
-  const { visit } = createRequire(import.meta.url)('jsonc-parser') as typeof import('jsonc-parser')
   const cells: Cell[] = []
   let isWrong = false
   visit(

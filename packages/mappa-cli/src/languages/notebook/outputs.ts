@@ -1,12 +1,8 @@
+import { findNodeAtLocation, parseTree } from 'jsonc-parser'
 import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
-
-const { createRequire } = process.getBuiltinModule('node:module')
 
 /** Where the outputs of the cells of a notebook stand, brackets included, from 0. */
 export function outputRanges(text: string): readonly { readonly start: number; readonly end: number }[] {
-  const { parseTree, findNodeAtLocation } = createRequire(import.meta.url)(
-    'jsonc-parser',
-  ) as typeof import('jsonc-parser')
   const root = parseTree(text)
   const cells = root === undefined ? undefined : findNodeAtLocation(root, ['cells'])
   return (cells?.children ?? []).flatMap((cell) => {

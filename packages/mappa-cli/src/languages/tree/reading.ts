@@ -1,7 +1,7 @@
 import { type ConditionalStyle, withChoices } from '../conditionals.ts'
 import type { Language } from '../language.ts'
 import { AUTHORIZATION, code } from '../lines/lines.ts'
-import { readPatterns, readsIn } from '../lines/reads.ts'
+import { readPatterns, readsIn, readsVariables } from '../lines/reads.ts'
 import type { Source, SourceLiteral, WantedValue } from '../source.ts'
 import type { Grammar } from './grammar.ts'
 import { type TreeLiteral, treeLiterals } from './literals.ts'
@@ -37,7 +37,7 @@ export function readByTree({
     name,
     files,
     isPrefiltered: true,
-    readsVariables: (text) => patterns.some((each) => text.search(each) >= 0),
+    readsVariables: (text) => readsVariables(text, patterns),
     mayBeMinified: false,
     rewriting: rewriteByTree(grammar, rewriting),
     read(text, file, isWanted): Source {

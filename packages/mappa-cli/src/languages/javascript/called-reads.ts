@@ -1,0 +1,25 @@
+import { asCalled } from '../called-reads.ts'
+import type { SyntaxNode } from './parser.ts'
+import type { ReadNode } from './reads.ts'
+import { fixedValue, useOf } from './use.ts'
+
+/** `requireEnv('DOME_KEY')`, `env.get('DOME_PORT', 4100)`: a read by a function of the program, as its name says. */
+export function calledRead(call: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {
+  const [first, second] = call.arguments as (SyntaxNode | undefined)[]
+  if (first?.type !== 'StringLiteral') return []
+  const name = String(first.value)
+  const called = asCalled(nameOf(call.callee as SyntaxNode), name, second !== undefined)
+  if (called === null) return []
+  const use = useOf(call, above)
+  const needed = called.needed && use.needed
+  const fallback = second === undefined ? use.fallback : fixedValue(second)
+  return [{ name, at: call, needed, takenAs: called.takenAs ?? use.takenAs, fallback, keptAs: null, built: false }]
+}
+
+/** `env.get` of `this.env.get`. */
+function nameOf({ type, name, property, object }: SyntaxNode): string {
+  if (type !== 'MemberExpression') return typeof name === 'string' ? name : ''
+  const { name: own, property: last } = object as SyntaxNode
+  const before = typeof own === 'string' ? own : (last as SyntaxNode | undefined)?.name
+  return `${before ?? ''}.${(property as SyntaxNode).name ?? ''}`
+}
