@@ -297,4 +297,21 @@ describe('mappa move rewrites', () => {
       assert.ok(!stdout.includes(KEY))
     })
   }
+
+  const published: Readonly<Record<string, readonly [before: string, after: string | null]>> = {
+    'in double quotes': ['ports: ["4100:4100"]', 'ports: ["${DOME_PORT}:4100"]'],
+    'in single quotes': ["ports: ['127.0.0.1:4100:4100']", "ports: ['127.0.0.1:${DOME_PORT}:4100']"],
+    'in lines': ['ports:\n      - 4100:4100', 'ports:\n      - ${DOME_PORT}:4100'],
+    'in lines, quoted': ['ports:\n      - "4100:4100"', 'ports:\n      - "${DOME_PORT}:4100"'],
+    'without quotes, in brackets': ['ports: [4100:4100]', null],
+  }
+  for (const [how, [before, after]] of Object.entries(published))
+    it(`moves the published port of a service, ${how}, or leaves it`, (context) => {
+      const compose = (text: string) => `services:\n  dome:\n    ${text}\n    environment:\n      PORT: 4100\n`
+      const project = makeProject(context, { 'compose.yaml': compose(before) })
+      project.mappa(['move', '--all', '--yes'])
+      const written = readFileSync(join(project.root, 'compose.yaml'), 'utf8')
+      assert.equal(written, compose(after ?? before).replace('PORT: 4100', 'PORT: ${DOME_PORT}'))
+      assert.deepEqual(parseYaml(written.replaceAll('${DOME_PORT}', '4100')), parseYaml(compose(before)))
+    })
 })

@@ -15,7 +15,7 @@ export interface TextPlace {
 }
 
 /** How a language that is no program reads variables. */
-export interface TextRewriting extends Pick<Rewriting, 'canRead' | 'complete' | 'start'> {
+export interface TextRewriting extends Pick<Rewriting, 'canRead' | 'complete' | 'start' | 'faults'> {
   readonly literals: (text: string, file: string) => readonly SourceLiteral[]
   /** True where a text of several lines can hold the reading of a variable. */
   readonly readsInOpenTexts?: boolean
