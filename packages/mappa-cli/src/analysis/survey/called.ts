@@ -4,10 +4,10 @@ import { CALLS } from './callees.ts'
 /** An address of a service, without a user or anything the code puts in. */
 const ADDRESS = /^(?:https?|wss?):\/\/[^\s${}]+$/i
 /** A name that a fixed address is given to. */
-const GIVEN = /(\w+)["'\])]*\s*(?::\s*[\w<>|,&'? ]{1,40})?\s*(?:=>|:=|[:=])\s*[frbu]?["'`](?:https?|wss?):\/\//g
+const GIVEN = /(?<!\w)(\w+)["'\])]*\s*(?::\s*[\w<>|,&'? ]{1,40})?\s*(?:=>|:=|[:=])\s*[frbu]?["'`](?:https?|wss?):\/\//g
 
 /** A name, behind what leads to it: `config.camera`, `this->camera`, `@camera`. */
-const NAME = String.raw`(?:[\w$@]+(?:\?\.|\.|->|::))*[$@]?(\w+)`
+const NAME = String.raw`(?<![\w$@.]|->|::)(?:[\w$@]+(?:\?\.|\.|->|::))*[$@]?(\w+)`
 /** Functions that take an address, besides those that talk to it. */
 const TAKE = [...CALLS, 'URL', 'urljoin', 'got', 'ky']
 
@@ -20,9 +20,9 @@ const CALLED: readonly RegExp[] = [
   // camera + '/frames', $camera . '/frames'
   String.raw`${NAME}\s*\+(?![+=])|${NAME}\s*[.~]\s*["'][/?]`,
   // Sprintf("%s/frames", camera), "{}/frames".format(camera)
-  String.raw`(?:%[sv]|\{\d?\})[/?][^"'\`\n]*["'\`]\s*(?:,|%|\.format\()\s*\(?\s*${NAME}`,
+  String.raw`(?:%[sv]|\{\d?\})[/?][^"'\`\n]{0,200}["'\`]\s*(?:,|%|\.format\()\s*\(?\s*${NAME}`,
   // fetch(camera), new URL('/frames', camera)
-  String.raw`\b(?:${TAKE.join('|')})!?\s*\(\s*(?:["'\`][^"'\`\n]*["'\`]\s*,\s*)?&?${NAME}\s*[,)]`,
+  String.raw`\b(?:${TAKE.join('|')})!?\s*\(\s*(?:["'\`][^"'\`\n]{0,200}["'\`]\s*,\s*)?&?${NAME}\s*[,)]`,
   // baseURL: camera, base_url=camera, --url
   String.raw`(?:\b|base_?)ur[il]["']?\s*[:=]\s*${NAME}\b(?!\s*[.(])`,
 ].map((each) => new RegExp(each, /base_/.test(each) ? 'gi' : 'g'))

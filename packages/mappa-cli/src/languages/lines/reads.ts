@@ -32,7 +32,7 @@ const MADE_AFTER: readonly (readonly [RegExp, TakenAs])[] = [
 ]
 
 /** A call of a function whose name says that it reads a variable, which comes first: `getEnv("DOME_PORT", "4100")`. */
-const CALLED = /((?:\b\w+\.|\b\w+->|\b\w+::)?\w*env\w*(?:\.\w+)?)\s*\(\s*["'`]([A-Z][A-Z0-9_]+)["'`](\s*,)?/gi
+const CALLED = /(?<!\w)((?:\w+\.|\w+->|\w+::)?\w*env\w*(?:\.\w+)?)\s*\(\s*["'`]([A-Z][A-Z0-9_]+)["'`](\s*,)?/gi
 /** What a file calls its environment: `env = os.environ`. */
 const ALIAS = /^[ \t]*(\w+)[ \t]*=[ \t]*(?:os\.)?environ[ \t]*(?:#.*)?$/m
 
