@@ -22,7 +22,7 @@ export function printSummary({ definition, envFiles, reads, usesVite }: ProjectS
 /** Says what was written, and what comes next. */
 export function printSetUp(
   { written, kept, settings, moved, open, unread, module }: SetUp,
-  { inRepository, definition, place, usesVite, libraryMissing }: ProjectSummary,
+  { inRepository, definition, place, usesVite, libraryMissing, reads }: ProjectSummary,
   { json }: { json?: boolean },
 ): void {
   if (json) {
@@ -41,7 +41,7 @@ export function printSetUp(
     print(
       `${paint.error("Env files that can't be read in full")}, so they may still contain secrets: ${unread.join(', ')}. ${paint.strong('mappa check')} says why.`,
     )
-  if (written.length > 0) printNextSteps(definition ?? place, module, { usesVite, libraryMissing })
+  if (written.length > 0) printNextSteps(definition ?? place, module, { usesVite, libraryMissing, reads })
 }
 
 const listOf = (secrets: readonly OpenSecret[]) => secrets.map(({ name, from }) => `${name} (${from})`).join(', ')
@@ -72,15 +72,21 @@ function printOpenSecrets(open: readonly OpenSecret[]): void {
 function printNextSteps(
   definition: string,
   module: string | null,
-  { usesVite, libraryMissing }: Pick<ProjectSummary, 'usesVite' | 'libraryMissing'>,
+  { usesVite, libraryMissing, reads }: Pick<ProjectSummary, 'usesVite' | 'libraryMissing' | 'reads'>,
 ): void {
   const { paint, print } = out
   const install = `  Install the library, which programs import: ${paint.strong('npm install mappa')}\n`
   const inCode = `  Use settings in your code: ${paint.strong(`import { settings } from './${module}'`)}\n`
+  const asItIs = `  Code that reads process.env stays as it is: ${paint.strong('node --import mappa/preload')} fills it from the files.\n`
   const byRun = `  Start the program with ${paint.strong('mappa run -- COMMAND')}: it checks the settings first, and passes their values on.\n`
   const inPages = `  In pages: ${paint.strong("import { settings } from 'virtual:mappa/browser'")}, with the plugin of mappa/vite\n`
   print(`\nNext steps:
 ${libraryMissing ? install : ''}  Check ${definition}: are kinds, secrets and descriptions right?
-${module === null ? '' : inCode}${definition.endsWith('.json') ? byRun : ''}${usesVite ? inPages : ''}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
+${module === null ? '' : inCode}${module !== null && reads.some(isOfProcess) ? asItIs : ''}${definition.endsWith('.json') ? byRun : ''}${usesVite ? inPages : ''}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
   Find what is still in the code with ${paint.strong('mappa survey')}, and secrets in git with ${paint.strong('mappa guard --history')}.`)
+}
+
+/** True for a variable that a program of Node reads from its environment. */
+function isOfProcess({ built, places }: ProjectSummary['reads'][number]): boolean {
+  return !built && places.some(({ file }) => /\.[cm]?[jt]sx?$/.test(file))
 }
