@@ -298,6 +298,7 @@ describe('mappa survey', () => {
     ['a.kt', 'val camera = "%"', 'fun frames() = "$camera/frames"'],
     ['a.sh', "camera='%'", 'show "$camera/frames"'],
     ['config.py', 'camera = "%"', ''],
+    ['internal/cfg/cfg.go', 'package cfg\n\nconst Camera = "%"', ''],
     ['src/settings.ts', "export const sky = { camera: '%' }", ''],
   ]
   for (const [file, given, use] of uses)
@@ -312,7 +313,7 @@ describe('mappa survey', () => {
       // Without it, or under a name of what people follow, it is a text.
       const others = {
         [`other/${file.replace(/\w+(?=\.\w+$)/, 'z')}`]: given.replace('%', address),
-        [file]: lines(given.replaceAll('camera', 'homepage')).replaceAll('camera', 'homepage'),
+        [file]: lines(given.replaceAll(/camera/gi, 'homepage')).replaceAll('camera', 'homepage'),
       }
       assert.deepEqual(survey(makeProject(context, others)).findings, [])
     })

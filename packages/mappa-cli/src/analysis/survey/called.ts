@@ -29,7 +29,7 @@ const CALLED: readonly RegExp[] = [
 
 /** Modules and classes in which programs keep their settings. */
 const OF_SETTINGS =
-  /(?:^|\/)(?:(?:config|conf|settings|environments?)(?:\.\w+)?|(?:config|settings|environments?)\/[\w.-]+)\.(?:[cm]?[jt]s|py|rb|php|go|java|kt|cs|rs)$/i
+  /(?:^|\/)(?:(?:config(?:uration)?|conf|cfg|settings|environments?|urls|endpoints|hosts)(?:\.\w+)?|(?:config|cfg|settings|environments?)\/[\w.-]+)\.(?:[cm]?[jt]s|py|rb|php|go|java|kt|cs|rs)$/i
 
 /**
  * The names from which code goes on as from an address: `${camera}/frames`, `camera + '/frames'`, `fetch(camera)`.
