@@ -312,7 +312,7 @@ describe('mappa survey', () => {
       )
       // Without it, or under a name of what people follow, it is a text.
       const others = {
-        [`other/${file.replace(/\w+(?=\.\w+$)/, 'z')}`]: given.replace('%', address),
+        [`other/z${extname(file)}`]: given.replace('%', address),
         [file]: lines(given.replaceAll(/camera/gi, 'homepage')).replaceAll('camera', 'homepage'),
       }
       assert.deepEqual(survey(makeProject(context, others)).findings, [])
