@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict'
 import { chmodSync, cpSync, readdirSync, readFileSync } from 'node:fs'
-import { join, relative } from 'node:path'
+import { extname, join, relative } from 'node:path'
 import { describe, it } from 'node:test'
 import { commandForAll, DEFINITION, makeProject, openToAll, type Project, run } from '../../../tests/support/project.ts'
 
