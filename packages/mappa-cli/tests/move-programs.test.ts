@@ -101,6 +101,14 @@ const PROGRAMS: Readonly<Record<string, Program>> = {
     start: ['a.js'],
     init: true,
   },
+  'fallbacks of an environment with another name, and of a function that reads it': {
+    files: {
+      'package.json': ESM,
+      'a.js': `import { env } from 'node:process'\nconst all = env\nconst getEnv = (name, other) => env[name] ?? other\nconst url = env.DOME_URL || 'https://dome.fernhollow.example'\nconst key = all.DOME_API_KEY ?? '${KEY}'\nconst token = getEnv('MIRROR_TOKEN', '${TOKEN}')\nconsole.log(url, key, token)\n`,
+    },
+    start: ['a.js'],
+    init: true,
+  },
   'tabs, line ends of Windows and a byte-order mark': {
     files: {
       'package.json': ESM,

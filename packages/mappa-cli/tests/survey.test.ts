@@ -252,6 +252,11 @@ describe('mappa survey', () => {
       "new Client({ region: 'eu-north-1' }).put({ Bucket: 'fernhollow-plates', name })",
       ['"eu-north-1"', '"fernhollow-plates"'],
     ],
+    'what stands in for a variable of an environment with another name': [
+      'a.js',
+      "const e = process.env\nstart(e.X_Y ?? 'plk_live_9f3KQ2x7Rt4Ws8')",
+      ['(secret, 23 characters)'],
+    ],
     'a queue': ['a.py', "sqs.get_queue_url(QueueName='night-bookings')", ['"night-bookings"']],
     'the sender of messages': [
       'a.js',

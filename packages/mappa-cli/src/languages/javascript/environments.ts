@@ -1,8 +1,34 @@
-import { isNode, plainName } from '../../../../mappa/src/javascript/tree.ts'
-import type { SyntaxNode } from './parser.ts'
+import type { SyntaxNode } from '../../../../mappa/src/javascript/syntax-node.ts'
+import { isNode, plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
 
 /** Where a variable comes from: the environment of the process, or what a bundler builds in. */
 export type EnvironmentSource = 'process' | 'built'
+
+/** What may give an environment another name. */
+const RENAMES =
+  /process\.env\s*(?:[;,\n]|$)|\{[^}]*\benv\b[^}]*\}\s*=\s*(?:process|require)|\benv\b[^;\n]*["'](?:node:)?process["']/
+/** The names in trees that stand for an environment. */
+const RENAMED = new WeakSet<SyntaxNode>()
+
+/**
+ * Remembers where a tree has an environment under another name: `e` of `e.DOME_KEY`, after `const e = process.env`.
+ *
+ * @param text what the tree was parsed from
+ */
+export function rememberRenamed(tree: SyntaxNode, text: string): void {
+  if (!RENAMES.test(text)) return
+  const environments = new Environments()
+  visit(tree, [], (node) => {
+    environments.look(node)
+    const object = node.type.endsWith('MemberExpression') ? (node.object as SyntaxNode) : null
+    if (object?.type === 'Identifier' && environments.sourceOf(object) !== null) RENAMED.add(object)
+  })
+}
+
+/** True for a name that stands for an environment. */
+export function isRenamed(node: unknown): boolean {
+  return isNode(node) && RENAMED.has(node)
+}
 
 /** The environments of a file, and the names that it gives them: `const env = process.env`. */
 export class Environments {

@@ -1,6 +1,7 @@
 import { parse } from '@babel/parser'
 import { parseWith } from '../../../../mappa/src/javascript/parse-with.ts'
 import type { SyntaxNode } from '../../../../mappa/src/javascript/syntax-node.ts'
+import { rememberRenamed } from './environments.ts'
 
 export type { SyntaxNode }
 
@@ -12,5 +13,7 @@ export type { SyntaxNode }
  * @returns the tree; `null` where the text can't be understood at all
  */
 export function parseSource(text: string, file: string): SyntaxNode | null {
-  return parseWith(parse, text, file)?.program ?? null
+  const tree = parseWith(parse, text, file)?.program ?? null
+  if (tree !== null) rememberRenamed(tree, text)
+  return tree
 }
