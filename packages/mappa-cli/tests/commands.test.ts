@@ -185,7 +185,29 @@ describe('the definition file', () => {
       assert.equal(port(), next)
       assert.equal(port(), next)
     }
-    assert.deepEqual(readdirSync(join(project.root, 'node_modules/.cache/mappa')), ['settings.definition.ts.json'])
+    const cached = readdirSync(join(project.root, 'node_modules/.cache/mappa'))
+    assert.deepEqual(cached, ['inner.ts.json', 'settings.definition.ts.json'])
+  })
+
+  it('says in which of the files that it imports something is wrong', (context) => {
+    const project = makeProject(context, {
+      'a/settings.definition.ts': `import { dome } from '../parts/index.js'\nexport default dome`,
+      'parts/index.ts': `export * from './dome.ts'\nexport const night = 4`,
+      'parts/dome.ts': DEFINITION.replace('export default', `import { night } from './index.ts'\nexport const dome =`)
+        .replace('4100', '4100 as number')
+        .replace('minLength: 12', 'minLength: 3 * 4'),
+      'a/.env': 'DOME_URL=https://dome.example\nDOME_KEY=made-up-for-tests',
+      'a/package.json': '{}',
+    })
+    const check = () => project.mappa(['check', '--root', 'a'])
+    assert.match(check().stdout, /^Settings for development: OK/)
+    project.write('parts/dome.ts', 'export const dome = {\n  a: 1,,\n}\n')
+    const { status, stderr } = check()
+    assert.equal(status, 1)
+    assert.match(
+      stderr,
+      / {2}parts\/dome\.ts:2:8 {2}definition-failed\n.*settings\.definition\.ts can't be loaded: SyntaxError/,
+    )
   })
 
   it('is told of what is wrong with it', (context) => {

@@ -5,7 +5,7 @@ import { pathToFileURL } from 'node:url'
 import { exportedBy } from '../../../../mappa/src/node/project/definition/exported.ts'
 import { forgetModules, partsOfDefinition } from '../../../../mappa/src/node/project/definition/imports.ts'
 import { isPackageMissing } from '../../../../mappa/src/node/project/definition/needs-loader.ts'
-import { runCompiled } from './compile.ts'
+import { runCompiled } from './run-compiled.ts'
 
 /**
  * Runs a definition, on every Node, whatever TypeScript it holds, also where the library is not installed beside it.

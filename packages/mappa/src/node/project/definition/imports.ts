@@ -56,7 +56,7 @@ function readBy(builtin: string): 'unknown' | null {
 
 /** The file that an import means; `null` where it is no file of the project. */
 function targetOf(specifier: string, importer: string): string | 'unknown' | null {
-  if (/^\.{1,2}(?:\/|$)/.test(specifier)) return existing(path.resolve(path.dirname(importer), specifier)) ?? null
+  if (/^\.{1,2}(?:\/|$)/.test(specifier)) return fileImported(specifier, importer) ?? null
   if (/^mappa(?:\/|$)/.test(specifier)) return null
   try {
     const target = createRequire(importer).resolve(specifier)
@@ -68,7 +68,9 @@ function targetOf(specifier: string, importer: string): string | 'unknown' | nul
   }
 }
 
-function existing(start: string): string | undefined {
+/** The file that a relative import means, as compilers find it; `undefined` where there is none. */
+export function fileImported(specifier: string, importer: string): string | undefined {
+  const start = path.resolve(path.dirname(importer), specifier)
   const isFile = (one: string) => fs.statSync(one, { throwIfNoEntry: false })?.isFile() === true
   // TypeScript has imports name the file that will be made.
   const sources = /\.[cm]?js$/.test(start) ? [start, start.replace(/js$/, 'ts')] : []

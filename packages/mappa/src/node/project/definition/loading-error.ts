@@ -3,6 +3,7 @@ import { definitionFileProblem } from '../../../core/problems/makers/definition-
 import { locate } from '../../../core/problems/problem.ts'
 import { isSettingsError, SettingsError } from '../../../core/problems/settings-error.ts'
 import { closestMatch } from '../../../core/text/closest-match.ts'
+import { path as paths } from '../../fs/builtin.ts'
 
 /** What to throw where a file exports something else than a definition. */
 export function notExported(exported: unknown, file: string): SettingsError {
@@ -34,7 +35,10 @@ export function loadingError(error: unknown, path: string, file: string): Settin
   const name = thrown && (error as Error).name !== 'Error' ? `${(error as Error).name}: ` : ''
   // A compiler calls an import by a name of its own: (0, _settings.dome).
   const said = message.split('\n', 1)[0]!.replace(/\(0 ?, ?\w+\.([\w.]+)\)|\b_\w+\.(?=setting\.)/g, '$1')
-  const place = { file, ...placeIn(path, error) }
+  // A part that could not be compiled.
+  const part = thrown && 'part' in error ? String(error.part) : null
+  const shown = part === null ? file : paths.join(paths.dirname(file), paths.relative(paths.dirname(path), part))
+  const place = { file: shown.replaceAll('\\', '/'), ...placeIn(path, error) }
   const unknown = /\bsetting\.(\w+) is not a function$/.exec(said)?.[1]
   if (unknown !== undefined && !(unknown in setting)) return unknownFunction(unknown, place)
   const reason = `${name}${said.replaceAll(path, file)}`
