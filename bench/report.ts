@@ -14,6 +14,8 @@ const REASONS: Readonly<Record<string, string>> = {
     'Node opens six files of the library and compiles 130 kB. Next: a build of the start alone, without what only commands need.',
   resolve:
     'Each value keeps its origin, its candidates and its checks, where the floor fills an object. Next: candidates that are made when somebody asks.',
+  filling:
+    'Each template is expanded, and written beside its output before it takes its place, where the floor copies it. Next: several outputs are written at once.',
   'mappa check':
     'The command starts from one file of 280 kB, where the floor is an empty program. Next: a smaller file for what every command needs.',
   'mappa compare':
