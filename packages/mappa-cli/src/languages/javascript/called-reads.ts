@@ -1,7 +1,6 @@
 import { asCalled } from '../called-reads.ts'
 import type { SyntaxNode } from './parser.ts'
-import type { ReadNode } from './reads.ts'
-import { fixedValue, useOf } from './use.ts'
+import { fixedValue, type ReadNode, useOf } from './use.ts'
 
 /** `requireEnv('DOME_KEY')`, `env.get('DOME_PORT', 4100)`: a read by a function of the program, as its name says. */
 export function calledRead(call: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {

@@ -4,7 +4,8 @@ import type { Source, SourceLiteral, WantedValue } from '../source.ts'
 import { contextOf } from './context.ts'
 import { Environments } from './environments.ts'
 import { parseSource, type SyntaxNode } from './parser.ts'
-import { onlyTested, type ReadNode, readsIn } from './reads.ts'
+import { onlyTested, readsIn } from './reads.ts'
+import type { ReadNode } from './use.ts'
 
 /** Nodes whose texts are no values: names of modules, keys, types. */
 const NO_VALUES = new Set([

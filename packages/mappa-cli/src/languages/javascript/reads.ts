@@ -3,16 +3,7 @@ import { calledRead } from './called-reads.ts'
 import type { Environments } from './environments.ts'
 import { listedReads } from './listed-reads.ts'
 import type { SyntaxNode } from './parser.ts'
-import { fixedValue, mayBeMissing, throwsWithout, type Use, useOf } from './use.ts'
-
-/** A read of a variable in a syntax tree. */
-export interface ReadNode extends Use {
-  readonly name: string
-  readonly at: SyntaxNode
-  /** The name that the value is kept under, where what is done with that name decides whether it is needed. */
-  readonly keptAs: string | null
-  readonly built: boolean
-}
+import { fixedValue, mayBeMissing, type ReadNode, throwsWithout, useOf } from './use.ts'
 
 /**
  * The reads that a node is: `process.env.NAME`, `process.env['NAME']`, `import.meta.env.NAME`, taking names out of either,

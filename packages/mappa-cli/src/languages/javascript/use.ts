@@ -11,6 +11,15 @@ export interface Use {
   readonly takenAs: TakenAs | null
 }
 
+/** A read of a variable in a syntax tree. */
+export interface ReadNode extends Use {
+  readonly name: string
+  readonly at: SyntaxNode
+  /** The name that the value is kept under, where what is done with that name decides whether it is needed. */
+  readonly keptAs: string | null
+  readonly built: boolean
+}
+
 /** Functions that make a number of a text. */
 const NUMBERS: Readonly<Record<string, TakenAs>> = { parseInt: 'integer', parseFloat: 'number', Number: 'number' }
 const FIXED = new Set(['StringLiteral', 'NumericLiteral', 'BooleanLiteral'])
