@@ -60,7 +60,7 @@ export function StoryPanel({ place, revision, source, hasEditor, onStage, onSett
     >
       <div className="story__top">
         <h2 ref={heading} tabIndex={-1}>
-          {story?.name ?? ' '}
+          {story?.name ?? place.setting}
         </h2>
         <Button className="button button--quiet" aria-label="Close the story" onPress={onClose}>
           ✕
