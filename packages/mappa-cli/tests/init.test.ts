@@ -299,6 +299,15 @@ describe('mappa init', () => {
     'a word of Kotlin': ['a.kt', 'val l = System.getenv("X_Y") ?: "info"', { kind: 'string', default: 'info' }],
     'a word of Java': ['a.java', 'l = System.getenv().getOrDefault("X_Y", "info");', { default: 'info' }],
     'a word of C#': ['a.cs', 'var l = Environment.GetEnvironmentVariable("X_Y") ?? "info";', { default: 'info' }],
+    'no default in what is a flag of PHP': ['a.php', "<?php $x = getenv('X_Y', true);", { optional: true }],
+    'what follows that flag': ['a.php', "<?php $x = getenv('X_Y', true) ?: 'info';", { default: 'info' }],
+    'no default in what a script says next': ['a.sh', "show $X_Y, 'info'", { optional: true }],
+    'no need in a question of a script': ['a.sh', 'echo "Is it $X_Y?"', { optional: true }],
+    'what another name of the environment gives, behind a comment': [
+      'a.js',
+      'const e = process.env // all of it\nuse(e.X_Y ?? 4)',
+      { kind: 'integer', default: 4 },
+    ],
     'a word of a script': ['a.sh', 'echo "${X_Y:-info}"', { default: 'info' }],
     'a value of a script, which ends without it': ['a.sh', 'echo "${X_Y:?}"', {}],
   }

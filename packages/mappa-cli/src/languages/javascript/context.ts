@@ -1,6 +1,6 @@
 import { isTellingName } from '../../../../mappa/src/core/leaks/words.ts'
 import { type Context, contextFrom, namesOf, type Step } from '../tree/step.ts'
-import { isRenamed } from './environments.ts'
+import { environmentIn } from './environments.ts'
 import type { SyntaxNode } from './parser.ts'
 
 /**
@@ -195,7 +195,7 @@ function variableStep(left: unknown): Step {
 export function environmentName(node: unknown): string | undefined {
   const { type, object, property } = (node ?? {}) as SyntaxNode
   const isMember = type === 'MemberExpression' || type === 'OptionalMemberExpression'
-  return isMember && (nameOf(object) === 'env' || isRenamed(object)) ? nameOf(property) : undefined
+  return isMember && (nameOf(object) === 'env' || environmentIn(object) !== null) ? nameOf(property) : undefined
 }
 
 /** The last name of an expression: `c` of `a.b.c`. */

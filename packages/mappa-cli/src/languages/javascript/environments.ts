@@ -4,11 +4,10 @@ import { isNode, plainName, visit } from '../../../../mappa/src/javascript/tree.
 /** Where a variable comes from: the environment of the process, or what a bundler builds in. */
 export type EnvironmentSource = 'process' | 'built'
 
-/** What may give an environment another name. */
-const RENAMES =
-  /process\.env\s*(?:[;,\n]|$)|\{[^}]*\benv\b[^}]*\}\s*=\s*(?:process|require)|\benv\b[^;\n]*["'](?:node:)?process["']/
+/** An environment that is not read at once, but given to something. */
+const HANDED_ON = /(?:process|Bun|meta)\s*\??\.\s*env\b(?!\s*(?:\??\.|\[))|\benv\b[^;\n]*\bprocess\b/
 /** The names in trees that stand for an environment. */
-const RENAMED = new WeakSet<SyntaxNode>()
+const RENAMED = new WeakMap<SyntaxNode, EnvironmentSource>()
 
 /**
  * Remembers where a tree has an environment under another name: `e` of `e.DOME_KEY`, after `const e = process.env`.
@@ -16,55 +15,42 @@ const RENAMED = new WeakSet<SyntaxNode>()
  * @param text what the tree was parsed from
  */
 export function rememberRenamed(tree: SyntaxNode, text: string): void {
-  if (!RENAMES.test(text)) return
-  const environments = new Environments()
+  if (!HANDED_ON.test(text)) return
+  const named = new Map<string, EnvironmentSource>()
   visit(tree, [], (node) => {
-    environments.look(node)
-    const object = node.type.endsWith('MemberExpression') ? (node.object as SyntaxNode) : null
-    if (object?.type === 'Identifier' && environments.sourceOf(object) !== null) RENAMED.add(object)
+    const source = node.type === 'Identifier' ? named.get(String(node.name)) : undefined
+    if (source !== undefined) RENAMED.set(node, source)
+    for (const [name, given] of namesGiven(node)) named.set(name, given)
   })
 }
 
-/** True for a name that stands for an environment. */
-export function isRenamed(node: unknown): boolean {
-  return isNode(node) && RENAMED.has(node)
+/** The names that a node gives to an environment. */
+function namesGiven({ type, source, specifiers, id, init }: SyntaxNode): readonly [string, EnvironmentSource][] {
+  if (type === 'ImportDeclaration') {
+    if (!/^(?:node:)?process$/.test(String((source as SyntaxNode).value))) return []
+    return (specifiers as SyntaxNode[]).flatMap(({ imported, local }) => envAs(imported, local))
+  }
+  if (type !== 'VariableDeclarator') return []
+  const pattern = id as SyntaxNode
+  const given = environmentIn(init)
+  if (pattern.type === 'Identifier') return given === null ? [] : [[String(pattern.name), given]]
+  if (pattern.type !== 'ObjectPattern' || !isProcess(init)) return []
+  return (pattern.properties as SyntaxNode[]).flatMap(({ key, value }) => envAs(key, value))
 }
 
-/** The environments of a file, and the names that it gives them: `const env = process.env`. */
-export class Environments {
-  readonly #named = new Map<string, EnvironmentSource>()
+function envAs(name: unknown, own: unknown): [string, EnvironmentSource][] {
+  return plainName(name) === 'env' ? [[plainName(own), 'process']] : []
+}
 
-  /** Takes the names that a node gives to an environment. */
-  look(node: SyntaxNode): void {
-    if (node.type === 'ImportDeclaration') this.#lookAtImport(node)
-    else if (node.type === 'VariableDeclarator') this.#lookAtVariable(node)
-  }
-
-  #lookAtImport({ source, specifiers }: SyntaxNode): void {
-    if (!/^(?:node:)?process$/.test(String((source as SyntaxNode).value))) return
-    for (const each of specifiers as SyntaxNode[])
-      if (plainName(each.imported) === 'env') this.#named.set(plainName(each.local), 'process')
-  }
-
-  #lookAtVariable({ id, init }: SyntaxNode): void {
-    const pattern = id as SyntaxNode
-    const source = this.sourceOf(init)
-    if (pattern.type === 'Identifier' && source !== null) this.#named.set(String(pattern.name), source)
-    if (pattern.type !== 'ObjectPattern' || !isProcess(init)) return
-    for (const each of pattern.properties as SyntaxNode[])
-      if (plainName(each.key) === 'env') this.#named.set(plainName(each.value), 'process')
-  }
-
-  /** Which environment a node is; `null` if none. */
-  sourceOf(node: unknown): EnvironmentSource | null {
-    if (!isNode(node)) return null
-    if (node.type === 'Identifier') return this.#named.get(String(node.name)) ?? null
-    if (node.type !== 'MemberExpression' && node.type !== 'OptionalMemberExpression') return null
-    if (plainName(node.property) !== 'env') return null
-    const object = node.object as SyntaxNode
-    if (object.type === 'MetaProperty') return 'built'
-    return isProcess(object) ? 'process' : null
-  }
+/** Which environment a node is: that of the process, or the one that a bundler builds in; `null` if none. */
+export function environmentIn(node: unknown): EnvironmentSource | null {
+  if (!isNode(node)) return null
+  if (node.type === 'Identifier') return RENAMED.get(node) ?? null
+  if (node.type !== 'MemberExpression' && node.type !== 'OptionalMemberExpression') return null
+  if (plainName(node.property) !== 'env') return null
+  const object = node.object as SyntaxNode
+  if (object.type === 'MetaProperty') return 'built'
+  return isProcess(object) ? 'process' : null
 }
 
 function isProcess(node: unknown): boolean {

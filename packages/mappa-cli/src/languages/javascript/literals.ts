@@ -2,7 +2,6 @@ import { joinedText, visit } from '../../../../mappa/src/javascript/tree.ts'
 import { withChoices } from '../conditionals.ts'
 import type { Source, SourceLiteral, WantedValue } from '../source.ts'
 import { contextOf } from './context.ts'
-import { Environments } from './environments.ts'
 import { parseSource, type SyntaxNode } from './parser.ts'
 import { onlyTested, readsIn } from './reads.ts'
 import type { ReadNode } from './use.ts'
@@ -41,7 +40,6 @@ class FoundInFile {
   readonly #isWanted: WantedValue
   readonly #literals: SourceLiteral[] = []
   readonly #reads: ReadNode[] = []
-  readonly #environments = new Environments()
 
   constructor(file: string, isWanted: WantedValue) {
     this.#file = file
@@ -50,7 +48,6 @@ class FoundInFile {
 
   /** Takes what a node holds; `false` if nothing below it counts. */
   visit(node: SyntaxNode, above: readonly SyntaxNode[]): boolean {
-    this.#environments.look(node)
     if (NO_VALUES.has(node.type)) return false
     const joined = node.type === 'BinaryExpression' ? joinedText(node) : null
     if (joined !== null) this.#add(node, joined, 'text', above)
@@ -58,7 +55,7 @@ class FoundInFile {
     else if (node.type === 'NumericLiteral') this.#add(node, String(node.value), 'number', above)
     else if (node.type === 'TemplateLiteral')
       for (const [part, cooked, form] of templateParts(node)) this.#add(part, cooked, form, above)
-    else this.#reads.push(...readsIn(node, above, this.#environments))
+    else this.#reads.push(...readsIn(node, above))
     return joined === null
   }
 

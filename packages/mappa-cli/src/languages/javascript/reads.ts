@@ -1,6 +1,6 @@
 import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
 import { calledRead } from './called-reads.ts'
-import type { Environments } from './environments.ts'
+import { environmentIn } from './environments.ts'
 import { listedReads } from './listed-reads.ts'
 import type { SyntaxNode } from './parser.ts'
 import { fixedValue, mayBeMissing, type ReadNode, throwsWithout, useOf } from './use.ts'
@@ -9,17 +9,13 @@ import { fixedValue, mayBeMissing, type ReadNode, throwsWithout, useOf } from '.
  * The reads that a node is: `process.env.NAME`, `process.env['NAME']`, `import.meta.env.NAME`, taking names out of either,
  * `requireEnv('NAME')`, and `process.env[name]` for each name of a list.
  */
-export function readsIn(
-  node: SyntaxNode,
-  above: readonly SyntaxNode[],
-  environments: Environments,
-): readonly ReadNode[] {
+export function readsIn(node: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {
   switch (node.type) {
     case 'MemberExpression':
     case 'OptionalMemberExpression':
-      return memberReads(node, above, environments)
+      return memberReads(node, above)
     case 'VariableDeclarator':
-      return destructuredReads(node, environments)
+      return destructuredReads(node)
     case 'CallExpression':
     case 'NewExpression':
       return calledRead(node, above)
@@ -28,8 +24,8 @@ export function readsIn(
   }
 }
 
-function memberReads(node: SyntaxNode, above: readonly SyntaxNode[], environments: Environments): readonly ReadNode[] {
-  const source = environments.sourceOf(node.object)
+function memberReads(node: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {
+  const source = environmentIn(node.object)
   const parent = above.at(-1)
   // A method of the environment itself.
   if (source === null || parent?.callee === node) return []
@@ -46,9 +42,9 @@ function memberReads(node: SyntaxNode, above: readonly SyntaxNode[], environment
   return [{ name, at: node, ...use, keptAs: keptAs === '' ? null : keptAs, built }]
 }
 
-function destructuredReads({ id, init }: SyntaxNode, environments: Environments): readonly ReadNode[] {
+function destructuredReads({ id, init }: SyntaxNode): readonly ReadNode[] {
   const pattern = id as SyntaxNode
-  const source = environments.sourceOf(init)
+  const source = environmentIn(init)
   if (pattern.type !== 'ObjectPattern' || source === null) return []
   return (pattern.properties as SyntaxNode[]).flatMap((property): ReadNode[] => {
     const name = plainName(property.key)

@@ -5,6 +5,8 @@ const QUOTED_NAME = `['"\`]([A-Za-z_][A-Za-z0-9_]*)['"\`]`
 
 /** Reads that fail where there is no value. All others give nothing, or something else. */
 const NEEDED = /^(?!ENV\b)\w+\[|\bENV\.fetch\(|\benv::var\(/
+/** A read as shells have it, of which something may follow the name. */
+const IN_BRACES = /\$\{/
 /** What a shell does without a value: `${DOME_KEY:?}` ends the script. */
 const NEEDED_AFTER = /^:?\?/
 /** What hands over another value, behind the name: `, "info")`, `) or "info"`, `] ?? 'info'`, `).unwrap_or("info".into())`. */
@@ -63,7 +65,7 @@ export function readsIn(
     const line = whole.length > 2000 ? '' : code(whole)
     const place = (at: number) => ({ file, line: index + 1, column: at + 1 })
     for (const { name, at, end, ...own } of readsOn(line, all)) {
-      const found = fallbackIn(line, end)
+      const found = fallbackIn(line, at, end)
       const use = useOn(line, at, end, found !== null)
       reads.push({ ...place(at), name, built: false, ...use, ...own, needed: own.needed ?? use.needed })
       if (found === null) continue
@@ -99,7 +101,7 @@ function readsOn(line: string, patterns: readonly RegExp[]): readonly ReadOnLine
       found.push({ name: match[1]!, at: match.index, end: match.index + match[0].length })
   for (const { 0: whole, 1: callee, 2: name, 3: comma = '', index } of line.matchAll(CALLED)) {
     const end = index + whole.length - comma.length
-    const called = found.some((each) => each.end === end)
+    const called = found.some((each) => each.at < end && end <= each.end)
       ? null
       : asCalled(callee!.replace(/->|::/, '.'), name!, comma !== '')
     if (called === null) continue
@@ -112,24 +114,27 @@ function readsOn(line: string, patterns: readonly RegExp[]): readonly ReadOnLine
 function useOn(line: string, at: number, end: number, hasFallback: boolean): Pick<SourceRead, 'needed' | 'takenAs'> {
   const [before, after] = [line.slice(0, at), line.slice(end)]
   const takenAs = MADE.find(([each]) => each.test(before)) ?? MADE_AFTER.find(([each]) => each.test(after))
-  const needed = NEEDED.test(line.slice(at, end)) || NEEDED_AFTER.test(after)
+  const read = line.slice(at, end)
+  const needed = NEEDED.test(read) || (IN_BRACES.test(read) && NEEDED_AFTER.test(after))
   return { needed: needed && !hasFallback, ...(takenAs === undefined ? {} : { takenAs: takenAs[1] }) }
 }
 
-/** The fixed value behind a read that ends at an offset. */
+/** The fixed value behind a read: of a name in quotes, or of a shell in braces. */
 function fallbackIn(
   line: string,
+  at: number,
   end: number,
 ): (Pick<SourceLiteral, 'value' | 'form'> & { at: number; length: number }) | null {
   const after = line.slice(end)
-  const found = INSTEAD.exec(after)
+  const read = line.slice(at, end)
+  const found = /["'`]/.test(read) ? INSTEAD.exec(after) : null
   if (found !== null) {
     const [whole, quote, text, word] = found
     const length = quote === undefined ? word!.length : text!.length + 2
     const value = quote === undefined ? word!.toLowerCase() : text!.replace(/\\(["'\\])/g, '$1')
     return { value, form: quote === undefined ? 'number' : 'text', at: end + whole.length - length, length }
   }
-  const inShell = INSTEAD_IN_SHELL.exec(after)
+  const inShell = IN_BRACES.test(read) ? INSTEAD_IN_SHELL.exec(after) : null
   if (inShell === null) return null
   return {
     value: inShell[1]!,

@@ -8,7 +8,7 @@ export const php = readByTree({
   name: 'PHP',
   files: /\.(?:php\d?|phtml|inc)$/,
   comment: /\/\/|#/,
-  reads: ['\\bgetenv\\(\\s*NAME', '\\$_(?:ENV|SERVER)\\[\\s*NAME', '\\benv\\(\\s*NAME'],
+  reads: ['\\bgetenv\\(\\s*NAME(?:\\s*,\\s*(?:true|false))?', '\\$_(?:ENV|SERVER)\\[\\s*NAME', '\\benv\\(\\s*NAME'],
   conditionals: { ternary: true },
   rewriting: phpRewriting,
   grammar: {
