@@ -172,9 +172,12 @@ describe('the page of mappa view', () => {
     assert.ok(!(await page.content()).includes(secret))
   })
 
-  it('keeps the lines of a key that is pasted, hidden', async (context) => {
+  it('keeps the lines of a key that is pasted, hidden, and shows at once what it wrote', async (context) => {
     const project = dome(context)
     const { page } = await (await startView(context, browser, project)).open()
+    // Nobody tells this page of changes.
+    await page.route('**/api/events', (route) => route.abort())
+    await page.reload()
     const story = await storyOf(page, 'DOME_KEY', 'production')
     await story.getByRole('button', { name: 'Set a value' }).click()
     const dialog = page.getByRole('dialog')
@@ -185,6 +188,8 @@ describe('the page of mappa view', () => {
     assert.equal(await page.evaluate(style), 'disc')
     await dialog.getByRole('button', { name: 'Write' }).click()
     await dialog.getByText('DOME_KEY is set in .env.production.local:2.').waitFor()
+    await dialog.getByRole('button', { name: 'Close' }).click()
+    assert.match(await cell(page, 'DOME_KEY', 'production').innerText({ timeout: 1000 }), /changed/)
     const { stdout } = project.mappa(['show', 'DOME_KEY', '--stage', 'production', '--reveal', '--json'])
     assert.equal((JSON.parse(stdout) as { value: string }).value, lines)
   })

@@ -12,12 +12,13 @@ import { Toolbar } from './Toolbar.tsx'
 import { useLive } from './use-live.ts'
 
 interface AppProps {
-  readonly source: PageSource
+  /** Where the page gets what it shows. */
+  readonly from: PageSource
 }
 
 /** The page: what is wrong in each stage, all settings, and the story of the one that is chosen. */
-export function App({ source }: AppProps) {
-  const { state, baseline, isLost, error } = useLive(source)
+export function App({ from }: AppProps) {
+  const { state, baseline, isLost, error, source } = useLive(from)
   const [view, setView] = useState<View>('settings')
   const [filters, setFilters] = useState<Filters>(NO_FILTERS)
   const [selected, setSelected] = useState<CellPlace | null>(null)

@@ -1,6 +1,7 @@
-import { useEffect, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import type { PageState } from '../../views/page.ts'
 import type { PageSource } from '../source/page-source.ts'
+import { readingAfterWrites } from '../source/reading-after-writes.ts'
 import { type Baseline, baselineOf, shared } from '../table/changes.ts'
 
 /** What the page knows, kept up to date. */
@@ -12,43 +13,49 @@ export interface Live {
   /** True while nobody can be asked. */
   readonly isLost: boolean
   readonly error: string | null
+  /** The same source, whose writes are known here when they are done. */
+  readonly source: PageSource
 }
+
+type Known = Omit<Live, 'source'>
 
 /** Reads the state from a source, and again after each change. */
 export function useLive(source: PageSource): Live {
-  const [live, setLive] = useState<Live>({ state: null, baseline: new Map(), isLost: false, error: null })
-  useEffect(() => {
-    let isOpen = true
-    const read = async (): Promise<void> => {
-      try {
-        const state = await source.state()
-        if (!isOpen) return
-        setLive((before) => {
-          // An answer that was overtaken by a later one says nothing new.
-          if (before.state !== null && state.revision < before.state.revision) return before
-          const isFirst = before.state === null && source.marksChanges
-          const baseline = isFirst ? baselineOf(state.overview) : before.baseline
-          const overview = before.state === null ? state.overview : shared(before.state.overview, state.overview)
-          return { state: { ...state, overview }, baseline, isLost: false, error: null }
-        })
-      } catch (error) {
-        if (isOpen) setLive((before) => ({ ...before, error: (error as Error).message }))
-      }
+  const [known, setKnown] = useState<Known>({ state: null, baseline: new Map(), isLost: false, error: null })
+  const isOpen = useRef(true)
+  const read = useCallback(async (): Promise<void> => {
+    try {
+      const state = await source.state()
+      if (!isOpen.current) return
+      setKnown((before) => {
+        // An answer that was overtaken by a later one says nothing new.
+        if (before.state !== null && state.revision < before.state.revision) return before
+        const isFirst = before.state === null && source.marksChanges
+        const baseline = isFirst ? baselineOf(state.overview) : before.baseline
+        const overview = before.state === null ? state.overview : shared(before.state.overview, state.overview)
+        return { state: { ...state, overview }, baseline, isLost: false, error: null }
+      })
+    } catch (error) {
+      if (isOpen.current) setKnown((before) => ({ ...before, error: (error as Error).message }))
     }
-    let known = -1
+  }, [source])
+  useEffect(() => {
+    isOpen.current = true
+    let last = -1
     const stop = source.watch(
       (revision) => {
-        if (revision === known) return
-        known = revision
+        if (revision === last) return
+        last = revision
         void read()
       },
-      (isLost) => setLive((before) => ({ ...before, isLost })),
+      (isLost) => setKnown((before) => ({ ...before, isLost })),
     )
     void read()
     return () => {
-      isOpen = false
+      isOpen.current = false
       stop()
     }
-  }, [source])
-  return live
+  }, [source, read])
+  const writing = useMemo(() => readingAfterWrites(source, read), [source, read])
+  return { ...known, source: writing }
 }

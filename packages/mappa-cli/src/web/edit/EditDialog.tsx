@@ -47,13 +47,15 @@ export function EditDialog({ story, stage, editing, onClose }: EditDialogProps) 
   const [file, setFile] = useState(goals[0]!.file)
   const [saved, setSaved] = useState<EditSaved | null>(null)
   const [refused, setRefused] = useState<string | null>(null)
+  const [isWriting, setIsWriting] = useState(false)
   const goal = goals.find((each) => each.file === file)!
   const edit: Edit = { setting: story.path, stage: goal.stage, local: goal.local, text }
   const { preview, error, again } = usePreview(editing, edit)
   useEffect(() => setRefused(null), [text, file])
-  const canSave = preview !== null && preview.diff !== null
+  const canSave = preview !== null && preview.diff !== null && !isWriting
   const save = async (): Promise<void> => {
     if (!canSave) return
+    setIsWriting(true)
     try {
       setSaved(await editing.save(edit, preview.version))
       setText('')
@@ -61,6 +63,7 @@ export function EditDialog({ story, stage, editing, onClose }: EditDialogProps) 
       setRefused((error as Error).message)
       again()
     }
+    setIsWriting(false)
   }
   return (
     <ModalOverlay

@@ -18,6 +18,7 @@ export function MoveDialog({ finding, code, stages, onClose }: MoveDialogProps) 
   const [plan, setPlan] = useState<MoveView | null>(null)
   const [moved, setMoved] = useState<readonly string[] | null>(null)
   const [error, setError] = useState<string | null>(null)
+  const [isWriting, setIsWriting] = useState(false)
   useEffect(() => {
     let isOpen = true
     setPlan(null)
@@ -31,11 +32,13 @@ export function MoveDialog({ finding, code, stages, onClose }: MoveDialogProps) 
   }, [code, finding, stage])
   const apply = async (): Promise<void> => {
     if (plan === null) return
+    setIsWriting(true)
     try {
       setMoved(await code.applyMove(plan.id))
     } catch (reason) {
       setError((reason as Error).message)
     }
+    setIsWriting(false)
   }
   const close = () => onClose(moved !== null)
   return (
@@ -69,7 +72,7 @@ export function MoveDialog({ finding, code, stages, onClose }: MoveDialogProps) 
           )}
           <div className="dialog__buttons">
             {moved === null ? (
-              <Button className="button" isDisabled={plan?.canApply !== true} onPress={() => void apply()}>
+              <Button className="button" isDisabled={plan?.canApply !== true || isWriting} onPress={() => void apply()}>
                 Write all of it
               </Button>
             ) : null}
