@@ -6,5 +6,5 @@ import { startSession } from './source/session.ts'
 
 const root = createRoot(document.getElementById('page')!)
 const session = await startSession()
-if ('key' in session) root.render(<App from={serverSource(session.key)} />)
+if ('key' in session) root.render(<App source={serverSource(session.key)} />)
 else root.render(<Closed why={session.why} />)

@@ -12,12 +12,11 @@ import { Toolbar } from './Toolbar.tsx'
 import { useLive } from './use-live.ts'
 
 interface AppProps {
-  /** Where the page gets what it shows. */
-  readonly from: PageSource
+  readonly source: PageSource
 }
 
 /** The page: what is wrong in each stage, all settings, and the story of the one that is chosen. */
-export function App({ from }: AppProps) {
+export function App({ source: from }: AppProps) {
   const { state, baseline, isLost, error, source } = useLive(from)
   const [view, setView] = useState<View>('settings')
   const [filters, setFilters] = useState<Filters>(NO_FILTERS)
