@@ -17,7 +17,7 @@ function draftIn(project: Project): object {
   const [, kind, options = ''] = /\n {4}y: setting\.(\w+)\('X y'(?:, \{ (.*) \})?\),\n {2}\},\n\}\)/.exec(
     read(project, 'settings.definition.mjs'),
   )!
-  const members = options.replace(/(\w+):/g, '"$1":').replaceAll("'", '"')
+  const members = options.replace(/(\w+):(?= )/g, '"$1":').replaceAll("'", '"')
   return { kind, ...JSON.parse(`{${members}}`) }
 }
 
@@ -111,11 +111,10 @@ describe('mappa init', () => {
     assert.ok(!existsSync(join(project.root, 'settings.definition.mjs')))
   })
 
-  /** What there is, how `init` ends, and what is there afterwards. */
   it('takes for needed what the code does not only test, and for public what a page reads', (context) => {
     const project = makeProject(context, {
       'a.js':
-        "const { DOME_KEY, DOME_MOTORS, DOME_PORT: port = 4100, DOME_NOTE } = process.env\nuse({ DOME_KEY }, port)\nif (DOME_MOTORS) use()\nconst trace = process.env.DOME_TRACE\nif (trace) use()\nconst mail = process.env.DOME_MAIL\nif (!mail) throw new Error()\nuse(mail, DOME_NOTE || 'none')\n",
+        "const { DOME_KEY, DOME_MOTORS, DOME_PORT: port = 4100, DOME_NOTE } = process.env\nuse({ DOME_KEY }, port)\nif (DOME_MOTORS) use()\nconst trace = process.env.DOME_TRACE\nif (trace) use()\nconst mail = process.env.DOME_MAIL\nif (!mail) throw new Error()\nuse(mail, DOME_NOTE || 'none')\nopen(process.env.NIGHTS_DB_URL, process.env.CACHE_REDIS_URL ?? 'redis://localhost:6379')\n",
       'page.js': 'use(import.meta.env.MAPS_URL, import.meta.env.MAPS_TOKEN)\n',
     })
     assert.equal(project.mappa(['init', '--yes']).status, 0)
@@ -127,12 +126,16 @@ describe('mappa init', () => {
       "note: setting.string('Dome note', { optional: true })",
       "trace: setting.string('Dome trace', { optional: true })",
       "mail: setting.string('Dome mail')",
+      // What opens a database holds a password, in one stage or another; one that is seen to hold none does not.
+      "dbUrl: setting.url('Nights DB URL', { secret: true })",
+      "redisUrl: setting.url('Cache redis URL', { default: 'redis://localhost:6379' })",
       "url: setting.url('Maps URL', { public: true })",
       "token: setting.string('Maps token', { secret: true })",
     ])
       assert.ok(source.includes(part), part)
   })
 
+  /** What there is, how `init` ends, and what is there afterwards. */
   const cases: readonly (readonly [
     string,
     Record<string, string>,
@@ -239,6 +242,11 @@ describe('mappa init', () => {
     ],
     'a word': ['a.js', "const level = process.env.X_Y ?? 'info'", { kind: 'string', default: 'info' }],
     'a word, taken out': ['a.js', "const { X_Y = 'info' } = process.env", { kind: 'string', default: 'info' }],
+    'several addresses in one text': [
+      'a.js',
+      "use((process.env.X_Y || 'https://a.fernhollow.example,https://b.fernhollow.example').split(','))",
+      { kind: 'string', default: 'https://a.fernhollow.example,https://b.fernhollow.example' },
+    ],
     'two words in two places': ['a.js', "use(process.env.X_Y || 'a', process.env.X_Y || 'b')", { optional: true }],
     'no word': ['a.js', "use(process.env.X_Y || '')", { optional: true }],
     'a switch': ['a.js', "if (process.env.X_Y === 'true') open()", { kind: 'boolean', optional: true }],

@@ -279,6 +279,11 @@ describe('mappa survey', () => {
       ['(secret, 17 characters)'],
     ],
     'flags of Python': ['a.py', "parser.add_argument('-p', '--port', type=int, default=4100)", ['4100']],
+    'ports and addresses under a name for all of them': [
+      'a.ts',
+      "enum Ports { Dome = 4410 }\nconst urls = { camera: 'https://sky.fernhollow.example/v2', docs: 'https://sky.fernhollow.example/docs' }\nconst apiKeys = { weather: 'drizzle-and-fog-2026' }\nconst credentials = { place: 'the-hills-72' }",
+      ['4410', '"https://sky.fernhollow.example/v2"', '(secret, 20 characters)'],
+    ],
     'no layout, tables of a schema, topics of a forum, colors or modules': [
       'a.js',
       "draw({ region: 'main-content', table: 'users', tableName: 'user_sessions', topic: 'general', color: '9f3a7c21', from: '../dome.js' })",
@@ -322,6 +327,52 @@ describe('mappa survey', () => {
       }
       assert.deepEqual(survey(makeProject(context, others)).findings, [])
     })
+
+  // Each has a user and a database beside a password, as its language writes it.
+  const logins: Readonly<Record<string, string>> = {
+    'a.js': "open({ user: 'desk', password: 'Aurora_77!north', database: 'nights' })",
+    'a.py': 'db = connect(user="desk", password="Aurora_77!north", dbname="nights")',
+    'b.py': 'DATABASES = {"default": {"NAME": "nights", "USER": "desk", "PASSWORD": "Aurora_77!north"}}',
+    'a.php': "<?php return ['db' => ['username' => 'desk', 'password' => 'Aurora_77!north', 'database' => 'nights']];",
+    'a.go': 'package a\n\nvar db = Config{User: "desk", Password: "Aurora_77!north", Database: "nights"}',
+    'a.rb': "DB = { username: 'desk', password: 'Aurora_77!north', database: 'nights' }",
+    'a.rs':
+      'fn a() { open(Config { user: "desk".into(), password: "Aurora_77!north".into(), dbname: "nights".into() }) }',
+    'A.java': 'class A { String DB_USER = "desk"; String DB_PASSWORD = "Aurora_77!north"; String DB_NAME = "nights"; }',
+    'a.kt': 'val db = Db(user = "desk", password = "Aurora_77!north", database = "nights")',
+    'a.cs': 'class A { string DbUser = "desk"; string DbPassword = "Aurora_77!north"; string DbName = "nights"; }',
+    'a.sh': "DB_USER=desk\nDB_PASSWORD='Aurora_77!north'\nDB_NAME=nights",
+    'a.tf': 'resource "db" "a" {\n  username = "desk"\n  password = "Aurora_77!north"\n  db_name  = "nights"\n}',
+    'a.toml': '[db]\nuser = "desk"\npassword = "Aurora_77!north"\ndatabase = "nights"',
+    'a.yaml': 'db:\n  user: desk\n  password: Aurora_77!north\n  database: nights',
+  }
+  for (const [file, text] of Object.entries(logins))
+    it(`finds who logs in with a password, and to what (${file})`, (context) => {
+      const { findings } = survey(makeProject(context, { [file]: `${text}\n` }))
+      const found = findings.map(({ masked, secret }) => (secret ? 'secret' : masked))
+      assert.deepEqual([...found].sort(), ['"desk"', '"nights"', 'secret'])
+      // Without the password, and beside one of something else, they are words.
+      const others = [text.replace('Aurora_77!north', '****'), text.replace(/password/i, '$&Hint')]
+      for (const other of others)
+        assert.ok(!survey(makeProject(context, { [file]: `${other}\n` })).findings.some(({ secret }) => !secret), other)
+    })
+
+  it('keeps two users apart that are called the same, and calls each by what it is of', (context) => {
+    const { findings } = survey(
+      makeProject(context, {
+        'a.js':
+          "const db = { user: 'desk', password: 'Aurora_77!north' }\nconst mail = { user: 'desk', pass: 'Borealis-12!east' }\nconst weather = 'https://weather.fernhollow.example'\nfetch(weather + '/now', { headers: { 'x-key': 'none' } })\nconst ports = { gauge: 4411 }\n",
+      }),
+    )
+    assert.deepEqual(findings.map(({ path }) => path).sort(), [
+      'db.password',
+      'db.user',
+      'gauge.port',
+      'mail.pass',
+      'mail.user',
+      'weather.url',
+    ])
+  })
 
   for (const [name, [file, line, values]] of Object.entries(signals)) {
     it(`${values.length === 0 ? 'lists' : 'finds'} ${name}`, (context) => {

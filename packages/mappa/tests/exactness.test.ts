@@ -88,6 +88,7 @@ const VALUES: readonly (readonly [what: string, kind: AnySetting, text: string, 
   ['a leap day of the year 0', setting.dateTime(about), '0000-02-29T00:00:00Z', new Date('0000-02-29T00:00:00Z')],
   ['no leap day in 1900', setting.dateTime(about), '1900-02-29T00:00:00Z', 'date-time-out-of-range'],
   ['an address without a host', setting.url(about), 'https:///a.example', 'not-url'],
+  ['two addresses in one', setting.url(about), 'https://a.example,https://b.example', 'not-url'],
   ['an address of a file', setting.url(about), 'file:///srv/maps', 'file:///srv/maps'],
   [
     'a schema that gives nothing',

@@ -30,6 +30,8 @@ export interface SourceLiteral extends SourcePlace {
   readonly end: number
   /** True for an address that the code calls, or adds a path to, by a name that says nothing. */
   readonly isCalled?: true
+  /** What it is that stands beside a password: who logs in, or what is opened. */
+  readonly beside?: 'user' | 'database'
   /** True for a text of several lines that stands without quotes of its own. */
   readonly isOpen?: boolean
   /** The conditional by which the stage chooses it among others, if one does. */

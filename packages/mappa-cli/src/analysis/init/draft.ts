@@ -1,4 +1,5 @@
 import { holdsCredential } from '../../../../mappa/src/core/leaks/credentials.ts'
+import { CONNECTION } from '../../../../mappa/src/core/leaks/vocabulary.ts'
 import { meaningOf, wordsOf } from '../../../../mappa/src/core/leaks/words.ts'
 import type { TakenAs } from '../../languages/source.ts'
 import { keysOfVariable } from '../survey/propose.ts'
@@ -43,7 +44,8 @@ export function draftSetting(name: string, variable: Variable): DraftSetting {
   const fallback = variable.fallback === '' ? null : variable.fallback
   const meaning = meaningOf([name])
   const all = [...values, ...(fallback === null ? [] : [fallback])]
-  const secret = isSecret || meaning === 'secret' || meaning === 'maybe secret' || all.some(holdsCredential)
+  const isSecretByName = meaning === 'secret' || meaning === 'maybe secret' || (all.length === 0 && isConnection(name))
+  const secret = isSecret || isSecretByName || all.some(holdsCredential)
   const kind = kindOf(
     name,
     all.filter((value) => value !== ''),
@@ -61,6 +63,13 @@ export function draftSetting(name: string, variable: Variable): DraftSetting {
     public: built && !secret,
     default: isDefault ? asDefault(fallback, kind) : null,
   }
+}
+
+/** `DATABASE_URL`: what opens a service has a password in it, in one stage or another. */
+function isConnection(name: string): boolean {
+  const words = wordsOf(name)
+  if (words.includes('dsn') || /\bconnection string$/.test(words.join(' '))) return true
+  return /^(?:ur[li]|connection|conn)$/.test(words.at(-1) ?? '') && words.some((word) => CONNECTION.has(word))
 }
 
 function asDefault(fallback: string | null, kind: DraftSetting['kind']): DraftSetting['default'] {
@@ -83,7 +92,8 @@ function kindOf(name: string, values: readonly string[], takenAs: TakenAs | null
   if (all(/^(true|false|yes|no|on|off)$/i) || (takenAs === 'boolean' && all(/^[01]$/))) return 'boolean'
   if (all(/^-?(0|[1-9]\d{0,14})$/)) return takenAs === 'number' ? 'number' : 'integer'
   if (all(/^-?(0|[1-9]\d*)\.\d+$/)) return 'number'
-  return all(/^[a-z][a-z0-9+.-]*:\/\/\S+$/i) ? 'url' : 'string'
+  // Several addresses in one text are none.
+  return all(/^[a-z][a-z0-9+.-]*:\/\/(?!\S*,\w+:\/\/)\S+$/i) ? 'url' : 'string'
 }
 
 /** A text or a number as it is written in code. */

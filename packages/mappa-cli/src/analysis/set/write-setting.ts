@@ -2,7 +2,9 @@ import { convertText, failureProblem } from '../../../../mappa/src/core/definiti
 import { type Declaration, inStage } from '../../../../mappa/src/core/definition/definition.ts'
 import { EnvDocument } from '../../../../mappa/src/core/envfile/document.ts'
 import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import { opensSomething } from '../../../../mappa/src/core/leaks/credentials.ts'
 import { commandProblem } from '../../../../mappa/src/core/problems/makers/commands.ts'
+import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
 import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import { SettingsError, settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
@@ -129,9 +131,13 @@ function mustFit(general: Declaration, text: string, target: Target): void {
 }
 
 /** Why a setting can't have a value, without the value if it is a secret. */
-export function faultsOf(declaration: Declaration, text: string, { stage }: Target): readonly Problem[] {
-  const { name, path: setting, secret, allowEmpty } = declaration
-  const place = { name, setting, stage }
+export function faultsOf(declaration: Declaration, text: string, target: Target): readonly Problem[] {
+  const { name, path: setting, secret, public: isPublic, allowEmpty } = declaration
+  const place = { name, setting, stage: target.stage }
   if (text === '' && !allowEmpty) return [commandProblem('value-empty', { name }, place)]
+  if (!secret && !isPublic && !target.local && opensSomething(text)) {
+    const file = layerFileFor(declaration, target)
+    return [guardProblem('credential-to-commit', { name, path: setting, file }, { ...place, file })]
+  }
   return convertText(declaration, text).failures.map((each) => failureProblem(each, { name, text, secret }, place))
 }

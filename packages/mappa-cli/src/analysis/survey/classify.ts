@@ -1,9 +1,10 @@
 import { hasPassword, isAddressWithKey, keyInQuery } from '../../../../mappa/src/core/leaks/credentials.ts'
 import { type Shape, shapeOf } from '../../../../mappa/src/core/leaks/shapes.ts'
-import { meaningOf, type NameMeaning } from '../../../../mappa/src/core/leaks/words.ts'
+import type { NameMeaning } from '../../../../mappa/src/core/leaks/words.ts'
 import type { SourceLiteral } from '../../languages/source.ts'
 import { CALLS, CONNECTS, KEYED, LISTENS, LOGS_IN, SIGNS } from './callees.ts'
 import { exclusionReason, isTestFile } from './exclusions.ts'
+import { meaningOf } from './meaning.ts'
 import { isConnecting, isIssuedKey, isSender, isServicePort, isShortHexKey, resourceOf } from './signals.ts'
 import { isTranslation } from './translations.ts'
 
@@ -43,8 +44,16 @@ export function classify(found: SourceLiteral): Classification | null {
   if (form === 'number') return classifyNumber(evidence)
   const plain = classifyPlain(evidence) ?? classifySignal(evidence)
   if (plain !== null) return plain
-  if (exclusionReason(value, evidence.meaning === 'secret') !== null) return null
-  return classifyShape(evidence) ?? classifyName(evidence) ?? classifyCall(evidence)
+  const reason = exclusionReason(value, evidence.meaning === 'secret')
+  if (reason === 'a placeholder') return null
+  const own = reason === null ? (classifyShape(evidence) ?? classifyName(evidence) ?? classifyCall(evidence)) : null
+  return own ?? classifyBeside(evidence)
+}
+
+/** What stands beside a password, and says nothing by itself. */
+function classifyBeside({ beside, file, names, value }: Evidence): Classification | null {
+  if (beside === undefined || isOwnName(value, names)) return null
+  return classification(file, 0.65, `the ${beside} beside a password`, false, 'string')
 }
 
 /** A literal with what its names and its look say. */
@@ -91,7 +100,7 @@ function classifySignal(evidence: Evidence): Classification | null {
 }
 
 function classifyHost({ value, names, meaning, callee, file }: Evidence): Classification | null {
-  if (meaning === 'address' && isHost(value, names.at(-1)!))
+  if (meaning === 'address' && names.slice(-2).some((name) => isHost(value, name)))
     return classification(file, 0.75, `a hostname assigned to ${names.at(-1)}`, false, 'string')
   if (callee !== null && (CONNECTS.has(callee) || isConnecting(callee)) && HOST_NAME.test(value))
     return classification(file, 0.7, `a hostname passed to ${callee}`, false, 'string')
@@ -194,8 +203,12 @@ function classifyNamedAddress({
   isCalled,
 }: Evidence): Classification | null {
   if (form === 'template part' && /:$/.test(value)) return null
-  if (meaning === 'address' || meaning === 'connection')
-    return classification(file, 0.85, `a URL assigned to ${names.at(-1)}`, false, 'url')
+  if (meaning === 'address' || meaning === 'connection') {
+    // A program that takes several in one text takes them apart itself.
+    const several = /,\s*\w+:\/\//.test(value)
+    const what = several ? 'URLs' : 'a URL'
+    return classification(file, 0.85, `${what} assigned to ${names.at(-1)}`, false, several ? 'string' : 'url')
+  }
   if (callee !== null && (CALLS.has(callee) || /client|connect|socket|request/i.test(callee)))
     return classification(file, 0.7, `a URL passed to ${callee}`, false, 'url')
   if (form === 'template part') return classification(file, 0.6, 'a URL that the code completes', false, 'url')

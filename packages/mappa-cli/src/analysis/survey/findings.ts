@@ -2,6 +2,7 @@ import { displayValue } from '../../../../mappa/src/core/secret/display.ts'
 import type { SourceLiteral } from '../../languages/source.ts'
 import { LOGS_IN } from './callees.ts'
 import { type Classification, classify, withoutScheme } from './classify.ts'
+import { belongsTo } from './companions.ts'
 import { PathRegister, propose } from './propose.ts'
 import { type ClassifiedLiteral, type ValueByStage, withoutChoices } from './stage-values.ts'
 
@@ -60,7 +61,10 @@ export function findingsOf(
     const classification = classify(literal)
     if (classification === null) continue
     const value = settingPart(literal, classification)
-    const key = `${literal.form === 'number'} ${value}`
+    const key =
+      literal.beside === undefined
+        ? `${literal.form === 'number'} ${value}`
+        : `${literal.beside} ${belongsTo(literal)} ${value}`
     const same = byValue.get(key)
     if (same === undefined) byValue.set(key, [{ literal, classification, value }])
     else same.push({ literal, classification, value })

@@ -1,7 +1,8 @@
-import { meaningOf } from '../../../../mappa/src/core/leaks/words.ts'
 import type { SourceLiteral, WantedValue } from '../../languages/source.ts'
 import { CALLS, CONNECTS, KEYED, LISTENS, LOGS_IN, SIGNS as TOKENS } from './callees.ts'
 import { classify, HOSTS } from './classify.ts'
+import { mayBeCompanion, mayHaveCompanions } from './companions.ts'
+import { meaningOf, meaningOfEach } from './meaning.ts'
 import { isConnecting } from './signals.ts'
 
 /** What has to be around a text for it to be judged a setting; several may do. */
@@ -101,7 +102,7 @@ export function waysOfName(name: string): number {
 }
 
 function waysByMeaning(name: string): number {
-  const meaning = meaningOf([name])
+  const meaning = meaningOf([name]) ?? meaningOfEach(name)
   const resource = /bucket|queue|table|topic|region/i.test(name) ? WAYS.resource : 0
   const sender = /from|sender|reply|mail|address/i.test(name) ? WAYS.sender : 0
   const host = HOSTS.test(name) ? WAYS.address | WAYS.port : 0
@@ -145,9 +146,10 @@ export const NOWHERE: SourceLiteral = {
  */
 export function plausibleIn(text: string): WantedValue {
   const signs = SIGNING.test(text)
+  const companions = mayHaveCompanions(text)
   return (value, form) => {
     if (form === 'number') return isPortNumber(Number(value))
-    return waysOf(value) > 0 || (signs && WORD.test(value))
+    return waysOf(value) > 0 || (signs && WORD.test(value)) || (companions && mayBeCompanion(value))
   }
 }
 

@@ -10,7 +10,7 @@ const anyOf = (words: Iterable<string>) => [...words].join('|')
 
 /** Where a number stands that is a port: types, calls and conditions may stand between. */
 const BEFORE_NUMBER = new RegExp(
-  `(?:(?<![a-z])port|Port|PORT)(?![a-z])[^;\\n]{0,60}$|\\b(?:${anyOf(LISTENS)})\\s*\\([^)\\n]*$|(?:${anyCase(CONNECTING.source)})\\w*\\s*\\([^)\\n]*$`,
+  `(?:(?<![a-z])port|Port|PORT)(?![a-z])[^;\\n]{0,60}$|(?:(?<![a-z])ports|Ports|PORTS)(?![a-z])[^;]{0,200}$|\\b(?:${anyOf(LISTENS)})\\s*\\([^)\\n]*$|(?:${anyCase(CONNECTING.source)})\\w*\\s*\\([^)\\n]*$`,
 )
 
 /** A pattern of words that holds for each word in small letters and with a capital. */
@@ -92,7 +92,7 @@ function hasAddress(text: string): boolean {
 
 function hasPort(text: string): boolean {
   for (const { 0: digits, index } of text.matchAll(NUMBER))
-    if (isPortNumber(Number(digits)) && BEFORE_NUMBER.test(text.slice(Math.max(0, index - 80), index))) return true
+    if (isPortNumber(Number(digits)) && BEFORE_NUMBER.test(text.slice(Math.max(0, index - 200), index))) return true
   return false
 }
 

@@ -1,6 +1,7 @@
 import { isPathKey, variableName } from '../../../../mappa/src/core/definition/naming.ts'
-import { isTellingName, wordsOf } from '../../../../mappa/src/core/leaks/words.ts'
+import { isTellingName, meaningOf, wordsOf } from '../../../../mappa/src/core/leaks/words.ts'
 import type { SourceLiteral } from '../../languages/source.ts'
+import { meaningOfEach } from './meaning.ts'
 
 /** Words that say no more than that a value is a setting. */
 const EMPTY_WORDS = new Set([
@@ -134,14 +135,27 @@ export function keysOfVariable(name: string): [group: string, key: string] {
 }
 
 function keysFromNames(literal: SourceLiteral, fallback: string): [group: string, key: string] {
-  const words = literal.names
+  const words = inOrder(literal.names)
     .filter(isTellingName)
     .flatMap((name) => wordsOf(name).filter((word) => !EMPTY_WORDS.has(word)))
   const own = words.filter((word, at) => word !== words[at - 1])
   if (own.length === 0) own.push(fallback)
-  if (own.length === 1) own.unshift(groupFrom(literal, own[0]!))
+  if (own.length === 1) {
+    // A word that says what it is stands below what it is of; one that says what it is of, above.
+    const [word] = own as [string]
+    if (word === fallback || meaningOf([word]) !== null || fallback === 'value') own.unshift(groupFrom(literal, word))
+    else own.push(fallback)
+  }
   const [group, ...rest] = own.slice(-5)
   return [camel([group!]), camel(rest)]
+}
+
+/** `ports: { dome: 4100 }` is the port of the dome, as `dome: { port: 4100 }` is. */
+function inOrder(names: readonly string[]): readonly string[] {
+  const [around, own] = names.slice(-2)
+  if (own === undefined || around === undefined || meaningOf([own]) !== null || meaningOfEach(around) === null)
+    return names
+  return [...names.slice(0, -2), own, around.slice(0, -1)]
 }
 
 function groupFrom(literal: SourceLiteral, word: string): string {

@@ -5,6 +5,7 @@ import type { Source } from '../../languages/source.ts'
 import { applySuppressions } from '../../languages/suppressions.ts'
 import { type Found, type SurveyCache, withClassification } from './cache.ts'
 import { mayCallAddress, withCalls } from './called.ts'
+import { withCompanions } from './companions.ts'
 import { isNoSource } from './no-sources.ts'
 import { plausibleIn } from './plausible.ts'
 import { mayContainFindings } from './prefilter.ts'
@@ -111,7 +112,7 @@ export function findIn(
   if (mayBeMinified && isMinified(text)) return skipped('minified')
   const source = read(text, file, plausibleIn(text))
   if (source === null) return skipped(NOT_UNDERSTOOD)
-  const literals = withCalls(applySuppressions(source.literals, text), text)
+  const literals = withCompanions(withCalls(applySuppressions(source.literals, text), text))
   return { ...source, literals: withClassification(literals), skipped: null }
 }
 

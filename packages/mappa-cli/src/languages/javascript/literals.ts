@@ -14,7 +14,6 @@ const NO_VALUES = new Set([
   'TSImportType',
   'TSExternalModuleReference',
   'Directive',
-  'TSEnumMember',
   'ImportAttribute',
 ])
 

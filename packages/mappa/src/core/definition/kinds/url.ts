@@ -29,8 +29,9 @@ export const urlKind = /* @__PURE__ */ kind<string, Maker<string, TextConstraint
 
 function isAddress(text: string): boolean {
   if (!/^[A-Za-z][A-Za-z0-9+.-]*:\/\/[^\s\u0000-\u0020\\]+$/.test(text) || !URL.canParse(text)) return false
-  // The parser drops slashes that are too many before the host of these; others, such as file:///srv, may have none.
-  return !/^(?:https?|wss?|ftp):\/\/\//i.test(text)
+  // The parser drops slashes that are too many before the host of these; others, such as file:///srv, may have none. It also takes a
+  // list of addresses for one, whose host has a comma in it.
+  return !/^(?:https?|wss?|ftp):\/\/(?:\/|(?:[^/?#]*@)?[^/?#@]*,)/i.test(text)
 }
 
 /** `localhost` and its like get a scheme in the hint; other texts are not repeated. */

@@ -72,6 +72,10 @@ export const guardProblems = () => ({
     'The value of {name} in {from} contains a credential, but {path} is not a secret: reports and logs show it.',
     'Declare {path} with secret: true, and keep its value in a .local file.',
   ),
+  'credential-to-commit': error(
+    'The value for {name} contains a credential, but {path} is not a secret: it would go into {file}, which is committed.',
+    'Declare {path} with secret: true, and write it again; or write it into the .local file of this machine (--local).',
+  ),
   'secret-not-searchable': notice(
     'The value of {name} is too short or too common to be searched for.',
     'A secret should be long and random: mappa set {name} --random 24 makes one.',

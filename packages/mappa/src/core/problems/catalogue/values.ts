@@ -93,7 +93,7 @@ export const valueProblems = () => ({
   ),
   'not-url': error(
     '{name} must be an absolute URL; it is {shown}.',
-    'Write it with scheme and host, such as https://dome.fernhollow.example/.',
+    'Write one, with scheme and host, such as https://dome.fernhollow.example/; for several there is setting.list.',
     'Write the scheme as well, such as {near}.',
   ),
   'not-in-enum': error(
