@@ -22,14 +22,25 @@ export function shortLines(): Plugin {
   }
 }
 
+/** What fits on a line stays on it, in characters. */
+const WIDEST = 120
+
 function broken(code: string): string {
-  const lines = new MagicString(code)
+  const beginnings: number[] = []
   const { program } = parse(code, { sourceType: 'module' })
   visit(program as unknown as SyntaxNode, [], (node) => {
     const parts = node[BEGINNERS[node.type] ?? ''] as readonly SyntaxNode[] | undefined
     // A short object stays on its line.
     if (parts === undefined || (node.type === 'ObjectExpression' && parts.length < 6)) return
-    for (const { start } of parts) if (start > 0) lines.appendLeft(start, '\n')
+    beginnings.push(...parts.map(({ start }) => start))
   })
+  beginnings.sort((a, b) => a - b)
+  const lines = new MagicString(code)
+  let last = 0
+  for (const [index, at] of beginnings.entries()) {
+    if ((beginnings[index + 1] ?? code.length) - last <= WIDEST || at === last) continue
+    lines.appendLeft(at, '\n')
+    last = at
+  }
   return lines.toString()
 }

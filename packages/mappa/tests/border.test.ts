@@ -638,4 +638,26 @@ describe('settings that a page can not be built with', () => {
     context.after(() => delete process.env.MAPPA_STAGE)
     await assert.rejects(page.build(), /stage-contradicted/)
   })
+
+  it('since the configuration has loaded the settings of another stage', async (context) => {
+    const page = makePage(context)
+    const { definitionFromJson } = await import('mappa')
+    const { loadSettings } = await import('mappa/node')
+    const load = (stage?: string) =>
+      loadSettings(
+        definitionFromJson({ settings: { server: { port: { kind: 'port', description: 'Port', default: 1 } } } }),
+        {
+          root: page.root,
+          ...(stage === undefined ? {} : { stage }),
+        },
+      )
+    // One that is named is meant.
+    load('staging')
+    await page.build()
+    const { NODE_ENV } = process.env
+    context.after(() => (process.env.NODE_ENV = NODE_ENV))
+    process.env.NODE_ENV = 'development'
+    load()
+    await assert.rejects(page.build(), /stage-not-mode\n.*of the stage development, .* mode of Vite is production/)
+  })
 })

@@ -181,8 +181,11 @@ function withoutGuesses({ problems, layers }: Resolution): readonly Problem[] {
 /** The stage that options, or else the environment, name. */
 export function stageOfOptions(definition: Definition, options: SourceOptions): ChosenStage {
   const asked = options.stage === undefined ? undefined : { stage: options.stage, from: 'the option stage' }
-  return chooseStage(definition.stages, environmentOf(options), asked)
+  return { ...chooseStage(definition.stages, environmentOf(options), asked), unasked: asked === undefined }
 }
+
+/** The stage that the environment chose last in this process, by the directory of the project. */
+export const unaskedStages = new Map<string, string>()
 
 /** The names of the options of {@link SourceOptions}. */
 export const SOURCE_OPTIONS = ['stage', 'root', 'environment', 'extraLayers', 'directory'] as const
@@ -220,12 +223,13 @@ function isNews({ code, message }: Problem): boolean {
  */
 export function inspectStage<D extends Definition>(
   definition: D,
-  { stage, from, problems: ofStage = [] }: ChosenStage,
+  { stage, from, problems: ofStage = [], unasked }: ChosenStage,
   options: SourceOptions = {},
   more: readonly Source[] = [],
 ): Inspection<D> {
   const environment = environmentOf(options)
   const { root, from: rootFrom } = chooseRoot(options.root)
+  if (unasked) unaskedStages.set(root, stage)
   const directory = options.directory === undefined ? definition.directory : options.directory
   const { sources, problems } = projectSources(definition, root, directory, environment.values, more)
   const layers = [...sources.map((each) => each.read(stage)), ...(options.extraLayers ?? [])]

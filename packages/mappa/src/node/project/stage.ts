@@ -9,6 +9,8 @@ export interface ChosenStage {
   readonly stage: string
   /** `--stage`, `MAPPA_STAGE`, `NODE_ENV` or such; as text for a person. */
   readonly from: string
+  /** True where the program left the choice to the environment. */
+  readonly unasked?: boolean
   /** What is to be told about the choice. */
   readonly problems?: readonly Problem[]
 }

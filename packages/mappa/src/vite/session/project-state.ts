@@ -10,7 +10,7 @@ import type { Report } from '../../core/problems/report.ts'
 import { isSettingsError, settingsError } from '../../core/problems/settings-error.ts'
 import { literalOf } from '../../core/values/literal.ts'
 import { toPayload } from '../../core/values/payload-schema.ts'
-import { type Inspection, inspectStage, reportOf } from '../../node/load/load.ts'
+import { type Inspection, inspectStage, reportOf, unaskedStages } from '../../node/load/load.ts'
 import { DEFINITION_FILES, findDefinition } from '../../node/project/definition/find.ts'
 import { partsOfDefinition } from '../../node/project/definition/imports.ts'
 import { loadDefinition } from '../../node/project/definition/load.ts'
@@ -60,6 +60,7 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
     definition = await loadDefinition(file, root, runByVite)
     const notChecked = await checkPatterns(definition, root)
     const stage = stageOfMode(definition, mode)
+    mustBeLoadedFor(stage.stage, root)
     const inspection = inspectStage(definition, stage, { root })
     const problems = [
       ...notChecked,
@@ -108,6 +109,12 @@ function stageOfMode({ stages }: Definition, mode: string): ChosenStage {
   const { MAPPA_STAGE } = process.env
   if (MAPPA_STAGE === undefined || MAPPA_STAGE === '' || MAPPA_STAGE === mode) return { stage: mode, from }
   throw settingsError(pageProblem('stage-contradicted', { stage: MAPPA_STAGE, mode }))
+}
+
+/** A configuration that loads settings gets those that the environment names: never of another stage than the page. */
+function mustBeLoadedFor(mode: string, root: string): void {
+  const stage = unaskedStages.get(root) ?? mode
+  if (stage !== mode) throw settingsError(pageProblem('stage-not-mode', { stage, mode }))
 }
 
 /** Public values that can't be handed to a page. */

@@ -19,6 +19,10 @@ export const pageProblems = () => ({
     'MAPPA_STAGE names the stage {stage}, and the mode of Vite is {mode}.',
     'Run Vite with --mode {stage}, or remove MAPPA_STAGE from the environment.',
   ),
+  'stage-not-mode': error(
+    'This process has loaded settings of the stage {stage}, as vite.config may do, but the mode of Vite is {mode}.',
+    'Set MAPPA_STAGE={mode} as well, or name the stage where they are loaded: loadSettings(definition, { stage: mode }).',
+  ),
   'vite-too-old': error(
     'mappa/vite needs Vite 6.3 or later, and this is an older one.',
     'Install a newer one: npm install --save-dev vite@latest',
