@@ -115,7 +115,7 @@ describe('mappa init', () => {
     const project = makeProject(context, {
       'a.js':
         "const { DOME_KEY, DOME_MOTORS, DOME_PORT: port = 4100, DOME_NOTE } = process.env\nuse({ DOME_KEY }, port)\nif (DOME_MOTORS) use()\nconst trace = process.env.DOME_TRACE\nif (trace) use()\nconst mail = process.env.DOME_MAIL\nif (!mail) throw new Error()\nuse(mail, DOME_NOTE || 'none')\nopen(process.env.NIGHTS_DB_URL, process.env.CACHE_REDIS_URL ?? 'redis://localhost:6379')\n",
-      'page.js': 'use(import.meta.env.MAPS_URL, import.meta.env.MAPS_TOKEN)\n',
+      'page.js': 'use(import.meta.env.MAPS_URL, import.meta.env.MAPS_TOKEN, import.meta.env.VITE_SKY_URL)\n',
     })
     assert.equal(project.mappa(['init', '--yes']).status, 0)
     const source = read(project, 'settings.definition.mjs')
@@ -131,6 +131,7 @@ describe('mappa init', () => {
       "redisUrl: setting.url('Cache redis URL', { default: 'redis://localhost:6379' })",
       "url: setting.url('Maps URL', { public: true })",
       "token: setting.string('Maps token', { secret: true })",
+      "url: setting.url('Sky URL', { public: true, name: 'VITE_SKY_URL' })",
     ])
       assert.ok(source.includes(part), part)
   })
@@ -265,6 +266,11 @@ describe('mappa init', () => {
       "import { env as all } from 'node:process'\nuse(all.hasOwnProperty('Z_Y'), all.X_Y ?? 'info')",
       { kind: 'string', default: 'info' },
     ],
+    'what Vite gives its configuration': [
+      'vite.config.js',
+      "import { loadEnv } from 'vite'\nconst all = loadEnv('a', '.')\nuse(all.X_Y ?? 4)",
+      { kind: 'integer', default: 4 },
+    ],
     'what is taken out of the process': ['a.cjs', "const { env } = require('process')\nuse(env.X_Y)", {}],
     'what a function of the program reads': [
       'a.js',
@@ -325,6 +331,18 @@ describe('mappa init', () => {
       if (!/[jt]s$/.test(file)) rmSync(join(project.root, 'package.json'))
       assert.equal(project.mappa(['init', '--yes', '--root', '.']).status, 0)
       assert.deepEqual(draftIn(project), { kind: 'string', ...options })
+    })
+
+  for (const [use, isOptional] of Object.entries({
+    "if (process.env.X_Y === 'true') open()": true,
+    'open(process.env.X_Y)': false,
+    "if (process.env.Z_Y === 'true') open()": false,
+  }))
+    it(`needs in each stage what one stage alone has, unless the code is seen to do without: ${use}`, (context) => {
+      const project = makeProject(context, { 'a.js': use, '.env.staging': 'X_Y=true\n' })
+      assert.equal(project.mappa(['init', '--yes']).status, 0)
+      const drafted = `setting.boolean('X y'${isOptional ? ', { optional: true }' : ''}),`
+      assert.ok(read(project, 'settings.definition.mjs').includes(drafted), drafted)
     })
 
   it('takes no variable of a script for one of its environment', (context) => {

@@ -279,6 +279,11 @@ describe('mappa survey', () => {
       ['(secret, 17 characters)'],
     ],
     'flags of Python': ['a.py', "parser.add_argument('-p', '--port', type=int, default=4100)", ['4100']],
+    'an address of many': [
+      'a.ts',
+      "const tileUrl = 'https://tiles.fernhollow.example/{z}/{x}/{y}.png', linkPattern = '^https://{2}'",
+      ['"https://tiles.fernhollow.example/{z}/{x}/{y}.png"'],
+    ],
     'ports and addresses under a name for all of them': [
       'a.ts',
       "enum Ports { Dome = 4410 }\nconst urls = { camera: 'https://sky.fernhollow.example/v2', docs: 'https://sky.fernhollow.example/docs' }\nconst apiKeys = { weather: 'drizzle-and-fog-2026' }\nconst credentials = { place: 'the-hills-72' }",

@@ -2,7 +2,7 @@ import { holdsCredential } from '../../../../mappa/src/core/leaks/credentials.ts
 import { CONNECTION } from '../../../../mappa/src/core/leaks/vocabulary.ts'
 import { meaningOf, wordsOf } from '../../../../mappa/src/core/leaks/words.ts'
 import type { TakenAs } from '../../languages/source.ts'
-import { keysOfVariable } from '../survey/propose.ts'
+import { keysOfVariable, PREFIX_OF_TOOL } from '../survey/propose.ts'
 
 /** A setting as it could stand in a new definition. */
 export interface DraftSetting {
@@ -23,6 +23,8 @@ export interface DraftSetting {
 export interface Variable {
   /** The values it has in files, in whatever stage; none where it is only read. */
   readonly values: readonly string[]
+  /** True where the code does without it, and a stage has none. */
+  readonly isDoneWithout: boolean
   /** True where the code needs it to be there. */
   readonly needed: boolean
   /** True where it is read as part of what a bundler builds, and nowhere else. */
@@ -39,7 +41,7 @@ export interface Variable {
  * Drafts a setting from what is known of a variable.
  */
 export function draftSetting(name: string, variable: Variable): DraftSetting {
-  const { values, needed, built, takenAs, isSecret } = variable
+  const { values, isDoneWithout, needed, built, takenAs, isSecret } = variable
   // An empty text is what code takes for no value.
   const fallback = variable.fallback === '' ? null : variable.fallback
   const meaning = meaningOf([name])
@@ -52,7 +54,8 @@ export function draftSetting(name: string, variable: Variable): DraftSetting {
     takenAs,
   )
   const isDefault = fallback !== null && !secret
-  const lacks = values.length === 0 ? !needed && fallback === null : values.some((value) => value === '')
+  const lacks =
+    values.length === 0 ? !needed && fallback === null : isDoneWithout || values.some((value) => value === '')
   return {
     name,
     keys: keysOfVariable(name),
@@ -113,7 +116,9 @@ const CAPITALS =
  * @param name a variable name, or the keys of a path with blanks between them
  */
 export function descriptionFrom(name: string): string {
-  const words = wordsOf(name).map((word) => (CAPITALS.test(word) ? word.toUpperCase() : word))
+  const words = wordsOf(name.replace(PREFIX_OF_TOOL, '')).map((word) =>
+    CAPITALS.test(word) ? word.toUpperCase() : word,
+  )
   const text = words.join(' ')
   return `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}`
 }

@@ -76,9 +76,11 @@ function haveOneFallback(variables: readonly Variable[]): boolean {
 }
 
 function together(variables: readonly Variable[]): Variable {
+  const needed = variables.some((each) => each.needed)
   return {
     values: variables.flatMap(({ values }) => values),
-    needed: variables.some(({ needed }) => needed),
+    isDoneWithout: !needed && variables.some(({ isDoneWithout }) => isDoneWithout),
+    needed,
     built: variables.every(({ built }) => built),
     takenAs: variables.find(({ takenAs }) => takenAs !== null)?.takenAs ?? null,
     isSecret: variables.some(({ isSecret }) => isSecret),

@@ -40,7 +40,9 @@ export function variablesOf(root: string, summary: ProjectSummary, stages: reado
       references.set(name, [...(references.get(name) ?? []), ...namesReferredTo(value)])
     }
   }
-  return { byName: described(values, summary), references, files }
+  const isEverywhere = (name: string) =>
+    stages.every((stage) => layerFiles(stage).some((file) => files.get(file)?.has(name) === true))
+  return { byName: described(values, summary, isEverywhere), references, files }
 }
 
 function entriesIn(root: string, file: string): ParsedEnvFile['entries'] {
@@ -57,13 +59,16 @@ function asFileValue(value: string | Template): FileValue {
 function described(
   values: ReadonlyMap<string, readonly string[]>,
   { reads, fallbacks, secrets }: ProjectSummary,
+  isEverywhere: (name: string) => boolean,
 ): ReadonlyMap<string, Variable> {
   const byName = new Map(reads.map((each) => [each.name, each]))
   return new Map(
     [...values].map(([name, all]): [string, Variable] => {
       const { needed = false, built = false, takenAs = null } = byName.get(name) ?? {}
       const isSecret = secrets.has(name)
-      return [name, { values: all, needed, built, takenAs, isSecret, fallback: fallbacks.get(name) ?? null }]
+      const isDoneWithout = byName.has(name) && !needed && !isEverywhere(name)
+      const fallback = fallbacks.get(name) ?? null
+      return [name, { values: all, isDoneWithout, needed, built, takenAs, isSecret, fallback }]
     }),
   )
 }

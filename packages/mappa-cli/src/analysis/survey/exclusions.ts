@@ -23,7 +23,7 @@ export function exclusionReason(value: string, secretByName: boolean): string | 
   if (/\s/.test(value) && !isSpaced(value, secretByName)) {
     return 'a text of several words'
   }
-  if (/[<>{}]|\$\(|^\^|\\[dws]/.test(value)) return 'a pattern or markup'
+  if (/[<>{}]|\$\(|^\^|\\[dws]/.test(value) && !WITH_PLACES.test(value)) return 'a pattern or markup'
   return null
 }
 
@@ -47,6 +47,9 @@ export function isTestFile(file: string): boolean {
     /[._-](test|spec|stories|fixture|mock)\.\w+$/i.test(file)
   )
 }
+
+/** An address of many: `https://tiles.fernhollow.example/{z}/{x}/{y}.png`. */
+const WITH_PLACES = /^(?:https?|wss?):\/\/[^\s/<>{}$]+\/[^\s<>$^\\]*$/i
 
 const SENTENCE =
   /\b(at least|at most|must|characters?|letters|digits|required|enter|your|please|invalid|wrong|minimum|maximum)\b/i

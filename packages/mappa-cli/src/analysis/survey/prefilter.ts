@@ -20,7 +20,10 @@ function anyCase(words: string): string {
 
 /** What can be told apart by a pattern alone, and pieces of text without which the pattern need not be tried. */
 const SIGNS: readonly (readonly [needs: readonly string[], pattern: RegExp])[] = [
-  [['env'], /(?:process|Bun)\s*\??\.\s*env|import\.meta\s*\??\.\s*env|\benv\b[^\n]{0,40}\bprocess\b/],
+  [
+    ['env', 'loadEnv'],
+    /(?:process|Bun)\s*\??\.\s*env|import\.meta\s*\??\.\s*env|\benv\b[^\n]{0,40}\bprocess\b|\bloadEnv\b/,
+  ],
   [['env', 'Env', 'ENV'], /env\w*(?:\.\w+)?\s*\(\s*["'`][A-Z][A-Z0-9_]+["'`]/i],
   [['PRIVATE KEY-'], /PRIVATE KEY-/],
   [['@tcp(', '@udp(', '@unix('], /@/],

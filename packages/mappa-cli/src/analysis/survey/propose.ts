@@ -127,9 +127,12 @@ export function propose(literal: SourceLiteral, fallback: string, used: PathRegi
   return used.firstFree(`${first} ${variable}`, numbered)
 }
 
+/** What tools want names to begin with, and what says nothing of a setting. */
+export const PREFIX_OF_TOOL = /^(?:TF_VAR|VITE)_(?=.)/
+
 /** The keys of a path for a variable that is in use: `DOME_API_KEY` gives dome and apiKey. */
 export function keysOfVariable(name: string): [group: string, key: string] {
-  const words = wordsOf(name.replace(/^TF_VAR_/, ''))
+  const words = wordsOf(name.replace(PREFIX_OF_TOOL, ''))
   const [group = 'app', ...rest] = words.length > 1 ? words : ['app', ...words]
   return [camel([group]), camel(rest)]
 }

@@ -5,7 +5,7 @@ import { isNode, plainName, visit } from '../../../../mappa/src/javascript/tree.
 export type EnvironmentSource = 'process' | 'built'
 
 /** An environment that is not read at once, but given to something. */
-const HANDED_ON = /(?:process|Bun|meta)\s*\??\.\s*env\b(?!\s*(?:\??\.|\[))|\benv\b[^;\n]*\bprocess\b/
+const HANDED_ON = /(?:process|Bun|meta)\s*\??\.\s*env\b(?!\s*(?:\??\.|\[))|\benv\b[^;\n]*\bprocess\b|\bloadEnv\b/
 /** The names in trees that stand for an environment. */
 const RENAMED = new WeakMap<SyntaxNode, EnvironmentSource>()
 
@@ -46,6 +46,8 @@ function envAs(name: unknown, own: unknown): [string, EnvironmentSource][] {
 export function environmentIn(node: unknown): EnvironmentSource | null {
   if (!isNode(node)) return null
   if (node.type === 'Identifier') return RENAMED.get(node) ?? null
+  // What Vite gives its configuration is the environment, and env files.
+  if (node.type === 'CallExpression') return plainName(node.callee) === 'loadEnv' ? 'process' : null
   if (node.type !== 'MemberExpression' && node.type !== 'OptionalMemberExpression') return null
   if (plainName(node.property) !== 'env') return null
   const object = node.object as SyntaxNode
