@@ -195,10 +195,43 @@ describe('mappa run', () => {
         .filter((each) => each !== '' && each !== '_')
         .sort()
     }
-    const needed = ['HOME', 'LC_ALL', 'MAPPA_STAGE', 'PATH', 'RAIN_KEY', 'RAIN_LIMIT', 'TERM', 'TMPDIR']
+    const needed = ['HOME', 'LC_ALL', 'MAPPA_FILLED', 'MAPPA_STAGE', 'PATH', 'RAIN_KEY', 'RAIN_LIMIT', 'TERM', 'TMPDIR']
     assert.deepEqual(names(['--only-declared']), needed)
     assert.deepEqual(names([]), [...needed, 'AWNING', 'NODE_ENV', 'PAPER_KEY'].sort())
   })
+
+  // Each is called within a command that was started for development.
+  const within: Readonly<Record<string, readonly [words: string, stdout: RegExp, stderr: RegExp]>> = {
+    'the same stage': ['run -- sh -c \'echo "$RAIN_LIMIT $MAPPA_STAGE"\'', /^0\.2 development\n$/, /^$/],
+    'another stage': [
+      'run --stage staging -- sh -c \'echo "$RAIN_LIMIT $MAPPA_STAGE"\'',
+      /^0\.7 staging\n$/,
+      /filled-for-other\n.*put there for development; for staging they are not used: RAIN_LIMIT, RAIN_KEY\./,
+    ],
+    'another stage, for a file': ['export --as sh --stage staging', /^export RAIN_LIMIT='0\.7'\n$/, /^Left out/],
+    'another stage, which lacks a value': ['run --stage production -- true', /^$/, /RAIN_KEY {2}missing/],
+    'another stage, with a value that was set since': [
+      'show --stage staging RAIN_LIMIT; RAIN_LIMIT=0.9 node $MAPPA show --stage staging',
+      /0\.7/,
+      /filled-unclear\n.*RAIN_LIMIT was put into the process environment for development, and has another value now/,
+    ],
+    'another stage, where all of it is meant': [
+      'check --stage staging >&2; MAPPA_FILLED= RAIN_LIMIT=0.9 node $MAPPA show RAIN_LIMIT --stage staging',
+      /0\.9/,
+      /filled-for-other/,
+    ],
+  }
+  for (const [which, [words, stdout, stderr]] of Object.entries(within))
+    it(`knows what it gave a command that calls Mappa for ${which}`, (context) => {
+      const project = gauge(context, {
+        ...LOCAL,
+        '.env.staging': 'RAIN_LIMIT=0.7\n',
+        '.env.staging.local': `RAIN_KEY='rehearsal-${KEY}'\n`,
+      })
+      const found = project.mappa(['run', ...sh(`node $MAPPA ${words}`)], { MAPPA: COMMAND })
+      assert.match(found.stdout, stdout, found.stderr)
+      assert.match(found.stderr, stderr)
+    })
 
   it('works in scripts of package.json', (context) => {
     const project = makeProject(context, {

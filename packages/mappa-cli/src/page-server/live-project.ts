@@ -2,7 +2,7 @@ import type { Definition } from '../../../mappa/src/core/definition/definition.t
 import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
 import { isSettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { watchFiles } from '../../../mappa/src/node/fs/watch-files.ts'
-import type { Inspection } from '../../../mappa/src/node/load/load.ts'
+import type { Inspection } from '../../../mappa/src/node/load/inspect.ts'
 import { partsOfDefinition } from '../../../mappa/src/node/project/definition/imports.ts'
 import { projectSources } from '../../../mappa/src/node/sources/project-sources.ts'
 import { checkedStages } from '../analysis/check/checked-stages.ts'

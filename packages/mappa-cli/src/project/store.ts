@@ -3,7 +3,7 @@ import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
 import { SettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { storeLayer, unreadStoreLayer } from '../../../mappa/src/core/store/layer.ts'
 import type { Store, StoreState } from '../../../mappa/src/core/store/store.ts'
-import { type Inspection, inspectStage } from '../../../mappa/src/node/load/load.ts'
+import { type Inspection, inspectStage } from '../../../mappa/src/node/load/inspect.ts'
 import type { ChosenStage } from '../../../mappa/src/node/project/stage.ts'
 import {
   readStore,

@@ -3,7 +3,7 @@ import { replacementsOf } from '../core/page/replacements.ts'
 import { checkOptionNames } from '../core/problems/option-names.ts'
 import { hasErrors } from '../core/problems/problem.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
-import { inspectSettings, reportOf, SOURCE_OPTIONS, type SourceOptions } from '../node/load/load.ts'
+import { inspectSettings, reportOf, SOURCE_OPTIONS, type SourceOptions } from '../node/load/inspect.ts'
 import { projectDefinition, type SettingsOrPath } from './definition.ts'
 import { mustBeTexts } from './must-be-texts.ts'
 

@@ -4,14 +4,8 @@
  * @module mappa/node
  */
 export { type FetchOptions, fetchSettings, type StoreOptions } from './load/fetch.ts'
-export {
-  type Inspection,
-  inspectSettings,
-  type LoadOptions,
-  loadSettings,
-  type SourceOptions,
-  stageOf,
-} from './load/load.ts'
+export { type Inspection, inspectSettings, type SourceOptions } from './load/inspect.ts'
+export { type LoadOptions, loadSettings, stageOf } from './load/load.ts'
 export { watchSettings } from './load/watch.ts'
 export type { OnChange, SettingChange, WatchedSettings, WatchOptions, WatchStoreOptions } from './load/watching.ts'
 export { fillPages } from './page/fill-pages.ts'

@@ -1,5 +1,5 @@
 import type { Definition } from '../core/definition/definition.ts'
-import { type Inspection, inspectStage, stageOfOptions } from '../node/load/load.ts'
+import { type Inspection, inspectStage, stageOfOptions } from '../node/load/inspect.ts'
 import { readStoreLayer, storeSource, TIMEOUT } from '../node/store/index.ts'
 import { openStore } from './configured.ts'
 

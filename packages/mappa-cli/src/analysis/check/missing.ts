@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
 import { locate, type Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import type { Inspection } from '../../../../mappa/src/node/load/load.ts'
+import type { Inspection } from '../../../../mappa/src/node/load/inspect.ts'
 
 /** An inspection whose missing secrets are no problem. Which ones they are is told all the same. */
 export interface Lenient extends Inspection {

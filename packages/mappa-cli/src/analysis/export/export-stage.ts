@@ -2,7 +2,7 @@ import { commandProblem } from '../../../../mappa/src/core/problems/makers/comma
 import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
 import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { isWellFormed } from '../../../../mappa/src/core/text/well-formed.ts'
-import { type Inspection, reportOf } from '../../../../mappa/src/node/load/load.ts'
+import { type Inspection, reportOf } from '../../../../mappa/src/node/load/inspect.ts'
 import { withoutMissingSecrets } from '../check/missing.ts'
 import type { ExportedValue, Format, FormatOptions } from './format.ts'
 

@@ -1,5 +1,5 @@
 import { hasErrors, type Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import type { Inspection } from '../../../../mappa/src/node/load/load.ts'
+import type { Inspection } from '../../../../mappa/src/node/load/inspect.ts'
 import { checkedText } from './checked-text.ts'
 import { faultsOf, fillText, type TemplateFile } from './fill-text.ts'
 import { lookupIn } from './lookup.ts'

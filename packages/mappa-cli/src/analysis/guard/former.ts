@@ -3,7 +3,7 @@ import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.t
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { type Needle, needlesFor } from '../../../../mappa/src/node/leaks/needles.ts'
-import type { Inspection } from '../../../../mappa/src/node/load/load.ts'
+import type { Inspection } from '../../../../mappa/src/node/load/inspect.ts'
 
 /** A value that a setting had, and that somebody may still have. */
 export interface FormerValue {

@@ -1,6 +1,7 @@
 import { runningProblem } from '../../../../mappa/src/core/problems/makers/running.ts'
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import type { Inspection } from '../../../../mappa/src/node/load/load.ts'
+import type { Inspection } from '../../../../mappa/src/node/load/inspect.ts'
+import { filledWith } from '../../../../mappa/src/node/load/other-stage.ts'
 
 /** Variables of an environment, by name. */
 export type Variables = Readonly<Record<string, string | undefined>>
@@ -17,7 +18,8 @@ const NEEDED_ON_WINDOWS: readonly RegExp[] = [
 
 /**
  * The environment that a command gets: what this process has, with the values of the stage laid over it. `MAPPA_STAGE` names the stage, so
- * that a program that loads its settings by itself loads the same ones.
+ * that a program that loads its settings by itself loads the same ones; `MAPPA_FILLED` names what was laid over, so that one that loads
+ * those of another stage does not take it for its own.
  *
  * @param inspection the settings of the stage, without errors
  * @param own the environment of this process
@@ -31,9 +33,23 @@ export function environmentFor(
   platform: string = process.platform,
 ): Variables {
   const needed = platform === 'win32' ? [...NEEDED, ...NEEDED_ON_WINDOWS] : NEEDED
-  const passedOn = Object.entries(own).filter(([name]) => !onlyDeclared || needed.some((each) => each.test(name)))
-  const values = settings.flatMap(({ declaration, text }) => (text === undefined ? [] : [[declaration.name, text]]))
-  return { ...Object.fromEntries(passedOn), ...Object.fromEntries(values), MAPPA_STAGE: stage }
+  const [other, ...filled] = (own.MAPPA_FILLED ?? '').split(' ')
+  const foreign = new Set(
+    other === stage ? [] : filled.filter((name) => settings.some(({ declaration }) => declaration.name === name)),
+  )
+  const passedOn = Object.entries(own).filter(
+    ([name]) => !foreign.has(name) && (!onlyDeclared || needed.some((each) => each.test(name))),
+  )
+  const values = settings.flatMap(({ declaration, text }): [string, string][] =>
+    text === undefined ? [] : [[declaration.name, text]],
+  )
+  const names = values.flatMap(([name, text]) => (own[name] === text ? [] : [name]))
+  return {
+    ...Object.fromEntries(passedOn),
+    ...Object.fromEntries(values),
+    MAPPA_STAGE: stage,
+    MAPPA_FILLED: filledWith(own, stage, names),
+  }
 }
 
 /** A problem for each value that no environment can hold: a NUL ends a text there. */

@@ -2,7 +2,7 @@ import { runningProblem } from '../../../../mappa/src/core/problems/makers/runni
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import { maskOf } from '../../../../mappa/src/core/secret/secret.ts'
 import { needlesFor } from '../../../../mappa/src/node/leaks/needles.ts'
-import type { Inspection } from '../../../../mappa/src/node/load/load.ts'
+import type { Inspection } from '../../../../mappa/src/node/load/inspect.ts'
 import type { MaskedText } from './masker.ts'
 import { writtenForms } from './written-forms.ts'
 

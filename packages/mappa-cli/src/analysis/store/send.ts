@@ -5,7 +5,7 @@ import { SettingsError } from '../../../../mappa/src/core/problems/settings-erro
 import { resolveSettings } from '../../../../mappa/src/core/resolve/resolve.ts'
 import type { StoreChange } from '../../../../mappa/src/core/store/store.ts'
 import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
-import { reportOf } from '../../../../mappa/src/node/load/load.ts'
+import { reportOf } from '../../../../mappa/src/node/load/inspect.ts'
 import { envFiles } from '../../../../mappa/src/node/sources/env-files.ts'
 import type { Relation, StoreComparison, StoreRow } from './compare.ts'
 import { textInFiles } from './local.ts'

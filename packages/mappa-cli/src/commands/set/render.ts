@@ -2,7 +2,7 @@ import type { Declaration } from '../../../../mappa/src/core/definition/definiti
 import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
 import { formatReport } from '../../../../mappa/src/core/problems/report.ts'
 import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
-import { type Inspection, reportOf } from '../../../../mappa/src/node/load/load.ts'
+import { type Inspection, reportOf } from '../../../../mappa/src/node/load/inspect.ts'
 import type { MissingSetting } from '../../analysis/set/missing.ts'
 import type { Overriding } from '../../analysis/set/overriding.ts'
 import type { Written } from '../../analysis/set/write-setting.ts'

@@ -7,7 +7,7 @@ import { type SearchIndex, searchIndexOf } from '../../core/leaks/search-index.t
 import { guardProblem } from '../../core/problems/makers/guard.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { type Encoded, encodingsOf, isSearchable } from '../../core/values/encodings.ts'
-import type { Inspection } from '../load/load.ts'
+import type { Inspection } from '../load/inspect.ts'
 
 /** A secret to look for, in all its encodings. */
 export interface Needle {

@@ -2,16 +2,8 @@ import type { Definition, Values } from '../../core/definition/definition.ts'
 import { checkOptionNames } from '../../core/problems/option-names.ts'
 import type { Store } from '../../core/store/store.ts'
 import type { LastGoodOptions } from '../store/last-good.ts'
-import {
-  accepted,
-  inspectStage,
-  LOAD_OPTIONS,
-  type LoadOptions,
-  mustBeDefinition,
-  refused,
-  sourcesIn,
-  stageOfOptions,
-} from './load.ts'
+import { inspectStage, mustBeDefinition, stageOfOptions } from './inspect.ts'
+import { accepted, LOAD_OPTIONS, type LoadOptions, refused, sourcesIn } from './load.ts'
 
 /** How a store is read. */
 export interface StoreOptions {

@@ -13,7 +13,9 @@ import { findDefinition } from '../project/definition/find.ts'
 import { loadDefinition } from '../project/definition/load.ts'
 import { runByNode } from '../project/definition/run-by-node.ts'
 import { currentDirectory, findRoot } from '../project/root.ts'
-import { EXIT_CONFIG, type Inspection, inspectSettings, printReport, reportOf } from './load.ts'
+import { type Inspection, inspectSettings, reportOf } from './inspect.ts'
+import { EXIT_CONFIG, printReport } from './load.ts'
+import { filledWith } from './other-stage.ts'
 
 try {
   const root = findRoot(currentDirectory())
@@ -25,9 +27,18 @@ try {
       : await (await storeReader()).inspectWithStore(definition, root, storeFile)
   if (inspection.problems.length > 0) printReport(reportOf(inspection))
   if (hasErrors(inspection.problems)) process.exit(EXIT_CONFIG)
+  const { MAPPA_FILLED = '' } = process.env
+  const [other, ...filled] = MAPPA_FILLED.split(' ')
+  const names: string[] = []
   for (const { declaration, text } of inspection.settings) {
-    if (text !== undefined) process.env[declaration.name] ??= text
+    const { name } = declaration
+    // What is there for another stage is not meant for this one.
+    if (other !== inspection.stage && filled.includes(name)) delete process.env[name]
+    if (text === undefined || process.env[name] !== undefined) continue
+    process.env[name] = text
+    names.push(name)
   }
+  process.env.MAPPA_FILLED = filledWith(process.env, inspection.stage, names)
 } catch (error) {
   if (!isSettingsError(error)) throw error
   printReport(error.report)

@@ -2,7 +2,7 @@ import type { Definition } from '../../core/definition/definition.ts'
 import { checkOptionNames } from '../../core/problems/option-names.ts'
 import { storeLayer } from '../../core/store/layer.ts'
 import { keep, mustBeStore, readStoreLayer, storeSource, TIMEOUT, unreadProblem, watchStore } from '../store/index.ts'
-import { inspectStage, mustBeDefinition, type SourceOptions, stageOfOptions } from './load.ts'
+import { inspectStage, mustBeDefinition, type SourceOptions, stageOfOptions } from './inspect.ts'
 import { type OnChange, WATCH_OPTIONS, type WatchedSettings, Watching, type WatchStoreOptions } from './watching.ts'
 
 /** `watchSettings` with a store. */

@@ -2,7 +2,7 @@ import type { Definition } from '../../core/definition/definition.ts'
 import { checkOptionNames } from '../../core/problems/option-names.ts'
 import { problem } from '../../core/problems/problem.ts'
 import { settingsError } from '../../core/problems/settings-error.ts'
-import { inspectSettings } from './load.ts'
+import { inspectSettings } from './inspect.ts'
 import {
   type OnChange,
   WATCH_OPTIONS,

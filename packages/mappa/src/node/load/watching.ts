@@ -7,7 +7,8 @@ import { displayValue } from '../../core/secret/display.ts'
 import { watchFiles } from '../fs/watch-files.ts'
 import { projectSources } from '../sources/project-sources.ts'
 import type { StoreOptions } from './fetch.ts'
-import { type Inspection, printReport, reportOf, SOURCE_OPTIONS, type SourceOptions } from './load.ts'
+import { type Inspection, reportOf, SOURCE_OPTIONS, type SourceOptions } from './inspect.ts'
+import { printReport } from './load.ts'
 
 /** One setting that has another value than before. Shows no secret. */
 export interface SettingChange {

@@ -50,6 +50,14 @@ export const fileProblems = () => ({
     '{name} in the process environment has a value of {file}, which the runtime reads by itself, and the files of this stage say another.',
     'To have Mappa alone read them, {off}. If the value was set by hand, say so: loadSettings(definition, { environment: process.env }).',
   ),
+  'filled-for-other': notice(
+    'The process environment has values that mappa run or mappa/preload put there for {other}; for {stage} they are not used: {names}.',
+    'To use them all the same, remove MAPPA_FILLED from the environment.',
+  ),
+  'filled-unclear': error(
+    '{name} was put into the process environment for {other}, and has another value now: it is not known whether that is meant for {stage}.',
+    'Unset {name} to use the files of {stage}. If the value is meant, remove MAPPA_FILLED from the environment.',
+  ),
   'stage-from-file': error(
     '{name} in the process environment also stands in {file}, which the runtime reads by itself: it is not known whether anybody chose this stage.',
     'Name the stage, with the option stage or --stage; or {off}.',
