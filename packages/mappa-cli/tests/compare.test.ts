@@ -1,4 +1,5 @@
 import assert from 'node:assert/strict'
+import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import { DEFINITION, makeProject, type Project } from '../../../tests/support/project.ts'
@@ -31,6 +32,77 @@ function rowsIn(stdout: string): Record<string, string[]> {
 }
 
 const dome = (context: TestContext): Project => makeProject(context, FILES)
+
+describe('the environment of this process', () => {
+  const files = {
+    ...FILES,
+    '.env.development': 'DOME_URL=http://127.0.0.1:4200/${DOME_PLACE}\n',
+    '.env.staging.local': 'DOME_KEY=rehearsal-kq83-made-up\n',
+    '.env.production': 'DOME_URL=https://dome.fernhollow.example\n',
+    '.env.production.local': 'DOME_KEY=open-kq83-made-up\n',
+    'a.template.txt': '${DOME_URL}\n',
+  }
+  // No setting has DOME_PLACE, and a value refers to it.
+  const environment = { DOME_URL: 'https://shell.fernhollow.example', DOME_PLACE: 'hill' }
+  const urls = [
+    'http://127.0.0.1:4200/hill',
+    'https://rehearsal.fernhollow.example/a/long/path/to/the/dome',
+    'https://dome.fernhollow.example',
+  ]
+  const told = /environment-left-out|has values of DOME_URL, which are left out|has values of DOME\\_URL/
+  const several: Readonly<
+    Record<string, readonly [words: readonly string[], made: (stdout: string, project: Project) => unknown]>
+  > = {
+    'mappa compare': [
+      ['compare', '--json'],
+      (stdout) =>
+        JSON.parse(stdout)
+          .settings.find((each: { name: string }) => each.name === 'DOME_URL')
+          .values.map((each: { shown: string }) => each.shown),
+    ],
+    'mappa check --all': [
+      ['check', '--all', '--json'],
+      (stdout) =>
+        JSON.parse(stdout).stages.map(
+          (each: { settings: { name: string; value: string }[] }) =>
+            each.settings.find(({ name }) => name === 'DOME_URL')!.value,
+        ),
+    ],
+    'mappa fill --all': [
+      ['fill', 'a.template.txt', '--all', '--out', 'a.{stage}.txt'],
+      (_, { root }) =>
+        ['development', 'staging', 'production'].map((stage) =>
+          readFileSync(join(root, `a.${stage}.txt`), 'utf8').trim(),
+        ),
+    ],
+    'mappa view': [
+      ['view', '--format', 'markdown', '--out', 'a.md'],
+      (_, { root }) =>
+        /^\| `DOME_URL` \| `(.*)` \| `(.*)` \| `(.*)` \|$/m.exec(readFileSync(join(root, 'a.md'), 'utf8'))?.slice(1),
+    ],
+  }
+  for (const [what, [words, made]] of Object.entries(several))
+    it(`is that of one stage, so ${what} leaves its settings out, and says so`, (context) => {
+      const project = makeProject(context, files)
+      const { stdout, stderr } = project.mappa(words, environment)
+      assert.deepEqual(made(stdout, project), urls, stderr)
+      const report = what === 'mappa view' ? readFileSync(join(project.root, 'a.md'), 'utf8') : stdout + stderr
+      assert.match(report, told)
+      // One stage alone has it.
+      const one = project.mappa(['show', 'DOME_URL', '--stage', 'staging'], environment)
+      assert.match(one.stdout, /shell\.fernhollow\.example/)
+    })
+
+  for (const words of [
+    ['fill', 'a.template.txt'],
+    ['export', '--as', 'sh'],
+  ])
+    it(`is named where mappa ${words[0]} takes a value from it`, (context) => {
+      const { stdout, stderr } = makeProject(context, files).mappa([...words, '--stage', 'staging'], environment)
+      assert.match(stdout, /shell\.fernhollow\.example/)
+      assert.match(stderr, /^From the environment of this process, not from files: DOME_URL$/m)
+    })
+})
 
 describe('mappa compare', () => {
   it('says of each setting and stage how it stands, and shows no secret', (context) => {

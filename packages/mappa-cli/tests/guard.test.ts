@@ -26,8 +26,12 @@ interface Found {
 
 /** Runs the guard and makes sure that nothing of it tells the secret. */
 function guard(project: Project, ...words: string[]): Found {
-  const { status, stdout, stderr } = project.mappa(['guard', '--json', ...words])
-  const human = project.mappa(['guard', ...words])
+  return guardIn({}, project, ...words)
+}
+
+function guardIn(environment: Record<string, string>, project: Project, ...words: string[]): Found {
+  const { status, stdout, stderr } = project.mappa(['guard', '--json', ...words], environment)
+  const human = project.mappa(['guard', ...words], environment)
   for (const text of [stdout, stderr, human.stdout, human.stderr]) assert.ok(!/kq83/.test(text), text)
   assert.equal(human.status, status)
   return { status, ...JSON.parse(stdout) }
@@ -114,6 +118,22 @@ describe('mappa guard', () => {
       'secret-tracked .env',
     ])
     assert.equal(found.status, 1)
+  })
+
+  it('looks for the values of all layers, also where a higher one has another, and of names that no setting has', (context) => {
+    const made = project(context, {
+      '.env.local': "DOME_KEY='shared-kq83-of-this-machine'\nMAST_PASSWORD='mast-kq83-nobody-declares'\n",
+      'shadowed.js': "x('shared-kq83-of-this-machine')",
+      'undeclared.js': "x('mast-kq83-nobody-declares')",
+      'shell.js': "x('shell-kq83-of-the-process')",
+      'file.js': `x(${JSON.stringify(SECRET)})`,
+    })
+    chmodSync(join(made.root, '.env.local'), 0o600)
+    made.git('init')
+    const expected = ['file.js', 'shadowed.js', 'undeclared.js'].map((file) => `secret-in-tracked ${file}`)
+    assert.deepEqual(codes(guard(made)), expected)
+    const all = codes(guardIn({ DOME_KEY: 'shell-kq83-of-the-process' }, made))
+    assert.deepEqual(all, [...expected, 'secret-in-tracked shell.js'].sort())
   })
 
   it('finds what was ever committed, and says that the key must be replaced', (context) => {

@@ -208,7 +208,7 @@ describe('mappa run', () => {
       /^0\.7 staging\n$/,
       /filled-for-other\n.*put there for development; for staging they are not used: RAIN_LIMIT, RAIN_KEY\./,
     ],
-    'another stage, for a file': ['export --as sh --stage staging', /^export RAIN_LIMIT='0\.7'\n$/, /^Left out/],
+    'another stage, for a file': ['export --as sh --stage staging', /^export RAIN_LIMIT='0\.7'\n$/, /filled-for-other/],
     'another stage, which lacks a value': ['run --stage production -- true', /^$/, /RAIN_KEY {2}missing/],
     'another stage, with a value that was set since': [
       'show --stage staging RAIN_LIMIT; RAIN_LIMIT=0.9 node $MAPPA show --stage staging',

@@ -1,5 +1,7 @@
 import { DEFAULT_STAGES } from '../../../mappa/src/core/definition/define.ts'
 import type { Declaration, Definition } from '../../../mappa/src/core/definition/definition.ts'
+import type { Source } from '../../../mappa/src/core/layers/source.ts'
+import { locate } from '../../../mappa/src/core/problems/problem.ts'
 import { isSettingsError, SettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { path } from '../../../mappa/src/node/fs/builtin.ts'
 import { type Inspection, inspectStage } from '../../../mappa/src/node/load/inspect.ts'
@@ -13,6 +15,7 @@ import { declarationNamed } from './find-setting.ts'
 import { repositoryOf } from './git/git.ts'
 import { type Manifest, readManifest } from './manifest.ts'
 import { checkPatterns } from './patterns/check-patterns.ts'
+import { environmentOfSeveral } from './shared-environment.ts'
 
 /** What names a project. */
 export interface ProjectOptions {
@@ -155,9 +158,21 @@ export class Project {
     )
   }
 
-  /** Everything about one stage: values, origins, problems. */
-  inspect(stage: ChosenStage): Inspection {
-    return { ...inspectStage(this.definition, stage, { root: this.root }), rootFrom: this.rootFrom }
+  /**
+   * Everything about one stage: values, origins, problems.
+   *
+   * @param stages those that are looked at together with it, itself included
+   * @param more sources beside those of the project, such as a store
+   */
+  inspect(stage: ChosenStage, stages: readonly ChosenStage[] = [stage], more: readonly Source[] = []): Inspection {
+    const { definition, root, rootFrom } = this
+    if (stages.length === 1) return { ...inspectStage(definition, stage, { root }, more), rootFrom }
+    const first = stages[0]!.stage
+    const { environment, problems } = environmentOfSeveral(definition, process.env, first)
+    const inspection = inspectStage(definition, stage, { root, environment }, more)
+    // Said once, of the first.
+    const said = stage.stage === first ? problems.map((each) => locate(each, { stage: first })) : []
+    return { ...inspection, problems: [...inspection.problems, ...said], rootFrom }
   }
 
   /**

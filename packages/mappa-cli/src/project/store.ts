@@ -3,7 +3,7 @@ import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
 import { SettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { storeLayer, unreadStoreLayer } from '../../../mappa/src/core/store/layer.ts'
 import type { Store, StoreState } from '../../../mappa/src/core/store/store.ts'
-import { type Inspection, inspectStage } from '../../../mappa/src/node/load/inspect.ts'
+import type { Inspection } from '../../../mappa/src/node/load/inspect.ts'
 import type { ChosenStage } from '../../../mappa/src/node/project/stage.ts'
 import {
   readStore,
@@ -50,11 +50,13 @@ export async function stateOf(store: Store, stage: string): Promise<StoreState> 
 /** Stages of a project with the layer of a store in them, if that was asked for. */
 export class StageInspector {
   readonly #store: Store | null
+  readonly #stages: readonly ChosenStage[]
   readonly #layers = new Map<string, Layer>()
   readonly #states = new Map<string, StoreState>()
 
-  private constructor(store: Store | null) {
+  private constructor(store: Store | null, stages: readonly ChosenStage[]) {
     this.#store = store
+    this.#stages = stages
   }
 
   /**
@@ -64,7 +66,7 @@ export class StageInspector {
    */
   static async open(project: Project, choice: StoreChoice, stages: readonly ChosenStage[]): Promise<StageInspector> {
     const isAsked = choice.store === true || choice.storeFile !== undefined
-    const inspector = new StageInspector(isAsked ? await storeOf(project, choice) : null)
+    const inspector = new StageInspector(isAsked ? await storeOf(project, choice) : null, stages)
     await Promise.all(stages.map(({ stage }) => inspector.#read(stage)))
     return inspector
   }
@@ -88,9 +90,7 @@ export class StageInspector {
   /** Everything about one stage: values, origins, problems. */
   inspect(project: Project, stage: ChosenStage): Inspection {
     const layer = this.#layers.get(stage.stage)
-    if (layer === undefined) return project.inspect(stage)
-    const { root, rootFrom, definition } = project
-    return { ...inspectStage(definition, stage, { root }, [storeSource(layer)]), rootFrom }
+    return project.inspect(stage, this.#stages, layer === undefined ? [] : [storeSource(layer)])
   }
 
   /**

@@ -1,5 +1,6 @@
 import { hasErrors, type Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import type { Inspection } from '../../../../mappa/src/node/load/inspect.ts'
+import { environmentProblems } from '../../project/shared-environment.ts'
 import { checkedText } from './checked-text.ts'
 import { faultsOf, fillText, type TemplateFile } from './fill-text.ts'
 import { lookupIn } from './lookup.ts'
@@ -14,21 +15,33 @@ export interface FilledFile {
   readonly hasSecrets: boolean
 }
 
+/** What came of filling templates in. */
+export interface FilledStages {
+  readonly files: readonly FilledFile[]
+  /** All that is wrong in any of them; a problem of a template is told once, not for each stage. */
+  readonly problems: readonly Problem[]
+  /** The names whose values come from the environment of this process. */
+  readonly environmental: readonly string[]
+}
+
 /**
  * Fills templates in, each for every stage.
  *
  * @param nameFor the name of an output
  * @param withSecrets true to put secrets in, too
- * @returns the outputs, and all that is wrong in any of them; a problem of a template is told once, not for each stage
  */
 export function fillStages(
   templates: readonly TemplateFile[],
   inspections: readonly Inspection[],
   nameFor: (template: string, stage: string) => string,
   withSecrets: boolean,
-): { readonly files: readonly FilledFile[]; readonly problems: readonly Problem[] } {
+): FilledStages {
   const files: FilledFile[] = []
-  const problems = templates.flatMap(faultsOf)
+  const environmental: string[] = []
+  const problems = [
+    ...templates.flatMap(faultsOf),
+    ...inspections.flatMap((each) => environmentProblems(each.problems)),
+  ]
   for (const inspection of inspections) {
     const lookup = lookupIn(inspection)
     for (const template of templates) {
@@ -41,8 +54,9 @@ export function fillStages(
       problems.push(...checked.problems)
       files.push({ template: template.file, stage, output, text: checked.text, hasSecrets: filled.hasSecrets })
     }
+    environmental.push(...lookup.environmental)
   }
-  return { files, problems: once(problems) }
+  return { files, problems: once(problems), environmental }
 }
 
 /** Leaves each problem once: a name that nobody declared is missing in every stage. */

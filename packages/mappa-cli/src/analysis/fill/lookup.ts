@@ -11,6 +11,8 @@ export type Found =
 /** What a template is filled from. */
 export interface Lookup {
   readonly stage: string
+  /** The names that were asked for, and whose values come from the environment of this process. */
+  readonly environmental: ReadonlySet<string>
   readonly find: (name: string) => Found
 }
 
@@ -18,13 +20,16 @@ export interface Lookup {
 export function lookupIn({ stage, settings }: Inspection): Lookup {
   const byName = new Map(settings.map((each) => [each.declaration.name, each]))
   const closest = closestMatch([...byName.keys()])
+  const environmental = new Set<string>()
   return {
     stage,
+    environmental,
     find(name) {
       const setting = byName.get(name)
       if (setting === undefined) return { state: 'unknown', near: closest(name) }
       const { text, valid, masked, origin } = setting
       if (text === undefined) return { state: valid || origin === null ? 'unset' : 'invalid' }
+      if (origin?.layer === 'environment') environmental.add(name)
       return valid ? { state: 'value', text, secret: masked } : { state: 'invalid' }
     },
   }

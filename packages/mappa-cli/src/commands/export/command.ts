@@ -9,7 +9,7 @@ import { type CommonOptions, withCommonOptions } from '../../command-line/common
 import { EXIT_FINE } from '../../command-line/exit-codes.ts'
 import { type Output, outputPath, writeOutputs } from '../../project/outputs.ts'
 import { Project } from '../../project/project.ts'
-import { printContent, printOutputs } from './render.ts'
+import { printContent, printEnvironment, printOutputs } from './render.ts'
 
 interface ExportOptions extends CommonOptions {
   readonly as: string
@@ -49,7 +49,9 @@ is told to ignore them.`,
         secret: resourceNamed(options.secret ?? name),
       }
       const stage = project.stage(options.stage)
-      const exported = exportStage(project.inspect(stage), format, names, options.withSecrets === true)
+      const inspection = project.inspect(stage)
+      const exported = exportStage(inspection, format, names, options.withSecrets === true)
+      printEnvironment(inspection, exported)
       const { content, hasSecrets } = exported
       if (options.out === undefined) {
         if (typeof content !== 'string') throw settingsError(commandProblem('out-needed', { format: format.name }))

@@ -1,6 +1,10 @@
+import { formatReport } from '../../../../mappa/src/core/problems/report.ts'
+import type { Inspection } from '../../../../mappa/src/node/load/inspect.ts'
 import type { Exported } from '../../analysis/export/export-stage.ts'
 import type { OutputState } from '../../project/outputs.ts'
+import { environmentProblems } from '../../project/shared-environment.ts'
 import { labelFrom } from '../../terminal/failure.ts'
+import { printFromEnvironment } from '../../terminal/from-environment.ts'
 import { printJson } from '../../terminal/json.ts'
 import { err, out } from '../../terminal/streams.ts'
 
@@ -21,6 +25,17 @@ export function printContent(
 function printLeftOut(names: readonly string[]): void {
   if (names.length === 0) return
   err.print(err.paint.faint(`Left out, since they are secrets: ${names.join(', ')} (--with-secrets includes them)`))
+}
+
+/** Says on standard error what was taken from the environment of this process, and what was not: it may be that of another stage. */
+export function printEnvironment({ problems, settings, stage }: Inspection, { names }: Exported): void {
+  const { paint, width, print } = err
+  const said = environmentProblems(problems)
+  if (said.length > 0) print(formatReport({ title: 'The environment', stage, problems: said }, { paint, width }))
+  const own = settings
+    .filter(({ origin }) => origin?.layer === 'environment')
+    .map(({ declaration }) => declaration.name)
+  printFromEnvironment(own.filter((name) => names.includes(name)))
 }
 
 /** Says which files were written. */

@@ -11,6 +11,7 @@ import { type CommonOptions, withCommonOptions } from '../../command-line/common
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { inspectOutputs, type Output, outputPath, writeOutputs } from '../../project/outputs.ts'
 import { Project } from '../../project/project.ts'
+import { printFromEnvironment } from '../../terminal/from-environment.ts'
 import { printFilled, printText, printUnchecked } from './render.ts'
 
 interface FillOptions extends CommonOptions {
@@ -48,13 +49,18 @@ by a parser. If anything is missing or unknown, nothing is written.`,
       const stages = options.all
         ? definition.stages.map((stage) => ({ stage, from: '--all' }))
         : [project.stage(options.stage)]
-      const inspections = stages.map((stage) => project.inspect(stage))
+      const inspections = stages.map((stage) => project.inspect(stage, stages))
       const { out } = options
       if (out === undefined && options.verify === true) throw settingsError(fillingProblem('verify-needs-out', {}))
       if (out === undefined && names.length * stages.length > 1) throw settingsError(outNeeded())
       const nameFor = (template: string, stage: string) =>
         out === undefined ? path.basename(template) : outputName(out, template, stage)
-      const { files, problems } = fillStages(templates, inspections, nameFor, options.withSecrets === true)
+      const { files, problems, environmental } = fillStages(
+        templates,
+        inspections,
+        nameFor,
+        options.withSecrets === true,
+      )
       mustBeFine(
         problems,
         stages.map(({ stage }) => stage),
@@ -62,6 +68,7 @@ by a parser. If anything is missing or unknown, nothing is written.`,
       if (out === undefined) printText(files[0]!, options)
       else exitWith(await give(files, project, options))
       printUnchecked(problems)
+      printFromEnvironment(environmental)
     })
 }
 

@@ -8,6 +8,7 @@ import { guardProblem } from '../../core/problems/makers/guard.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { type Encoded, encodingsOf, isSearchable } from '../../core/values/encodings.ts'
 import type { Inspection } from '../load/inspect.ts'
+import { hiddenValues } from './hidden-values.ts'
 
 /** A secret to look for, in all its encodings. */
 export interface Needle {
@@ -29,7 +30,7 @@ export interface Hit {
 }
 
 /**
- * What to look for: the values of all secrets in all stages.
+ * What to look for: the values of all secrets in all stages, in every layer that has one.
  *
  * @returns the needles, and a notice for each secret that can't be searched for
  */
@@ -57,6 +58,13 @@ export function needlesOf(inspections: readonly Inspection<Definition>[]): {
       needles.push(...found)
       values++
     }
+  }
+  for (const { name, path, text } of inspections.flatMap((each) => hiddenValues(each, ({ masked }) => masked))) {
+    if (seen.has(`${name}=${text}`)) continue
+    seen.add(`${name}=${text}`)
+    const found = needlesFor(name, path, text)
+    needles.push(...found)
+    if (found.length > 0) values++
   }
   return { needles, values, problems }
 }

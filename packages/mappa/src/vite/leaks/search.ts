@@ -1,12 +1,10 @@
 import { existsSync, readdirSync, readFileSync, realpathSync, statSync } from 'node:fs'
 import { join, relative } from 'node:path'
-import type { Layer } from '../../core/layers/layer.ts'
-import { holdsCredential } from '../../core/leaks/credentials.ts'
-import { meaningOf } from '../../core/leaks/words.ts'
 import { pageProblem } from '../../core/problems/makers/page.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
 import { whyNotSearchable } from '../../core/values/encodings.ts'
+import { hiddenValues } from '../../node/leaks/hidden-values.ts'
 import { bytewise, hitsIn, hitsInCode, MAX_PARTS, type Needle, needlesFor } from '../../node/leaks/needles.ts'
 import type { Inspection } from '../../node/load/inspect.ts'
 import type { ProjectState } from '../session/project-state.ts'
@@ -54,7 +52,7 @@ export function searchFor(inspection: Inspection, allowInPage: readonly string[]
     if (found.length === MAX_PARTS)
       notSearched.push({ name, reason: `only ${MAX_PARTS} of its parts are searched for` })
   }
-  needles.push(...hiddenValues(inspection, new Set(allowInPage)))
+  needles.push(...hiddenNeedles(inspection, new Set(allowInPage)))
   return { needles, notSearched }
 }
 
@@ -67,37 +65,18 @@ function reasonToSkip({ declaration, text, masked }: ResolvedSetting, allowInPag
   return !masked && kind.type.isCommon === true ? `${article(kind.name)} ${kind.name} is too common` : null
 }
 
-/**
- * Values that no program gets, and that open something all the same: of settings that are not public, where a higher layer has
- * another one, and of variables that no setting declares.
- */
-function hiddenValues(inspection: Inspection, allowInPage: ReadonlySet<string>): Needle[] {
-  const { settings, layers, textOf } = inspection
-  const shown = new Set(settings.flatMap(({ declaration, text }) => (declaration.public && text ? [text] : [])))
-  const covered = settings.flatMap(({ declaration, masked, candidates }) => {
-    const { name, path, kind } = declaration
-    if (declaration.public || (!masked && (kind.type.isCommon === true || allowInPage.has(name)))) return []
-    return candidates()
-      .slice(1)
-      .filter(({ layer }) => layer.kind !== 'defaults')
-      .map((each) => ({ name, path, text: textOf(name, each).text ?? '' }))
-  })
-  const declared = new Set(settings.flatMap(({ declaration: { name, formerly } }) => [name, ...formerly]))
-  const undeclared = layers.flatMap((layer) =>
-    namesOf(layer).flatMap((name) => {
-      const value = declared.has(name) ? undefined : layer.get(name)?.value
-      const isSecret = typeof value === 'string' && (holdsCredential(value) || meaningOf([name]) === 'secret')
-      return isSecret ? [{ name, path: name, text: value }] : []
-    }),
+/** What stands in layers, and no program gets, of settings that are not public. */
+function hiddenNeedles(inspection: Inspection, allowInPage: ReadonlySet<string>): Needle[] {
+  const shown = new Set(
+    inspection.settings.flatMap(({ declaration, text }) => (declaration.public && text ? [text] : [])),
   )
-  return [...covered, ...undeclared]
-    .filter(({ text }) => text !== '' && !shown.has(text))
+  return hiddenValues(
+    inspection,
+    ({ declaration: { public: isPublic, kind, name }, masked }) =>
+      !isPublic && (masked || !(kind.type.isCommon === true || allowInPage.has(name))),
+  )
+    .filter(({ text }) => !shown.has(text))
     .flatMap(({ name, path, text }) => needlesFor(name, path, text))
-}
-
-/** The names in files: those of the process environment belong to others. */
-function namesOf({ kind, names, sharedNames }: Layer): readonly string[] {
-  return kind === 'file' ? (sharedNames ?? names)() : names()
 }
 
 /**

@@ -1,4 +1,4 @@
-import { error } from './entry.ts'
+import { error, notice } from './entry.ts'
 
 /** What keeps a command from doing what it is asked to. */
 export const commandProblems = () => ({
@@ -14,6 +14,10 @@ export const commandProblems = () => ({
   ),
   'value-not-given': error('No value was given.', 'Nothing was written. Run the command again to enter one.'),
   'random-wrong': error('--random takes a whole number from 1 to 1024.', 'Write, for example, --random 24.'),
+  'environment-left-out': notice(
+    'The process environment has values of {names}, which are left out: it is that of one stage, and several are looked at.',
+    'Look at one stage to have them used, with --stage {stage} for example.',
+  ),
   'secret-on-command-line': error(
     '{name} is a secret, and arguments of a command are visible to other users and stay in the history of the shell.',
     'Omit the value: it is then asked for, or read from standard input. If it was a real key, rotate it.',

@@ -1,0 +1,42 @@
+import type { Definition } from '../../../mappa/src/core/definition/definition.ts'
+import { commandProblem } from '../../../mappa/src/core/problems/makers/commands.ts'
+import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
+import { namesOf } from '../../../mappa/src/node/sources/project-sources.ts'
+
+type Environment = Readonly<Record<string, string | undefined>>
+
+/**
+ * The environment of this process where several stages are looked at together: it is that of one of them at most, so no setting is taken from
+ * it. All else stays, since values may refer to it: `${HOME}`.
+ *
+ * @param stage the first of the stages, to name in a hint
+ * @returns the environment, and a notice of what was left out
+ */
+export function environmentOfSeveral(
+  definition: Definition,
+  environment: Environment,
+  stage: string,
+): { readonly environment: Environment; readonly problems: readonly Problem[] } {
+  const declared = new Set(namesOf(definition))
+  const filled = environment.MAPPA_FILLED?.split(' ') ?? []
+  const names = [...declared].filter((name) => environment[name] && !filled.includes(name))
+  const others = Object.entries(environment).filter(([name]) => !declared.has(name))
+  const problems =
+    names.length === 0
+      ? []
+      : [commandProblem('environment-left-out', { names, stage }, { layer: 'the process environment' })]
+  return { environment: Object.fromEntries(others), problems }
+}
+
+/** Codes of what a command says of the environment, also where it says nothing else of a stage. */
+const ENVIRONMENT_CODES: readonly string[] = [
+  'environment-left-out',
+  'environment-from-file',
+  'filled-for-other',
+  'filled-unclear',
+]
+
+/** What is to be said of the environment that values may have been taken from. */
+export function environmentProblems(problems: readonly Problem[]): readonly Problem[] {
+  return problems.filter(({ code }) => ENVIRONMENT_CODES.includes(code))
+}
