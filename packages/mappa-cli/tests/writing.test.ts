@@ -155,6 +155,19 @@ describe('mappa set', () => {
     )
   })
 
+  it('says what wins over the value all the same', (context) => {
+    const project = makeProject(context, {
+      'settings.definition.ts': DEFINITION,
+      '.env.staging': 'SERVER_PORT=4110\n',
+    })
+    const { stdout } = project.mappa(['set', 'SERVER_PORT', '4101'], { SERVER_PORT: '9' })
+    assert.match(stdout, /It has no effect where \.env\.staging:1 overrides it\./)
+    assert.match(stdout, /^The environment of this process has SERVER_PORT as well, which wins over all files/m)
+    const json = project.mappa(['set', 'SERVER_PORT', '4102', '--json'], { SERVER_PORT: '9' }).stdout
+    assert.deepEqual(JSON.parse(json).overriddenBy, ['.env.staging:1', 'the process environment'])
+    assert.doesNotMatch(project.mappa(['set', 'SERVER_PORT', '4103']).stdout, /environment/)
+  })
+
   it('has git ignore the file first, and refuses one that git tracks', (context) => {
     const project = makeProject(context, { 'settings.definition.ts': DEFINITION, '.gitignore': 'node_modules\n!.env*' })
     project.git('init')

@@ -501,8 +501,11 @@ console.log(process.env.VISITOR_STAR_MAP_URL, process.env.VISITOR_OPENS, process
   it('lists what can not be searched for, and says what each page load carries', async (context) => {
     const page = makePage(context, { '.env.production.local': 'DESK_KEY=dome\n' })
     const { said, logger } = listener()
+    process.env.VISITOR_PLACES = '14'
+    context.after(() => delete process.env.VISITOR_PLACES)
     const files = await page.build({ customLogger: logger, logLevel: 'info' })
     const all = said.join('\n')
+    assert.match(all, /everybody can read: visitor\.starMapUrl, visitor\.places \(of the environment\), /)
     assert.match(all, /DESK_KEY: too short to be told apart/)
     assert.match(all, /SERVER_PORT: a port is too common/)
     const bytes =

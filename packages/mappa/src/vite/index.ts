@@ -97,7 +97,11 @@ function checking(session: Session): Plugin {
       if (problems.length > 0) throw new SettingsError({ title: 'The plugin', stage: null, problems })
       const { report, usable } = session.state
       if (usable && report.problems.length > 0) config.logger.warn(formatReport(report))
-      const open = (session.state.definition?.settings ?? []).filter((each) => each.public).map(({ path }) => path)
+      const open = (session.state.inspection?.settings ?? [])
+        .filter(({ declaration }) => declaration.public)
+        .map(({ declaration: { path }, origin }) =>
+          origin?.layer === 'environment' ? `${path} (of the environment)` : path,
+        )
       if (config.command === 'build' && open.length > 0)
         config.logger.info(`Public settings, which everybody can read: ${open.join(', ')}`)
     },

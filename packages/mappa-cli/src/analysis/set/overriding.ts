@@ -6,6 +6,8 @@ import { envFiles } from '../../../../mappa/src/node/sources/env-files.ts'
 export interface Overriding {
   /** Where values stand that still win over it, in one stage or another: `.env.local:3`. */
   readonly overriddenBy: readonly string[]
+  /** True where the environment of this process has the name as well, which wins over all files. */
+  readonly inEnvironment: boolean
   /** Where values of files stand that packages share, and that no longer hold for this one. */
   readonly overrides: readonly string[]
 }
@@ -35,7 +37,13 @@ export function overridingOf(
       else if (layer.sharedNames !== undefined && !file.startsWith('..')) below.add(labelOf(entry.origin))
     })
   }
-  return { overriddenBy: [...above], overrides: [...below] }
+  return { overriddenBy: [...above], inEnvironment: isInEnvironment(name), overrides: [...below] }
+}
+
+/** True for a name that somebody has set in this process; what `mappa run` put there comes from the files. */
+function isInEnvironment(name: string): boolean {
+  const { MAPPA_FILLED = '' } = process.env
+  return Boolean(process.env[name]) && !MAPPA_FILLED.split(' ').includes(name)
 }
 
 const labelOf = (origin: Origin) => originLabel(origin, origin.layer)

@@ -14,7 +14,7 @@ import { err, out } from '../../terminal/streams.ts'
 /** Says where a value was written, and never what it is. */
 export function printWritten(
   { name, path }: Declaration,
-  { file, line, created, changed, tightened, ignored, overriddenBy, overrides }: Written & Overriding,
+  { file, line, created, changed, tightened, ignored, overriddenBy, inEnvironment, overrides }: Written & Overriding,
   root: string,
   { json }: { json?: boolean },
 ): void {
@@ -28,7 +28,7 @@ export function printWritten(
       changed,
       tightened,
       ignored: ignored === null ? null : ignored !== 'no repository',
-      overriddenBy,
+      overriddenBy: inEnvironment ? [...overriddenBy, 'the process environment'] : overriddenBy,
       overrides,
     })
     return
@@ -44,6 +44,10 @@ export function printWritten(
   if (overriddenBy.length > 0)
     print(
       `It has no effect where ${label(overriddenBy)} overrides it${overriddenBy.length > 1 ? ', each in its stage' : ''}.`,
+    )
+  if (inEnvironment)
+    print(
+      `The environment of this process has ${name} as well, which wins over all files for whatever is started from here.`,
     )
   if (overrides.length > 0)
     print(`In this package it overrides ${label(overrides)}. To change the value for all packages, add --shared.`)
