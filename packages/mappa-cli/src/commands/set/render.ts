@@ -40,7 +40,21 @@ export function printWritten(
       ? `${name} is set in ${place}${created ? ', a new file' : ''}.`
       : `${name} already has this value, in ${place}.`,
   )
-  const label = (places: readonly string[]) => places.map((each) => labelFrom(root)(each)).join(', ')
+  printOverriding(name, { overriddenBy, inEnvironment, overrides }, labelFrom(root))
+  if (tightened) print('Other users could read the file. Its mode is now 600: only you can read it.')
+  if (ignored === 'ignored now') print(paint.faint('The file was added to .gitignore.'))
+  if (ignored === 'no repository')
+    print(paint.faint('This is not a git repository, so the file was not added to .gitignore.'))
+}
+
+/** Says what a value does not hold for, or no longer. */
+function printOverriding(
+  name: string,
+  { overriddenBy, inEnvironment, overrides }: Overriding,
+  labelOf: (file: string) => string,
+): void {
+  const { print } = out
+  const label = (places: readonly string[]) => places.map(labelOf).join(', ')
   if (overriddenBy.length > 0)
     print(
       `It has no effect where ${label(overriddenBy)} overrides it${overriddenBy.length > 1 ? ', each in its stage' : ''}.`,
@@ -51,10 +65,6 @@ export function printWritten(
     )
   if (overrides.length > 0)
     print(`In this package it overrides ${label(overrides)}. To change the value for all packages, add --shared.`)
-  if (tightened) print('Other users could read the file. Its mode is now 600: only you can read it.')
-  if (ignored === 'ignored now') print(paint.faint('The file was added to .gitignore.'))
-  if (ignored === 'no repository')
-    print(paint.faint('This is not a git repository, so the file was not added to .gitignore.'))
 }
 
 /** Lists the settings without a value, for whoever can't be asked. */

@@ -6,6 +6,7 @@ import { formsOf } from '../../core/leaks/forms.ts'
 import { type SearchIndex, searchIndexOf } from '../../core/leaks/search-index.ts'
 import { guardProblem } from '../../core/problems/makers/guard.ts'
 import type { Problem } from '../../core/problems/problem.ts'
+import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
 import { type Encoded, encodingsOf, isSearchable } from '../../core/values/encodings.ts'
 import type { Inspection } from '../load/inspect.ts'
 import { hiddenValues } from './hidden-values.ts'
@@ -40,34 +41,27 @@ export function needlesOf(inspections: readonly Inspection<Definition>[]): {
   values: number
   problems: Problem[]
 } {
-  let values = 0
-  const needles: Needle[] = []
+  const byValue = new Map<string, readonly Needle[]>()
   const problems: Problem[] = []
-  const seen = new Set<string>()
-  for (const { settings } of inspections) {
-    for (const { declaration, text, masked, value } of settings) {
-      if (!masked || text === undefined || text === '' || seen.has(`${declaration.name}=${text}`)) continue
-      seen.add(`${declaration.name}=${text}`)
-      const { name, path: setting } = declaration
-      const found = needlesFor(name, setting, text, value)
-      if (found.length === 0) {
-        if (!problems.some((each) => each.name === name))
-          problems.push(guardProblem('secret-not-searchable', { name }, { name, setting }))
-        continue
-      }
-      needles.push(...found)
-      values++
-    }
+  /** Takes a value once; `false` for one that can't be searched for. */
+  const take = (name: string, path: string, text: string, value: unknown): boolean => {
+    const key = `${name}=${text}`
+    const found = byValue.get(key) ?? needlesFor(name, path, text, value)
+    byValue.set(key, found)
+    return found.length > 0
   }
-  for (const { name, path, text } of inspections.flatMap((each) => hiddenValues(each, ({ masked }) => masked))) {
-    if (seen.has(`${name}=${text}`)) continue
-    seen.add(`${name}=${text}`)
-    const found = needlesFor(name, path, text)
-    needles.push(...found)
-    if (found.length > 0) values++
+  for (const { declaration, text, value } of inspections.flatMap(({ settings }) => settings.filter(isSecret))) {
+    const { name, path: setting } = declaration
+    if (take(name, setting, text!, value) || problems.some((each) => each.name === name)) continue
+    problems.push(guardProblem('secret-not-searchable', { name }, { name, setting }))
   }
-  return { needles, values, problems }
+  for (const { name, path, text } of inspections.flatMap((each) => hiddenValues(each, ({ masked }) => masked)))
+    take(name, path, text, text)
+  const found = [...byValue.values()]
+  return { needles: found.flat(), values: found.filter(({ length }) => length > 0).length, problems }
 }
+
+const isSecret = ({ masked, text }: ResolvedSetting) => masked && text !== undefined && text !== ''
 
 /** Of data with more parts, no more are looked for. */
 export const MAX_PARTS = 300
