@@ -41,7 +41,7 @@ const TEXTS = [
 export const definitions: LongRun = {
   name: 'definitions',
   promise: 'a random definition agrees with its schemas, its example and its types',
-  short: 60,
+  short: 40,
   long: 10_000,
   run(count, seed) {
     const random = makeRandom(seed)

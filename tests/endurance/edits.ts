@@ -14,7 +14,7 @@ const BATCH = 500
 export const edits: LongRun = {
   name: 'edits',
   promise: 'edits and values are read the same by dash, bash, BusyBox and zsh',
-  short: 1500,
+  short: 1000,
   long: 100_000,
   run(count, seed) {
     const random = makeRandom(seed)

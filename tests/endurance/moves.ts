@@ -17,7 +17,7 @@ const node = ({ root }: Project, words: readonly string[]) =>
 export const moves: LongRun = {
   name: 'moves',
   promise: 'a random program prints the same after mappa move, and no secret is left in it',
-  short: 3,
+  short: 2,
   long: 1000,
   run(count, seed) {
     const samples = fc.sample(fc.tuple(PROGRAM, fc.boolean(), fc.boolean()), { numRuns: count, seed })

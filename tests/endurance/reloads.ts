@@ -30,7 +30,7 @@ console.log(JSON.stringify({ places: settings.current.places, grown, handles: pr
 export const reloads: LongRun = {
   name: 'reloads',
   promise: 'a program that reads its settings again holds no more memory than before',
-  short: 40,
+  short: 25,
   long: 10_000,
   run: (count) =>
     withCleanup((context) => {

@@ -47,7 +47,7 @@ const PIECES = [
 export const texts: LongRun = {
   name: 'texts',
   promise: 'a text that is read and printed is the same',
-  short: 20_000,
+  short: 12_000,
   long: 1_000_000,
   run(count, seed) {
     const random = makeRandom(seed)

@@ -18,7 +18,7 @@ const definitionOf = (names: readonly string[]) =>
 export const killedWriters: LongRun = {
   name: 'killed-writers',
   promise: 'a writer that is killed leaves its file old or new',
-  short: 12,
+  short: 8,
   long: 1000,
   run: (count, seed) =>
     withCleanup(async (context) => {
@@ -56,7 +56,7 @@ export const killedWriters: LongRun = {
 export const manyWriters: LongRun = {
   name: 'many-writers',
   promise: 'one of many writers of a file loses nothing',
-  short: 16,
+  short: 8,
   long: 200,
   run: (count) =>
     withCleanup(async (context) => {
