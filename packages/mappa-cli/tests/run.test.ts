@@ -203,6 +203,11 @@ describe('mappa run', () => {
   // Each is called within a command that was started for development.
   const within: Readonly<Record<string, readonly [words: string, stdout: RegExp, stderr: RegExp]>> = {
     'the same stage': ['run -- sh -c \'echo "$RAIN_LIMIT $MAPPA_STAGE"\'', /^0\.2 development\n$/, /^$/],
+    'the same stage, by its files': [
+      'show; RAIN_LIMIT=0.9 node $MAPPA show',
+      /RAIN_KEY .*\.env\.development\.local:1[\s\S]*RAIN_LIMIT .*0\.9.*the process environment/,
+      /^$/,
+    ],
     'another stage': [
       'run --stage staging -- sh -c \'echo "$RAIN_LIMIT $MAPPA_STAGE"\'',
       /^0\.7 staging\n$/,
@@ -232,6 +237,25 @@ describe('mappa run', () => {
       assert.match(found.stdout, stdout, found.stderr)
       assert.match(found.stderr, stderr)
     })
+
+  it('lets a program follow the files that its values came from', (context) => {
+    const project = gauge(context, {
+      ...LOCAL,
+      'app.mjs': `import { readFileSync, writeFileSync } from 'node:fs'
+import { definitionFromJson } from 'mappa'
+import { watchSettings } from 'mappa/node'
+const definition = definitionFromJson(JSON.parse(readFileSync('settings.definition.json', 'utf8')))
+const settings = watchSettings(definition, (now) => {
+  console.log(settings.current.rain.limit, now.rain.limit, process.env.RAIN_LIMIT)
+  process.exit()
+})
+setTimeout(() => writeFileSync('.env', 'RAIN_LIMIT=0.4\\n'), 300)
+setTimeout(() => process.exit(1), 20_000)
+`,
+    })
+    const { status, stdout, stderr } = project.mappa(['run', '--', 'node', 'app.mjs'])
+    assert.deepEqual([status, stdout], [0, '0.4 0.4 0.2\n'], stderr)
+  })
 
   it('works in scripts of package.json', (context) => {
     const project = makeProject(context, {

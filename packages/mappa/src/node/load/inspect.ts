@@ -16,7 +16,7 @@ import {
   processEnvironment,
   unclearValues,
 } from '../sources/runtime-environment.ts'
-import { withoutOtherStage } from './other-stage.ts'
+import { type OwnEnvironment, withoutFilled } from './filled-environment.ts'
 
 /** Where to look for values. */
 export interface SourceOptions {
@@ -114,23 +114,20 @@ function withoutGuesses({ problems, layers }: Resolution): readonly Problem[] {
   return isUnread ? problems.filter(({ code }) => code !== 'missing') : problems
 }
 
-/** The environment without what Mappa itself put there for another stage. */
+/** The environment without what Mappa itself put there. */
 function environmentFor(
   definition: Definition,
   stage: string,
-  options: SourceOptions,
-): ReturnType<typeof withoutOtherStage> {
+  options: SourceOptions & { readonly root: string },
+): OwnEnvironment {
   const environment = environmentOf(options)
   if (!environment.values.MAPPA_FILLED) return { environment, problems: [] }
   const textsOf = (each: string) => {
-    const { settings } = inspectStage(
-      definition,
-      { stage: each, from: '' },
-      { ...options, environment: {}, extraLayers: [] },
-    )
-    return new Map(settings.map(({ declaration, text }) => [declaration.name, text]))
+    const found = inspectStage(definition, { stage: each, from: '' }, { ...options, environment: {}, extraLayers: [] })
+    return new Map(found.settings.map(({ declaration, text }) => [declaration.name, text]))
   }
-  return withoutOtherStage(environment, stage, namesOf(definition), definition.stages, textsOf)
+  const { root } = options
+  return withoutFilled(environment, { stage, root, names: namesOf(definition), stages: definition.stages }, textsOf)
 }
 
 function environmentOf({ environment }: SourceOptions): ProcessEnvironment {

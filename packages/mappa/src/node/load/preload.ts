@@ -13,9 +13,9 @@ import { findDefinition } from '../project/definition/find.ts'
 import { loadDefinition } from '../project/definition/load.ts'
 import { runByNode } from '../project/definition/run-by-node.ts'
 import { currentDirectory, findRoot } from '../project/root.ts'
+import { filledWith } from './filled-environment.ts'
 import { type Inspection, inspectSettings, reportOf } from './inspect.ts'
 import { EXIT_CONFIG, printReport } from './load.ts'
-import { filledWith } from './other-stage.ts'
 
 try {
   const root = findRoot(currentDirectory())
