@@ -310,6 +310,12 @@ describe('mappa init', () => {
       'let l = env::var("X_Y").unwrap_or_else(|_| "info".into());',
       { kind: 'string', default: 'info' },
     ],
+    'what an app of Swift reads': [
+      'a.swift',
+      'let x = ProcessInfo.processInfo.environment["X_Y"] ?? "info"',
+      { default: 'info' },
+    ],
+    'what an app of Dart reads': ['a.dart', "const x = String.fromEnvironment('X_Y');", { optional: true }],
     'a word of Kotlin': ['a.kt', 'val l = System.getenv("X_Y") ?: "info"', { kind: 'string', default: 'info' }],
     'a word of Java': ['a.java', 'l = System.getenv().getOrDefault("X_Y", "info");', { default: 'info' }],
     'a word of C#': ['a.cs', 'var l = Environment.GetEnvironmentVariable("X_Y") ?? "info";', { default: 'info' }],

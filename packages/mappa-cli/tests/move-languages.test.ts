@@ -180,6 +180,11 @@ describe('mappa move --templates', () => {
     'dome.yaml': ["api_key: 'it''s KEY'\nport: 4100\n", 'api_key: ${API_KEY|yaml}\nport: ${SERVER_PORT}\n'],
     'dome.toml': ['[dome]\napi_key = "KEY"\n', '[dome]\napi_key = "${DOME_API_KEY|json}"\n'],
     'dome.ini': ['[dome]\napi_key = KEY\n', '[dome]\napi_key = ${DOME_API_KEY}\n'],
+    'dome.swift': ['let apiKey = "KEY", hill = "\\(place)"\n', 'let apiKey = "${API_KEY}", hill = "\\(place)"\n'],
+    'dome.dart': [
+      "const apiKey = 'KEY';\nfinal hill = '${place}';\n",
+      "const apiKey = '${API_KEY}';\nfinal hill = '$${place}';\n",
+    ],
     'dome.xml': ['<dome apiKey="KEY&amp;1"/>\n', '<dome apiKey="${API_KEY|xml}"/>\n'],
   }
   for (const [file, [text, template]] of Object.entries(files)) {
@@ -297,6 +302,30 @@ describe('mappa move rewrites', () => {
       assert.ok(!stdout.includes(KEY))
     })
   }
+
+  // Each has an address that the code goes on from, and the same address with a key behind it.
+  const both: Readonly<Record<string, string>> = {
+    'a.js': 'one(`HOST/${place}`)\nfetch("HOST/now?appid=KEY&n=1")\n',
+    'a.py': 'one = f"HOST/{place}"\ntwo = requests.get("HOST/now?appid=KEY&n=1")\n',
+    'a.php': '<?php\n$one = "HOST/$place";\n$two = get("HOST/now?appid=KEY&n=1");\n',
+    'a.go': 'package a\n\nvar one = fmt.Sprintf("HOST/%s", p)\nvar two = http.Get("HOST/now?appid=KEY&n=1")\n',
+    'a.rb': 'one = "HOST/#{place}"\ntwo = get("HOST/now?appid=KEY&n=1")\n',
+    'A.java': 'class A { String one = "HOST/" + p; String two = get("HOST/now?appid=KEY&n=1"); }\n',
+    'a.sh': 'curl "HOST/$PLACE"\ncurl "HOST/now?appid=KEY&n=1"\n',
+    'a.json': '{ "url": "HOST", "nowUrl": "HOST/now?appid=KEY&n=1" }\n',
+  }
+  for (const [file, text] of Object.entries(both))
+    it(`moves an address and the key behind it out of one text (${file})`, (context) => {
+      const filled = text.replaceAll('HOST', 'https://sky.fernhollow.example/v1').replaceAll('KEY', KEY)
+      const project = makeProject(context, { [file]: filled })
+      const { stdout } = project.mappa(['move', '--all', '--yes', '--templates', '--json'])
+      const { left, moved } = JSON.parse(stdout) as { left: unknown[]; moved: { secret: boolean }[] }
+      assert.deepEqual([left, moved.map(({ secret }) => secret).sort()], [[], [false, true]])
+      const written = readFileSync(join(project.root, file.replace('.json', '.template.json')), 'utf8')
+      assert.ok(!written.includes(KEY) && !written.includes('fernhollow'), written)
+      assert.match(written, /\/now\?appid=.*&n=1/)
+      assert.match(readFileSync(join(project.root, '.env.development.local'), 'utf8'), new RegExp(KEY))
+    })
 
   const published: Readonly<Record<string, readonly [before: string, after: string | null]>> = {
     'in double quotes': ['ports: ["4100:4100"]', 'ports: ["${DOME_PORT}:4100"]'],

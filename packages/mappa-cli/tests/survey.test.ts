@@ -257,6 +257,26 @@ describe('mappa survey', () => {
       "const e = process.env\nstart(e.X_Y ?? 'plk_live_9f3KQ2x7Rt4Ws8')",
       ['(secret, 23 characters)'],
     ],
+    'what an app of Swift has': [
+      'a.swift',
+      '// let old = "plk_live_1f3KQ2x7Rt4Ws8"\nlet apiKey = "plk_live_9f3KQ2x7Rt4Ws8", base = URL(string: "https://sky.fernhollow.example/v2")!\nlet raw = #"plk_live_8f3KQ2x7Rt4Ws8x"#, port: Int = 4410\nlet tokenKey = "\\(place)-drizzle"',
+      ['(secret, 23 characters)', '(secret, 24 characters)', '"https://sky.fernhollow.example/v2"', '4410'],
+    ],
+    'what an app of Dart has': [
+      'a.dart',
+      "// const old = 'plk_live_1f3KQ2x7Rt4Ws8';\nconst apiKey = 'plk_live_9f3KQ2x7Rt4Ws8';\nfinal base = Uri.parse('https://sky.fernhollow.example/v2');\nfinal raw = r'plk_live_8f3KQ2x7Rt4Ws8x';\nfinal tokenKey = '${place}-drizzle';",
+      ['(secret, 23 characters)', '(secret, 24 characters)', '"https://sky.fernhollow.example/v2"'],
+    ],
+    'variables of a unit of systemd': [
+      'dome.service',
+      '[Service]\nEnvironment=DOME_KEY=drizzle-4711-and-fog-92 "DOME_MODE=drill"\nExecStart=/usr/bin/dome',
+      ['(secret, 23 characters)'],
+    ],
+    'a token for a registry': [
+      '.npmrc',
+      '//registry.fernhollow.example/:_authToken=npm_9f3KQ2x7Rt4Ws8Lm0Pq1\n//registry.fernhollow.example/:_password=${FERN}',
+      ['(secret, 24 characters)'],
+    ],
     'a queue': ['a.py', "sqs.get_queue_url(QueueName='night-bookings')", ['"night-bookings"']],
     'the sender of messages': [
       'a.js',
@@ -344,6 +364,8 @@ describe('mappa survey', () => {
     'a.rs':
       'fn a() { open(Config { user: "desk".into(), password: "Aurora_77!north".into(), dbname: "nights".into() }) }',
     'A.java': 'class A { String DB_USER = "desk"; String DB_PASSWORD = "Aurora_77!north"; String DB_NAME = "nights"; }',
+    'a.swift': 'let db = Db(user: "desk", password: "Aurora_77!north", database: "nights")',
+    'a.dart': "final db = {'user': 'desk', 'password': 'Aurora_77!north', 'database': 'nights'};",
     'a.kt': 'val db = Db(user = "desk", password = "Aurora_77!north", database = "nights")',
     'a.cs': 'class A { string DbUser = "desk"; string DbPassword = "Aurora_77!north"; string DbName = "nights"; }',
     'a.sh': "DB_USER=desk\nDB_PASSWORD='Aurora_77!north'\nDB_NAME=nights",
@@ -490,7 +512,7 @@ describe('mappa survey', () => {
       'binary.js': `${key}\0`,
       'closed.js': key,
       'desk.vue': `<template>{{ night }}</template>\n<script setup lang="ts">\n${key} as string\n</script>`,
-      'tower.swift': key,
+      'tower.ex': key,
       'index.html': '<script src="a.js"></script>',
       'moon.html': `<script>${key}</script>`,
       Jenkinsfile: 'node {}\n',
@@ -510,7 +532,7 @@ describe('mappa survey', () => {
       'closed.js': "can't be read",
       'large.js': 'more than 1 MiB',
       'min.js': 'minified',
-      'tower.swift': 'Mappa does not read .swift files',
+      'tower.ex': 'Mappa does not read .ex files',
     })
     project.git('init')
     assert.ok(!places(survey(project)).includes('made/a.js'))

@@ -1,13 +1,32 @@
 import type { Language } from './language.ts'
-import { readByLines } from './lines/lines.ts'
+import { type LineValue, readByLines } from './lines/lines.ts'
 import type { SourceLiteral } from './source.ts'
 
+/** `Environment=NAME=value "OTHER=value"` of systemd. */
+const UNIT = /^\s*Environment\s*=/
+/** `//registry.fernhollow.example/:_authToken=value` of npm, whose keys begin with an address. */
+const REGISTRY = /^\s*\/\/[^\s=]*:_?(\w+)\s*=\s*([^\s"'$]{4,})\s*$/
+
+/** Values of lines that have a name within the value, or an address before it. */
+function* valuesOn(line: string): Generator<LineValue> {
+  const common = { callee: null, form: 'text' as const }
+  const registry = REGISTRY.exec(line)
+  if (registry !== null) {
+    const [, name, value] = registry as unknown as [string, string, string]
+    yield { ...common, value, names: [name], at: line.lastIndexOf(value), length: value.length }
+  }
+  if (!UNIT.test(line)) return
+  for (const { 0: whole, 1: name, 2: value, index } of line.matchAll(/(?<=[\s="'])([A-Za-z_]\w*)=([^\s"']{4,})/g))
+    yield { ...common, value: value!, names: [name!], at: index + whole.length - value!.length, length: value!.length }
+}
+
 const lines = readByLines({
-  name: 'TOML, INI and properties',
-  files: /\.(?:toml|ini|cfg|conf|cnf|properties)$/,
+  name: 'TOML, INI, properties, units of systemd and .npmrc',
+  files: /\.(?:toml|ini|cfg|conf|cnf|properties|service)$|(?:^|\/)\.npmrc$/,
   comment: /^\s*[#;]/,
   isBare: true,
   reads: [],
+  valuesOn,
 })
 
 /** The heading of the lines below it: `[mail]`, `[[mail.accounts]]`. */

@@ -1,4 +1,5 @@
 import { csharp } from './csharp/index.ts'
+import { dart } from './dart.ts'
 import { data } from './data.ts'
 import { dockerfile } from './docker/index.ts'
 import { go } from './go/index.ts'
@@ -15,6 +16,7 @@ import { ruby } from './ruby/index.ts'
 import { rust } from './rust/index.ts'
 import { scriptParts } from './script-parts.ts'
 import { shell } from './shell/index.ts'
+import { swift } from './swift.ts'
 import { terraform } from './terraform/index.ts'
 import { xml } from './xml.ts'
 import { yaml } from './yaml/index.ts'
@@ -35,6 +37,8 @@ const LANGUAGES: readonly Language[] = [
   kotlin,
   rust,
   csharp,
+  swift,
+  dart,
   makefile,
   terraform,
   xml,

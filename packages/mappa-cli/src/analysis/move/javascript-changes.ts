@@ -67,18 +67,23 @@ function rewritePart(
   const isModule = file !== whole && start > 0 ? 'module' : moduleType
   const imported = as === 'settings' || ofPage ? settingsImport(text, tree, whole, module, isModule) : null
   const access = { settings: imported?.local ?? null, typescript: /\.[cm]?tsx?$/.test(file) }
-  const editsOf = (occurrences: readonly Occurrence[]) =>
-    occurrences.flatMap((each) => {
+  const editsOf = (occurrences: readonly Occurrence[]) => {
+    const changed = new Set<number>()
+    return occurrences.flatMap((each) => {
       const setting = how.settingOf(each.wanted)
-      if (each.obstacle !== null || setting === undefined) return []
+      // Of several values in one text, one goes at a time.
+      if (each.obstacle !== null || setting === undefined || changed.has(each.start)) return []
       const staysOnPage = ofPage && (setting.secret || how.staysAt(each.start))
-      return staysOnPage ? [] : [editOf(each, setting, access)]
+      if (staysOnPage) return []
+      changed.add(each.start)
+      return [editOf(each, setting, access)]
     })
+  }
   const first = editsOf(occurrencesIn(text, file, wanted) ?? [])
   if (first.length === 0) return text
   let after = applyEdits(text, imported?.edit == null ? first : [...first, within(imported.edit, text, start)])
-  // A text may hold several secrets, of which one goes at a time.
-  const others = wanted.filter(({ reach }) => reach === 'everywhere')
+  // Places that were found are elsewhere now. What stays on a page was told by its place, too.
+  const others = wanted.filter(({ reach }) => reach === 'everywhere' || (reach === 'address' && !ofPage))
   for (let round = 0; round < 8; round++) {
     const more = editsOf(occurrencesIn(after, file, others) ?? [])
     if (more.length === 0) break

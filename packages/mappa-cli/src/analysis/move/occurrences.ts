@@ -98,10 +98,22 @@ function add(
   if (same !== undefined) found.push(whole(text, node, above, same, 'text'))
   else {
     const parts = wanted.filter((each) => isPart(each, value, node.start))
-    // The longest: one secret may hold another.
-    const longest = parts.sort((a, b) => b.value.length - a.value.length)[0]
-    if (longest !== undefined) found.push(within(text, node, value, above, longest))
+    for (const part of apart(parts, value)) found.push(within(text, node, value, above, part))
   }
+}
+
+/** The values that stand beside each other in a text: secrets before addresses, and of two of which one holds the other, the longer. */
+function apart(parts: readonly Wanted[], text: string): readonly Wanted[] {
+  const sorted = [...parts].sort(
+    (a, b) => Number(b.reach === 'everywhere') - Number(a.reach === 'everywhere') || b.value.length - a.value.length,
+  )
+  const taken: { readonly part: Wanted; readonly at: number }[] = []
+  for (const part of sorted) {
+    const at = text.indexOf(part.value)
+    const isFree = taken.every((each) => at + part.value.length <= each.at || each.at + each.part.value.length <= at)
+    if (isFree) taken.push({ part, at })
+  }
+  return taken.map(({ part }) => part)
 }
 
 function isWhole({ value, reach, found }: Wanted, text: string, start: number): boolean {

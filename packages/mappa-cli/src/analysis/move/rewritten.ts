@@ -13,6 +13,8 @@ export interface FoundValue {
   readonly column: number
   readonly start: number
   readonly end: number
+  /** Where the value itself is in that. */
+  readonly span: { readonly start: number; readonly end: number }
   readonly wanted: Wanted
   /** The variable that it stands in for, if any. */
   readonly variable: string | null
@@ -43,15 +45,13 @@ export function valuesIn(
   const all = rewriting.find(text, file, around, secrets)
   if (all === null) return null
   const found = applySuppressions(all, text).flatMap((each) => wanted.flatMap((one) => valueAt(text, each, one) ?? []))
-  // Of two in one place, the longer holds the other.
+  // Of two in one place, the longer holds the other; a secret comes before an address that goes on around it.
   const sorted = [...found].sort(
-    (a, b) => a.start - b.start || b.end - a.end || b.wanted.value.length - a.wanted.value.length,
+    (a, b) =>
+      a.start - b.start || b.end - a.end || rankOf(b) - rankOf(a) || b.wanted.value.length - a.wanted.value.length,
   )
   return sorted
-    .filter(
-      (each, at) =>
-        !sorted.slice(Math.max(0, at - 8), at).some((one) => one.start <= each.start && each.end <= one.end),
-    )
+    .filter((each, at) => !sorted.slice(Math.max(0, at - 8), at).some((one) => isWithin(each, one)))
     .map((each) => {
       if (each.obstacle !== null) return each
       const tried = each.edits(trialFor(each))
@@ -59,6 +59,18 @@ export function valuesIn(
         ? each
         : { ...each, obstacle: obstacleText((tried as ObstacleCode | null) ?? 'not-written') }
     })
+}
+
+/** All of a text, then secrets in it, then the rest. */
+function rankOf({ start, end, span, wanted }: FoundValue): number {
+  if (span.start === start && span.end === end) return 2
+  return wanted.reach === 'everywhere' ? 1 : 0
+}
+
+/** True where a value is a part of another one, or goes with the text that the other one is. */
+function isWithin(each: FoundValue, other: FoundValue): boolean {
+  if (each.start !== other.start || each.end !== other.end) return other.start <= each.start && each.end <= other.end
+  return each.span.start < other.span.end && other.span.start < each.span.end
 }
 
 /** A variable to try with whether a change can be written. */
@@ -93,7 +105,7 @@ function isGone(value: string, before: string, after: string, places: readonly F
 function valueAt(text: string, each: Replaceable, wanted: Wanted): FoundValue | null {
   const { line, column, start, end } = each
   const { value, reach, found, within } = wanted
-  const place = { line, column, start, end, wanted, variable: each.variable }
+  const place = { line, column, start, end, span: { start, end }, wanted, variable: each.variable }
   const obstacle = each.obstacle === null ? null : obstacleText(each.obstacle)
   if (within !== undefined) return wholeAt(each, wanted, within)
   const isFound = found.has(start) || [...found].some((at) => start <= at && at < end && reach !== 'everywhere')
@@ -105,7 +117,8 @@ function valueAt(text: string, each: Replaceable, wanted: Wanted): FoundValue | 
   const spelled = spelledIn(text.slice(start, end), value).next()
   if (spelled.done === true) return { ...place, obstacle: obstacle ?? obstacleText('escapes'), edits: () => null }
   const { start: from, end: to } = spelled.value
-  return { ...place, obstacle, edits: (variable) => each.replacePart(variable, start + from, start + to) }
+  const span = { start: start + from, end: start + to }
+  return { ...place, span, obstacle, edits: (variable) => each.replacePart(variable, span.start, span.end) }
 }
 
 /** The conditional that begins with a value; `null` where the value is another one. */
@@ -116,6 +129,7 @@ function wholeAt(each: Replaceable, wanted: Wanted, { start, end }: NonNullable<
     column: each.column,
     start,
     end,
+    span: { start, end },
     wanted,
     variable: null,
     obstacle: each.obstacle === null ? null : obstacleText(each.obstacle),
@@ -135,14 +149,17 @@ export function rewriteValues(
   variableOf: (found: FoundValue) => ReadVariable | null,
 ): string {
   let after = text
-  // A text may hold several secrets, of which one goes at a time.
+  // A text may hold several values, of which one goes at a time.
   for (let round = 0; round < 8; round++) {
-    const again = round === 0 ? wanted : wanted.filter(({ reach }) => reach === 'everywhere')
+    const again = round === 0 ? wanted : wanted.filter(({ reach }) => reach !== 'found')
     const values = valuesIn({ text: after, file, rewriting, around }, again) ?? []
+    const changed = new Set<number>()
     const edits = values.flatMap((each) => {
-      const variable = each.obstacle === null ? variableOf(each) : null
+      const variable = each.obstacle === null && !changed.has(each.start) ? variableOf(each) : null
       const edits = variable === null ? null : each.edits(variable)
-      return Array.isArray(edits) ? edits : []
+      if (!Array.isArray(edits)) return []
+      changed.add(each.start)
+      return edits
     })
     if (edits.length === 0) break
     const ordered = withoutOverlaps(edits)

@@ -256,9 +256,14 @@ function surveyedPlaces(findings: readonly Finding[], file: string, obstacle: st
   )
 }
 
+/** True where a value goes with another one: it is the same, or a part of it. */
+function holds(one: Finding, other: Finding): boolean {
+  return one === other || valuesOf(one).some((value) => valuesOf(other).every((part) => value.includes(part)))
+}
+
 /** The places that the survey gave, and at which nothing was found that could be replaced. */
 function missedPlaces(findings: readonly Finding[], file: string, found: readonly MovePlace[]): MovePlace[] {
-  const isCovered = ({ start, end }: { readonly start: number; readonly end: number }) =>
-    found.some((each) => each.start < end && start < each.end)
+  const isCovered = ({ finding, start, end }: MovePlace) =>
+    found.some((each) => each.start < end && start < each.end && holds(each.finding, finding))
   return surveyedPlaces(findings, file, obstacleText('not-written')).filter((each) => !isCovered(each))
 }

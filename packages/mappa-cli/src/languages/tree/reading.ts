@@ -18,7 +18,8 @@ export interface TreeLanguage {
   readonly grammar: Omit<Grammar, 'readName'>
   /** How it chooses between values; none where it has no such expressions. */
   readonly conditionals?: ConditionalStyle
-  readonly rewriting: TreeRewriting
+  /** How its values are replaced; none where its programs can't read a variable. */
+  readonly rewriting?: TreeRewriting
 }
 
 /** Makes a language of its grammar and of how it reads variables. */
@@ -39,7 +40,7 @@ export function readByTree({
     isPrefiltered: true,
     readsVariables: (text) => readsVariables(text, patterns),
     mayBeMinified: false,
-    rewriting: rewriteByTree(grammar, rewriting),
+    ...(rewriting === undefined ? {} : { rewriting: rewriteByTree(grammar, rewriting) }),
     read(text, file, isWanted): Source {
       const found = treeLiterals({ text, grammar }, grammar.parse(text), file, isWanted && withInner(isWanted))
       const literals = conditionals === undefined ? found : withChoices(text, found, conditionals)
