@@ -277,6 +277,11 @@ describe('mappa survey', () => {
       '//registry.fernhollow.example/:_authToken=npm_9f3KQ2x7Rt4Ws8Lm0Pq1\n//registry.fernhollow.example/:_password=${FERN}',
       ['(secret, 24 characters)'],
     ],
+    'addresses that the code goes on from where they stand': [
+      'a.go',
+      'package a\n\nvar one = fmt.Sprintf("https://sky.fernhollow.example/v1/%s", p)\nvar two = "https://rain.fernhollow.example/v1/" + p\nvar about = "https://fog.fernhollow.example/v1"',
+      ['"https://sky.fernhollow.example"', '"https://rain.fernhollow.example"'],
+    ],
     'a queue': ['a.py', "sqs.get_queue_url(QueueName='night-bookings')", ['"night-bookings"']],
     'the sender of messages': [
       'a.js',

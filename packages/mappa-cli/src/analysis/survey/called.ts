@@ -2,7 +2,7 @@ import type { SourceLiteral } from '../../languages/source.ts'
 import { CALLS } from './callees.ts'
 
 /** An address of a service, without a user or anything the code puts in. */
-const ADDRESS = /^(?:https?|wss?):\/\/[^\s${}]+$/i
+const ADDRESS = /^(?:https?|wss?):\/\/(?:[^\s${}]|\{\d*\})+$/i
 /** A name that a fixed address is given to. */
 const GIVEN = /(?<!\w)(\w+)["'\])]*\s*(?::\s*[\w<>|,&'? ]{1,40})?\s*(?:=>|:=|[:=])\s*[frbu]?["'`](?:https?|wss?):\/\//g
 
@@ -52,11 +52,25 @@ function namesCalled(text: string): ReadonlySet<string> {
 export function withCalls(literals: readonly SourceLiteral[], text: string): readonly SourceLiteral[] {
   let names: ReadonlySet<string> | null = null
   return literals.map((each) => {
+    if (each.form !== 'text' || !ADDRESS.test(each.value)) return each
+    if (isCompleted(each, text)) return { ...each, isCalled: true }
     const name = each.names.at(-1)
-    if (name === undefined || each.form !== 'text' || !ADDRESS.test(each.value)) return each
+    if (name === undefined) return each
     names ??= namesCalled(text)
     return names.has(name) || OF_SETTINGS.test(each.file) ? { ...each, isCalled: true } : each
   })
+}
+
+/** True where code goes on from an address right where it stands: `'https://...' + path`, `"https://.../%s" % path`. */
+function isCompleted({ value, start, end, file }: SourceLiteral, text: string): boolean {
+  // What a key is added to is not what tells one service from another.
+  if (value.includes('?')) return false
+  const after = text.slice(end, end + 16)
+  if (/^\s*(?:\+(?![+=])|%\s*[\w(]|\.format\()/.test(after)) return true
+  if (/\.php$/.test(file) && /^\s*\.\s*[$'"(\w]/.test(after)) return true
+  return (
+    /%[sdv]|\{\d*\}/.test(value) && /(?:printf|format)!?\s*\(\s*$/i.test(text.slice(Math.max(0, start - 30), start))
+  )
 }
 
 /**

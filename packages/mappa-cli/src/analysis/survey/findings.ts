@@ -134,11 +134,12 @@ function lastWord({ kind }: Classification, { callee }: SourceLiteral, secret: b
 }
 
 /** The part of a literal that is the setting; what stands around it stays in the code. */
-function settingPart({ value, form }: SourceLiteral, { secret, kind, part }: Classification): string {
+function settingPart({ value, form, isCalled }: SourceLiteral, { secret, kind, part }: Classification): string {
   if (part !== undefined) return part.value
   if (secret) return withoutScheme(value)
   // Where a program puts an address together, the places below it are its own affair.
-  const origin = form === 'template part' && kind === 'url' ? /^[a-z][\w+.-]*:\/\/[^/?#]+(?=[/?#])/i.exec(value) : null
+  const isCompleted = form === 'template part' || (isCalled === true && /[/?&=#]$|%[sdv]|\{\d*\}/.test(value))
+  const origin = isCompleted && kind === 'url' ? /^[a-z][\w+.-]*:\/\/[^/?#]+(?=[/?#])/i.exec(value) : null
   return origin?.[0] ?? value
 }
 

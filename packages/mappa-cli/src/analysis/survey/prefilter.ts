@@ -43,6 +43,8 @@ const ADDRESSES: readonly RegExp[] = [
   /(?:postgres(?:ql)?|mysql|mariadb|mongodb(?:\+srv)?|rediss?|amqps?|mqtts?|nats|kafka|ldaps?|smtps?|s?ftp|sqlserver|cockroachdb|clickhouse|jdbc:\w+):\/\//i,
   /:\/\/[^\s/"'`@]*:[^\s"'`@]+@/,
   /(?:https?|wss?):\/\/[^/"'`\s]+[^"'`\n]*\$?\{/,
+  /(?:https?|wss?):\/\/[^\s"'`]+["'`]\s*(?:\+(?![+=])|\.\s*[$'"(\w]|%\s*[\w(])/,
+  /(?:https?|wss?):\/\/[^\s"'`]*%[sdv]/,
   USER_IN_ADDRESS,
 ]
 
