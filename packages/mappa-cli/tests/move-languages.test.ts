@@ -327,6 +327,18 @@ describe('mappa move rewrites', () => {
       assert.match(readFileSync(join(project.root, '.env.development.local'), 'utf8'), new RegExp(KEY))
     })
 
+  it('moves each of several keys out of one address', (context) => {
+    const project = makeProject(context, {
+      'a.js': `fetch('https://sky.fernhollow.example/now?appid=${KEY}&sig_token=drizzle-4711-and-fog')\n`,
+    })
+    const { stdout } = project.mappa(['move', '--all', '--yes', '--json'])
+    assert.deepEqual(JSON.parse(stdout).left, [])
+    assert.match(
+      readFileSync(join(project.root, 'a.js'), 'utf8'),
+      /\nfetch\(`https:\/\/sky.fernhollow.example\/now\?appid=\$\{settings\.\w+\.appid\.reveal\(\)\}&sig_token=\$\{settings\.sig\.token\.reveal\(\)\}`\)/,
+    )
+  })
+
   const published: Readonly<Record<string, readonly [before: string, after: string | null]>> = {
     'in double quotes': ['ports: ["4100:4100"]', 'ports: ["${DOME_PORT}:4100"]'],
     'in single quotes': ["ports: ['127.0.0.1:4100:4100']", "ports: ['127.0.0.1:${DOME_PORT}:4100']"],

@@ -30,6 +30,8 @@ export interface SourceLiteral extends SourcePlace {
   readonly end: number
   /** True for an address that the code calls, or adds a path to, by a name that says nothing. */
   readonly isCalled?: true
+  /** Which of the keys among its parameters it is listed for; the first if left out. */
+  readonly keyIndex?: number
   /** What it is that stands beside a password: who logs in, or what is opened. */
   readonly beside?: 'user' | 'database'
   /** True for a text of several lines that stands without quotes of its own. */

@@ -1,10 +1,11 @@
-import { hasPassword, isAddressWithKey, keyInQuery } from '../../../../mappa/src/core/leaks/credentials.ts'
+import { hasPassword, isAddressWithKey } from '../../../../mappa/src/core/leaks/credentials.ts'
 import { type Shape, shapeOf } from '../../../../mappa/src/core/leaks/shapes.ts'
 import type { NameMeaning } from '../../../../mappa/src/core/leaks/words.ts'
 import type { SourceLiteral } from '../../languages/source.ts'
 import { CALLS, CONNECTS, KEYED, LISTENS, LOGS_IN, SIGNS } from './callees.ts'
 import { exclusionReason, isTestFile } from './exclusions.ts'
 import { meaningOf } from './meaning.ts'
+import { keysInQuery } from './query-keys.ts'
 import { isConnecting, isIssuedKey, isSender, isServicePort, isShortHexKey, resourceOf } from './signals.ts'
 import { isTranslation } from './translations.ts'
 
@@ -80,8 +81,8 @@ function classifyPlain(evidence: Evidence): Classification | null {
     const secret = isAddressWithKey(value)
     return classification(file, 0.85, 'an address on this machine or network', secret, addressKind(value))
   }
-  const part = keyInQuery(value)
-  if (part === null) return classifyHost(evidence) ?? classifyPort(evidence) ?? classifyKey(evidence)
+  const part = keysInQuery(value)[evidence.keyIndex ?? 0]
+  if (part === undefined) return classifyHost(evidence) ?? classifyPort(evidence) ?? classifyKey(evidence)
   const found = classification(file, 0.8, 'a key in a URL', true, 'string')
   return found === null ? null : { ...found, part }
 }

@@ -5,10 +5,12 @@ import type { Source } from '../../languages/source.ts'
 import { applySuppressions } from '../../languages/suppressions.ts'
 import { type Found, type SurveyCache, withClassification } from './cache.ts'
 import { mayCallAddress, withCalls } from './called.ts'
+import { classify } from './classify.ts'
 import { withCompanions } from './companions.ts'
 import { isNoSource } from './no-sources.ts'
 import { plausibleIn } from './plausible.ts'
 import { mayContainFindings } from './prefilter.ts'
+import { withEveryKey } from './query-keys.ts'
 import type { UsageCheck } from './usage.ts'
 
 type Stats = import('node:fs').Stats
@@ -112,7 +114,8 @@ export function findIn(
   if (mayBeMinified && isMinified(text)) return skipped('minified')
   const source = read(text, file, plausibleIn(text))
   if (source === null) return skipped(NOT_UNDERSTOOD)
-  const literals = withCompanions(withCalls(applySuppressions(source.literals, text), text))
+  const seen = withCompanions(withCalls(applySuppressions(source.literals, text), text))
+  const literals = withEveryKey(seen, (each) => classify(each)?.part !== undefined)
   return { ...source, literals: withClassification(literals), skipped: null }
 }
 

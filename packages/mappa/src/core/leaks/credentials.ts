@@ -10,7 +10,7 @@ const PARAMETER = new RegExp(`${NAMED}(?!\\$)([\\w.~%-]{8,})`, 'i')
 export const USER_IN_ADDRESS = /:\/\/[^\s/"'`@:]{16,}@/
 
 /** The key among the parameters of an address, with its name; `null` where there is none. */
-export function keyInQuery(text: string): { readonly name: string; readonly value: string } | null {
+function keyInQuery(text: string): { readonly name: string; readonly value: string } | null {
   const [, name, value] = PARAMETER.exec(text) ?? []
   return name !== undefined && value !== undefined && /\d|%/.test(value) ? { name, value } : null
 }
