@@ -189,7 +189,7 @@ describe('the page of mappa view', () => {
     await dialog.getByRole('button', { name: 'Write' }).click()
     await dialog.getByText('DOME_KEY is set in .env.production.local:2.').waitFor()
     await dialog.getByRole('button', { name: 'Close' }).click()
-    assert.match(await cell(page, 'DOME_KEY', 'production').innerText({ timeout: 1000 }), /changed/)
+    assert.match(await cell(page, 'DOME_KEY', 'production').innerText(), /changed/)
     const { stdout } = project.mappa(['show', 'DOME_KEY', '--stage', 'production', '--reveal', '--json'])
     assert.equal((JSON.parse(stdout) as { value: string }).value, lines)
   })
