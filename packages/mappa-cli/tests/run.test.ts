@@ -208,6 +208,11 @@ describe('mappa run', () => {
       /RAIN_KEY .*\.env\.development\.local:1[\s\S]*RAIN_LIMIT .*0\.9.*the process environment/,
       /^$/,
     ],
+    'the same stage, to set what is in the environment still': [
+      'set RAIN_LIMIT 0.5',
+      /is set in \.env:1, a new file\.[\s\S]*\nThe environment of this process has RAIN_LIMIT as well/,
+      /^$/,
+    ],
     'another stage': [
       'run --stage staging -- sh -c \'echo "$RAIN_LIMIT $MAPPA_STAGE"\'',
       /^0\.7 staging\n$/,

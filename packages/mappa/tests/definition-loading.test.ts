@@ -178,19 +178,6 @@ export default defineSettings({ site: { [site]: setting.url('Where it is', { nam
     assert.equal(codeOf(root), 'definition-changed')
   })
 
-  it('starts another one for another stage, which gets the values of that', (context) => {
-    const made = project(context, 'settings.definition.mjs', definitionOf())
-    made.write('.env.staging', 'DOME_URL=https://rehearsal.fernhollow.example\n')
-    const child = "spawnSync(process.execPath, ['--import', 'mappa/preload', 'app.mjs'], { stdio: 'inherit', env })"
-    made.write(
-      'both.mjs',
-      `import { spawnSync } from 'node:child_process'\nfor (const stage of ['development', 'staging']) {\n  const env = { ...process.env, MAPPA_STAGE: stage }\n  ${child}\n}\nconsole.log(process.env.MAPPA_FILLED)\n`,
-    )
-    const { stdout, stderr } = run(process.execPath, ['--import', 'mappa/preload', 'both.mjs'], made.root)
-    assert.equal(stdout, 'http://127.0.0.1:4200\nhttps://rehearsal.fernhollow.example\ndevelopment DOME_URL\n')
-    assert.match(stderr, /filled-for-other\n.* for staging they are not used: DOME_URL\./)
-  })
-
   it('says what to do where nothing loads its TypeScript', (context) => {
     const { root } = project(context, 'settings.definition.ts', TYPED)
     assert.equal(codeOf(root), READS_TYPESCRIPT ? '"http://127.0.0.1:4200"' : 'definition-needs-loader')

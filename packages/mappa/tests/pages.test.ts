@@ -251,7 +251,7 @@ describe('serving', () => {
     return openPage(context, browser, listening(server))
   }
 
-  it('shows what is wrong in the place of the page, and the page again when that is mended', async (context) => {
+  it('shows what is wrong in the place of the page, and the page again when that is fixed', async (context) => {
     const main = `${PAGE_FILES['src/main.ts']}document.title = 'for ' + import.meta.env.VISITOR_PLACES\n`
     const page = makePage(context, { 'src/main.ts': main })
     const layer = PAGE_FILES['.env']!

@@ -1,6 +1,7 @@
 import type { Definition } from '../../../mappa/src/core/definition/definition.ts'
 import { commandProblem } from '../../../mappa/src/core/problems/makers/commands.ts'
 import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
+import { filledIn } from '../../../mappa/src/node/load/filled-environment.ts'
 import { namesOf } from '../../../mappa/src/node/sources/project-sources.ts'
 
 type Environment = Readonly<Record<string, string | undefined>>
@@ -18,8 +19,8 @@ export function environmentOfSeveral(
   stage: string,
 ): { readonly environment: Environment; readonly problems: readonly Problem[] } {
   const declared = new Set(namesOf(definition))
-  const filled = environment.MAPPA_FILLED?.split(' ') ?? []
-  const names = [...declared].filter((name) => environment[name] && !filled.includes(name))
+  const filled = filledIn(environment)
+  const names = [...declared].filter((name) => environment[name] && !filled.names.includes(name))
   const others = Object.entries(environment).filter(([name]) => !declared.has(name))
   const problems =
     names.length === 0

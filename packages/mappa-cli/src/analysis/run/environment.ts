@@ -1,6 +1,6 @@
 import { runningProblem } from '../../../../mappa/src/core/problems/makers/running.ts'
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import { filledWith } from '../../../../mappa/src/node/load/filled-environment.ts'
+import { filledIn, filledWith } from '../../../../mappa/src/node/load/filled-environment.ts'
 import type { Inspection } from '../../../../mappa/src/node/load/inspect.ts'
 
 /** Variables of an environment, by name. */
@@ -33,10 +33,9 @@ export function environmentFor(
   platform: string = process.platform,
 ): Variables {
   const needed = platform === 'win32' ? [...NEEDED, ...NEEDED_ON_WINDOWS] : NEEDED
-  const [other, ...filled] = (own.MAPPA_FILLED ?? '').split(' ')
-  const foreign = new Set(
-    other === stage ? [] : filled.filter((name) => settings.some(({ declaration }) => declaration.name === name)),
-  )
+  const filled = filledIn(own)
+  const declared = new Set(settings.map(({ declaration }) => declaration.name))
+  const foreign = new Set(filled.stage === stage ? [] : filled.names.filter((name) => declared.has(name)))
   const passedOn = Object.entries(own).filter(
     ([name]) => !foreign.has(name) && (!onlyDeclared || needed.some((each) => each.test(name))),
   )

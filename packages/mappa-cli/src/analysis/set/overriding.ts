@@ -37,13 +37,7 @@ export function overridingOf(
       else if (layer.sharedNames !== undefined && !file.startsWith('..')) below.add(labelOf(entry.origin))
     })
   }
-  return { overriddenBy: [...above], inEnvironment: isInEnvironment(name), overrides: [...below] }
-}
-
-/** True for a name that somebody has set in this process; what `mappa run` put there comes from the files. */
-function isInEnvironment(name: string): boolean {
-  const { MAPPA_FILLED = '' } = process.env
-  return Boolean(process.env[name]) && !MAPPA_FILLED.split(' ').includes(name)
+  return { overriddenBy: [...above], inEnvironment: Boolean(process.env[name]), overrides: [...below] }
 }
 
 const labelOf = (origin: Origin) => originLabel(origin, origin.layer)

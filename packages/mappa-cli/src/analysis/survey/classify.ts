@@ -1,11 +1,10 @@
-import { hasPassword, isAddressWithKey } from '../../../../mappa/src/core/leaks/credentials.ts'
+import { hasPassword, isAddressWithKey, keysInQuery } from '../../../../mappa/src/core/leaks/credentials.ts'
 import { type Shape, shapeOf } from '../../../../mappa/src/core/leaks/shapes.ts'
 import type { NameMeaning } from '../../../../mappa/src/core/leaks/words.ts'
 import type { SourceLiteral } from '../../languages/source.ts'
 import { CALLS, CONNECTS, KEYED, LISTENS, LOGS_IN, SIGNS } from './callees.ts'
 import { exclusionReason, isTestFile } from './exclusions.ts'
 import { meaningOf } from './meaning.ts'
-import { keysInQuery } from './query-keys.ts'
 import { isConnecting, isIssuedKey, isSender, isServicePort, isShortHexKey, resourceOf } from './signals.ts'
 import { isTranslation } from './translations.ts'
 

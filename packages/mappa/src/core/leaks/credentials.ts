@@ -5,14 +5,21 @@ const NAMED = '[?&](\\w*(?:key|token|secret|appid|auth|sig|password)\\w*)='
 
 /** The beginning of such a parameter. */
 export const KEY_PARAMETER = new RegExp(NAMED, 'i')
-const PARAMETER = new RegExp(`${NAMED}(?!\\$)([\\w.~%-]{8,})`, 'i')
+const PARAMETER = new RegExp(`${NAMED}(?!\\$)([\\w.~%-]{8,})`, 'gi')
 /** An address with something for its user. */
 export const USER_IN_ADDRESS = /:\/\/[^\s/"'`@:]{16,}@/
 
-/** The key among the parameters of an address, with its name; `null` where there is none. */
-function keyInQuery(text: string): { readonly name: string; readonly value: string } | null {
-  const [, name, value] = PARAMETER.exec(text) ?? []
-  return name !== undefined && value !== undefined && /\d|%/.test(value) ? { name, value } : null
+/** A key among the parameters of an address. */
+export interface QueryKey {
+  readonly name: string
+  readonly value: string
+}
+
+/** The keys among the parameters of an address, in their order. */
+export function keysInQuery(text: string): readonly QueryKey[] {
+  return [...text.matchAll(PARAMETER)].flatMap(([, name, value]) =>
+    /\d|%/.test(value!) ? [{ name: name!, value: value! }] : [],
+  )
 }
 
 /** An address that opens something by a key among its directories, as those of hooks do, or by a key for its user. */
@@ -33,7 +40,7 @@ export function hasPassword(text: string): boolean {
 export function opensSomething(value: string): boolean {
   const shape = shapeOf(value)
   if (shape === 'private key' || shape === 'signed token' || shape === 'address with a password') return true
-  return hasPassword(value) || isAddressWithKey(value) || keyInQuery(value) !== null
+  return hasPassword(value) || isAddressWithKey(value) || keysInQuery(value).length > 0
 }
 
 /**

@@ -4,18 +4,24 @@ import type { ProcessEnvironment } from '../sources/runtime-environment.ts'
 /** The texts that the files of a stage give, by variable names. */
 export type TextsOf = (stage: string) => ReadonlyMap<string, string | undefined>
 
-/**
- * What `MAPPA_FILLED` holds: for which stage Mappa put which variables into an environment. Whoever gets that environment on can tell
- * them from those that a person has set.
- *
- * @param environment that of this process, which may have such a variable already
- */
-export function filledWith(
-  { MAPPA_FILLED: before = '' }: Readonly<Record<string, string | undefined>>,
-  stage: string,
-  names: readonly string[],
-): string {
-  return [...new Set([stage, ...before.split(' ').slice(1), ...names])].join(' ')
+type Environment = Readonly<Record<string, string | undefined>>
+
+/** For which stage Mappa put which variables into an environment. */
+export interface Filled {
+  /** An empty text where it put none there. */
+  readonly stage: string
+  readonly names: readonly string[]
+}
+
+/** What `MAPPA_FILLED` says: whoever gets an environment on can tell what Mappa put there from what a person has set. */
+export function filledIn({ MAPPA_FILLED = '' }: Environment): Filled {
+  const [stage = '', ...names] = MAPPA_FILLED.split(' ')
+  return { stage, names }
+}
+
+/** What `MAPPA_FILLED` says after more variables were put there. */
+export function filledWith(environment: Environment, stage: string, names: readonly string[]): string {
+  return [...new Set([stage, ...filledIn(environment).names, ...names])].join(' ')
 }
 
 /** An environment without what Mappa itself has put there, and what is to be said of that. */
@@ -46,7 +52,7 @@ export function withoutFilled(
   textsOf: TextsOf,
 ): OwnEnvironment {
   const { stage, root, stages } = of
-  const [other = '', ...names] = environment.values.MAPPA_FILLED!.split(' ')
+  const { stage: other, names } = filledIn(environment.values)
   const filled = names.filter((name) => of.names.includes(name) && environment.values[name] !== undefined)
   if (filled.length === 0) return { environment, problems: [] }
   const own = textsOf(stage)

@@ -13,7 +13,7 @@ import { findDefinition } from '../project/definition/find.ts'
 import { loadDefinition } from '../project/definition/load.ts'
 import { runByNode } from '../project/definition/run-by-node.ts'
 import { currentDirectory, findRoot } from '../project/root.ts'
-import { filledWith } from './filled-environment.ts'
+import { filledIn, filledWith } from './filled-environment.ts'
 import { type Inspection, inspectSettings, reportOf } from './inspect.ts'
 import { EXIT_CONFIG, printReport } from './load.ts'
 
@@ -27,13 +27,12 @@ try {
       : await (await storeReader()).inspectWithStore(definition, root, storeFile)
   if (inspection.problems.length > 0) printReport(reportOf(inspection))
   if (hasErrors(inspection.problems)) process.exit(EXIT_CONFIG)
-  const { MAPPA_FILLED = '' } = process.env
-  const [other, ...filled] = MAPPA_FILLED.split(' ')
+  const filled = filledIn(process.env)
   const names: string[] = []
   for (const { declaration, text } of inspection.settings) {
     const { name } = declaration
     // What is there for another stage is not meant for this one.
-    if (other !== inspection.stage && filled.includes(name)) delete process.env[name]
+    if (filled.stage !== inspection.stage && filled.names.includes(name)) delete process.env[name]
     if (text === undefined || process.env[name] !== undefined) continue
     process.env[name] = text
     names.push(name)

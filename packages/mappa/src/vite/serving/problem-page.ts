@@ -86,7 +86,7 @@ export function problemCode(ask: string): string {
     '  document.open()',
     '  document.write(await problems.text())',
     '  document.close()',
-    // Mended in the meantime, or about to be checked again.
+    // Fixed in the meantime, or about to be checked again.
     `} else if (problems) setTimeout(() => location.reload(), ${POLL_MS})`,
     'await new Promise(() => {})',
     '',
