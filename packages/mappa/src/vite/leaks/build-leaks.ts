@@ -1,17 +1,16 @@
-import { rmSync } from 'node:fs'
 import { dirname, join, relative, resolve } from 'node:path'
 import type { Plugin } from 'vite'
 import { pageProblem } from '../../core/problems/makers/page.ts'
 import { locate, type Problem } from '../../core/problems/problem.ts'
 import { pageError, type Session } from '../session/session.ts'
 import { checkAllowInPage } from './allow-in-page.ts'
-import type { Search, ValueFiles } from './search.ts'
+import type { Place, Search, ValueFiles } from './search.ts'
 
 type Bundle = Parameters<Extract<Plugin['generateBundle'], (...words: never) => unknown>>[1]
 
 /**
  * Searches everything that a build makes for values that no page may hold: before it is written, and once more at the very end,
- * whoever has written it. It has to be the last of all plugins.
+ * whoever has written it. It has to be the last of all plugins. Nothing is ever deleted: the build can't know who wrote a file.
  */
 export function leakCheck(session: Session): Plugin {
   let search: Search = { needles: [], notSearched: [] }
@@ -21,12 +20,13 @@ export function leakCheck(session: Session): Plugin {
   /** The directories that pages are served from. */
   const directories = new Set<string>()
   let check: typeof import('./search.ts')
-  const state = (file: string, content: string | Uint8Array, directory?: string): Problem[] => {
+  const state = (file: string, content: string | Uint8Array, place?: Place): Problem[] => {
     const text = check.bytewise(content)
     searched.set(file, text)
-    const whole = valueFiles.problemsIn(file, text, directory)
+    const whole = valueFiles.problemsIn(file, text, place)
     if (whole.length > 0) return whole
-    return check.leaksIn(file, text, typeof content === 'string', search, session.state.inspection?.settings ?? [])
+    const settings = session.state.inspection?.settings ?? []
+    return check.leaksIn(file, text, typeof content === 'string', search, settings, place?.shown)
   }
   const searchBundle = (bundle: Bundle): Problem[] =>
     Object.values(bundle).flatMap((each) => {
@@ -58,26 +58,25 @@ export function leakCheck(session: Session): Plugin {
     valueFiles = new check.ValueFiles(known)
     const { publicDir, build } = config!
     if (publicDir === '' || !build.copyPublicDir) return []
-    return check.servedFiles(publicDir).flatMap(({ file, read }) => state(file, read(), publicDir))
+    return check.servedFiles(publicDir).flatMap(({ file, read }) => state(file, read(), { directory: publicDir }))
   }
-  /** Looks through everything that lies on the disk and was not searched as it is. What leaks does not stay there. */
+  /** Looks through everything that is on the disk and was not searched as it is, and names what leaks. */
   const searchDisk = () => {
     const problems: Problem[] = []
-    const deleted: string[] = []
     for (const directory of directories) {
+      const shown = relative(session.config!.root, directory).replaceAll('\\', '/')
       for (const { file, read } of check.servedFiles(directory)) {
         const bytes = read()
         if (searched.get(file) === check.bytewise(bytes)) continue
-        const found = state(file, bytes, directory)
-        if (found.length === 0) continue
+        const found = state(file, bytes, { directory, shown })
         problems.push(...found)
-        rmSync(join(directory, file), { force: true })
-        searched.delete(file)
-        deleted.push(relative(session.config!.root, join(directory, file)))
+        // A build that watches searches it again.
+        if (found.length > 0) searched.delete(file)
       }
     }
     if (problems.length === 0) return
-    throw pageError([...problems, pageProblem('leaked-files-deleted', { files: deleted.join(', ') })], session)
+    const files = [...new Set(problems.flatMap((each) => each.file ?? []))]
+    throw pageError([...problems, pageProblem('leaks-on-disk', { files })], session)
   }
   return {
     name: 'mappa:leaks',

@@ -1,5 +1,5 @@
 import { existsSync, readdirSync, readFileSync, realpathSync, statSync } from 'node:fs'
-import { join, relative } from 'node:path'
+import { join, posix, relative } from 'node:path'
 import { pageProblem } from '../../core/problems/makers/page.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
@@ -12,7 +12,7 @@ import type { Session } from '../session/session.ts'
 import { textOfMap } from './source-map.ts'
 
 export { bytewise } from '../../node/leaks/needles.ts'
-export { ValueFiles } from './value-files.ts'
+export { type Place, ValueFiles } from './value-files.ts'
 
 const article = (word: string) => (/^[aeiou]/.test(word) ? 'an' : 'a')
 
@@ -103,6 +103,7 @@ const TEXTS = /\.(?:[cm]?js|css|html?|json|map|svg|xml|txt|webmanifest)$/i
  *
  * @param text what {@link bytewise} gives
  * @param isText whether it was a text to begin with; bytes are searched as one where pages read them so, or no NUL is in them
+ * @param shownBelow the directory that messages put before its name
  */
 export function leaksIn(
   file: string,
@@ -110,6 +111,7 @@ export function leaksIn(
   isText: boolean,
   { needles }: Search,
   settings: readonly ResolvedSetting[],
+  shownBelow = '',
 ): Problem[] {
   const find = isText || TEXTS.test(file) || !text.includes('\0') ? hitsInCode : hitsIn
   const named = hitsInCode(bytewise(file), needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
@@ -118,13 +120,20 @@ export function leaksIn(
     const own = settings.find((each) => each.declaration.path === path)
     // What no setting declares is looked for only where it is a secret.
     const secret = own === undefined || own.masked
-    // A name that gives a value away is not repeated.
-    const shown = named.some((hit) => hit.name === name) ? 'a file' : file
+    const shown = named.length > 0 ? withoutName(file, needles, shownBelow) : posix.join(shownBelow, file)
     const place = { file: shown, name, setting: path }
     return secret
       ? pageProblem('value-in-page', { name, file: shown, encoding }, place)
       : pageProblem('private-in-page', { name, path, file: shown, encoding }, place)
   })
+}
+
+/** What is shown of a file whose name gives a value away: the last directory above that does not. */
+function withoutName(file: string, needles: readonly Needle[], shownBelow: string): string {
+  let directory = posix.dirname(file)
+  while (directory !== '.' && hitsInCode(bytewise(directory), needles).length > 0) directory = posix.dirname(directory)
+  const shown = posix.join(shownBelow, directory)
+  return shown === '.' ? 'a file' : `a file in ${shown}`
 }
 
 /** A file that is ready to be served. */

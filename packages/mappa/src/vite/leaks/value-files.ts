@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { join, posix } from 'node:path'
 import { type Finder, finderOf } from '../../core/leaks/finder.ts'
 import { pageProblem } from '../../core/problems/makers/page.ts'
 import type { Problem } from '../../core/problems/problem.ts'
@@ -13,6 +13,14 @@ interface ValueFile {
   /** The whole content. */
   readonly content: string
   readonly signs: readonly string[]
+}
+
+/** Where a file is on the disk. */
+export interface Place {
+  /** The directory that is served, an absolute path. */
+  readonly directory: string
+  /** The same directory as messages show it, where it is the output of the build; left out for files that the project has. */
+  readonly shown?: string
 }
 
 /** Shorter contents are told only as what a bundler makes of a file, in characters. */
@@ -40,16 +48,22 @@ export class ValueFiles {
    * What is wrong with one file; nothing where it holds no whole file of values.
    *
    * @param text what {@link bytewise} gives
-   * @param directory where it lies already, if it does
+   * @param place where it is on the disk already, if it is
    */
-  problemsIn(file: string, text: string, directory?: string): Problem[] {
-    const itself = directory === undefined ? null : offLimits(this.#state).file(join(directory, file))
-    if (itself !== null) return [pageProblem('env-file-served', { target: itself.target, file }, { file })]
+  problemsIn(file: string, text: string, place?: Place): Problem[] {
+    const shown = posix.join(place?.shown ?? '', file)
+    const itself = place === undefined ? null : offLimits(this.#state).file(join(place.directory, file))
+    // In the output itself it is no copy: to remove it would be the wrong advice. Code of a library is no value.
+    if (itself !== null && place?.shown !== undefined && itself.code !== 'server-in-page')
+      return [pageProblem('env-file-in-output', { file: shown }, { file: shown })]
+    if (itself !== null && place?.shown === undefined)
+      return [pageProblem('env-file-served', { target: itself.target, file: shown }, { file: shown })]
     let found = this.#files.find(({ content }) => text === content)
     this.#find(text, (index) => {
       found ??= this.#signs[index]
     })
-    return found === undefined ? [] : [pageProblem('env-file-served', { target: found.target, file }, { file })]
+    if (found === undefined) return []
+    return [pageProblem('env-file-served', { target: found.target, file: shown }, { file: shown })]
   }
 }
 

@@ -109,9 +109,13 @@ export const pageProblems = () => ({
     '{target} would reach every visitor: {file} is that file, a copy of it, or contains all of it.',
     'Remove it from the files that are served. A page gets public settings from virtual:mappa/browser.',
   ),
-  'leaked-files-deleted': notice(
-    'Files with leaked values were already written and have been deleted: {files}.',
-    'Remove the values from the code and build again. If the files were published, rotate the values.',
+  'env-file-in-output': error(
+    '{file} would reach every visitor: it is in the directory of the finished page.',
+    'Build into a directory that holds nothing but the page: set build.outDir to dist, for example.',
+  ),
+  'leaks-on-disk': notice(
+    'These files are in the output of the build and must not be published: {files}. Mappa deleted nothing.',
+    'If a build wrote them, fix the code and delete them. If something else needs them, set build.outDir to a directory that holds nothing but the page. If they were published, rotate the values.',
   ),
   'private-in-page': error(
     'The value of {name}, which is not public, would reach every visitor: it is in {file}{encoding}.',
