@@ -168,6 +168,27 @@ describe('the architecture', () => {
       )
   })
 
+  it('starts git in one place, and programs in few', () => {
+    const starters = [...filesIn(LIBRARY), ...filesIn(COMMAND)].filter((file) =>
+      /['"](?:node:)?child_process['"]\)|from '(?:node:)?child_process'/.test(
+        withoutComments(read(file)).replace(/^import type .*/gm, ''),
+      ),
+    )
+    assert.deepEqual(starters.sort(), [
+      `${COMMAND}/analysis/guard/npm-package.ts`,
+      `${COMMAND}/analysis/run/pipe.ts`,
+      // The command that a person asks for.
+      `${COMMAND}/analysis/run/start-process.ts`,
+      `${COMMAND}/project/git/git.ts`,
+    ])
+    for (const file of starters.filter((each) => !each.endsWith('start-process.ts'))) {
+      assert.match(read(file), /\bfindProgram\('(?:git|npm|mkfifo)'/, file)
+      assert.doesNotMatch(read(file), /\b(?:spawn|spawnSync|exec\w*|fork)\(\s*['"`]/, file)
+    }
+    for (const file of [...filesIn(LIBRARY), ...filesIn(COMMAND)])
+      assert.equal(/'git'/.test(withoutComments(read(file))) && !file.endsWith('git/git.ts'), false, file)
+  })
+
   it('has no file over 300 lines', () => {
     for (const file of [...filesIn(LIBRARY), ...filesIn(COMMAND), ...filesIn('bench')])
       assert.ok(read(file).split('\n').length <= 301, file)

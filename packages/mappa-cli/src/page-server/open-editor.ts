@@ -1,5 +1,8 @@
 import { existsSync } from 'node:fs'
+import { viewProblem } from '../../../mappa/src/core/problems/makers/views.ts'
+import { settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
 import { path } from '../../../mappa/src/node/fs/builtin.ts'
+import { findProgram } from '../project/programs.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')
 
@@ -12,15 +15,30 @@ const loadLauncher = () =>
   ) => void
 
 /**
- * The editor of a person: the one that was asked for, else what `VISUAL` or `EDITOR` says.
+ * The editor of a person: the one that was asked for, else what `VISUAL` or `EDITOR` says. It can have arguments.
  *
- * @returns `null` where nothing names one: it is not guessed
+ * @param root the directory of the project: a program of the machine is started, and none of the project
+ * @returns the same with the absolute path of the program; `null` where nothing names one, or the environment names one that is
+ * not there: it is not guessed
+ * @throws {SettingsError} if the machine does not have the one that was asked for
  */
 export function editorOf(
   asked: string | undefined,
   { VISUAL, EDITOR }: Readonly<Record<string, string | undefined>>,
+  root: string,
 ): string | null {
-  return asked || VISUAL || EDITOR || null
+  if (!asked) return resolvedEditor(VISUAL || EDITOR || '', root)
+  const editor = resolvedEditor(asked, root)
+  if (editor === null) throw settingsError(viewProblem('editor-not-found', { editor: asked }))
+  return editor
+}
+
+function resolvedEditor(editor: string, root: string): string | null {
+  const { name, rest } = /^(?<name>[^\s"'\\/]+)(?<rest>\s.*)?$/s.exec(editor.trim())?.groups ?? {}
+  // A path is what the person says it is.
+  if (name === undefined) return editor.trim() || null
+  const program = findProgram(name, root)
+  return program === null ? null : `"${program}"${rest ?? ''}`
 }
 
 /**

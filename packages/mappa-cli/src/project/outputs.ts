@@ -5,7 +5,7 @@ import { SettingsError } from '../../../mappa/src/core/problems/settings-error.t
 import { fs, path } from '../../../mappa/src/node/fs/builtin.ts'
 import { readRegularText } from '../../../mappa/src/node/fs/regular-file.ts'
 import { SECRET_MODE } from '../../../mappa/src/node/fs/update-file.ts'
-import { git, trackedAmong } from './git/git.ts'
+import { committedText } from './git/git.ts'
 import { ensureIgnored } from './git/ignore-rules.ts'
 import { cacheFile, readOwn, writeOwn } from './own-cache.ts'
 import { updateFiles } from './update-files.ts'
@@ -131,9 +131,7 @@ function isReplaceable(root: string, { file, before }: OutputState, record: Reco
   const known = record[file]
   if (known !== undefined && digestOf(known.salt, before) === known.digest) return true
   // What is committed as it stands is not lost.
-  if (!trackedAmong(root, [file]).has(file)) return false
-  const answer = git(root, ['status', '--porcelain', '-z', '--', `:(literal)${file}`])
-  return answer?.status === 0 && answer.stdout === ''
+  return committedText(root, file)?.replaceAll('\r\n', '\n') === before.replaceAll('\r\n', '\n')
 }
 
 function digestOf(salt: string, text: string): string {

@@ -3,7 +3,7 @@ import { lstatSync, mkdirSync, readdirSync, readFileSync, readlinkSync, symlinkS
 import { dirname, join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import mappa, { type MappaOptions } from 'mappa/vite'
-import type { InlineConfig } from 'vite'
+import type { InlineConfig, Plugin } from 'vite'
 import { makeProject } from '../../../../tests/support/project.ts'
 import type { Vite } from './try-attempt.ts'
 
@@ -99,7 +99,7 @@ function treeOf(directory: string, below = ''): Record<string, string> {
 }
 
 /** Builds a page, with the plugin or without, and says what is there afterwards. */
-async function outcome(context: TestContext, layout: Layout, emptyOutDir: boolean, vite: Vite, plugins: object[]) {
+async function outcome(context: TestContext, layout: Layout, emptyOutDir: boolean, vite: Vite, plugins: Plugin[][]) {
   const { files, links = {}, config } = layout
   const { root } = makeProject(context, { ...FILES, ...files })
   for (const [link, target] of Object.entries(links)) {
@@ -113,7 +113,7 @@ async function outcome(context: TestContext, layout: Layout, emptyOutDir: boolea
       ...config,
       root: join(root, config.root ?? ''),
       build: { ...config.build, emptyOutDir },
-      plugins: plugins as InlineConfig['plugins'],
+      plugins,
     })
     .then(
       () => null,

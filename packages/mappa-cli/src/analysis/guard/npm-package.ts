@@ -1,6 +1,7 @@
 import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { findProgram } from '../../project/programs.ts'
 
 const { spawnSync } = process.getBuiltinModule('node:child_process')
 const { createRequire } = process.getBuiltinModule('node:module')
@@ -21,16 +22,38 @@ export function checkPublished(root: string): PackageCheck {
   const manifest = readJson(path.join(root, 'package.json')) as { private?: boolean; name?: string } | null
   if (manifest === null || manifest.private === true || manifest.name === undefined)
     return { problems: [], notScanned: null }
-  const { stdout, error } = spawnSync('npm', ['pack', '--dry-run', '--json', '--ignore-scripts', '--silent'], {
-    cwd: root,
-    encoding: 'utf8',
-    maxBuffer: 1 << 28,
-    shell: process.platform === 'win32',
-  })
-  const packed = error === undefined ? packedFiles(stdout) : null
+  const output = askNpm(root)
+  const packed = output === null ? null : packedFiles(output)
   if (packed === null) return { problems: [], notScanned: 'what npm publish would carry along: npm did not say' }
   const problems = packed.filter(isEnvFile).map((file) => guardProblem('env-file-published', { file }, { file }))
   return { problems, notScanned: null }
+}
+
+/** What npm may do on the way is turned off, whatever the configuration of the package says: scripts, requests, logs. */
+const PACK = [
+  'pack',
+  '--dry-run',
+  '--json',
+  '--ignore-scripts',
+  '--silent',
+  '--offline',
+  '--no-update-notifier',
+  '--logs-max=0',
+]
+
+/** @returns what npm prints; `null` where there is no npm */
+function askNpm(root: string): string | null {
+  const program = findProgram('npm', root)
+  if (program === null) return null
+  // Windows starts command files through its shell alone.
+  const isCommandFile = /\.(?:cmd|bat)$/i.test(program)
+  const { stdout, error } = spawnSync(isCommandFile ? `"${program}"` : program, PACK, {
+    cwd: root,
+    encoding: 'utf8',
+    maxBuffer: 1 << 28,
+    shell: isCommandFile,
+  })
+  return error === undefined ? stdout : null
 }
 
 function packedFiles(output: string): string[] | null {

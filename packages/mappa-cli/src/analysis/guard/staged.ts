@@ -1,8 +1,8 @@
 import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
 import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import type { Needle } from '../../../../mappa/src/node/leaks/needles.ts'
+import { readBlobs } from '../../project/git/blobs.ts'
 import { git } from '../../project/git/git.ts'
-import { readBlobs } from './blobs.ts'
 import { hitsInContent } from './contents.ts'
 import { secretFound } from './secret-found.ts'
 

@@ -4,6 +4,7 @@ import { Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Readable } from 'node:stream'
+import { findProgram } from '../../project/programs.ts'
 
 /** A pipe: what is written to the file descriptor comes out of the stream. */
 export interface Pipe {
@@ -26,7 +27,8 @@ export function makePipe(): Pipe | null {
     // Only its owner can enter the directory, and it is gone again before anything is written.
     directory = mkdtempSync(join(tmpdir(), 'mappa-pipe-'))
     const path = join(directory, 'pipe')
-    if (spawnSync('mkfifo', ['-m', '600', path], { stdio: 'ignore' }).status !== 0) return null
+    const program = findProgram('mkfifo', process.cwd())
+    if (program === null || spawnSync(program, ['-m', '600', path], { stdio: 'ignore' }).status !== 0) return null
     const fd = openSync(path, constants.O_RDONLY | constants.O_NONBLOCK)
     const write = openSync(path, constants.O_WRONLY)
     return { read: new Socket({ fd, readable: true, writable: false }), write, handOver: () => closeSync(write) }

@@ -27,9 +27,10 @@ export function configure(command: Command, exitWith: (code: number) => void): v
         exitWith(hasErrors(inspection.problems) ? EXIT_PROBLEMS : EXIT_FINE)
         return
       }
-      const declaration = project.setting(name)
-      printLayersOf(inspection, inspection.settings.find((each) => each.declaration === declaration)!, options)
-      const relevant = inspection.problems.filter((each) => each.setting === declaration.path)
+      const { path } = project.setting(name)
+      // By its path: in a stage with rules of its own it is another object.
+      printLayersOf(inspection, inspection.settings.find(({ declaration }) => declaration.path === path)!, options)
+      const relevant = inspection.problems.filter(({ setting }) => setting === path)
       exitWith(hasErrors(relevant) ? EXIT_PROBLEMS : EXIT_FINE)
     })
 }

@@ -41,7 +41,7 @@ once; the page makes links for other windows. Secrets are never sent to it.`,
     .action(async (stages: readonly string[], options: ViewOptions) => {
       const port = portOf(options)
       const project = await Project.open(options)
-      const editor = editorOf(options.editor, process.env)
+      const editor = editorOf(options.editor, process.env, project.root)
       const live = await LiveProject.open(project, { ...options, stages, hasEditor: editor !== null })
       try {
         if (isReport(options)) exitWith(await report(live, options))

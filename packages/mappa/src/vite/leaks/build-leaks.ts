@@ -1,4 +1,4 @@
-import { dirname, join, relative, resolve } from 'node:path'
+import { dirname, relative, resolve } from 'node:path'
 import type { Plugin } from 'vite'
 import { pageProblem } from '../../core/problems/makers/page.ts'
 import { locate, type Problem } from '../../core/problems/problem.ts'

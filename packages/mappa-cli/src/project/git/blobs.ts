@@ -1,4 +1,4 @@
-const { spawn } = process.getBuiltinModule('node:child_process')
+import { startGit } from './git.ts'
 
 /** Larger objects are skipped, in bytes: 64 MiB. */
 const MAX_BLOB_BYTES = 64 * 1024 * 1024
@@ -16,13 +16,14 @@ export function readBlobs(
 ): Promise<void> {
   if (names.length === 0) return Promise.resolve()
   return new Promise((resolve, reject) => {
-    const child = spawn('git', ['-C', root, 'cat-file', '--batch'], { stdio: ['pipe', 'pipe', 'ignore'] })
+    const child = startGit(root, ['cat-file', '--batch'])
+    if (child === null) return resolve()
     const reader = new BatchReader(names, each)
     child.on('error', reject)
-    child.stdout.on('data', (bytes: Buffer) => reader.take(bytes))
+    child.stdout!.on('data', (bytes: Buffer) => reader.take(bytes))
     child.on('close', () => resolve())
-    child.stdin.on('error', () => {})
-    child.stdin.end(`${names.join('\n')}\n`)
+    child.stdin!.on('error', () => {})
+    child.stdin!.end(`${names.join('\n')}\n`)
   })
 }
 
