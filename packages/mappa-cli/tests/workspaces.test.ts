@@ -1,9 +1,10 @@
 import assert from 'node:assert/strict'
-import { existsSync, readFileSync, symlinkSync } from 'node:fs'
+import fs, { existsSync, mkdirSync, readFileSync, symlinkSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import type { Log } from 'sarif'
 import { makeProject, type Project } from '../../../tests/support/project.ts'
+import { directoriesMatching } from '../src/project/workspace-patterns.ts'
 
 const definitionOf = (key: string) =>
   JSON.stringify({
@@ -241,7 +242,74 @@ describe('a repository with packages', () => {
     const { status, stdout } = project.mappa(['check', '--all'])
     assert.equal(status, 1)
     assert.match(stdout, /^3 packages, 1 with problems: old\n/)
-    assert.match(stdout, /services\/elsewhere is a link out of the repository, and is left out\./)
+    assert.match(stdout, /services\/elsewhere leads out of the repository, and is left out\./)
     assert.ok(!/Two packages/.test(stdout))
   })
+})
+
+/** The directories of a repository; `elsewhere` is a link out of it, `again` one to `services`. */
+const TREE = [
+  'services/dome',
+  'services/desk',
+  'services/dome-old',
+  'services/.hidden',
+  'tools/[a]',
+  'tools/deep/inner',
+]
+
+const PATTERNS: readonly [patterns: readonly string[], directories: readonly string[], told?: string][] = [
+  [['services/*'], ['services/desk', 'services/dome', 'services/dome-old']],
+  [
+    ['services/d?sk', './services//dome/'],
+    ['services/desk', 'services/dome'],
+  ],
+  [
+    ['services/*', '!services/*-old'],
+    ['services/desk', 'services/dome'],
+  ],
+  [
+    ['!services/*-old', 'services/**'],
+    ['services', 'services/desk', 'services/dome'],
+  ],
+  [['{services,tools}/{dome,deep}'], ['services/dome', 'tools/deep']],
+  [
+    ['services/d[a-i]sk', 'services/d[!e]*'],
+    ['services/desk', 'services/dome', 'services/dome-old'],
+  ],
+  [['**/inner'], ['tools/deep/inner'], 'elsewhere'],
+  [['tools/**/**/**'], ['tools', 'tools/[a]', 'tools/deep', 'tools/deep/inner']],
+  [['services/.hidden'], ['services/.hidden']],
+  [['services/../tools/deep'], ['tools/deep']],
+  [['again/dome'], ['services/dome']],
+  [['loop/loop/loop/services/dome'], [], 'loop/loop/loop/services/dome'],
+  [['elsewhere/*'], [], 'elsewhere elsewhere/*'],
+  [['/**'], [], '/**'],
+  [['/etc/*', '[[[['], [], '/etc/* [[[['],
+  [['../**', 'services/../../*', 'C:/**', '..\\\\x'], [], '../** ..\\\\x C:/** services/../../*'],
+  [[`{${'a,b}{'.repeat(20)}c,d}`], [], `{${'a,b}{'.repeat(20)}c,d}`],
+  [
+    [`${'*o'.repeat(30)}x`, `**/${'**/x/'.repeat(20)}**`],
+    [],
+    `elsewhere ${'*o'.repeat(30)}x **/${'**/x/'.repeat(20)}**`,
+  ],
+  [['', '.', '!'], []],
+]
+
+describe('patterns of workspaces', () => {
+  for (const [patterns, directories, told = ''] of PATTERNS)
+    it(`match what they name, and lead nowhere else: ${patterns.join(' ').slice(0, 60)}`, (context) => {
+      const { root } = makeProject(context, { 'nodes/o/o/o': '' })
+      const other = makeProject(context, { 'package/package.json': '{}' })
+      for (const each of TREE) mkdirSync(join(root, each), { recursive: true })
+      symlinkSync(other.root, join(root, 'elsewhere'))
+      symlinkSync('services', join(root, 'again'))
+      symlinkSync('.', join(root, 'loop'))
+      const read = context.mock.method(fs, 'readdirSync')
+      const found = directoriesMatching(root, patterns)
+      const places = read.mock.calls.map((call) => String(call.arguments[0]))
+      assert.deepEqual(found.directories, directories)
+      assert.equal([...found.outside, ...found.unmatched].join(' '), told)
+      assert.ok(places.every((each) => `${each}/`.startsWith(`${root}/`)))
+      assert.ok(places.length <= TREE.length * 4, `${places.length} directories were read`)
+    })
 })

@@ -39,7 +39,7 @@ export async function choosePackages(
     if (patterns.length === 0) return null
     throw settingsError(packagesProblem('workspaces-missing', {}))
   }
-  const workspace = await workspaceAt(root)
+  const workspace = workspaceAt(root)
   // What stands at the root alone is told as one project, with what is wrong there.
   const all = workspace.packages.filter((each) => each.directory !== '.' || each.hasDefinition || !needsDefinition)
   // Before there is a definition, the repository is one project.

@@ -1,4 +1,5 @@
 import type { Log } from 'sarif'
+import { escapeInvisible } from '../../../mappa/src/core/text/escape-invisible.ts'
 import { Command } from '../command-line/commander.ts'
 import { EXIT_FINE, EXIT_USAGE } from '../command-line/exit-codes.ts'
 import type { CommandEntry, PackagesOf } from '../commands/entry.ts'
@@ -183,10 +184,13 @@ function printGroups(
       : `${count}, ${wrong.length} with problems: ${namesOf(wrong.map(({ each }) => each))}`,
   )
   if (without.length > 0) print(paint.faint(`Without a definition: ${namesOf(without)}`))
-  for (const pattern of workspace.unmatched)
-    print(paint.faint(`No directory matches ${pattern}, which the workspaces name.`))
-  for (const directory of workspace.outside)
-    print(paint.faint(`${directory} is a link out of the repository, and is left out.`))
+  const notes = [
+    ...workspace.unmatched.map((pattern) => `No directory matches ${pattern}, which the workspaces name.`),
+    ...workspace.outside.map((place) => `${place} leads out of the repository, and is left out.`),
+    ...workspace.unreadable.map((directory) => `${directory} can't be read, so packages in it are left out.`),
+  ]
+  // Patterns and directories are named by whoever wrote the repository.
+  for (const note of notes) print(paint.faint(escapeInvisible(note)))
   const twice = chosen.filter(({ name }, at) => chosen.findIndex((each) => each.name === name) !== at)
   for (const { name } of twice) print(paint.faint(`Two packages are called ${name}.`))
 }

@@ -4,17 +4,14 @@ import { isRegularFile } from '../../../mappa/src/node/fs/regular-file.ts'
 import { findDefinition } from '../../../mappa/src/node/project/definition/find.ts'
 import { chooseRoot } from '../../../mappa/src/node/project/root.ts'
 import { readManifest } from './manifest.ts'
+import { directoriesMatching, type PatternMatches } from './workspace-patterns.ts'
 
 /** A repository that declares its packages, as npm, Yarn and pnpm do. */
-export interface Workspace {
+export interface Workspace extends Omit<PatternMatches, 'directories'> {
   /** The directory whose files declare them. */
   readonly root: string
   /** The packages, the root itself first, sorted by their directories. */
   readonly packages: readonly WorkspacePackage[]
-  /** Patterns that no directory matches. */
-  readonly unmatched: readonly string[]
-  /** Links that lead out of the repository, which are left out; relative to the root. */
-  readonly outside: readonly string[]
 }
 
 /** One of its packages. */
@@ -73,37 +70,12 @@ export function workspaceRootAbove(directory: string): string | null {
  *
  * @param root a directory that declares packages
  */
-export async function workspaceAt(root: string): Promise<Workspace> {
-  const patterns = workspacePatterns(root) ?? []
-  const { globSync } = await import('tinyglobby')
-  const options = { cwd: root, ignore: ['**/node_modules/**'], expandDirectories: false }
-  // A link to a directory is none, as the file system has it; a manifest below it is found.
-  const find = (wanted: readonly string[]) => [
-    ...globSync([...wanted], { ...options, onlyDirectories: true }).map((each) => each.replace(/\/$/, '')),
-    ...globSync(wanted.map(manifestIn), options).map((each) => path.posix.dirname(each)),
-  ]
-  const directories = find(patterns)
-  const { inside, outside } = placesOf(root, [...new Set(directories)].sort())
-  const packages = ['.', ...inside]
+export function workspaceAt(root: string): Workspace {
+  const { directories, ...rest } = directoriesMatching(root, workspacePatterns(root) ?? [])
+  const packages = ['.', ...directories]
     .map((directory) => packageAt(root, directory))
     .filter(({ directory, hasDefinition }) => directory === '.' || hasDefinition || hasManifest(root, directory))
-  const unmatched = patterns.filter((each) => !each.startsWith('!') && find([each]).length === 0)
-  return { root, packages, unmatched, outside }
-}
-
-const manifestIn = (pattern: string) => `${pattern.replace(/\/+$/, '')}/package.json`
-
-/** Where directories really are: links to one package are one, and what lies elsewhere is not the repository's. */
-function placesOf(root: string, directories: readonly string[]) {
-  const top = fs.realpathSync(root)
-  const inside = new Set<string>()
-  const outside: string[] = []
-  for (const directory of directories) {
-    const place = path.relative(top, fs.realpathSync(path.join(root, directory))).replaceAll('\\', '/')
-    if (place.startsWith('..') || path.isAbsolute(place)) outside.push(directory)
-    else if (place !== '') inside.add(place)
-  }
-  return { inside: [...inside].sort(), outside }
+  return { root, packages, ...rest }
 }
 
 function hasManifest(root: string, directory: string): boolean {

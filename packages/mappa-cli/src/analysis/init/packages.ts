@@ -61,7 +61,7 @@ export async function planPackages(
   root: string,
   stagesOf: (fitting: readonly string[]) => Promise<readonly string[]>,
 ): Promise<PackagesPlan> {
-  const workspace = await workspaceAt(root)
+  const workspace = workspaceAt(root)
   const defined = workspace.packages.filter(({ hasDefinition }) => hasDefinition)
   const declared = await declaredBy(defined)
   const stages = defined.length < workspace.packages.length ? await stagesOf(declared.stages) : declared.stages

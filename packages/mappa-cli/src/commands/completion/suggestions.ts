@@ -90,7 +90,7 @@ async function stages(): Promise<readonly Suggestion[]> {
 async function packages(): Promise<readonly Suggestion[]> {
   const root = workspaceRootAbove(process.cwd())
   if (root === null) return []
-  return (await workspaceAt(root)).packages.map(({ name, directory }) => ({ text: name, what: directory }))
+  return workspaceAt(root).packages.map(({ name, directory }) => ({ text: name, what: directory }))
 }
 
 async function settings(): Promise<readonly Suggestion[]> {
