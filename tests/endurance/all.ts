@@ -3,6 +3,7 @@ import { canaries } from './canaries.ts'
 import { definitions } from './definitions.ts'
 import { disks } from './disks.ts'
 import { edits } from './edits.ts'
+import { fills } from './fills.ts'
 import type { LongRun } from './long-run.ts'
 import { moves } from './moves.ts'
 import { reloads } from './reloads.ts'
@@ -13,6 +14,7 @@ import { killedWriters, manyWriters } from './writers.ts'
 export const LONG_RUNS: readonly LongRun[] = [
   texts,
   edits,
+  fills,
   definitions,
   killedWriters,
   manyWriters,

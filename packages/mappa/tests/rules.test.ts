@@ -194,17 +194,16 @@ describe('more layers', () => {
 
   function load(root: string, flags: readonly string[], environment: Record<string, string> = {}) {
     try {
-      return { values: loadSettings(definition, { root, flags, environment, onNotices() {} }), codes: [] }
+      return { values: loadSettings(definition, { root, flags, environment, onNotices() {} }), codes: [], message: '' }
     } catch (error) {
       assert.ok(error instanceof SettingsError)
-      return { values: null, codes: codesOf(error.problems) }
+      return { values: null, codes: error.problems.map(({ code }) => code), message: error.message }
     }
   }
 
   it('come from flags of the command line, which never give a secret', (context) => {
     const { root } = makeProject(context, { '.env': 'DOME_KEY=made-up\n' })
     const flags = [
-      'turn',
       '--server-port',
       '5000',
       '--no-dome-motors',
@@ -217,15 +216,79 @@ describe('more layers', () => {
       [values?.server.port, values?.dome.motors, values?.night.starMapUrl],
       [5000, false, 'https://maps.fernhollow.example'],
     )
-    assert.equal(load(root, ['--dome-motors']).values?.dome.motors, true)
-    const wrong: readonly [string[], string][] = [
-      [['--dome-key', 'kq83'], 'flag-secret'],
-      [['--server-prt', '1'], 'flag-unknown'],
-      [['--no-server-port'], 'flag-unknown'],
-      [['--server-port'], 'flag-value-missing'],
-      [['--server-port=x'], 'not-port'],
-    ]
-    for (const [words, code] of wrong) assert.deepEqual(load(root, words).codes, [code], words.join(' '))
+  })
+
+  const words: readonly (readonly [words: readonly string[], expected: unknown])[] = [
+    [['--dome-motors'], true],
+    [['--dome-motors', 'false'], false],
+    [['--dome-motors', 'no'], false],
+    [['--dome-motors', '0', '--server-port', '1'], false],
+    [['--dome-motors', 'ON'], true],
+    [['--dome-motors=off'], false],
+    [['--no-dome-motors'], false],
+    [['--dome-motors', '--no-dome-motors'], false],
+    [['--dome-motors', '--', 'false'], true],
+    [['--no-dome-motors=true'], 'flag-takes-no-value'],
+    [['--no-dome-motors=false'], 'flag-takes-no-value'],
+    [['--no-dome-motors', 'true'], 'argument-unknown'],
+    [['--dome-motors', 'falsch'], 'argument-unknown'],
+    [['--dome-motors='], 'flag-value-missing'],
+    [['--server-port=', '1'], 'flag-value-missing argument-unknown'],
+    [['--dome-key', 'kq83'], 'flag-secret'],
+    [['--dome-key', 'kq83', 'kq83'], 'flag-secret argument-unknown'],
+    [['--dome-kye', 'kq83'], 'flag-unknown'],
+    [['--dome-kye=kq83'], 'flag-unknown'],
+    [['--server-prt', '1'], 'flag-unknown'],
+    [['--no-server-port'], 'flag-unknown'],
+    [['--server-port'], 'flag-value-missing'],
+    [['--server-port', '--dome-motors'], 'flag-value-missing'],
+    [['--server-port', '-v'], 'flag-value-missing argument-unknown'],
+    [['--server-port', '-1'], 'not-port'],
+    [['--server-port=x'], 'not-port'],
+    [['server-port=5000'], 'argument-unknown'],
+    [['-p', '80'], 'argument-unknown argument-unknown'],
+    [['kq83'], 'argument-unknown'],
+    [['--help=yes'], 'flag-takes-no-value'],
+    [['---', '--=1'], 'flag-unknown flag-unknown'],
+  ]
+  for (const [flags, expected] of words)
+    it(`take the command line ${flags.join(' ')} as ${String(expected)}`, (context) => {
+      const { root } = makeProject(context, { '.env': 'DOME_KEY=made-up\n' })
+      const { values, codes, message } = load(root, flags)
+      assert.deepEqual(values?.dome.motors ?? codes.join(' '), expected)
+      assert.ok(!message.includes('kq83'), message)
+    })
+
+  it('come beside arguments of the program itself, if it has any', (context) => {
+    const { root } = makeProject(context, { '.env': 'DOME_KEY=made-up\n' })
+    const flags = ['turn', '-v', '--server-port', '5000', 'x=1', '--dome-motors', 'left']
+    const { server, dome } = loadSettings(definition, { root, flags, allowPositionals: true, environment: {} })
+    assert.deepEqual([server.port, dome.motors], [5000, true])
+  })
+
+  it('are told apart where their flags are spelled alike', (context) => {
+    const { root } = makeProject(context, {})
+    const port = setting.port('Port', { default: 1 })
+    const twins = defineSettings({
+      server: { port, key: setting.string('Key', { secret: true, optional: true }) },
+      serverPort: setting.port('Port', { default: 1, name: 'OLD_PORT' }),
+      serverKey: setting.string('Key', { optional: true, name: 'OLD_KEY' }),
+      dome: { open: setting.boolean('Open', { default: false }) },
+      noDome: { open: setting.boolean('Not open', { default: false }) },
+      help: setting.string('Help', { default: '' }),
+    })
+    const codes = (...flags: string[]) => {
+      try {
+        return loadSettings(twins, { root, flags, environment: {}, onNotices() {} }).dome.open
+      } catch (error) {
+        assert.ok(error instanceof SettingsError && !error.message.includes('kq83'))
+        return error.problems.map(({ code, message }) => `${code}: ${message}`).join('\n')
+      }
+    }
+    assert.match(String(codes('--server-port', '5')), /^flag-shared: .*: SERVER_PORT, OLD_PORT\.$/)
+    assert.match(String(codes('--server-key=kq83')), /^flag-secret/)
+    assert.match(String(codes('--no-dome-open')), /^flag-shared/)
+    assert.equal(codes('--dome-open', '--help', 'me'), true)
   })
 
   it('make the help of a program', (context) => {
@@ -257,10 +320,11 @@ dome
   DOME_KEY              Key of the dome
                         text; secret; required; not a flag, since other users can see command lines
 
-  --help                Print this.
+  -h, --help            Print this.
   --version             Print the version.
 `,
     )
+    assert.deepEqual([start('-h').stdout, start('--help', '--x').stdout], [help.stdout, help.stdout])
     assert.equal(start('--version').stdout, '1.4.0\n')
     const refused = start('--dome-key=kq83-made-up')
     assert.deepEqual([refused.status, refused.stdout], [78, ''])

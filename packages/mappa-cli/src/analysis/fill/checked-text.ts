@@ -3,9 +3,10 @@ import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
 import { locator, type TemplateFile } from './fill-text.ts'
 import type { FilledPlaceholder, FilledText } from './filled.ts'
 import { languageOf } from './languages/index.ts'
-import type { Language, Token } from './languages/language.ts'
+import type { Language, Token, ValuePlace } from './languages/language.ts'
 import { type Draft, draftOf } from './markers.ts'
-import { type Place, type Rendered, rendered } from './rendering.ts'
+import { type Rendered, rendered } from './rendering.ts'
+import { misplacedWords } from './shell-words.ts'
 
 /** The text of an output. */
 export interface CheckedText {
@@ -22,12 +23,13 @@ export interface CheckedText {
  */
 export function checkedText(template: TemplateFile, filled: FilledText, output: string): CheckedText {
   const values = filled.pieces.filter((each) => typeof each !== 'string')
-  const quoted = values.flatMap((each) => quotesAround(template, each))
   const usesYaml = values.some(({ placeholder }) => placeholder.filters.includes('yaml'))
   const language = values.length === 0 ? null : languageOf(output, usesYaml)
-  if (language === null) return { text: textOf(filled, () => null).text, problems: quoted }
+  const tokens = language?.tokens(draftOf(filled).text)
+  const words = misplacedWords(template, filled, output, tokens !== undefined && 'length' in tokens ? tokens : [])
+  if (language === null) return { text: textOf(filled, () => null, null).text, problems: words }
   const found = inLanguage(template, filled, output, language, usesYaml)
-  return { ...found, problems: [...quoted, ...found.problems] }
+  return { ...found, problems: [...words, ...found.problems] }
 }
 
 function inLanguage(
@@ -43,20 +45,23 @@ function inLanguage(
   if (!('length' in tokens)) {
     const details = { file: output, language: name, reason: tokens.reason, filter }
     const place = locator(template.file, template.text)(draft.offsetInTemplate(tokens.offset))
-    const { text } = textOf(filled, () => null)
+    const { text } = textOf(filled, () => null, null)
     // Where no value can break anything that is known, it is told, and the file is made.
     return { text, problems: [fillingProblem(usesYaml ? 'filled-not-valid' : 'output-not-checked', details, place)] }
   }
   const placeIn = placesIn(tokens, draft)
-  const whole = textOf(filled, placeIn)
-  if (isAsExpected(tokens, draft, whole, language)) return { text: whole.text, problems: [] }
+  const whole = textOf(filled, placeIn, language)
+  const refused = [...whole.byMarker.values()].some(({ refusal }) => refusal !== null)
+  if (!refused && isAsExpected(tokens, draft, whole, language)) return { text: whole.text, problems: [] }
   const placeOf = locator(template.file, template.text)
   const problems = [...draft.byMarker].flatMap(([marker, { placeholder }]) => {
     // Alone among markers, so that it is known which value it is.
-    const alone = textOf(filled, placeIn, marker)
-    if (isAsExpected(tokens, draft, alone, language)) return []
+    const alone = textOf(filled, placeIn, language, marker)
+    const reason =
+      alone.byMarker.get(marker)?.refusal ??
+      (isAsExpected(tokens, draft, alone, language) ? null : `in ${name} it would be read as something else`)
+    if (reason === null) return []
     const { name: variable, start } = placeholder
-    const reason = `in ${name} it would be read as something else`
     return [
       fillingProblem('value-misplaced', { name: variable, reason, filter }, { ...placeOf(start), name: variable }),
     ]
@@ -69,16 +74,23 @@ function inLanguage(
 /** A text, and what its values are read as; a marker that is still there stands for itself. */
 interface Whole {
   readonly text: string
-  readonly byMarker: ReadonlyMap<string, Rendered>
+  readonly byMarker: ReadonlyMap<string, Checked>
+}
+
+/** A value, and why it can't be written so; `null` where it can. */
+interface Checked extends Rendered {
+  readonly refusal: string | null
+  readonly isData: boolean
 }
 
 /** How the text is written that a marker belongs to, and whether it is all of it. */
-type PlaceIn = (marker: string) => Pick<Place, 'style' | 'isWhole'> | null
+type PlaceIn = (marker: string) => Pick<ValuePlace, 'style' | 'isWhole'> | null
 
 /** The text with its values; if `only` is given, with that one alone, and markers for all others. */
-function textOf({ pieces }: FilledText, placeIn: PlaceIn, only?: string): Whole {
-  const byMarker = new Map<string, Rendered>()
+function textOf({ pieces }: FilledText, placeIn: PlaceIn, language: Language | null, only?: string): Whole {
+  const byMarker = new Map<string, Checked>()
   const parts: string[] = []
+  // With the end of the line before it.
   let lineBefore = ''
   pieces.forEach((piece, index) => {
     let part: string
@@ -86,23 +98,29 @@ function textOf({ pieces }: FilledText, placeIn: PlaceIn, only?: string): Whole 
     else {
       const { marker } = piece
       const after = pieces[index + 1]
-      const place = placeIn(marker) ?? { style: null, isWhole: false }
-      const value =
-        only === undefined || only === marker
-          ? rendered(piece, { ...place, before: lineBefore, after: typeof after === 'string' ? after : '' })
-          : { written: marker, read: marker }
-      byMarker.set(marker, value)
+      const style = placeIn(marker) ?? { style: null, isWhole: false }
+      const place = { ...style, before: lineBefore, after: typeof after === 'string' ? after : '' }
+      const isAsked = only === undefined || only === marker
+      const value = isAsked ? checked(piece, place, language) : { written: marker, read: marker, refusal: null }
+      byMarker.set(marker, { ...value, isData: piece.isData })
       part = value.written
     }
     parts.push(part)
     const lineEnd = part.lastIndexOf('\n')
-    lineBefore = lineEnd < 0 ? lineBefore + part : part.slice(lineEnd + 1)
+    lineBefore = lineEnd < 0 ? lineBefore + part : part.slice(lineEnd)
   })
   return { text: parts.join(''), byMarker }
 }
 
+function checked(piece: FilledPlaceholder, place: ValuePlace, language: Language | null): Omit<Checked, 'isData'> {
+  const value = rendered(piece, place)
+  // Quotes around what is in data are its own.
+  const own: ValuePlace = piece.isData ? { ...place, style: 'double' } : place
+  return { ...value, refusal: language?.refuse?.(value.written, own) ?? null }
+}
+
 function placesIn(tokens: readonly Token[], { pattern }: Draft): PlaceIn {
-  const found = new Map<string, Pick<Place, 'style' | 'isWhole'>>()
+  const found = new Map<string, Pick<ValuePlace, 'style' | 'isWhole'>>()
   for (const { style, text } of tokens)
     for (const marker of text.match(pattern) ?? []) found.set(marker, { style, isWhole: text === marker })
   return (marker) => found.get(marker) ?? null
@@ -119,19 +137,11 @@ function isAsExpected(tokens: readonly Token[], { pattern }: Draft, whole: Whole
 function expected({ style, text }: Token, { byMarker }: Whole, pattern: RegExp, language: Language): readonly string[] {
   const own = byMarker.get(text)
   // A list or an object, put in as such.
-  if (style === 'plain' && own !== undefined && /^\s*[[{]/.test(own.written)) {
+  if (style === 'plain' && own?.isData === true && /^\s*[[{]/.test(own.written)) {
     const inner = language.tokens(own.written)
     const first = language.tokens('0')
     const head = 'length' in first ? first.length - 1 : 0
     if ('length' in inner) return inner.slice(head).map((each) => each.text)
   }
   return [text.replace(pattern, (marker) => byMarker.get(marker)?.read ?? marker)]
-}
-
-/** A word of a shell that is quoted twice is another word. */
-function quotesAround({ file, text }: TemplateFile, { placeholder }: FilledPlaceholder): readonly Problem[] {
-  const { name, start, end, filters } = placeholder
-  const isQuoted = /['"]/.test(text[start - 1] ?? '') || /['"]/.test(text[end] ?? '')
-  if (!filters.includes('sh') || !isQuoted) return []
-  return [fillingProblem('filter-in-quotes', { name }, { ...locator(file, text)(start), name })]
 }

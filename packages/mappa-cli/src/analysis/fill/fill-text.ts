@@ -52,7 +52,7 @@ export function fillText({ file, text, pieces }: TemplateFile, lookup: Lookup, w
     if (typeof piece === 'string') return piece
     const value = filling.valueOf(piece)
     if (!isWellFormed(value)) filling.misplaced(piece, 'it has half a character', 'base64')
-    return { placeholder: piece, value, marker: markerOf(prefix, index) }
+    return { placeholder: piece, value, isData: filling.isData(piece), marker: markerOf(prefix, index) }
   })
   return { pieces: filled, prefix, problems: filling.problems, hasSecrets: filling.hasSecrets }
 }
@@ -94,6 +94,14 @@ class Filling {
     if (found.secret && !this.#withSecrets) return this.#report(fillingProblem('secret-not-filled', { name }, place))
     if (found.secret) this.hasSecrets = true
     return found.text
+  }
+
+  /** True for a value of JSON, and for a default that has no value in it. */
+  isData({ name, operator, word }: Placeholder): boolean {
+    const found = this.#lookup.find(name)
+    const isWord = operator.endsWith('+') || (operator.endsWith('-') && textOf(found) === '')
+    if (isWord) return word.every((piece) => typeof piece === 'string')
+    return found.state === 'value' && found.isJson
   }
 
   #words(word: TextTemplate): string {

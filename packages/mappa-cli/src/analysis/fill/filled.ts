@@ -5,6 +5,8 @@ import type { Placeholder } from '../../../../mappa/src/core/template/placeholde
 export interface FilledPlaceholder {
   readonly placeholder: Placeholder
   readonly value: string
+  /** True for a value of JSON, or a text of the template itself: it may be a list or an object, and not a text alone. */
+  readonly isData: boolean
   /** The number that stands for it in a draft. */
   readonly marker: string
 }

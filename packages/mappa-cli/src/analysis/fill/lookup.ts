@@ -4,7 +4,7 @@ import type { Inspection } from '../../../../mappa/src/node/load/inspect.ts'
 
 /** What stands for a name in one stage. */
 export type Found =
-  | { readonly state: 'value'; readonly text: string; readonly secret: boolean }
+  | { readonly state: 'value'; readonly text: string; readonly secret: boolean; readonly isJson: boolean }
   | { readonly state: 'unset' | 'invalid' }
   | { readonly state: 'unknown'; readonly near: string | null }
 
@@ -27,10 +27,12 @@ export function lookupIn({ stage, settings }: Inspection): Lookup {
     find(name) {
       const setting = byName.get(name)
       if (setting === undefined) return { state: 'unknown', near: closest(name) }
-      const { text, valid, masked, origin } = setting
+      const { declaration, text, valid, masked, origin } = setting
       if (text === undefined) return { state: valid || origin === null ? 'unset' : 'invalid' }
       if (origin?.layer === 'environment') environmental.add(name)
-      return valid ? { state: 'value', text, secret: masked } : { state: 'invalid' }
+      return valid
+        ? { state: 'value', text, secret: masked, isJson: declaration.kind.name === 'json' }
+        : { state: 'invalid' }
     },
   }
 }

@@ -1,19 +1,7 @@
 import { applyFilter } from '../../../../mappa/src/core/template/filters.ts'
 import { yamlEscaped, yamlString } from '../export/yaml-string.ts'
 import type { FilledPlaceholder } from './filled.ts'
-import type { Style } from './languages/language.ts'
-
-/** Where a value goes. */
-export interface Place {
-  /** The text before it, as it will be. */
-  readonly before: string
-  /** The text behind it, up to the next placeholder. */
-  readonly after: string
-  /** How the text is written that it belongs to; `null` where nothing is known of the language, or it belongs to none. */
-  readonly style: Style | null
-  /** True if it is all of that text. */
-  readonly isWhole: boolean
-}
+import type { ValuePlace } from './languages/language.ts'
 
 /** A value as it is written, and what a reader of the file gets. */
 export interface Rendered {
@@ -22,7 +10,7 @@ export interface Rendered {
 }
 
 /** Applies the filters of a placeholder. */
-export function rendered({ placeholder: { filters }, value }: FilledPlaceholder, place: Place): Rendered {
+export function rendered({ placeholder: { filters }, value }: FilledPlaceholder, place: ValuePlace): Rendered {
   const line = { before: place.before.slice(place.before.lastIndexOf('\n') + 1) }
   // A block of lines has a line break at its end, whether the value has one or not.
   const isBlock = (place.style === 'literal' || place.style === 'folded') && /^[ \t]*(?:\n|$)/.test(place.after)
@@ -41,7 +29,7 @@ export function rendered({ placeholder: { filters }, value }: FilledPlaceholder,
 }
 
 /** A text in YAML, quoted as needed for where it stands. */
-function inYaml(text: string, { style, isWhole }: Place, line: { readonly before: string }): string {
+function inYaml(text: string, { style, isWhole }: ValuePlace, line: { readonly before: string }): string {
   if (style === 'double') return yamlEscaped(text)
   if (style === 'single') return text.replaceAll("'", "''")
   if (style === 'literal' || style === 'folded') return applyFilter('indent', text, line)

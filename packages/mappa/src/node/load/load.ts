@@ -33,11 +33,17 @@ export interface LoadOptions extends SourceOptions {
    */
   readonly onErrors?: 'throw' | 'exit'
   /**
-   * The command line, such as `process.argv.slice(2)`: `--server-port 5000` sets `server.port`, `--no-dome-motors` says no,
-   * `--help` and `--version` print and end the process with 0. Secrets are refused.
+   * The command line, such as `process.argv.slice(2)`: `--server-port 5000` sets `server.port`, `--no-dome-motors` and
+   * `--dome-motors false` say no, `-h`, `--help` and `--version` print and end the process with 0. Secrets are refused, and so is
+   * every other word before `--`.
    * @default flags are not read
    */
   readonly flags?: readonly string[]
+  /**
+   * True if the command line also has arguments of the program itself, which are left alone: words and short options such as `-v`.
+   * @default false: they are only allowed behind `--`
+   */
+  readonly allowPositionals?: boolean
   /**
    * Is called with the notices of settings that can be used, and a report of them for `formatReport`.
    * @default they are printed to standard error
@@ -112,13 +118,13 @@ export function refused(error: unknown, options: Pick<LoadOptions, 'onErrors'>):
   process.exit(EXIT_CONFIG)
 }
 
-export const LOAD_OPTIONS = [...SOURCE_OPTIONS, 'onErrors', 'flags', 'onNotices'] as const
+export const LOAD_OPTIONS = [...SOURCE_OPTIONS, 'onErrors', 'flags', 'allowPositionals', 'onNotices'] as const
 
 /** Where to look for values, the flags of the command line among them. Answers those that ask for something. */
 export function sourcesIn(definition: Definition, options: LoadOptions): SourceOptions {
-  const { onErrors: _, flags: given, onNotices: __, ...sources } = options
+  const { onErrors: _, flags: given, allowPositionals, onNotices: __, ...sources } = options
   if (given === undefined) return sources
-  const flags = parseFlags(definition, given)
+  const flags = parseFlags(definition, given, allowPositionals)
   answer(flags, definition, options)
   return { ...sources, extraLayers: [...(options.extraLayers ?? []), flags.layer] }
 }

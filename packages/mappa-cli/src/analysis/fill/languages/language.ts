@@ -18,6 +18,18 @@ export interface NotValid {
   readonly offset: number
 }
 
+/** Where a value goes in a document. */
+export interface ValuePlace {
+  /** The text before it, as it will be. */
+  readonly before: string
+  /** The text behind it, up to the next placeholder. */
+  readonly after: string
+  /** How the text is written that it belongs to; `null` where nothing is known of the language, or it belongs to none. */
+  readonly style: Style | null
+  /** True if it is all of that text. */
+  readonly isWhole: boolean
+}
+
 /** A language that outputs can be checked in. A new one is a file like those beside this one, and one line in `index.ts`. */
 export interface Language {
   readonly name: string
@@ -27,4 +39,11 @@ export interface Language {
   readonly filter: FilterName
   /** Takes a document apart, in the order of its text. */
   readonly tokens: (text: string) => readonly Token[] | NotValid
+  /**
+   * Why a value can't be written like this, whatever the parser here makes of it: other parsers read it differently, or not at all.
+   *
+   * @param written the value as it is to be written
+   * @returns the end of a sentence; `null` for a value that all read alike
+   */
+  readonly refuse?: (written: string, place: ValuePlace) => string | null
 }

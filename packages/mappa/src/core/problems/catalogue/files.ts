@@ -75,7 +75,22 @@ export const fileProblems = () => ({
     '{flag} passes the secret {name}, and other users of this machine can see command lines.',
     'Put it into a .local file or the process environment. If it was a real key, rotate it.',
   ),
-  'flag-value-missing': error('{flag} has no value.', 'Write {flag} and the value behind it, or {flag}=VALUE.'),
+  'flag-value-missing': error(
+    '{flag} has no value.',
+    'Write {flag}=VALUE. A value behind a space must not begin with -, unless it is a number.',
+  ),
+  'flag-takes-no-value': error(
+    '{flag} takes no value.',
+    'Write {flag} alone. A flag without no- takes one: --dome-motors=false.',
+  ),
+  'flag-shared': error(
+    '{flag} can mean several settings: {names}.',
+    'Set the one that you mean by its variable in the environment, or rename one of them in the definition.',
+  ),
+  'argument-unknown': error(
+    '{argument} of the command line is not a flag of a setting.',
+    "Write --NAME=VALUE; --help lists the flags. The program's own arguments go behind --, or it loads its settings with allowPositionals: true.",
+  ),
   'stage-unknown': error(
     'There is no stage {stage} (named by {from}). The stages are {stages}.',
     'Name one of them, or add the stage to the definition: defineSettings({ ... }, { stages: [...] }).',

@@ -49,9 +49,9 @@ export const fillingProblems = () => ({
     '{file} could not be checked: the template is not {language} by itself ({reason}).',
     'Look at the output, or make the template valid {language} around its placeholders; the filter {filter} can only be used then.',
   ),
-  'filter-in-quotes': error(
-    'The filter sh quotes the value of {name} itself, and here it stands in quotes already.',
-    'Remove the quotes around the placeholder.',
+  'no-shell-word': error(
+    'The filter sh makes a word of a shell of the value of {name}, and no such word can be here: it is in {context}.',
+    'Assign it to a variable on a line of its own, {name}=${{name}|sh}, and use that variable here. In a document of another language, put it in as a whole text.',
   ),
   'fill-needs-out': error(
     'Several files would be filled in, and no names were given for them.',

@@ -28,11 +28,11 @@ export function flagsHelp(
     group = own
     lines.push(...entry(each, stages, width, column, paint))
   }
-  lines.push(
-    '',
-    ...row('--help', ['Print this.'], width, column),
-    ...row('--version', ['Print the version.'], width, column),
-  )
+  const taken = new Set(settings.map(({ keys }) => flagOf(keys)))
+  lines.push('')
+  // A setting may have either name for itself.
+  lines.push(...row(taken.has('help') ? '-h' : '-h, --help', ['Print this.'], width, column))
+  if (!taken.has('version')) lines.push(...row('--version', ['Print the version.'], width, column))
   return lines.join('\n')
 }
 

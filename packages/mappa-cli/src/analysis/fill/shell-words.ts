@@ -1,0 +1,84 @@
+import { fillingProblem } from '../../../../mappa/src/core/problems/makers/filling.ts'
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import type { Placeholder, TextTemplate } from '../../../../mappa/src/core/template/placeholders.ts'
+import { locator, type TemplateFile } from './fill-text.ts'
+import type { FilledPlaceholder, FilledText } from './filled.ts'
+import type { Token } from './languages/language.ts'
+import { type Draft, draftOf } from './markers.ts'
+import { type ShellContext, shellContexts } from './shell-contexts.ts'
+
+/** Files that are a script as a whole: by their endings, or without any. Of others, each line is a piece of a script at most. */
+const SCRIPT = /(?:^|\/)(?:[^./]+|[^/]*\.(?:sh|bash|dash|ksh|zsh|env|envrc|profile|bashrc|zshrc|command))$/i
+/** What makes other texts of the word of a shell, so that it is none any more. */
+const ENCODERS: ReadonlySet<string> = new Set(['base64', 'url'])
+
+/**
+ * Finds values with the filter `sh` that are not where a word of a shell can be: the quotes around them would end those in which they are.
+ *
+ * @param output the path of the output
+ * @param tokens the texts of an output that a parser has taken apart: a script can be one of them
+ */
+export function misplacedWords(
+  template: TemplateFile,
+  filled: FilledText,
+  output: string,
+  tokens: readonly Token[],
+): readonly Problem[] {
+  const words = filled.pieces.filter((each): each is FilledPlaceholder => typeof each !== 'string' && isWord(each))
+  if (words.length === 0) return []
+  const draft = draftOf(filled)
+  const isScript = SCRIPT.test(output) || /^#!.*sh\b/.test(template.text)
+  const placeOf = locator(template.file, template.text)
+  const contexts = contextsIn(words, draft, tokens, isScript)
+  return words.flatMap((word) => {
+    const { name, start } = word.placeholder
+    const context = whyNoWord(word, contexts.get(word.marker) ?? 'code')
+    return context === null ? [] : [fillingProblem('no-shell-word', { name, context }, { ...placeOf(start), name })]
+  })
+}
+
+function isWord({ placeholder }: FilledPlaceholder): boolean {
+  return endsAsWord(placeholder) || hasWord(placeholder.word)
+}
+
+/** True where a default has such a value in it. */
+function hasWord(word: TextTemplate): boolean {
+  return word.some((piece) => typeof piece !== 'string' && (endsAsWord(piece) || hasWord(piece.word)))
+}
+
+function endsAsWord({ filters }: Placeholder): boolean {
+  const last = filters.lastIndexOf('sh')
+  return last >= 0 && !filters.slice(last).some((each) => ENCODERS.has(each))
+}
+
+/** Where a value is that can't be there, as text; `null` for one that can. */
+function whyNoWord({ value, placeholder: { filters } }: FilledPlaceholder, context: ShellContext): string | null {
+  if (value.includes('\0')) return 'a shell, where no value can have a NUL character'
+  if (context === 'code') return null
+  if (context !== 'comment') return context
+  const isOneLine = !value.includes('\n') || filters.some((each) => ENCODERS.has(each))
+  return isOneLine ? null : 'a comment, which ends with the first of its lines'
+}
+
+/** The context of each value, by its marker: within the text that a parser found it in, else in the file. */
+function contextsIn(
+  words: readonly FilledPlaceholder[],
+  draft: Draft,
+  tokens: readonly Token[],
+  isScript: boolean,
+): ReadonlyMap<string, ShellContext> {
+  const found = new Map<string, ShellContext>()
+  const markers = new Set(words.map(({ marker }) => marker))
+  const scan = (text: string) => {
+    const places = [...text.matchAll(draft.pattern)]
+    const contexts = shellContexts(
+      text,
+      places.map(({ index }) => index),
+    )
+    for (const [at, [marker]] of places.entries()) if (markers.has(marker)) found.set(marker, contexts[at]!)
+  }
+  const pieces = tokens.length === 0 && isScript ? [draft.text] : draft.text.split('\n')
+  for (const piece of pieces) scan(piece)
+  for (const { text } of tokens) scan(text)
+  return found
+}
