@@ -24,6 +24,12 @@ const DEFINITION = JSON.stringify({
       keys: { kind: 'list', description: 'Keys', secret: true, optional: true },
       store: { kind: 'url', description: 'Where plates are kept', secret: true, optional: true },
     },
+    visitor: {
+      map: { kind: 'url', description: 'Where the map is', public: true, optional: true },
+      places: { kind: 'integer', description: 'Places', optional: true },
+      plates: { kind: 'path', description: 'Where plates are', mustExist: true, optional: true },
+      line: { kind: 'string', description: 'A line', optional: true },
+    },
   },
 })
 
@@ -50,7 +56,11 @@ async function inOneProject(context: Context, random: Random): Promise<void> {
   const needles = values.flatMap((value, index) => needlesFor(`CANARY_${index}`, `canary ${index}`, value))
   const look = (where: string, text: string) => assertNone(where, text, needles, values)
   for (const words of commandsFor(random)) {
-    const { stdout, stderr } = words[0] === 'set' ? project.mappa(words, {}, random.of(values)) : project.mappa(words)
+    const known = [/^SKY_STORE=(.*)$/m.exec(readFileSync(join(project.root, '.env'), 'utf8'))?.[1] ?? ''].map(
+      (written) => written.slice(1, -1).replace(/\\(.)/g, '$1'),
+    )
+    const input = words[1]?.startsWith('VISITOR') ? `htp:/${known[0]}` : random.of(values)
+    const { stdout, stderr } = words[0] === 'set' ? project.mappa(words, {}, input) : project.mappa(words)
     look(`mappa ${words.join(' ')}`, stdout + stderr)
   }
   for (const file of filesWritten(project)) look(file, readFileSync(join(project.root, file), 'latin1'))
@@ -74,7 +84,19 @@ function valuesOf(random: Random): string[] {
 function filesOf(values: readonly string[], random: Random): Record<string, string> {
   const quoted = (value: string) => `"${value.replace(/[\\"$`]/g, '\\$&')}"`
   const layer = () => {
-    const lines = ['DOME_KEY', 'SKY_TOKEN', 'SKY_KEYS', 'SKY_STORE', 'DOME_PORT', 'DOME_KYE', 'OTHER_SECRET']
+    const pasted = random.of(values)
+    const spelled = random.of([
+      `htp:/${pasted}`,
+      `x${encodeURIComponent(pasted)}`,
+      `<${Buffer.from(pasted).toString('base64')}>`,
+      `'${pasted}'`,
+    ])
+    // Where nobody expects a secret, it is shown with what is wrong, if it is not recognised.
+    const wrong = ['VISITOR_MAP', 'VISITOR_PLACES', 'VISITOR_PLATES', 'VISITOR_LINE']
+      .filter(() => random.below(2) > 0)
+      .map((name) => `${name}=${quoted(name === 'VISITOR_LINE' ? `'${pasted}'` : spelled)}`)
+    wrong.push(`SKY_STORE=${quoted(pasted)}`)
+    const lines = ['DOME_KEY', 'SKY_TOKEN', 'SKY_KEYS', 'DOME_PORT', 'DOME_KYE', 'OTHER_SECRET']
       .filter(() => random.below(3) > 0)
       .map((name) => `${name}=${quoted(random.of(values))}`)
     const broken = [
@@ -83,7 +105,7 @@ function filesOf(values: readonly string[], random: Random): Record<string, stri
       `SKY_KEYS=\${NOT_THERE:-${values[0]}}`,
       `=${values[0]}`,
     ]
-    return `${[...lines, ...(random.below(2) === 0 ? [random.of(broken)] : [])].join('\n')}\n`
+    return `${[...lines, ...wrong, ...(random.below(2) === 0 ? [random.of(broken)] : [])].join('\n')}\n`
   }
   return {
     '.gitignore': random.below(2) === 0 ? '.env.local\n.env.*.local\nnode_modules\n' : 'node_modules\n',
@@ -115,6 +137,8 @@ function commandsFor(random: Random): readonly (readonly string[])[] {
       ['show', ...stage, ...json],
       ['show', 'DOME_KEY', ...stage, ...json],
       ['show', 'sky.keys', ...stage, ...json],
+      ...['map', 'places', 'plates', 'line'].map((key) => ['show', `visitor.${key}`, ...stage, ...json]),
+      ...['VISITOR_MAP', 'VISITOR_PLACES'].map((name) => ['set', name, ...stage, ...json]),
       ['compare', ...json],
       ['compare', '.env', '.env.production.local', ...json],
       ['set', 'DOME_KEY', ...stage, ...json],

@@ -23,7 +23,7 @@ export function previewEdit(live: LiveProject, edit: Edit): EditPreview {
   const { root } = live.project
   const common = { file, overriddenBy: overriding(live, declaration, edit, file) }
   try {
-    const planned = planSetting(root, declaration, edit.text, edit, today())
+    const planned = planSetting(root, declaration, edit.text, targetOfEdit(live, edit), today())
     const names = new Set(live.definition.settings.filter(({ secret }) => secret).map(({ name }) => name))
     const values = declaration.secret ? [edit.text] : []
     return { ...common, problems: [], diff: maskedDiff(planned, { names, values }), version: versionOf(planned.before) }
@@ -45,10 +45,12 @@ export async function saveEdit(live: LiveProject, edit: Edit, version: string): 
   const file = layerFileFor(declaration, edit)
   const seen = readText(targetOf(path.join(root, file)), file)
   if (versionOf(seen) !== version) throw settingsError(writingProblem('file-changed', { file }, { file }))
-  const written = await writeSetting(root, declaration, edit.text, edit, today(), seen)
+  const written = await writeSetting(root, declaration, edit.text, targetOfEdit(live, edit), today(), seen)
   await live.refresh()
   return { place: `${file}:${written.line}`, changed: written.changed, notes: notesOf(written) }
 }
+
+const targetOfEdit = ({ project }: LiveProject, edit: Edit) => ({ ...edit, containsSecret: project.containsSecret })
 
 function notesOf({ created, ignored, tightened }: Written): string[] {
   const notes: string[] = []

@@ -175,6 +175,10 @@ export class Project {
     return { ...inspection, problems: [...inspection.problems, ...said], rootFrom }
   }
 
+  /** Says whether a text contains the value of a secret in any stage. */
+  readonly containsSecret = (text: string): boolean =>
+    this.definition.stages.some((stage) => this.inspect(this.stage(stage)).containsSecret(text))
+
   /**
    * The setting with a name.
    *

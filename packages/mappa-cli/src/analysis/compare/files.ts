@@ -1,6 +1,8 @@
 import { convertText } from '../../../../mappa/src/core/definition/convert.ts'
 import type { Declaration, Definition } from '../../../../mappa/src/core/definition/definition.ts'
 import { documentLayer } from '../../../../mappa/src/core/layers/sources.ts'
+import { isSuspect } from '../../../../mappa/src/core/resolve/resolve-one.ts'
+import { containsSecret } from '../../../../mappa/src/core/secret/contains-secret.ts'
 import { displayValue } from '../../../../mappa/src/core/secret/display.ts'
 import { meaningOf } from '../../../../mappa/src/core/text/meaning.ts'
 import { type Marks, newMarks } from './marks.ts'
@@ -31,6 +33,12 @@ export function compareFiles(
   const marks = newMarks()
   const declared = new Map((definition?.settings ?? []).map((each) => [each.name, each]))
   const present = new Set(files.flatMap(([, file]) => [...file.names()]))
+  const secrets = files.flatMap(([, file]) => secretsIn(file, declared))
+  /** A wrong value that contains a secret: it was pasted into the wrong line. */
+  const isHidden = (entry: Entry | null, declaration: Declaration | undefined) =>
+    entry !== null &&
+    (declaration === undefined || !entry.valid || isSuspect(declaration, entry.text)) &&
+    containsSecret(entry.text, secrets)
   const names = [...[...declared.keys()].filter((name) => present.has(name)), ...present]
   return {
     columns: files.map(([label]) => label),
@@ -43,10 +51,19 @@ export function compareFiles(
         path: declaration?.path ?? null,
         secret,
         relation: relationOf(entries.map((each) => each?.meaning ?? null)),
-        cells: entries.map((each, column) => cellOf(each, secret, marks, name, files[column]!)),
+        cells: entries.map((each, column) =>
+          cellOf(each, secret || isHidden(each, declaration), marks, name, files[column]!),
+        ),
       }
     }),
   }
+}
+
+/** The values of secrets in a file, and of names that nobody declares, which may be some. */
+function secretsIn(file: EnvFile, declared: ReadonlyMap<string, Declaration>): string[] {
+  return [...file.names()]
+    .filter((name) => declared.get(name)?.secret !== false)
+    .flatMap((name) => entryOf(file, name, declared.get(name))?.text ?? [])
 }
 
 function entryOf(file: EnvFile, name: string, declaration: Declaration | undefined): Entry | null {

@@ -16,6 +16,15 @@ interface Frame {
   readonly end: string
 }
 
+/** A here document whose body is still to come. */
+interface HereDocument {
+  readonly delimiter: string
+  /** True where tabs at the beginning of its lines do not count. */
+  readonly tabs: boolean
+  /** True where nothing in it means anything, a backslash before the end of a line included. */
+  readonly isLiteral: boolean
+}
+
 const CODE: Frame = { context: 'code', opening: '', end: '' }
 const ENDS_WORD = ' \t\n;&|<>()'
 
@@ -40,7 +49,7 @@ class Scanner {
   readonly #found: ShellContext[] = []
   readonly #frames: Frame[] = [CODE]
   /** Here documents whose bodies begin on the next line. */
-  #pending: { readonly delimiter: string; readonly tabs: boolean }[] = []
+  #pending: HereDocument[] = []
   #at = 0
   /** True where the next character would begin a word. */
   #isWordStart = true
@@ -192,24 +201,26 @@ class Scanner {
     this.#at += word.length
     this.#note(start, 'a here document')
     const delimiter = word.replace(/^[ \t]+/, '').replace(/['"]|\\(?=.)/g, '')
-    this.#pending.push({ delimiter, tabs })
+    this.#pending.push({ delimiter, tabs, isLiteral: /['"\\]/.test(word) })
     this.#isWordStart = false
   }
 
   #lineEnd(): void {
     this.#step()
-    for (const { delimiter, tabs } of this.#pending) this.#hereText(delimiter, tabs)
+    for (const each of this.#pending) this.#hereText(each)
     this.#pending = []
   }
 
   /** Passes over the body of a here document, up to the line that ends it. */
-  #hereText(delimiter: string, tabs: boolean): void {
+  #hereText({ delimiter, tabs, isLiteral }: HereDocument): void {
     const from = this.#at
     let isOpen = true
+    let isJoined = false
     while (isOpen && this.#at < this.#text.length) {
       const end = this.#text.indexOf('\n', this.#at)
       const line = this.#text.slice(this.#at, end < 0 ? undefined : end)
-      isOpen = (tabs ? line.replace(/^\t+/, '') : line) !== delimiter
+      isOpen = isJoined || (tabs ? line.replace(/^\t+/, '') : line) !== delimiter
+      isJoined = !isLiteral && (/\\+$/.exec(line)?.[0].length ?? 0) % 2 === 1
       this.#at = end < 0 ? this.#text.length : end + 1
     }
     this.#note(from, 'a here document', this.#at >= this.#text.length)

@@ -27,6 +27,8 @@ export interface Target {
   readonly local: boolean
   /** The directory of a file that packages share, relative to the root; that of the project if left out. */
   readonly directory?: string
+  /** Says whether a text contains a secret, so that a wrong one that does is not shown; none does if left out. */
+  readonly containsSecret?: (text: string) => boolean
 }
 
 /** What was done. */
@@ -139,5 +141,7 @@ export function faultsOf(declaration: Declaration, text: string, target: Target)
     const file = layerFileFor(declaration, target)
     return [guardProblem('credential-to-commit', { name, path: setting, file }, { ...place, file })]
   }
-  return convertText(declaration, text).failures.map((each) => failureProblem(each, { name, text, secret }, place))
+  const { failures } = convertText(declaration, text)
+  const hidden = secret || (failures.length > 0 && target.containsSecret?.(text) === true)
+  return failures.map((each) => failureProblem(each, { name, text, secret: hidden }, place))
 }

@@ -3,7 +3,9 @@ import type { Declaration, Definition } from '../../../../mappa/src/core/definit
 import { isLocalFile } from '../../../../mappa/src/core/layers/order.ts'
 import { storeCommandProblem } from '../../../../mappa/src/core/problems/makers/store-commands.ts'
 import { locate, type Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import { isSuspect } from '../../../../mappa/src/core/resolve/resolve-one.ts'
 import type { ResolvedSetting } from '../../../../mappa/src/core/resolve/resolved-setting.ts'
+import { containsSecret } from '../../../../mappa/src/core/secret/contains-secret.ts'
 import { displayValue } from '../../../../mappa/src/core/secret/display.ts'
 import type { Store, StoreEntry, StoreState } from '../../../../mappa/src/core/store/store.ts'
 import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
@@ -72,14 +74,16 @@ export function compareStore({ root, definition, store, state, others }: StoreQu
     }))
   const rows: StoreRow[] = []
   const problems: Problem[] = []
+  const secrets = [...secretTexts(here), ...here.flatMap(({ declaration }) => secretThere(declaration, state))]
+  const isInside = (text: string) => containsSecret(text, secrets)
   for (const [index, setting] of here.entries()) {
     const { declaration } = setting
     const entry = entryOf(declaration, state)
-    const row = rowOf(setting, entry, state, store.isWhole === true)
+    const row = rowOf(setting, entry, state, store.isWhole === true, isInside)
     rows.push(row)
     if (row.relation === 'missing') problems.push(...missingProblem(setting, title, stage))
     if (entry === undefined) continue
-    problems.push(...ruleProblems(declaration, entry, stage, title))
+    problems.push(...ruleProblems(declaration, entry, stage, title, isInside))
     const known = elsewhere.flatMap((each) => valuesElsewhere(each, index))
     problems.push(...sharedProblem(declaration, entry, state, known, title))
   }
@@ -114,11 +118,32 @@ function entryOf({ name, formerly }: Declaration, { entries }: StoreState): Stor
   return held === undefined ? undefined : entries.get(held)
 }
 
-function rowOf(setting: ResolvedSetting, entry: StoreEntry | undefined, state: StoreState, isWhole: boolean): StoreRow {
+/** What files have for secrets, also where another file overrides it. */
+function secretTexts(settings: readonly ResolvedSetting[]): string[] {
+  return settings
+    .filter(({ declaration }) => declaration.secret)
+    .flatMap(({ text = '', candidates }) => [text, ...candidates().flatMap(({ value }) => value)])
+    .filter((each) => typeof each === 'string')
+}
+
+function secretThere(declaration: Declaration, state: StoreState): string[] {
+  return declaration.secret ? [entryOf(declaration, state)?.value ?? ''] : []
+}
+
+function rowOf(
+  setting: ResolvedSetting,
+  entry: StoreEntry | undefined,
+  state: StoreState,
+  isWhole: boolean,
+  isSecretInside: (text: string) => boolean,
+): StoreRow {
   const { declaration } = setting
   const { name, secret } = declaration
   const local = textInFiles(setting)
-  const shown = (text: string) => displayValue(text, { secret, widest: 40 })
+  const shown = (text: string) => {
+    const isHidden = secret || (isSuspect(declaration, text) && isSecretInside(text))
+    return displayValue(text, { secret: isHidden, widest: 40 })
+  }
   return {
     name,
     secret,
@@ -168,9 +193,12 @@ function ruleProblems(
   { value }: StoreEntry,
   stage: string,
   store: string,
+  isSecretInside: (text: string) => boolean,
 ): readonly Problem[] {
   if (value === null) return []
-  return faultsOf(declaration, value, { stage, local: false }).map((each) => locate(each, { layer: store }))
+  return faultsOf(declaration, value, { stage, local: false, containsSecret: isSecretInside }).map((each) =>
+    locate(each, { layer: store }),
+  )
 }
 
 /** The value of another stage, in its files or in the store. */

@@ -52,7 +52,7 @@ missing is listed, and the command ends with 1.`,
       const text = await valueFrom(declaration, value, options)
       const today = new Date().toISOString().slice(0, 10)
       const shared = options.shared === true ? { directory: sharedDirectory(project, declaration.name, stage) } : {}
-      const target = { stage, local: options.local === true, ...shared }
+      const target = { stage, local: options.local === true, ...shared, containsSecret: project.containsSecret }
       const written = await writeSetting(project.root, declaration, text, target, today)
       const stages = stage === null ? project.definition.stages : [stage]
       const overriding = overridingOf(project, declaration.name, written.file, stages)

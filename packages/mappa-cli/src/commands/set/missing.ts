@@ -41,7 +41,7 @@ function nextIn(inspection: Inspection, skipped: ReadonlySet<string>): MissingSe
 /** Asks for one value; `false` if it was skipped. */
 async function askAndWrite(missing: MissingSetting, { stage }: Inspection, project: Project): Promise<boolean> {
   const { declaration } = missing
-  const target = { stage, local: false }
+  const target = { stage, local: false, containsSecret: project.containsSecret }
   printQuestion(missing)
   const text = await askForValue({
     name: declaration.name,

@@ -1,5 +1,5 @@
 import { type Document, parseAllDocuments, Scalar, visit } from 'yaml'
-import type { Language, Style, Token } from './language.ts'
+import type { Language, NotValid, Style, Token } from './language.ts'
 
 const STYLES: Readonly<Record<string, Style>> = {
   [Scalar.QUOTE_DOUBLE]: 'double',
@@ -18,7 +18,7 @@ export const yaml: Language = {
     const list: readonly Document.Parsed[] = Array.isArray(documents) ? documents : []
     const [error] = list.flatMap((each) => each.errors)
     if (error !== undefined) return { reason: error.message.split(/ at line |\n/)[0]!, offset: error.pos[0] }
-    return list.flatMap(tokensOf)
+    return list.map(unresolvedAlias).find((each) => each !== null) ?? list.flatMap(tokensOf)
   },
   refuse(written, { style, before, after, isWhole }) {
     if (OTHERWISE_READ.test(written)) return 'it has a character that YAML does not take as it is'
@@ -57,6 +57,19 @@ function isNoDay(text: string): boolean {
   if (day === undefined) return false
   const date = new Date(Date.UTC(Number(year), Number(month) - 1, Number(day)))
   return Number(year) === 0 || date.getUTCMonth() !== Number(month) - 1 || date.getUTCDate() !== Number(day)
+}
+
+/** The parser takes an alias of nothing; others don't. */
+function unresolvedAlias(document: Document.Parsed): NotValid | null {
+  let found: NotValid | null = null
+  visit(document, {
+    Alias(_key, node) {
+      if (node.resolve(document) !== undefined) return undefined
+      found = { reason: 'an alias of nothing', offset: node.range?.[0] ?? 0 }
+      return visit.BREAK
+    },
+  })
+  return found
 }
 
 function tokensOf(document: Document.Parsed): readonly Token[] {
