@@ -359,6 +359,18 @@ describe('mappa run --watch', () => {
     assert.equal(await short.ended, 130)
   })
 
+  it('starts a command again and ends, whatever keeps the masked output open', async (context) => {
+    const project = gauge(context)
+    const words = ['--watch', '--mask-output', ...sh('echo "start $RAIN_LIMIT $RAIN_KEY"; sleep 30; true')]
+    const started = start(context, project, words)
+    await started.printed(/start 0\.2 \(secret/)
+    project.write('.env', 'RAIN_LIMIT=0.3\n')
+    await started.printed('RAIN_LIMIT changed, so sh is started again', /start 0\.3 \(secret/)
+    started.child.kill('SIGTERM')
+    assert.equal(await started.ended, 143)
+    assert.ok(!started.all().includes(KEY))
+  })
+
   it('goes on after a hangup that the command takes, and says why a later start fails', async (context) => {
     const project = gauge(context, {
       ...LOCAL,

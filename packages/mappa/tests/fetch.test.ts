@@ -9,7 +9,7 @@ import { etcdStore } from 'mappa/etcd'
 import { fetchSettings, inspectSettings, watchSettings } from 'mappa/node'
 import { type Store, StoreError, type StoreState, type StoreWatcher } from 'mappa/store'
 import { startCluster, until } from '../../../tests/support/etcd.ts'
-import { COMMAND, DEFINITION, makeProject, run } from '../../../tests/support/project.ts'
+import { COMMAND, DEFINITION, makeProject, type Project, run } from '../../../tests/support/project.ts'
 
 const KEY = 'open-sky-8fK2qWm5Zt1Lx7Rd'
 const OTHER = 'open-sky-2mV9xQp4Wd7Jc3Ns'
@@ -223,6 +223,37 @@ describe('fetchSettings', () => {
   })
 })
 
+/** A program that watches the store, below `mappa run --store` or with `mappa/preload`, gets every change of it. */
+async function follows(context: TestContext, project: Project, store: Store, command: readonly string[] | null) {
+  const write = async (value: string | null) =>
+    store.write!([{ name: 'DOME_KEY', value }], await store.read('development'))
+  await write(KEY)
+  project.write(
+    'watch.mjs',
+    `import { appendFileSync, readFileSync } from 'node:fs'
+import { definitionFromJson } from 'mappa'
+import { watchSettings } from 'mappa/node'
+import { openStore } from 'mappa/store'
+const definition = definitionFromJson(JSON.parse(readFileSync('settings.definition.json', 'utf8')))
+const tell = (settings) => appendFileSync('told.txt', settings.dome.key.reveal() + '\\n')
+const told = await watchSettings(definition, tell, { store: await openStore() })
+tell(told.current)
+`,
+  )
+  rmSync(join(project.root, 'told.txt'), { force: true })
+  const told = () => readFileSync(join(project.root, 'told.txt'), 'utf8').trim().split('\n')
+  const { spawn } = await import('node:child_process')
+  const words =
+    command === null ? ['--import', 'mappa/preload', 'watch.mjs'] : [COMMAND, ...command, process.execPath, 'watch.mjs']
+  const env = { ...process.env, ...(command === null ? { MAPPA_STORE: 'settings.store.json' } : {}) }
+  const child = spawn(process.execPath, words, { cwd: project.root, stdio: 'ignore', env })
+  context.after(() => child.kill('SIGKILL'))
+  await until(() => assert.deepEqual(told(), [KEY]))
+  await write(OTHER)
+  await until(() => assert.deepEqual(told(), [KEY, OTHER]))
+  child.kill('SIGTERM')
+}
+
 describe('a program with a store', () => {
   it('gets its values by mappa/preload and by mappa run, and is started again when they change', async (context) => {
     const cluster = await startCluster(context)
@@ -257,6 +288,8 @@ describe('a program with a store', () => {
     await write(OTHER)
     await until(() => assert.deepEqual(seen(), [KEY, KEY, OTHER]))
     child.kill('SIGTERM')
+    await follows(context, project, store, ['run', '--store', '--'])
+    await follows(context, project, store, null)
     await cluster.kill(0)
     const gone = run(process.execPath, [COMMAND, 'run', '--store', '--', 'true'], project.root)
     assert.equal(gone.status, 78)

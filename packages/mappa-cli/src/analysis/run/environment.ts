@@ -42,12 +42,14 @@ export function environmentFor(
   const values = settings.flatMap(({ declaration, text }): [string, string][] =>
     text === undefined ? [] : [[declaration.name, text]],
   )
-  const names = values.flatMap(([name, text]) => (own[name] === text ? [] : [name]))
+  const added = settings.flatMap(({ declaration: { name }, text, origin }) =>
+    text === undefined || own[name] === text ? [] : [{ name, layer: origin?.layer ?? null }],
+  )
   return {
     ...Object.fromEntries(passedOn),
     ...Object.fromEntries(values),
     MAPPA_STAGE: stage,
-    MAPPA_FILLED: filledWith(own, stage, names),
+    MAPPA_FILLED: filledWith(own, stage, added),
   }
 }
 

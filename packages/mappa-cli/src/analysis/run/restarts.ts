@@ -32,6 +32,9 @@ export interface Events {
 
 const ENDING: ReadonlySet<NodeJS.Signals> = new Set(['SIGINT', 'SIGTERM', 'SIGHUP', 'SIGQUIT'])
 
+/** Once a command has ended, so long is waited for what it printed, in milliseconds. */
+const OUTPUT_MS = 500
+
 /**
  * Runs a command, and starts it again whenever the values it is started with change, or the definition. It is asked to end by SIGTERM, and
  * ended by SIGKILL after a while.
@@ -66,8 +69,12 @@ export async function runAndRestart(
   const start = (): void => {
     const own = startProcess(version.start)
     running = own
-    own.ended.then((exitCode) => {
-      if (running === own) running = null
+    // What it has started may keep its output open for as long as it likes.
+    const ended = own.exited.then((exitCode) => Promise.race([own.ended, pause(OUTPUT_MS)]).then(() => exitCode))
+    ended.then((exitCode) => {
+      // Another start may be there by now.
+      if (running !== own) return
+      running = null
       if (asked !== null) end(exitCode)
       else if (!restarting) events.ended(exitCode)
     }, fail)
@@ -121,15 +128,17 @@ export async function runAndRestart(
   }
 }
 
+const pause = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms).unref())
+
 /** Ends a command; `false` if it had to be killed. */
-async function stopped({ ended, send }: Running, graceMs: number): Promise<boolean> {
+async function stopped({ exited, send }: Running, graceMs: number): Promise<boolean> {
   let politely = true
   send('SIGTERM')
   const limit = setTimeout(() => {
     politely = false
     send('SIGKILL')
   }, graceMs)
-  await ended.catch(() => {})
+  await exited.catch(() => {})
   clearTimeout(limit)
   return politely
 }

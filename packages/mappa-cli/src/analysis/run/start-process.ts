@@ -28,6 +28,8 @@ export interface Start {
 export interface Running {
   /** The exit code of the command once it has ended and all it printed is written: 128 and the number of the signal if one ended it. */
   readonly ended: Promise<number>
+  /** The same as soon as the command itself has ended. Something that it has started may still be there, and print. */
+  readonly exited: Promise<number>
   readonly send: (signal: NodeJS.Signals) => void
 }
 
@@ -68,12 +70,18 @@ export function startProcess({ command, words, environment, masked }: Start): Ru
           maskStream(pipes[0]?.read ?? child.stdout!, process.stdout, masked),
           maskStream(pipes[1]?.read ?? child.stderr!, process.stderr, masked),
         ]
-  const closed = new Promise<number>((resolve, reject) => {
+  const failed = new Promise<never>((_, reject) => {
     child.once('error', (error) => reject(notStarted(error, command)))
-    child.once('close', (code, signal) => resolve(code ?? EXIT_SIGNAL + constants.signals[signal!]))
   })
-  const ended = closed.finally(() => Promise.all(printed))
-  return { ended, send: (signal) => void child.kill(signal) }
+  const codeOf = (code: number | null, signal: NodeJS.Signals | null) =>
+    code ?? EXIT_SIGNAL + constants.signals[signal!]
+  const exit = new Promise<number>((resolve) => child.once('exit', (...how) => resolve(codeOf(...how))))
+  const close = new Promise<number>((resolve) => child.once('close', (...how) => resolve(codeOf(...how))))
+  const exited = Promise.race([failed, exit])
+  const ended = Promise.race([failed, close]).finally(() => Promise.all(printed))
+  // Nobody has to wait for both.
+  for (const each of [exited, ended]) each.catch(() => {})
+  return { ended, exited, send: (signal) => void child.kill(signal) }
 }
 
 function notStarted(error: NodeJS.ErrnoException, command: string): NotStarted {

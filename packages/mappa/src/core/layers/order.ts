@@ -55,3 +55,6 @@ const TITLES: Partial<Record<string, string>> = {
 export function layerTitle(layer: string): string {
   return TITLES[layer] ?? layer
 }
+
+/** The id of the layer of a store. */
+export const STORE_LAYER = 'store'

@@ -1,11 +1,9 @@
 import { type Layer, layerValue } from '../layers/layer.ts'
+import { STORE_LAYER } from '../layers/order.ts'
 import { storeProblem } from '../problems/makers/stores.ts'
 import type { Problem } from '../problems/problem.ts'
 import { escapeInvisible } from '../text/escape-invisible.ts'
 import type { StoreState } from './store.ts'
-
-/** The id of the layer of a store. */
-export const STORE_LAYER = 'store'
 
 /** More keys than these are not named. */
 const MOST_NAMED = 5

@@ -91,7 +91,8 @@ export function inspectStage<D extends Definition>(
   const { root, from: rootFrom } = chooseRoot(options.root)
   if (unasked) unaskedStages.set(root, stage)
   const directory = options.directory === undefined ? definition.directory : options.directory
-  const { environment, problems: ofOthers } = environmentFor(definition, stage, { ...options, root })
+  const store = more.find(({ kind }) => kind === 'store')?.read(stage) ?? null
+  const { environment, problems: ofOthers } = environmentFor(definition, stage, { ...options, root }, store)
   const { sources, problems } = projectSources(definition, root, directory, environment.values, more)
   const layers = [...sources.map((each) => each.read(stage)), ...(options.extraLayers ?? [])]
   const exists = (file: string) => fs.existsSync(path.resolve(root, file))
@@ -119,6 +120,7 @@ function environmentFor(
   definition: Definition,
   stage: string,
   options: SourceOptions & { readonly root: string },
+  store: Layer | null,
 ): OwnEnvironment {
   const environment = environmentOf(options)
   if (!environment.values.MAPPA_FILLED) return { environment, problems: [] }
@@ -127,7 +129,8 @@ function environmentFor(
     return new Map(found.settings.map(({ declaration, text }) => [declaration.name, text]))
   }
   const { root } = options
-  return withoutFilled(environment, { stage, root, names: namesOf(definition), stages: definition.stages }, textsOf)
+  const of = { stage, root, names: namesOf(definition), stages: definition.stages, store }
+  return withoutFilled(environment, of, textsOf)
 }
 
 function environmentOf({ environment }: SourceOptions): ProcessEnvironment {

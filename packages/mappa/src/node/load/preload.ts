@@ -13,7 +13,7 @@ import { findDefinition } from '../project/definition/find.ts'
 import { loadDefinition } from '../project/definition/load.ts'
 import { runByNode } from '../project/definition/run-by-node.ts'
 import { currentDirectory, findRoot } from '../project/root.ts'
-import { filledIn, filledWith } from './filled-environment.ts'
+import { type FilledVariable, filledIn, filledWith } from './filled-environment.ts'
 import { type Inspection, inspectSettings, reportOf } from './inspect.ts'
 import { EXIT_CONFIG, printReport } from './load.ts'
 
@@ -28,16 +28,16 @@ try {
   if (inspection.problems.length > 0) printReport(reportOf(inspection))
   if (hasErrors(inspection.problems)) process.exit(EXIT_CONFIG)
   const filled = filledIn(process.env)
-  const names: string[] = []
-  for (const { declaration, text } of inspection.settings) {
+  const added: FilledVariable[] = []
+  for (const { declaration, text, origin } of inspection.settings) {
     const { name } = declaration
     // What is there for another stage is not meant for this one.
     if (filled.stage !== inspection.stage && filled.names.includes(name)) delete process.env[name]
     if (text === undefined || process.env[name] !== undefined) continue
     process.env[name] = text
-    names.push(name)
+    added.push({ name, layer: origin?.layer ?? null })
   }
-  process.env.MAPPA_FILLED = filledWith(process.env, inspection.stage, names)
+  process.env.MAPPA_FILLED = filledWith(process.env, inspection.stage, added)
 } catch (error) {
   if (!isSettingsError(error)) throw error
   printReport(error.report)

@@ -1,9 +1,9 @@
 import type { Layer } from '../../core/layers/layer.ts'
+import { STORE_LAYER } from '../../core/layers/order.ts'
 import type { Source } from '../../core/layers/source.ts'
 import { storeProblem } from '../../core/problems/makers/stores.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
-import { STORE_LAYER } from '../../core/store/layer.ts'
 
 /** Shorter keys are guessed too easily, in characters. */
 const SHORTEST_KEY = 16

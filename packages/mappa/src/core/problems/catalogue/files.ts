@@ -54,6 +54,10 @@ export const fileProblems = () => ({
     'The process environment has values that mappa run or mappa/preload put there for {other}; for {stage} they are not used: {names}.',
     'To use them all the same, remove MAPPA_FILLED from the environment.',
   ),
+  'filled-from-store': notice(
+    'mappa run or mappa/preload put values of the store into the process environment, and the store, which this program reads itself, has others now: {names}. Those of the store are used.',
+    'To use those of the environment all the same, remove MAPPA_FILLED from it.',
+  ),
   'filled-unclear': error(
     '{name} was put into the process environment for {other}, and has another value now: it is not known whether that is meant for {stage}.',
     'Unset {name} to use the files of {stage}. If the value is meant, remove MAPPA_FILLED from the environment.',
