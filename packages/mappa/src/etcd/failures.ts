@@ -42,6 +42,11 @@ const SAYINGS: readonly (readonly [says: RegExp, make: () => StoreError])[] = [
 /** Codes of gRPC for what another member, or the same one in a moment, may do. */
 const PASSING: ReadonlySet<number> = new Set([1, 4, 8, 10, 14])
 
+/** True for a status of HTTP that may be another one in a moment. */
+export function isPassing(status: number): boolean {
+  return status === 408 || status === 429 || status === 502 || status === 503 || status === 504
+}
+
 /**
  * What an answer says is wrong; `null` where it is none that says so.
  *
@@ -61,7 +66,7 @@ export function failureIn(answer: Answer, status: number): StoreError | null {
   const quoted = /^(?:etcdserver|etcdhttp|mvcc|auth|raft|rpc|grpc|context)[\w :,.-]*$/.test(said)
     ? `: ${said.slice(0, 120)}`
     : ''
-  if (PASSING.has(Number(code)) || status === 503 || status === 502 || status === 504)
+  if (PASSING.has(Number(code)) || isPassing(status))
     return new StoreError('unreachable', `a member can't answer at the moment${quoted}`)
   if (status === 404) return new StoreError('answer', 'there is no gateway of etcd 3.4 or later at this address')
   return new StoreError(

@@ -1,12 +1,14 @@
-import { mayPass, StoreError } from '../core/store/store-error.ts'
+import { isNoAnswer, mayPass, StoreError } from '../core/store/store-error.ts'
 import { Connections, type HttpAnswer } from '../node/http/send.ts'
 import type { Answer } from './answer.ts'
-import { failureIn, isTokenFailure } from './failures.ts'
+import { failureIn, isPassing, isTokenFailure } from './failures.ts'
 import type { CheckedOptions } from './options.ts'
 
 /** What goes with a call. */
 export interface Call {
   readonly signal?: AbortSignal
+  /** Throws a {@link StoreError} for an answer that can't be used, so that the next member is asked. */
+  readonly check?: (answer: Answer) => void
 }
 
 /**
@@ -26,14 +28,18 @@ export class Gateway {
   }
 
   /**
-   * Asks for something, one member after the other.
+   * Asks for something, one member after the other: also where one can't be trusted, or something before it answers in its place.
    *
    * @param path below `/v3/`: `kv/range`
    * @throws {StoreError} where none gives an answer, or one refuses
    */
   async call(path: string, body: object, call: Call = {}): Promise<Answer> {
     return this.#withToken(call, (headers) =>
-      this.#atAnyMember(call, async (member) => parsed(await this.#post(member, path, body, headers, call))),
+      this.#atAnyMember(call, async (member) => {
+        const answer = parsed(await this.#post(member, path, body, headers, call))
+        call.check?.(answer)
+        return answer
+      }),
     )
   }
 
@@ -63,7 +69,7 @@ export class Gateway {
         )
       })
     } catch (error) {
-      if (mayPass(error)) this.#leave(member)
+      if (isNoAnswer(error)) this.#leave(member)
       throw error
     }
   }
@@ -83,18 +89,30 @@ export class Gateway {
   }
 
   async #atAnyMember<Result>({ signal }: Call, ask: (member: number) => Promise<Result>): Promise<Result> {
-    let last: unknown
+    const failures: (readonly [member: number, error: StoreError])[] = []
     for (const _ of this.#options.endpoints) {
       const member = this.#current
       try {
         return await ask(member)
       } catch (error) {
-        if (!mayPass(error) || signal?.aborted) throw error
-        last = error
+        if (!isNoAnswer(error) || signal?.aborted) throw error
+        failures.push([member, error as StoreError])
         this.#leave(member)
       }
     }
-    throw last
+    throw this.#allOf(failures)
+  }
+
+  /** One failure for those of all members: it may pass where one of them may. */
+  #allOf(failures: readonly (readonly [member: number, error: StoreError])[]): StoreError {
+    const [, first] = failures[0]!
+    if (failures.length === 1) return first
+    const { kind } = failures.find(([, error]) => mayPass(error))?.[1] ?? first
+    const reasons = failures.map(([member, { reason }]) => {
+      const { host } = new URL(this.#options.endpoints[member]!)
+      return reason.startsWith(host) ? reason : `${host}: ${reason}`
+    })
+    return new StoreError(kind, [...new Set(reasons)].join('; '))
   }
 
   #leave(member: number): void {
@@ -153,6 +171,8 @@ function parsed({ status, text, contentType }: HttpAnswer): Answer {
   try {
     answer = JSON.parse(text)
   } catch {
+    // What stands before a member answers for one that it can't reach.
+    if (isPassing(status)) throw new StoreError('unreachable', `it answers with the status ${status}`)
     const what = /html/i.test(contentType) || /^\s*</.test(text) ? 'a page of HTML' : 'something else than JSON'
     if (status === 404) throw new StoreError('answer', 'there is no gateway of etcd 3.4 or later at this address')
     throw new StoreError('answer', `it is ${what}, with the status ${status}`)

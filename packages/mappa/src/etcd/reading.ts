@@ -16,7 +16,8 @@ const { isUtf8 } = process.getBuiltinModule('node:buffer')
 
 /** Reads all variables of a stage, at one revision. */
 export async function readStage(gateway: Gateway, keys: Keys, stage: string, call: Call): Promise<StoreState> {
-  const answer = await gateway.call('kv/range', keys.range(stage), call)
+  const check = (answer: Answer) => void [revisionOf(answer), pairsIn(answer)]
+  const answer = await gateway.call('kv/range', keys.range(stage), { ...call, check })
   return { stage, revision: revisionOf(answer), ...entriesIn(keys, stage, pairsIn(answer)) }
 }
 
@@ -31,7 +32,15 @@ export function revisionOf({ header }: Answer): string {
 /** The keys of an answer, with their values. */
 export function pairsIn({ kvs = [] }: Answer): readonly KeyValue[] {
   if (!Array.isArray(kvs)) throw new StoreError('answer', 'its keys are no list')
-  return kvs as KeyValue[]
+  if (!kvs.every(isKeyValue)) throw new StoreError('answer', 'one of its keys is not written as etcd writes it')
+  return kvs
+}
+
+function isKeyValue(pair: unknown): pair is KeyValue {
+  if (typeof pair !== 'object' || pair === null) return false
+  const { key, value, mod_revision: revision } = pair as Record<string, unknown>
+  const isValue = value === undefined || typeof value === 'string'
+  return typeof key === 'string' && isValue && typeof revision === 'string' && /^\d+$/.test(revision)
 }
 
 /** What keys say about variables. */

@@ -56,7 +56,8 @@ export async function writeChanges(
 async function sent(gateway: Gateway, request: object, call: Call): Promise<Answer> {
   for (let attempt = 1; ; attempt++) {
     try {
-      return await gateway.call('kv/txn', request, call)
+      // A write can be sent twice, so one whose answer can't be used goes to the next member as well.
+      return await gateway.call('kv/txn', request, { ...call, check: (answer) => void revisionOf(answer) })
     } catch (error) {
       if (!mayPass(error) || attempt === 3 || call.signal?.aborted) throw error
     }

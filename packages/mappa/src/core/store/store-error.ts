@@ -41,6 +41,11 @@ export function isStoreError(error: unknown): error is StoreError {
   return typeof error === 'object' && error !== null && STORE_ERROR in error
 }
 
+/** True where another member of a store may answer, and where values that were kept may be used: nothing was refused. */
+export function isNoAnswer(error: unknown): boolean {
+  return mayPass(error) || (isStoreError(error) && error.kind === 'answer')
+}
+
 /** True where the same request may succeed in a moment. */
 export function mayPass(error: unknown): boolean {
   return isStoreError(error) && (error.kind === 'unreachable' || error.kind === 'timeout')

@@ -123,6 +123,11 @@ export class Connections {
           reject(new StoreError('answer', `${url.host} redirects to another address, which is not followed`))
         },
       )
+      // Without this, nothing would ever come.
+      sent.on('upgrade', (_message, socket) => {
+        socket.destroy()
+        reject(new StoreError('answer', `${url.host} switches to another protocol`))
+      })
       sent.on('error', (error: NodeJS.ErrnoException) => {
         // The other side closed a connection that was idle, just as it was used again. Each that is left may be one of those.
         if (sent.reusedSocket && error.code === 'ECONNRESET') resolve(this.#begin(asked, limit))

@@ -1,7 +1,7 @@
 import { storeProblem } from '../../core/problems/makers/stores.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { Store, StoreState } from '../../core/store/store.ts'
-import { isStoreError, mayPass, StoreError } from '../../core/store/store-error.ts'
+import { isNoAnswer, isStoreError, mayPass, StoreError } from '../../core/store/store-error.ts'
 import { pause } from './pause.ts'
 
 /** How long a program waits for a store when it starts, in milliseconds. */
@@ -20,8 +20,8 @@ export interface ReadLimits {
 /** A store that could not be read. */
 export class Unread extends Error {
   readonly problem: Problem
-  /** True where it may be read in a moment. */
-  readonly mayPass: boolean
+  /** True where nothing was refused, so that values that were kept may be used. */
+  readonly isNoAnswer: boolean
   /** What happened, as a part of a sentence. */
   readonly reason: string
 
@@ -29,7 +29,7 @@ export class Unread extends Error {
     const problem = unreadProblem(store, error, attempts, seconds)
     super(problem.message)
     this.problem = problem
-    this.mayPass = mayPass(error)
+    this.isNoAnswer = isNoAnswer(error)
     this.reason = reasonOf(error)
   }
 }

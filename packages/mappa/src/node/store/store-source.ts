@@ -34,7 +34,7 @@ export async function readStoreLayer(store: Store, stage: string, options: Store
 function keptOr(error: Unread, store: Store, stage: string, { lastGood: options }: StoreReadOptions): StoreReading {
   const described = store.describe()
   // Somebody who may not read it any more gets nothing that was kept either.
-  const kept = options === undefined || !error.mayPass ? null : lastGood(options, described, stage)
+  const kept = options === undefined || !error.isNoAnswer ? null : lastGood(options, described, stage)
   if (kept === null || !('state' in kept)) {
     const problems: Problem[] = kept === null ? [error.problem] : [error.problem, kept]
     return { layer: unreadStoreLayer(described, stage, problems), state: null, isKept: false }

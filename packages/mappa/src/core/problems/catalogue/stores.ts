@@ -32,8 +32,8 @@ export const storeProblems = () => ({
     'They are not read. Check that no other program uses this place.',
   ),
   'store-last-good': notice(
-    "{store} can't be reached ({reason}), so its last good values are used, {age} old.",
-    'Check that it runs, and its address.',
+    "{store} can't be read ({reason}), so its last good values are used, {age} old.",
+    'Check that it runs, its address and its certificate.',
   ),
   'store-last-good-unusable': notice(
     "The last good values of {store} can't be used: {reason}.",
