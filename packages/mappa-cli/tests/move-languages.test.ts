@@ -153,6 +153,11 @@ const lines: Readonly<Record<string, readonly [file: string, before: string, aft
     'variable "api_key" {\n  type    = string\n  default = "KEY"\n}\nresource "dome" "main" {\n  password = "fog-4711-lamp"\n}\n',
     'variable "api_key" {\n  type    = string\n  sensitive = true\n}\nresource "dome" "main" {\n  password = var.main_password\n}\n\nvariable "main_password" {\n  type      = string\n  sensitive = true\n}\n',
   ],
+  'a variable of Terraform that an output shows, and no backend': [
+    'main.tf',
+    'terraform {\n  backend "s3" {\n    access_key = "KEY2-of-the-state-7"\n  }\n}\n\nvariable "api_key" {\n  description = "A key"\n  default = "KEY"\n}\n\nresource "dome" "main" {\n  password = "fog-4711-lamp"\n}\n\noutput "address" {\n  value = "dome:${var.api_key}"\n}\n',
+    'terraform {\n  backend "s3" {\n    access_key = "KEY2-of-the-state-7"\n  }\n}\n\nvariable "api_key" {\n  description = "A key"\n}\n\nresource "dome" "main" {\n  password = var.main_password\n}\n\noutput "address" {\n  value = "dome:${var.api_key}"\n}\n\nvariable "main_password" {\n  type = string\n}\n',
+  ],
   'the code of a server in a component, and no script of its page': [
     'src/a.astro',
     '---\nconst apiKey = "KEY"\n---\n<p>{apiKey}</p>\n<script>\n  const other = 1\n</script>\n',

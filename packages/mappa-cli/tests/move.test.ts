@@ -64,6 +64,21 @@ const REWRITES: Record<string, { file?: string; before: string; after: string; w
     before: `'use strict'\nconst fs = require('node:fs')\nconst domeKey = '<KEY>'\n`,
     after: `'use strict'\nconst fs = require('node:fs')\nconst { settings } = require('./src/settings.js')\nconst domeKey = settings.dome.key.reveal()\n`,
   },
+  'CommonJS that calls require anywhere': {
+    file: 'a.cjs',
+    before: `const http = require('node:http')\nconst API_KEY = '<KEY>'\nconsole.log(API_KEY.length)\nconst path = require('node:path')\nuse(http, path)\n`,
+    after: `const http = require('node:http')\nconst { settings } = require('./src/settings.js')\nconst API_KEY = settings.api.key.reveal()\nconsole.log(API_KEY.length)\nconst path = require('node:path')\nuse(http, path)\n`,
+  },
+  'CommonJS that requires on the same line': {
+    file: 'a.cjs',
+    before: `'use strict';\nrequire('./early.js');\nvar crypto = require('crypto'), SECRET = '<KEY>';\nuse(crypto, SECRET);\n`,
+    after: `'use strict';\nconst { settings } = require('./src/settings.js');\nrequire('./early.js');\nvar crypto = require('crypto'), SECRET = settings.a.secret.reveal();\nuse(crypto, SECRET);\n`,
+  },
+  'CommonJS with all on one line': {
+    file: 'a.cjs',
+    before: `const fs = require('fs'); const API_KEY = '<KEY>'; use(fs, API_KEY);\n`,
+    after: `const fs = require('fs');\nconst { settings } = require('./src/settings.js');\nconst API_KEY = settings.api.key.reveal(); use(fs, API_KEY);\n`,
+  },
   'a name that is taken': {
     before: `const settings = { apiKey: '<KEY>' }\n`,
     after: `import { settings as loadedSettings } from './settings.ts'\n\nconst settings = { apiKey: loadedSettings.api.key.reveal() }\n`,

@@ -7,19 +7,41 @@ import type { SyntaxNode } from '../../languages/javascript/parser.ts'
  * @param tree the file, parsed
  * @param statement is given the quote and what ends a statement
  * @param imports what counts as an import; without it, every import statement
+ * @param before where the first use of what is imported stands: a call of `require` runs where it stands, so it goes before that
  */
 export function importEdit(
   text: string,
   tree: SyntaxNode,
   statement: (quote: string, end: string) => string,
   imports: readonly SyntaxNode[] = importsOf(tree),
+  before = Number.POSITIVE_INFINITY,
 ): TextEdit {
   const body = tree.body as readonly SyntaxNode[]
-  return insertion(text, tree, imports, statement(quoteOf(text, imports), usesSemicolons(text, body) ? ';' : ''))
+  return insertion(
+    text,
+    tree,
+    leading(body, imports, before),
+    statement(quoteOf(text, imports), usesSemicolons(text, body) ? ';' : ''),
+  )
 }
 
 function importsOf(tree: SyntaxNode): readonly SyntaxNode[] {
   return (tree.body as readonly SyntaxNode[]).filter(({ type }) => type === 'ImportDeclaration')
+}
+
+/** The imports that have run when the first use comes: those on top of the file. */
+function leading(body: readonly SyntaxNode[], imports: readonly SyntaxNode[], before: number): readonly SyntaxNode[] {
+  if (before === Number.POSITIVE_INFINITY) return imports
+  const first = body.findIndex((node) => !imports.includes(node) && !isBareRequire(node))
+  const end = Math.min(before, first < 0 ? Number.POSITIVE_INFINITY : body[first]!.start)
+  return imports.filter((node) => node.end <= end)
+}
+
+/** `require('./early.js')` for what it does. */
+function isBareRequire({ type, expression }: SyntaxNode): boolean {
+  const call = expression as SyntaxNode | undefined
+  const callee = call?.callee as SyntaxNode | undefined
+  return type === 'ExpressionStatement' && call?.type === 'CallExpression' && callee?.name === 'require'
 }
 
 /** After the last import; where there is none, on top, but below what has to come first. */
@@ -28,9 +50,11 @@ function insertion(text: string, tree: SyntaxNode, imports: readonly SyntaxNode[
   const last = imports.at(-1) ?? (tree.directives as readonly SyntaxNode[]).at(-1)
   if (last !== undefined) {
     const lineEnd = endOfLine(text, last.end)
-    // Other code behind it on its line stays behind.
-    const at = /^[ \t;]*(\/\/.*|\/\*.*\*\/[ \t]*)?$/.test(text.slice(last.end, lineEnd)) ? lineEnd : last.end
-    return { from: at, to: at, by: `${eol}${statement}` }
+    // Other code behind it on its line stays behind, on a line of its own.
+    if (/^[ \t;]*(\/\/.*|\/\*.*\*\/[ \t]*)?$/.test(text.slice(last.end, lineEnd)))
+      return { from: lineEnd, to: lineEnd, by: `${eol}${statement}` }
+    const blanks = /^[ \t]*/.exec(text.slice(last.end))![0].length
+    return { from: last.end, to: last.end + blanks, by: `${eol}${statement}${eol}` }
   }
   const at = topOf(text)
   const gap = /^\s*\r?\n/.test(text.slice(at)) || text.slice(at) === '' ? '' : eol

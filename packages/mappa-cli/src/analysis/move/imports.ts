@@ -21,6 +21,7 @@ export interface SettingsImport {
  * @param tree the file, parsed
  * @param file its absolute path
  * @param moduleType what a file of this ending is by its package, where nothing in it tells
+ * @param firstUse where the settings are read first
  */
 export function settingsImport(
   text: string,
@@ -28,6 +29,7 @@ export function settingsImport(
   file: string,
   module: SettingsModule,
   moduleType: 'module' | 'commonjs',
+  firstUse: number,
 ): SettingsImport {
   const body = tree.body as readonly SyntaxNode[]
   const imports = body.flatMap((node) => importedBy(node) ?? [])
@@ -36,7 +38,9 @@ export function settingsImport(
     isVirtual ? source === module.file : isSame(path.resolve(path.dirname(file), source), module.file),
   )
   const known = own?.names.get(module.exported)
-  if (known !== undefined) return { local: known, edit: null }
+  // One that a call of require brings in below the first use comes too late.
+  const isInTime = own?.node.type === 'ImportDeclaration' || (own?.node.end ?? 0) <= firstUse
+  if (known !== undefined && isInTime) return { local: known, edit: null }
   const local = freeName(tree)
   const isModule =
     imports.some(({ node }) => node.type === 'ImportDeclaration') || isModuleFile(text, tree, file, moduleType)
@@ -50,7 +54,7 @@ export function settingsImport(
       : `const ${names ?? `{ ${module.exported}: ${local} }`} = require(${from})${member}${end}`
   }
   const nodes = imports.map(({ node }) => node)
-  return { local, edit: importEdit(text, tree, statement, nodes) }
+  return { local, edit: importEdit(text, tree, statement, nodes, isModule ? undefined : firstUse) }
 }
 
 /** What an import binds where no other name is given to it; `null` where one is. */

@@ -65,7 +65,10 @@ function rewritePart(
   const tree = parseSource(text, file)
   if (tree === null) return text
   const isModule = file !== whole && start > 0 ? 'module' : moduleType
-  const imported = as === 'settings' || ofPage ? settingsImport(text, tree, whole, module, isModule) : null
+  const occurrences = occurrencesIn(text, file, wanted) ?? []
+  const firstUse = Math.min(...occurrences.map((each) => each.start))
+  const usesSettings = as === 'settings' || ofPage
+  const imported = usesSettings ? settingsImport(text, tree, whole, module, isModule, firstUse) : null
   const access = { settings: imported?.local ?? null, typescript: /\.[cm]?tsx?$/.test(file) }
   const editsOf = (occurrences: readonly Occurrence[]) => {
     const changed = new Set<number>()
@@ -79,7 +82,7 @@ function rewritePart(
       return [editOf(each, setting, access)]
     })
   }
-  const first = editsOf(occurrencesIn(text, file, wanted) ?? [])
+  const first = editsOf(occurrences)
   if (first.length === 0) return text
   let after = applyEdits(text, imported?.edit == null ? first : [...first, within(imported.edit, text, start)])
   // Places that were found are elsewhere now. What stays on a page was told by its place, too.

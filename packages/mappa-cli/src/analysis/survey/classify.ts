@@ -134,12 +134,15 @@ function isPassphrase(value: string): boolean {
   )
 }
 
+const isHookName = (name: string) => /(?:web)?hook/i.test(name)
+
 /** What its look gives away, whatever it is called. */
-function classifyShape({ value, shape, file }: Evidence): Classification | null {
+function classifyShape({ value, shape, file, names }: Evidence): Classification | null {
   if (shape === 'signed token') return classification(file, 0.95, 'a signed token', true, 'string')
   if (shape === 'address with a password')
     return classification(file, 0.95, 'a URL with a password', true, addressKind(value))
-  if (shape === 'address' && isAddressWithKey(value)) return classification(file, 0.75, 'a key in a URL', true, 'url')
+  if (shape === 'address' && isAddressWithKey(value, names.some(isHookName)))
+    return classification(file, 0.75, 'a key in a URL', true, 'url')
   if (shape !== 'connection string') return null
   const secret = hasPassword(value) || isAddressWithKey(value)
   const kind = /^\w[\w+.-]*:\/\//.test(value) ? 'url' : 'string'

@@ -27,10 +27,15 @@ export function exclusionReason(value: string, secretByName: boolean): string | 
   return null
 }
 
+/** Names of encodings, as functions take them. */
+const ENCODING =
+  /^(?:base-?(?:16|32|58|64)(?:[-_]?url)?|hex|(?:utf|ucs)[-_]?(?:2|7|8|16|32)(?:[-_]?(?:le|be|sig))?|latin[-_]?\d|iso[-_]?8859[-_]?\d+|(?:windows|cp)[-_]?(?:125\d|437|850)|(?:us[-_]?)?ascii|binary|buffer|shift[-_]?jis|euc[-_]?(?:jp|kr|tw)|gb(?:k|2312|18030)|big5|koi8[-_]?[ru]|percent|quoted-printable|(?:pem|der)|(?:pkcs-?[18]|spki|jwk))$/i
+
 /** What a value is to the program itself, if it is that: a path, an algorithm, a rule. */
 function technicalReason(value: string, secretByName: boolean): string | null {
   if (/^(\.{0,2}\/|@\/|~\/|node:|file:)/.test(value)) return 'a path'
   if (/^sha(1|256|384|512)-/.test(value)) return 'a checksum'
+  if (ENCODING.test(value)) return 'the name of an encoding'
   if (/^(?:hmac|pbkdf2)?[-_]?(?:sha|md)-?\d/i.test(value)) return 'the name of an algorithm'
   if (/^[a-z_]+(?:\.[A-Za-z_]\w*){2,}$/.test(value) && !/\d/.test(value.replace(/\w+\d\w*$/, '')))
     return 'the name of a module'

@@ -1,8 +1,9 @@
 import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
-import type { ReadVariable } from '../rewriting.ts'
+import type { FileSurroundings, ReadVariable } from '../rewriting.ts'
 import type { SourceLiteral } from '../source.ts'
 import { rewriteText, type TextPlace } from '../text/rewriting.ts'
 import { endOfLine, startOfLine } from '../tree/lines.ts'
+import { type Block, blocksAround } from './blocks.ts'
 
 /** What Terraform looks for in its environment begins so; the name of the variable follows. */
 const PREFIX = 'TF_VAR_'
@@ -15,7 +16,7 @@ export function terraformRewriting(literals: (text: string, file: string) => rea
     obstacle: ({ text, start }) => {
       const before = text.slice(startOfLine(text, start), start)
       if (/^\s*(?:#|\/\/)/.test(before)) return 'not-written'
-      return /^\s*(?:source|version|backend|bucket_backend)\s*=/.test(before) ? 'constant' : null
+      return isConstant(before, blocksAround(text, start)) ? 'constant' : null
     },
     replace: (variable, place) => (variable.name.startsWith(PREFIX) ? replace(variable, place) : null),
     complete: (_text, edits) => edits.filter((each, at) => edits.findIndex((one) => isSame(one, each)) === at),
@@ -25,10 +26,34 @@ export function terraformRewriting(literals: (text: string, file: string) => rea
 
 const isSame = (a: TextEdit, b: TextEdit) => a.from === b.from && a.to === b.to && a.by === b.by
 
+/**
+ * True where Terraform takes no variable: in what it reads before it has any, such as the backend that keeps its state, and in the
+ * declaration of a variable, but for its default.
+ */
+function isConstant(before: string, blocks: readonly Block[]): boolean {
+  if (/^\s*(?:source|version|alias)\s*=/.test(before)) return true
+  if (blocks.some(({ kind }) => kind === 'terraform' || kind === 'backend' || kind === 'lifecycle')) return true
+  return blocks.some(({ kind }) => kind === 'variable') && !/^\s*default\s*=/.test(before)
+}
+
+/**
+ * True where a variable may be marked as sensitive: Terraform then refuses each output that is not marked, whatever way the value has
+ * taken there.
+ */
+function mayBeSensitive(text: string, { siblings }: FileSurroundings): boolean {
+  return [text, ...siblings()].every((each) =>
+    [...each.matchAll(/^output[ \t]+"[^"]*"[ \t]*\{/gm)].every(({ index }) => {
+      const block = each.slice(index).split(/^\}/m, 1)[0]!
+      return /^\s*sensitive\s*=\s*true\b/m.test(block)
+    }),
+  )
+}
+
 function replace(
-  { name, secret, form }: ReadVariable,
-  { text, start, end, literal, isWhole }: TextPlace,
+  { name, secret: isSecret, form }: ReadVariable,
+  { text, start, end, literal, isWhole, around }: TextPlace,
 ): readonly TextEdit[] {
+  const secret = isSecret && mayBeSensitive(text, around)
   const own = name.slice(PREFIX.length)
   const line = startOfLine(text, start)
   // The default of a variable goes: its value comes from the environment.

@@ -1,6 +1,6 @@
 import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
 import type { ObstacleCode } from '../obstacles.ts'
-import type { ReadVariable, Replaceable, Replacement, Rewriting } from '../rewriting.ts'
+import type { FileSurroundings, ReadVariable, Replaceable, Replacement, Rewriting } from '../rewriting.ts'
 import type { SourceLiteral } from '../source.ts'
 import { rawOccurrences } from './raw-occurrences.ts'
 
@@ -12,6 +12,7 @@ export interface TextPlace {
   readonly end: number
   /** True where the place is all of the value. */
   readonly isWhole: boolean
+  readonly around: FileSurroundings
 }
 
 /** How a language that is no program reads variables. */
@@ -36,10 +37,10 @@ export function rewriteText({
     place.literal.isOpen === true && !readsInOpenTexts ? 'heredoc' : obstacle(place)
   return {
     ...rest,
-    find(text, file, _around, secrets) {
+    find(text, file, around, secrets) {
       const own = literals(text, file)
       return [...own, ...rawOccurrences(text, file, secrets, own)].map((each) =>
-        replaceable(text, each, obstacleAt, replace),
+        replaceable(text, each, around, obstacleAt, replace),
       )
     },
   }
@@ -48,6 +49,7 @@ export function rewriteText({
 function replaceable(
   text: string,
   literal: SourceLiteral,
+  around: FileSurroundings,
   obstacle: TextRewriting['obstacle'],
   replace: TextRewriting['replace'],
 ): Replaceable {
@@ -59,6 +61,7 @@ function replaceable(
     start: isQuoted ? start + 1 : start,
     end: isQuoted ? end - 1 : end,
     isWhole: true,
+    around,
   }
   return {
     line,

@@ -22,13 +22,34 @@ export function keysInQuery(text: string): readonly QueryKey[] {
   )
 }
 
-/** An address that opens something by a key among its directories, as those of hooks do, or by a key for its user. */
-export function isAddressWithKey(address: string): boolean {
+/** Words of addresses that anybody may call who knows them: what stands behind one is their key, however short it is. */
+const HOOK = /^(?:(?:web)?hooks?|incoming|notify|ping|alerts?|triggers?)$/i
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i
+
+/**
+ * An address that opens something by a key among its directories, as those of hooks do, or by a key for its user.
+ *
+ * @param isHook true where its name says that it is one of a hook
+ */
+export function isAddressWithKey(address: string, isHook = false): boolean {
   if (!/^\w+:\/\//.test(address)) return false
   const [, user = ''] = /^\w+:\/\/([^/?#@\s:]+)@/.exec(address) ?? []
   if (isRandom(user)) return true
-  const [, ...directories] = address.replace(/^\w+:\/\//, '').split(/[/?#]/)
+  const [host = '', ...directories] = address.replace(/^\w+:\/\//, '').split(/[/?#]/)
+  const hook =
+    isHook || host.split('.').some((label) => HOOK.test(label))
+      ? 0
+      : directories.findIndex((each) => HOOK.test(each)) + 1
+  const behind = hook > 0 || isHook || HOOK.test(host.split('.')[0]!) ? directories.slice(hook) : []
+  if (behind.some(isShortKey)) return true
   return directories.some((each) => isRandom(each) && !/^[0-9a-f]{40}$|^[0-9a-f]{8}(-[0-9a-f]{4}){3}-/i.test(each))
+}
+
+/** One run of letters and digits that change too often for a word with a number, or a UUID. */
+function isShortKey(text: string): boolean {
+  if (UUID.test(text)) return true
+  const changes = text.match(/[A-Za-z](?=\d)|\d(?=[A-Za-z])|[a-z](?=[A-Z])/g)?.length ?? 0
+  return /^[A-Za-z0-9]{6,}$/.test(text) && /\d/.test(text) && changes >= 3
 }
 
 /** A connection string with a password in it. */
