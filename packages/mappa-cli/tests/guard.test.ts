@@ -1,10 +1,12 @@
 import assert from 'node:assert/strict'
-import { chmodSync, readFileSync, statSync } from 'node:fs'
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statSync, symlinkSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import { brotliCompressSync, gzipSync } from 'node:zlib'
 import fc from 'fast-check'
 import { zipSync } from 'fflate'
+import { copyCommand } from '../../../scripts/command-apart.mjs'
 import { COMMAND, DEFINITION, makeProject, type Project, run } from '../../../tests/support/project.ts'
 
 // Has characters that each way of writing it down changes.
@@ -331,6 +333,49 @@ describe('mappa guard', () => {
     assert.match(notScanned.join(), /older commits.*git fetch --unshallow/)
   })
 
+  it('installs a hook that works in a project without JavaScript', (context) => {
+    const made = makeProject(context, {
+      '.gitignore': '.env*.local\nnode_modules\n',
+      'settings.definition.json': JSON.stringify({
+        settings: { dome: { key: { kind: 'string', description: 'Key', secret: true } } },
+      }),
+      '.env.local': `DOME_KEY='${SECRET}'\n`,
+      'dome.py': 'print("fog")\n',
+    })
+    rmSync(join(made.root, 'package.json'))
+    rmSync(join(made.root, 'node_modules'), { recursive: true })
+    made.git('init')
+    const installed = made.mappa(['guard', '--install'])
+    assert.deepEqual([installed.status, installed.stderr], [0, ''])
+    made.git('add', '-A')
+    made.git('commit', '-qm', 'first')
+    made.write('dome.py', `KEY = r'${SECRET}'\n`)
+    made.git('add', '-A')
+    assert.throws(() => made.git('commit', '-qm', 'second'), /The value of DOME_KEY/)
+    assert.equal(made.git('log', '--oneline').trim().split('\n').length, 1)
+  })
+
+  it('installs no hook that would find no command, or where hooks of others are', (context) => {
+    const made = project(context)
+    made.git('init')
+    const cache = mkdtempSync(join(tmpdir(), 'mappa-cache-'))
+    context.after(() => rmSync(cache, { recursive: true }))
+    mkdirSync(join(cache, '_npx'))
+    const copy = copyCommand(join(cache, '_npx'))
+    const refused = run(process.execPath, [copy, 'guard', '--install'], made.root, { HOME: made.root })
+    assert.deepEqual([refused.status, /hook-without-command/.test(refused.stderr)], [1, true], refused.stderr)
+    const other = makeProject(context, {})
+    symlinkSync(other.root, join(made.root, 'hooks-of-others'))
+    for (const place of [other.root, '../hooks-of-all', 'hooks-of-others']) {
+      made.git('config', 'core.hooksPath', place)
+      assert.match(made.mappa(['guard', '--install']).stderr, /hooks-elsewhere/)
+    }
+    assert.ok(!existsSync(join(made.root, '.git/hooks/pre-commit')) && !existsSync(join(other.root, 'pre-commit')))
+    made.git('config', 'core.hooksPath', '.own-hooks')
+    assert.equal(made.mappa(['guard', '--install']).status, 0)
+    assert.ok(existsSync(join(made.root, '.own-hooks/pre-commit')))
+  })
+
   it('looks at the secrets of every package with one hook, and says what to do where it can not', (context) => {
     const made = makeProject(context, {
       '.gitignore': '.env*.local\n',
@@ -355,6 +400,9 @@ describe('mappa guard', () => {
     for (const name of ['one', 'two']) assert.equal(made.mappa(['guard', '--install', '--root', name]).status, 0)
     made.write('two/a.js', `'${SECRET}two'`)
     made.git('add', 'two/a.js')
+    // The command that installed it is gone.
+    const hook = readFileSync(join(made.root, '.git/hooks/pre-commit'), 'utf8')
+    made.write('.git/hooks/pre-commit', hook.replaceAll(COMMAND, `${COMMAND}.gone`))
     const missing = commit()
     assert.equal(missing.status, 1)
     assert.match(missing.told, /mappa, which looks for secrets in it, is not installed here\.\nRun npm install/)

@@ -4,6 +4,7 @@ import { SettingsError } from '../../../../mappa/src/core/problems/settings-erro
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
 import { updateFile } from '../../../../mappa/src/node/fs/update-file.ts'
 import { gitAsConfigured, repositoryOf } from '../../project/git/git.ts'
+import { findProgram } from '../../project/programs.ts'
 
 /** What became of the hook. */
 export interface HookOutcome {
@@ -18,27 +19,58 @@ const END = '# End of mappa guard.'
 /** Where the command lies in a package, from the top of the repository. */
 const COMMAND = 'node_modules/.bin/mappa'
 
+/** The command that installs the hook, for projects that have none of their own. */
+interface OwnCommand {
+  /** The program of Node and the file that it runs, both absolute paths. */
+  readonly node: string
+  readonly file: string
+  /** Where the command is in `PATH`, an absolute path; `null` where it is not there. It stays when the command is replaced by a newer one. */
+  readonly link: string | null
+}
+
 /**
- * The lines of the hook. It takes the command from whichever package has it installed, and looks at the secrets of all packages of
- * the repository. Without the command it stops the commit and says what to do, since nobody looked.
+ * The lines of the hook. It takes the command from whichever package has it installed, else the one that installed the hook, and looks at the
+ * secrets of all packages of the repository. Without the command it stops the commit and says what to do, since nobody looked.
  */
-function hookLines(places: readonly string[]): string {
-  const quoted = places.map((each) => `'${each.replaceAll("'", "'\\''")}'`)
+function hookLines(places: readonly string[], own: OwnCommand | null): string {
+  const all = own === null || own.link === null ? places : [...places, own.link]
+  const direct = own === null ? '' : directLines(own)
   return `${MARK}
 mappa_found=
-for mappa in ${quoted.join(' ')}; do
+for mappa in ${[...new Set(all)].map(quoted).join(' ')}; do
   if [ -x "$mappa" ]; then
     "$mappa" guard --staged --repository || exit 1
     mappa_found=yes
     break
   fi
 done
-if [ -z "$mappa_found" ]; then
+${direct}if [ -z "$mappa_found" ]; then
   echo 'The commit was stopped: mappa, which looks for secrets in it, is not installed here.' >&2
-  echo 'Run npm install; or git commit --no-verify, to commit without it.' >&2
+  echo 'Run npm install, or npm install --global mappa-cli; or git commit --no-verify, to commit without it.' >&2
   exit 1
 fi
 ${END}`
+}
+
+function directLines({ node, file }: OwnCommand): string {
+  return `if [ -z "$mappa_found" ] && [ -x ${quoted(node)} ] && [ -f ${quoted(file)} ]; then
+  ${quoted(node)} ${quoted(file)} guard --staged --repository || exit 1
+  mappa_found=yes
+fi
+`
+}
+
+const quoted = (text: string) => `'${text.replaceAll("'", "'\\''")}'`
+
+/**
+ * The command that runs now, if it will still be there: not one of this repository, which has a place of its own, and not one that npx keeps
+ * for a while.
+ */
+function ownCommand(top: string): OwnCommand | null {
+  const file = realPath(process.argv[1] ?? '')
+  if (file === '' || isInside(file, top) || /[\\/]_npx[\\/]/.test(file)) return null
+  const link = findProgram('mappa', top)
+  return { node: process.execPath, file, link: link !== null && realPath(link) === file ? link : null }
 }
 
 /** The places that a hook looks for the command in. */
@@ -51,40 +83,70 @@ function placesIn(lines: string): string[] {
  * Sets a pre-commit hook that looks at what is staged. A hook that is there already is kept: the check goes before it.
  *
  * @param root the directory of the project, which may lie within the repository
- * @throws {SettingsError} where there is no repository, or a hook that is no shell script
+ * @throws {SettingsError} where there is no repository, a hook that is no shell script or one of others, or no command that the hook could
+ * run; nothing has changed then
  */
 export async function installHook(root: string): Promise<HookOutcome> {
-  const top = repositoryOf(root)
-  if (top === null) refuse(guardProblem('repository-missing', { option: '--install' }))
-  const hooks = gitAsConfigured(root, ['rev-parse', '--git-path', 'hooks'])!.stdout.trim()
-  const file = path.join(path.resolve(root, hooks), 'pre-commit')
+  const found = repositoryOf(root)
+  if (found === null) refuse(guardProblem('repository-missing', { option: '--install' }))
+  const top = fs.realpathSync(found!)
   // A hook runs at the top of the repository.
-  const within = path.relative(fs.realpathSync(top!), fs.realpathSync(root)).replaceAll('\\', '/')
-  const own = within === '' ? COMMAND : `${within}/${COMMAND}`
+  const within = path.relative(top, fs.realpathSync(root)).replaceAll('\\', '/')
+  const place = within === '' ? COMMAND : `${within}/${COMMAND}`
+  const own = ownCommand(top)
+  if (own === null && !fs.existsSync(path.join(top, place))) refuse(guardProblem('hook-without-command', {}))
+  const file = path.join(hooksOf(root, top), 'pre-commit')
   let state: HookOutcome['state'] = 'written'
   fs.mkdirSync(path.dirname(file), { recursive: true })
   await updateFile(
     file,
     (before) => {
-      if (before === null) return `#!/bin/sh\n${hookLines([own])}\n`
+      if (before === null) return `#!/bin/sh\n${hookLines([place], own)}\n`
       const from = before.indexOf(MARK)
       const to = before.indexOf(END, from)
       if (from >= 0 && to >= 0) {
-        const places = placesIn(before.slice(from, to))
-        state = places.includes(own) ? 'there already' : 'added to'
-        if (places.includes(own)) return before
-        return before.slice(0, from) + hookLines([...places, own]) + before.slice(to + END.length)
+        const places = placesIn(before.slice(from, to)).filter((each) => !path.isAbsolute(each))
+        const lines = hookLines([...new Set([...places, place])], own)
+        const after = before.slice(0, from) + lines + before.slice(to + END.length)
+        state = after === before ? 'there already' : 'added to'
+        return after
       }
       const [first = '', ...rest] = before.split('\n')
-      const command = `${own} guard --staged --repository`
+      const command = `${place} guard --staged --repository`
       if (!/^#!.*\b(ba|da|k|z)?sh\b/.test(first)) refuse(guardProblem('hook-foreign', { file, command }, { file }))
       state = 'added to'
       // First, since what is there may end in exec or exit.
-      return [first, hookLines([own]), ...rest].join('\n')
+      return [first, hookLines([place], own), ...rest].join('\n')
     },
     { newMode: 0o755 },
   )
   return { file, state }
+}
+
+/**
+ * The directory of the hooks. One outside of the repository is that of all repositories of a user, or whatever a stranger has written into the
+ * configuration of this one.
+ */
+function hooksOf(root: string, top: string): string {
+  const answer = (...words: string[]) => gitAsConfigured(root, ['rev-parse', ...words])!.stdout.trim()
+  const hooks = path.resolve(root, answer('--git-path', 'hooks'))
+  const common = path.resolve(root, answer('--git-common-dir'))
+  const real = realPath(hooks)
+  if (!isInside(real, top) && !isInside(real, realPath(common)))
+    refuse(guardProblem('hooks-elsewhere', { directory: hooks }))
+  return hooks
+}
+
+function isInside(file: string, directory: string): boolean {
+  const inner = path.relative(directory, file)
+  return !path.isAbsolute(inner) && inner !== '..' && !inner.startsWith(`..${path.sep}`)
+}
+
+/** Of what is not there yet, the directory above says where it will be. */
+function realPath(file: string): string {
+  if (fs.existsSync(file)) return fs.realpathSync(file)
+  const parent = path.dirname(file)
+  return parent === file || file === '' ? file : path.join(realPath(parent), path.basename(file))
 }
 
 function refuse(why: ReturnType<typeof problem>): never {

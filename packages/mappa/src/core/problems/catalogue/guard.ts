@@ -93,5 +93,13 @@ export const guardProblems = () => ({
     'There is a pre-commit hook at {file} that is not a shell script, so nothing was added to it.',
     'Make it run: {command}',
   ),
+  'hook-without-command': error(
+    'The hook would find no mappa to run, so it would stop every commit.',
+    'Install it for this project, npm install --save-dev mappa-cli, or for all of them, npm install --global mappa-cli; then try again.',
+  ),
+  'hooks-elsewhere': error(
+    'The hooks of git are in {directory}, outside of this repository, where others may use them too.',
+    'Have the pre-commit hook there run: mappa guard --staged --repository. Or use hooks of this repository alone: git config core.hooksPath .git/hooks',
+  ),
   'repository-missing': error('There is no git repository here.', 'Run git init first, or leave out {option}.'),
 })
