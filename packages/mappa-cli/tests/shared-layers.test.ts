@@ -2,6 +2,8 @@ import assert from 'node:assert/strict'
 import { existsSync, readFileSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
+import type { Diagnostic } from 'vscode-languageserver-protocol'
+import { startLanguageClient } from '../../../tests/support/language-client.ts'
 import { makeProject, type Project } from '../../../tests/support/project.ts'
 import { defineSettings, setting, sharedSettings } from '../../mappa/src/core/index.ts'
 import { inspectSettings, loadSettings, watchSettings } from '../../mappa/src/node/index.ts'
@@ -351,5 +353,33 @@ describe('mappa init at the root of packages', () => {
       }
       assert.deepEqual(shared.find(({ name }) => name === 'WEATHER_URL')?.moves, [])
       assert.match(read(project, 'services/door/.env'), /WEATHER_URL=http:\/\/127\.0\.0\.1:4500\n/)
+    })
+})
+
+describe('an editor', () => {
+  /** Ways in which a definition can name the directory of the same shared files. */
+  for (const directory of ['../..', '../../.', '../../services/..'])
+    it(`follows shared files that are not saved, of ${directory}`, async (context) => {
+      const project = fernhollow(context, {
+        'services/door/settings.definition.ts': definitionOf('DOOR_').replace("['../..']", `['${directory}']`),
+        'services/door/.env.staging': 'DOOR_SERVER_PORT=4101\n',
+      })
+      const client = await startLanguageClient(context, project.root)
+      const file = 'services/door/.env.staging'
+      const isMissing = (wanted: boolean) => (diagnostics: readonly Diagnostic[]) =>
+        diagnostics.some(({ code, message }) => code === 'missing' && message.includes('WEATHER_URL')) === wanted
+      await client.open(file)
+      await client.told(file, isMissing(false))
+      await client.open('.env', FILES['.env'])
+      await client.type('.env', '# nothing here\n')
+      await client.told(file, isMissing(true))
+      // A file that is not there yet, and never saved.
+      await client.open('.env.staging', '# nothing here either\n')
+      await client.type('.env.staging', 'WEATHER_URL=http://127.0.0.1:4501\n')
+      await client.told(file, isMissing(false))
+      await client.type('.env.staging', 'WEATHER=x\n')
+      await client.told(file, isMissing(true))
+      await client.type('.env', FILES['.env'])
+      await client.told(file, isMissing(false))
     })
 })

@@ -1,6 +1,6 @@
 import type { Definition } from '../../../mappa/src/core/definition/definition.ts'
 import { EnvDocument } from '../../../mappa/src/core/envfile/document.ts'
-import { layerFiles } from '../../../mappa/src/core/layers/order.ts'
+import { layerFiles, layerPaths } from '../../../mappa/src/core/layers/order.ts'
 import type { Source } from '../../../mappa/src/core/layers/source.ts'
 import { documentLayer } from '../../../mappa/src/core/layers/sources.ts'
 import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
@@ -82,6 +82,15 @@ export class EditorProject {
     return this.#definition.stages.filter((stage) => layerFiles(stage).includes(file))
   }
 
+  /** The stages whose values a file can change, also one that the project shares with others. */
+  #stagesWith(file: string): readonly string[] {
+    const { stages, layersFrom } = this.#definition
+    const whole = path.resolve(this.root, file)
+    return stages.filter((stage) =>
+      layerPaths(stage, layersFrom).some((each) => path.resolve(this.root, each) === whole),
+    )
+  }
+
   /** The text of a file of the project, as the editor has it; `null` where there is none. */
   textOf(file: string): string | null {
     const whole = path.resolve(this.root, file)
@@ -139,7 +148,8 @@ export class EditorProject {
    * @param file the one file that changed, relative to the root; any file if left out
    */
   changed(file?: string): void {
-    if (file !== undefined && !this.isLayer(file)) return
+    const stages = file === undefined ? [] : this.#stagesWith(file)
+    if (file !== undefined && stages.length === 0) return
     this.#stages = null
     if (file === undefined) {
       this.#documents.clear()
@@ -147,7 +157,7 @@ export class EditorProject {
       return
     }
     this.#documents.delete(file)
-    for (const stage of this.stagesOf(file)) this.#resolved.delete(stage)
+    for (const stage of stages) this.#resolved.delete(stage)
   }
 
   /** Reads the definition again, as the editor has it. A wrong one leaves the last good one. */
