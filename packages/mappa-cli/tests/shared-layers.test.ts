@@ -367,7 +367,8 @@ describe('an editor', () => {
       const client = await startLanguageClient(context, project.root)
       const file = 'services/door/.env.staging'
       const isMissing = (wanted: boolean) => (diagnostics: readonly Diagnostic[]) =>
-        diagnostics.some(({ code, message }) => code === 'missing' && message.includes('WEATHER_URL')) === wanted
+        diagnostics.some(({ code, message }) => code === 'missing' && String(message).includes('WEATHER_URL')) ===
+        wanted
       await client.open(file)
       await client.told(file, isMissing(false))
       await client.open('.env', FILES['.env'])

@@ -184,6 +184,12 @@ describe('fetchSettings', () => {
     watching.stop()
     memory.fails(new StoreError('denied', 'no'))
     await assert.rejects(fetchSettings(definition, options), /refuses access/)
+    memory.fails(null)
+    const other = join(root, 'notes.txt')
+    writeFileSync(other, 'written by hand\n')
+    assert.ok(await fetchSettings(definition, { ...options, lastGood: { file: other, key: SEAL } }))
+    assert.equal(readFileSync(other, 'utf8'), 'written by hand\n')
+    assert.match(notices.join(), /can't be kept: another file is there/)
     await assert.rejects(fetchSettings(definition, { ...options, lastGood: { file, key: 'short' } }), /at least 16/)
   })
 

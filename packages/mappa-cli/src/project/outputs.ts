@@ -106,7 +106,7 @@ function sameFiles(outputs: readonly Output[]): readonly Problem[] {
 }
 
 /** A link could lead anywhere; also one that is a directory on the way, out of the project. */
-function linkProblems(root: string, file: string): readonly Problem[] {
+export function linkProblems(root: string, file: string): readonly Problem[] {
   const parts = file.split('/')
   for (let length = 1; length <= parts.length; length++) {
     const part = parts.slice(0, length).join('/')

@@ -1,8 +1,10 @@
+import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
+import { formatReport } from '../../../../mappa/src/core/problems/report.ts'
 import type { DerivedState } from '../../../../mappa/src/node/fs/write-derived.ts'
 import { formatDiff } from '../../terminal/diff.ts'
 import { labelFrom } from '../../terminal/failure.ts'
 import { printJson } from '../../terminal/json.ts'
-import { out } from '../../terminal/streams.ts'
+import { err, out } from '../../terminal/streams.ts'
 import { diffView } from '../../views/make-diff.ts'
 
 /** A derived file and how it was found. */
@@ -19,20 +21,32 @@ export function printDerived(
   { json }: { json?: boolean },
 ): void {
   if (json) {
-    const data = states.map(({ file, right, written }) => ({ file, right, written }))
+    const data = states.map(({ file, right, written, isForeign }) => ({
+      file,
+      right,
+      written,
+      ...(isForeign ? { foreign: true } : {}),
+    }))
     printJson(data.length === 1 ? data[0] : { files: data })
     return
   }
   const { paint, print } = out
-  for (const { file, right, before, after, written } of states) {
+  for (const { file, right, before, after, written, isForeign } of states) {
     const label = labelFrom(root)(file)
     const name = paint.strong(label)
     if (right) print(`${name} is up to date.`)
     else if (written) print(`${name} is written.`)
+    else if (isForeign) print(`${name} was not written by mappa, so it stays as it is.`)
     else {
       const state = before === null ? 'does not exist' : 'is out of date'
       print(`${name} ${state}. Run mappa write ${command} to update it.\n`)
       print(formatDiff(diffView({ file: label, before, after }), label))
     }
   }
+}
+
+/** Says what was not written, and why. */
+export function printProblems(problems: readonly Problem[]): void {
+  const report = { title: 'Derived files', stage: null, problems }
+  err.print(`\n${formatReport(report, { paint: err.paint, width: err.width })}`)
 }

@@ -85,15 +85,37 @@ export function mustBeReplaceable(target: string, file: string): void {
   if ((stats.mode & 0o200) === 0) throw settingsError(writingProblem('file-read-only', { file }, { file }))
 }
 
-/** The file itself, where the path is a link to it. */
+/**
+ * The file itself, where the path is a link to it.
+ *
+ * @throws {SettingsError} where a link leads out of the repository, or out of its directory where there is none: what is there belongs
+ * to something else, and the link may be a stranger's
+ */
 export function targetOf(file: string): string {
   try {
-    return fs.realpathSync(file)
-  } catch {
+    const target = fs.realpathSync(file)
+    if (fs.lstatSync(file).isSymbolicLink() && !isWithin(target, topOf(path.dirname(file))))
+      throw settingsError(writingProblem('file-link-outside', { file, target }, { file }))
+    return target
+  } catch (error) {
+    if (error instanceof SettingsError) throw error
     // Not there, or made by somebody just now.
     if (fs.lstatSync(file, { throwIfNoEntry: false })?.isSymbolicLink() !== true) return file
     throw settingsError(problem('file-link-broken', { file }, { file }))
   }
+}
+
+/** The top of the repository that a directory is in; itself where there is none. */
+function topOf(directory: string): string {
+  for (let top = fs.realpathSync(directory); ; top = path.dirname(top)) {
+    if (fs.existsSync(path.join(top, '.git'))) return top
+    if (top === path.dirname(top)) return fs.realpathSync(directory)
+  }
+}
+
+function isWithin(file: string, directory: string): boolean {
+  const inner = path.relative(directory, file)
+  return !path.isAbsolute(inner) && inner !== '..' && !inner.startsWith(`..${path.sep}`)
 }
 
 /** Keeps others from changing a file; what is given back lets them again. */
@@ -130,8 +152,14 @@ function clearLock(target: string): void {
     const why = writingProblem('lock-in-the-way', { file }, { file })
     throw settingsError(why)
   }
-  // From a clock that ran ahead; it would not become old for as long.
-  if (stats.mtimeMs > Date.now() + STALE_MS) fs.rmSync(file, { recursive: true, force: true })
+  // From a clock that ran ahead; it would not become old for as long. A lock is an empty directory: another one is no lock, and stays.
+  if (stats.mtimeMs > Date.now() + STALE_MS) {
+    try {
+      fs.rmdirSync(file)
+    } catch {
+      throw settingsError(writingProblem('lock-in-the-way', { file }, { file }))
+    }
+  }
 }
 
 /** The text of a file, refusing what would not come through unharmed. */

@@ -33,12 +33,22 @@ export function keepLastGood({ file, key }: LastGoodOptions, described: string, 
     const { stage, revision, entries } = state
     const kept = [...entries].map(([name, { value, revision: own }]) => [name, value, own])
     const text = JSON.stringify({ store: described, stage, revision, at: Date.now(), entries: kept })
-    put(path.resolve(file), encrypted(text, key))
+    const whole = path.resolve(file)
+    if (isOther(whole))
+      return storeProblem('store-last-good-unwritable', { store: described, reason: 'another file is there' }, { file })
+    put(whole, encrypted(text, key))
     return null
   } catch (error) {
     const reason = (error as NodeJS.ErrnoException).code ?? 'it is not known why'
     return storeProblem('store-last-good-unwritable', { store: described, reason }, { file })
   }
+}
+
+/** True for a file that is none of kept values: it is not replaced. */
+function isOther(file: string): boolean {
+  const stats = fs.lstatSync(file, { throwIfNoEntry: false })
+  if (stats === undefined) return false
+  return !stats.isFile() || (stats.size > 0 && !/^\{"salt":"/.test(fs.readFileSync(file, 'utf8').slice(0, 20)))
 }
 
 /**

@@ -15,7 +15,8 @@ export async function writeDeclarations({ state, options }: Session): Promise<vo
   } catch {}
   try {
     const { writeDerived } = await import('../../node/fs/write-derived.ts')
-    await writeDerived(target, text, false)
+    const { isForeign } = await writeDerived(target, text, false)
+    if (isForeign) throw new Error('somebody else has written it')
   } catch (error) {
     const shown = relative(root, target)
     const reason = (error as Error).message.split('\n', 1)[0]!

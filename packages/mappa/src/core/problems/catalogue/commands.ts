@@ -39,6 +39,10 @@ export const commandProblems = () => ({
     'The format {format} makes many files, and no directory was named for them.',
     'Add --out, such as --out run/settings.',
   ),
+  'derived-foreign': error(
+    '{file} was not written by mappa, so it was not replaced.',
+    'Move it away, write to another directory with --out-dir, or add --force to replace it.',
+  ),
   'output-edited': error(
     '{file} was changed by hand, or was not made by this command, and would be overwritten.',
     'Move the changes to where they belong, or add --force to overwrite it.',

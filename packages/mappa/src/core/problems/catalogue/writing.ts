@@ -22,6 +22,10 @@ export const writingProblems = () => ({
     '{file} is one of {count} names of the same file (hard links), and the others would keep the old text. Nothing was changed.',
     'Make it a file of its own: cp {file} {file}.copy, then mv {file}.copy {file}',
   ),
+  'file-link-outside': error(
+    '{file} is a link to {target}, outside of this repository. Nothing was changed.',
+    'Change that file itself, or put a file in the place of the link.',
+  ),
   'file-changed': error(
     '{file} was changed by another process in the meantime. Nothing was written.',
     'Run the command again.',
