@@ -57,7 +57,8 @@ const LAYOUTS: readonly Layout[] = [
   },
   {
     how: 'at the root, by the option of the bundler',
-    config: { build: { rollupOptions: { output: { dir: '.' } } } },
+    // Relative to the current directory, so the test gives the whole of it.
+    config: { build: { rollupOptions: { output: { dir: '<root>' } } } },
     named: ['.env.production.local'],
   },
   {
@@ -112,7 +113,7 @@ async function outcome(context: TestContext, layout: Layout, emptyOutDir: boolea
       logLevel: 'silent',
       ...config,
       root: join(root, config.root ?? ''),
-      build: { ...config.build, emptyOutDir },
+      build: { ...JSON.parse(JSON.stringify(config.build ?? {}).replace('<root>', root)), emptyOutDir },
       plugins,
     })
     .then(
