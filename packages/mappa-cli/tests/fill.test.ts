@@ -33,6 +33,12 @@ describe('mappa fill', () => {
   const texts: Readonly<Record<string, readonly [template: string, output: string, ...words: string[]]>> = {
     'a name': ['at ${DOME_URL}!', `at ${URL}!`],
     'what a shell would read, but for braces': ['$DOME_URL $(x) `y` \\$ $$ $', '$DOME_URL $(x) `y` \\$ $$ $'],
+    'the name of the stage': ['dome-${MAPPA_STAGE}', 'dome-staging', '--stage', 'staging'],
+    'the name of the stage among what is declared': [
+      '${MAPPA_STAGE} ${HOME}',
+      'development ${HOME}',
+      '--only-declared',
+    ],
     'a literal': ['$${DOME_URL} ${DOME_URL}', '${DOME_URL} ' + URL],
     'a default': ['${DOME_ALARM:-none} ${DOME_ALARM-} ${DOME_URL:-none}', `none  ${URL}`],
     'a default of another value': ['${DOME_ALARM:-${DOME_URL}/alarm}', `${URL}/alarm`],

@@ -57,10 +57,9 @@ function inLanguage(
   const problems = [...draft.byMarker].flatMap(([marker, { placeholder }]) => {
     // Alone among markers, so that it is known which value it is.
     const alone = textOf(filled, placeIn, language, marker)
-    const reason =
-      alone.byMarker.get(marker)?.refusal ??
-      (isAsExpected(tokens, draft, alone, language) ? null : `in ${name} it would be read as something else`)
-    if (reason === null) return []
+    const refusal = alone.byMarker.get(marker)?.refusal ?? null
+    if (refusal === null && isAsExpected(tokens, draft, alone, language)) return []
+    const reason = `in ${name} it would be read as something else${refusal === null ? '' : `, since ${refusal}`}`
     const { name: variable, start } = placeholder
     return [
       fillingProblem('value-misplaced', { name: variable, reason, filter }, { ...placeOf(start), name: variable }),

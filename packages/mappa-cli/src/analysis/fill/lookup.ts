@@ -16,6 +16,9 @@ export interface Lookup {
   readonly find: (name: string) => Found
 }
 
+/** Stands for the name of the stage, in templates as in the environment of a program. */
+const STAGE_NAME = 'MAPPA_STAGE'
+
 /** The values of a stage, by variable name. */
 export function lookupIn({ stage, settings }: Inspection): Lookup {
   const byName = new Map(settings.map((each) => [each.declaration.name, each]))
@@ -26,6 +29,9 @@ export function lookupIn({ stage, settings }: Inspection): Lookup {
     environmental,
     find(name) {
       const setting = byName.get(name)
+      // What mappa run puts into the environment under the same name.
+      if (setting === undefined && name === STAGE_NAME)
+        return { state: 'value', text: stage, secret: false, isJson: false }
       if (setting === undefined) return { state: 'unknown', near: closest(name) }
       const { declaration, text, valid, masked, origin } = setting
       if (text === undefined) return { state: valid || origin === null ? 'unset' : 'invalid' }
@@ -39,6 +45,6 @@ export function lookupIn({ stage, settings }: Inspection): Lookup {
 
 /** Tells the names that a definition declares. */
 export function declaredIn({ settings }: Definition): (name: string) => boolean {
-  const names = new Set(settings.map(({ name }) => name))
+  const names = new Set([...settings.map(({ name }) => name), STAGE_NAME])
   return (name) => names.has(name)
 }

@@ -94,7 +94,8 @@ export function mustBeReplaceable(target: string, file: string): void {
 export function targetOf(file: string): string {
   try {
     const target = fs.realpathSync(file)
-    if (fs.lstatSync(file).isSymbolicLink() && !isWithin(target, topOf(path.dirname(file))))
+    const isLink = fs.lstatSync(file).isSymbolicLink() && fs.statSync(target).isFile()
+    if (isLink && !isWithin(target, topOf(path.dirname(file))))
       throw settingsError(writingProblem('file-link-outside', { file, target }, { file }))
     return target
   } catch (error) {
