@@ -393,6 +393,9 @@ async function scriptFills(count: number, random: Random): Promise<void> {
   )
 }
 
+/** So many values go through a reader in another language at once. */
+const BATCH = 200
+
 /** No value becomes a part of what it is put into. */
 export const fills: LongRun = {
   name: 'fills',
@@ -401,7 +404,7 @@ export const fills: LongRun = {
   long: 5_000,
   async run(count, seed) {
     const random = makeRandom(seed)
-    yamlFills(count, random)
+    for (let done = 0; done < count; done += BATCH) yamlFills(Math.min(BATCH, count - done), random)
     await shellFills(count, random)
     await scriptFills(count * 4, random)
   },

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import { format, inspect } from 'node:util'
 import { defineSettings, type Problem, SettingsError, setting } from 'mappa'
-import { loadSettings, stageOf } from 'mappa/node'
+import { inspectSettings, loadSettings, stageOf } from 'mappa/node'
 import { commandForAll, DEFINITION, makeProject, openToAll, run } from '../../../tests/support/project.ts'
 
 const definition = defineSettings({
@@ -153,6 +153,41 @@ describe('loading', () => {
     assert.equal(key.reveal(), SECRET)
     assert.throws(() => Object.assign(key, { reveal: () => '' }), TypeError)
   })
+
+  /** Values in the wrong place, each with a secret in it, and what else stands in the file. */
+  const pasted: Readonly<Record<string, string>> = {
+    'in an address': `htp:/${SECRET}`,
+    'as a number': SECRET,
+    'percent-encoded': `htp:/${encodeURIComponent(`${SECRET}/x`)}`,
+    'in base64': `<${Buffer.from(SECRET).toString('base64')}>`,
+    'that a higher file overrides': `htp:/${SECRET}-of-old`,
+    'that has a former name': `htp:/${SECRET}-of-before`,
+  }
+  for (const [which, value] of Object.entries(pasted))
+    it(`never shows a secret that was pasted into the wrong setting: one ${which}`, (context) => {
+      const mixed = defineSettings({
+        desk: { key: setting.string('A key', { secret: true, formerly: ['DESK_OLD'] }) },
+        visitor: {
+          map: setting.url('A map', { public: true, optional: true }),
+          places: setting.integer('Places', { optional: true }),
+        },
+      })
+      const { root } = makeProject(context, {
+        '.env': `DESK_KEY=${SECRET}-of-old\nDESK_OLD=${SECRET}-of-before\n`,
+        '.env.local': `DESK_KEY=${SECRET}\n`,
+        '.env.development': `VISITOR_MAP='${value}'\nVISITOR_PLACES='${value}'\n`,
+      })
+      const found = inspectSettings(mixed, { root, environment: {} })
+      assert.throws(
+        () => loadSettings(mixed, { root, environment: {} }),
+        (error: SettingsError) => {
+          const told = `${error.message}${JSON.stringify(error.problems)}${JSON.stringify(found.settings)}${inspect(error)}`
+          for (const text of [SECRET, value]) assert.ok(!told.includes(text), told)
+          assert.equal(error.message.split('(not shown, since it contains a secret)').length, 3, error.message)
+          return true
+        },
+      )
+    })
 
   it('never shows a wrong secret either, nor one that another value refers to', (context) => {
     const short = defineSettings({

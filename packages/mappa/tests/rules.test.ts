@@ -246,7 +246,7 @@ describe('more layers', () => {
     [['--server-port', '-1'], 'not-port'],
     [['--server-port=x'], 'not-port'],
     [['server-port=5000'], 'argument-unknown'],
-    [['-p', '80'], 'argument-unknown argument-unknown'],
+    [['-p', '80', 'serve'], 'argument-unknown'],
     [['kq83'], 'argument-unknown'],
     [['--help=yes'], 'flag-takes-no-value'],
     [['---', '--=1'], 'flag-unknown flag-unknown'],

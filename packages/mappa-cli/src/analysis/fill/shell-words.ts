@@ -53,11 +53,11 @@ function endsAsWord({ filters }: Placeholder): boolean {
 
 /** Where a value is that can't be there, as text; `null` for one that can. */
 function whyNoWord({ value, placeholder: { filters } }: FilledPlaceholder, context: ShellContext): string | null {
-  if (value.includes('\0')) return 'a shell, where no value can have a NUL character'
+  if (value.includes('\0')) return 'a shell at all, since it has a NUL character'
   if (context === 'code') return null
   if (context !== 'comment') return context
   const isOneLine = !value.includes('\n') || filters.some((each) => ENCODERS.has(each))
-  return isOneLine ? null : 'a comment, which ends with the first of its lines'
+  return isOneLine ? null : 'a comment, since it has several lines'
 }
 
 /** The context of each value, by its marker: within the text that a parser found it in, else in the file. */

@@ -142,6 +142,6 @@ export function faultsOf(declaration: Declaration, text: string, target: Target)
     return [guardProblem('credential-to-commit', { name, path: setting, file }, { ...place, file })]
   }
   const { failures } = convertText(declaration, text)
-  const hidden = secret || (failures.length > 0 && target.containsSecret?.(text) === true)
-  return failures.map((each) => failureProblem(each, { name, text, secret: hidden }, place))
+  const contains = !secret && failures.length > 0 && target.containsSecret?.(text) === true
+  return failures.map((each) => failureProblem(each, { name, text, secret: secret || contains, contains }, place))
 }

@@ -1,4 +1,4 @@
-import { convertText, failureProblem } from '../definition/convert.ts'
+import { CONTAINS_SECRET, convertText, failureProblem } from '../definition/convert.ts'
 import type { Declaration } from '../definition/definition.ts'
 import { originLabel, rangeEnd } from '../layers/layer.ts'
 import type { Candidate, MergedLayers } from '../layers/merge.ts'
@@ -113,10 +113,13 @@ function convertOne(
   const { value, failures } = convertText(declaration, text)
   const valid = failures.length === 0
   const odd = valid ? oddity(declaration, text) : null
-  const masked = isSecret || ((odd !== null || isQuestionable(declaration, valid)) && isSecretInside(text))
+  const contains = !isSecret && (odd !== null || isQuestionable(declaration, valid)) && isSecretInside(text)
+  const masked = isSecret || contains
   const place = () => placeOf(masked)
-  for (const failed of failures) reporter.report(failureProblem(failed, { name, text, secret: masked }, place()))
-  if (odd !== null) reporter.report(problem(odd, { name, shown: displayValue(text, { secret: masked }) }, place()))
+  for (const failed of failures)
+    reporter.report(failureProblem(failed, { name, text, secret: masked, contains }, place()))
+  const shown = () => (contains ? CONTAINS_SECRET : displayValue(text, { secret: masked }))
+  if (odd !== null) reporter.report(problem(odd, { name, shown: shown() }, place()))
   reportDeprecation(declaration, reporter, place)
   return { value, masked, valid }
 }

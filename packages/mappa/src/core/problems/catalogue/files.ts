@@ -85,14 +85,14 @@ export const fileProblems = () => ({
   ),
   'flag-takes-no-value': error(
     '{flag} takes no value.',
-    'Write {flag} alone. A flag without no- takes one: --dome-motors=false.',
+    'Write {flag} alone; the flag without no- takes a value, such as =false.',
   ),
   'flag-shared': error(
     '{flag} can mean several settings: {names}.',
     'Set the one that you mean by its variable in the environment, or rename one of them in the definition.',
   ),
   'argument-unknown': error(
-    '{argument} of the command line is not a flag of a setting.',
+    'The command line has words that are not flags: {words}.',
     "Write --NAME=VALUE; --help lists the flags. The program's own arguments go behind --, or it loads its settings with allowPositionals: true.",
   ),
   'stage-unknown': error(

@@ -50,8 +50,8 @@ export const fillingProblems = () => ({
     'Look at the output, or make the template valid {language} around its placeholders; the filter {filter} can only be used then.',
   ),
   'no-shell-word': error(
-    'The filter sh makes a word of a shell of the value of {name}, and no such word can be here: it is in {context}.',
-    'Assign it to a variable on a line of its own, {name}=${{name}|sh}, and use that variable here. In a document of another language, put it in as a whole text.',
+    'The filter sh quotes the value of {name} as one word of a shell, which cannot stand in {context}.',
+    'Assign it to a variable on a line of its own, {name}=${{name}|sh}, and use that variable here.',
   ),
   'fill-needs-out': error(
     'Several files would be filled in, and no names were given for them.',

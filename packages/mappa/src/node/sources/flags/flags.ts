@@ -65,6 +65,7 @@ class FlagReading {
   help = false
   #version = false
   readonly #values = new Map<string, string>()
+  readonly #words: string[] = []
   readonly #reporter = new Reporter()
   readonly #byFlag = new Map<string, readonly FlagMeaning[]>()
 
@@ -79,6 +80,8 @@ class FlagReading {
   }
 
   result(): ParsedFlags {
+    if (this.#words.length > 0)
+      this.#reporter.report(problem('argument-unknown', { words: this.#words }, { layer: TITLE }))
     const { problems } = this.#reporter
     const textOf = (name: string) => this.#values.get(name)
     return { layer: textLayer({ kind: 'flags', textOf, problems }), help: this.help, version: this.#version }
@@ -120,8 +123,7 @@ class FlagReading {
   /** Refuses a word that is no flag. It may be a secret that stands in the wrong place, so no more is shown than the name of an option. */
   refuseWord(word: string, position: number): void {
     const name = /^--?[A-Za-z][A-Za-z0-9-]*(?==|$)/.exec(word)?.[0]
-    const shown = name === undefined || name.length > 24 ? `argument ${position}` : name
-    this.#reporter.report(problem('argument-unknown', { argument: shown }, { layer: TITLE }))
+    this.#words.push(name === undefined || name.length > 24 ? `argument ${position}` : name)
   }
 
   #takeOther(flag: string, given: string | undefined, next: string | undefined): 0 | 1 {
