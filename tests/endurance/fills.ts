@@ -336,7 +336,8 @@ async function runScripts(
         const { stdout } = spawnSync(shell, [...words, `./${at}.sh`], {
           cwd: root,
           encoding: 'utf8',
-          timeout: 10_000,
+          timeout: 60_000,
+          maxBuffer: 1 << 28,
           input: '',
           env: { PATH: process.env['PATH'] },
         })
@@ -393,7 +394,7 @@ async function scriptFills(count: number, random: Random): Promise<void> {
   )
 }
 
-/** So many values go through a reader in another language at once. */
+/** So many values go through other readers at once. */
 const BATCH = 200
 
 /** No value becomes a part of what it is put into. */
@@ -404,8 +405,11 @@ export const fills: LongRun = {
   long: 5_000,
   async run(count, seed) {
     const random = makeRandom(seed)
-    for (let done = 0; done < count; done += BATCH) yamlFills(Math.min(BATCH, count - done), random)
-    await shellFills(count, random)
-    await scriptFills(count * 4, random)
+    for (let done = 0; done < count; done += BATCH) {
+      const size = Math.min(BATCH, count - done)
+      yamlFills(size, random)
+      await shellFills(size, random)
+      await scriptFills(size * 4, random)
+    }
   },
 }

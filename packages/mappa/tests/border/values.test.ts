@@ -2,8 +2,8 @@ import assert from 'node:assert/strict'
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, symlinkSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
-import type { InlineConfig, Plugin } from 'vite'
-import { makePage } from '../../../../tests/support/page-project.ts'
+import { build, createLogger, type InlineConfig, type Plugin } from 'vite'
+import { configOf, makePage } from '../../../../tests/support/page-project.ts'
 import { listener, serve } from '../../../../tests/support/serving.ts'
 
 /** A setting that no page may have, and something that a program can make of its value. */
@@ -391,6 +391,24 @@ describe('a build is refused, and what leaks is named, where something', () => {
       })
     })
   }
+})
+
+it('a build that watches goes on and names what leaks each time', async (context) => {
+  const page = pageWith(context, secret('string'), KEY, { 'src/main.ts': "document.title = 'one'\n" })
+  const told: string[] = []
+  const logger = { ...createLogger('silent'), error: (message: string) => void told.push(message) }
+  const late: Plugin = { name: 'own', closeBundle: () => write(page.root, 'dist/late.html') }
+  const config = { ...configOf(page.root, { plugins: [late], build: { watch: {} } }), customLogger: logger }
+  const watcher = (await build(config)) as { close: () => Promise<void> }
+  context.after(() => watcher.close())
+  const until = async (count: number) => {
+    for (let tries = 0; told.length < count && tries < 200; tries++) await new Promise((done) => setTimeout(done, 50))
+    assert.ok(told.length >= count, told.join('\n'))
+  }
+  await until(1)
+  page.write('src/main.ts', "document.title = 'two'\n")
+  await until(2)
+  for (const message of told) assert.match(message, /value-in-page[\s\S]*dist\/late\.html[\s\S]*leaks-on-disk/)
 })
 
 /** The files of directories that are there, also behind links, by their paths from the root. */

@@ -60,23 +60,31 @@ export function leakCheck(session: Session): Plugin {
     if (publicDir === '' || !build.copyPublicDir) return []
     return check.servedFiles(publicDir).flatMap(({ file, read }) => state(file, read(), { directory: publicDir }))
   }
-  /** Looks through everything that is on the disk and was not searched as it is, and names what leaks. */
-  const searchDisk = () => {
-    const problems: Problem[] = []
-    for (const directory of directories) {
-      const shown = relative(session.config!.root, directory).replaceAll('\\', '/')
-      for (const { file, read } of check.servedFiles(directory)) {
-        const bytes = read()
-        if (searched.get(file) === check.bytewise(bytes)) continue
-        const found = state(file, bytes, { directory, shown })
-        problems.push(...found)
-        // A build that watches searches it again.
-        if (found.length > 0) searched.delete(file)
-      }
-    }
-    if (problems.length === 0) return
+  const leaksBelow = (directory: string): Problem[] => {
+    const shown = relative(session.config!.root, directory).replaceAll('\\', '/')
+    return check.servedFiles(directory).flatMap(({ file, read }) => {
+      const bytes = read()
+      if (searched.get(file) === check.bytewise(bytes)) return []
+      const found = state(file, bytes, { directory, shown })
+      // A build that watches searches it again.
+      if (found.length > 0) searched.delete(file)
+      return found
+    })
+  }
+  /**
+   * Looks through everything that is on the disk and was not searched as it is, and names what leaks.
+   *
+   * @param isWatching true for a build that goes on: an error at its end would end it, and some bundlers would not show it
+   * @returns true where nothing leaks
+   */
+  const searchDisk = (isWatching: boolean): boolean => {
+    const problems = [...directories].flatMap(leaksBelow)
+    if (problems.length === 0) return true
     const files = [...new Set(problems.flatMap((each) => each.file ?? []))]
-    throw pageError([...problems, pageProblem('leaks-on-disk', { files })], session)
+    const error = pageError([...problems, pageProblem('leaks-on-disk', { files })], session)
+    if (!isWatching) throw error
+    session.config!.logger.error(error.message)
+    return false
   }
   return {
     name: 'mappa:leaks',
@@ -120,15 +128,15 @@ export function leakCheck(session: Session): Plugin {
       handler() {
         // Also what a server, built later, renders into the directory of the pages.
         if (directories.size === 0) return
-        searchDisk()
-        if (this.environment.config.consumer === 'client')
+        const isClean = searchDisk(this.meta.watchMode)
+        if (isClean && this.environment.config.consumer === 'client')
           session.config!.logger.info(check.summary(searched.size, search))
       },
     },
     buildApp: {
       order: 'post',
       async handler() {
-        if (directories.size > 0) searchDisk()
+        if (directories.size > 0) searchDisk(false)
       },
     },
   }
