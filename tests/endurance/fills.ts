@@ -230,6 +230,13 @@ const SHELL_CONTEXTS: readonly (readonly [template: string, isWord: boolean])[] 
   ['printf \'%s\\0\' "a"@"b" \'c\'', true],
   ["printf '%s\\0' ok # built for @", true],
   ["# built for @\nprintf '%s\\0' ok", true],
+  ["printf '%s\\0' ${B:+@}", true],
+  ["printf '%s\\0' ${B:+a b=@}", true],
+  ["printf '%s\\0' ${B:+it's @}", false],
+  ["printf '%s\\0' ${B:+${C:+it's @}}", false],
+  ['printf \'%s\\0\' "${B:+@}"', false],
+  ["printf '%s\\0' ${A|sh|json}", false],
+  ["printf '%s\\0' ${A|sh|xml}", false],
   ["cat <<EOF >/dev/null\nit's \"\nEOF\nprintf '%s\\0' @", true],
   ["f() { printf '%s\\0' @; }; f", true],
   ['printf \'%s\\0\' "dir: @ done"', false],
@@ -370,6 +377,7 @@ async function shellFills(count: number, random: Random): Promise<void> {
 }
 
 function expectedOutput(template: string, value: string): string {
+  if (template.includes('a b=')) return value === '' ? '\0' : `a\0b=${value}\0`
   if (template.includes('echo .')) return `${value}.\0`
   if (template.includes("'a b')")) return `a\0b\0${value}\0`
   if (template.includes('"b" \'c\'')) return `a${value}b\0c\0`

@@ -1,5 +1,6 @@
 import type { PlatformPath } from 'node:path'
 import { fs, path } from '../../../mappa/src/node/fs/builtin.ts'
+import { isInside, realPlace, repositoryAround } from '../../../mappa/src/node/fs/places.ts'
 
 /** The machine on which a program is looked for; the present one if left out. */
 export interface Machine {
@@ -36,23 +37,6 @@ export function findProgram(name: string, directory: string, machine: Machine = 
   return null
 }
 
-/**
- * The nearest directory at or above one that has a repository: found without git, which is itself a program to be found.
- *
- * @returns `null` where there is none
- */
-export function repositoryAround(
-  directory: string,
-  paths: PlatformPath = path,
-  isRepository: (directory: string) => boolean = hasGit,
-): string | null {
-  if (isRepository(directory)) return directory
-  const parent = paths.dirname(directory)
-  return parent === directory ? null : repositoryAround(parent, paths, isRepository)
-}
-
-const hasGit = (directory: string) => fs.existsSync(path.join(directory, '.git'))
-
 /** Variables have no case on Windows. */
 function variable(name: string, environment: Machine['environment'] & object, platform: NodeJS.Platform): string {
   const found = Object.keys(environment).find((each) =>
@@ -68,23 +52,10 @@ function extensionsOf(environment: Machine['environment'] & object, platform: No
 
 /** True for the directory itself, and for everything in the repository, also where a link leads there. */
 function isWithin(place: string, directory: string, repository: string | null, paths: PlatformPath): boolean {
-  const places = [place, realPath(place)].map((each) => paths.resolve(each))
-  if (places.some((each) => [directory, realPath(directory)].includes(each))) return true
+  const places = [place, realPlace(place)].map((each) => paths.resolve(each))
+  if (places.some((each) => [directory, realPlace(directory)].includes(each))) return true
   if (repository === null) return false
-  return places.some((each) => [repository, realPath(repository)].some((top) => isBelow(each, top, paths)))
-}
-
-function isBelow(place: string, top: string, paths: PlatformPath): boolean {
-  const inner = paths.relative(top, place)
-  return !paths.isAbsolute(inner) && inner !== '..' && !inner.startsWith(`..${paths.sep}`)
-}
-
-function realPath(place: string): string {
-  try {
-    return fs.realpathSync(place)
-  } catch {
-    return place
-  }
+  return places.some((each) => [repository, realPlace(repository)].some((top) => isInside(each, top, paths)))
 }
 
 function isExecutable(file: string): boolean {

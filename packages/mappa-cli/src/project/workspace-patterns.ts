@@ -1,4 +1,5 @@
 import { fs, path } from '../../../mappa/src/node/fs/builtin.ts'
+import { isInside } from '../../../mappa/src/node/fs/places.ts'
 
 /** What the patterns of a repository match. Paths are relative to its root, with `/` between directories. */
 export interface PatternMatches {
@@ -86,12 +87,9 @@ class Walk {
   /** Where a directory really is; `null` outside of the repository. */
   #realPlace(directory: string): string | null {
     const real = fs.realpathSync(path.join(this.#root, directory))
-    const place = path.relative(this.#top, real)
-    if (place === '..' || place.startsWith(`..${path.sep}`) || path.isAbsolute(place)) {
-      this.outside.add(directory)
-      return null
-    }
-    return place.split(path.sep).join('/')
+    if (isInside(real, this.#top)) return path.relative(this.#top, real).split(path.sep).join('/')
+    this.outside.add(directory)
+    return null
   }
 
   #namesIn(directory: string): { readonly name: string; readonly isLink: boolean }[] {

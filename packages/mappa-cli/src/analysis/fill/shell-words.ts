@@ -32,7 +32,7 @@ export function misplacedWords(
   const contexts = contextsIn(words, draft, tokens, isScript)
   return words.flatMap((word) => {
     const { name, start } = word.placeholder
-    const context = whyNoWord(word, contexts.get(word.marker) ?? 'code')
+    const context = whyNoWord(word, contexts.get(word.marker) ?? 'code') ?? whyNoText(word, isScript)
     return context === null ? [] : [fillingProblem('no-shell-word', { name, context }, { ...placeOf(start), name })]
   })
 }
@@ -58,6 +58,23 @@ function whyNoWord({ value, placeholder: { filters } }: FilledPlaceholder, conte
   if (context !== 'comment') return context
   const isOneLine = !value.includes('\n') || filters.some((each) => ENCODERS.has(each))
   return isOneLine ? null : 'a comment, since it has several lines'
+}
+
+/** What makes something else of the quotes, for a language in which the script is a text. */
+const OF_OTHERS: ReadonlySet<string> = new Set(['json', 'xml'])
+/** Signs that mean nothing to a shell. */
+const PLAIN = /^[\w .,/:=@%+-]*$/
+
+/** What keeps a value from being a word although it is where one can be: what goes with it. */
+function whyNoText({ placeholder }: FilledPlaceholder, isScript: boolean): string | null {
+  const { filters, word } = placeholder
+  if (isScript && filters.slice(filters.lastIndexOf('sh') + 1).some((each) => OF_OTHERS.has(each)))
+    return 'a script with another filter behind it'
+  return hasWord(word) && !isPlain(word) ? 'a default with quotes or other signs beside it' : null
+}
+
+function isPlain(word: TextTemplate): boolean {
+  return word.every((piece) => (typeof piece === 'string' ? PLAIN.test(piece) : isPlain(piece.word)))
 }
 
 /** The context of each value, by its marker: within the text that a parser found it in, else in the file. */

@@ -2,6 +2,7 @@ import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.t
 import type { problem } from '../../../../mappa/src/core/problems/problem.ts'
 import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
 import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { isInside, realPlace } from '../../../../mappa/src/node/fs/places.ts'
 import { updateFile } from '../../../../mappa/src/node/fs/update-file.ts'
 import { gitAsConfigured, repositoryOf } from '../../project/git/git.ts'
 import { findProgram } from '../../project/programs.ts'
@@ -67,10 +68,10 @@ const quoted = (text: string) => `'${text.replaceAll("'", "'\\''")}'`
  * for a while.
  */
 function ownCommand(top: string): OwnCommand | null {
-  const file = realPath(process.argv[1] ?? '')
+  const file = realPlace(process.argv[1] ?? '')
   if (file === '' || isInside(file, top) || /[\\/]_npx[\\/]/.test(file)) return null
   const link = findProgram('mappa', top)
-  return { node: process.execPath, file, link: link !== null && realPath(link) === file ? link : null }
+  return { node: process.execPath, file, link: link !== null && realPlace(link) === file ? link : null }
 }
 
 /** The places that a hook looks for the command in. */
@@ -131,22 +132,10 @@ function hooksOf(root: string, top: string): string {
   const answer = (...words: string[]) => gitAsConfigured(root, ['rev-parse', ...words])!.stdout.trim()
   const hooks = path.resolve(root, answer('--git-path', 'hooks'))
   const common = path.resolve(root, answer('--git-common-dir'))
-  const real = realPath(hooks)
-  if (!isInside(real, top) && !isInside(real, realPath(common)))
+  const real = realPlace(hooks)
+  if (!isInside(real, top) && !isInside(real, realPlace(common)))
     refuse(guardProblem('hooks-elsewhere', { directory: hooks }))
   return hooks
-}
-
-function isInside(file: string, directory: string): boolean {
-  const inner = path.relative(directory, file)
-  return !path.isAbsolute(inner) && inner !== '..' && !inner.startsWith(`..${path.sep}`)
-}
-
-/** Of what is not there yet, the directory above says where it will be. */
-function realPath(file: string): string {
-  if (fs.existsSync(file)) return fs.realpathSync(file)
-  const parent = path.dirname(file)
-  return parent === file || file === '' ? file : path.join(realPath(parent), path.basename(file))
 }
 
 function refuse(why: ReturnType<typeof problem>): never {

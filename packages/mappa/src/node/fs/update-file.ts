@@ -3,6 +3,7 @@ import { writingProblem } from '../../core/problems/makers/writing.ts'
 import { hasErrors, problem } from '../../core/problems/problem.ts'
 import { SettingsError, settingsError } from '../../core/problems/settings-error.ts'
 import { fs, path } from './builtin.ts'
+import { isInside, realPlace, repositoryAround } from './places.ts'
 import { mustBeRegular } from './regular-file.ts'
 import { removeOldDrafts, writeDraft } from './replace-file.ts'
 
@@ -95,7 +96,8 @@ export function targetOf(file: string): string {
   try {
     const target = fs.realpathSync(file)
     const isLink = fs.lstatSync(file).isSymbolicLink() && fs.statSync(target).isFile()
-    if (isLink && !isWithin(target, topOf(path.dirname(file))))
+    const directory = realPlace(path.dirname(file))
+    if (isLink && !isInside(target, repositoryAround(directory) ?? directory))
       throw settingsError(writingProblem('file-link-outside', { file, target }, { file }))
     return target
   } catch (error) {
@@ -104,19 +106,6 @@ export function targetOf(file: string): string {
     if (fs.lstatSync(file, { throwIfNoEntry: false })?.isSymbolicLink() !== true) return file
     throw settingsError(problem('file-link-broken', { file }, { file }))
   }
-}
-
-/** The top of the repository that a directory is in; itself where there is none. */
-function topOf(directory: string): string {
-  for (let top = fs.realpathSync(directory); ; top = path.dirname(top)) {
-    if (fs.existsSync(path.join(top, '.git'))) return top
-    if (top === path.dirname(top)) return fs.realpathSync(directory)
-  }
-}
-
-function isWithin(file: string, directory: string): boolean {
-  const inner = path.relative(directory, file)
-  return !path.isAbsolute(inner) && inner !== '..' && !inner.startsWith(`..${path.sep}`)
 }
 
 /** Keeps others from changing a file; what is given back lets them again. */
