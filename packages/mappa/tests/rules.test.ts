@@ -264,6 +264,8 @@ describe('more layers', () => {
     const flags = ['turn', '-v', '--server-port', '5000', 'x=1', '--dome-motors', 'left']
     const { server, dome } = loadSettings(definition, { root, flags, allowPositionals: true, environment: {} })
     assert.deepEqual([server.port, dome.motors], [5000, true])
+    const wrong = [{ allowPositionals: true }, { flags: '--server-port=1' }, { flags: { 0: '-h' } }]
+    for (const options of wrong) assert.throws(() => loadSettings(definition, { root, ...options } as never), TypeError)
   })
 
   it('are told apart where their flags are spelled alike', (context) => {

@@ -123,7 +123,10 @@ export const LOAD_OPTIONS = [...SOURCE_OPTIONS, 'onErrors', 'flags', 'allowPosit
 /** Where to look for values, the flags of the command line among them. Answers those that ask for something. */
 export function sourcesIn(definition: Definition, options: LoadOptions): SourceOptions {
   const { onErrors: _, flags: given, allowPositionals, onNotices: __, ...sources } = options
+  if (given === undefined && allowPositionals !== undefined)
+    throw new TypeError('The option allowPositionals has no effect without the option flags.')
   if (given === undefined) return sources
+  if (!Array.isArray(given)) throw new TypeError('The option flags takes a list, such as process.argv.slice(2).')
   const flags = parseFlags(definition, given, allowPositionals)
   answer(flags, definition, options)
   return { ...sources, extraLayers: [...(options.extraLayers ?? []), flags.layer] }
