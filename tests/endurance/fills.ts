@@ -328,7 +328,7 @@ const SCRIPT_VALUES = [
   ')\ntouch PWNED\n',
   `\\${RUNS}`,
 ]
-const SHELLS = [['dash'], ['bash'], ['bash', '--posix'], ['busybox', 'sh']] as const
+const SHELLS: readonly Shell[] = [['dash'], ['bash'], ['bash', '--posix'], ['busybox', 'sh']]
 
 /** Runs scripts in every shell, and says which of them ran what stands in a value. */
 async function runScripts(
@@ -385,22 +385,38 @@ function expectedOutput(template: string, value: string): string {
   return /' ok/.test(template) ? 'ok\0' : `${value}\0`
 }
 
-/** Where a word is taken, in whatever script, no shell runs what is in it. */
+/** Where a word is taken, in whatever script that a shell can read, it can read it with the value as well, and runs nothing of it. */
 async function scriptFills(count: number, random: Random): Promise<void> {
-  const scripts: { readonly template: string; readonly value: string; readonly text: string }[] = []
-  while (scripts.length < count) {
-    const template = `${random.text(SCRIPT_PIECES, 12)}\${A|sh}${random.text(SCRIPT_PIECES, 12)}`
-    for (const value of SCRIPT_VALUES) {
-      const text = fill('a.sh', template, value)
-      if (text !== null) scripts.push({ template, value, text })
-    }
+  const root = mkdtempSync(join(tmpdir(), 'mappa-fills-'))
+  const run = ([shell, ...words]: Shell, script: string) => {
+    writeFileSync(join(root, 'a.sh'), script)
+    const how = { cwd: root, timeout: 60_000, input: '', env: { PATH: process.env['PATH'] } }
+    return spawnSync(shell, [...words, './a.sh'], how).status
   }
-  const { pwned } = await runScripts(scripts.map(({ text }) => text))
-  assert.deepEqual(
-    pwned.map((at) => scripts[at]),
-    [],
-  )
+  const canRead = ([shell, ...words]: Shell, script: string) => run([shell, ...words, '-n'], script) === 0
+  try {
+    for (let done = 0; done < count; ) {
+      const template = `${random.text(SCRIPT_PIECES, 12)}\${A|sh}${random.text(SCRIPT_PIECES, 12)}`
+      const harmless = fill('a.sh', template, 'fog')
+      const shells = harmless === null ? [] : SHELLS.filter((shell) => canRead(shell, harmless))
+      for (const value of shells.length === 0 ? [] : SCRIPT_VALUES) {
+        const script = fill('a.sh', template, value)
+        if (script === null) continue
+        done++
+        for (const shell of shells) {
+          const report = JSON.stringify({ shell, template, value, script })
+          assert.ok(canRead(shell, script), report)
+          run(shell, script)
+          assert.ok(!readdirSync(root).includes('PWNED'), report)
+        }
+      }
+    }
+  } finally {
+    await rm(root, { recursive: true, force: true })
+  }
 }
+
+type Shell = readonly [shell: string, ...words: string[]]
 
 /** So many values go through other readers at once. */
 const BATCH = 200

@@ -1,0 +1,111 @@
+import { dirname, relative, resolve } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import type { Definition } from '../core/definition/definition.ts'
+import { readProblem } from '../core/page/read-problem.ts'
+import { pageProblem } from '../core/problems/makers/page.ts'
+import { checkOptionNames } from '../core/problems/option-names.ts'
+import type { Problem } from '../core/problems/problem.ts'
+import { SettingsError } from '../core/problems/settings-error.ts'
+import { type EnvironmentObject, type EnvironmentRead, environmentReads } from '../javascript/environment-reads.ts'
+import { parseWith } from '../javascript/parse-with.ts'
+import { findRoot } from '../node/project/root.ts'
+import { projectDefinition, type SettingsOrPath } from './definition.ts'
+import { findParser } from './find-parser.ts'
+import { mustBeTexts } from './must-be-texts.ts'
+
+/** Options of {@link checkReads}. */
+export interface CheckReadsOptions {
+  /**
+   * The path or `file:` URL of the definition or of its project, or the definition itself.
+   * @default found above the file, as commands find it
+   */
+  readonly settings?: SettingsOrPath
+  /**
+   * The directory of the project.
+   * @default the nearest one with a `package.json`, above the file
+   */
+  readonly root?: string | URL
+  /**
+   * Expressions that the bundler itself gives a value, such as `process.env.RELEASE`.
+   * @default []
+   */
+  readonly defined?: readonly string[]
+}
+
+/** What bundlers give a value by themselves. */
+const OF_BUNDLERS: ReadonlySet<string> = new Set([
+  'process.env.NODE_ENV',
+  ...['MODE', 'BASE_URL', 'PROD', 'DEV', 'SSR'].map((name) => `import.meta.env.${name}`),
+])
+
+/**
+ * Refuses page code that reads a variable for which {@link publicReplacements} has nothing to put there: one that no setting has, one
+ * of a private setting, one that is only known at runtime; and reads in a form that bundlers do not replace, such as
+ * `const { NIGHT_PLACES } = process.env`. Code of installed packages is not checked.
+ *
+ * @param code JavaScript or TypeScript, with or without JSX
+ * @param file the path of the file it is from, which decides the language; a query such as `?worker` is ignored
+ * It needs the parser of `mappa-cli` or of Babel in the project.
+ *
+ * @throws {SettingsError} with every such read and where it stands, with what is wrong with the definition, or where there is no parser
+ * @example
+ * ```ts
+ * checkReads("fetch(process.env.NIGHT_PLACE)", '/srv/night-desk/src/main.ts')
+ * // throws: Page code reads process.env.NIGHT_PLACE, but there is no such setting. → Did you mean NIGHT_PLACES?
+ * ```
+ */
+export function checkReads(code: string, file: string, options: CheckReadsOptions = {}): void {
+  checkOptionNames(options, ['settings', 'root', 'defined'], 'checkReads')
+  if (typeof code !== 'string' || typeof file !== 'string')
+    throw new TypeError('checkReads takes the text of a file and the path of the file.')
+  mustBeTexts(options.defined, 'defined', 'checkReads')
+  const path = pathOf(file)
+  if (/[\\/]node_modules[\\/]/.test(path) || !/\benv\b/.test(code)) return
+  const parsed = parseWith(findParser(findRoot(dirname(path))), code, path)
+  const isForeign = parsed?.isWhole !== true && !SCRIPT.test(path)
+  const foreign = isForeign ? OBJECTS.find((object) => code.includes(object)) : undefined
+  // What is wrong with JavaScript is for the bundler to say.
+  const reads = parsed === null ? [] : environmentReads(parsed.program)
+  if (reads.length === 0 && foreign === undefined) return
+  const { definition, root } = projectDefinition(options.settings, options.root ?? findRoot(dirname(path)))
+  const defined = new Set([...OF_BUNDLERS, ...(options.defined ?? [])])
+  const shown = relative(root, path).replaceAll('\\', '/')
+  const problems = reads.flatMap((read) => problemOf(read, code, shown, definition, defined) ?? [])
+  if (foreign !== undefined) problems.push(pageProblem('read-in-other-language', { object: foreign }, { file: shown }))
+  if (problems.length > 0) throw new SettingsError({ title: 'Reads of page code', stage: null, problems, root })
+}
+
+const SCRIPT = /\.[cm]?[jt]sx?$/
+const OBJECTS: readonly EnvironmentObject[] = ['process.env', 'import.meta.env']
+
+function problemOf(
+  { object, name, node, destructured }: EnvironmentRead,
+  code: string,
+  file: string,
+  { settings }: Definition,
+  defined: ReadonlySet<string>,
+): Problem | null {
+  const { line, column } = node.loc.start
+  const place = { file, line, column: column + 1 }
+  if (name === null) return pageProblem('read-dynamic', { object }, place)
+  const read = `${object}.${name}`
+  const isOther = defined.has(read)
+  const fault = isOther ? null : readProblem(read, name, settings, place)
+  if (fault !== null || (!destructured && code.slice(node.start, node.end) === read)) return fault
+  return pageProblem('read-not-replaced', { read, written: writtenAs(object, name, node, code, destructured) }, place)
+}
+
+function writtenAs(
+  object: EnvironmentObject,
+  name: string,
+  node: EnvironmentRead['node'],
+  code: string,
+  destructured: boolean,
+): string {
+  return destructured ? `const { ${name} } = ${object}` : code.slice(node.start, node.end).replace(/\s+/g, ' ')
+}
+
+function pathOf(file: string): string {
+  const plain = file.replace(/[?#].*$/, '').replace(/^\0/, '')
+  return plain.startsWith('file:') ? fileURLToPath(plain) : resolve(plain)
+}

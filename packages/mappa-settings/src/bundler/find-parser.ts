@@ -1,0 +1,42 @@
+import { createRequire } from 'node:module'
+import { join } from 'node:path'
+import { pageProblem } from '../core/problems/makers/page.ts'
+import { SettingsError } from '../core/problems/settings-error.ts'
+import type { BabelParse } from '../javascript/parse-with.ts'
+
+/** Parsers by the directory of the project that has them. */
+const found = new Map<string, BabelParse>()
+
+/**
+ * The parser that a project has for JavaScript and TypeScript: that of `mappa-cli`, or that of Babel. It is more than twice as large as all that a
+ * program loads of this package, and only builds need it.
+ *
+ * @param root the directory of the project
+ * @throws {SettingsError} where the project has neither
+ */
+export function findParser(root: string): BabelParse {
+  let parse = found.get(root)
+  if (parse === undefined) {
+    parse = ofProject(root)
+    found.set(root, parse)
+  }
+  return parse
+}
+
+function ofProject(root: string): BabelParse {
+  const project = join(root, 'package.json')
+  for (const way of [['mappa-cli/parser'], ['@babel/parser'], ['@babel/core', '@babel/parser']]) {
+    const file = placeOf(way, project)
+    if (file !== null) return (createRequire(project)(file) as typeof import('@babel/parser')).parse
+  }
+  throw new SettingsError({ stage: null, root, problems: [pageProblem('reads-need-parser', {})] })
+}
+
+/** The file that a package is loaded from, as the one before it finds it. */
+function placeOf(way: readonly string[], from: string): string | null {
+  try {
+    return way.reduce((file, name) => createRequire(file).resolve(name), from)
+  } catch {
+    return null
+  }
+}

@@ -1,0 +1,49 @@
+import { publicFaults } from '../core/page/public-values.ts'
+import { replacementsOf } from '../core/page/replacements.ts'
+import { checkOptionNames } from '../core/problems/option-names.ts'
+import { hasErrors } from '../core/problems/problem.ts'
+import { SettingsError } from '../core/problems/settings-error.ts'
+import { inspectSettings, reportOf, SOURCE_OPTIONS, type SourceOptions } from '../node/load/inspect.ts'
+import { projectDefinition, type SettingsOrPath } from './definition.ts'
+import { mustBeTexts } from './must-be-texts.ts'
+
+/** Options of {@link publicReplacements}. */
+export interface ReplacementOptions extends SourceOptions {
+  /** The objects whose members page code reads; `['process.env', 'import.meta.env']` if left out. */
+  readonly objects?: readonly string[]
+}
+
+/**
+ * The table of what to put in the place of variables that page code reads, for any bundler that replaces expressions: the
+ * texts of public settings that have their values at build time. Private settings may lack their values, as on a machine that has no
+ * keys.
+ *
+ * @param settings the path or `file:` URL of the definition or of its project, or the definition itself; found as commands find it if
+ *   left out
+ * @returns JavaScript by expression, such as `"12"` by `process.env.NIGHT_PLACES`
+ * @throws {SettingsError} where there is no definition, or public settings of the stage are wrong
+ * @example
+ * ```ts
+ * const define = publicReplacements('settings.definition.ts', { stage: 'production' })
+ * // { 'process.env.NIGHT_PLACES': '"12"', 'import.meta.env.NIGHT_PLACES': '"12"' }
+ * ```
+ */
+export function publicReplacements(
+  settings?: SettingsOrPath,
+  options: ReplacementOptions = {},
+): Record<string, string> {
+  checkOptionNames(options, [...SOURCE_OPTIONS, 'objects'], 'publicReplacements')
+  mustBeTexts(options.objects, 'objects', 'publicReplacements')
+  const { objects = ['process.env', 'import.meta.env'], ...sources } = options
+  const { definition, root } = projectDefinition(settings, sources.root)
+  const inspection = inspectSettings(definition, { ...sources, root })
+  const open = new Set(definition.settings.flatMap((each) => (each.public ? [each.path] : [])))
+  // What a page does not get is for others to have.
+  const problems = inspection.problems.filter(
+    ({ code, setting }) => !((code === 'missing' || code === 'empty') && setting !== null && !open.has(setting)),
+  )
+  const faults = [...problems, ...publicFaults(inspection.settings)]
+  if (hasErrors(faults)) throw new SettingsError({ ...reportOf(inspection), problems: faults })
+  const table = replacementsOf(inspection.settings)
+  return Object.fromEntries(objects.flatMap((object) => [...table].map(([name, code]) => [`${object}.${name}`, code])))
+}

@@ -1,0 +1,52 @@
+import { problem } from '../problems/problem.ts'
+import type { Reporter } from '../problems/reporter.ts'
+import { closestMatch } from '../text/closest-match.ts'
+import { type Condition, conditionsOf, wantedValues } from './conditions.ts'
+import { NO_STAGES } from './declare.ts'
+import type { Declaration } from './definition.ts'
+
+/**
+ * Checks what settings say about stages and about each other, once all of them are known.
+ *
+ * @param reporter is told everything that is wrong
+ */
+export function checkRules(settings: readonly Declaration[], stages: readonly string[], reporter: Reporter): void {
+  let byPath: ReadonlyMap<string, Declaration> | undefined
+  for (const declaration of settings) {
+    const { path, options } = declaration
+    // Most settings have no such rules, and every start of a program comes by here.
+    const isPlain = options.requiredIf === undefined && options.forbiddenIf === undefined
+    if (isPlain && declaration.stages === NO_STAGES) continue
+    byPath ??= new Map(settings.map((each) => [each.path, each]))
+    const named = Object.keys(declaration.stages)
+    for (const stage of named) {
+      if (stages.includes(stage)) continue
+      reporter.report(
+        problem('rule-stage-unknown', { path, stage, stages, near: closestMatch(stages)(stage) }, { setting: path }),
+      )
+    }
+    for (const condition of conditionsOf(declaration)) checkCondition(declaration, condition, byPath, reporter)
+  }
+}
+
+function checkCondition(
+  { path }: Declaration,
+  condition: Condition,
+  byPath: ReadonlyMap<string, Declaration>,
+  reporter: Reporter,
+): void {
+  const { rule, other } = condition
+  const known = byPath.get(other)
+  if (known === undefined || other === path) {
+    const near = closestMatch([...byPath.keys()].filter((each) => each !== path))(other)
+    reporter.report(problem('rule-setting-unknown', { path, rule, other, near }, { setting: path }))
+    return
+  }
+  if (known.secret) reporter.report(problem('rule-on-secret', { path, rule, other }, { setting: path }))
+  for (const value of wantedValues(condition, known)) {
+    const values: readonly unknown[] | undefined = known.kind.values?.(known.options)
+    if (known.kind.isValid(value) && values?.includes(value) !== false) continue
+    const shown = JSON.stringify(value) ?? String(value)
+    reporter.report(problem('rule-value-wrong', { path, rule, other, value: shown }, { setting: path }))
+  }
+}

@@ -1,0 +1,148 @@
+import { type Problem, problem } from '../problems/problem.ts'
+import type { Reporter } from '../problems/reporter.ts'
+import { closestMatch } from '../text/closest-match.ts'
+import { isDayDuration } from '../text/iso-duration.ts'
+import { isVariableName } from '../text/variable-name.ts'
+import { failureProblem } from './convert.ts'
+import { check } from './kinds/check.ts'
+import { constraints } from './kinds/constraints.ts'
+import type { Kind, KindOption, Options } from './kinds/kind.ts'
+
+const isTruth = (value: unknown) => typeof value === 'boolean'
+const isText = (value: unknown) => typeof value === 'string' && value.trim() !== ''
+const isListOf = (isValid: (value: unknown) => boolean) => (value: unknown) =>
+  Array.isArray(value) && value.length > 0 && value.every(isValid)
+const isObjectOf = (isValid: (value: unknown) => boolean) => (value: unknown) =>
+  typeof value === 'object' && value !== null && !Array.isArray(value) && Object.values(value).every(isValid)
+const TRUTH: KindOption = { expected: 'true or false', isValid: isTruth }
+
+/** The options of every kind. A default is checked by the kind itself. */
+const COMMON: Readonly<Record<string, KindOption>> = {
+  default: { expected: 'a value', isValid: () => true },
+  optional: TRUTH,
+  secret: TRUTH,
+  public: TRUTH,
+  readAt: { expected: "'build' or 'runtime'", isValid: (value) => value === 'build' || value === 'runtime' },
+  name: { expected: 'the name of a variable', isValid: isVariableName },
+  allowEmpty: TRUTH,
+  formerly: { expected: 'a list of names of variables', isValid: isListOf(isVariableName) },
+  deprecated: { expected: 'true, or what to use instead', isValid: (value) => isTruth(value) || isText(value) },
+  check: check.checkOption,
+  stages: { expected: 'an object with rules for single stages', isValid: isObjectOf(isObjectOf(() => true)) },
+  requiredIn: { expected: 'a list of stages', isValid: isListOf(isText) },
+  requiredIf: {
+    expected: "the values of other settings, such as { 'dome.motors': true }",
+    isValid: isObjectOf(() => true),
+  },
+  forbiddenIf: {
+    expected: "the values of other settings, such as { 'dome.motors': true }",
+    isValid: isObjectOf(() => true),
+  },
+  distinctAcrossStages: TRUTH,
+  rotateEvery: { expected: "a duration in days, such as 'P28D' (ISO 8601)", isValid: isDayDuration },
+}
+
+/** What options are given to: a setting, what is different in one stage, or an item of a list. */
+export type OptionScope = 'setting' | 'stage' | 'item'
+
+/** Of the options of every kind, those that make sense for a stage, and for an item. */
+const IN_SCOPE: Readonly<Record<Exclude<OptionScope, 'setting'>, ReadonlySet<string>>> = {
+  stage: new Set(['default', 'optional']),
+  item: new Set(['check']),
+}
+
+/**
+ * Checks each option that was given and returns those that can be used.
+ *
+ * @param path what messages call the setting
+ * @param reporter is told everything that is wrong
+ */
+export function usableOptions(
+  kind: Kind,
+  given: unknown,
+  path: string,
+  reporter: Reporter,
+  scope: OptionScope = 'setting',
+): Options {
+  const usable: Record<string, unknown> = {}
+  const place = { setting: path }
+  if (typeof given !== 'object' || given === null || Array.isArray(given)) {
+    reporter.report(problem('setting-option-wrong', { path, option: 'options', needed: 'an object' }, place))
+    return usable
+  }
+  const allowed = optionsIn(kind, scope)
+  for (const [option, argument] of Object.entries(given)) {
+    const rule = Object.hasOwn(allowed, option) ? allowed[option]! : undefined
+    if (rule === undefined) {
+      const options = Object.keys(allowed)
+      const details = { path, option, options, near: closestMatch(options)(option) }
+      reporter.report(problem('setting-option-unknown', details, place))
+    } else if (argument !== undefined) {
+      const usableArgument = readArgument(kind, option, rule, argument, path)
+      if ('problem' in usableArgument) reporter.report(usableArgument.problem)
+      else usable[option] = usableArgument.value
+    }
+  }
+  if (scope !== 'stage') checkRequired(kind, given, path, reporter)
+  return usable
+}
+
+/** An argument that can be used, or what is wrong with it. */
+function readArgument(
+  kind: Kind,
+  option: string,
+  rule: KindOption,
+  argument: unknown,
+  path: string,
+): { readonly value: unknown } | { readonly problem: Problem } {
+  const place = { setting: path }
+  const read = fromText(kind, option, argument)
+  if ('failure' in read) {
+    const why = failureProblem(read.failure, { name: option, text: argument as string, secret: false }).message
+    return { problem: problem('setting-option-unreadable', { path, option, why }, place) }
+  }
+  if (read.converted || rule.isValid(read.value)) return { value: read.value }
+  return { problem: problem('setting-option-wrong', { path, option, needed: rule.expected }, place) }
+}
+
+/** An argument, converted if it is a default or a limit that was written as a text of the kind, such as `28d`. */
+function fromText(kind: Kind, option: string, argument: unknown) {
+  const takesText = option === 'default' || (kind.constraints as readonly string[]).includes(option)
+  if (kind.readsText !== true || typeof argument !== 'string' || !takesText)
+    return { value: argument, converted: false }
+  const read = kind.convert(argument, {})
+  return 'failure' in read ? read : { value: read.value, converted: true }
+}
+
+function checkRequired(kind: Kind, given: object, path: string, reporter: Reporter): void {
+  const place = { setting: path }
+  const present = (kind.oneOf ?? []).filter((option) => (given as Options)[option] !== undefined)
+  if (kind.oneOf !== undefined && present.length !== 1) {
+    const option = kind.oneOf.join(' or ')
+    if (present.length === 0)
+      reporter.report(problem('setting-option-missing', { path, option, needed: 'one of the two' }, place))
+    else reporter.report(problem('setting-options-exclusive', { path, options: kind.oneOf }, place))
+  }
+  for (const [option, rule] of Object.entries(kind.options ?? {})) {
+    if (rule.required === true && (given as Options)[option] === undefined) {
+      reporter.report(problem('setting-option-missing', { path, option, needed: rule.expected }, place))
+    }
+  }
+}
+
+/** The options of each kind in each scope, put together once. */
+const known = new WeakMap<Kind, Partial<Record<OptionScope, Readonly<Record<string, KindOption>>>>>()
+
+/** The options that a kind has in a scope, by their names. */
+export function optionsIn(kind: Kind, scope: OptionScope): Readonly<Record<string, KindOption>> {
+  const ofKind = known.get(kind) ?? {}
+  known.set(kind, ofKind)
+  ofKind[scope] ??= {
+    ...kind.options,
+    ...Object.fromEntries(kind.constraints.map((name): [string, KindOption] => [name, constraints[name]])),
+    ...(scope === 'setting'
+      ? COMMON
+      : Object.fromEntries(Object.entries(COMMON).filter(([option]) => IN_SCOPE[scope].has(option)))),
+  }
+  return ofKind[scope]
+}

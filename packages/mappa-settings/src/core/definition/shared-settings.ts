@@ -1,0 +1,39 @@
+import type { SettingsTree } from './define.ts'
+import { variableName } from './naming.ts'
+import { isPlainObject } from './plain-object.ts'
+import { type AnySetting, isSetting, makeSetting } from './setting.ts'
+
+/**
+ * A part of a definition that several packages have. Its variable names follow from the paths within it, whatever prefix a package
+ * has and whatever group it stands in, so that all packages read the same variables.
+ *
+ * @param tree settings and groups, as in `defineSettings`
+ * @returns the same tree, whose settings have their names; it can be a group of a definition, or be spread into one
+ * @example
+ * ```ts
+ * const site = sharedSettings({ archive: { url: setting.url('Where the archive answers') } })
+ * defineSettings({ ...site, dome: { key: setting.string('Key of the dome', { secret: true }) } }, { prefix: 'FERN_' })
+ * // the variables are ARCHIVE_URL and FERN_DOME_KEY
+ * ```
+ */
+export function sharedSettings<const Tree extends SettingsTree>(tree: Tree): Tree {
+  return named(tree, [], []) as Tree
+}
+
+/** What is no tree stays as it is: `defineSettings` says what is wrong with it, and where. */
+function named(node: unknown, keys: readonly string[], above: readonly unknown[]): unknown {
+  if (isSetting(node)) return withName(node, keys)
+  if (!isPlainObject(node) || above.includes(node)) return node
+  const copy = {}
+  for (const [key, child] of Object.entries(node)) {
+    // Defined, not assigned: a key named __proto__ stays a key, and is refused as one.
+    Object.defineProperty(copy, key, { value: named(child, [...keys, key], [...above, node]), enumerable: true })
+  }
+  return copy
+}
+
+function withName(setting: AnySetting, keys: readonly string[]): AnySetting {
+  const { kind, description, options } = setting
+  if (typeof options !== 'object' || options === null || options.name !== undefined || keys.length === 0) return setting
+  return makeSetting(kind, description, { ...options, name: variableName(keys, '') })
+}

@@ -1,0 +1,180 @@
+import { kindsByName } from '../definition/kinds/by-name.ts'
+import type { Kind, KindOption } from '../definition/kinds/kind.ts'
+import { type OptionScope, optionsIn } from '../definition/options.ts'
+
+/** One of each type of JSON, to find out what an option takes. */
+const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
+  boolean: [true],
+  integer: [1],
+  number: [0.5],
+  string: ['NAME', 'P28D', 'build', '^x$', 'uuid'],
+  array: [['x'], ['NAME'], [1]],
+  object: [{}, { x: {} }],
+}
+
+/**
+ * The JSON Schema (2020-12) of `settings.definition.json`, by which editors complete it and mark mistakes.
+ *
+ * @returns the same schema always; it depends on the kinds alone
+ * @example
+ * ```ts
+ * definitionSchema().required // ['settings']
+ * ```
+ */
+export function definitionSchema(): Readonly<Record<string, unknown>> {
+  const kinds = [...kindsByName().values()]
+  const names = kinds.map(({ name }) => name)
+  const ofAll = (scope: OptionScope) => sharedBy(kinds.map((kind) => propertiesIn(kind, scope)))
+  const alike = alikeAmong(kinds.map((kind) => ({ name: kind.name, members: membersOf(kind, ofAll) })))
+  return {
+    $schema: 'https://json-schema.org/draft/2020-12/schema',
+    title: 'A definition of settings',
+    type: 'object',
+    required: ['settings'],
+    properties: {
+      $schema: { type: 'string' },
+      stages: {
+        description:
+          'The stages of the project; the first is used if none is named. Default: development, staging, production',
+        type: 'array',
+        items: { type: 'string', pattern: '^[a-z][a-z0-9-]*$' },
+        minItems: 1,
+        uniqueItems: true,
+      },
+      prefix: { description: 'What all variable names begin with. Default: nothing', type: 'string' },
+      directory: { description: 'A directory with one file for each variable, above all env files', type: 'string' },
+      layersFrom: {
+        description: 'Directories whose layer files lie below those of the project, lowest first; relative paths',
+        type: 'array',
+        items: { type: 'string', minLength: 1 },
+        uniqueItems: true,
+      },
+      settings: { $ref: '#/$defs/group' },
+    },
+    additionalProperties: false,
+    $defs: {
+      group: {
+        description: 'Settings, and groups of settings',
+        type: 'object',
+        additionalProperties: {
+          if: { required: ['kind'], properties: { kind: { type: 'string' } } },
+          then: { $ref: '#/$defs/setting' },
+          else: { $ref: '#/$defs/group' },
+        },
+      },
+      setting: {
+        type: 'object',
+        required: ['kind', 'description'],
+        properties: { kind: { description: 'What the value is', enum: names } },
+        allOf: alike.map(({ names }) => ({
+          if: { properties: { kind: { enum: names } } },
+          then: { $ref: `#/$defs/${names.join('-')}` },
+        })),
+      },
+      // What all kinds have stands once: it would be four fifths of the schema otherwise.
+      anyKind: {
+        properties: {
+          description: { description: 'What the setting is for', type: 'string', minLength: 1 },
+          ...ofAll('setting'),
+          stages: { description: 'What is different in single stages', type: 'object' },
+        },
+      },
+      anyKindInStage: { properties: ofAll('stage') },
+      ...Object.fromEntries(
+        alike.map(({ names, members }) => [
+          names.join('-'),
+          { description: `A setting of the kind ${names.join(', ')}`, ...members },
+        ]),
+      ),
+      item: {
+        oneOf: [
+          { enum: names },
+          {
+            type: 'object',
+            required: ['kind'],
+            properties: { kind: { enum: names } },
+          },
+        ],
+      },
+    },
+  }
+}
+
+function membersOf(kind: Kind, ofAll: (scope: OptionScope) => Properties): Properties {
+  const inStage = without(ofAll('stage'), propertiesIn(kind, 'stage'))
+  return {
+    $ref: '#/$defs/anyKind',
+    properties: {
+      kind: true,
+      ...without(ofAll('setting'), propertiesIn(kind, 'setting')),
+      stages: {
+        additionalProperties: {
+          type: 'object',
+          $ref: '#/$defs/anyKindInStage',
+          properties: inStage,
+          unevaluatedProperties: false,
+        },
+      },
+    },
+    ...requiredOf(kind),
+    unevaluatedProperties: false,
+  }
+}
+
+function requiredOf({ options = {} }: Kind): { readonly required?: readonly string[] } {
+  const required = Object.entries(options).flatMap(([name, each]) => (each.required === true ? [name] : []))
+  return required.length === 0 ? {} : { required }
+}
+
+type Properties = Readonly<Record<string, unknown>>
+
+/** Kinds with the same members. */
+interface Alike {
+  readonly names: readonly string[]
+  readonly members: Properties
+}
+
+function alikeAmong(kinds: readonly { readonly name: string; readonly members: Properties }[]): Alike[] {
+  const groups = new Map<string, Alike>()
+  for (const { name, members } of kinds) {
+    const key = JSON.stringify(members)
+    groups.set(key, { names: [...(groups.get(key)?.names ?? []), name], members })
+  }
+  return [...groups.values()]
+}
+
+/** The properties that are the same in all. */
+function sharedBy([first, ...others]: readonly Properties[]): Properties {
+  const all = others.map((each) => new Set(Object.entries(each).map((entry) => JSON.stringify(entry))))
+  return Object.fromEntries(
+    Object.entries(first ?? {}).filter((entry) => all.every((each) => each.has(JSON.stringify(entry)))),
+  )
+}
+
+function without(shared: Properties, properties: Properties): Properties {
+  return Object.fromEntries(Object.entries(properties).filter(([name]) => !(name in shared)))
+}
+
+/** The options of a kind. A check is a function, which JSON does not have. */
+function propertiesIn(kind: Kind, scope: OptionScope): Properties {
+  const { check: _, stages: __, ...options } = optionsIn(kind, scope) as Record<string, KindOption>
+  const limits = new Set<string>(kind.constraints)
+  return Object.fromEntries(
+    Object.entries(options).map(([name, option]) => {
+      if (option.isSetting === true) return [name, { description: option.expected, $ref: '#/$defs/item' }]
+      // Limits and defaults may be texts of the kind, such as 15m.
+      const isAny = name === 'default' || (kind.readsText === true && limits.has(name))
+      return [name, { description: option.expected, ...(isAny ? {} : typeOf(option)) }]
+    }),
+  )
+}
+
+/** The types that an option takes, found by trying. */
+function typeOf({ isValid }: KindOption): { readonly type?: string | readonly string[] } {
+  const types = Object.entries(SAMPLES).flatMap(([type, samples]) =>
+    samples.some((each) => isValid(each)) ? [type] : [],
+  )
+  if (types.length === 0 || types.length === Object.keys(SAMPLES).length) return {}
+  const found = types.includes('number') ? types.filter((each) => each !== 'integer') : types
+  return { type: found.length === 1 ? found[0]! : found }
+}

@@ -1,0 +1,63 @@
+import { HiddenValue, type Layer, type LayerValue } from './layer.ts'
+
+/** What one layer says about a name, and which layer that is. */
+export interface Candidate extends LayerValue {
+  readonly layer: Layer
+  /** Place of the layer in the order; a higher one wins. */
+  readonly rank: number
+}
+
+/** Layers on top of each other. */
+export interface MergedLayers {
+  /** The layers, lowest first. */
+  readonly layers: readonly Layer[]
+  /**
+   * The highest layer that sets a name.
+   *
+   * @param below looks only at layers of a lower rank than this, if given
+   */
+  readonly winner: (name: string, below?: number) => Candidate | undefined
+  /** Every layer that sets a name, the winner first. */
+  readonly candidates: (name: string) => readonly Candidate[]
+}
+
+/**
+ * Lays layers on top of each other.
+ *
+ * @param layers the layers, lowest first
+ */
+export function mergeLayers(layers: readonly Layer[]): MergedLayers {
+  const candidate = (name: string, rank: number): Candidate | undefined => {
+    const layer = layers[rank]!
+    const said = layer.get(name)
+    if (said === undefined) return undefined
+    return new RankedValue(said, layer, rank)
+  }
+  const winner = (name: string, below = layers.length): Candidate | undefined => {
+    for (let rank = below - 1; rank >= 0; rank--) {
+      const found = candidate(name, rank)
+      if (found !== undefined) return found
+    }
+    return undefined
+  }
+  return {
+    layers,
+    winner,
+    candidates(name) {
+      const found: Candidate[] = []
+      for (let next = winner(name); next !== undefined; next = winner(name, next.rank)) found.push(next)
+      return found
+    },
+  }
+}
+
+class RankedValue extends HiddenValue implements Candidate {
+  readonly layer: Layer
+  readonly rank: number
+
+  constructor(said: LayerValue, layer: Layer, rank: number) {
+    super(said.origin, said.value, said)
+    this.layer = layer
+    this.rank = rank
+  }
+}

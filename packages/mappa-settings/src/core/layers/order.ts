@@ -1,0 +1,60 @@
+/** What a layer is. */
+export type LayerKind = 'defaults' | 'file' | 'directory' | 'store' | 'environment' | 'flags'
+
+/** The one order of layers, lowest first; a higher one wins. Env files among themselves are in the order of {@link layerFiles}. */
+export const LAYER_ORDER: readonly LayerKind[] = ['defaults', 'file', 'directory', 'store', 'environment', 'flags']
+
+/** Puts what belongs to layers into their order. */
+export function inOrder<T extends { readonly kind: LayerKind }>(parts: readonly T[]): readonly T[] {
+  return LAYER_ORDER.flatMap((kind) => parts.filter((each) => each.kind === kind))
+}
+
+/**
+ * The names of the four layer files of a stage, lowest first.
+ *
+ * @param stage the name of a stage that the definition knows
+ */
+export function layerFiles(stage: string): readonly [string, string, string, string] {
+  return ['.env', '.env.local', `.env.${stage}`, `.env.${stage}.local`]
+}
+
+/**
+ * The paths of all layer files of a stage, lowest first: those of the directories that packages share lie below those of the project.
+ *
+ * @param stage the name of a stage that the definition knows
+ * @param layersFrom the directories, relative to that of the project, lowest first
+ * @returns paths relative to the directory of the project
+ * @example
+ * ```ts
+ * layerPaths('production', ['../..'])[0] // '../../.env'
+ * layerPaths('production', []).at(-1) // '.env.production.local'
+ * ```
+ */
+export function layerPaths(stage: string, layersFrom: readonly string[]): readonly string[] {
+  const own = layerFiles(stage)
+  return [...layersFrom.flatMap((directory) => own.map((file) => `${directory}/${file}`)), ...own]
+}
+
+/** True for a layer, by its id, that holds for all stages. */
+export function isForAllStages(layer: string): boolean {
+  return /(?:^|\/)\.env(?:\.local)?$/.test(layer)
+}
+
+/** True for a file that belongs to one machine and is never committed. */
+export function isLocalFile(file: string): boolean {
+  return file.endsWith('.local')
+}
+
+const TITLES: Partial<Record<string, string>> = {
+  defaults: 'defaults',
+  environment: 'the process environment',
+  flags: 'the command line',
+}
+
+/** What a person calls a layer, by its id. */
+export function layerTitle(layer: string): string {
+  return TITLES[layer] ?? layer
+}
+
+/** The id of the layer of a store. */
+export const STORE_LAYER = 'store'

@@ -1,0 +1,13 @@
+import { error } from './entry.ts'
+
+/** What is wrong with patterns of a definition. */
+export const patternProblems = () => ({
+  'pattern-explosive': error(
+    'The pattern {pattern} of {path} is prone to catastrophic backtracking: on a text such as {text} it takes more than 50 million steps.',
+    'Write it so that no text can be matched in many ways: (a+)+ matches no more than a+, and (a|ab)* no more than (ab?)*.',
+  ),
+  'pattern-slow': error(
+    'The pattern {pattern} of {path} takes more than 50 million steps on some text of {most} characters, the longest it is tried on.',
+    'Add maxLength: {limit} or less, or write it so that no text can be matched in many ways.',
+  ),
+})

@@ -1,0 +1,14 @@
+import { error } from './entry.ts'
+
+/** What can be wrong with the values that a test gives. */
+export const testingProblems = () => ({
+  'test-value-unknown': error(
+    'The test gives a value for {asked}, but there is no such setting.',
+    'Write the path of a setting, such as dome.key.',
+    'Did you mean {near}?',
+  ),
+  'test-value-wrong': error(
+    'The value that the test gives for {path} is not a {kind}.',
+    'Give a text, as in an env file, or a value of the kind of the setting.',
+  ),
+})

@@ -1,0 +1,175 @@
+import { type Declaration, type Definition, inStage, type Values } from '../definition/definition.ts'
+import type { Layer, Origin } from '../layers/layer.ts'
+import { originLabel } from '../layers/layer.ts'
+import { type Candidate, type MergedLayers, mergeLayers } from '../layers/merge.ts'
+import { defaultsLayer } from '../layers/sources.ts'
+import { checkOptionNames, mustBeStage } from '../problems/option-names.ts'
+import { detailOf, hasErrors, locate, type Problem, problem } from '../problems/problem.ts'
+import { Reporter } from '../problems/reporter.ts'
+import { containsSecret } from '../secret/contains-secret.ts'
+import { displayValue } from '../secret/display.ts'
+import { makeExpander } from '../template/expand.ts'
+import { closestMatch } from '../text/closest-match.ts'
+import { checkAge } from './age.ts'
+import { checkConditions } from './conditions.ts'
+import { nearInShared, nearLabel, nearNameProblem, nearNames } from './near-names.ts'
+import { isSuspect, resolveOne, secretTexts } from './resolve-one.ts'
+import type { ResolvedSetting } from './resolved-setting.ts'
+import { buildValues } from './values.ts'
+import { whereToPut } from './where.ts'
+
+/** Options of {@link resolveSettings}. */
+export interface ResolveOptions {
+  /**
+   * The stage to resolve.
+   * @default the first of the definition
+   */
+  readonly stage?: string
+  /**
+   * The layers, lowest first; a higher one wins.
+   * @default none: only the defaults of the definition
+   */
+  readonly layers?: readonly Layer[]
+  /**
+   * Says whether a file or directory is at a path, for settings with `mustExist`.
+   * @default they are not checked
+   */
+  readonly exists?: (path: string) => boolean
+  /**
+   * The directory in which relative paths begin, for messages.
+   * @default none
+   */
+  readonly root?: string
+  /**
+   * The day to compare ages with, as in RFC 3339: `'2026-11-23'`.
+   * @default today, in UTC
+   */
+  readonly today?: string
+}
+
+const RESOLVE_OPTIONS = ['stage', 'layers', 'exists', 'root', 'today'] as const
+
+/** Everything that is known about the settings of one stage. */
+export interface Resolution<D extends Definition = Definition> {
+  readonly stage: string
+  /** The settings in the order of the definition. */
+  readonly settings: readonly ResolvedSetting[]
+  /** Everything that is wrong. */
+  readonly problems: readonly Problem[]
+  /** The layers, lowest first, the defaults included. */
+  readonly layers: readonly Layer[]
+  /** The typed, frozen values; `null` where an error keeps them from being complete. */
+  readonly values: Values<D> | null
+  /** The value of a candidate with its references filled in, and whether it may be shown. */
+  readonly textOf: (name: string, candidate: Candidate) => { text: string | undefined; masked: boolean }
+  /** Says whether a text contains the value that any layer has for a secret. */
+  readonly containsSecret: (text: string) => boolean
+}
+
+/**
+ * Works out the value of every setting of a definition from layers. Reads no files and throws nothing; what is
+ * wrong is in `problems`.
+ *
+ * @example
+ * ```ts
+ * const { values, problems } = resolveSettings(definition, {
+ *   stage: 'production',
+ *   layers: [documentLayer('.env', EnvDocument.from(text)), environmentLayer({ SERVER_PORT: '4100' })],
+ * })
+ * ```
+ */
+export function resolveSettings<D extends Definition>(definition: D, options: ResolveOptions = {}): Resolution<D> {
+  checkOptionNames(options, RESOLVE_OPTIONS, 'resolveSettings')
+  const stage = options.stage ?? definition.stages[0]!
+  mustBeStage(stage, definition.stages, 'the option stage')
+  const declarations = definition.settings.map((each) => inStage(each, stage))
+  const merged = mergeLayers([defaultsLayer(declarations), ...(options.layers ?? [])])
+  const byName = new Map(declarations.map((each) => [each.name, each]))
+  const nearSetting = closestMatch([...byName.keys()])
+  for (const each of declarations) for (const former of each.formerly) byName.set(former, each)
+  const expander = makeExpander(merged, (name) => byName.get(name), nearSetting)
+  const reporter = new Reporter(
+    merged.layers.flatMap((layer) => layer.problems.map((each) => withSetting(each, byName))),
+  )
+  const near = nearNames(merged.layers, byName, nearSetting, definition.prefix, reporter)
+  const closest = (name: string) =>
+    nearLabel(name, near) ?? nearInShared(name, merged.layers, (each) => byName.has(each))
+  const putInto = whereToPut(stage, definition.layersFrom)
+  // Most stages have no wrong value, so what it could contain is found out when there is one.
+  let secrets: readonly string[] | undefined
+  const isSecretInside = (text: string) => {
+    secrets ??= secretTexts(declarations, merged, expander)
+    return containsSecret(text, secrets)
+  }
+  const tools = { merged, expander, closest, putInto, reporter, isSecretInside }
+  const settings = declarations.map((each) => resolveOne(each, tools))
+  for (const each of settings) checkOutside(each, options, reporter)
+  checkConditions(settings, putInto, reporter)
+  for (const each of expander.problems) reporter.report(each)
+  for (const each of near) if (!expander.used.has(each.name)) reporter.report(nearNameProblem(each))
+  if (!reporter.hasErrors) reportUnresolved(settings, reporter)
+  const staged = reporter.problems.map((each) => locate(each, { stage }))
+  return {
+    stage,
+    settings,
+    problems: staged,
+    layers: merged.layers,
+    values: hasErrors(staged) ? null : (buildValues(settings, originTitles(merged)) as Values<D>),
+    textOf(name, candidate) {
+      const { text, secret } = expander.expand(name, candidate)
+      const declaration = byName.get(name)
+      const isShown = declaration === undefined || text === undefined || !isSuspect(declaration, text)
+      const masked = declaration?.secret === true || secret !== null || (!isShown && isSecretInside(text))
+      // Out of reach of loggers.
+      return Object.defineProperty({ masked }, 'text', { get: () => text }) as {
+        text: string | undefined
+        masked: boolean
+      }
+    },
+    containsSecret: isSecretInside,
+  }
+}
+
+/** Checks what does not follow from the value alone: its age, and what it is the path of. */
+function checkOutside(each: ResolvedSetting, options: ResolveOptions, reporter: Reporter): void {
+  if (each.declaration.options.rotateEvery !== undefined) checkAge(each, options.today, reporter)
+  if (each.declaration.options.mustExist === true) mustExist(each, options, reporter)
+}
+
+/** A path must lead somewhere, where its setting asks for it and somebody can tell. */
+function mustExist(
+  { declaration, text, valid, origin, masked }: ResolvedSetting,
+  { exists, root }: ResolveOptions,
+  reporter: Reporter,
+): void {
+  if (!valid || text === undefined || exists === undefined || exists(text)) return
+  const { name, path } = declaration
+  const { file = null, line = null, column = null } = origin ?? {}
+  const details = { name, shown: displayValue(text, { secret: masked }), root: root ?? 'the project' }
+  reporter.report(problem('path-not-there', details, { file, line, column, name, setting: path }))
+}
+
+/** The last line of defence: whatever was overlooked before, no required setting is `undefined`. */
+function reportUnresolved(settings: readonly ResolvedSetting[], reporter: Reporter): void {
+  for (const { declaration, valid, value } of settings) {
+    const { name, path, optional } = declaration
+    if (valid && (value !== undefined || optional)) continue
+    reporter.report(problem('value-unresolved', { name }, { name, setting: path }))
+  }
+}
+
+/**
+ * A problem of a text, told which setting it is about. A line that is not understood may be a piece of a secret, so what it
+ * seems to name is told only where it is a setting; the same goes for what stands behind such a line.
+ */
+function withSetting(each: Problem, byName: ReadonlyMap<string, Declaration>): Problem {
+  const suspect = each.name === null ? detailOf(each, 'suspect') : null
+  const name = each.name ?? (typeof suspect === 'string' && byName.has(suspect) ? suspect : null)
+  const setting = name === null ? undefined : byName.get(name)
+  if (setting === undefined) return each
+  return locate(each, { name, setting: setting.path }, suspect === null ? {} : { near: name, name })
+}
+
+function originTitles({ layers }: MergedLayers): (origin: Origin) => string {
+  return (origin) => originLabel(origin, layers.find((layer) => layer.id === origin.layer)?.title ?? origin.layer)
+}

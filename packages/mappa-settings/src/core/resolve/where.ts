@@ -1,0 +1,26 @@
+import type { Declaration } from '../definition/definition.ts'
+import { layerFiles } from '../layers/order.ts'
+import { fill } from '../problems/catalogue/entry.ts'
+import { WHERE_TO_PUT } from '../problems/catalogue/values.ts'
+
+/** The description without a full stop, to be put into a sentence. */
+export function phrase({ description }: Declaration): string {
+  return description.trim().replace(/\.$/, '')
+}
+
+/** Says what to do about a value that is not there. */
+export type WhereToPut = (declaration: Declaration) => string
+
+/**
+ * What to do about a value that is not there: which files can have it.
+ *
+ * @param layersFrom the directories whose layer files packages share
+ */
+export function whereToPut(stage: string, layersFrom: readonly string[]): WhereToPut {
+  const [all, , ofStage, ofStageLocal] = layerFiles(stage)
+  const directory = layersFrom.at(-1)
+  const withShared = (file: string) =>
+    directory === undefined ? file : fill(WHERE_TO_PUT.shared, { file, below: `${directory}/${file}` })
+  const files = { shared: all, file: withShared(ofStage), local: withShared(ofStageLocal) }
+  return ({ name, secret }) => fill(secret ? WHERE_TO_PUT.secret : WHERE_TO_PUT.other, { name, ...files })
+}

@@ -1,0 +1,97 @@
+import { meaningOf } from '../text/meaning.ts'
+
+/** What a `Secret` may tell about itself without telling its value. */
+export interface SecretLabel {
+  /** Where the value came from, such as `.env.production.local:2` or `the process environment`. */
+  readonly from?: string
+}
+
+/**
+ * A value that is never shown by accident.
+ *
+ * Printing, logging, string templates, `JSON.stringify` and `util.inspect` give a mask with the length of the
+ * value, in characters, and where it came from. Only {@link Secret.reveal} gives the value, so one search for
+ * `.reveal()` finds every place where a program uses a secret.
+ *
+ * @example
+ * ```ts
+ * const key = new Secret('a key nobody uses')
+ * `${key}`      // '(secret, 17 characters)'
+ * key.reveal()  // 'a key nobody uses'
+ * ```
+ */
+export class Secret<T = string> {
+  // Private fields are out of reach of `util.inspect`, also with `showHidden`.
+  readonly #value: T
+  readonly #mask: string
+  /**
+   * A number that two secrets share only if their values are equal, so that assertions and test runners, which compare what
+   * they can see, tell them apart. It is random and says nothing about the value.
+   */
+  declare readonly identity: number
+
+  /**
+   * @param value the value to keep
+   * @param label what the mask may say beside the length
+   */
+  constructor(value: T, label: SecretLabel = {}) {
+    this.#value = value
+    this.#mask = maskOf(typeof value === 'string' ? value : String(value), label.from)
+    // Worked out when somebody compares: most programs never do.
+    Object.defineProperty(this, 'identity', { get: () => identityOf(value), enumerable: true })
+    Object.freeze(this)
+  }
+
+  /** Gives the value itself. The one way to it. */
+  reveal(): T {
+    return this.#value
+  }
+
+  /** The mask, never the value. */
+  toString(): string {
+    return this.#mask
+  }
+
+  /** The mask, never the value, for `JSON.stringify`. */
+  toJSON(): string {
+    return this.#mask
+  }
+
+  /** The mask, whatever the value is converted to; a number or a comparison never sees the value either. */
+  [Symbol.toPrimitive](): string {
+    return this.#mask
+  }
+
+  /** The mask for `console.log` and `util.inspect` of Node. */
+  [Symbol.for('nodejs.util.inspect.custom')](): string {
+    return this.#mask
+  }
+
+  /** What `Object.prototype.toString` says. */
+  get [Symbol.toStringTag](): string {
+    return 'Secret'
+  }
+}
+
+/**
+ * The text that stands for a secret value.
+ *
+ * @param value the value, of which only the length in characters (Unicode code points) is told
+ * @param from where it came from, if that is to be told
+ */
+export function maskOf(value: string, from?: string): string {
+  const length = [...value].length
+  return `(secret, ${length} character${length === 1 ? '' : 's'}${from ? `, from ${from}` : ''})`
+}
+
+const identities = new Map<string, number>()
+
+/** The number of a value: a random one, the same for equal values of this process. */
+function identityOf(value: unknown): number {
+  const text = meaningOf(value)
+  const known = identities.get(text)
+  if (known !== undefined) return known
+  const identity = Math.random()
+  identities.set(text, identity)
+  return identity
+}

@@ -1,0 +1,13 @@
+/**
+ * What stands in the example file where a value is to be filled in. No setting accepts it, so a placeholder that was
+ * copied and forgotten is found whatever the setting allows otherwise.
+ *
+ * @param name the variable name
+ * @example
+ * ```ts
+ * placeholderOf('DOME_KEY') // '<DOME_KEY>'
+ * ```
+ */
+export function placeholderOf(name: string): string {
+  return `<${name}>`
+}

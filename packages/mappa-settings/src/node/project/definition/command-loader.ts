@@ -1,0 +1,37 @@
+const { createRequire } = process.getBuiltinModule('node:module')
+const { join } = process.getBuiltinModule('node:path')
+const { pathToFileURL } = process.getBuiltinModule('node:url')
+
+/** What `mappa-cli/definition-loader` exports. */
+export interface CommandLoader {
+  /** Runs a definition and gives what it exports by default. */
+  readonly runDefinition: (path: string, root: string) => Promise<unknown>
+  /** The same without waiting; the definition and what it imports are read again each time. */
+  readonly runDefinitionNow: (path: string) => unknown
+}
+
+/** The loader of the command; `null` if `mappa-cli` is not installed in the project. */
+export async function commandLoader(root: string): Promise<CommandLoader | null> {
+  const file = commandFile(root, 'definition-loader')
+  return file === null ? null : ((await import(pathToFileURL(file).href)) as CommandLoader)
+}
+
+/** The same without waiting. */
+export function commandLoaderNow(root: string): CommandLoader | null {
+  const file = commandFile(root, 'definition-loader')
+  return file === null ? null : (createRequire(file)(file) as CommandLoader)
+}
+
+/**
+ * A file of the command that the project has for the library as well.
+ *
+ * @param part its name among the exports of `mappa-cli`
+ * @returns its absolute path; `null` if `mappa-cli` is not installed in the project, or has no such part
+ */
+export function commandFile(root: string, part: 'definition-loader' | 'patterns'): string | null {
+  try {
+    return createRequire(join(root, 'package.json')).resolve(`mappa-cli/${part}`)
+  } catch {
+    return null
+  }
+}

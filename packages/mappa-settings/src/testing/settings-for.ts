@@ -1,0 +1,97 @@
+import { type Declaration, type Definition, inStage, isDefinition, type Values } from '../core/definition/definition.ts'
+import type { ReadAt, Setting } from '../core/definition/setting.ts'
+import { textLayer } from '../core/layers/sources.ts'
+import { testingProblems } from '../core/problems/catalogue/testing.ts'
+import { checkOptionNames, mustBeStage } from '../core/problems/option-names.ts'
+import { problemsOf } from '../core/problems/problem.ts'
+import { SettingsError } from '../core/problems/settings-error.ts'
+import { resolveSettings } from '../core/resolve/resolve.ts'
+import { closestMatch } from '../core/text/closest-match.ts'
+
+type PathsIn<Node> = {
+  [Key in keyof Node & string]: Node[Key] extends Setting<unknown, boolean, boolean, boolean, ReadAt>
+    ? Key
+    : `${Key}.${PathsIn<Node[Key]>}`
+}[keyof Node & string]
+
+/** The paths of the settings of a definition, such as `'dome.key'`. */
+export type SettingPath<D> = D extends Definition<infer Tree> ? (unknown extends Tree ? string : PathsIn<Tree>) : never
+
+/** Values by path: texts, as a layer has them, or typed values. */
+export type GivenValues<D> = { readonly [Path in SettingPath<D>]?: unknown }
+
+/** Options of {@link settingsFor}. */
+export interface TestOptions {
+  /**
+   * The stage whose rules and defaults hold.
+   * @default the first of the definition
+   */
+  readonly stage?: string
+}
+
+/**
+ * Makes the settings that a program would get, from the defaults of the definition and the given values alone: typed, validated and
+ * frozen as `loadSettings` returns them. Reads no file and no environment variable, so a test gets the same on every machine.
+ *
+ * @param given values by the path of their setting: texts, which are converted, or typed values. `undefined` means not given
+ * @returns the settings; a secret is a `Secret`
+ * @throws {SettingsError} listing everything that is missing or invalid, and paths that the definition does not have
+ * @example
+ * ```ts
+ * const settings = settingsFor(definition, { 'dome.key': 'drill-0f4c9a7be2d81635', 'server.port': 4100 })
+ * settings.server.port // 4100
+ * ```
+ */
+export function settingsFor<D extends Definition>(
+  definition: D,
+  given: GivenValues<D> = {},
+  options: TestOptions = {},
+): Values<D> {
+  if (!isDefinition(definition))
+    throw new TypeError('settingsFor takes what defineSettings returned, or definitionFromJson.')
+  checkOptionNames(options, ['stage'], 'settingsFor')
+  const stage = options.stage ?? definition.stages[0]!
+  mustBeStage(stage, definition.stages, 'the option stage')
+  const texts = textsOf(given, definition, stage)
+  const { values, problems } = resolveSettings(definition, {
+    stage,
+    layers: [
+      textLayer({ id: 'the test', kind: 'flags', textOf: (name) => texts.get(name), names: () => [...texts.keys()] }),
+    ],
+  })
+  if (values === null) throw new SettingsError({ title: TITLE, stage, problems })
+  return values
+}
+
+const TITLE = 'Settings for a test'
+const testingProblem = /* @__PURE__ */ problemsOf(testingProblems)
+
+/** What is given, as texts by variable name. */
+function textsOf(given: object, { settings }: Definition, stage: string): ReadonlyMap<string, string> {
+  const declarations = new Map(settings.map((each) => [each.path, inStage(each, stage)]))
+  const nearest = closestMatch([...declarations.keys()])
+  const texts = new Map<string, string>()
+  const problems = Object.entries(given).flatMap(([path, value]) => {
+    const declaration = declarations.get(path)
+    if (declaration === undefined)
+      return testingProblem('test-value-unknown', { asked: path, near: nearest(path) }, { setting: path, stage })
+    const text = value === undefined ? undefined : textOf(value, declaration)
+    if (text === null)
+      return testingProblem('test-value-wrong', { path, kind: declaration.kind.name }, { setting: path, stage })
+    if (text !== undefined) texts.set(declaration.name, text)
+    return []
+  })
+  if (problems.length > 0) throw new SettingsError({ title: TITLE, stage, problems })
+  return texts
+}
+
+/** The text of a typed value; `null` if it is none of the kind. */
+function textOf(value: unknown, { kind, options }: Declaration): string | null {
+  if (typeof value === 'string') return value
+  try {
+    const text: unknown = kind.toText(value as never, options)
+    return typeof text === 'string' ? text : null
+  } catch {
+    return null
+  }
+}

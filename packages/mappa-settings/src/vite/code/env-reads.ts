@@ -1,0 +1,132 @@
+import { readFileSync } from 'node:fs'
+import { relative } from 'node:path'
+import { readProblem } from '../../core/page/read-problem.ts'
+import { replacementsOf } from '../../core/page/replacements.ts'
+import { pageProblem } from '../../core/problems/makers/page.ts'
+import type { Problem } from '../../core/problems/problem.ts'
+import type { Reporter } from '../../core/problems/reporter.ts'
+import { positionAt } from '../../core/text/position.ts'
+import { type EnvironmentRead, environmentReads } from '../../javascript/environment-reads.ts'
+import type { SyntaxNode } from '../../javascript/syntax-node.ts'
+import type { Inlinable } from '../session/options.ts'
+import type { ProjectState } from '../session/project-state.ts'
+import { parseCode } from './parse.ts'
+import { type Spliced, splice } from './splice.ts'
+
+/** Files that are no code at this time, whatever their text looks like. */
+const NO_CODE = /\.(?:css|less|sass|scss|styl|stylus|pcss|postcss|sss|html?|json|svg|md|txt)(?:$|\?)/
+
+/** What the transformation has to know. */
+export interface EnvReads {
+  readonly inlineReads: readonly Inlinable[]
+  /** Names that Vite or the project's own configuration give a value, by object. */
+  readonly known: Readonly<Record<Inlinable, ReadonlySet<string>>>
+}
+
+/**
+ * Puts texts of public settings in the place of reads of an environment, and finds those that would give nothing.
+ *
+ * @param page true for page code, where a name without a value is an error
+ * @param reporter is told of every such name
+ * @returns the new code; `null` where nothing changes
+ */
+export function replaceReads(
+  code: string,
+  id: string,
+  state: ProjectState,
+  { inlineReads, known }: EnvReads,
+  page: boolean,
+  reporter: Reporter,
+): Spliced | null {
+  if (NO_CODE.test(id)) return null
+  const file = id.replace(/[?#].*$/, '')
+  // What a framework's plugin makes of its own files is plain JavaScript.
+  const isScript = /\.[cm]?[jt]sx?$/.test(file)
+  const program = parseCode(isScript ? `${file}.tsx` : `${file}.ts`, code)
+  if (program === null) {
+    // What is wrong with JavaScript is for Vite to say.
+    if (page && !isScript) reporter.report(inOtherLanguage(file, code, state))
+    return null
+  }
+  const table = replacementsOf(state.inspection?.settings ?? [])
+  const own = environmentReads(program).filter(({ object, name }) => name === null || !known[object].has(name))
+  const replaced = own.flatMap((read): ReplacedRead[] => {
+    const value = read.name === null ? undefined : table.get(read.name)
+    if (inlineReads.includes(read.object) && value !== undefined) return [{ read, value }]
+    if (page) reportFault(read, file, state, inlineReads, value !== undefined, reporter)
+    return []
+  })
+  const single = replaced.filter((each) => !each.read.destructured)
+  return splice(code, id, [
+    ...single.map(({ read: { node }, value: text }) => ({
+      ...rangeOf(node),
+      text: text === 'undefined' ? text : `(${text})`,
+    })),
+    ...[...membersByObject(replaced)].map(([node, members]) => {
+      const rest = code.slice(node.start, node.end)
+      const kept = rest === 'process.env' ? 'NODE_ENV: process.env.NODE_ENV' : `...${rest}`
+      return { ...rangeOf(node), text: `({ ${kept}, ${members.join(', ')} })` }
+    }),
+  ])
+}
+
+const rangeOf = ({ start, end }: SyntaxNode) => ({ start, end })
+
+/** A read, and the expression that takes its place. */
+interface ReplacedRead {
+  readonly read: EnvironmentRead
+  readonly value: string
+}
+
+/** The members to put into each object out of which names are taken. */
+function membersByObject(replaced: readonly ReplacedRead[]): ReadonlyMap<SyntaxNode, readonly string[]> {
+  const members = new Map<SyntaxNode, string[]>()
+  for (const { read, value } of replaced)
+    if (read.destructured) members.set(read.node, [...(members.get(read.node) ?? []), `${read.name}: ${value}`])
+  return members
+}
+
+function inOtherLanguage(file: string, code: string, { root }: ProjectState): Problem {
+  const object = /\bimport\.meta\.env\b/.test(code) ? 'import.meta.env' : 'process.env'
+  return pageProblem('read-in-other-language', { object }, { file: relative(root, file), ...lineOf(file, object) })
+}
+
+/** Says what is wrong with a read in page code that is not replaced, unless it means something else. */
+function reportFault(
+  { object, name }: EnvironmentRead,
+  file: string,
+  state: ProjectState,
+  inlineReads: readonly Inlinable[],
+  hasValue: boolean,
+  reporter: Reporter,
+): void {
+  const isInlined = inlineReads.includes(object)
+  if (name === null) {
+    if (isInlined) reporter.report(pageProblem('read-dynamic', { object }, placeOf(file, object, state)))
+  } else if (isInlined || object === 'import.meta.env') reporter.report(problemOf(object, name, file, state, hasValue))
+}
+
+function problemOf(object: Inlinable, name: string, file: string, state: ProjectState, hasValue: boolean): Problem {
+  const read = `${object}.${name}`
+  const place = placeOf(file, read, state)
+  const settings = state.definition?.settings ?? []
+  const setting = settings.find((each) => each.name === name || each.formerly.includes(name))
+  const fault = hasValue ? null : readProblem(read, name, settings, place)
+  const path = setting?.path ?? ''
+  return fault ?? pageProblem('read-not-inlined', { read, path, object }, { ...place, name, setting: path })
+}
+
+function placeOf(file: string, read: string, { root }: ProjectState) {
+  return { file: relative(root, file), ...lineOf(file, read) }
+}
+
+/** Where a text first stands in a file as it was written; the code at hand has been changed by others. */
+function lineOf(file: string, text: string): { line: number; column: number } | null {
+  try {
+    const source = readFileSync(file, 'utf8')
+    const at = source.search(new RegExp(`${text.replaceAll('.', '\\.')}(?![\\w$])`))
+    return at < 0 ? null : positionAt(source, at)
+  } catch {
+    return null
+  }
+}

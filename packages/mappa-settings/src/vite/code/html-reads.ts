@@ -1,0 +1,59 @@
+import { relative } from 'node:path'
+import type { Plugin } from 'vite'
+import { escapeForHtml } from '../../core/page/escape.ts'
+import { readProblem } from '../../core/page/read-problem.ts'
+import { pageProblem } from '../../core/problems/makers/page.ts'
+import type { Problem } from '../../core/problems/problem.ts'
+import { positionAt } from '../../core/text/position.ts'
+import { askOf } from '../serving/requests.ts'
+import { tell } from '../serving/verdicts.ts'
+import { addProblems, type Session } from '../session/session.ts'
+
+/** A variable in the text of a page, as in `<title>%NIGHT_TITLE%</title>`. */
+const READ = /%([A-Z][A-Z0-9_]*)%/g
+
+/**
+ * Puts public values in the place of `%NAME%` in pages, where reads of `import.meta.env` are kept; all other reads of a setting are
+ * errors, since the name itself would be shown. What is no setting stays as it is.
+ */
+export function htmlReads(session: Session): Plugin {
+  return {
+    name: 'mappa:page-reads',
+    transformIndexHtml: {
+      order: 'pre',
+      async handler(html, { filename, server }) {
+        const { round } = session
+        const { html: replaced, problems } = replaceIn(html, filename, session)
+        if (problems.length === 0) return replaced
+        if (server === undefined) {
+          addProblems(session.violations, problems)
+          return html
+        }
+        tell(problems, session, round)
+        const { problemDocument } = await import('../serving/problem-page.ts')
+        return problemDocument(askOf(session.config!))
+      },
+    },
+  }
+}
+
+function replaceIn(html: string, file: string, { state, options }: Session) {
+  const settings = state.inspection?.settings ?? []
+  const declarations = settings.map((each) => each.declaration)
+  const isKept = options.inlineReads?.includes('import.meta.env') === true
+  const problems: Problem[] = []
+  const replaced = html.replace(READ, (read: string, name: string, at: number) => {
+    const setting = settings.find(({ declaration }) => [declaration.name, ...declaration.formerly].includes(name))
+    if (setting === undefined) return read
+    const place = { file: relative(state.root, file), ...positionAt(html, at) }
+    const fault = readProblem(read, name, declarations, place)
+    if (fault === null && isKept) return escapeForHtml(setting.text ?? '')
+    const { path } = setting.declaration
+    problems.push(
+      fault ??
+        pageProblem('read-not-inlined', { read, path, object: 'import.meta.env' }, { ...place, name, setting: path }),
+    )
+    return read
+  })
+  return { html: replaced, problems }
+}

@@ -1,0 +1,124 @@
+import { readFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import type { Declaration } from '../../core/definition/definition.ts'
+import { browserModules } from '../../core/page/browser-module.ts'
+import { RUNTIME_VALUE_TEXTS } from '../../core/problems/catalogue/runtime-values.ts'
+import { pageProblem } from '../../core/problems/makers/page.ts'
+import { settingsError } from '../../core/problems/settings-error.ts'
+import type { ProjectState } from '../session/project-state.ts'
+
+/** What page code imports. */
+export const BROWSER = 'virtual:mappa/browser'
+/** What server code imports. */
+export const SERVER = 'virtual:mappa/server'
+/** The part of `mappa-settings/browser` that runtime values need. Its text is handed out, so that it need not lie where pages may read. */
+const READER = 'virtual:mappa/reader'
+
+/** What tells typos in a page that is being developed; handed out in the same way. */
+const GUARD = 'virtual:mappa/guarded'
+
+/** Ids of virtual modules begin so, by a convention of bundlers, and no file has such a name. */
+const own = (name: string) => `\0${name}`
+/** The id that Vite knows the server side by. */
+export const SERVER_ID = own(SERVER)
+/** The module that a page has only where it reads runtime values. */
+export const RUNTIME_ID = own(`${BROWSER}/at-runtime`)
+/** Every id that is resolved here. */
+export const OWN_IDS = /^\0virtual:mappa\//
+/** Every specifier that is. */
+export const OWN_SPECIFIERS = /^virtual:mappa\//
+
+/** The id of a specifier. Whether there is such a module shows when it is loaded. */
+export function resolveOwn(specifier: string): string {
+  return own(specifier)
+}
+
+/** The text of what was built to run in pages. */
+function textOfPage(file: string): string {
+  return readFileSync(fileURLToPath(new URL(file, import.meta.resolve('mappa-settings/browser'))), 'utf8')
+}
+
+/** Where a module is loaded. */
+export interface LoadingFor {
+  /** True for code that runs on a server. */
+  readonly server: boolean
+  /** True while serving for development, where the stage is known and stays. */
+  readonly dev: boolean
+}
+
+/**
+ * The code of a virtual module.
+ *
+ * @throws {SettingsError} where there is no such module
+ */
+export function codeOf(id: string, state: ProjectState, { server, dev }: LoadingFor): string {
+  const name = id.slice(1)
+  if (name === SERVER) return server ? serverCode(state, dev) : 'export const settings = undefined\n'
+  if (name === READER) return textOfPage('browser.js')
+  if (name === GUARD) return textOfPage('guarded.js')
+  const settings = (state.inspection?.settings ?? []).filter(({ declaration }) => declaration.public)
+  const start = server ? { from: SERVER, exportedAs: 'byPath' } : { from: READER, exportedAs: 'runtimeValues' }
+  const code = browserModules(settings, BROWSER, start).get(name)
+  if (code !== undefined && dev && name === BROWSER) {
+    const declarations = settings.map((each) => each.declaration)
+    return strictCode(declarations, server)
+  }
+  if (code !== undefined) return dev && !server && id === RUNTIME_ID ? withoutPage(code) : code
+  throw settingsError(pageProblem('module-unknown', { asked: name }))
+}
+
+/**
+ * While developing, a worker gets all settings as one object too, of which it may read those of the build. In a build it has only what
+ * it reads.
+ */
+function withoutPage(code: string): string {
+  return code.replace('export const values = ', "export const values = typeof document === 'undefined' ? {} : ")
+}
+
+/**
+ * While developing, groups tell typos as those of a server do; in a build that is found out beforehand. The sentence is made here
+ * rather than in the page, where nothing of the catalogue should be.
+ */
+function strictCode(settings: readonly Declaration[], server: boolean): string {
+  const { message, hint } = pageProblem('public-unknown', { asked: '{asked}', near: '{close}' })
+  const names = settings.map(({ keys, name }) => ({ keys, name }))
+  const atRuntime = server ? [] : settings.flatMap(({ path, readAt }) => (readAt === 'runtime' ? [path] : []))
+  return `import * as tree from '${BROWSER}/settings'
+import { aliasesOf, guardGroup } from '${GUARD}'
+const sentence = ${JSON.stringify(`${message}\n→ ${hint}`)}
+const aliases = aliasesOf(${JSON.stringify(names)})
+const refuse = (asked, near) => {
+  throw Object.assign(new Error(sentence.replace('{asked}', () => asked).replace('{close}', () => near)), { name: 'SettingsError' })
+}
+const absent = new Set(typeof document === 'undefined' ? ${JSON.stringify(atRuntime)} : [])
+const get = () => {
+  throw Object.assign(new Error(${JSON.stringify(RUNTIME_VALUE_TEXTS['payload-no-page'])}), { name: 'SettingsError' })
+}
+const guarded = (group, path) => {
+  const members = {}
+  for (const [key, value] of Object.entries(group)) {
+    const isGroup = Object.prototype.toString.call(value) === '[object Module]'
+    const member = { value: isGroup ? guarded(value, path + key + '.') : value, enumerable: true }
+    Object.defineProperty(members, key, absent.has(path + key) ? { get, enumerable: true } : member)
+  }
+  return guardGroup(members, { path, aliases, refuse })
+}
+export const settings = guarded(tree, '')
+`
+}
+
+/** Server code gets its values when it starts, from where it runs; nothing of a server's values is written into a build. */
+function serverCode({ file, root, inspection }: ProjectState, dev: boolean): string {
+  const from = JSON.stringify(file)
+  const definition = file?.endsWith('.json')
+    ? `import { definitionFromJson } from 'mappa-settings'\nimport data from ${from}\nconst definition = definitionFromJson(data)`
+    : `import definition from ${from}`
+  const options = dev ? `, ${JSON.stringify({ stage: inspection?.stage, root })}` : ''
+  return `import { loadSettings } from 'mappa-settings/node'
+${definition}
+export const settings = loadSettings(definition${options})
+export const byPath = (shape) => Object.fromEntries(
+  Object.keys(shape).map((path) => [path, path.split('.').reduce((group, key) => group[key], settings)]),
+)
+`
+}

@@ -1,0 +1,187 @@
+import type { Declaration } from '../../core/definition/definition.ts'
+import { objectModule, valuesModule } from '../../core/page/browser-module.ts'
+import type { SyntaxNode } from '../../javascript/syntax-node.ts'
+import { plainName, visit } from '../../javascript/tree.ts'
+import { BROWSER } from './modules.ts'
+import { parseCode } from './parse.ts'
+import { splice } from './splice.ts'
+
+/**
+ * Narrows what a module imports of the settings to what it reads. `settings` is an object, of which a bundler keeps all or nothing;
+ * where a module only names settings one by one, also after `const { visitor } = settings`, it gets them as exports of modules,
+ * of which a bundler keeps those that are read.
+ *
+ * @param settings the public settings
+ * @returns the new code and its map, `null` where nothing changes; and the reads of what is no public setting
+ */
+export function narrowImports(code: string, id: string, settings: readonly Declaration[]) {
+  const program = parseCode(`${id.replace(/[?#].*$/, '')}.tsx`, code)
+  if (program === null) return { narrowed: null, unknown: [] }
+  const module = new PageModule(program, settings)
+  const changes = [...module.declarations].map(([{ start, end }, names]) => {
+    const imports = names.map(({ local, path, isSetting }) => module.importOf(local, path, isSetting))
+    return { start, end, text: imports.join('\n') }
+  })
+  const narrowed = splice(code, id, changes)
+  return { narrowed, unknown: module.unknown }
+}
+
+/** A read of something that is no public setting. */
+export interface UnknownRead {
+  /** The path that is asked for, up to where there is nothing. */
+  readonly asked: string
+  /** The path as far as it is written out. */
+  readonly chain: string
+  /** The expression, as it stands there. */
+  readonly written: string
+}
+
+/** A name of a module, and the setting or group that it stands for. */
+interface Name {
+  readonly local: string
+  readonly path: string
+  readonly isSetting: boolean
+}
+
+/** The names that stand for settings in a module. */
+class PageModule {
+  /** Imports, and declarations that take settings out of their groups, with the names that they make. */
+  readonly declarations = new Map<SyntaxNode, readonly Name[]>()
+  readonly unknown: UnknownRead[] = []
+  readonly #program: SyntaxNode
+  /** The path of each name of a group. */
+  readonly #groups = new Map<string, string>()
+  readonly #settings: ReadonlySet<string>
+  readonly #groupPaths: ReadonlySet<string>
+
+  constructor(program: SyntaxNode, settings: readonly Declaration[]) {
+    this.#program = program
+    this.#settings = new Set(settings.map(({ path }) => path))
+    this.#groupPaths = new Set(settings.flatMap(({ keys }) => keys.slice(0, -1).map((_, index) => pathTo(keys, index))))
+    for (const node of program.body as SyntaxNode[]) {
+      const names = node.type === 'ImportDeclaration' ? importedNames(node) : this.#destructuredNames(node)
+      if (names === null) continue
+      this.declarations.set(node, names)
+      for (const { local, path, isSetting } of names) if (!isSetting) this.#groups.set(local, path)
+    }
+  }
+
+  /** The line that gives a module what one of its names stands for. */
+  importOf(local: string, path: string, isSetting: boolean): string {
+    if (isSetting) {
+      const cut = path.lastIndexOf('.')
+      return `import { ${path.slice(cut + 1)} as ${local} } from '${valuesModule(BROWSER, path.slice(0, Math.max(cut, 0)))}'`
+    }
+    return this.#isReadOneByOne(local, path)
+      ? `import * as ${local} from '${valuesModule(BROWSER, path)}'`
+      : `import { settings as ${local} } from '${objectModule(BROWSER, path)}'`
+  }
+
+  /** The names that a declaration takes out of groups at the top level; `null` where it is another kind of declaration. */
+  #destructuredNames(node: SyntaxNode): Name[] | null {
+    if (node.type !== 'VariableDeclaration' || node.kind !== 'const') return null
+    const known = new Map(this.#groups)
+    const names: Name[] = []
+    for (const { id, init } of node.declarations as SyntaxNode[]) {
+      const group = pathOf(init as SyntaxNode | null, known)
+      const pattern = id as SyntaxNode
+      if (group === null || pattern.type !== 'ObjectPattern') return null
+      for (const property of pattern.properties as SyntaxNode[]) {
+        const name = this.#nameIn(group, property)
+        if (name === null) return null
+        names.push(name)
+        if (!name.isSetting) known.set(name.local, name.path)
+      }
+    }
+    return names
+  }
+
+  /** The name that a property of a pattern takes out of a group; `null` if it is none that can be narrowed. */
+  #nameIn(group: string, { type, computed, key, value }: SyntaxNode): Name | null {
+    if (type !== 'Property' || computed === true || (value as SyntaxNode).type !== 'Identifier') return null
+    const written = plainName(key)
+    const path = join(group, written)
+    const isSetting = this.#settings.has(path)
+    if (isSetting || this.#groupPaths.has(path)) return { local: plainName(value), path, isSetting }
+    if (!(written in Object.prototype)) this.unknown.push({ asked: path, chain: path, written })
+    return null
+  }
+
+  /**
+   * True where each use of a name reads one setting by its name. Whoever is handed the group itself may do with it what can be
+   * done with objects, which modules don't all allow. Scopes are not checked: another thing of the same name only costs bytes.
+   */
+  #isReadOneByOne(local: string, path: string): boolean {
+    let oneByOne = true
+    let hasUnknown = false
+    visit(this.#program, [], (node, above) => {
+      if (this.declarations.has(node)) return false
+      if (node.type !== 'Identifier' || node.name !== local || isLabel(node, above.at(-1))) return true
+      const end = this.#endOf(node, path, above)
+      if (typeof end === 'object') {
+        hasUnknown = true
+        this.unknown.push(end)
+      } else if (end === 'group') oneByOne = false
+      return true
+    })
+    // The bundler says which name a module lacks; an object would be silent.
+    return oneByOne || hasUnknown
+  }
+
+  /** What a chain of members ends at, as in `settings.visitor.places`. */
+  #endOf(node: SyntaxNode, start: string, above: readonly SyntaxNode[]): 'setting' | 'group' | UnknownRead {
+    let path = start
+    let inner = node
+    let written = plainName(node)
+    let asked: string | null = null
+    for (const outer of above.toReversed()) {
+      if (outer.type !== 'MemberExpression' || outer.object !== inner) break
+      const name = writtenMember(outer)
+      if (name === null) break
+      path = join(path, name)
+      written += `.${name}`
+      if (asked === null && this.#settings.has(path)) return 'setting'
+      if (!this.#groupPaths.has(path)) asked ??= path
+      inner = outer
+    }
+    return asked === null ? 'group' : { asked, chain: path, written }
+  }
+}
+
+/** The names of `import { settings } from 'virtual:mappa/browser'`; `null` for other imports. */
+function importedNames({ source, specifiers }: SyntaxNode): Name[] | null {
+  if (plainName(source) !== BROWSER) return null
+  const imported = specifiers as SyntaxNode[]
+  if (imported.length === 0 || imported.some((each) => plainName(each.imported) !== 'settings')) return null
+  return imported.map((each) => ({ local: plainName(each.local), path: '', isSetting: false }))
+}
+
+/** The name of a member, if it is written out and no object has it anyway. */
+function writtenMember({ property, computed }: SyntaxNode): string | null {
+  const isWrittenOut = computed !== true || typeof (property as SyntaxNode).value === 'string'
+  const name = plainName(property)
+  return isWrittenOut && !(name in Object.prototype) ? name : null
+}
+
+/** The path that an expression reads, from a name that stands for a group. */
+function pathOf(node: SyntaxNode | null, known: ReadonlyMap<string, string>): string | null {
+  if (node?.type === 'Identifier') return known.get(plainName(node)) ?? null
+  if (node?.type !== 'MemberExpression' || node.computed === true) return null
+  const group = pathOf(node.object as SyntaxNode, known)
+  return group === null ? null : join(group, plainName(node.property))
+}
+
+/** True for a name that is no expression: that of a member, of a property or of a method. */
+function isLabel(node: SyntaxNode, parent: SyntaxNode | undefined): boolean {
+  if (parent === undefined || parent.computed === true) return false
+  if (parent.type === 'MemberExpression') return parent.property === node
+  return parent.key === node && parent.value !== node
+}
+
+function pathTo(keys: readonly string[], index: number): string {
+  return keys.slice(0, index + 1).join('.')
+}
+
+function join(group: string, key: string): string {
+  return group === '' ? key : `${group}.${key}`
+}

@@ -1,0 +1,154 @@
+/**
+ * `mappa-settings/vite`: settings of pages, checked before anything is built or served, and the border between pages and servers.
+ *
+ * @module mappa-settings/vite
+ */
+import { resolve } from 'node:path'
+import type { Plugin, ResolvedConfig, UserConfig } from 'vite'
+import { pageProblem } from '../core/problems/makers/page.ts'
+import type { Problem } from '../core/problems/problem.ts'
+import { formatReport } from '../core/problems/report.ts'
+import { SettingsError } from '../core/problems/settings-error.ts'
+import { addressBorder } from './border/address-border.ts'
+import { buildBorder } from './border/build-border.ts'
+import { htmlReads } from './code/html-reads.ts'
+import { narrowing, pageCode } from './code/page-code.ts'
+import { payloadPlaces } from './code/payload-places.ts'
+import { leakCheck } from './leaks/build-leaks.ts'
+import { serveLeaks } from './leaks/serve-leaks.ts'
+import { previewing } from './serving/preview.ts'
+import { serving } from './serving/serve.ts'
+import { writeDeclarations } from './session/declarations.ts'
+import { checkOptions, type MappaOptions } from './session/options.ts'
+import { readProjectState } from './session/project-state.ts'
+import { newSession, type Session, unwatched } from './session/session.ts'
+
+export type { Inlinable, MappaOptions } from './session/options.ts'
+
+/** No variable begins so. Vite would put those that do into pages, whatever they are. */
+const NO_PREFIX = 'MAPPA_HANDS_OUT_PUBLIC_SETTINGS_ALONE_'
+
+/**
+ * The plugin for Vite. The stage is Vite's mode: development when serving, production when building, any stage with `--mode`.
+ *
+ * Everything is checked before a build begins, which fails with the whole report; while serving, the report stands in the place
+ * of the page until it is fixed. Pages import public settings from `virtual:mappa/browser`, servers all of them from
+ * `virtual:mappa/server`; page code that reaches the server side, and a page that holds a private value, fail the build.
+ *
+ * @throws {SettingsError} from Vite's own hooks, with everything that is wrong
+ * @example
+ * ```ts
+ * // vite.config.ts
+ * import mappa from 'mappa-settings/vite'
+ * import { defineConfig } from 'vite'
+ *
+ * export default defineConfig({ plugins: [mappa()] })
+ * ```
+ */
+export default function mappa(options: MappaOptions = {}): Plugin[] {
+  const session = newSession(options)
+  return [
+    checking(session),
+    // Before all others that load modules, since it keeps some from being loaded.
+    serving(session),
+    pageCode(session),
+    narrowing(session),
+    htmlReads(session),
+    ...addressBorder(session),
+    buildBorder(session),
+    payloadPlaces(session),
+    previewing(session),
+    lastWord(),
+  ]
+}
+
+/** Reads the settings before anything else happens, and takes Vite's own reading of variables away. */
+function checking(session: Session): Plugin {
+  return {
+    name: 'mappa',
+    enforce: 'pre',
+    async config(config, { command, isPreview, mode }) {
+      const faults = checkOptions(session.options)
+      if (faults.length > 0) throw new SettingsError({ title: 'The plugin', stage: null, problems: faults })
+      session.state = await readProjectState(resolve(config.root ?? '.'), mode, session.options)
+      if (command === 'build' && !session.state.usable) throw new SettingsError(session.state.report)
+      if (isPreview !== true) await writeDeclarations(session)
+      turnOffOwnReading(config)
+      addToWorkers(config, session)
+      return { optimizeDeps: { exclude: ['mappa-settings', 'mappa-settings/node', 'mappa-settings/preload', 'mappa-settings/browser'] } }
+    },
+    configResolved(config) {
+      // Older versions than 6 know no environments.
+      if (config.environments === undefined) {
+        throw new SettingsError({ title: 'The plugin', stage: null, problems: [pageProblem('vite-too-old', {})] })
+      }
+      session.config = config
+      // Nothing may be made behind the last search.
+      ;(config.plugins as Plugin[]).push(config.command === 'build' ? leakCheck(session) : serveLeaks(session))
+      const count = config.plugins.filter(({ name }) => name === 'mappa').length
+      if (count > 1) {
+        throw new SettingsError({
+          title: 'The plugin',
+          stage: null,
+          problems: [pageProblem('plugin-twice', { count })],
+        })
+      }
+      const problems = waysAround(config)
+      if (problems.length > 0) throw new SettingsError({ title: 'The plugin', stage: null, problems })
+      const { report, usable } = session.state
+      if (usable && report.problems.length > 0) config.logger.warn(formatReport(report))
+      const open = (session.state.inspection?.settings ?? [])
+        .filter(({ declaration }) => declaration.public)
+        .map(({ declaration: { path }, origin }) =>
+          origin?.layer === 'environment' ? `${path} (of the environment)` : path,
+        )
+      if (config.command === 'build' && open.length > 0)
+        config.logger.info(`Public settings, which everybody can read: ${open.join(', ')}`)
+    },
+    async buildStart() {
+      if (!this.meta.watchMode || session.config?.command !== 'build') return
+      session.state = await readProjectState(session.config.root, session.config.mode, session.options)
+      const missed = unwatched(session)
+      if (missed !== null) session.config.logger.warnOnce(formatReport(missed))
+      for (const file of session.state.files) this.addWatchFile(file)
+      if (!session.state.usable) throw new SettingsError(session.state.report)
+    },
+  }
+}
+
+/** Files are read by Mappa alone, and variables of the process reach a page through the definition alone. */
+function turnOffOwnReading(config: UserConfig): void {
+  config.envDir = false
+  config.envPrefix = NO_PREFIX
+}
+
+/** The same once more, when the plugins behind have had their say. */
+function lastWord(): Plugin {
+  return { name: 'mappa:last-word', enforce: 'post', config: { order: 'post', handler: turnOffOwnReading } }
+}
+
+/** What a configuration has that would lead around the border. */
+function waysAround(config: ResolvedConfig): Problem[] {
+  const prefixes = [config.envPrefix].flat()
+  const problems: Problem[] = []
+  if (config.envDir !== false || prefixes.some((each) => each !== NO_PREFIX))
+    problems.push(pageProblem('own-reading-on', {}))
+  const { bundledDev } = (config.experimental ?? {}) as { bundledDev?: unknown }
+  if (config.command === 'serve' && bundledDev === true) problems.push(pageProblem('bundled-while-serving', {}))
+  return problems
+}
+
+/** Workers are bundled by themselves, with plugins of their own. */
+function addToWorkers(config: UserConfig, session: Session): void {
+  const own = config.worker?.plugins
+  config.worker = {
+    ...config.worker,
+    plugins: () => [
+      ...(own?.() ?? []),
+      pageCode(session),
+      narrowing(session),
+      ...addressBorder(session),
+      buildBorder(session),
+    ],
+  }
+}

@@ -1,0 +1,20 @@
+import type { Declaration } from '../../core/definition/definition.ts'
+import { pageProblem } from '../../core/problems/makers/page.ts'
+import type { Problem } from '../../core/problems/problem.ts'
+import { closestMatch } from '../../core/text/closest-match.ts'
+
+/** Everything that is wrong with the names of settings that may appear. */
+export function checkAllowInPage(settings: readonly Declaration[], names: readonly string[]): Problem[] {
+  return names.flatMap((name) => {
+    const setting = settings.find((each) => each.name === name)
+    const reason = reasonAgainst(setting)
+    const near = setting === undefined ? closestMatch(settings.map((each) => each.name))(name) : null
+    return reason === null ? [] : [pageProblem('allow-in-page-wrong', { name, reason, near }, { name })]
+  })
+}
+
+function reasonAgainst(setting: Declaration | undefined): string | null {
+  if (setting === undefined) return 'no setting has that name'
+  if (setting.secret) return 'it is a secret'
+  return setting.public ? 'it is public anyway' : null
+}

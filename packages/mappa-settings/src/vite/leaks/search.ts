@@ -1,0 +1,201 @@
+import { existsSync, readdirSync, readFileSync, realpathSync, statSync } from 'node:fs'
+import { join, posix, relative } from 'node:path'
+import { pageProblem } from '../../core/problems/makers/page.ts'
+import type { Problem } from '../../core/problems/problem.ts'
+import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
+import { whyNotSearchable } from '../../core/values/encodings.ts'
+import { hiddenValues } from '../../node/leaks/hidden-values.ts'
+import { bytewise, hitsIn, hitsInCode, MAX_PARTS, type Needle, needlesFor } from '../../node/leaks/needles.ts'
+import type { Inspection } from '../../node/load/inspect.ts'
+import type { ProjectState } from '../session/project-state.ts'
+import type { Session } from '../session/session.ts'
+import { textOfMap } from './source-map.ts'
+
+export { bytewise } from '../../node/leaks/needles.ts'
+export { type Place, ValueFiles } from './value-files.ts'
+
+const article = (word: string) => (/^[aeiou]/.test(word) ? 'an' : 'a')
+
+/** A value that is not looked for, and why, as text. */
+export interface NotSearched {
+  readonly name: string
+  readonly reason: string
+}
+
+/** What must not be in a page. */
+export interface Search {
+  readonly needles: readonly Needle[]
+  readonly notSearched: readonly NotSearched[]
+}
+
+/**
+ * What to look for: the values of all secrets and of all other settings that are not public, in one stage.
+ *
+ * @param allowInPage private settings that may stand in the page
+ */
+export function searchFor(inspection: Inspection, allowInPage: readonly string[]): Search {
+  const { settings } = inspection
+  const needles: Needle[] = []
+  const notSearched: NotSearched[] = []
+  const shown = settings.filter(({ declaration, text }) => declaration.public && text)
+  for (const each of settings) {
+    const { name, path } = each.declaration
+    const reason = reasonToSkip(each, allowInPage)
+    if (reason !== null) notSearched.push({ name, reason })
+    if (reason !== null || !each.text || each.declaration.public) continue
+    const found = needlesFor(name, path, each.text, each.value)
+    const other = each.masked ? undefined : shown.find(({ text }) => text!.includes(each.text!))
+    if (found.length === 0) notSearched.push({ name, reason: whyNotSearchable(each.text) ?? 'too common' })
+    else if (other !== undefined)
+      notSearched.push({ name, reason: `it is part of ${other.declaration.name}, which is public` })
+    else needles.push(...found)
+    if (found.length === MAX_PARTS)
+      notSearched.push({ name, reason: `only ${MAX_PARTS} of its parts are searched for` })
+  }
+  needles.push(...hiddenNeedles(inspection, new Set(allowInPage)))
+  return { needles, notSearched }
+}
+
+/** Why there is nothing to look for, or why it is not looked for; `null` for what is, and for what may be in a page anyway. */
+function reasonToSkip({ declaration, text, masked }: ResolvedSetting, allowInPage: readonly string[]): string | null {
+  const { name, kind, optional } = declaration
+  if (declaration.public) return null
+  if (!text) return masked || !optional ? 'it has no value here' : null
+  if (!masked && allowInPage.includes(name)) return 'it may appear'
+  return !masked && kind.type.isCommon === true ? `${article(kind.name)} ${kind.name} is too common` : null
+}
+
+/** What stands in layers, and no program gets, of settings that are not public. */
+function hiddenNeedles(inspection: Inspection, allowInPage: ReadonlySet<string>): Needle[] {
+  const shown = new Set(
+    inspection.settings.flatMap(({ declaration, text }) => (declaration.public && text ? [text] : [])),
+  )
+  return hiddenValues(
+    inspection,
+    ({ declaration: { public: isPublic, kind, name }, masked }) =>
+      !isPublic && (masked || !(kind.type.isCommon === true || allowInPage.has(name))),
+  )
+    .filter(({ text }) => !shown.has(text))
+    .flatMap(({ name, path, text }) => needlesFor(name, path, text))
+}
+
+/**
+ * Looks for everything once in a text that does hold it, in pieces. A value that is not found there would not be found in a page,
+ * and no search may be silent about that.
+ */
+export function triedOut({ needles, notSearched }: Search): Search {
+  const sample = needles.map(({ patterns: [plain] }) => {
+    const half = plain!.text.length >> 1
+    return `${JSON.stringify(plain!.text.slice(0, half))} + ${JSON.stringify(plain!.text.slice(half))}`
+  })
+  const found = new Set(hitsInCode(sample.join(';\n'), needles).map(({ name }) => name))
+  const lost = new Set(needles.map(({ name }) => name).filter((name) => !found.has(name)))
+  if (lost.size === 0) return { needles, notSearched }
+  const reason = 'it was not found in a sample that contains it'
+  return { needles, notSearched: [...notSearched, ...[...lost].map((name) => ({ name, reason }))] }
+}
+
+/** Files that pages read as texts. */
+const TEXTS = /\.(?:[cm]?js|css|html?|json|map|svg|xml|txt|webmanifest)$/i
+
+/**
+ * Looks through one file of a page, its name included.
+ *
+ * @param text what {@link bytewise} gives
+ * @param isText whether it was a text to begin with; bytes are searched as one where pages read them so, or no NUL is in them
+ * @param shownBelow the directory that messages put before its name
+ */
+export function leaksIn(
+  file: string,
+  text: string,
+  isText: boolean,
+  { needles }: Search,
+  settings: readonly ResolvedSetting[],
+  shownBelow = '',
+): Problem[] {
+  const find = isText || TEXTS.test(file) || !text.includes('\0') ? hitsInCode : hitsIn
+  const named = hitsInCode(bytewise(file), needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
+  const hits = [...named, ...find(file.endsWith('.map') ? textOfMap(text) : text, needles)]
+  return hits.map(({ name, setting: path, encoding }) => {
+    const own = settings.find((each) => each.declaration.path === path)
+    // What no setting declares is looked for only where it is a secret.
+    const secret = own === undefined || own.masked
+    const shown = named.length > 0 ? withoutName(file, needles, shownBelow) : posix.join(shownBelow, file)
+    const place = { file: shown, name, setting: path }
+    return secret
+      ? pageProblem('value-in-page', { name, file: shown, encoding }, place)
+      : pageProblem('private-in-page', { name, path, file: shown, encoding }, place)
+  })
+}
+
+/** What is shown of a file whose name gives a value away: the last directory above that does not. */
+function withoutName(file: string, needles: readonly Needle[], shownBelow: string): string {
+  let directory = posix.dirname(file)
+  while (directory !== '.' && hitsInCode(bytewise(directory), needles).length > 0) directory = posix.dirname(directory)
+  const shown = posix.join(shownBelow, directory)
+  return shown === '.' ? 'a file' : `a file in ${shown}`
+}
+
+/** A file that is ready to be served. */
+export interface ServedFile {
+  /** Its path from the directory, with `/` between directories. */
+  readonly file: string
+  readonly read: () => Buffer
+}
+
+/** The files below a directory that is served, also those that links lead to; none where there is no directory. */
+export function servedFiles(directory: string): ServedFile[] {
+  return [...reachableFrom(directory, new Set())].map((whole) => ({
+    file: relative(directory, whole).replaceAll('\\', '/'),
+    read: () => readFileSync(whole),
+  }))
+}
+
+/** Every file that a server finds below a directory. A link may lead round in a circle, so each directory is looked through once. */
+function* reachableFrom(directory: string, seen: Set<string>): Generator<string> {
+  const real = existsSync(directory) ? realpathSync(directory) : null
+  if (real === null || seen.has(real)) return
+  seen.add(real)
+  for (const entry of readdirSync(directory)) {
+    const inner = join(directory, entry)
+    const stats = statSync(inner, { throwIfNoEntry: false })
+    if (stats?.isDirectory()) yield* reachableFrom(inner, seen)
+    else if (stats?.isFile()) yield inner
+  }
+}
+
+/** The module that a value in a page comes from, for a person: a file, or what made it. */
+export function sourceOf(id: string, { name }: Problem, { state, config }: Session): string {
+  const setting = settingOf(id, state)
+  if (setting !== null) return `by ${setting}, which is public and has the same value`
+  const file = id.replace(/^\0/, '').replace(/[?#].*$/, '')
+  const text = existsSync(file) ? bytewise(readFileSync(file)) : ''
+  const needles = name === null ? [] : searchFor(state.inspection!, []).needles.filter((each) => each.name === name)
+  const defined = Object.entries(config?.define ?? {}).find(
+    ([, value]) => hitsInCode(bytewise(typeof value === 'string' ? value : JSON.stringify(value)), needles).length > 0,
+  )
+  const isOfFile = text !== '' && hitsInCode(text, needles).length > 0
+  if (!isOfFile && defined !== undefined) return `by ${defined[0]}, which the configuration of Vite defines`
+  return `from ${relative(state.root, file)}`
+}
+
+/** The setting that a module of ours stands for. */
+function settingOf(id: string, { definition }: ProjectState): string | null {
+  const path = /^\0virtual:mappa\/browser\/(?:settings|values)\.?([\w.]*)/.exec(id)?.[1]
+  if (path === undefined) return null
+  const inside = definition?.settings.filter((each) => each.public && each.path.startsWith(path)) ?? []
+  return inside.map((each) => each.name).join(' or ') || null
+}
+
+/** What was searched, as text, and what could not be. */
+export function summary(files: number, { needles, notSearched }: Search): string {
+  const names = new Set(needles.map((each) => each.name)).size
+  const lines = [
+    `mappa: ${files} file${files === 1 ? '' : 's'} searched; no value of a private setting found (searched for ${names})`,
+  ]
+  const reasons = new Map<string, string[]>()
+  for (const { name, reason } of notSearched) reasons.set(reason, [...(reasons.get(reason) ?? []), name])
+  if (reasons.size > 0) lines.push('mappa: not searched for:')
+  for (const [reason, own] of reasons) lines.push(`  ${own.join(', ')}: ${reason}`)
+  return lines.join('\n')
+}

@@ -1,0 +1,178 @@
+import type { IncomingMessage } from 'node:http'
+import { resolve } from 'node:path'
+import type { DevEnvironment, Plugin, ViteDevServer } from 'vite'
+import type { Problem } from '../../core/problems/problem.ts'
+import { formatReport, type Report } from '../../core/problems/report.ts'
+import { type StopWatching, watchFiles } from '../../node/fs/watch-files.ts'
+import { type Forbidden, type OffLimits, offLimits } from '../border/off-limits.ts'
+import { emptyFor, exportsOf } from '../border/stand-ins.ts'
+import { OWN_IDS } from '../code/modules.ts'
+import { type ProjectState, readProjectState } from '../session/project-state.ts'
+import { obstacles, refusals, type Session, unwatched } from '../session/session.ts'
+import { closedFiles } from './closed-files.ts'
+import { askOf, isPageRequest } from './requests.ts'
+import { forgetRequested, noticeChanges, reload, takeBack, tell, tellRequested } from './verdicts.ts'
+
+/**
+ * Looks after the settings while Vite serves: shows what is wrong in the place of the page, takes in changed layers and
+ * definitions without a restart, and holds the border.
+ */
+export function serving(session: Session): Plugin {
+  let stop: StopWatching = () => {}
+  /** Counts the looks, so that one that took longer does not undo a later one. */
+  let looks = 0
+  let closed = false
+  return {
+    name: 'mappa:serve',
+    apply: (_config, { command, isPreview }) => command === 'serve' && isPreview !== true,
+    configureServer(server) {
+      const { config } = server
+      const report = obstacles(session)
+      if (report !== null) config.logger.error(formatReport(report))
+      const missed = unwatched(session)
+      if (missed !== null) config.logger.warn(formatReport(missed))
+      const reread = async (): Promise<void> => {
+        const own = ++looks
+        const found = await readProjectState(config.root, config.mode, session.options)
+        if (own !== looks || closed) return
+        const before = session.state
+        session.state = found
+        stop()
+        stop = watch(session.state, reread)
+        if (fingerprint(before) === fingerprint(session.state)) return
+        tellOfChange(before, session, server)
+        reload(server, session)
+      }
+      stop = watch(session.state, reread)
+      session.reload = () => reload(server, session)
+      server.watcher.on('all', (_event, file) => takeBack(file, server, session))
+      server.middlewares.use(closedFiles(session, server))
+      server.middlewares.use(async (request, response, next) => {
+        const asked = asksForProblems(request)
+        const found = problemsFor(request, server, session)
+        if (found !== null) {
+          const { answerProblems } = await import('./problem-page.ts')
+          answerProblems(response, found, `${originOf(request)}${askOf(config)}`)
+        } else if (asked) response.writeHead(204).end()
+        else next()
+      })
+    },
+    load: {
+      order: 'pre',
+      async handler(id) {
+        const environment = this.environment as DevEnvironment
+        if (environment.config.consumer !== 'client') return
+        const limits = offLimits(session.state)
+        const forbidden = limits.module(id, session.config!.resolve.preserveSymlinks)
+        if (forbidden === null) return
+        const { round } = session
+        session.replaced.add(id)
+        const resolve = async (specifier: string, importer: string) =>
+          (await this.resolve(specifier, importer))?.id ?? null
+        const violations = await violationsInto(forbidden, id, environment, resolve, limits, session.state)
+        if (violations === null) tellRequested(forbidden.target, session)
+        else tell(violations, session, round)
+        // In another language nothing can show the problem page, so the page is reloaded.
+        if (!emptyFor(id).startsWith('export')) {
+          environment.hot.send({ type: 'full-reload' })
+          return emptyFor(id)
+        }
+        const { problemCode } = await import('./problem-page.ts')
+        return `${problemCode(askOf(session.config!))}${await exportsOf(forbidden)}`
+      },
+    },
+    transform: {
+      order: 'pre',
+      async handler(code, id) {
+        // Nothing of a page runs while its settings are wrong.
+        if (this.environment.config.consumer !== 'client' || !OWN_IDS.test(id) || session.state.usable) return
+        const { problemCode } = await import('./problem-page.ts')
+        return { code: problemCode(askOf(session.config!)) + code, map: null }
+      },
+    },
+    buildEnd() {
+      closed = true
+      stop()
+    },
+  }
+}
+
+/** True if a page asks what is wrong. Vite may have taken the base away already. */
+function asksForProblems({ url }: IncomingMessage): boolean {
+  return url?.endsWith('/@mappa/problems') === true
+}
+
+/** What a request is answered with in the place of what it asks for; `null` if nothing is wrong. */
+function problemsFor(request: IncomingMessage, server: ViteDevServer, session: Session): Report | null {
+  const asked = asksForProblems(request)
+  if (!asked && !isPageRequest(request)) return null
+  noticeChanges(server, session)
+  if (asked) return refusals(session)
+  forgetRequested(server, session)
+  return obstacles(session)
+}
+
+/** The address of this server, for a page that may have come from another; empty where the request names none that can be. */
+function originOf({ headers, socket }: IncomingMessage): string {
+  const origin = `${'encrypted' in socket ? 'https' : 'http'}://${headers.host ?? 'localhost'}`
+  return URL.canParse(origin) ? origin : ''
+}
+
+/** A problem for each module of a page that imports what no page may have; `null` where none is known to. */
+async function violationsInto(
+  forbidden: Forbidden,
+  id: string,
+  environment: DevEnvironment,
+  resolve: (specifier: string, importer: string) => Promise<string | null>,
+  limits: OffLimits,
+  state: ProjectState,
+): Promise<readonly Problem[] | null> {
+  const { moduleGraph } = environment
+  const graph = {
+    importersOf: (each: string) =>
+      [...(moduleGraph.getModuleById(each)?.importers ?? [])].flatMap((one) => one.id ?? []),
+    resolve,
+  }
+  // A module may be asked for before Vite has noted who imports it.
+  for (let wait = 0; wait < 10 && graph.importersOf(id).length === 0; wait++)
+    await new Promise((done) => setTimeout(done, 10))
+  if (graph.importersOf(id).length === 0) return null
+  await renewImporters(id, environment)
+  const importers = graph.importersOf(id)
+  const { violation } = await import('../border/violation.ts')
+  const outer = importers.filter((each) => limits.module(each) === null)
+  return Promise.all(outer.map((each) => violation(forbidden, id, each, graph, state)))
+}
+
+/** How long to wait for a module to be made, in milliseconds. */
+const RENEWAL_MS = 1000
+
+/** Has modules made again whose files have changed: a page that is still open asks for what they imported before. */
+async function renewImporters(id: string, environment: DevEnvironment): Promise<void> {
+  const importers = [...(environment.moduleGraph.getModuleById(id)?.importers ?? [])]
+  const outdated = importers.filter(({ transformResult }) => transformResult === null)
+  const renewed = outdated.map(({ url }) => environment.transformRequest(url).catch(() => null))
+  // One that is being made for the first time may wait for something else.
+  await Promise.race([Promise.all(renewed), new Promise((done) => setTimeout(done, RENEWAL_MS).unref())])
+}
+
+function watch({ files, definition, root }: ProjectState, changed: () => Promise<void>): StopWatching {
+  const directory = definition?.directory ?? null
+  return watchFiles(files, directory === null ? [] : [resolve(root, directory)], () => void changed())
+}
+
+/** A text that is another one whenever a page could see a difference. Holds values, so it goes nowhere. */
+function fingerprint({ report, inspection }: ProjectState): string {
+  const settings = inspection?.settings.map(({ declaration, text }) => {
+    const { path, name, readAt, optional, kind } = declaration
+    return [path, name, readAt, optional, kind.name, text]
+  })
+  return JSON.stringify([report.problems, settings])
+}
+
+function tellOfChange(before: ProjectState, session: Session, { config }: ViteDevServer): void {
+  const report = obstacles(session)
+  if (report !== null) config.logger.error(formatReport(report))
+  else if (!before.usable) config.logger.info(`mappa: the settings for ${session.state.report.stage} are OK again`)
+  else config.logger.info(`mappa: the settings for ${session.state.report.stage} have changed`)
+}

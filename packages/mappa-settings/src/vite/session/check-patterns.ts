@@ -1,0 +1,32 @@
+import { pathToFileURL } from 'node:url'
+import type { Definition } from '../../core/definition/definition.ts'
+import { patternsOf } from '../../core/definition/patterns.ts'
+import { pageProblem } from '../../core/problems/makers/page.ts'
+import type { Problem } from '../../core/problems/problem.ts'
+import { commandFile } from '../../node/project/definition/command-loader.ts'
+
+/** What the project's command brings for this. */
+interface Command {
+  readonly checkPatterns: (definition: Definition) => Promise<void>
+}
+
+/**
+ * Has the patterns of a definition checked by the project's `mappa-cli`. It takes a parser of regular expressions, which no program
+ * needs.
+ *
+ * @param root the directory of the project
+ * @returns a notice where there are patterns and no command to check them
+ * @throws {SettingsError} naming every pattern that takes very long on some text
+ */
+export async function checkPatterns(definition: Definition, root: string): Promise<readonly Problem[]> {
+  const patterns = patternsOf(definition)
+  if (patterns.length === 0) return []
+  const file = commandFile(root, 'patterns')
+  if (file === null) {
+    const paths = [...new Set(patterns.map(({ path }) => path))].join(', ')
+    return [pageProblem('patterns-not-checked', { paths })]
+  }
+  const command = (await import(pathToFileURL(file).href)) as Command
+  await command.checkPatterns(definition)
+  return []
+}

@@ -1,0 +1,27 @@
+import { readFileSync } from 'node:fs'
+import { dirname, join, relative } from 'node:path'
+import { MODULES_FILE, modulesFile } from '../../core/derive/modules.ts'
+import { pageProblem } from '../../core/problems/makers/page.ts'
+import type { Session } from './session.ts'
+
+/** Brings the declarations of the virtual modules up to date. A directory that can't be written to is no reason to stop. */
+export async function writeDeclarations({ state, options }: Session): Promise<void> {
+  const { file, definition, root } = state
+  if (options.writeTypes === false || file === null || definition === null) return
+  const target = join(dirname(file), MODULES_FILE)
+  const text = modulesFile(definition, file)
+  try {
+    if (readFileSync(target, 'utf8').replaceAll('\r\n', '\n') === text) return
+  } catch {}
+  try {
+    const { writeDerived } = await import('../../node/fs/write-derived.ts')
+    const { isForeign } = await writeDerived(target, text, false)
+    if (isForeign) throw new Error('somebody else has written it')
+  } catch (error) {
+    const shown = relative(root, target)
+    const reason = (error as Error).message.split('\n', 1)[0]!
+    ;(state.report.problems as unknown[]).push(
+      pageProblem('types-not-written', { file: shown, reason }, { file: shown }),
+    )
+  }
+}

@@ -1,0 +1,133 @@
+import { join, resolve } from 'node:path'
+import type { Definition } from '../../core/definition/definition.ts'
+import { layerPaths } from '../../core/layers/order.ts'
+import { publicFaults } from '../../core/page/public-values.ts'
+import { pageProblem } from '../../core/problems/makers/page.ts'
+import { publicValueProblem } from '../../core/problems/makers/public-value.ts'
+import { mustBeStage } from '../../core/problems/option-names.ts'
+import { hasErrors, type Problem } from '../../core/problems/problem.ts'
+import type { Report } from '../../core/problems/report.ts'
+import { isSettingsError, settingsError } from '../../core/problems/settings-error.ts'
+import { literalOf } from '../../core/values/literal.ts'
+import { toPayload } from '../../core/values/payload-schema.ts'
+import { type Inspection, inspectStage, reportOf, unaskedStages } from '../../node/load/inspect.ts'
+import { DEFINITION_FILES, findDefinition } from '../../node/project/definition/find.ts'
+import { partsOfDefinition } from '../../node/project/definition/imports.ts'
+import { loadDefinition } from '../../node/project/definition/load.ts'
+import { findRoot } from '../../node/project/root.ts'
+import type { ChosenStage } from '../../node/project/stage.ts'
+import { checkPatterns } from './check-patterns.ts'
+import type { MappaOptions } from './options.ts'
+import { runByVite } from './run-by-vite.ts'
+
+/** What is known of a project's settings at one moment. */
+export interface ProjectState {
+  /** The directory of the layer files. */
+  readonly root: string
+  /** The absolute path of the definition; `null` where none was found. */
+  readonly file: string | null
+  readonly definition: Definition | null
+  /** The settings of the stage; `null` where there is no definition or no such stage. */
+  readonly inspection: Inspection | null
+  /** Everything that is wrong, notices included. */
+  readonly report: Report
+  /** True where nothing is wrong that would keep a page from being built. */
+  readonly usable: boolean
+  /** The files that change this: layers, the definition, and what it imports. Absolute paths. */
+  readonly files: readonly string[]
+  /** The definition and what it imports. Absolute paths; empty where there is no definition. */
+  readonly parts: readonly string[]
+  /** The modules through which the definition may depend on files that are not among these. */
+  readonly unknown: readonly string[]
+}
+
+/**
+ * Looks at a project's settings. Throws nothing for what is wrong with them; it is in the report.
+ *
+ * @param viteRoot the root of Vite, an absolute path
+ * @param mode the mode of Vite, which names the stage
+ */
+export async function readProjectState(viteRoot: string, mode: string, options: MappaOptions): Promise<ProjectState> {
+  const root = options.root === undefined ? findRoot(viteRoot) : resolve(viteRoot, options.root)
+  let file: string | null = null
+  let definition: Definition | null = null
+  try {
+    const asked =
+      options.settings === undefined
+        ? undefined
+        : { file: options.settings, from: root, named: 'the option settings of mappa()' }
+    file = findDefinition(root, asked)
+    definition = await loadDefinition(file, root, runByVite)
+    const notChecked = await checkPatterns(definition, root)
+    const stage = stageOfMode(definition, mode)
+    mustBeLoadedFor(stage.stage, root)
+    const inspection = inspectStage(definition, stage, { root })
+    const problems = [
+      ...notChecked,
+      ...inspection.problems,
+      ...unfitForPages(inspection),
+      ...publicFaults(inspection.settings, options.allowInPage),
+    ].filter((each) => !(options.allowMissingPrivate === true && isMissingPrivate(each, inspection)))
+    const report = { ...reportOf(inspection), problems }
+    const { files: parts, unknown } = partsOfDefinition(file)
+    const files = [...layersOf(root, stage.stage, definition), ...parts]
+    return { root, file, definition, inspection, report, usable: !hasErrors(problems), files, parts, unknown }
+  } catch (error) {
+    if (!isSettingsError(error)) throw error
+    const { files: parts, unknown } = file === null ? { files: [], unknown: [] } : partsOfDefinition(file)
+    const files = file === null ? DEFINITION_FILES.map((each) => join(root, each)) : parts
+    return {
+      root,
+      file,
+      definition,
+      inspection: null,
+      report: { root, ...error.report },
+      usable: false,
+      files,
+      parts,
+      unknown,
+    }
+  }
+}
+
+function layersOf(root: string, stage: string, { layersFrom }: Definition): string[] {
+  return layerPaths(stage, layersFrom).map((each) => join(root, each))
+}
+
+/** The stage that Vite's mode names. Two that name different ones are an error, since one of them would be silent. */
+function stageOfMode({ stages }: Definition, mode: string): ChosenStage {
+  const from = 'the mode of Vite'
+  // The mode of test runners, which is a stage for nobody: the same holds as for programs that run in tests.
+  if (mode === 'test' && !stages.includes(mode)) {
+    const { MAPPA_STAGE: named } = process.env
+    if (named) mustBeStage(named, stages, 'MAPPA_STAGE')
+    return named
+      ? { stage: named, from: 'MAPPA_STAGE' }
+      : { stage: stages[0]!, from: 'the definition, whose first stage it is' }
+  }
+  mustBeStage(mode, stages, from)
+  const { MAPPA_STAGE } = process.env
+  if (MAPPA_STAGE === undefined || MAPPA_STAGE === '' || MAPPA_STAGE === mode) return { stage: mode, from }
+  throw settingsError(pageProblem('stage-contradicted', { stage: MAPPA_STAGE, mode }))
+}
+
+/** A configuration that loads settings gets those that the environment names: never of another stage than the page. */
+function mustBeLoadedFor(mode: string, root: string): void {
+  const stage = unaskedStages.get(root) ?? mode
+  if (stage !== mode) throw settingsError(pageProblem('stage-not-mode', { stage, mode }))
+}
+
+/** Public values that can't be handed to a page. */
+function unfitForPages({ settings }: Inspection): Problem[] {
+  return settings.flatMap(({ declaration, value, valid }) => {
+    const { path, name, readAt } = declaration
+    if (readAt === null || !valid || value === undefined) return []
+    const fits = readAt === 'build' ? literalOf(value) !== null : toPayload(value) !== undefined
+    return fits ? [] : [publicValueProblem('public-not-data', { path }, { setting: path, name })]
+  })
+}
+
+function isMissingPrivate({ code, setting }: Problem, { settings }: Inspection): boolean {
+  if (code !== 'missing' && code !== 'empty') return false
+  return settings.some(({ declaration }) => declaration.path === setting && !declaration.public)
+}

@@ -1,0 +1,106 @@
+import { createHash } from 'node:crypto'
+import { relative } from 'node:path'
+import type { ResolvedConfig } from 'vite'
+import { definitionFileProblem } from '../../core/problems/makers/definition-file.ts'
+import type { Problem } from '../../core/problems/problem.ts'
+import type { Report } from '../../core/problems/report.ts'
+import { SettingsError } from '../../core/problems/settings-error.ts'
+import type { MappaOptions } from './options.ts'
+import type { ProjectState } from './project-state.ts'
+
+/** What the parts of the plugin share within one run of Vite. */
+export interface Session {
+  readonly options: MappaOptions
+  /** The configuration of Vite, as soon as it is known. */
+  config: ResolvedConfig | null
+  /** The settings as they were last checked. */
+  state: ProjectState
+  /** What is wrong with code, found while it was read: the border, and reads without a value. */
+  readonly violations: Problem[]
+  /**
+   * What was asked for although no module imports it, as by a script element or by a page that is still open from before a change.
+   * Whoever asks is shown the problem; it does not keep others from opening the page.
+   */
+  readonly requested: Problem[]
+  /** The files that verdicts name, absolute paths, with a text that is another one when the file has changed since. */
+  readonly verdicts: Map<string, string>
+  /** Counts how often all of that was taken back, since a file changed. What began to be checked before that is checked again. */
+  round: number
+  /** Has every open page reloaded, and the modules checked again for which there was a verdict; nothing where none is served. */
+  reload: () => void
+  /** The modules in which values stand in the place of reads. */
+  readonly replaced: Set<string>
+}
+
+/** What the parts of the plugin share when a run of Vite begins. */
+export function newSession(options: MappaOptions): Session {
+  let state: ProjectState | null = null
+  return {
+    options,
+    config: null,
+    get state(): ProjectState {
+      if (state === null) throw new Error('The settings were asked for before Vite has its configuration.')
+      return state
+    },
+    set state(next) {
+      state = next
+    },
+    violations: [],
+    requested: [],
+    verdicts: new Map(),
+    round: 0,
+    reload() {},
+    replaced: new Set(),
+  }
+}
+
+/** An error for what is wrong with the code of a page. */
+export function pageError(problems: readonly Problem[], { state }: Session): SettingsError {
+  return new SettingsError({ title: 'The page', stage: state.report.stage, problems })
+}
+
+/** Everything that keeps a page from being shown; `null` where nothing does. */
+export function obstacles({ state, violations }: Session): Report | null {
+  if (!state.usable) return state.report
+  return violations.length === 0 ? null : { title: 'The page', stage: state.report.stage, problems: violations }
+}
+
+/** What to show a page that asked for something it may not have; `null` where there is nothing. */
+export function refusals(session: Session): Report | null {
+  const { state, requested } = session
+  const found = obstacles(session)
+  if (found !== null) return found
+  return requested.length === 0 ? null : { title: 'The page', stage: state.report.stage, problems: requested }
+}
+
+/** What to say when a run that watches files begins and may miss a change of the definition; `null` where it misses none. */
+export function unwatched({ state: { definition, file, root, unknown } }: Session): Report | null {
+  if (definition === null || file === null || unknown.length === 0) return null
+  const shown = relative(root, file).replaceAll('\\', '/')
+  const problems = [definitionFileProblem('definition-unwatched', { file: shown, modules: unknown }, { file: shown })]
+  return { title: 'The definition', stage: null, problems }
+}
+
+/** A short text that is another one whenever a report is. */
+export function versionOf(report: Report): string {
+  return createHash('sha256').update(JSON.stringify(report.problems)).digest('hex').slice(0, 16)
+}
+
+/** The problems of crossing the border; a module that does it in several ways is told once for each line to change. */
+const CROSSINGS: ReadonlySet<string> = new Set(['server-in-page', 'definition-in-page', 'env-file-in-page'])
+
+/** Adds problems that are not there yet. */
+export function addProblems(list: Problem[], more: readonly Problem[]): void {
+  for (const each of more) {
+    const text = JSON.stringify(each)
+    const same = list.findIndex((one) => JSON.stringify(one) === text || isSameCrossing(one, each))
+    if (same < 0) list.push(each)
+    // What loads all settings is the cause, and the definition that it loads comes along.
+    else if (each.code === 'server-in-page') list[same] = each
+  }
+}
+
+function isSameCrossing(one: Problem, other: Problem): boolean {
+  const isAtOnePlace = one.file === other.file && one.line === other.line && one.column === other.column
+  return isAtOnePlace && one.line !== null && CROSSINGS.has(one.code) && CROSSINGS.has(other.code)
+}
