@@ -2,12 +2,12 @@ import { randomBytes } from 'node:crypto'
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { encodingsOf } from '../packages/mappa/src/core/values/encodings.ts'
 import { fillStages } from '../packages/mappa-cli/src/analysis/fill/fill-stages.ts'
 import { readTemplateFile } from '../packages/mappa-cli/src/analysis/fill/read-template.ts'
 import { type MaskedText, Masker } from '../packages/mappa-cli/src/analysis/run/masker.ts'
 import { type Output, writeOutputs } from '../packages/mappa-cli/src/project/outputs.ts'
 import { Project } from '../packages/mappa-cli/src/project/project.ts'
+import { encodingsOf } from '../packages/mappa-settings/src/core/values/encodings.ts'
 import { type Measured, median } from './measure.ts'
 
 const COUNT = 1000

@@ -2,8 +2,8 @@ import { spawnSync } from 'node:child_process'
 import { mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { defineSettings, resolveSettings, type Setting, setting } from 'mappa'
-import { documentLayer, EnvDocument } from 'mappa/envfile'
+import { defineSettings, resolveSettings, type Setting, setting } from 'mappa-settings'
+import { documentLayer, EnvDocument } from 'mappa-settings/envfile'
 import { median } from './measure.ts'
 
 const REPOSITORY = join(import.meta.dirname, '..')
@@ -132,8 +132,8 @@ function sourceOf(at: number): string {
 }
 
 const WATCHERS = `import { readFileSync, writeFileSync } from 'node:fs'
-import { defineSettings, setting } from 'mappa'
-import { watchSettings } from 'mappa/node'
+import { defineSettings, setting } from 'mappa-settings'
+import { watchSettings } from 'mappa-settings/node'
 const count = Number(process.argv[2])
 const definition = defineSettings({ places: setting.integer('Places', { default: 0 }) })
 let told = 0, all
@@ -159,7 +159,7 @@ export function growthOfWatchers(): Growth {
   const rows = [1, 10, 100, 1000].map((count) =>
     inDirectory((directory) => {
       mkdirSync(join(directory, 'node_modules'))
-      symlinkSync(join(REPOSITORY, 'packages/mappa'), join(directory, 'node_modules/mappa'))
+      symlinkSync(join(REPOSITORY, 'packages/mappa-settings'), join(directory, 'node_modules/mappa-settings'))
       writeFileSync(join(directory, 'package.json'), '{ "type": "module" }')
       writeFileSync(join(directory, '.env'), 'PLACES=0\n')
       writeFileSync(join(directory, 'watch.js'), WATCHERS)

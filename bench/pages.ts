@@ -62,7 +62,7 @@ function writePage(directory: string): void {
   )
   writeFileSync(
     join(directory, 'settings.definition.ts'),
-    `import { defineSettings, setting } from 'mappa'
+    `import { defineSettings, setting } from 'mappa-settings'
 export default defineSettings({
   ${mirrors.join('\n  ')}
   visitor: {
@@ -81,7 +81,7 @@ export default defineSettings({
   }
   writeFileSync(join(directory, 'package.json'), '{ "type": "module" }')
   const config = (page: string, plugins: string) =>
-    `${plugins === '' ? '' : "import mappa from 'mappa/vite'\n"}export default { root: '${page}', envDir: false, plugins: [${plugins}] }\n`
+    `${plugins === '' ? '' : "import mappa from 'mappa-settings/vite'\n"}export default { root: '${page}', envDir: false, plugins: [${plugins}] }\n`
   writeFileSync(join(directory, 'with.config.js'), config('with', 'mappa()'))
   writeFileSync(join(directory, 'without.config.js'), config('without', ''))
   // What a developer waits for: until the server listens.
@@ -100,7 +100,7 @@ export function benchPages(runs: number): Measured[] {
   try {
     writePage(directory)
     mkdirSync(join(directory, 'node_modules'))
-    symlinkSync(join(REPOSITORY, 'packages/mappa'), join(directory, 'node_modules/mappa'))
+    symlinkSync(join(REPOSITORY, 'packages/mappa-settings'), join(directory, 'node_modules/mappa-settings'))
     for (const name of ['vite', 'react', 'react-dom', 'scheduler'])
       symlinkSync(join(REPOSITORY, 'node_modules', name), join(directory, 'node_modules', name))
     const build =

@@ -1,4 +1,4 @@
-import { EnvDocument } from 'mappa/envfile'
+import { EnvDocument } from 'mappa-settings/envfile'
 import { inTurn, type Measured } from './measure.ts'
 
 const WORDS = ['SERVER', 'DOME', 'NIGHT', 'VISITOR', 'MIRROR', 'CAMERA', 'WEATHER', 'TRACK']

@@ -1,4 +1,4 @@
-import { type AnySetting, defineSettings, environmentLayer, resolveSettings, setting } from 'mappa'
+import { type AnySetting, defineSettings, environmentLayer, resolveSettings, setting } from 'mappa-settings'
 import { inTurn, type Measured } from './measure.ts'
 
 const SETTINGS = 1000

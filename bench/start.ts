@@ -20,13 +20,13 @@ function writeProgram(directory: string): void {
   })
   writeFileSync(
     join(directory, 'settings.definition.js'),
-    `import { defineSettings, setting } from 'mappa'
+    `import { defineSettings, setting } from 'mappa-settings'
 export default defineSettings({ ${lines.join('\n')} })
 `,
   )
   writeFileSync(
     join(directory, 'program.js'),
-    `import { loadSettings } from 'mappa/node'
+    `import { loadSettings } from 'mappa-settings/node'
 import definition from './settings.definition.js'
 const settings = loadSettings(definition)
 if (settings.mirror0 === '') process.exit(1)
@@ -51,7 +51,7 @@ export async function benchStart(runs: number): Promise<Measured[]> {
   try {
     writeProgram(directory)
     mkdirSync(join(directory, 'node_modules'))
-    symlinkSync(join(REPOSITORY, 'packages/mappa'), join(directory, 'node_modules/mappa'))
+    symlinkSync(join(REPOSITORY, 'packages/mappa-settings'), join(directory, 'node_modules/mappa-settings'))
     await build({
       root: directory,
       envDir: false,

@@ -2,8 +2,8 @@ import { mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { request } from 'node:http'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { etcdStore } from 'mappa/etcd'
-import type { Store, StoreState } from 'mappa/store'
+import { etcdStore } from 'mappa-settings/etcd'
+import type { Store, StoreState } from 'mappa-settings/store'
 import { base64, startCluster } from '../tests/support/etcd.ts'
 import { type Measured, median, printTable, runNode } from './measure.ts'
 
@@ -81,14 +81,14 @@ async function starting(runs: number): Promise<{ withStore: number; fromFiles: n
     { length: 30 },
     (_, at) => `name${at}: setting.string('Number ${at}', { name: 'NAME_${at}' })`,
   )
-  const head = `import { defineSettings, setting } from 'mappa'\nimport { fetchSettings, loadSettings } from 'mappa/node'\nconst definition = defineSettings({ all: { ${members.join(', ')} } }, { stages: ['s30'] })\n`
+  const head = `import { defineSettings, setting } from 'mappa-settings'\nimport { fetchSettings, loadSettings } from 'mappa-settings/node'\nconst definition = defineSettings({ all: { ${members.join(', ')} } }, { stages: ['s30'] })\n`
   writeFileSync(join(root, 'package.json'), '{ "type": "module" }')
   writeFileSync(join(root, '.env'), members.map((_, at) => `NAME_${at}='value of the variable ${at}'\n`).join(''))
   writeFileSync(join(root, 'files.js'), `${head}loadSettings(definition)\n`)
   const store = `{ endpoints: ${JSON.stringify(endpoints)}, prefix: '${PREFIX}' }`
   writeFileSync(
     join(root, 'store.js'),
-    `import { etcdStore } from 'mappa/etcd'\n${head}const store = etcdStore(${store})\nawait fetchSettings(definition, { store })\nstore.close()\n`,
+    `import { etcdStore } from 'mappa-settings/etcd'\n${head}const store = etcdStore(${store})\nawait fetchSettings(definition, { store })\nstore.close()\n`,
   )
   await fill('s30', 30)
   const times: Record<'files' | 'store', number[]> = { files: [], store: [] }

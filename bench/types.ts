@@ -15,7 +15,7 @@ export function benchTypes(runs: number): number {
   const directory = mkdtempSync(join(tmpdir(), 'mappa-bench-'))
   try {
     mkdirSync(join(directory, 'node_modules'))
-    symlinkSync(join(REPOSITORY, 'packages/mappa'), join(directory, 'node_modules/mappa'))
+    symlinkSync(join(REPOSITORY, 'packages/mappa-settings'), join(directory, 'node_modules/mappa-settings'))
     writeFileSync(join(directory, 'package.json'), '{ "type": "module" }')
     const options = { strict: true, noEmit: true, module: 'nodenext', target: 'es2022', types: [], skipLibCheck: true }
     for (const [name, count] of [
@@ -57,7 +57,7 @@ function program(count: number): string {
     const members = paths.flatMap(([own, key], i) => (own === group ? [`${key}: ${makers[i % makers.length]}`] : []))
     return `${group}: { ${members.join(', ')} }`
   })
-  return `import { defineSettings, resolveSettings, setting } from 'mappa'
+  return `import { defineSettings, resolveSettings, setting } from 'mappa-settings'
 const definition = defineSettings({ ${groups.join(',\n')} })
 const settings = resolveSettings(definition).values!
 export const all = [${paths.map(([group, key]) => `settings.${group}.${key}`).join(', ')}] as const

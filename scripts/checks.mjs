@@ -17,8 +17,8 @@ export const LINT = [
 /** The types of everything. The examples need what is built. */
 const TYPES = [
   typesOf('Checking types', '.'),
-  typesOf('Checking that the core needs neither Node nor a page', 'packages/mappa/src/core'),
-  typesOf('Checking that code for pages needs no Node', 'packages/mappa/src/browser'),
+  typesOf('Checking that the core needs neither Node nor a page', 'packages/mappa-settings/src/core'),
+  typesOf('Checking that code for pages needs no Node', 'packages/mappa-settings/src/browser'),
   typesOf('Checking the page of the command', 'packages/mappa-cli/src/web'),
   ...EXAMPLES.map((example) => typesOf(`Checking types of ${example}`, `examples/${example}`)),
 ]

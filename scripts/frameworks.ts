@@ -15,7 +15,7 @@ const given = process.argv[2]
 const home = given ?? mkdtempSync(join(tmpdir(), 'mappa-frameworks-'))
 if (given === undefined) process.on('exit', () => rmSync(home, { recursive: true, force: true }))
 
-const DEFINITION = `import { defineSettings, setting } from 'mappa'
+const DEFINITION = `import { defineSettings, setting } from 'mappa-settings'
 export default defineSettings({
   desk: { key: setting.string('Key that signs booking slips', { secret: true }) },
   visitor: {
@@ -137,10 +137,10 @@ async function install(version: string): Promise<Installed> {
     const { status } = spawnSync('npm', words, { cwd: directory, stdio: ['ignore', 'ignore', 'inherit'] })
     if (status !== 0) throw new Error(`npm could not install Vite ${version}.`)
   }
-  const own = join(directory, 'node_modules/mappa')
+  const own = join(directory, 'node_modules/mappa-settings')
   rmSync(own, { recursive: true, force: true })
   for (const each of ['dist', 'package.json'])
-    cpSync(join(repository, 'packages/mappa', each), join(own, each), { recursive: true })
+    cpSync(join(repository, 'packages/mappa-settings', each), join(own, each), { recursive: true })
   const load = async (file: string) => import(pathToFileURL(join(directory, 'node_modules', file)).href)
   const entry = (name: string) => {
     const { exports, main } = JSON.parse(
@@ -152,7 +152,7 @@ async function install(version: string): Promise<Installed> {
         : first((at as Record<string, unknown>).import ?? (at as Record<string, unknown>).default)
     return join(name, exports === undefined ? main! : first(exports['.'] ?? exports))
   }
-  const mappa = (await load('mappa/dist/vite.js')) as { default: () => unknown }
+  const mappa = (await load('mappa-settings/dist/vite.js')) as { default: () => unknown }
   return {
     directory,
     vite: (await load('vite/dist/node/index.js')) as Vite,
@@ -393,7 +393,7 @@ worker.postMessage('')
   await check(`the test runner ${on}`, async () => {
     const { root } = project(installed, 'runner', {
       'vite.config.ts':
-        "import mappa from 'mappa/vite'\nimport { defineConfig } from 'vite'\nexport default defineConfig({ plugins: [mappa()] })\n",
+        "import mappa from 'mappa-settings/vite'\nimport { defineConfig } from 'vite'\nexport default defineConfig({ plugins: [mappa()] })\n",
       'places.test.ts': `import { expect, test } from 'vitest'
 import { settings } from 'virtual:mappa/browser'
 import { settings as all } from 'virtual:mappa/server'

@@ -25,9 +25,9 @@ function must(what, program, words, cwd) {
 console.log('== Packing both packages from a fresh clone')
 const clone = join(home, 'clone')
 must('git clone', 'git', ['clone', '--quiet', root, clone], home)
-for (const name of ['mappa', 'mappa-cli'])
+for (const name of ['mappa-settings', 'mappa-cli'])
   must(`npm pack in ${name}`, 'npm', ['pack', '--pack-destination', home], join(clone, 'packages', name))
-const [library, command] = ['mappa', 'mappa-cli'].map((name) =>
+const [library, command] = ['mappa-settings', 'mappa-cli'].map((name) =>
   join(
     home,
     readdirSync(home).find((file) => new RegExp(`^${name}-\\d.*\\.tgz$`).test(file)),
@@ -53,7 +53,7 @@ function check(what, outcome, expected, status = 0) {
   if (!passed) console.log(outcome.text.replace(/^/gm, '        ').slice(0, 4000))
 }
 
-const DEFINITION = `import { defineSettings, setting } from 'mappa'
+const DEFINITION = `import { defineSettings, setting } from 'mappa-settings'
 export default defineSettings({
   server: { port: setting.port('Port the dome service listens on', { default: 4100 }) },
   dome: { url: setting.url('Address of the dome controller'), key: setting.string('Key it asks for', { secret: true }) },
@@ -61,7 +61,7 @@ export default defineSettings({
 })
 `
 const VALUES = { '.env': 'DOME_URL=http://127.0.0.1:4200\n', '.env.local': 'DOME_KEY=drill-of-a-release\n' }
-const PRINT = `import { loadSettings } from 'mappa/node'
+const PRINT = `import { loadSettings } from 'mappa-settings/node'
 import definition from './settings.definition.mjs'
 const { dome, server } = loadSettings(definition)
 console.log(server.port, dome.url, dome.key.reveal().length)
@@ -95,8 +95,8 @@ for (const [name, [program, ...words]] of Object.entries(runtimes)) {
 const cjs = project('common', {
   ...VALUES,
   'package.json': '{ "type": "commonjs" }',
-  'print.cjs': `const { defineSettings, setting } = require('mappa')
-const { loadSettings } = require('mappa/node')
+  'print.cjs': `const { defineSettings, setting } = require('mappa-settings')
+const { loadSettings } = require('mappa-settings/node')
 const definition = defineSettings({
   server: { port: setting.port('Port', { default: 4100 }) },
   dome: { url: setting.url('Dome'), key: setting.string('Key', { secret: true }) },
@@ -124,7 +124,7 @@ const OPTIONS = {
   outDir: 'out',
   rootDir: '.',
 }
-const PROGRAM = `import { loadSettings } from 'mappa/node'
+const PROGRAM = `import { loadSettings } from 'mappa-settings/node'
 import definition from './settings.definition.ts'
 const { dome, server } = loadSettings(definition)
 export const port: number = server.port
@@ -157,7 +157,7 @@ const page = project(
     'settings.definition.ts': DEFINITION,
     'index.html': '<!doctype html><div id="app"></div><script type="module" src="/main.ts"></script>',
     'main.ts': `import { settings } from 'virtual:mappa/browser'\ndocument.title = 'places ' + settings.visitor.places\n`,
-    'vite.config.ts': `import mappa from 'mappa/vite'\nexport default { plugins: [mappa()] }\n`,
+    'vite.config.ts': `import mappa from 'mappa-settings/vite'\nexport default { plugins: [mappa()] }\n`,
   },
   [library, 'vite'],
 )
@@ -179,7 +179,7 @@ const shared = project(
   [library, command],
 )
 check('a program in a workspace', run(process.execPath, ['print.mjs'], join(shared, 'services/door')), FINE)
-check('mappa check at its root', run('npx', ['--no-install', 'mappa', 'check'], shared), /^1 package: OK\n/)
+check('mappa check at its root', run('npx', ['--no-install', 'mappa-cli', 'check'], shared), /^1 package: OK\n/)
 
 const failed = results.filter((passed) => !passed).length
 console.log(`\n${results.length - failed} passed, ${failed} failed`)

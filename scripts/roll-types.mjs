@@ -4,10 +4,10 @@ import { mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node
 import { dirname, join } from 'node:path'
 import { rollup } from 'rollup'
 import { dts } from 'rollup-plugin-dts'
-import { allProblems } from '../packages/mappa/src/core/problems/catalogue/all.ts'
-import { catalogue } from '../packages/mappa/src/core/problems/catalogue/index.ts'
+import { allProblems } from '../packages/mappa-settings/src/core/problems/catalogue/all.ts'
+import { catalogue } from '../packages/mappa-settings/src/core/problems/catalogue/index.ts'
 
-const dist = join(import.meta.dirname, '../packages/mappa/dist')
+const dist = join(import.meta.dirname, '../packages/mappa-settings/dist')
 const from = join(dist, 'types')
 const to = join(dist, 'rolled-types')
 

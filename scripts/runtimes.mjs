@@ -33,7 +33,7 @@ const installed = spawnSync('npm', ['install', '--no-audit', '--no-fund', ...PAC
 })
 if (installed.status !== 0) process.exit(1)
 // As npm would install them: files of their own, not links into this repository.
-for (const name of ['mappa', 'mappa-cli'])
+for (const name of ['mappa-settings', 'mappa-cli'])
   for (const file of ['dist', 'package.json'])
     cpSync(join(root, 'packages', name, file), join(home, 'node_modules', name, file), { recursive: true })
 const { dependencies } = JSON.parse(readFileSync(join(root, 'packages/mappa-cli/package.json'), 'utf8'))
@@ -44,7 +44,7 @@ for (const name of Object.keys(dependencies)) {
 
 write(
   'settings.definition.mjs',
-  `import { defineSettings, setting } from 'mappa'
+  `import { defineSettings, setting } from 'mappa-settings'
 export default defineSettings({
   server: { port: setting.port('Port the dome service listens on', { default: 4100, public: true }) },
   dome: { url: setting.url('Address of the dome controller'), key: setting.string('Key it asks for', { secret: true }) },
@@ -56,7 +56,7 @@ write('.env.staging', 'DOME_URL=http://staging.fernhollow.example\n')
 write('.env.staging.local', 'DOME_KEY=staging-made-up\n')
 write(
   'print.mjs',
-  `import { loadSettings } from 'mappa/node'
+  `import { loadSettings } from 'mappa-settings/node'
 import definition from './settings.definition.mjs'
 const { dome } = loadSettings(definition, { onErrors: 'exit' })
 console.log(dome.url, dome.key.reveal())
@@ -66,7 +66,7 @@ write('set.mjs', `process.env.DOME_URL = 'http://code.fernhollow.example'\nawait
 write(
   'watch.mjs',
   `import { writeFileSync } from 'node:fs'
-import { watchSettings } from 'mappa/node'
+import { watchSettings } from 'mappa-settings/node'
 import definition from './settings.definition.mjs'
 const settings = watchSettings(definition, (now) => { console.log('now ' + now.dome.url); settings.stop() }, { stage: 'staging' })
 writeFileSync('.env.staging', 'DOME_URL=http://changed.fernhollow.example\\n')
@@ -160,7 +160,7 @@ write('.env.staging', 'DOME_URL=http://staging.fernhollow.example\n')
 write(
   'server.mjs',
   `import Fastify from 'fastify'
-import { loadSettings } from 'mappa/node'
+import { loadSettings } from 'mappa-settings/node'
 import definition from './settings.definition.mjs'
 const settings = loadSettings(definition)
 const app = Fastify()
@@ -175,8 +175,8 @@ check(
   /^200 \{"server":\{"port":4100\}.*\(secret, 15 characters/,
 )
 
-const TEST = `import { loadSettings } from 'mappa/node'
-import { Secret } from 'mappa'
+const TEST = `import { loadSettings } from 'mappa-settings/node'
+import { Secret } from 'mappa-settings'
 import definition from './settings.definition.mjs'
 const settings = loadSettings(definition, { stage: 'staging' })
 test('settings can be compared', () => {
@@ -215,7 +215,7 @@ write(
 write(
   'vite.config.mjs',
   `import vue from '@vitejs/plugin-vue'
-import mappa from 'mappa/vite'
+import mappa from 'mappa-settings/vite'
 export default { plugins: [vue(), mappa()], server: { port: 4177 }, optimizeDeps: { exclude: [] } }
 `,
 )

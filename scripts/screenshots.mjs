@@ -95,7 +95,7 @@ function addEarly() {
   const early = join(example, 'early')
   mkdirSync(early)
   cpSync(join(root, 'examples/dome-early/src'), join(early, 'src'), { recursive: true })
-  writeFileSync(join(early, 'package.json'), '{ "type": "module", "dependencies": { "mappa": "*" } }')
+  writeFileSync(join(early, 'package.json'), '{ "type": "module", "dependencies": { "mappa-settings": "*" } }')
   writeFileSync(join(early, '.gitignore'), '.env.local\n.env.*.local\n')
   run('git', ['init', '-q'], { cwd: early })
 }

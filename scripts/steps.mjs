@@ -49,12 +49,12 @@ const NPM_CI = ['ci', '--no-audit', '--no-fund']
 
 /** What is built: the directory of a package, the file that says how, and where in it the sources begin. */
 const FIRST = [
-  ['packages/mappa', 'build/library.ts'],
+  ['packages/mappa-settings', 'build/library.ts'],
   ['packages/mappa-cli', 'build/command.ts'],
 ]
 /** What is put beside that, into directories which are emptied before. */
 const THEN = [
-  ['packages/mappa', 'build/pages.ts'],
+  ['packages/mappa-settings', 'build/pages.ts'],
   ['packages/mappa-cli', 'build/web.ts', 'src/web'],
   ['packages/mappa-cli', 'build/report.ts', 'src/web'],
 ]
@@ -80,9 +80,9 @@ export function setUp({ programs = [], beside = [] } = {}) {
   together(FIRST.map(buildOf))
   together([
     {
-      what: 'Writing types to packages/mappa/dist/types',
+      what: 'Writing types to packages/mappa-settings/dist/types',
       name: 'typescript-7/bin/tsc',
-      words: ['-p', 'packages/mappa/tsconfig.types.json'],
+      words: ['-p', 'packages/mappa-settings/tsconfig.types.json'],
     },
     ...THEN.map(buildOf),
     scriptOf('Writing the schema of settings.definition.json', 'scripts/write-definition-schema.ts'),

@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict'
-import type { Store, StoreState } from '../packages/mappa/src/core/store/store.ts'
-import { isStoreError } from '../packages/mappa/src/core/store/store-error.ts'
-import { etcdStore } from '../packages/mappa/src/etcd/index.ts'
+import type { Store, StoreState } from '../packages/mappa-settings/src/core/store/store.ts'
+import { isStoreError } from '../packages/mappa-settings/src/core/store/store-error.ts'
+import { etcdStore } from '../packages/mappa-settings/src/etcd/index.ts'
 import { type Cluster, startCluster, until } from '../tests/support/etcd.ts'
 
 /** What came of a run. */

@@ -5,8 +5,8 @@ import { type ChildProcess, spawn, spawnSync } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { isStoreError } from '../packages/mappa/src/core/store/store-error.ts'
-import { etcdStore } from '../packages/mappa/src/etcd/index.ts'
+import { isStoreError } from '../packages/mappa-settings/src/core/store/store-error.ts'
+import { etcdStore } from '../packages/mappa-settings/src/etcd/index.ts'
 import { until } from '../tests/support/etcd.ts'
 
 const [times = 10, readers = 12] = process.argv.slice(2).map(Number)

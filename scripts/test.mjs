@@ -12,7 +12,7 @@ const LONG = /(?:endurance|guides|attempts|move-programs|docs|view)\.test\.ts$/
 const sizeOf = (file) => statSync(join(root, file)).size
 
 const [part] = process.argv.slice(2)
-const files = ['packages/mappa/tests', 'packages/mappa-cli/tests', 'tests']
+const files = ['packages/mappa-settings/tests', 'packages/mappa-cli/tests', 'tests']
   .flatMap((directory) => readdirSync(join(root, directory), { recursive: true }).map((file) => join(directory, file)))
   .filter((file) => file.endsWith('.test.ts') && (part === undefined || file.includes(part)))
   // The longest first, so that none of them is left over when all others have ended.

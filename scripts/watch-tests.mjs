@@ -15,8 +15,8 @@ function start() {
 }
 
 for (const directory of [
-  'packages/mappa/src',
-  'packages/mappa/tests',
+  'packages/mappa-settings/src',
+  'packages/mappa-settings/tests',
   'packages/mappa-cli/src',
   'packages/mappa-cli/tests',
   'tests',

@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { definitionSchema } from '../packages/mappa/src/core/derive/definition-schema.ts'
+import { definitionSchema } from '../packages/mappa-settings/src/core/derive/definition-schema.ts'
 
-// What editors read by `"$schema": "./node_modules/mappa/dist/settings.definition.schema.json"`.
-const file = join(import.meta.dirname, '../packages/mappa/dist/settings.definition.schema.json')
+// What editors read by `"$schema": "./node_modules/mappa-settings/dist/settings.definition.schema.json"`.
+const file = join(import.meta.dirname, '../packages/mappa-settings/dist/settings.definition.schema.json')
 writeFileSync(file, `${JSON.stringify(definitionSchema())}\n`)

@@ -2,12 +2,12 @@ import assert from 'node:assert/strict'
 import { readdirSync, readFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { describe, it } from 'node:test'
-import { allProblems } from '../packages/mappa/src/core/problems/catalogue/all.ts'
 import { version } from '../packages/mappa-cli/src/version.ts'
+import { allProblems } from '../packages/mappa-settings/src/core/problems/catalogue/all.ts'
 import { problemsPage } from '../scripts/write-problems.ts'
 import { REPOSITORY } from './support/project.ts'
 
-const LIBRARY = 'packages/mappa/src'
+const LIBRARY = 'packages/mappa-settings/src'
 const COMMAND = 'packages/mappa-cli/src'
 const read = (file: string) => readFileSync(join(REPOSITORY, file), 'utf8')
 const filesIn = (directory: string) =>
@@ -195,7 +195,7 @@ describe('the architecture', () => {
   })
 
   it('has one version', () => {
-    for (const name of ['mappa', 'mappa-cli'])
+    for (const name of ['mappa-settings', 'mappa-cli'])
       assert.equal((JSON.parse(read(`packages/${name}/package.json`)) as { version: string }).version, version, name)
   })
 

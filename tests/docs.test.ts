@@ -46,6 +46,31 @@ describe('the documentation', () => {
       }
     })
 
+  it('installs and runs the packages by the names that a registry gives, as all that is printed does', () => {
+    const sources = ['mappa-settings', 'mappa-cli'].flatMap((name) =>
+      filesIn(join(REPOSITORY, 'packages', name))
+        .filter((file) => /^(?:src\/.*\.tsx?|README\.md|package\.json)$/.test(file))
+        .map((file) => `packages/${name}/${file}`),
+    )
+    assert.ok(sources.length > 300)
+    // Only after these words a registry is asked for a name; a program that is installed is simply `mappa`.
+    const asks =
+      /(?:\bnpx|\bbunx|\b(?:npm|pnpm|yarn|bun) (?:i|install|add|exec|dlx|create|x))\b(?:['", ]+-{1,2}[\w-]+)*['", ]+mappa(?![\w-])/
+    const wrong = [...PAGES, ...sources].flatMap((file) =>
+      readFileSync(join(REPOSITORY, file), 'utf8')
+        .split('\n')
+        .flatMap((line, at) => (asks.test(line) ? [`${file}:${at + 1} ${line.trim()}`] : [])),
+    )
+    assert.deepEqual(wrong, [])
+    for (const line of [
+      'npx mappa check',
+      "cmd = { 'npx', 'mappa', 'check' }",
+      'npm install --save-dev mappa;',
+      'pnpm add -D mappa',
+    ])
+      assert.match(line, asks)
+  })
+
   it('has an API reference that says what the docstrings say (npm run api)', async (context) => {
     const fresh = mkdtempSync(join(tmpdir(), 'mappa-api-'))
     context.after(() => rmSync(fresh, { recursive: true, force: true }))

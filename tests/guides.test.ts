@@ -53,7 +53,10 @@ function colleague(
     })
   // What a program of the guide imports.
   mkdirSync(join(root, 'node_modules'))
-  for (const [name, place] of Object.entries({ mappa: 'packages/mappa', hono: 'node_modules/hono' }))
+  for (const [name, place] of Object.entries({
+    'mappa-settings': 'packages/mappa-settings',
+    hono: 'node_modules/hono',
+  }))
     symlinkSync(join(REPOSITORY, place), join(root, 'node_modules', name))
   mkdirSync(join(root, 'bin'))
   writeFileSync(join(root, 'bin/mappa'), `#!/bin/sh\nexec ${process.execPath} ${COMMAND} "$@"\n`)

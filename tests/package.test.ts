@@ -10,7 +10,7 @@ import { build } from 'vite'
 import { configOf, filesIn, KEY, makePage } from './support/page-project.ts'
 import { commandForAll, DEFINITION, makeProject, REPOSITORY, run } from './support/project.ts'
 
-const LIBRARY = join(REPOSITORY, 'packages/mappa')
+const LIBRARY = join(REPOSITORY, 'packages/mappa-settings')
 const COMMAND_PACKAGE = join(REPOSITORY, 'packages/mappa-cli')
 
 interface Manifest {
@@ -100,7 +100,7 @@ const bundleApp = (root: string) =>
     configFile: false,
     envDir: false,
     logLevel: 'silent',
-    ssr: { noExternal: ['mappa'] },
+    ssr: { noExternal: ['mappa-settings'] },
     build: { ssr: 'app.mjs', outDir: 'out' },
   })
 
@@ -112,7 +112,7 @@ describe('the package', () => {
     })
   }
 
-  for (const name of ['mappa', 'mappa-cli'])
+  for (const name of ['mappa-settings', 'mappa-cli'])
     it(`gives the linter of packages nothing to say about ${name}`, async () => {
       const { messages } = await publint({ pkgDir: join(REPOSITORY, 'packages', name), pack: false, strict: true })
       assert.deepEqual(messages, [])
@@ -129,7 +129,7 @@ describe('the package', () => {
     )
   })
 
-  for (const [name, limit] of Object.entries({ mappa: 460_000, 'mappa-cli': 2_500_000 }))
+  for (const [name, limit] of Object.entries({ 'mappa-settings': 460_000, 'mappa-cli': 2_500_000 }))
     it(`holds only what users of ${name} need, and is no larger than it has to be`, () => {
       const { files, unpackedSize } = packed(join(REPOSITORY, 'packages', name))
       const strange = files.filter(({ path }) => !/^(dist\/|LICENSE$|README\.md$|package\.json$)/.test(path))
@@ -159,9 +159,9 @@ describe('the package', () => {
       const entries = Object.keys(manifest.exports)
         // The types of Vite need those of Node.
         .filter((each) => !each.endsWith('json') && (types.length > 0 || each !== './vite'))
-        .map((each) => `mappa${each.slice(1)}`)
+        .map((each) => `mappa-settings${each.slice(1)}`)
       const { root } = makeProject(context, {
-        'all.ts': `${entries.map((entry, index) => `import * as e${index} from '${entry}'`).join('\n')}\nimport 'mappa/preload'\nexport const all = [${entries.map((_, index) => `e${index}`).join()}]\n`,
+        'all.ts': `${entries.map((entry, index) => `import * as e${index} from '${entry}'`).join('\n')}\nimport 'mappa-settings/preload'\nexport const all = [${entries.map((_, index) => `e${index}`).join()}]\n`,
       })
       mkdirSync(join(root, 'node_modules/@types'), { recursive: true })
       for (const name of types) symlinkSync(join(REPOSITORY, 'node_modules', name), join(root, 'node_modules', name))
@@ -191,7 +191,7 @@ describe('the package', () => {
     const { root } = makeProject(context, {
       'settings.definition.mjs': DEFINITION,
       '.env': 'DOME_URL=http://127.0.0.1\nDOME_KEY=made-up-for-tests\n',
-      'app.mjs': `import 'mappa/preload'\nconsole.log(process.env.DOME_URL)`,
+      'app.mjs': `import 'mappa-settings/preload'\nconsole.log(process.env.DOME_URL)`,
     })
     await bundleApp(root)
     assert.equal(run(process.execPath, ['out/app.js'], root).stdout, 'http://127.0.0.1\n')
@@ -230,8 +230,8 @@ describe('the package', () => {
 
   it('leaves kinds that a program does not use out of its bundle', async (context) => {
     const { root } = makeProject(context, {
-      'app.mjs': `import { defineSettings, setting } from 'mappa'
-import { loadSettings } from 'mappa/node'
+      'app.mjs': `import { defineSettings, setting } from 'mappa-settings'
+import { loadSettings } from 'mappa-settings/node'
 loadSettings(defineSettings({ dome: { url: setting.url('Address of the dome controller') } }))`,
     })
     await bundleApp(root)
@@ -279,16 +279,16 @@ describe('a page that another bundler makes', () => {
   it('can not be made of what is for servers', async (context) => {
     const { root } = makeProject(context, {})
     await assert.rejects(
-      bundle(root, "import { loadSettings } from 'mappa/node'\nconsole.log(loadSettings)"),
+      bundle(root, "import { loadSettings } from 'mappa-settings/node'\nconsole.log(loadSettings)"),
       /No matching export in ".*dist\/not-for-pages\/node\.js" for import "loadSettings"/,
     )
-    const [made] = (await bundle(root, "import 'mappa/preload'")).outputFiles
+    const [made] = (await bundle(root, "import 'mappa-settings/preload'")).outputFiles
     assert.match(made!.text, /is for programs on Node[\s\S]*virtual:mappa\/browser/)
   })
 
   it('can read runtime settings, which no payload uses to reach prototypes', async (context) => {
     const { root } = makeProject(context, {})
-    const [made] = (await bundle(root, "export { runtimeSettings } from 'mappa/browser'")).outputFiles
+    const [made] = (await bundle(root, "export { runtimeSettings } from 'mappa-settings/browser'")).outputFiles
     const textContent = '{"__proto__.polluted":1,"constructor.prototype.polluted":1,"visitor.notice":"foggy"}'
     Object.assign(globalThis, { document: { querySelectorAll: () => [{ textContent }] } })
     context.after(() => delete (globalThis as { document?: unknown }).document)
@@ -318,7 +318,7 @@ describe('the plugin beside other versions of Vite', () => {
     const { build: buildWith } = (await import('vite-5' as string)) as typeof import('vite')
     await assert.rejects(
       buildWith(configOf(makePage(context).root, { css: { postcss: {} } })),
-      /mappa\/vite needs Vite 6\.3 or later/,
+      /mappa-settings\/vite needs Vite 6\.3 or later/,
     )
   })
 })

@@ -1,4 +1,4 @@
-import { setting, sharedSettings } from 'mappa'
+import { setting, sharedSettings } from 'mappa-settings'
 
 /** The settings that several services have. Their values stand in the layer files of this directory. */
 export const shared = sharedSettings({

@@ -1,5 +1,5 @@
 import react from '@vitejs/plugin-react'
-import mappa from 'mappa/vite'
+import mappa from 'mappa-settings/vite'
 import { defineConfig } from 'vite'
 
 /** The page that visitors see. While developing, booking slips come from the server of the desk. */

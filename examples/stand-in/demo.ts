@@ -65,7 +65,7 @@ try {
     cpSync(join(import.meta.dirname, file), join(root, file))
   writeFileSync(join(root, 'package.json'), '{ "type": "module" }\n')
   mkdirSync(join(root, 'node_modules'))
-  symlinkSync(join(REPOSITORY, 'packages/mappa'), join(root, 'node_modules/mappa'))
+  symlinkSync(join(REPOSITORY, 'packages/mappa-settings'), join(root, 'node_modules/mappa-settings'))
   spawnSync('git', ['init', '-q'], { cwd: root })
   const cluster = await startCluster({ after: (end: () => unknown) => ends.push(end) } as never, 3)
   const store = { kind: 'etcd', endpoints: cluster.endpoints, prefix: 'fernhollow/dome-api' }

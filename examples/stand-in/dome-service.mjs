@@ -1,8 +1,8 @@
 // One of several dome services: follows the store, and says what it works with.
 import { readFileSync } from 'node:fs'
-import { definitionFromJson } from 'mappa'
-import { watchSettings } from 'mappa/node'
-import { openStore } from 'mappa/store'
+import { definitionFromJson } from 'mappa-settings'
+import { watchSettings } from 'mappa-settings/node'
+import { openStore } from 'mappa-settings/store'
 
 const machine = process.argv[2]
 const definition = definitionFromJson(JSON.parse(readFileSync('settings.definition.json', 'utf8')))

@@ -1,9 +1,9 @@
 import assert from 'node:assert/strict'
 import { Ajv2020 } from 'ajv/dist/2020.js'
 import addFormats from 'ajv-formats'
-import { definitionFromJson, environmentLayer, isDefinition, resolveSettings, SettingsError } from 'mappa'
-import { definitionSchema, environmentSchema, exampleFile, typesFile } from 'mappa/derive'
-import { EnvDocument } from 'mappa/envfile'
+import { definitionFromJson, environmentLayer, isDefinition, resolveSettings, SettingsError } from 'mappa-settings'
+import { definitionSchema, environmentSchema, exampleFile, typesFile } from 'mappa-settings/derive'
+import { EnvDocument } from 'mappa-settings/envfile'
 import ts from 'typescript'
 import { type LongRun, makeRandom, type Random } from './long-run.ts'
 

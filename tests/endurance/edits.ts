@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict'
 import { spawnSync } from 'node:child_process'
-import { EnvDocument } from 'mappa/envfile'
+import { EnvDocument } from 'mappa-settings/envfile'
 import { type LongRun, makeRandom, type Random } from './long-run.ts'
 
 /** Shells that read what is written, each called so that it reads a script from standard input. */

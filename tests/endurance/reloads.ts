@@ -4,8 +4,8 @@ import { makeProject, REPOSITORY } from '../support/project.ts'
 import { type LongRun, withCleanup } from './long-run.ts'
 
 const PROGRAM = `import { writeFileSync } from 'node:fs'
-import { defineSettings, setting } from 'mappa'
-import { watchSettings } from 'mappa/node'
+import { defineSettings, setting } from 'mappa-settings'
+import { watchSettings } from 'mappa-settings/node'
 const count = Number(process.argv[2])
 const tree = Object.fromEntries(Array.from({ length: 40 }, (_, at) => ['s' + at, setting.string('Text', { default: 'x' })]))
 const definition = defineSettings({ places: setting.integer('Places', { default: 0 }), tree })

@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict'
-import { EnvDocument } from 'mappa/envfile'
+import { EnvDocument } from 'mappa-settings/envfile'
 import type { LongRun } from './long-run.ts'
 import { makeRandom } from './long-run.ts'
 

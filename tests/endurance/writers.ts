@@ -2,7 +2,7 @@ import assert from 'node:assert/strict'
 import { type ChildProcess, spawn } from 'node:child_process'
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { EnvDocument } from 'mappa/envfile'
+import { EnvDocument } from 'mappa-settings/envfile'
 import { COMMAND, makeProject } from '../support/project.ts'
 import { type LongRun, makeRandom, withCleanup } from './long-run.ts'
 

@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { type Project, run } from './project.ts'
 
 /** The manifest of a program of ES modules. */
-export const ESM = '{ "type": "module", "dependencies": { "mappa": "*" } }'
+export const ESM = '{ "type": "module", "dependencies": { "mappa-settings": "*" } }'
 /** The configuration of a compiler that lets any program run as it is. */
 export const TYPED = JSON.stringify({
   compilerOptions: {

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { TestContext } from 'node:test'
-import mappa, { type MappaOptions } from 'mappa/vite'
+import mappa, { type MappaOptions } from 'mappa-settings/vite'
 import { build, type InlineConfig } from 'vite'
 import { makeProject, type Project } from './project.ts'
 
@@ -11,7 +11,7 @@ export const KEY = `slip-"7'&<b>\\4%2B=ü/e9c1a0d4+f6`
 export const LEDGER = '/srv/fernhollow/ledger-77.txt'
 
 /** Everything that a page of the observatory can need, in all its kinds. */
-export const PAGE_DEFINITION = `import { defineSettings, setting } from 'mappa'
+export const PAGE_DEFINITION = `import { defineSettings, setting } from 'mappa-settings'
 export default defineSettings({
   server: { port: setting.port('Port of the desk', { default: 4300 }) },
   desk: {

@@ -23,7 +23,7 @@ export const EXAMPLE = join(REPOSITORY, 'examples/dome-api')
 export const COMMAND = process.env.MAPPA_TESTS_COMMAND ?? join(REPOSITORY, 'packages/mappa-cli/dist/main.js')
 
 /** A small definition of the observatory, as a module. */
-export const DEFINITION = `import { defineSettings, setting } from 'mappa'
+export const DEFINITION = `import { defineSettings, setting } from 'mappa-settings'
 export default defineSettings({
   server: { port: setting.port('Port the dome service listens on', { default: 4100 }) },
   dome: {
@@ -53,7 +53,7 @@ export function makeProject(context: Pick<TestContext, 'after'>, files: Record<s
     writeFileSync(join(root, file), content)
   }
   mkdirSync(join(root, 'node_modules'))
-  symlinkSync(join(REPOSITORY, 'packages/mappa'), join(root, 'node_modules/mappa'))
+  symlinkSync(join(REPOSITORY, 'packages/mappa-settings'), join(root, 'node_modules/mappa-settings'))
   symlinkSync(dirname(dirname(COMMAND)), join(root, 'node_modules/mappa-cli'))
   for (const [file, content] of Object.entries({ 'package.json': '{ "type": "module" }', ...files })) {
     write(file, content)

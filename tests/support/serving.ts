@@ -1,5 +1,5 @@
 import type { TestContext } from 'node:test'
-import type { MappaOptions } from 'mappa/vite'
+import type { MappaOptions } from 'mappa-settings/vite'
 import { createServer, type InlineConfig, type LogErrorOptions, type Logger } from 'vite'
 import { configOf } from './page-project.ts'
 

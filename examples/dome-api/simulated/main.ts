@@ -1,5 +1,5 @@
 import { join } from 'node:path'
-import { inspectSettings } from 'mappa/node'
+import { inspectSettings } from 'mappa-settings/node'
 import definition from '../src/settings.definition.ts'
 import { startController } from './controller.ts'
 import { issueKeys } from './issue-keys.ts'

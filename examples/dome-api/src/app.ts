@@ -1,6 +1,6 @@
 import { Hono } from 'hono'
 import { cors } from 'hono/cors'
-import { stageOf } from 'mappa/node'
+import { stageOf } from 'mappa-settings/node'
 import { domeState, turnDome } from './dome.ts'
 import { settings } from './settings.ts'
 

@@ -1,5 +1,5 @@
 import { serve } from '@hono/node-server'
-import { stageOf } from 'mappa/node'
+import { stageOf } from 'mappa-settings/node'
 import { app } from './app.ts'
 import { settings } from './settings.ts'
 

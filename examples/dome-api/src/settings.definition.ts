@@ -1,4 +1,4 @@
-import { defineSettings, setting } from 'mappa'
+import { defineSettings, setting } from 'mappa-settings'
 
 /** Every setting of the dome service. What is missing or wrong keeps it from starting. */
 export default defineSettings({

@@ -1,4 +1,4 @@
-import { defineSettings, setting } from 'mappa'
+import { defineSettings, setting } from 'mappa-settings'
 
 /** Every setting of the night desk: of its server, and of the page that visitors see. */
 export default defineSettings({

@@ -1,5 +1,5 @@
-import { type Definition, definitionFromJson, type Problem, resolveSettings, SettingsError } from 'mappa'
-import { documentLayer, EnvDocument } from 'mappa/envfile'
+import { type Definition, definitionFromJson, type Problem, resolveSettings, SettingsError } from 'mappa-settings'
+import { documentLayer, EnvDocument } from 'mappa-settings/envfile'
 import { checkedStages } from '../../../packages/mappa-cli/src/analysis/check/checked-stages.ts'
 import { newMarks } from '../../../packages/mappa-cli/src/analysis/compare/marks.ts'
 import { overviewOf } from '../../../packages/mappa-cli/src/views/overview.ts'

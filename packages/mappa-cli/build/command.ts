@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { defineConfig } from 'vite'
-import { chunks } from '../../mappa/build/chunks.ts'
-import { thirdPartyLicenses } from '../../mappa/build/third-party-licenses.ts'
+import { chunks } from '../../mappa-settings/build/chunks.ts'
+import { thirdPartyLicenses } from '../../mappa-settings/build/third-party-licenses.ts'
 import { parserApart } from './parser-apart.ts'
 
 const manifest = JSON.parse(readFileSync(join(import.meta.dirname, '../package.json'), 'utf8'))
@@ -29,7 +29,7 @@ export default defineConfig({
         'survey-worker': 'src/analysis/survey/worker.ts',
         'definition-loader': 'src/project/definition/index.ts',
         patterns: 'src/project/patterns/check-patterns.ts',
-        library: '../mappa/src/core/index.ts',
+        library: '../mappa-settings/src/core/index.ts',
       },
       output: {
         format: 'es',

@@ -9,7 +9,7 @@ const FILE = 'babel-parser.cjs'
 
 /**
  * Puts the parser for JavaScript and TypeScript into a file of its own, which is loaded when the first file is parsed: most runs parse
- * none. Functions of `mappa/bundler` find it there too.
+ * none. Functions of `mappa-settings/bundler` find it there too.
  */
 export function parserApart(): Plugin {
   return {

@@ -172,7 +172,7 @@ describe('the definition file', () => {
 
   it('may be written in any TypeScript and import other files, and an edit counts at once', (context) => {
     const project = makeProject(context, {
-      'settings.definition.ts': `import { setting } from 'mappa'\nimport definition from './inner.ts'\nenum Unused { One }\nexport default definition`,
+      'settings.definition.ts': `import { setting } from 'mappa-settings'\nimport definition from './inner.ts'\nenum Unused { One }\nexport default definition`,
       'inner.ts': DEFINITION.replace('4100', '4100 as number'),
       '.env': 'DOME_URL=https://dome.example\nDOME_KEY=made-up-for-tests',
     })

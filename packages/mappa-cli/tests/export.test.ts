@@ -3,7 +3,7 @@ import { lstatSync, readdirSync, readFileSync, statSync, symlinkSync } from 'nod
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import fc from 'fast-check'
-import { EnvDocument } from 'mappa/envfile'
+import { EnvDocument } from 'mappa-settings/envfile'
 import YAML from 'yaml'
 import { DEFINITION, makeProject, type Project, run } from '../../../tests/support/project.ts'
 import { awkwardText } from '../../../tests/support/texts.ts'

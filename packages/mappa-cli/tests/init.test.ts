@@ -35,7 +35,7 @@ describe('mappa init', () => {
     const outcome = project.mappa(['init', '--yes'])
     assert.deepEqual([outcome.status, outcome.stderr], [0, ''])
     assert.ok(!outcome.stdout.includes(SECRET))
-    assert.match(outcome.stdout, /Code that reads process\.env stays as it is: node --import mappa\/preload/)
+    assert.match(outcome.stdout, /Code that reads process\.env stays as it is: node --import mappa-settings\/preload/)
     const parts = [
       "apiKey: setting.string('Dome API key', { secret: true })",
       "motors: setting.boolean('Dome motors')",

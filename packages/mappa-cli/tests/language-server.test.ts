@@ -151,7 +151,7 @@ describe('the language server: what is wrong', () => {
 
   it('shows what should be a setting in sources, and moves it', async (context) => {
     const client = await start(context, {
-      'package.json': '{ "type": "module", "dependencies": { "mappa": "*" } }',
+      'package.json': '{ "type": "module", "dependencies": { "mappa-settings": "*" } }',
       'src/gauge.ts': `export const gauge = { apiKey: '${GAUGE}' }\n`,
     })
     const found = await client.open('src/gauge.ts')

@@ -41,7 +41,7 @@ const PROGRAMS: Readonly<Record<string, Program>> = {
   },
   CommonJS: {
     files: {
-      'package.json': '{ "dependencies": { "mappa": "*" } }',
+      'package.json': '{ "dependencies": { "mappa-settings": "*" } }',
       'a.js': `'use strict'\nconst domeKey = '${KEY}'\nconst server = { port: 4100 }\nconsole.log(domeKey, server.port)\n`,
     },
     start: ['a.js'],
@@ -74,7 +74,7 @@ const PROGRAMS: Readonly<Record<string, Program>> = {
   },
   'CommonJS made of TypeScript, with the older way of finding modules': {
     files: {
-      'package.json': '{ "dependencies": { "mappa": "*" } }',
+      'package.json': '{ "dependencies": { "mappa-settings": "*" } }',
       'tsconfig.json': JSON.stringify({
         compilerOptions: {
           strict: true,
@@ -160,7 +160,7 @@ const PROGRAMS: Readonly<Record<string, Program>> = {
   },
   'a workspace with one definition, started from a package': {
     files: {
-      'package.json': '{ "type": "module", "workspaces": ["packages/*"], "dependencies": { "mappa": "*" } }',
+      'package.json': '{ "type": "module", "workspaces": ["packages/*"], "dependencies": { "mappa-settings": "*" } }',
       'packages/api/package.json': '{ "type": "module", "name": "api" }',
       'packages/api/a.js': `const domeKey = '${KEY}'\nconsole.log(domeKey)\n`,
     },
@@ -246,8 +246,8 @@ describe('a program that mappa move has gone through', () => {
 
   it('is a page that Vite builds: what is no secret becomes public, and a secret stays', async (context) => {
     const page = makePage(context, {
-      'package.json': '{ "type": "module", "dependencies": { "mappa": "*", "vite": "*" } }',
-      'settings.definition.ts': `import { defineSettings, setting } from 'mappa'\nexport default defineSettings({ desk: { url: setting.url('Where the desk is', { default: 'https://desk.fernhollow.example' }) } })\n`,
+      'package.json': '{ "type": "module", "dependencies": { "mappa-settings": "*", "vite": "*" } }',
+      'settings.definition.ts': `import { defineSettings, setting } from 'mappa-settings'\nexport default defineSettings({ desk: { url: setting.url('Where the desk is', { default: 'https://desk.fernhollow.example' }) } })\n`,
       '.env': '',
       '.env.production.local': '',
       '.env.development.local': '',
@@ -334,12 +334,12 @@ describe('a program that mappa move has gone through', () => {
     [
       'without plugins',
       'export default { base: "/x/" }\n',
-      /import mappa from "mappa\/vite"[\s\S]*\{ plugins: \[mappa\(\)\], base/,
+      /import mappa from "mappa-settings\/vite"[\s\S]*\{ plugins: \[mappa\(\)\], base/,
     ],
     [
       'of a function, with plugins on lines of their own',
       "import { defineConfig } from 'vite';\nexport default defineConfig(() => {\n  return {\n    plugins: [\n      { name: 'own' },\n    ],\n  };\n});\n",
-      /vite';\nimport mappa from 'mappa\/vite';\n[\s\S]*\[\n {6}mappa\(\),\n {6}\{ name/,
+      /vite';\nimport mappa from 'mappa-settings\/vite';\n[\s\S]*\[\n {6}mappa\(\),\n {6}\{ name/,
     ],
     [
       'that is kept under a name, for pages that read import.meta.env',
@@ -357,7 +357,7 @@ describe('a program that mappa move has gone through', () => {
       const { stdout } = project.mappa(['move', '--all', '--yes', '--stage', 'production'])
       assert.match(read(project, before === '' ? 'vite.config.mjs' : 'vite.config.js'), after)
       const isLeft = before.includes('own = []')
-      assert.equal(/add mappa\(\) of 'mappa\/vite' to the plugins of vite\.config\.js/.test(stdout), isLeft)
+      assert.equal(/add mappa\(\) of 'mappa-settings\/vite' to the plugins of vite\.config\.js/.test(stdout), isLeft)
       if (!isLeft) assertBuilds(project, isKept ? /tonight[\s\S]*12/ : /maps\.fernhollow\.example\/tonight/)
     })
   }
@@ -367,7 +367,7 @@ describe('a program that mappa move has gone through', () => {
 function projectWithConfig(context: TestContext, config: string, readsVariable: boolean): Project {
   const read = readsVariable ? ' + import.meta.env.VITE_PLACES' : ''
   const project = makeProject(context, {
-    'package.json': '{ "type": "module", "dependencies": { "mappa": "*", "vite": "*" } }',
+    'package.json': '{ "type": "module", "dependencies": { "mappa-settings": "*", "vite": "*" } }',
     '.env': readsVariable ? 'VITE_PLACES=12\n' : '',
     'index.html': '<script type="module" src="/src/main.js"></script>',
     'src/main.js': `const mapsUrl = 'https://maps.fernhollow.example/tonight'\ndocument.title = mapsUrl${read}\n`,

@@ -114,7 +114,7 @@ describe('mappa move', () => {
     const project = makeProject(context, {
       'settings.definition.ts': definition,
       'config/load.ts':
-        "import { loadSettings } from 'mappa/node'\nimport definition from '../settings.definition.ts'\nexport const config = loadSettings(definition)\n",
+        "import { loadSettings } from 'mappa-settings/node'\nimport definition from '../settings.definition.ts'\nexport const config = loadSettings(definition)\n",
       'a.ts': `import { config as all } from './config/load.ts'\nconst domeToken = '${KEY}'\nuse(all)\n`,
       'b.ts': `import './a.ts'\nconst domeToken = '${KEY}'\n`,
       'c.ts':
@@ -187,7 +187,7 @@ describe('mappa move', () => {
 
   it('leaves alone what it can not replace safely, and says so', (context) => {
     const project = makeProject(context, {
-      'package.json': '{ "type": "module", "dependencies": { "mappa": "*" } }',
+      'package.json': '{ "type": "module", "dependencies": { "mappa-settings": "*" } }',
       'index.html': '<script type="module" src="/src/page.ts"></script>',
       'src/page.ts': "import { map } from './map'\nmap()\n",
       'src/map.ts': `export const map = () => fetch('https://maps.fernhollow.example', { headers: { apiKey: '${OTHER}' } })\n`,
@@ -408,7 +408,7 @@ const quiet = '${KEY}' // mappa-ignore: it opens nothing
       'a.mjs': 'console.log(process.env.SERVER_PORT, process.env.DOME_URL, process.env.DOME_KEY.length)\n',
     })
     const start = (environment: Record<string, string>) =>
-      run(process.execPath, ['--import', 'mappa/preload', 'a.mjs'], project.root, environment)
+      run(process.execPath, ['--import', 'mappa-settings/preload', 'a.mjs'], project.root, environment)
     assert.equal(
       start({ DOME_URL: 'https://other.fernhollow.example' }).stdout,
       '4100 https://other.fernhollow.example 26\n',

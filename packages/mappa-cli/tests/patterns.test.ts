@@ -71,7 +71,7 @@ describe('a pattern, when its definition is checked', () => {
       return `s${index}: setting.string('x', { optional: true, pattern: ${pattern}${limit} })`
     })
     const { mappa } = makeProject(context, {
-      'settings.definition.mjs': `import { defineSettings, setting } from 'mappa'\nexport default defineSettings({ ${settings.join(',\n')} })`,
+      'settings.definition.mjs': `import { defineSettings, setting } from 'mappa-settings'\nexport default defineSettings({ ${settings.join(',\n')} })`,
     })
     return JSON.parse(mappa(['check', '--json']).stdout).problems as {
       code: string

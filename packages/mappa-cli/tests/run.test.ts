@@ -4,7 +4,7 @@ import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import fc from 'fast-check'
-import { EnvDocument } from 'mappa/envfile'
+import { EnvDocument } from 'mappa-settings/envfile'
 import { COMMAND, makeProject, type Project, run } from '../../../tests/support/project.ts'
 import { atTerminal } from '../../../tests/support/terminal.ts'
 import { Masker } from '../src/analysis/run/masker.ts'
@@ -247,8 +247,8 @@ describe('mappa run', () => {
     const project = gauge(context, {
       ...LOCAL,
       'app.mjs': `import { readFileSync, writeFileSync } from 'node:fs'
-import { definitionFromJson } from 'mappa'
-import { watchSettings } from 'mappa/node'
+import { definitionFromJson } from 'mappa-settings'
+import { watchSettings } from 'mappa-settings/node'
 const definition = definitionFromJson(JSON.parse(readFileSync('settings.definition.json', 'utf8')))
 const settings = watchSettings(definition, (now) => {
   console.log(settings.current.rain.limit, now.rain.limit, process.env.RAIN_LIMIT)
@@ -393,7 +393,7 @@ describe('mappa run --watch', () => {
   it('sees what a definition in JavaScript imports', async (context) => {
     const project = makeProject(context, {
       'settings.definition.js':
-        "import { defineSettings, setting } from 'mappa'\nimport { limit } from './limits.js'\nexport default defineSettings({ rain: { limit: setting.number('Rain', { default: limit }) } })\n",
+        "import { defineSettings, setting } from 'mappa-settings'\nimport { limit } from './limits.js'\nexport default defineSettings({ rain: { limit: setting.number('Rain', { default: limit }) } })\n",
       'limits.js': 'export const limit = 0.2\n',
     })
     const started = start(context, project, ['--watch', ...sh(APP)])

@@ -5,10 +5,10 @@ import { describe, it, type TestContext } from 'node:test'
 import type { Diagnostic } from 'vscode-languageserver-protocol'
 import { startLanguageClient } from '../../../tests/support/language-client.ts'
 import { makeProject, type Project } from '../../../tests/support/project.ts'
-import { defineSettings, setting, sharedSettings } from '../../mappa/src/core/index.ts'
-import { inspectSettings, loadSettings, watchSettings } from '../../mappa/src/node/index.ts'
+import { defineSettings, setting, sharedSettings } from '../../mappa-settings/src/core/index.ts'
+import { inspectSettings, loadSettings, watchSettings } from '../../mappa-settings/src/node/index.ts'
 
-const SHARED = `import { setting, sharedSettings } from 'mappa'
+const SHARED = `import { setting, sharedSettings } from 'mappa-settings'
 export const shared = sharedSettings({
   weather: {
     url: setting.url('Where the weather station answers'),
@@ -16,7 +16,7 @@ export const shared = sharedSettings({
   },
 })
 `
-const definitionOf = (prefix: string) => `import { defineSettings, setting } from 'mappa'
+const definitionOf = (prefix: string) => `import { defineSettings, setting } from 'mappa-settings'
 import { shared } from '../../settings.shared.ts'
 export default defineSettings(
   { ...shared, server: { port: setting.port('Port to listen on', { default: 4100 }) } },

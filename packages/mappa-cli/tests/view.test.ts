@@ -39,7 +39,7 @@ const DEFINITION = {
   },
 }
 const FILES = {
-  'package.json': '{ "name": "dome-api", "type": "module", "dependencies": { "mappa": "*" } }',
+  'package.json': '{ "name": "dome-api", "type": "module", "dependencies": { "mappa-settings": "*" } }',
   'settings.definition.json': JSON.stringify(DEFINITION, null, 2),
   '.env': 'NIGHT_PLACES=12\n',
   '.env.development': 'DOME_URL=http://127.0.0.1:4200\nDOME_MOTORS=perhaps\n',

@@ -61,7 +61,8 @@ describe('a program that is started with mappa-settings/preload', () => {
   it('starts another one for another stage, which gets the values of that', (context) => {
     const made = project(context, 'settings.definition.mjs', definitionOf())
     made.write('.env.staging', 'DOME_URL=https://rehearsal.fernhollow.example\n')
-    const child = "spawnSync(process.execPath, ['--import', 'mappa-settings/preload', 'app.mjs'], { stdio: 'inherit', env })"
+    const child =
+      "spawnSync(process.execPath, ['--import', 'mappa-settings/preload', 'app.mjs'], { stdio: 'inherit', env })"
     made.write(
       'both.mjs',
       `import { spawnSync } from 'node:child_process'\nfor (const stage of ['development', 'staging']) {\n  const env = { ...process.env, MAPPA_STAGE: stage }\n  ${child}\n}\nconsole.log(process.env.MAPPA_FILLED)\n`,

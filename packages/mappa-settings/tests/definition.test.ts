@@ -1,6 +1,13 @@
 import assert from 'node:assert/strict'
 import { describe, it } from 'node:test'
-import { defineSettings, definitionFromJson, resolveSettings, SettingsError, setting, type Values } from 'mappa-settings'
+import {
+  defineSettings,
+  definitionFromJson,
+  resolveSettings,
+  SettingsError,
+  setting,
+  type Values,
+} from 'mappa-settings'
 import { documentLayer, EnvDocument } from 'mappa-settings/envfile'
 
 const about = 'What it is for'

@@ -250,7 +250,9 @@ tell(told.current)
   const told = () => readFileSync(join(project.root, 'told.txt'), 'utf8').trim().split('\n')
   const { spawn } = await import('node:child_process')
   const words =
-    command === null ? ['--import', 'mappa-settings/preload', 'watch.mjs'] : [COMMAND, ...command, process.execPath, 'watch.mjs']
+    command === null
+      ? ['--import', 'mappa-settings/preload', 'watch.mjs']
+      : [COMMAND, ...command, process.execPath, 'watch.mjs']
   const env = { ...process.env, ...(command === null ? { MAPPA_STORE: 'settings.store.json' } : {}) }
   const child = spawn(process.execPath, words, { cwd: project.root, stdio: 'ignore', env })
   context.after(() => child.kill('SIGKILL'))

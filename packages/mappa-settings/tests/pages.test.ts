@@ -306,7 +306,10 @@ describe('serving', () => {
         `import definition from '../settings.definition.ts'\nconsole.log(definition)`,
         /Page code imports the definition/,
       ],
-      [`import { loadSettings } from 'mappa-settings/node'\nconsole.log(loadSettings)`, /mappa\/node is for servers only/],
+      [
+        `import { loadSettings } from 'mappa-settings/node'\nconsole.log(loadSettings)`,
+        /mappa-settings\/node is for servers only/,
+      ],
       ['console.log(import.meta.env.DESK_KEY)', /reads import\.meta\.env\.DESK_KEY, but that setting is a secret/],
     ] as const) {
       page.write('src/main.ts', `${main}\n${line}\n`)

@@ -3,7 +3,14 @@ import { describe, it } from 'node:test'
 import { inspect } from 'node:util'
 import { Ajv2020 } from 'ajv/dist/2020.js'
 import fc from 'fast-check'
-import { type AnySetting, defineSettings, environmentLayer, resolveSettings, SettingsError, setting } from 'mappa-settings'
+import {
+  type AnySetting,
+  defineSettings,
+  environmentLayer,
+  resolveSettings,
+  SettingsError,
+  setting,
+} from 'mappa-settings'
 import { environmentSchema, valuesSchema } from 'mappa-settings/derive'
 
 const about = 'What it is for'

@@ -1,4 +1,4 @@
-import { defineSettings, setting } from 'mappa'
+import { defineSettings, setting } from 'mappa-settings'
 import { shared } from '../../settings.shared.ts'
 
 /** Every setting of the service that opens the dome when the sky is clear. */

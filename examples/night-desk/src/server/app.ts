@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { settings } from 'virtual:mappa/server'
 import { serveStatic } from '@hono/node-server/serve-static'
 import { Hono } from 'hono'
-import { fillPage } from 'mappa'
+import { fillPage } from 'mappa-settings'
 import { slipFor } from './slips.ts'
 
 /** One build serves every stage: the page gets the values of the stage that this server runs in. */

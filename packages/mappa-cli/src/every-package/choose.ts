@@ -1,9 +1,9 @@
-import type { Definition } from '../../../mappa/src/core/definition/definition.ts'
-import { packagesProblem } from '../../../mappa/src/core/problems/makers/packages.ts'
-import { settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
-import { closestMatch } from '../../../mappa/src/core/text/closest-match.ts'
-import { path } from '../../../mappa/src/node/fs/builtin.ts'
-import { currentDirectory } from '../../../mappa/src/node/project/root.ts'
+import type { Definition } from '../../../mappa-settings/src/core/definition/definition.ts'
+import { packagesProblem } from '../../../mappa-settings/src/core/problems/makers/packages.ts'
+import { settingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
+import { closestMatch } from '../../../mappa-settings/src/core/text/closest-match.ts'
+import { path } from '../../../mappa-settings/src/node/fs/builtin.ts'
+import { currentDirectory } from '../../../mappa-settings/src/node/project/root.ts'
 import { Project } from '../project/project.ts'
 import {
   ownWorkspaceRoot,

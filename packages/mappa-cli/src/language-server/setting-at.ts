@@ -1,5 +1,5 @@
 import type { Position, Range } from 'vscode-languageserver'
-import type { Declaration } from '../../../mappa/src/core/definition/definition.ts'
+import type { Declaration } from '../../../mappa-settings/src/core/definition/definition.ts'
 import { settingFinder } from '../analysis/definition/parse.ts'
 import { type Reader, ReaderSearch } from '../analysis/usage/readers.ts'
 import type { EditorProject } from './editor-project.ts'

@@ -1,4 +1,4 @@
-import { wordsOf } from '../../../mappa/src/core/leaks/words.ts'
+import { wordsOf } from '../../../mappa-settings/src/core/leaks/words.ts'
 
 /** What a condition asks: whether the program runs in a stage, or whether it does not. */
 export interface Condition {

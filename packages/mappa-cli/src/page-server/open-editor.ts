@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs'
-import { viewProblem } from '../../../mappa/src/core/problems/makers/views.ts'
-import { settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
-import { path } from '../../../mappa/src/node/fs/builtin.ts'
+import { viewProblem } from '../../../mappa-settings/src/core/problems/makers/views.ts'
+import { settingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
+import { path } from '../../../mappa-settings/src/node/fs/builtin.ts'
 import { findProgram } from '../project/programs.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')

@@ -1,7 +1,7 @@
-import type { Declaration, Definition } from '../../../mappa/src/core/definition/definition.ts'
-import { problem } from '../../../mappa/src/core/problems/problem.ts'
-import { settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
-import { closestMatch } from '../../../mappa/src/core/text/closest-match.ts'
+import type { Declaration, Definition } from '../../../mappa-settings/src/core/definition/definition.ts'
+import { problem } from '../../../mappa-settings/src/core/problems/problem.ts'
+import { settingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
+import { closestMatch } from '../../../mappa-settings/src/core/text/closest-match.ts'
 
 /**
  * The setting that somebody named.

@@ -1,6 +1,6 @@
 import type { PlatformPath } from 'node:path'
-import { fs, path } from '../../../mappa/src/node/fs/builtin.ts'
-import { isInside, realPlace, repositoryAround } from '../../../mappa/src/node/fs/places.ts'
+import { fs, path } from '../../../mappa-settings/src/node/fs/builtin.ts'
+import { isInside, realPlace, repositoryAround } from '../../../mappa-settings/src/node/fs/places.ts'
 
 /** The machine on which a program is looked for; the present one if left out. */
 export interface Machine {

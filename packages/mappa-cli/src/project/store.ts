@@ -1,10 +1,10 @@
-import type { Layer } from '../../../mappa/src/core/layers/layer.ts'
-import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
-import { SettingsError } from '../../../mappa/src/core/problems/settings-error.ts'
-import { storeLayer, unreadStoreLayer } from '../../../mappa/src/core/store/layer.ts'
-import type { Store, StoreState } from '../../../mappa/src/core/store/store.ts'
-import type { Inspection } from '../../../mappa/src/node/load/inspect.ts'
-import type { ChosenStage } from '../../../mappa/src/node/project/stage.ts'
+import type { Layer } from '../../../mappa-settings/src/core/layers/layer.ts'
+import type { Problem } from '../../../mappa-settings/src/core/problems/problem.ts'
+import { SettingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
+import { storeLayer, unreadStoreLayer } from '../../../mappa-settings/src/core/store/layer.ts'
+import type { Store, StoreState } from '../../../mappa-settings/src/core/store/store.ts'
+import type { Inspection } from '../../../mappa-settings/src/node/load/inspect.ts'
+import type { ChosenStage } from '../../../mappa-settings/src/node/project/stage.ts'
 import {
   readStore,
   storeSource,
@@ -12,8 +12,8 @@ import {
   Unread,
   unreadProblem,
   watchStore,
-} from '../../../mappa/src/node/store/index.ts'
-import { openStore } from '../../../mappa/src/store/configured.ts'
+} from '../../../mappa-settings/src/node/store/index.ts'
+import { openStore } from '../../../mappa-settings/src/store/configured.ts'
 import type { Project } from './project.ts'
 
 /** The options by which a command is told of a store. */

@@ -1,8 +1,14 @@
-import { writingProblem } from '../../../mappa/src/core/problems/makers/writing.ts'
-import { settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
-import { fs, path } from '../../../mappa/src/node/fs/builtin.ts'
-import { removeOldDrafts, replaceFile, writeDraft } from '../../../mappa/src/node/fs/replace-file.ts'
-import { asProblem, lock, mustBeReplaceable, readText, targetOf } from '../../../mappa/src/node/fs/update-file.ts'
+import { writingProblem } from '../../../mappa-settings/src/core/problems/makers/writing.ts'
+import { settingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
+import { fs, path } from '../../../mappa-settings/src/node/fs/builtin.ts'
+import { removeOldDrafts, replaceFile, writeDraft } from '../../../mappa-settings/src/node/fs/replace-file.ts'
+import {
+  asProblem,
+  lock,
+  mustBeReplaceable,
+  readText,
+  targetOf,
+} from '../../../mappa-settings/src/node/fs/update-file.ts'
 
 /** A file that is to change. */
 export interface FileChange {

@@ -1,5 +1,5 @@
-import { fs, path } from '../../../mappa/src/node/fs/builtin.ts'
-import { isInside } from '../../../mappa/src/node/fs/places.ts'
+import { fs, path } from '../../../mappa-settings/src/node/fs/builtin.ts'
+import { isInside } from '../../../mappa-settings/src/node/fs/places.ts'
 
 /** What the patterns of a repository match. Paths are relative to its root, with `/` between directories. */
 export interface PatternMatches {

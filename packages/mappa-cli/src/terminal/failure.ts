@@ -1,8 +1,12 @@
 import { join, relative } from 'node:path'
-import type { ProblemCode } from '../../../mappa/src/core/problems/problem.ts'
-import { formatReport } from '../../../mappa/src/core/problems/report.ts'
-import { isSettingsError, type SettingsError, settingsError } from '../../../mappa/src/core/problems/settings-error.ts'
-import { refusedBySystem } from '../../../mappa/src/node/fs/regular-file.ts'
+import type { ProblemCode } from '../../../mappa-settings/src/core/problems/problem.ts'
+import { formatReport } from '../../../mappa-settings/src/core/problems/report.ts'
+import {
+  isSettingsError,
+  type SettingsError,
+  settingsError,
+} from '../../../mappa-settings/src/core/problems/settings-error.ts'
+import { refusedBySystem } from '../../../mappa-settings/src/node/fs/regular-file.ts'
 import { EXIT_PROBLEMS, EXIT_USAGE } from '../command-line/exit-codes.ts'
 import { printJson, problemAsData } from './json.ts'
 import { printProblemsAsSarif } from './sarif.ts'

@@ -1,7 +1,7 @@
-import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
-import type { ResolvedSetting } from '../../../mappa/src/core/resolve/resolved-setting.ts'
-import { visibleJson } from '../../../mappa/src/core/text/escape-invisible.ts'
-import type { Inspection } from '../../../mappa/src/node/load/inspect.ts'
+import type { Problem } from '../../../mappa-settings/src/core/problems/problem.ts'
+import type { ResolvedSetting } from '../../../mappa-settings/src/core/resolve/resolved-setting.ts'
+import { visibleJson } from '../../../mappa-settings/src/core/text/escape-invisible.ts'
+import type { Inspection } from '../../../mappa-settings/src/node/load/inspect.ts'
 import { out } from './streams.ts'
 
 /**

@@ -1,5 +1,5 @@
-import { editorProblem } from '../../../mappa/src/core/problems/makers/editors.ts'
-import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
+import { editorProblem } from '../../../mappa-settings/src/core/problems/makers/editors.ts'
+import type { Problem } from '../../../mappa-settings/src/core/problems/problem.ts'
 import type { Finding } from '../analysis/survey/findings.ts'
 import type { SourcePlace } from '../languages/source.ts'
 

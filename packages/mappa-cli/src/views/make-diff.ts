@@ -1,5 +1,5 @@
-import { isLocalFile } from '../../../mappa/src/core/layers/order.ts'
-import { escapeInvisible } from '../../../mappa/src/core/text/escape-invisible.ts'
+import { isLocalFile } from '../../../mappa-settings/src/core/layers/order.ts'
+import { escapeInvisible } from '../../../mappa-settings/src/core/text/escape-invisible.ts'
 import { maskEnvText, maskSecrets } from '../analysis/move/mask.ts'
 import type { DiffLine, DiffView } from './diff.ts'
 

@@ -1,8 +1,8 @@
-import { originLabel } from '../../../mappa/src/core/layers/layer.ts'
-import { mergeLayers } from '../../../mappa/src/core/layers/merge.ts'
-import type { Resolution } from '../../../mappa/src/core/resolve/resolve.ts'
-import { displayValue } from '../../../mappa/src/core/secret/display.ts'
-import type { Template } from '../../../mappa/src/core/template/template.ts'
+import { originLabel } from '../../../mappa-settings/src/core/layers/layer.ts'
+import { mergeLayers } from '../../../mappa-settings/src/core/layers/merge.ts'
+import type { Resolution } from '../../../mappa-settings/src/core/resolve/resolve.ts'
+import { displayValue } from '../../../mappa-settings/src/core/secret/display.ts'
+import type { Template } from '../../../mappa-settings/src/core/template/template.ts'
 
 /** A name that a value refers to. */
 export interface ReferenceView {

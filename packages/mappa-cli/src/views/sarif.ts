@@ -1,6 +1,6 @@
 import type { Log, ReportingDescriptor, Result } from 'sarif'
-import type { Problem } from '../../../mappa/src/core/problems/problem.ts'
-import { path } from '../../../mappa/src/node/fs/builtin.ts'
+import type { Problem } from '../../../mappa-settings/src/core/problems/problem.ts'
+import { path } from '../../../mappa-settings/src/node/fs/builtin.ts'
 import type { Finding } from '../analysis/survey/findings.ts'
 import { findingProblem } from './finding-problem.ts'
 

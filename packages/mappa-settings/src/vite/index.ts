@@ -75,7 +75,11 @@ function checking(session: Session): Plugin {
       if (isPreview !== true) await writeDeclarations(session)
       turnOffOwnReading(config)
       addToWorkers(config, session)
-      return { optimizeDeps: { exclude: ['mappa-settings', 'mappa-settings/node', 'mappa-settings/preload', 'mappa-settings/browser'] } }
+      return {
+        optimizeDeps: {
+          exclude: ['mappa-settings', 'mappa-settings/node', 'mappa-settings/preload', 'mappa-settings/browser'],
+        },
+      }
     },
     configResolved(config) {
       // Older versions than 6 know no environments.

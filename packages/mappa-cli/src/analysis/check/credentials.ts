@@ -1,8 +1,8 @@
-import { originLabel } from '../../../../mappa/src/core/layers/layer.ts'
-import { opensSomething } from '../../../../mappa/src/core/leaks/credentials.ts'
-import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
-import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import type { Resolution } from '../../../../mappa/src/core/resolve/resolve.ts'
+import { originLabel } from '../../../../mappa-settings/src/core/layers/layer.ts'
+import { opensSomething } from '../../../../mappa-settings/src/core/leaks/credentials.ts'
+import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
+import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
+import type { Resolution } from '../../../../mappa-settings/src/core/resolve/resolve.ts'
 
 /** Notices of values that open something and whose settings are neither secret nor public on purpose. */
 export function withCredentials<I extends Resolution>(inspection: I): I {

@@ -1,8 +1,8 @@
-import { EnvDocument } from '../../../../mappa/src/core/envfile/document.ts'
-import { commandProblem } from '../../../../mappa/src/core/problems/makers/commands.ts'
-import { SettingsError, settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { readEnvLayer } from '../../../../mappa/src/node/sources/env-files.ts'
+import { EnvDocument } from '../../../../mappa-settings/src/core/envfile/document.ts'
+import { commandProblem } from '../../../../mappa-settings/src/core/problems/makers/commands.ts'
+import { SettingsError, settingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { readEnvLayer } from '../../../../mappa-settings/src/node/sources/env-files.ts'
 
 /**
  * Reads an env file that somebody named.

@@ -1,4 +1,4 @@
-import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
+import { plainName, visit } from '../../../../mappa-settings/src/javascript/tree.ts'
 import { parseSource, type SyntaxNode } from '../../languages/javascript/parser.ts'
 
 /** The source of a definition, parsed. */

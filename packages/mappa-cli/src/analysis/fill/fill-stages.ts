@@ -1,5 +1,5 @@
-import { hasErrors, type Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import type { Inspection } from '../../../../mappa/src/node/load/inspect.ts'
+import { hasErrors, type Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
+import type { Inspection } from '../../../../mappa-settings/src/node/load/inspect.ts'
 import { environmentProblems } from '../../project/shared-environment.ts'
 import { checkedText } from './checked-text.ts'
 import { faultsOf, fillText, type TemplateFile } from './fill-text.ts'

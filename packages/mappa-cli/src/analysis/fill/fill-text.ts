@@ -1,16 +1,16 @@
-import { fillingProblem } from '../../../../mappa/src/core/problems/makers/filling.ts'
-import type { Location, Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import { applyFilter, FILTER_NAMES } from '../../../../mappa/src/core/template/filters.ts'
+import { fillingProblem } from '../../../../mappa-settings/src/core/problems/makers/filling.ts'
+import type { Location, Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
+import { applyFilter, FILTER_NAMES } from '../../../../mappa-settings/src/core/template/filters.ts'
 import {
   type ParsedText,
   type Placeholder,
   type PlaceholderFault,
   parsePlaceholders,
   type TextTemplate,
-} from '../../../../mappa/src/core/template/placeholders.ts'
-import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
-import { locatorOf } from '../../../../mappa/src/core/text/locator.ts'
-import { isWellFormed } from '../../../../mappa/src/core/text/well-formed.ts'
+} from '../../../../mappa-settings/src/core/template/placeholders.ts'
+import { closestMatch } from '../../../../mappa-settings/src/core/text/closest-match.ts'
+import { locatorOf } from '../../../../mappa-settings/src/core/text/locator.ts'
+import { isWellFormed } from '../../../../mappa-settings/src/core/text/well-formed.ts'
 import type { FilledText } from './filled.ts'
 import type { Found, Lookup } from './lookup.ts'
 import { markerOf, markerPrefix } from './markers.ts'

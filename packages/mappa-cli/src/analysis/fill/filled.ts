@@ -1,5 +1,5 @@
-import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import type { Placeholder } from '../../../../mappa/src/core/template/placeholders.ts'
+import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
+import type { Placeholder } from '../../../../mappa-settings/src/core/template/placeholders.ts'
 
 /** A placeholder with what it comes to, before its filters. */
 export interface FilledPlaceholder {

@@ -1,10 +1,10 @@
-import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
-import { isLocalFile, layerPaths } from '../../../../mappa/src/core/layers/order.ts'
-import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
-import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { statsOf } from '../../../../mappa/src/node/fs/regular-file.ts'
-import { envFiles } from '../../../../mappa/src/node/sources/env-files.ts'
+import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
+import { isLocalFile, layerPaths } from '../../../../mappa-settings/src/core/layers/order.ts'
+import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
+import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { statsOf } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
+import { envFiles } from '../../../../mappa-settings/src/node/sources/env-files.ts'
 import { ignoredAmong, repositoryOf, trackedAmong } from '../../project/git/git.ts'
 
 /** A layer file that exists, and the secrets that have a value in it. */

@@ -1,6 +1,6 @@
-import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
-import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
+import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { findProgram } from '../../project/programs.ts'
 
 const { spawnSync } = process.getBuiltinModule('node:child_process')

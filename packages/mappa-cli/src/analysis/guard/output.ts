@@ -1,8 +1,8 @@
-import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
-import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { filesBelow } from '../../../../mappa/src/node/fs/files-below.ts'
-import type { Needle } from '../../../../mappa/src/node/leaks/needles.ts'
+import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
+import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { filesBelow } from '../../../../mappa-settings/src/node/fs/files-below.ts'
+import type { Needle } from '../../../../mappa-settings/src/node/leaks/needles.ts'
 import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
 import { secretFound } from './secret-found.ts'
 

@@ -1,6 +1,6 @@
-import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
-import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import type { Hit } from '../../../../mappa/src/node/leaks/needles.ts'
+import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
+import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
+import type { Hit } from '../../../../mappa-settings/src/node/leaks/needles.ts'
 
 /** Where a secret was found. */
 export type FoundPlace =

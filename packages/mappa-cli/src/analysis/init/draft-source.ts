@@ -1,4 +1,4 @@
-import { variableName } from '../../../../mappa/src/core/definition/naming.ts'
+import { variableName } from '../../../../mappa-settings/src/core/definition/naming.ts'
 import { type DraftSetting, descriptionFrom, literalIn } from './draft.ts'
 
 /**
@@ -60,7 +60,7 @@ export function definitionSource(
   const last = options.length === 0 ? '' : `, { ${options.join(', ')} }`
   const makers = part === null || own.size > 0 ? 'defineSettings, setting' : 'defineSettings'
   const shared = part === null || part.taken.size === 0 ? '' : `import { shared } from '${part.specifier}'\n`
-  return `import { ${makers} } from 'mappa'\n${shared}\n/** Every setting of this project. What is missing or wrong keeps it from starting. */\nexport default defineSettings(${tree}${last})\n`
+  return `import { ${makers} } from 'mappa-settings'\n${shared}\n/** Every setting of this project. What is missing or wrong keeps it from starting. */\nexport default defineSettings(${tree}${last})\n`
 }
 
 function groupSource(group: string, lines: readonly string[], part: TakenPart | null): string {
@@ -79,7 +79,7 @@ export function sharedSource(settings: readonly DraftSetting[]): string {
     const lines = [...members].map(([key, each]) => `    ${key}: ${makerOf(each, [group, key])},`)
     return `  ${group}: {\n${lines.join('\n')}\n  },`
   })
-  return `import { setting, sharedSettings } from 'mappa'\n\n/** The settings that several packages have. Their values stand in the layer files of this directory. */\nexport const shared = sharedSettings({\n${body.join('\n')}\n})\n`
+  return `import { setting, sharedSettings } from 'mappa-settings'\n\n/** The settings that several packages have. Their values stand in the layer files of this directory. */\nexport const shared = sharedSettings({\n${body.join('\n')}\n})\n`
 }
 
 /** The same as JSON, for projects in other languages. */

@@ -1,6 +1,6 @@
-import { holdsCredential } from '../../../../mappa/src/core/leaks/credentials.ts'
-import { CONNECTION } from '../../../../mappa/src/core/leaks/vocabulary.ts'
-import { meaningOf, wordsOf } from '../../../../mappa/src/core/leaks/words.ts'
+import { holdsCredential } from '../../../../mappa-settings/src/core/leaks/credentials.ts'
+import { CONNECTION } from '../../../../mappa-settings/src/core/leaks/vocabulary.ts'
+import { meaningOf, wordsOf } from '../../../../mappa-settings/src/core/leaks/words.ts'
 import type { TakenAs } from '../../languages/source.ts'
 import { keysOfVariable, PREFIX_OF_TOOL } from '../survey/propose.ts'
 

@@ -1,9 +1,9 @@
-import { DEFAULT_STAGES } from '../../../../mappa/src/core/definition/define.ts'
-import { exampleFile } from '../../../../mappa/src/core/derive/example.ts'
-import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { updateFile } from '../../../../mappa/src/node/fs/update-file.ts'
-import { writeDerived } from '../../../../mappa/src/node/fs/write-derived.ts'
+import { DEFAULT_STAGES } from '../../../../mappa-settings/src/core/definition/define.ts'
+import { exampleFile } from '../../../../mappa-settings/src/core/derive/example.ts'
+import { layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { updateFile } from '../../../../mappa-settings/src/node/fs/update-file.ts'
+import { writeDerived } from '../../../../mappa-settings/src/node/fs/write-derived.ts'
 import { loadDefinition } from '../../project/definition/load.ts'
 import { ignoredAmong } from '../../project/git/git.ts'
 import { addIgnoreRules, ensureIgnored } from '../../project/git/ignore-rules.ts'
@@ -121,7 +121,7 @@ export async function ignoreLocalFiles(
     if ((await ensureIgnored(root, file)) === 'ignored now') added = true
   }
   // Nothing of it is for git, and no survey looks there.
-  const modules = 'node_modules/mappa'
+  const modules = 'node_modules/mappa-settings'
   if (fs.existsSync(path.join(root, 'package.json')) && !ignoredAmong(root, [modules]).has(modules)) {
     await addIgnoreRules(root, ['node_modules/'])
     added = true

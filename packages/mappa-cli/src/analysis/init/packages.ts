@@ -1,5 +1,5 @@
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { updateFile } from '../../../../mappa/src/node/fs/update-file.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { updateFile } from '../../../../mappa-settings/src/node/fs/update-file.ts'
 import { repositoryOf } from '../../project/git/git.ts'
 import { type Workspace, type WorkspacePackage, workspaceAt } from '../../project/workspaces.ts'
 import { projectEnding } from '../move/settings-module.ts'

@@ -1,4 +1,4 @@
-import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { type EndingStyle, withEnding } from '../move/import-paths.ts'
 import type { DraftSetting } from './draft.ts'
 import { grouped, type TakenPart } from './draft-source.ts'

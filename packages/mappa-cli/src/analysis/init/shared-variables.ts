@@ -1,4 +1,4 @@
-import { isLocalFile, layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import { isLocalFile, layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
 import { type DraftSetting, draftSetting, type Variable } from './draft.ts'
 import type { FileValue, Variables } from './variables.ts'
 

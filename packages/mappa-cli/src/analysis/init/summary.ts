@@ -1,6 +1,6 @@
-import { isSettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { findDefinition } from '../../../../mappa/src/node/project/definition/find.ts'
+import { isSettingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { findDefinition } from '../../../../mappa-settings/src/node/project/definition/find.ts'
 import { definitionPlace } from '../../project/definition/place.ts'
 import { repositoryOf } from '../../project/git/git.ts'
 import { packagesOf } from '../../project/manifest.ts'
@@ -55,7 +55,7 @@ export function summarizeProject(root: string, without: readonly string[] = []):
 function hasLibrary(root: string): boolean {
   if (!fs.existsSync(path.join(root, 'package.json'))) return true
   for (let directory = root; ; directory = path.dirname(directory)) {
-    if (fs.existsSync(path.join(directory, 'node_modules/mappa/package.json'))) return true
+    if (fs.existsSync(path.join(directory, 'node_modules/mappa-settings/package.json'))) return true
     if (directory === path.dirname(directory)) return false
   }
 }

@@ -1,8 +1,8 @@
-import { ParsedEnvFile } from '../../../../mappa/src/core/envfile/reading/reading.ts'
-import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
-import type { Template } from '../../../../mappa/src/core/template/template.ts'
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { mustBeRegular } from '../../../../mappa/src/node/fs/regular-file.ts'
+import { ParsedEnvFile } from '../../../../mappa-settings/src/core/envfile/reading/reading.ts'
+import { layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
+import type { Template } from '../../../../mappa-settings/src/core/template/template.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { mustBeRegular } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
 import { type DraftSetting, draftSetting, type Variable } from './draft.ts'
 import type { ProjectSummary } from './summary.ts'
 

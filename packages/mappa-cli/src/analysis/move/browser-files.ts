@@ -1,5 +1,5 @@
-import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { plainName, visit } from '../../../../mappa-settings/src/javascript/tree.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { importsOf } from '../../languages/javascript/imports.ts'
 import type { SyntaxNode } from '../../languages/javascript/parser.ts'
 import { moduleResolver, sourceAt } from '../../project/modules.ts'

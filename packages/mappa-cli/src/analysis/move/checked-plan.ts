@@ -1,5 +1,5 @@
-import { path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { readRegularText } from '../../../../mappa/src/node/fs/regular-file.ts'
+import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { readRegularText } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
 import { type Finding, valuesOf } from '../survey/findings.ts'
 import { maskSecrets } from './mask.ts'
 import { obstacleText } from './obstacles.ts'

@@ -1,4 +1,4 @@
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { languageOf } from '../../languages/index.ts'
 import type { FileSurroundings } from '../../languages/rewriting.ts'
 import { templateName, templateRewriting } from '../../languages/text/template.ts'

@@ -1,4 +1,4 @@
-import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
+import { applyEdits, type TextEdit } from '../../../../mappa-settings/src/core/text/edits.ts'
 import { parseSource } from '../../languages/javascript/parser.ts'
 import { blankBefore, type CodePart, codeParts } from '../../languages/script-parts.ts'
 import { type AccessStyle, accessExpression, type ReadSetting } from './access-expression.ts'

@@ -1,7 +1,7 @@
-import { ParsedEnvFile } from '../../../../mappa/src/core/envfile/reading/reading.ts'
-import { opensSomething } from '../../../../mappa/src/core/leaks/credentials.ts'
-import { maskOf } from '../../../../mappa/src/core/secret/secret.ts'
-import { applyEdits } from '../../../../mappa/src/core/text/edits.ts'
+import { ParsedEnvFile } from '../../../../mappa-settings/src/core/envfile/reading/reading.ts'
+import { opensSomething } from '../../../../mappa-settings/src/core/leaks/credentials.ts'
+import { maskOf } from '../../../../mappa-settings/src/core/secret/secret.ts'
+import { applyEdits } from '../../../../mappa-settings/src/core/text/edits.ts'
 import { spelledIn } from './spelled.ts'
 
 /**

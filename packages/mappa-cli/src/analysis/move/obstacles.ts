@@ -1,4 +1,4 @@
-import { type Detail, fill } from '../../../../mappa/src/core/problems/catalogue/entry.ts'
+import { type Detail, fill } from '../../../../mappa-settings/src/core/problems/catalogue/entry.ts'
 import { LANGUAGE_OBSTACLES } from '../../languages/obstacles.ts'
 
 /** Everything that can keep a value where it stands, beside what its language says. */

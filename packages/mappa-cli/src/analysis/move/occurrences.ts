@@ -1,5 +1,5 @@
-import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
-import { joinedText, visit } from '../../../../mappa/src/javascript/tree.ts'
+import type { TextEdit } from '../../../../mappa-settings/src/core/text/edits.ts'
+import { joinedText, visit } from '../../../../mappa-settings/src/javascript/tree.ts'
 import { environmentName } from '../../languages/javascript/context.ts'
 import { parseSource, type SyntaxNode } from '../../languages/javascript/parser.ts'
 import { applySuppressions } from '../../languages/suppressions.ts'

@@ -1,11 +1,11 @@
-import type { Declaration, Definition } from '../../../../mappa/src/core/definition/definition.ts'
-import { MODULES_FILE, modulesFile } from '../../../../mappa/src/core/derive/modules.ts'
-import type { EnvDocument } from '../../../../mappa/src/core/envfile/document.ts'
-import { documentLayer } from '../../../../mappa/src/core/layers/sources.ts'
-import { resolveSettings } from '../../../../mappa/src/core/resolve/resolve.ts'
-import { path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { readRegularText } from '../../../../mappa/src/node/fs/regular-file.ts'
-import { envFiles } from '../../../../mappa/src/node/sources/env-files.ts'
+import type { Declaration, Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
+import { MODULES_FILE, modulesFile } from '../../../../mappa-settings/src/core/derive/modules.ts'
+import type { EnvDocument } from '../../../../mappa-settings/src/core/envfile/document.ts'
+import { documentLayer } from '../../../../mappa-settings/src/core/layers/sources.ts'
+import { resolveSettings } from '../../../../mappa-settings/src/core/resolve/resolve.ts'
+import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { readRegularText } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
+import { envFiles } from '../../../../mappa-settings/src/node/sources/env-files.ts'
 import { repositoryOf, trackedAmong } from '../../project/git/git.ts'
 import { ensureIgnored } from '../../project/git/ignore-rules.ts'
 import { readManifest } from '../../project/manifest.ts'
@@ -187,7 +187,9 @@ export async function draftPlan(
     readsProcess: inJavaScript.length > 0,
     pluginMissing: plugin?.change === null ? plugin.file : null,
     packageMissing:
-      options.as === 'settings' && inJavaScript.length > 0 && readManifest(root).dependencies?.mappa === undefined,
+      options.as === 'settings' &&
+      inJavaScript.length > 0 &&
+      readManifest(root).dependencies?.['mappa-settings'] === undefined,
   }
 }
 

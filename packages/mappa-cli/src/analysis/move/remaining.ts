@@ -1,4 +1,4 @@
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { type Finding, valuesOf } from '../survey/findings.ts'
 import { obstacleText } from './obstacles.ts'
 import type { MovePlace } from './source-changes.ts'

@@ -1,4 +1,4 @@
-import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
+import { applyEdits, type TextEdit } from '../../../../mappa-settings/src/core/text/edits.ts'
 import type { ObstacleCode } from '../../languages/obstacles.ts'
 import type { FileSurroundings, ReadVariable, Replaceable, Replacement, Rewriting } from '../../languages/rewriting.ts'
 import { applySuppressions } from '../../languages/suppressions.ts'

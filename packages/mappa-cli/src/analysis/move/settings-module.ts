@@ -1,5 +1,5 @@
-import { plainName } from '../../../../mappa/src/javascript/tree.ts'
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { plainName } from '../../../../mappa-settings/src/javascript/tree.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { importsOf } from '../../languages/javascript/imports.ts'
 import { parseSource, type SyntaxNode } from '../../languages/javascript/parser.ts'
 import { readManifest } from '../../project/manifest.ts'
@@ -45,7 +45,7 @@ export function settingsModule(definition: string, root: string, sources: readon
 /** The name under which a module exports what `loadSettings` gave back. */
 function exportIn(file: string): string | null {
   const text = read(file)
-  if (text === null || !text.includes('loadSettings') || !text.includes('mappa/node')) return null
+  if (text === null || !text.includes('loadSettings') || !text.includes('mappa-settings/node')) return null
   const body = (parseSource(text, file)?.body ?? []) as readonly SyntaxNode[]
   const named = new Set<string>()
   for (const node of body) {
@@ -95,8 +95,8 @@ function draft(definition: string, file: string, root: string, ending: EndingSty
   const specifier = `./${path.basename(definition)}`
   if (definition.endsWith('.json')) {
     return `import { readFileSync } from 'node:fs'
-import { definitionFromJson } from 'mappa'
-import { loadSettings } from 'mappa/node'
+import { definitionFromJson } from 'mappa-settings'
+import { loadSettings } from 'mappa-settings/node'
 
 const definition = definitionFromJson(JSON.parse(readFileSync(new URL('${specifier}', import.meta.url), 'utf8')))
 
@@ -107,7 +107,7 @@ export const settings = loadSettings(definition, { root: ${OWN_URL}, onErrors: '
   const own = read(definition) ?? ''
   if (/\.js$/.test(file) && /\bmodule\.exports\b/.test(own)) {
     return `const { pathToFileURL } = require('node:url')
-const { loadSettings } = require('mappa/node')
+const { loadSettings } = require('mappa-settings/node')
 const definition = require('${specifier}')
 
 ${comment}
@@ -118,7 +118,7 @@ exports.settings = loadSettings(definition, { root: pathToFileURL(__filename), o
   const from = /\.[cm]?ts$/.test(file) ? withEnding(specifier, ending) : specifier
   // Compiled to CommonJS, a file has no import.meta.
   const isCommonJs = /\.ts$/.test(file) && compilesToCommonJs(root)
-  return `${isCommonJs ? "import { pathToFileURL } from 'node:url'\n" : ''}import { loadSettings } from 'mappa/node'
+  return `${isCommonJs ? "import { pathToFileURL } from 'node:url'\n" : ''}import { loadSettings } from 'mappa-settings/node'
 import definition from '${from}'
 
 ${comment}

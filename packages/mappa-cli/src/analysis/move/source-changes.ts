@@ -1,5 +1,5 @@
-import { applyEdits } from '../../../../mappa/src/core/text/edits.ts'
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { applyEdits } from '../../../../mappa-settings/src/core/text/edits.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { languageOf } from '../../languages/index.ts'
 import { packagesOf } from '../../project/manifest.ts'
 import { isTestFile } from '../survey/exclusions.ts'

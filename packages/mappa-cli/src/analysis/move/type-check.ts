@@ -1,4 +1,4 @@
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import type { FileChange } from '../../project/update-files.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')

@@ -1,7 +1,7 @@
-import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
-import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
-import { path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { readRegularText } from '../../../../mappa/src/node/fs/regular-file.ts'
+import { applyEdits, type TextEdit } from '../../../../mappa-settings/src/core/text/edits.ts'
+import { plainName, visit } from '../../../../mappa-settings/src/javascript/tree.ts'
+import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { readRegularText } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
 import { parseSource, type SyntaxNode } from '../../languages/javascript/parser.ts'
 import type { FileChange } from '../../project/update-files.ts'
 import { importEdit, quoteIn } from './import-statement.ts'
@@ -39,7 +39,7 @@ export function pluginChange(
     return { file, change: { file, before: null, after: fresh(call("'")) } }
   }
   const { file, text } = found
-  if (text.includes('mappa/vite')) return null
+  if (text.includes('mappa-settings/vite')) return null
   const written = others.find((each) => each.file === file)?.after ?? text
   const after = withPlugin(written, file, call(quoteIn(text)))
   return { file, change: after === null ? null : { file, before: text, after } }
@@ -48,7 +48,7 @@ export function pluginChange(
 /** A read of a variable that Vite does not set itself. */
 const KEPT = /\bimport\.meta\.env\.(?!(?:MODE|BASE_URL|PROD|DEV|SSR|LEGACY)\b)\w/
 
-const fresh = (call: string) => `import mappa from 'mappa/vite'
+const fresh = (call: string) => `import mappa from 'mappa-settings/vite'
 import { defineConfig } from 'vite'
 
 export default defineConfig({ plugins: [${call}] })
@@ -63,7 +63,7 @@ function withPlugin(text: string, file: string, call: string): string | null {
   const config = configIn(exported?.declaration, body)
   const edit = config === null ? null : pluginEdit(text, config, call)
   if (edit === null) return null
-  const added = importEdit(text, tree, (quote, end) => `import mappa from ${quote}mappa/vite${quote}${end}`)
+  const added = importEdit(text, tree, (quote, end) => `import mappa from ${quote}mappa-settings/vite${quote}${end}`)
   return applyEdits(text, [edit, added])
 }
 

@@ -1,8 +1,8 @@
-import { runningProblem } from '../../../../mappa/src/core/problems/makers/running.ts'
-import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import { maskOf } from '../../../../mappa/src/core/secret/secret.ts'
-import { needlesFor } from '../../../../mappa/src/node/leaks/needles.ts'
-import type { Inspection } from '../../../../mappa/src/node/load/inspect.ts'
+import { runningProblem } from '../../../../mappa-settings/src/core/problems/makers/running.ts'
+import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
+import { maskOf } from '../../../../mappa-settings/src/core/secret/secret.ts'
+import { needlesFor } from '../../../../mappa-settings/src/node/leaks/needles.ts'
+import type { Inspection } from '../../../../mappa-settings/src/node/load/inspect.ts'
 import type { MaskedText } from './masker.ts'
 import { writtenForms } from './written-forms.ts'
 

@@ -1,4 +1,4 @@
-import { isSearchable } from '../../../../mappa/src/core/values/encodings.ts'
+import { isSearchable } from '../../../../mappa-settings/src/core/values/encodings.ts'
 
 /**
  * A secret as programs print it, beside what every leak check looks for: other ways of percent-encoding, base64 with its padding and in

@@ -1,6 +1,6 @@
-import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
-import { type Origin, originLabel } from '../../../../mappa/src/core/layers/layer.ts'
-import { envFiles } from '../../../../mappa/src/node/sources/env-files.ts'
+import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
+import { type Origin, originLabel } from '../../../../mappa-settings/src/core/layers/layer.ts'
+import { envFiles } from '../../../../mappa-settings/src/node/sources/env-files.ts'
 
 /** How a value that was written stands to those of the same name in other layer files. */
 export interface Overriding {

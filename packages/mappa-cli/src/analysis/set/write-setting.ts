@@ -1,14 +1,14 @@
-import { convertText, failureProblem } from '../../../../mappa/src/core/definition/convert.ts'
-import { type Declaration, inStage } from '../../../../mappa/src/core/definition/definition.ts'
-import { EnvDocument } from '../../../../mappa/src/core/envfile/document.ts'
-import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
-import { opensSomething } from '../../../../mappa/src/core/leaks/credentials.ts'
-import { commandProblem } from '../../../../mappa/src/core/problems/makers/commands.ts'
-import { guardProblem } from '../../../../mappa/src/core/problems/makers/guard.ts'
-import { writingProblem } from '../../../../mappa/src/core/problems/makers/writing.ts'
-import type { Problem } from '../../../../mappa/src/core/problems/problem.ts'
-import { SettingsError, settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
-import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { convertText, failureProblem } from '../../../../mappa-settings/src/core/definition/convert.ts'
+import { type Declaration, inStage } from '../../../../mappa-settings/src/core/definition/definition.ts'
+import { EnvDocument } from '../../../../mappa-settings/src/core/envfile/document.ts'
+import { layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
+import { opensSomething } from '../../../../mappa-settings/src/core/leaks/credentials.ts'
+import { commandProblem } from '../../../../mappa-settings/src/core/problems/makers/commands.ts'
+import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
+import { writingProblem } from '../../../../mappa-settings/src/core/problems/makers/writing.ts'
+import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
+import { SettingsError, settingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
+import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import {
   mustBeReplaceable,
   readText,
@@ -16,7 +16,7 @@ import {
   targetOf,
   type Updated,
   updateFile,
-} from '../../../../mappa/src/node/fs/update-file.ts'
+} from '../../../../mappa-settings/src/node/fs/update-file.ts'
 import { ensureIgnored, type IgnoreOutcome } from '../../project/git/ignore-rules.ts'
 
 /** Which layer file a value goes into. */

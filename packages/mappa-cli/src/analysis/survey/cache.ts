@@ -1,4 +1,4 @@
-import { fs } from '../../../../mappa/src/node/fs/builtin.ts'
+import { fs } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import type { Source, SourceLiteral, SourceRead } from '../../languages/source.ts'
 import { cacheFile, readOwn, writeOwn } from '../../project/own-cache.ts'
 import { classify } from './classify.ts'

@@ -1,4 +1,4 @@
-import { wordsOf } from '../../../../mappa/src/core/leaks/words.ts'
+import { wordsOf } from '../../../../mappa-settings/src/core/leaks/words.ts'
 import type { SourceLiteral } from '../../languages/source.ts'
 import { classify } from './classify.ts'
 

@@ -1,5 +1,5 @@
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { isRegularFile, statsOf } from '../../../../mappa/src/node/fs/regular-file.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { isRegularFile, statsOf } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
 import { git } from '../../project/git/git.ts'
 import { notOurs } from './not-ours.ts'
 

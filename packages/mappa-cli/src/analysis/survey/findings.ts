@@ -1,4 +1,4 @@
-import { displayValue } from '../../../../mappa/src/core/secret/display.ts'
+import { displayValue } from '../../../../mappa-settings/src/core/secret/display.ts'
 import type { SourceLiteral } from '../../languages/source.ts'
 import { LOGS_IN } from './callees.ts'
 import { type Classification, classify, withoutScheme } from './classify.ts'

@@ -1,4 +1,4 @@
-import { fs } from '../../../../mappa/src/node/fs/builtin.ts'
+import { fs } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { languageOf } from '../../languages/index.ts'
 import type { Found } from './cache.ts'
 import { findIn } from './scan-file.ts'

@@ -1,5 +1,5 @@
-import { isPathKey, variableName } from '../../../../mappa/src/core/definition/naming.ts'
-import { isTellingName, meaningOf, wordsOf } from '../../../../mappa/src/core/leaks/words.ts'
+import { isPathKey, variableName } from '../../../../mappa-settings/src/core/definition/naming.ts'
+import { isTellingName, meaningOf, wordsOf } from '../../../../mappa-settings/src/core/leaks/words.ts'
 import type { SourceLiteral } from '../../languages/source.ts'
 import { meaningOfEach } from './meaning.ts'
 

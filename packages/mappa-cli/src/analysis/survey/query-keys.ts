@@ -1,4 +1,4 @@
-import { keysInQuery } from '../../../../mappa/src/core/leaks/credentials.ts'
+import { keysInQuery } from '../../../../mappa-settings/src/core/leaks/credentials.ts'
 import type { SourceLiteral } from '../../languages/source.ts'
 
 /**

@@ -1,5 +1,5 @@
-import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
-import { closestMatch } from '../../../../mappa/src/core/text/closest-match.ts'
+import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
+import { closestMatch } from '../../../../mappa-settings/src/core/text/closest-match.ts'
 import type { SourceLiteral, SourcePlace, SourceRead, TakenAs } from '../../languages/source.ts'
 
 /** A variable that sources read. */

@@ -1,4 +1,4 @@
-import { fs } from '../../../../mappa/src/node/fs/builtin.ts'
+import { fs } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { languageOf, languageOfScript } from '../../languages/index.ts'
 import type { Language } from '../../languages/language.ts'
 import type { Source } from '../../languages/source.ts'

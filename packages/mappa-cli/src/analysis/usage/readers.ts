@@ -1,5 +1,5 @@
-import type { Declaration, Definition } from '../../../../mappa/src/core/definition/definition.ts'
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
+import type { Declaration, Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { languageOf } from '../../languages/index.ts'
 import { sourceFiles } from '../survey/files.ts'
 import { findIn } from '../survey/scan-file.ts'

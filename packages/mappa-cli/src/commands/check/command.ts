@@ -1,5 +1,5 @@
 import type { Command } from 'commander'
-import { hasErrors } from '../../../../mappa/src/core/problems/problem.ts'
+import { hasErrors } from '../../../../mappa-settings/src/core/problems/problem.ts'
 import { checkedStages } from '../../analysis/check/checked-stages.ts'
 import { withoutMissingSecrets, withPlaces } from '../../analysis/check/missing.ts'
 import {

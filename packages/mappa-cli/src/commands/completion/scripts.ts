@@ -14,9 +14,9 @@ _mappa() {
     COMPREPLY+=("\${line%%$'\\t'*}")
   done < <("$1" completion words -- "\${COMP_WORDS[@]:1:COMP_CWORD}" 2>/dev/null)
 }
-complete -o default -F _mappa mappa
+complete -o default -F _mappa mappa mappa-cli
 `,
-  zsh: `#compdef mappa
+  zsh: `#compdef mappa mappa-cli
 # Completion of mappa for zsh.
 _mappa() {
   local line
@@ -30,7 +30,7 @@ _mappa() {
     _files
   fi
 }
-compdef _mappa mappa
+compdef _mappa mappa mappa-cli
 `,
   fish: `# Completion of mappa for fish.
 function __mappa_words
@@ -39,6 +39,7 @@ function __mappa_words
     $words[1] completion words -- $words[2..-1] "$current" 2>/dev/null
 end
 complete -c mappa -a '(__mappa_words)'
+complete -c mappa-cli -a '(__mappa_words)'
 `,
 }
 

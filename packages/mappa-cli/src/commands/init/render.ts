@@ -1,4 +1,4 @@
-import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
+import { escapeInvisible } from '../../../../mappa-settings/src/core/text/escape-invisible.ts'
 import type { SetUp } from '../../analysis/init/init.ts'
 import type { OpenSecret } from '../../analysis/init/relocate.ts'
 import type { ProjectSummary } from '../../analysis/init/summary.ts'
@@ -75,11 +75,11 @@ function printNextSteps(
   { usesVite, libraryMissing, reads }: Pick<ProjectSummary, 'usesVite' | 'libraryMissing' | 'reads'>,
 ): void {
   const { paint, print } = out
-  const install = `  Install the library, which programs import: ${paint.strong('npm install mappa')}\n`
+  const install = `  Install the library, which programs import: ${paint.strong('npm install mappa-settings')}\n`
   const inCode = `  Use settings in your code: ${paint.strong(`import { settings } from './${module}'`)}\n`
-  const asItIs = `  Code that reads process.env stays as it is: ${paint.strong('node --import mappa/preload')} fills it from the files.\n`
+  const asItIs = `  Code that reads process.env stays as it is: ${paint.strong('node --import mappa-settings/preload')} fills it from the files.\n`
   const byRun = `  Start the program with ${paint.strong('mappa run -- COMMAND')}: it checks the settings first, and passes their values on.\n`
-  const inPages = `  In pages: ${paint.strong("import { settings } from 'virtual:mappa/browser'")}, with the plugin of mappa/vite\n`
+  const inPages = `  In pages: ${paint.strong("import { settings } from 'virtual:mappa/browser'")}, with the plugin of mappa-settings/vite\n`
   print(`\nNext steps:
 ${libraryMissing ? install : ''}  Check ${definition}: are kinds, secrets and descriptions right?
 ${module === null ? '' : inCode}${module !== null && reads.some(isOfProcess) ? asItIs : ''}${definition.endsWith('.json') ? byRun : ''}${usesVite ? inPages : ''}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.

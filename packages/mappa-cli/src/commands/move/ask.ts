@@ -1,7 +1,7 @@
-import { isPathKey } from '../../../../mappa/src/core/definition/naming.ts'
-import { commandProblem } from '../../../../mappa/src/core/problems/makers/commands.ts'
-import { SettingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
-import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
+import { isPathKey } from '../../../../mappa-settings/src/core/definition/naming.ts'
+import { commandProblem } from '../../../../mappa-settings/src/core/problems/makers/commands.ts'
+import { SettingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
+import { escapeInvisible } from '../../../../mappa-settings/src/core/text/escape-invisible.ts'
 import type { Finding } from '../../analysis/survey/findings.ts'
 import { answered } from '../../terminal/interrupted.ts'
 

@@ -1,4 +1,4 @@
-import { escapeInvisible } from '../../../../mappa/src/core/text/escape-invisible.ts'
+import { escapeInvisible } from '../../../../mappa-settings/src/core/text/escape-invisible.ts'
 import type { CheckedPlan } from '../../analysis/move/checked-plan.ts'
 import type { MovePlan } from '../../analysis/move/plan.ts'
 import { type Finding, valuesOf } from '../../analysis/survey/findings.ts'
@@ -61,10 +61,10 @@ function stepsForCode(
   const label = labelFrom(root)
   const steps: string[] = []
   if (packageMissing)
-    steps.push(`The program now reads its settings through mappa: ${paint.strong('npm install mappa')}.`)
+    steps.push(`The program now reads its settings through mappa: ${paint.strong('npm install mappa-settings')}.`)
   if (pluginMissing !== null)
     steps.push(
-      `Pages now read virtual:mappa/browser: add mappa() of 'mappa/vite' to the plugins of ${paint.strong(pluginMissing)}.`,
+      `Pages now read virtual:mappa/browser: add mappa() of 'mappa-settings/vite' to the plugins of ${paint.strong(pluginMissing)}.`,
     )
   for (const { file, line, message } of typeFaults)
     steps.push(
@@ -86,7 +86,7 @@ function stepsForCode(
     )
   if (as === 'environment' && readsProcess)
     steps.push(
-      `The code reads its environment: ${paint.strong('node --import mappa/preload')} loads it from the files.`,
+      `The code reads its environment: ${paint.strong('node --import mappa-settings/preload')} loads it from the files.`,
     )
   return steps
 }

@@ -1,5 +1,5 @@
 import type { Location, Position } from 'vscode-languageserver'
-import { path } from '../../../../mappa/src/node/fs/builtin.ts'
+import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { settingFinder } from '../../analysis/definition/parse.ts'
 import type { Reader } from '../../analysis/usage/readers.ts'
 import type { EditorProject } from '../editor-project.ts'

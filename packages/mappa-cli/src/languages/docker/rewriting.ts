@@ -1,4 +1,4 @@
-import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
+import type { TextEdit } from '../../../../mappa-settings/src/core/text/edits.ts'
 import type { SourceLiteral } from '../source.ts'
 import { rewriteText } from '../text/rewriting.ts'
 import { endOfLine, startOfLine } from '../tree/lines.ts'

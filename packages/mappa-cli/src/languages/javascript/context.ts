@@ -1,4 +1,4 @@
-import { isTellingName } from '../../../../mappa/src/core/leaks/words.ts'
+import { isTellingName } from '../../../../mappa-settings/src/core/leaks/words.ts'
 import { type Context, contextFrom, namesOf, type Step } from '../tree/step.ts'
 import { environmentIn } from './environments.ts'
 import type { SyntaxNode } from './parser.ts'

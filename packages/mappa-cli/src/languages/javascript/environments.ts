@@ -1,5 +1,5 @@
-import type { SyntaxNode } from '../../../../mappa/src/javascript/syntax-node.ts'
-import { isNode, plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
+import type { SyntaxNode } from '../../../../mappa-settings/src/javascript/syntax-node.ts'
+import { isNode, plainName, visit } from '../../../../mappa-settings/src/javascript/tree.ts'
 
 /** Where a variable comes from: the environment of the process, or what a bundler builds in. */
 export type EnvironmentSource = 'process' | 'built'

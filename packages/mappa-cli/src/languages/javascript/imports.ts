@@ -1,4 +1,4 @@
-import { isNode, plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
+import { isNode, plainName, visit } from '../../../../mappa-settings/src/javascript/tree.ts'
 import { parseSource, type SyntaxNode } from './parser.ts'
 
 const STATEMENTS: ReadonlySet<string> = new Set([

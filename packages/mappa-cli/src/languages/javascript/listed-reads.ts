@@ -1,4 +1,4 @@
-import { isNode, plainName } from '../../../../mappa/src/javascript/tree.ts'
+import { isNode, plainName } from '../../../../mappa-settings/src/javascript/tree.ts'
 import type { SyntaxNode } from './parser.ts'
 
 /** A name in a list, each of which is read. */

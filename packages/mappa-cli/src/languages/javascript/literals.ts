@@ -1,4 +1,4 @@
-import { joinedText, visit } from '../../../../mappa/src/javascript/tree.ts'
+import { joinedText, visit } from '../../../../mappa-settings/src/javascript/tree.ts'
 import { withChoices } from '../conditionals.ts'
 import type { Source, SourceLiteral, WantedValue } from '../source.ts'
 import { contextOf } from './context.ts'

@@ -1,6 +1,6 @@
 import { parse } from '@babel/parser'
-import { parseWith } from '../../../../mappa/src/javascript/parse-with.ts'
-import type { SyntaxNode } from '../../../../mappa/src/javascript/syntax-node.ts'
+import { parseWith } from '../../../../mappa-settings/src/javascript/parse-with.ts'
+import type { SyntaxNode } from '../../../../mappa-settings/src/javascript/syntax-node.ts'
 import { rememberRenamed } from './environments.ts'
 
 export type { SyntaxNode }

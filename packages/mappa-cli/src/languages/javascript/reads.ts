@@ -1,4 +1,4 @@
-import { plainName, visit } from '../../../../mappa/src/javascript/tree.ts'
+import { plainName, visit } from '../../../../mappa-settings/src/javascript/tree.ts'
 import { calledRead } from './called-reads.ts'
 import { environmentIn } from './environments.ts'
 import { listedReads } from './listed-reads.ts'

@@ -1,4 +1,4 @@
-import { locatorOf } from '../../../../mappa/src/core/text/locator.ts'
+import { locatorOf } from '../../../../mappa-settings/src/core/text/locator.ts'
 import type { SourceLiteral } from '../source.ts'
 
 /** A private key in PEM (RFC 7468), over several lines. */

@@ -1,5 +1,5 @@
 import { findNodeAtLocation, parseTree } from 'jsonc-parser'
-import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
+import type { TextEdit } from '../../../../mappa-settings/src/core/text/edits.ts'
 
 /** Where the outputs of the cells of a notebook stand, brackets included, from 0. */
 export function outputRanges(text: string): readonly { readonly start: number; readonly end: number }[] {

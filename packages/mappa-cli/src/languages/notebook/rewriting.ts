@@ -1,4 +1,4 @@
-import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
+import type { TextEdit } from '../../../../mappa-settings/src/core/text/edits.ts'
 import { python } from '../python/index.ts'
 import type { FileSurroundings, Replaceable, Rewriting } from '../rewriting.ts'
 import { type Cell, cellsOf, codeOf, type JsonText, placeIn } from './cells.ts'

@@ -1,4 +1,4 @@
-import type { TextEdit } from '../../../../mappa/src/core/text/edits.ts'
+import type { TextEdit } from '../../../../mappa-settings/src/core/text/edits.ts'
 import { types } from '../tree/grammar.ts'
 import { endOfLine, indentationAt, startOfLine } from '../tree/lines.ts'
 import { ancestor, nodesOf, sibling, type TreeNode, topOf } from '../tree/node.ts'

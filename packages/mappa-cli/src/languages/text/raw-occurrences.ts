@@ -1,4 +1,4 @@
-import { locatorOf } from '../../../../mappa/src/core/text/locator.ts'
+import { locatorOf } from '../../../../mappa-settings/src/core/text/locator.ts'
 import type { SourceLiteral } from '../source.ts'
 
 /** Where secrets stand in a text as they are, apart from the values that are known. */

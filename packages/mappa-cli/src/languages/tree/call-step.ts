@@ -1,4 +1,4 @@
-import { isTellingName } from '../../../../mappa/src/core/leaks/words.ts'
+import { isTellingName } from '../../../../mappa-settings/src/core/leaks/words.ts'
 import { namedStep } from './named-step.ts'
 import { calleeOf, isConstant, isNamer, namerText } from './names.ts'
 import type { TreeNode } from './node.ts'

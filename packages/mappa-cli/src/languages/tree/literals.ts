@@ -1,4 +1,4 @@
-import { locatorOf } from '../../../../mappa/src/core/text/locator.ts'
+import { locatorOf } from '../../../../mappa-settings/src/core/text/locator.ts'
 import type { SourceLiteral, WantedValue } from '../source.ts'
 import { treeContext } from './context.ts'
 import type { TreeNode } from './node.ts'

@@ -1,4 +1,4 @@
-import { applyEdits, type TextEdit } from '../../../../mappa/src/core/text/edits.ts'
+import { applyEdits, type TextEdit } from '../../../../mappa-settings/src/core/text/edits.ts'
 import type { ObstacleCode } from '../obstacles.ts'
 import type { FileSurroundings, ReadVariable, Replaceable, Rewriting } from '../rewriting.ts'
 import type { Grammar } from './grammar.ts'

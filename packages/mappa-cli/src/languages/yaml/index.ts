@@ -1,4 +1,4 @@
-import { locatorOf } from '../../../../mappa/src/core/text/locator.ts'
+import { locatorOf } from '../../../../mappa-settings/src/core/text/locator.ts'
 import type { Language } from '../language.ts'
 import { commandValues } from '../lines/commands.ts'
 import { readByLines } from '../lines/lines.ts'

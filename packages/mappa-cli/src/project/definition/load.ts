@@ -1,5 +1,5 @@
-import type { Definition } from '../../../../mappa/src/core/definition/definition.ts'
-import { loadDefinition as load } from '../../../../mappa/src/node/project/definition/load.ts'
+import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
+import { loadDefinition as load } from '../../../../mappa-settings/src/node/project/definition/load.ts'
 import { runDefinition } from './run.ts'
 
 /**

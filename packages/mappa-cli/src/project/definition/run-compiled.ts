@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { compileFunction } from 'node:vm'
-import { defineSettings } from '../../../../mappa/src/core/definition/define.ts'
-import { fileImported } from '../../../../mappa/src/node/project/definition/imports.ts'
+import { defineSettings } from '../../../../mappa-settings/src/core/definition/define.ts'
+import { fileImported } from '../../../../mappa-settings/src/node/project/definition/imports.ts'
 import { compiled } from './compile.ts'
 
 /** What a module exports. */
@@ -15,7 +15,7 @@ interface Part {
 }
 
 /**
- * Runs a TypeScript definition that imports nothing but `mappa`, modules of Node, and other files by relative paths, which is what
+ * Runs a TypeScript definition that imports nothing but `mappa-settings`, modules of Node, and other files by relative paths, which is what
  * nearly all of them are.
  *
  * @param file the absolute path of the definition
@@ -63,7 +63,7 @@ function importsOf(code: string, file: string): ReadonlyMap<string, string> | nu
   if (/\bjiti[A-Z]|\bimport\b/.test(code)) return null
   const found = new Map<string, string>()
   for (const [, specifier] of code.matchAll(/\brequire\("([^"]*)"\)/g)) {
-    if (specifier === 'mappa' || specifier!.startsWith('node:')) continue
+    if (specifier === 'mappa-settings' || specifier!.startsWith('node:')) continue
     const target = /^\.{1,2}\//.test(specifier!) ? fileImported(specifier!, file) : undefined
     if (target === undefined || !/\.[cm]?[jt]s$/.test(target)) return null
     found.set(specifier!, target)
@@ -71,14 +71,14 @@ function importsOf(code: string, file: string): ReadonlyMap<string, string> | nu
   return found
 }
 
-/** What definitions import from `mappa`: nearly always these, which are loaded already. */
+/** What definitions import from `mappa-settings`: nearly always these, which are loaded already. */
 async function namesFor(codes: readonly string[]): Promise<object> {
-  const asked = codes.flatMap((code) => [...code.matchAll(/\b_mappa\d*\.(\w+)/g)].map(([, name]) => name!))
+  const asked = codes.flatMap((code) => [...code.matchAll(/\b_mappaSettings\d*\.(\w+)/g)].map(([, name]) => name!))
   const isKnown = asked.every((name) => name === 'defineSettings' || name === 'setting')
   // Loaded here and not above, so that the library has no namespace object, which would keep all of it in bundles.
   if (asked.length === 0 || !isKnown || codes.some((code) => code.includes('Wildcard')))
-    return import('../../../../mappa/src/core/index.ts')
-  return { defineSettings, setting: await import('../../../../mappa/src/core/definition/kinds/index.ts') }
+    return import('../../../../mappa-settings/src/core/index.ts')
+  return { defineSettings, setting: await import('../../../../mappa-settings/src/core/definition/kinds/index.ts') }
 }
 
 function run(file: string, parts: ReadonlyMap<string, Part>, mappa: object): Exports | null {
@@ -100,7 +100,7 @@ function run(file: string, parts: ReadonlyMap<string, Part>, mappa: object): Exp
     const find = (name: string): unknown => {
       const target = imported.get(name)
       if (target !== undefined) return load(target)
-      return name === 'mappa' ? mappa : builtin(name)
+      return name === 'mappa-settings' ? mappa : builtin(name)
     }
     bodies.get(each)!(module.exports, find, module)
     return module.exports

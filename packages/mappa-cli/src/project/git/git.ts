@@ -1,6 +1,6 @@
 import type { ChildProcess } from 'node:child_process'
-import { path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { repositoryAround } from '../../../../mappa/src/node/fs/places.ts'
+import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { repositoryAround } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { findProgram } from '../programs.ts'
 
 const { spawn, spawnSync } = process.getBuiltinModule('node:child_process')

@@ -1,7 +1,7 @@
-import { commandProblem } from '../../../../mappa/src/core/problems/makers/commands.ts'
-import { settingsError } from '../../../../mappa/src/core/problems/settings-error.ts'
-import { fs, path } from '../../../../mappa/src/node/fs/builtin.ts'
-import { updateFile } from '../../../../mappa/src/node/fs/update-file.ts'
+import { commandProblem } from '../../../../mappa-settings/src/core/problems/makers/commands.ts'
+import { settingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
+import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { updateFile } from '../../../../mappa-settings/src/node/fs/update-file.ts'
 import { ignoredAmong, ignoredForAll, ownExcludes, repositoryOf, trackedAmong } from './git.ts'
 
 /** The rules that keep the files of one machine out of git. */

@@ -13,7 +13,7 @@ import {
   TextArea,
   TextField,
 } from 'react-aria-components'
-import { layerFiles } from '../../../../mappa/src/core/layers/order.ts'
+import { layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
 import type { Edit, EditPreview, EditSaved } from '../../views/page.ts'
 import type { Story } from '../../views/story.ts'
 import { Diff } from '../app/Diff.tsx'

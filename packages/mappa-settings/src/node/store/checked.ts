@@ -26,7 +26,11 @@ export function mustBeStore(given: unknown, where: string): void {
   }
   const { read, describe } = (store ?? {}) as { read?: unknown; describe?: unknown }
   if (typeof read !== 'function' || typeof describe !== 'function')
-    wrong('store', 'must be a store', 'Give it what etcdStore of mappa-settings/etcd returned, or an implementation of Store.')
+    wrong(
+      'store',
+      'must be a store',
+      'Give it what etcdStore of mappa-settings/etcd returned, or an implementation of Store.',
+    )
   if (timeout !== undefined && !(typeof timeout === 'number' && timeout > 0 && Number.isFinite(timeout)))
     wrong('timeout', 'must be a number of milliseconds', 'Write, for example, 5000.')
   const { file, key } = (lastGood ?? {}) as { file?: unknown; key?: unknown }

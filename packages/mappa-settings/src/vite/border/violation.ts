@@ -64,7 +64,7 @@ function stepToChange(steps: readonly Step[], { code }: Forbidden, { root, file 
   if (code === 'env-file-in-page' || last === 0) return last
   const definition = file === null ? '' : basename(file).replace(/\.\w+$/, '')
   const isServerSide = ({ specifier }: ImportSite) =>
-    /^(?:mappa(?:\/(?:node|preload))?|virtual:mappa\/server|node:.*)$/.test(specifier) ||
+    /^(?:mappa-settings(?:\/(?:node|preload))?|virtual:mappa\/server|node:.*)$/.test(specifier) ||
     (definition !== '' && basename(specifier).startsWith(definition))
   const sites = importSitesOf(join(root, steps[last]!.file))
   return sites.length > 0 && sites.every(isServerSide) ? last - 1 : last

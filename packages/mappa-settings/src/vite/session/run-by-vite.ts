@@ -77,7 +77,9 @@ function withThisPackage(): vite.Plugin {
     name: 'mappa:definition',
     enforce: 'pre',
     resolveId(id) {
-      return id === 'mappa-settings' ? { id: fileURLToPath(import.meta.resolve('mappa-settings')), external: true } : null
+      return id === 'mappa-settings'
+        ? { id: fileURLToPath(import.meta.resolve('mappa-settings')), external: true }
+        : null
     },
   }
 }

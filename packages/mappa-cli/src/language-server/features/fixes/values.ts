@@ -1,5 +1,5 @@
 import type { TextEdit } from 'vscode-languageserver'
-import { quoteValue } from '../../../../../mappa/src/core/envfile/quote.ts'
+import { quoteValue } from '../../../../../mappa-settings/src/core/envfile/quote.ts'
 import { rangeOf } from '../../places.ts'
 import { type Broken, edit, entryAt, type Fix } from './fix.ts'
 

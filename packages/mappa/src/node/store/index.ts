@@ -1,5 +1,0 @@
-/** What is loaded only by programs that have a store. */
-export { mustBeStore, storeSource } from './checked.ts'
-export { readStore, TIMEOUT, Unread, unreadProblem } from './read-store.ts'
-export { keep, readStoreLayer } from './store-source.ts'
-export { watchStore } from './watch-store.ts'

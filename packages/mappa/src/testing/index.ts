@@ -1,7 +1,0 @@
-/**
- * `mappa/testing`: settings for tests, without files and without the environment; and what a store has to keep.
- *
- * @module mappa/testing
- */
-export { checkStore, type StoreCheck, type StorePromise } from './check-store.ts'
-export { type GivenValues, type SettingPath, settingsFor, type TestOptions } from './settings-for.ts'
