@@ -1,5 +1,6 @@
 import type { Connection, TextDocuments } from 'vscode-languageserver'
 import type { TextDocument } from 'vscode-languageserver-textdocument'
+import { isEnvFile } from '../../../mappa-settings/src/core/layers/env-file-name.ts'
 import type { Problem } from '../../../mappa-settings/src/core/problems/problem.ts'
 import { path } from '../../../mappa-settings/src/node/fs/builtin.ts'
 import { type Reader, ReaderSearch } from '../analysis/usage/readers.ts'
@@ -162,7 +163,8 @@ export class Documents {
   }
 
   #isSettings(uri: string): boolean {
-    return /^\.env|^settings\.definition\./.test(path.basename(pathOf(uri) ?? ''))
+    const file = pathOf(uri) ?? ''
+    return isEnvFile(file) || path.basename(file).startsWith('settings.definition.')
   }
 
   /** Lets a project know that one of its files has changed. */

@@ -1,4 +1,4 @@
-import { isLocalFile } from '../../../mappa-settings/src/core/layers/order.ts'
+import { holdsValues, isLocalFile } from '../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { escapeInvisible } from '../../../mappa-settings/src/core/text/escape-invisible.ts'
 import { maskEnvText, maskSecrets } from '../analysis/move/mask.ts'
 import type { DiffLine, DiffView } from './diff.ts'
@@ -49,7 +49,7 @@ export interface Hidden {
 /** The difference that a change makes to a file, without secrets. */
 export function maskedDiff(change: ChangedFile, { names, values }: Hidden): DiffView {
   const { file } = change
-  const isEnv = /^\.env(\.|$)/.test(file) && file !== '.env.example'
+  const isEnv = holdsValues(file)
   const local = isLocalFile(file)
   const masked = (text: string) =>
     maskSecrets(isEnv ? maskEnvText(text, (name) => local || names.has(name)) : text, values)

@@ -1,4 +1,4 @@
-import { isForAllStages } from '../../../../mappa-settings/src/core/layers/order.ts'
+import { isForAllStages } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
 import type { Resolution } from '../../../../mappa-settings/src/core/resolve/resolve.ts'
 import type { ResolvedSetting } from '../../../../mappa-settings/src/core/resolve/resolved-setting.ts'

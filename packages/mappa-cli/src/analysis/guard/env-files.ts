@@ -1,5 +1,6 @@
 import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { isLocalFile, layerPaths } from '../../../../mappa-settings/src/core/layers/order.ts'
+import { isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
+import { layerPaths } from '../../../../mappa-settings/src/core/layers/order.ts'
 import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
 import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'

@@ -1,5 +1,5 @@
 import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { isLocalFile } from '../../../../mappa-settings/src/core/layers/order.ts'
+import { isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
 import { isSearchable } from '../../../../mappa-settings/src/core/values/encodings.ts'
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'

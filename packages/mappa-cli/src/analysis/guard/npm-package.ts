@@ -1,3 +1,4 @@
+import { holdsValues } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
 import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
@@ -12,11 +13,6 @@ export interface PackageCheck {
   readonly notScanned: string | null
 }
 
-/** An env file that is not the example. */
-function isEnvFile(file: string): boolean {
-  return /(^|\/)\.env(\..+)?$/.test(file) && !file.endsWith('.env.example')
-}
-
 /** Whether `npm publish` would carry an env file along. npm itself says what it would pack; no script of the package is run. */
 export function checkPublished(root: string): PackageCheck {
   const manifest = readJson(path.join(root, 'package.json')) as { private?: boolean; name?: string } | null
@@ -25,7 +21,7 @@ export function checkPublished(root: string): PackageCheck {
   const output = askNpm(root)
   const packed = output === null ? null : packedFiles(output)
   if (packed === null) return { problems: [], notScanned: 'what npm publish would carry along: npm did not say' }
-  const problems = packed.filter(isEnvFile).map((file) => guardProblem('env-file-published', { file }, { file }))
+  const problems = packed.filter(holdsValues).map((file) => guardProblem('env-file-published', { file }, { file }))
   return { problems, notScanned: null }
 }
 

@@ -1,5 +1,5 @@
 import { ParsedEnvFile } from '../../../../mappa-settings/src/core/envfile/reading/reading.ts'
-import { isLocalFile } from '../../../../mappa-settings/src/core/layers/order.ts'
+import { classifyEnvFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { holdsCredential } from '../../../../mappa-settings/src/core/leaks/credentials.ts'
 import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
 import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
@@ -16,9 +16,6 @@ export interface TrackedSearch {
   readonly files: number
   readonly skipped: readonly string[]
 }
-
-/** Names of env files and of copies of them: `.env.bak`, `config.env`, `.env.production.old`, `env.txt`. */
-const LIKE_ENV_FILE = /(^|[._-])env([._-]|$)/i
 
 /** What stands in an example for a value. */
 const PLACEHOLDER = /^$|^<.*>$|^\.{3}|^(x+|\*+|changeme|change-me|todo|your[-_ ].*)$/i
@@ -67,11 +64,12 @@ const NOTHING: ReturnType<typeof hitsInContent> = { hits: [], readable: true }
 /** The problem with an env file that has values which open something, and which no other check reports. */
 function credentialsIn(file: string, bytes: Buffer, isOwn: boolean, secrets: ReadonlySet<string>): Problem[] {
   const base = path.basename(file)
-  if (!LIKE_ENV_FILE.test(base) || (isOwn && isLocalFile(base))) return []
-  const isCopy = !isOwn && base !== '.env.example'
+  const kind = classifyEnvFile(base)
+  if (kind === null || (isOwn && kind === 'local')) return []
+  const isCopy = !isOwn && kind !== 'example'
   const names = openNames(bytes, isCopy ? secrets : new Set()).filter((name) => !isOwn || !secrets.has(name))
   if (names.length === 0) return []
-  return [guardProblem('credential-in-env-file', { file, names, near: isLocalFile(base) ? base : null }, { file })]
+  return [guardProblem('credential-in-env-file', { file, names, near: kind === 'local' ? base : null }, { file })]
 }
 
 /**

@@ -1,5 +1,6 @@
 import { DEFAULT_STAGES } from '../../../../mappa-settings/src/core/definition/define.ts'
 import { exampleFile } from '../../../../mappa-settings/src/core/derive/example.ts'
+import { EXAMPLE_FILE } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { updateFile } from '../../../../mappa-settings/src/node/fs/update-file.ts'
@@ -76,8 +77,8 @@ export async function setUpProject(
   const movable = found.filter(({ contradicted }) => !contradicted)
   const moved = movable.length > 0 && (await mayMove(movable)) ? movable : []
   await relocate(root, moved)
-  const example = await writeDerived(path.join(root, '.env.example'), exampleFile(definition), false)
-  ;(example.written ? written : kept).push('.env.example')
+  const example = await writeDerived(path.join(root, EXAMPLE_FILE), exampleFile(definition), false)
+  ;(example.written ? written : kept).push(EXAMPLE_FILE)
   const open = found.filter((each) => !moved.includes(each))
   return { written, kept, settings: definition.settings.length, moved, open, unread, module }
 }
@@ -127,7 +128,7 @@ export async function ignoreLocalFiles(
     added = true
   }
   // A rule so wide that it hides the example as well would keep it from everybody else.
-  if (ignoredAmong(root, ['.env.example']).has('.env.example')) {
+  if (ignoredAmong(root, [EXAMPLE_FILE]).has(EXAMPLE_FILE)) {
     await addIgnoreRules(root, ['!.env.example'])
     added = true
   }

@@ -1,6 +1,6 @@
 import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
 import { EnvDocument } from '../../../../mappa-settings/src/core/envfile/document.ts'
-import { isLocalFile } from '../../../../mappa-settings/src/core/layers/order.ts'
+import { isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { holdsCredential } from '../../../../mappa-settings/src/core/leaks/credentials.ts'
 import { hasErrors } from '../../../../mappa-settings/src/core/problems/problem.ts'
 import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'

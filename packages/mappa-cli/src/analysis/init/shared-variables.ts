@@ -1,4 +1,5 @@
-import { isLocalFile, layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
+import { isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
+import { layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
 import { type DraftSetting, draftSetting, type Variable } from './draft.ts'
 import type { FileValue, Variables } from './variables.ts'
 

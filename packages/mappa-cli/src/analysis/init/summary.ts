@@ -1,3 +1,4 @@
+import { holdsValues } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { isSettingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { findDefinition } from '../../../../mappa-settings/src/node/project/definition/find.ts'
@@ -38,10 +39,7 @@ export function summarizeProject(root: string, without: readonly string[] = []):
   return {
     definition: existingDefinition(root),
     place: definitionPlace(root),
-    envFiles: fs
-      .readdirSync(root)
-      .filter((file) => /^\.env(\.[\w-]+)*$/.test(file) && file !== '.env.example')
-      .sort(),
+    envFiles: fs.readdirSync(root).filter(holdsValues).sort(),
     reads: reads.filter(({ ofSystem }) => !ofSystem),
     fallbacks,
     secrets: secretsIn(findings),

@@ -1,7 +1,8 @@
 import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
 import { exampleEntry, exampleFile } from '../../../../mappa-settings/src/core/derive/example.ts'
 import { EnvDocument } from '../../../../mappa-settings/src/core/envfile/document.ts'
-import { isLocalFile, layerPaths } from '../../../../mappa-settings/src/core/layers/order.ts'
+import { EXAMPLE_FILE, isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
+import { layerPaths } from '../../../../mappa-settings/src/core/layers/order.ts'
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { isRegularFile, readRegularText } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
 import { SECRET_MODE } from '../../../../mappa-settings/src/node/fs/update-file.ts'
@@ -54,7 +55,7 @@ export function layerChanges(
 
 /** The example file with the new settings: made again where it was true to the definition, else only added to. */
 export function exampleChange(root: string, old: Definition | null, definition: Definition): FileChange[] {
-  const file = '.env.example'
+  const file = EXAMPLE_FILE
   const whole = path.join(root, file)
   const before = readRegularText(whole, file)
   if (before === null || (old !== null && before === exampleFile(old))) {

@@ -1,3 +1,4 @@
+import { isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { type Finding, valuesOf } from '../survey/findings.ts'
 import { obstacleText } from './obstacles.ts'
@@ -24,7 +25,7 @@ export function remainingPlaces(
   for (const whole of files) {
     const file = path.relative(root, whole).replaceAll('\\', '/')
     // Where secrets are at home.
-    if (/(^|\/)\.env(\..+)?\.local$/.test(file)) continue
+    if (isLocalFile(file)) continue
     const text = secrets.length === 0 ? null : read(whole)
     if (text === null) continue
     const own = known.filter((each) => each.file === file)

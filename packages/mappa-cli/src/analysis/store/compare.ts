@@ -1,6 +1,6 @@
 import { convertText } from '../../../../mappa-settings/src/core/definition/convert.ts'
 import type { Declaration, Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { isLocalFile } from '../../../../mappa-settings/src/core/layers/order.ts'
+import { isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { storeCommandProblem } from '../../../../mappa-settings/src/core/problems/makers/store-commands.ts'
 import { locate, type Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
 import { isSuspect } from '../../../../mappa-settings/src/core/resolve/resolve-one.ts'

@@ -1,5 +1,6 @@
 import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { isLocalFile, layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
+import { isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
+import { layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
 import type { StoreState } from '../../../../mappa-settings/src/core/store/store.ts'
 import { ensureIgnored } from '../../project/git/ignore-rules.ts'
 import { type FileChange, updateFiles } from '../../project/update-files.ts'

@@ -1,3 +1,4 @@
+import { isEnvFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { escapeInvisible } from '../../../../mappa-settings/src/core/text/escape-invisible.ts'
 import type { CheckedPlan } from '../../analysis/move/checked-plan.ts'
 import type { MovePlan } from '../../analysis/move/plan.ts'
@@ -119,7 +120,7 @@ function stepsToUndo({ changes, tracked, secretFiles }: CheckedPlan, root: strin
   const restorable = changes.filter(({ file }) => tracked.has(file)).map(({ file }) => label(file))
   if (restorable.length === 0) return []
   const made = changes
-    .filter(({ file, before }) => before === null && !file.startsWith('.env') && !tracked.has(file))
+    .filter(({ file, before }) => before === null && !isEnvFile(file) && !tracked.has(file))
     .map(({ file }) => label(file))
   const removed = made.length === 0 ? '' : `, and remove ${made.join(' and ')}`
   const isOne = secretFiles.length === 1

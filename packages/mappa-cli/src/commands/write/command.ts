@@ -8,6 +8,7 @@ import { MODULES_FILE, modulesFile } from '../../../../mappa-settings/src/core/d
 import { referenceFile } from '../../../../mappa-settings/src/core/derive/reference.ts'
 import { valuesSchema } from '../../../../mappa-settings/src/core/derive/schema.ts'
 import { typesFile } from '../../../../mappa-settings/src/core/derive/types.ts'
+import { EXAMPLE_FILE } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { commandProblem } from '../../../../mappa-settings/src/core/problems/makers/commands.ts'
 import { SettingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
 import { isRegularFile } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
@@ -47,7 +48,7 @@ const DERIVED: readonly Derived[] = [
   {
     name: 'example',
     summary: '.env.example: every setting with its description, rules and a placeholder',
-    files: (definition) => [['.env.example', exampleFile(definition)]],
+    files: (definition) => [[EXAMPLE_FILE, exampleFile(definition)]],
   },
   {
     name: 'types',

@@ -1,6 +1,6 @@
 import type { CompletionItem, Position } from 'vscode-languageserver'
 import type { Declaration } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { isLocalFile } from '../../../../mappa-settings/src/core/layers/order.ts'
+import { isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { displayValue } from '../../../../mappa-settings/src/core/secret/display.ts'
 import { code } from '../../views/markdown-text.ts'
 import type { EditorProject } from '../editor-project.ts'

@@ -1,6 +1,6 @@
 import type { Diagnostic, Range } from 'vscode-languageserver'
 import type { EnvDocument } from '../../../../mappa-settings/src/core/envfile/document.ts'
-import { isLocalFile } from '../../../../mappa-settings/src/core/layers/order.ts'
+import { isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
 import { detailOf, type Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
 import { checkIgnored } from '../../analysis/guard/env-files.ts'

@@ -1,6 +1,7 @@
 import type { Position, Range, TextEdit, WorkspaceEdit } from 'vscode-languageserver'
 import type { Declaration } from '../../../../mappa-settings/src/core/definition/definition.ts'
 import { isPathKey, variableName } from '../../../../mappa-settings/src/core/definition/naming.ts'
+import { EXAMPLE_FILE } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import type { editorProblems } from '../../../../mappa-settings/src/core/problems/catalogue/editors.ts'
 import { editorProblem } from '../../../../mappa-settings/src/core/problems/makers/editors.ts'
 import type { ProblemDetails } from '../../../../mappa-settings/src/core/problems/problem.ts'
@@ -49,7 +50,7 @@ export function renameAt(
     changes.set(uri, [...(changes.get(uri) ?? []), edit])
   }
   inDefinition(project, declaration, renamed, add)
-  for (const layer of [...project.layers, '.env.example']) inLayer(project, layer, declaration.name, renamed.name, add)
+  for (const layer of [...project.layers, EXAMPLE_FILE]) inLayer(project, layer, declaration.name, renamed.name, add)
   for (const reader of readers)
     if (reader.setting === declaration.path) inCode(project, reader, declaration, renamed, add)
   return { changes: Object.fromEntries(changes) }
@@ -132,7 +133,7 @@ function inLayer(project: EditorProject, file: string, from: string, to: string,
   if (text === null || from === to) return
   const whole = path.join(project.root, file)
   // The example has names in comments too, which stand for settings with defaults.
-  if (file === '.env.example') {
+  if (file === EXAMPLE_FILE) {
     for (const { index } of text.matchAll(new RegExp(`(?<![A-Za-z0-9_])${from}(?![A-Za-z0-9_])`, 'g')))
       add(whole, { range: rangeOf(text, index, index + from.length), newText: to })
     return

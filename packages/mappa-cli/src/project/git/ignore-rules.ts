@@ -1,3 +1,4 @@
+import { isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { commandProblem } from '../../../../mappa-settings/src/core/problems/makers/commands.ts'
 import { settingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
@@ -26,7 +27,7 @@ export async function ensureIgnored(root: string, file: string, rule = `/${file}
   }
   const already = ignoredForAll(root, [file]).has(file)
   if (!already) {
-    await addIgnoreRules(root, /^\.env(\..*)?\.local$/.test(file) ? LOCAL_RULES : [rule])
+    await addIgnoreRules(root, isLocalFile(file) ? LOCAL_RULES : [rule])
     // A rule further up may take the file back in, so the last word is given to the file itself.
     if (!ignoredAmong(root, [file]).has(file)) await addIgnoreRules(root, [`/${file}`])
   }

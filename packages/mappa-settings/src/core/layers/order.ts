@@ -35,16 +35,6 @@ export function layerPaths(stage: string, layersFrom: readonly string[]): readon
   return [...layersFrom.flatMap((directory) => own.map((file) => `${directory}/${file}`)), ...own]
 }
 
-/** True for a layer, by its id, that holds for all stages. */
-export function isForAllStages(layer: string): boolean {
-  return /(?:^|\/)\.env(?:\.local)?$/.test(layer)
-}
-
-/** True for a file that belongs to one machine and is never committed. */
-export function isLocalFile(file: string): boolean {
-  return file.endsWith('.local')
-}
-
 const TITLES: Partial<Record<string, string>> = {
   defaults: 'defaults',
   environment: 'the process environment',

@@ -1,4 +1,5 @@
 import { ParsedEnvFile } from '../../core/envfile/reading/reading.ts'
+import { isEnvFile } from '../../core/layers/env-file-name.ts'
 import { type Problem, problem } from '../../core/problems/problem.ts'
 import type { Template } from '../../core/template/template.ts'
 import { fs, path } from '../fs/builtin.ts'
@@ -117,7 +118,7 @@ function envFilesIn(directory: string): string[] {
   try {
     return fs
       .readdirSync(directory)
-      .filter((file) => file === '.env' || file.startsWith('.env.'))
+      .filter(isEnvFile)
       .map((file) => path.join(directory, file))
   } catch {
     return []

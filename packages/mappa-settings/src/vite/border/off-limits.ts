@@ -1,6 +1,7 @@
 import { existsSync, readdirSync, readFileSync, realpathSync } from 'node:fs'
 import { basename, join, relative, resolve, sep } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { holdsValues } from '../../core/layers/env-file-name.ts'
 import { layerFiles } from '../../core/layers/order.ts'
 import { SERVER, SERVER_ID } from '../code/modules.ts'
 import type { ProjectState } from '../session/project-state.ts'
@@ -30,8 +31,6 @@ export interface OffLimits {
 
 /** Entries of this package for servers, wherever it is installed. */
 const SERVER_ENTRY = /[\\/](?:mappa-settings|dist)[\\/](?:dist[\\/])?(node|preload)\.js$/
-/** The example holds no values. Some file systems take capital letters for small ones. */
-const ENV_FILE = /^\.env(?!\.example$)(?:\..+)?$/i
 /** What nearly no id of a page's module holds. */
 const WORTH_A_LOOK = /virtual:mappa\/server|[\\/]\.env|[\\/](?:node|preload)\.js/i
 
@@ -65,9 +64,9 @@ function findOffLimits(state: ProjectState): OffLimits {
   const verdicts = (path: string, real: string): Forbidden | null => {
     // A page may have an address of its own below such a name.
     const isMounted = existsSync(path) && directories.some((each) => isBelow(path, each) || isBelow(real, each))
-    if (ENV_FILE.test(basename(path)) || isMounted) return { code: 'env-file-in-page', target: relative(root, path) }
+    if (holdsValues(path) || isMounted) return { code: 'env-file-in-page', target: relative(root, path) }
     const link = links.get(real)
-    if (link !== undefined || ENV_FILE.test(basename(real)))
+    if (link !== undefined || holdsValues(real))
       return { code: 'env-file-in-page', target: link ?? relative(root, real) }
     const part = definitions.get(real)
     if (part !== undefined) return { code: 'definition-in-page', target: relative(root, part) }
@@ -109,7 +108,7 @@ function declaresSettings(file: string): boolean {
 function layersIn({ root, definition }: ProjectState): readonly string[] {
   const names = new Set((definition?.stages ?? []).flatMap((stage) => layerFiles(stage)))
   return namesIn(root)
-    .filter((each) => names.has(each) || ENV_FILE.test(each))
+    .filter((each) => names.has(each) || holdsValues(each))
     .map((each) => join(root, each))
 }
 
