@@ -3,10 +3,11 @@ import type { TextDocument } from 'vscode-languageserver-textdocument'
 import { isEnvFile } from '../../../mappa-settings/src/core/layers/env-file-name.ts'
 import type { Problem } from '../../../mappa-settings/src/core/problems/problem.ts'
 import { path } from '../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../mappa-settings/src/node/fs/places.ts'
 import { type Reader, ReaderSearch } from '../analysis/usage/readers.ts'
 import type { EditorProject } from './editor-project.ts'
 import { diagnosticOf, envDiagnostics, lineRange, START } from './features/diagnostics.ts'
-import { inner, pathOf, uriOf } from './places.ts'
+import { pathOf, uriOf } from './places.ts'
 import { Projects } from './projects.ts'
 
 /** A document in its project. */
@@ -55,7 +56,7 @@ export class Documents {
     const document = this.#open.get(uri)
     if (whole === null || document === undefined) return null
     const project = await this.projects.of(whole)
-    return project === null ? null : { project, file: inner(project.root, whole), text: document.getText() }
+    return project === null ? null : { project, file: toRelativePath(project.root, whole), text: document.getText() }
   }
 
   /** Reads everything anew that an edit is made from: it must fit what is there now, also on the disk. */
@@ -122,7 +123,7 @@ export class Documents {
 
   #changedIn(project: EditorProject, whole: string): void {
     this.#readers.delete(project)
-    project.changed(inner(project.root, whole))
+    project.changed(toRelativePath(project.root, whole))
   }
 
   /** All that is open: one file can change what is wrong with another. */
@@ -159,7 +160,7 @@ export class Documents {
     const whole = pathOf(uri) ?? ''
     const wrong = this.#isSettings(uri) ? await this.projects.wrongAt(whole) : null
     if (wrong === null) return []
-    return placedFaults(wrong.problems, inner(wrong.root, whole), this.#open.get(uri)?.getText() ?? '')
+    return placedFaults(wrong.problems, toRelativePath(wrong.root, whole), this.#open.get(uri)?.getText() ?? '')
   }
 
   #isSettings(uri: string): boolean {
@@ -194,7 +195,8 @@ function placedFaults(problems: readonly Problem[], file: string, text: string) 
 
 async function diagnosticsOf({ project, file, text }: Found) {
   if (project.isLayer(file)) return envDiagnostics(project, file)
-  if (file === inner(project.root, project.definitionFile)) return placedFaults(project.definitionProblems, file, text)
+  if (file === toRelativePath(project.root, project.definitionFile))
+    return placedFaults(project.definitionProblems, file, text)
   // Parsers are loaded when the first source is opened.
   const { sourceHints } = await import('./features/source-hints.ts')
   return sourceHints(project, file, text)

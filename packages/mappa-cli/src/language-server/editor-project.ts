@@ -7,6 +7,7 @@ import type { Problem } from '../../../mappa-settings/src/core/problems/problem.
 import { isSettingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
 import { type Resolution, resolveSettings } from '../../../mappa-settings/src/core/resolve/resolve.ts'
 import { fs, path } from '../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../mappa-settings/src/node/fs/places.ts'
 import { readRegularText } from '../../../mappa-settings/src/node/fs/regular-file.ts'
 import { watchFiles } from '../../../mappa-settings/src/node/fs/watch-files.ts'
 import { partsOfDefinition } from '../../../mappa-settings/src/node/project/definition/imports.ts'
@@ -16,7 +17,6 @@ import { layerFileNames, layerFilePaths } from '../analysis/guard/env-files.ts'
 import { loadDefinition } from '../project/definition/load.ts'
 import { checkPatterns } from '../project/patterns/check-patterns.ts'
 import { Project } from '../project/project.ts'
-import { inner } from './places.ts'
 
 /** The text of an open document by its absolute path; `null` where it is not open. */
 export type OpenText = (file: string) => string | null
@@ -138,7 +138,7 @@ export class EditorProject {
   #layer(source: Source, stage: string) {
     const [whole] = source.kind === 'file' ? (source.paths?.(stage) ?? []) : []
     if (whole === undefined || this.#open(whole) === null) return source.read(stage)
-    const file = inner(this.root, whole)
+    const file = toRelativePath(this.root, whole)
     return documentLayer(file, this.document(file), !this.isLayer(file))
   }
 

@@ -17,11 +17,6 @@ export function uriOf(file: string): string {
   return pathToFileURL(file).href
 }
 
-/** A path below a directory, from there, with `/` between directories. */
-export function inner(root: string, file: string): string {
-  return path.relative(root, file).replaceAll('\\', '/')
-}
-
 /** Line and column of an offset, both from 0, in UTF-16 code units. */
 export function positionAt(text: string, offset: number): Position {
   const before = text.slice(0, offset)

@@ -1,10 +1,11 @@
 import type { Position, Range } from 'vscode-languageserver'
 import type { Declaration } from '../../../mappa-settings/src/core/definition/definition.ts'
+import { toRelativePath } from '../../../mappa-settings/src/node/fs/places.ts'
 import { settingFinder } from '../analysis/definition/parse.ts'
 import { type Reader, ReaderSearch } from '../analysis/usage/readers.ts'
 import type { EditorProject } from './editor-project.ts'
 import { atPosition } from './env-text.ts'
-import { inner, offsetAt, rangeOf } from './places.ts'
+import { offsetAt, rangeOf } from './places.ts'
 
 /** A setting that is named at a place, and what stands there. */
 export interface NamedSetting {
@@ -22,7 +23,7 @@ export interface NamedSetting {
  */
 export function settingAt(project: EditorProject, file: string, text: string, position: Position): NamedSetting | null {
   if (project.isLayer(file)) return inEnvFile(project, file, text, position)
-  if (file === inner(project.root, project.definitionFile)) return inDefinition(project, file, text, position)
+  if (file === toRelativePath(project.root, project.definitionFile)) return inDefinition(project, file, text, position)
   const reader = new ReaderSearch(project.definition).in(text, file).find((each) => covers(each, position))
   return reader === undefined ? null : { setting: reader.setting, range: rangeOfReader(reader), by: reader.by }
 }

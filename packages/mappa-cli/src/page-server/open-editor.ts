@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs'
 import { viewProblem } from '../../../mappa-settings/src/core/problems/makers/views.ts'
 import { settingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
 import { path } from '../../../mappa-settings/src/node/fs/builtin.ts'
+import { isInside } from '../../../mappa-settings/src/node/fs/places.ts'
 import { findProgram } from '../project/programs.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')
@@ -49,8 +50,7 @@ function resolvedEditor(editor: string, root: string): string | null {
  */
 export function openInEditor(root: string, file: string, line: number, editor: string): boolean {
   const whole = path.resolve(root, file)
-  const inner = path.relative(root, whole)
-  if (inner.startsWith('..') || path.isAbsolute(inner) || !existsSync(whole)) return false
+  if (!isInside(whole, root) || !existsSync(whole)) return false
   loadLauncher()(`${whole}:${line}:1`, editor, () => {})
   return true
 }

@@ -3,6 +3,7 @@ import { commandProblem } from '../../../mappa-settings/src/core/problems/makers
 import type { Problem } from '../../../mappa-settings/src/core/problems/problem.ts'
 import { SettingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
 import { fs, path } from '../../../mappa-settings/src/node/fs/builtin.ts'
+import { leadsOutside, toRelativePath } from '../../../mappa-settings/src/node/fs/places.ts'
 import { readRegularText } from '../../../mappa-settings/src/node/fs/regular-file.ts'
 import { SECRET_MODE } from '../../../mappa-settings/src/node/fs/update-file.ts'
 import { committedText } from './git/git.ts'
@@ -36,8 +37,8 @@ export interface OutputState extends Output {
  * @throws {SettingsError} if it lies outside the project
  */
 export function outputPath(root: string, given: string): string {
-  const file = path.relative(root, path.resolve(given)).replaceAll('\\', '/')
-  if (file !== '' && !file.startsWith('../') && file !== '..' && !path.isAbsolute(file)) return file
+  const file = toRelativePath(root, path.resolve(given))
+  if (file !== '' && !leadsOutside(file)) return file
   throw refusal([commandProblem('output-outside', { file: given, root }, { file: given })])
 }
 

@@ -3,7 +3,7 @@ import type { Declaration, Definition } from '../../../mappa-settings/src/core/d
 import type { Source } from '../../../mappa-settings/src/core/layers/source.ts'
 import { locate } from '../../../mappa-settings/src/core/problems/problem.ts'
 import { isSettingsError, SettingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
-import { path } from '../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../mappa-settings/src/node/fs/places.ts'
 import { type Inspection, inspectStage } from '../../../mappa-settings/src/node/load/inspect.ts'
 import { findDefinition } from '../../../mappa-settings/src/node/project/definition/find.ts'
 import { chooseRoot, currentDirectory } from '../../../mappa-settings/src/node/project/root.ts'
@@ -128,7 +128,7 @@ export class Project {
   /** The path of the definition, relative to the root; where it would go if there is none. */
   get definitionPlace(): string {
     if (this.definitionFile === null) return definitionPlace(this.root)
-    return path.relative(this.root, this.definitionFile).replaceAll('\\', '/')
+    return toRelativePath(this.root, this.definitionFile)
   }
 
   /** What its `package.json` says. */

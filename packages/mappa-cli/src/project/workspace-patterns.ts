@@ -1,5 +1,5 @@
 import { fs, path } from '../../../mappa-settings/src/node/fs/builtin.ts'
-import { isInside } from '../../../mappa-settings/src/node/fs/places.ts'
+import { isInside, toRelativePath } from '../../../mappa-settings/src/node/fs/places.ts'
 
 /** What the patterns of a repository match. Paths are relative to its root, with `/` between directories. */
 export interface PatternMatches {
@@ -87,7 +87,7 @@ class Walk {
   /** Where a directory really is; `null` outside of the repository. */
   #realPlace(directory: string): string | null {
     const real = fs.realpathSync(path.join(this.#root, directory))
-    if (isInside(real, this.#top)) return path.relative(this.#top, real).split(path.sep).join('/')
+    if (isInside(real, this.#top)) return toRelativePath(this.#top, real)
     this.outside.add(directory)
     return null
   }

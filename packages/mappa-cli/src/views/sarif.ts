@@ -1,6 +1,7 @@
 import type { Log, ReportingDescriptor, Result } from 'sarif'
 import type { Problem } from '../../../mappa-settings/src/core/problems/problem.ts'
 import { path } from '../../../mappa-settings/src/node/fs/builtin.ts'
+import { leadsOutside, toRelativePath } from '../../../mappa-settings/src/node/fs/places.ts'
 import type { Finding } from '../analysis/survey/findings.ts'
 import { findingProblem } from './finding-problem.ts'
 
@@ -109,9 +110,9 @@ function resultOf(each: Told, ruleIndex: number, places: SarifPlaces, own: strin
 /** A file below the base is told from there, any other one by its whole address. */
 function artifactOf(file: string, { root, base }: SarifPlaces) {
   const whole = path.resolve(root, file)
-  const inner = path.relative(base, whole)
-  if (inner === '' || inner.startsWith('..') || path.isAbsolute(inner)) return { uri: pathToFileURL(whole).href }
-  return { uri: inner.split(path.sep).map(encodeURIComponent).join('/'), uriBaseId: 'SRCROOT' }
+  const inner = toRelativePath(base, whole)
+  if (inner === '' || leadsOutside(inner)) return { uri: pathToFileURL(whole).href }
+  return { uri: inner.split('/').map(encodeURIComponent).join('/'), uriBaseId: 'SRCROOT' }
 }
 
 function regionOf({ line, column, endLine, endColumn }: Told) {

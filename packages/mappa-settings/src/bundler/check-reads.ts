@@ -1,4 +1,4 @@
-import { dirname, relative, resolve } from 'node:path'
+import { dirname, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import type { Definition } from '../core/definition/definition.ts'
 import { readProblem } from '../core/page/read-problem.ts'
@@ -8,6 +8,7 @@ import type { Problem } from '../core/problems/problem.ts'
 import { SettingsError } from '../core/problems/settings-error.ts'
 import { type EnvironmentObject, type EnvironmentRead, environmentReads } from '../javascript/environment-reads.ts'
 import { parseWith } from '../javascript/parse-with.ts'
+import { toRelativePath } from '../node/fs/places.ts'
 import { findRoot } from '../node/project/root.ts'
 import { projectDefinition, type SettingsOrPath } from './definition.ts'
 import { findParser } from './find-parser.ts'
@@ -69,7 +70,7 @@ export function checkReads(code: string, file: string, options: CheckReadsOption
   if (reads.length === 0 && foreign === undefined) return
   const { definition, root } = projectDefinition(options.settings, options.root ?? findRoot(dirname(path)))
   const defined = new Set([...OF_BUNDLERS, ...(options.defined ?? [])])
-  const shown = relative(root, path).replaceAll('\\', '/')
+  const shown = toRelativePath(root, path)
   const problems = reads.flatMap((read) => problemOf(read, code, shown, definition, defined) ?? [])
   if (foreign !== undefined) problems.push(pageProblem('read-in-other-language', { object: foreign }, { file: shown }))
   if (problems.length > 0) throw new SettingsError({ title: 'Reads of page code', stage: null, problems, root })

@@ -1,6 +1,7 @@
 import { createRequire } from 'node:module'
 import { type Definition, isDefinition } from '../core/definition/definition.ts'
-import { fs, path } from '../node/fs/builtin.ts'
+import { fs } from '../node/fs/builtin.ts'
+import { toRelativePath } from '../node/fs/places.ts'
 import { commandLoaderNow } from '../node/project/definition/command-loader.ts'
 import { exportedBy } from '../node/project/definition/exported.ts'
 import { loadingError, notExported } from '../node/project/definition/loading-error.ts'
@@ -22,7 +23,7 @@ export interface LoadedNow {
  * @throws {SettingsError} if the file throws, exports something else, or holds a wrong definition
  */
 export function loadDefinitionNow(file: string, root: string): LoadedNow {
-  const shown = path.relative(root, file).replaceAll('\\', '/')
+  const shown = toRelativePath(root, file)
   let exported: unknown
   let canReload = true
   try {

@@ -4,6 +4,7 @@ import { layerPaths } from '../../../../mappa-settings/src/core/layers/order.ts'
 import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
 import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { isInside, leadsOutside } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { statsOf } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
 import { envFiles } from '../../../../mappa-settings/src/node/sources/env-files.ts'
 import { ignoredAmong, repositoryOf, trackedAmong } from '../../project/git/git.ts'
@@ -46,7 +47,7 @@ export function layerFilePaths({ stages, layersFrom }: Definition): string[] {
 /** Files that git tracks or would take along. */
 export function checkIgnored(root: string, all: readonly EnvFile[]): Problem[] {
   const inside = insideRepository(root)
-  const files = all.filter(({ file }) => !file.startsWith('..') || inside(file))
+  const files = all.filter(({ file }) => !leadsOutside(file) || inside(file))
   const names = files.map(({ file }) => file)
   const tracked = trackedAmong(root, names)
   const ignored = ignoredAmong(root, names)
@@ -65,8 +66,7 @@ function insideRepository(root: string): (file: string) => boolean {
   return (file) => {
     repository ??= repositoryOf(root)
     if (repository === null) return true
-    const inner = path.relative(repository, path.resolve(realPath(root), file))
-    return !inner.startsWith('..') && !path.isAbsolute(inner)
+    return isInside(path.resolve(realPath(root), file), repository)
   }
 }
 

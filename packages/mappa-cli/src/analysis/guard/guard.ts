@@ -3,6 +3,7 @@ import { isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file
 import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
 import { isSearchable } from '../../../../mappa-settings/src/core/values/encodings.ts'
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { leadsOutside, toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { type Needle, needlesFor, needlesOf } from '../../../../mappa-settings/src/node/leaks/needles.ts'
 import { type Inspection, inspectStage } from '../../../../mappa-settings/src/node/load/inspect.ts'
 import { repositoryOf } from '../../project/git/git.ts'
@@ -122,7 +123,7 @@ class Guard {
     this.#root = root
     this.#projects = projects
     this.#needles = needles
-    const inner = (own: string, file: string) => path.relative(root, path.join(own, file)).replaceAll('\\', '/')
+    const inner = (own: string, file: string) => toRelativePath(root, path.join(own, file))
     const localFiles = projects.flatMap((each) =>
       layerFilePaths(each.definition)
         .filter(isLocalFile)
@@ -145,7 +146,7 @@ class Guard {
 
   /** @param ownOnly true to leave out the files that packages share, which are looked at once for all */
   envFiles(ownOnly: boolean): void {
-    this.#checkFiles(ownOnly ? this.#files.filter(({ file }) => !file.startsWith('..')) : this.#files)
+    this.#checkFiles(ownOnly ? this.#files.filter(({ file }) => !leadsOutside(file)) : this.#files)
   }
 
   /** The files that packages share, each once, with the secrets that any of the packages has in it. */
@@ -153,8 +154,8 @@ class Guard {
     const owners = new Map<string, Set<string>>()
     const found = new Map<string, EnvFile>()
     for (const { root, definition } of this.#projects) {
-      for (const each of envFilesOf(root, definition).filter(({ file }) => file.startsWith('..'))) {
-        const file = path.relative(this.#root, path.join(root, each.file)).replaceAll('\\', '/')
+      for (const each of envFilesOf(root, definition).filter(({ file }) => leadsOutside(file))) {
+        const file = toRelativePath(this.#root, path.join(root, each.file))
         const secrets = owners.get(file) ?? new Set()
         for (const name of each.secrets) secrets.add(name)
         owners.set(file, secrets)

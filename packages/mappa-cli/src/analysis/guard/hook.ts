@@ -2,7 +2,7 @@ import { guardProblem } from '../../../../mappa-settings/src/core/problems/maker
 import type { problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
 import { SettingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { isInside, realPlace } from '../../../../mappa-settings/src/node/fs/places.ts'
+import { isInside, realPlace, toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { updateFile } from '../../../../mappa-settings/src/node/fs/update-file.ts'
 import { gitAsConfigured, repositoryOf } from '../../project/git/git.ts'
 import { findProgram } from '../../project/programs.ts'
@@ -92,7 +92,7 @@ export async function installHook(root: string): Promise<HookOutcome> {
   if (found === null) refuse(guardProblem('repository-missing', { option: '--install' }))
   const top = fs.realpathSync(found!)
   // A hook runs at the top of the repository.
-  const within = path.relative(top, fs.realpathSync(root)).replaceAll('\\', '/')
+  const within = toRelativePath(top, fs.realpathSync(root))
   const place = within === '' ? COMMAND : `${within}/${COMMAND}`
   const own = ownCommand(top)
   if (own === null && !fs.existsSync(path.join(top, place))) refuse(guardProblem('hook-without-command', {}))

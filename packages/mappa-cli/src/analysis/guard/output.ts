@@ -1,7 +1,8 @@
 import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
 import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { fs } from '../../../../mappa-settings/src/node/fs/builtin.ts'
 import { filesBelow } from '../../../../mappa-settings/src/node/fs/files-below.ts'
+import { toShownPath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import type { Needle } from '../../../../mappa-settings/src/node/leaks/needles.ts'
 import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
 import { secretFound } from './secret-found.ts'
@@ -34,7 +35,7 @@ export function searchOutput(
   for (const start of paths) {
     for (const file of filesBelow(start)) {
       if (own.has(file)) continue
-      const shown = shownPath(root, file)
+      const shown = toShownPath(root, file)
       const bytes = read(file)
       if (bytes instanceof Buffer) {
         files++
@@ -45,11 +46,6 @@ export function searchOutput(
     }
   }
   return { problems, files, skipped }
-}
-
-function shownPath(root: string, file: string): string {
-  const inner = path.relative(root, file)
-  return inner === '' || inner.startsWith('..') ? file : inner
 }
 
 function secretsIn(

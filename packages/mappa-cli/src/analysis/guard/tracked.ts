@@ -4,6 +4,7 @@ import { holdsCredential } from '../../../../mappa-settings/src/core/leaks/crede
 import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
 import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { isRegularFile } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
 import type { Needle } from '../../../../mappa-settings/src/node/leaks/needles.ts'
 import { git, repositoryOf } from '../../project/git/git.ts'
@@ -42,7 +43,7 @@ export function searchTracked(
   for (const inner of filesOf(top)) {
     const whole = path.join(top, inner)
     if (!isRegularFile(whole)) continue
-    const file = path.relative(root, whole).replaceAll('\\', '/')
+    const file = toRelativePath(root, whole)
     const bytes = read(whole)
     if (bytes === null) {
       skipped.push(file)

@@ -3,6 +3,7 @@ import { exampleFile } from '../../../../mappa-settings/src/core/derive/example.
 import { EXAMPLE_FILE } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { updateFile } from '../../../../mappa-settings/src/node/fs/update-file.ts'
 import { writeDerived } from '../../../../mappa-settings/src/node/fs/write-derived.ts'
 import { loadDefinition } from '../../project/definition/load.ts'
@@ -91,7 +92,7 @@ async function writeModule(
 ): Promise<string | null> {
   const { file, text } = settingsModule(path.join(root, definition), root, sourceFiles(root, [root]).files)
   if (text === null) return null
-  const shown = path.relative(root, file).replaceAll('\\', '/')
+  const shown = toRelativePath(root, file)
   await write(shown, text)
   return shown
 }

@@ -1,4 +1,5 @@
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { updateFile } from '../../../../mappa-settings/src/node/fs/update-file.ts'
 import { repositoryOf } from '../../project/git/git.ts'
 import { type Workspace, type WorkspacePackage, workspaceAt } from '../../project/workspaces.ts'
@@ -152,7 +153,7 @@ function shareOf(
   const own = new Set(names)
   const used = new Set(drafts.filter(({ name }) => own.has(name)).map(({ name }) => name))
   if (used.size === 0) return null
-  const up = path.relative(each.root, root).replaceAll('\\', '/')
+  const up = toRelativePath(each.root, root)
   const ending = projectEnding(each.root, sourceFiles(each.root, [each.root]).files)
   return { names: used, drafts, module, layersFrom: up === '' ? null : up, ending }
 }

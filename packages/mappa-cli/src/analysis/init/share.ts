@@ -1,4 +1,5 @@
 import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { type EndingStyle, withEnding } from '../move/import-paths.ts'
 import type { DraftSetting } from './draft.ts'
 import { grouped, type TakenPart } from './draft-source.ts'
@@ -32,7 +33,7 @@ export function takenPart(share: PackageShare, definition: string): TakenPart {
     if (used.length > 0) taken.set(group, used)
     if (used.length === members.size) whole.add(group)
   }
-  const relative = path.relative(path.dirname(definition), module).replaceAll('\\', '/')
+  const relative = toRelativePath(path.dirname(definition), module)
   const style = /\.m?js$/.test(module) ? 'source' : ending
   return {
     specifier: withEnding(relative.startsWith('.') ? relative : `./${relative}`, style),

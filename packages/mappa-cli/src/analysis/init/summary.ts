@@ -1,6 +1,7 @@
 import { holdsValues } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { isSettingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { findDefinition } from '../../../../mappa-settings/src/node/project/definition/find.ts'
 import { definitionPlace } from '../../project/definition/place.ts'
 import { repositoryOf } from '../../project/git/git.ts'
@@ -66,7 +67,7 @@ function secretsIn(findings: readonly Finding[]): ReadonlySet<string> {
 
 function existingDefinition(root: string): string | null {
   try {
-    return path.relative(root, findDefinition(root)).replaceAll('\\', '/')
+    return toRelativePath(root, findDefinition(root))
   } catch (error) {
     if (isSettingsError(error) && error.problems[0]?.code === 'definition-not-found') return null
     throw error

@@ -1,6 +1,7 @@
 import type { TextEdit } from '../../../../mappa-settings/src/core/text/edits.ts'
 import { plainName, visit } from '../../../../mappa-settings/src/javascript/tree.ts'
 import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import type { SyntaxNode } from '../../languages/javascript/parser.ts'
 import { endingStyle, withEnding } from './import-paths.ts'
 import { importEdit } from './import-statement.ts'
@@ -129,7 +130,7 @@ function specifierFor(
   imports: readonly Imported[],
   ending: SettingsModule['ending'],
 ): string {
-  const inner = path.relative(path.dirname(file), target).replaceAll('\\', '/')
+  const inner = toRelativePath(path.dirname(file), target)
   const relative = inner.startsWith('.') ? inner : `./${inner}`
   const others = imports.filter(({ source }) => /^\.\.?\//.test(source)).map(({ source }) => source)
   const style = others.length === 0 ? ending : endingStyle(others)

@@ -4,6 +4,7 @@ import type { EnvDocument } from '../../../../mappa-settings/src/core/envfile/do
 import { documentLayer } from '../../../../mappa-settings/src/core/layers/sources.ts'
 import { resolveSettings } from '../../../../mappa-settings/src/core/resolve/resolve.ts'
 import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { readRegularText } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
 import { envFiles } from '../../../../mappa-settings/src/node/sources/env-files.ts'
 import { repositoryOf, trackedAmong } from '../../project/git/git.ts'
@@ -154,7 +155,7 @@ export async function draftPlan(
   const changes = [
     ...layerChanges(root, moved, documentsOf),
     ...(change === null ? [] : [change]),
-    ...(needsModule ? [{ file: inner(root, module.file), before: null, after: module.text! }] : []),
+    ...(needsModule ? [{ file: toRelativePath(root, module.file), before: null, after: module.text! }] : []),
     ...(change === null ? [] : exampleChange(root, project.definition, definition)),
     ...(onPages.length === 0 ? [] : modulesChange(root, definitionFile, definition)),
     ...(plugin?.change == null ? [] : [plugin.change]),
@@ -254,10 +255,6 @@ function remembered<Result>(make: (key: string) => Result): (key: string) => Res
     known.set(key, result)
     return result
   }
-}
-
-function inner(root: string, whole: string): string {
-  return path.relative(root, whole).replaceAll('\\', '/')
 }
 
 function asRead({ keys, name, secret, kind, options }: Declaration, { value }: Finding): ReadSetting {

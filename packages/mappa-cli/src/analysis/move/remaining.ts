@@ -1,5 +1,6 @@
 import { isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { fs } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { type Finding, valuesOf } from '../survey/findings.ts'
 import { obstacleText } from './obstacles.ts'
 import type { MovePlace } from './source-changes.ts'
@@ -23,7 +24,7 @@ export function remainingPlaces(
 ): readonly MovePlace[] {
   const found: MovePlace[] = []
   for (const whole of files) {
-    const file = path.relative(root, whole).replaceAll('\\', '/')
+    const file = toRelativePath(root, whole)
     // Where secrets are at home.
     if (isLocalFile(file)) continue
     const text = secrets.length === 0 ? null : read(whole)

@@ -1,5 +1,6 @@
 import { applyEdits } from '../../../../mappa-settings/src/core/text/edits.ts'
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { leadsOutside, toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { languageOf } from '../../languages/index.ts'
 import { packagesOf } from '../../project/manifest.ts'
 import { isTestFile } from '../survey/exclusions.ts'
@@ -95,8 +96,8 @@ function moveSource(
   surveyed: ReadonlySet<string>,
 ): MoveSource | null {
   const { root, usesVite } = project
-  const file = path.relative(root, whole).replaceAll('\\', '/')
-  const outside = file.startsWith('..') || path.isAbsolute(file)
+  const file = toRelativePath(root, whole)
+  const outside = leadsOutside(file)
   const label = outside ? whole : file
   if (!surveyed.has(label) && (outside || !canChange(file))) return null
   const text = readText(whole)
@@ -204,7 +205,7 @@ export function rewriteSource(
 /** True for a test that was named itself, or whose directory was. */
 function isAskedFor(root: string, asked: string, file: string): boolean {
   if (asked === file) return true
-  const inner = path.relative(root, asked).replaceAll('\\', '/')
+  const inner = toRelativePath(root, asked)
   return file.startsWith(`${asked}${path.sep}`) && isTestFile(`${inner}/`)
 }
 

@@ -1,4 +1,5 @@
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import type { FileChange } from '../../project/update-files.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')
@@ -160,7 +161,7 @@ function faultOf(root: string, { file, start, length, code, message }: Found): T
   const from = text.lastIndexOf('\n', start - 1) + 1
   const end = text.indexOf('\n', start + length)
   return {
-    file: file === undefined ? 'tsconfig.json' : path.relative(root, file.fileName).replaceAll('\\', '/'),
+    file: file === undefined ? 'tsconfig.json' : toRelativePath(root, file.fileName),
     line: text.slice(0, start).split('\n').length,
     code: text.slice(from, end < 0 ? text.length : end),
     message: `TS${code}: ${message.replace(/\s+/g, ' ')}`,

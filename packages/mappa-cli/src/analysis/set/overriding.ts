@@ -1,5 +1,6 @@
 import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
 import { type Origin, originLabel } from '../../../../mappa-settings/src/core/layers/layer.ts'
+import { leadsOutside } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { envFiles } from '../../../../mappa-settings/src/node/sources/env-files.ts'
 
 /** How a value that was written stands to those of the same name in other layer files. */
@@ -34,7 +35,7 @@ export function overridingOf(
       const entry = layer.get(name)
       if (own < 0 || index === own || entry === undefined || entry.value === '') return
       if (index > own) above.add(labelOf(entry.origin))
-      else if (layer.sharedNames !== undefined && !file.startsWith('..')) below.add(labelOf(entry.origin))
+      else if (layer.sharedNames !== undefined && !leadsOutside(file)) below.add(labelOf(entry.origin))
     })
   }
   return { overriddenBy: [...above], inEnvironment: Boolean(process.env[name]), overrides: [...below] }

@@ -1,4 +1,5 @@
 import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { isRegularFile, statsOf } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
 import { git } from '../../project/git/git.ts'
 import { notOurs } from './not-ours.ts'
@@ -94,7 +95,7 @@ type Rules = { directory: string; ignores: (path: string) => boolean }[]
 
 function isIgnored(rules: Rules | null, directory: string, name: string): boolean {
   return (rules ?? []).some((each) => {
-    const inner = path.relative(each.directory, directory).replaceAll('\\', '/')
+    const inner = toRelativePath(each.directory, directory)
     return each.ignores(path.posix.join(inner, name))
   })
 }

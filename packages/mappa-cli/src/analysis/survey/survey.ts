@@ -1,6 +1,7 @@
 import { DEFAULT_STAGES } from '../../../../mappa-settings/src/core/definition/define.ts'
 import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
 import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { toShownPath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import type { SourceLiteral, SourceRead } from '../../languages/source.ts'
 import { SurveyCache } from './cache.ts'
 import { type FileOptions, sourceFiles } from './files.ts'
@@ -45,10 +46,10 @@ export function surveyProject(root: string, definition: Definition | null, optio
   const literals: SourceLiteral[] = []
   const reads: SourceRead[] = []
   const fallbacks: SourceLiteral[] = []
-  const skipped = left.map(({ directory, why }) => ({ file: shownPath(root, directory), why }))
+  const skipped = left.map(({ directory, why }) => ({ file: toShownPath(root, directory), why }))
   const usage = new UsageCheck(definition)
   const cache = new SurveyCache(root)
-  const named = files.map((whole) => ({ whole, file: shownPath(root, whole) }))
+  const named = files.map((whole) => ({ whole, file: toShownPath(root, whole) }))
   options.onProgress?.(0, files.length)
   const ready = readInThreads(named.filter(({ whole, file }) => mustRead(whole, file, cache)))
   let count = 0
@@ -81,11 +82,3 @@ function append<T>(list: T[], items: readonly T[]): void {
 }
 
 const isBelow = (file: string, directory: string) => file.startsWith(`${directory}${path.sep}`)
-
-/** A path below the root is shown from there, another one whole. */
-function shownPath(root: string, whole: string): string {
-  const prefix = root.endsWith(path.sep) ? root : `${root}${path.sep}`
-  if (whole.startsWith(prefix)) return whole.slice(prefix.length).replaceAll('\\', '/')
-  const inner = path.relative(root, whole).replaceAll('\\', '/')
-  return inner.startsWith('..') ? whole : inner
-}

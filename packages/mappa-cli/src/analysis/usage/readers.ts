@@ -1,5 +1,6 @@
 import type { Declaration, Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { fs } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { languageOf } from '../../languages/index.ts'
 import { sourceFiles } from '../survey/files.ts'
 import { findIn } from '../survey/scan-file.ts'
@@ -71,7 +72,7 @@ export class ReaderSearch {
       if (whole === definitionFile || languageOf(whole) === null) return []
       try {
         if (fs.statSync(whole).size > MAX_FILE_BYTES) return []
-        return this.in(open(whole) ?? fs.readFileSync(whole, 'utf8'), path.relative(root, whole).replaceAll('\\', '/'))
+        return this.in(open(whole) ?? fs.readFileSync(whole, 'utf8'), toRelativePath(root, whole))
       } catch {
         return []
       }

@@ -11,6 +11,7 @@ import { typesFile } from '../../../../mappa-settings/src/core/derive/types.ts'
 import { EXAMPLE_FILE } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
 import { commandProblem } from '../../../../mappa-settings/src/core/problems/makers/commands.ts'
 import { SettingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
+import { leadsOutside } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { isRegularFile } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
 import { writeDerived } from '../../../../mappa-settings/src/node/fs/write-derived.ts'
 import type { CommonOptions } from '../../command-line/common-options.ts'
@@ -137,7 +138,7 @@ async function writeFiles(
   exitWith: (code: number) => void,
 ): Promise<void> {
   const states: DerivedFile[] = []
-  const links = files.flatMap(([file]) => (file.startsWith('..') ? [] : linkProblems(root, file.replaceAll('\\', '/'))))
+  const links = files.flatMap(([file]) => (leadsOutside(file) ? [] : linkProblems(root, file.replaceAll('\\', '/'))))
   if (links.length > 0) throw new SettingsError({ title: 'Nothing was written', stage: null, problems: links })
   for (const [file, text] of files) {
     const state = await writeDerived(join(root, file), text, options.verify === true, options.force === true)

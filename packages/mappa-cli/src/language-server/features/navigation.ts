@@ -1,10 +1,11 @@
 import type { Location, Position } from 'vscode-languageserver'
 import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { settingFinder } from '../../analysis/definition/parse.ts'
 import type { Reader } from '../../analysis/usage/readers.ts'
 import type { EditorProject } from '../editor-project.ts'
 import { namesInText } from '../env-text.ts'
-import { inner, locationOf, rangeOf, uriOf } from '../places.ts'
+import { locationOf, rangeOf, uriOf } from '../places.ts'
 import { settingAt } from '../setting-at.ts'
 
 /** Where a setting is defined; from code and from the definition, the lines of its values come first. */
@@ -42,7 +43,7 @@ export function placeInDefinition(project: EditorProject, setting: string): Loca
   const text = project.textOf(definitionFile)
   const declaration = definition.settings.find(({ path: own }) => own === setting)
   if (text === null || declaration === undefined) return null
-  const place = settingFinder(text, inner(root, definitionFile))(declaration.keys)
+  const place = settingFinder(text, toRelativePath(root, definitionFile))(declaration.keys)
   return place === null ? null : { uri: uriOf(definitionFile), range: rangeOf(text, place.key.start, place.key.end) }
 }
 

@@ -8,11 +8,12 @@ import type { ProblemDetails } from '../../../../mappa-settings/src/core/problem
 import { settingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
 import { isVariableName } from '../../../../mappa-settings/src/core/text/variable-name.ts'
 import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { settingFinder } from '../../analysis/definition/parse.ts'
 import type { Reader } from '../../analysis/usage/readers.ts'
 import type { EditorProject } from '../editor-project.ts'
 import { namesInText } from '../env-text.ts'
-import { inner, rangeOf, uriOf } from '../places.ts'
+import { rangeOf, uriOf } from '../places.ts'
 import { type NamedSetting, settingAt } from '../setting-at.ts'
 
 /** What of a place can be renamed: the name of a setting, or the last key of its path. */
@@ -110,9 +111,9 @@ function keyFrom(words: string): string {
 function inDefinition(project: EditorProject, { keys }: Declaration, { key, name }: Renamed, add: Add): void {
   const { definitionFile, root } = project
   const text = project.textOf(definitionFile)
-  const place = text === null ? null : settingFinder(text, inner(root, definitionFile))(keys)
+  const place = text === null ? null : settingFinder(text, toRelativePath(root, definitionFile))(keys)
   if (text === null || place === null)
-    throw refused('rename-not-found', { path: keys.join('.'), file: inner(root, definitionFile) })
+    throw refused('rename-not-found', { path: keys.join('.'), file: toRelativePath(root, definitionFile) })
   if (place.name === null) add(definitionFile, { range: rangeOf(text, place.key.start, place.key.end), newText: key })
   else add(definitionFile, { range: rangeOf(text, place.name.start, place.name.end), newText: name })
   const to = [...keys.slice(0, -1), key].join('.')

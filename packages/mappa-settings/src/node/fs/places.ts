@@ -11,8 +11,32 @@ type Paths = Pick<typeof path, 'relative' | 'isAbsolute' | 'dirname' | 'sep'>
  * @param directory an absolute path
  */
 export function isInside(file: string, directory: string, paths: Paths = path): boolean {
-  const inner = paths.relative(directory, file)
-  return !paths.isAbsolute(inner) && inner !== '..' && !inner.startsWith(`..${paths.sep}`)
+  return !leadsOutside(paths.relative(directory, file), paths)
+}
+
+/** True for a relative path that leads out of the directory where it begins, and for one that is not relative. */
+export function leadsOutside(file: string, paths: Paths = path): boolean {
+  return paths.isAbsolute(file) || file === '..' || file.startsWith('../') || file.startsWith(`..${paths.sep}`)
+}
+
+/**
+ * The path from a directory to a file, with `/` between names on every system. A backslash that is part of a name stays.
+ *
+ * @param directory an absolute path
+ * @param file an absolute path
+ */
+export function toRelativePath(directory: string, file: string, paths: Paths = path): string {
+  return paths.relative(directory, file).replaceAll(paths.sep, '/')
+}
+
+/** A path as people are shown it: from a directory where it is below that, else as it is. */
+export function toShownPath(directory: string, file: string, paths: Paths = path): string {
+  // Of most files that are shown by the thousand, the beginning says it all.
+  const prefix = directory.endsWith(paths.sep) ? directory : directory + paths.sep
+  const inner = file.startsWith(prefix)
+    ? file.slice(prefix.length).replaceAll(paths.sep, '/')
+    : toRelativePath(directory, file, paths)
+  return inner === '' || leadsOutside(inner, paths) ? file : inner
 }
 
 /** Where a file really is. Of one that is not there yet, the nearest directory above that is says where it will be. */

@@ -1,7 +1,8 @@
-import { dirname, relative, resolve } from 'node:path'
+import { dirname, resolve } from 'node:path'
 import type { Plugin } from 'vite'
 import { pageProblem } from '../../core/problems/makers/page.ts'
 import { locate, type Problem } from '../../core/problems/problem.ts'
+import { toRelativePath } from '../../node/fs/places.ts'
 import { pageError, type Session } from '../session/session.ts'
 import { checkAllowInPage } from './allow-in-page.ts'
 import type { Place, Search, ValueFiles } from './search.ts'
@@ -61,7 +62,7 @@ export function leakCheck(session: Session): Plugin {
     return check.servedFiles(publicDir).flatMap(({ file, read }) => state(file, read(), { directory: publicDir }))
   }
   const leaksBelow = (directory: string): Problem[] => {
-    const shown = relative(session.config!.root, directory).replaceAll('\\', '/')
+    const shown = toRelativePath(session.config!.root, directory)
     return check.servedFiles(directory).flatMap(({ file, read }) => {
       const bytes = read()
       if (searched.get(file) === check.bytewise(bytes)) return []

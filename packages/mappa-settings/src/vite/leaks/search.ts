@@ -4,6 +4,7 @@ import { pageProblem } from '../../core/problems/makers/page.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
 import { whyNotSearchable } from '../../core/values/encodings.ts'
+import { toRelativePath } from '../../node/fs/places.ts'
 import { hiddenValues } from '../../node/leaks/hidden-values.ts'
 import { bytewise, hitsIn, hitsInCode, MAX_PARTS, type Needle, needlesFor } from '../../node/leaks/needles.ts'
 import type { Inspection } from '../../node/load/inspect.ts'
@@ -146,7 +147,7 @@ export interface ServedFile {
 /** The files below a directory that is served, also those that links lead to; none where there is no directory. */
 export function servedFiles(directory: string): ServedFile[] {
   return [...reachableFrom(directory, new Set())].map((whole) => ({
-    file: relative(directory, whole).replaceAll('\\', '/'),
+    file: toRelativePath(directory, whole),
     read: () => readFileSync(whole),
   }))
 }

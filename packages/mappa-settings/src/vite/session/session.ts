@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto'
-import { relative } from 'node:path'
 import type { ResolvedConfig } from 'vite'
 import { definitionFileProblem } from '../../core/problems/makers/definition-file.ts'
 import type { Problem } from '../../core/problems/problem.ts'
 import type { Report } from '../../core/problems/report.ts'
 import { SettingsError } from '../../core/problems/settings-error.ts'
+import { toRelativePath } from '../../node/fs/places.ts'
 import type { MappaOptions } from './options.ts'
 import type { ProjectState } from './project-state.ts'
 
@@ -76,7 +76,7 @@ export function refusals(session: Session): Report | null {
 /** What to say when a run that watches files begins and may miss a change of the definition; `null` where it misses none. */
 export function unwatched({ state: { definition, file, root, unknown } }: Session): Report | null {
   if (definition === null || file === null || unknown.length === 0) return null
-  const shown = relative(root, file).replaceAll('\\', '/')
+  const shown = toRelativePath(root, file)
   const problems = [definitionFileProblem('definition-unwatched', { file: shown, modules: unknown }, { file: shown })]
   return { title: 'The definition', stage: null, problems }
 }

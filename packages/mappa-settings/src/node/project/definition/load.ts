@@ -1,7 +1,8 @@
 import { type Definition, isDefinition } from '../../../core/definition/definition.ts'
 import { definitionFileProblem } from '../../../core/problems/makers/definition-file.ts'
 import { SettingsError } from '../../../core/problems/settings-error.ts'
-import { fs, path } from '../../fs/builtin.ts'
+import { fs } from '../../fs/builtin.ts'
+import { toRelativePath } from '../../fs/places.ts'
 import { loadingError, notExported } from './loading-error.ts'
 
 /**
@@ -28,7 +29,7 @@ export async function loadDefinition(
   run: ModuleRunner,
   text?: string,
 ): Promise<Definition> {
-  const shown = path.relative(root, file).replaceAll('\\', '/')
+  const shown = toRelativePath(root, file)
   let exported: unknown
   try {
     exported = file.endsWith('.json') ? await fromJson(file, shown, text) : await settled(run(file, root), shown)

@@ -1,6 +1,6 @@
 import { definitionFileProblem } from '../../../core/problems/makers/definition-file.ts'
 import { SettingsError } from '../../../core/problems/settings-error.ts'
-import { path } from '../../fs/builtin.ts'
+import { toRelativePath } from '../../fs/places.ts'
 
 /** What Node says of files that it would load if it knew their language. */
 const REASONS: Readonly<Record<string, string>> = {
@@ -23,7 +23,7 @@ export function isPackageMissing(error: unknown): boolean {
 
 /** What to throw if nothing is there that loads the TypeScript of a definition. */
 export function needsLoader(file: string, root: string, reason: string): SettingsError {
-  const shown = path.relative(root, file).replaceAll('\\', '/')
+  const shown = toRelativePath(root, file)
   const details = { file: shown, node: process.versions.node, reason }
   return new SettingsError({
     stage: null,
