@@ -3,6 +3,12 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { describe, it } from 'node:test'
+import {
+  LAYER_ORDER,
+  type LayerKind,
+  layerFiles,
+  layerPaths,
+} from '../packages/mappa-settings/src/core/layers/order.ts'
 import { REPOSITORY, runAsync } from './support/project.ts'
 
 const filesIn = (directory: string) =>
@@ -69,6 +75,31 @@ describe('the documentation', () => {
       'pnpm add -D mappa',
     ])
       assert.match(line, asks)
+  })
+
+  it('lists the layers in the order of the code, and no other', () => {
+    const files = layerFiles('<stage>').map((file) => `\`${file}\``)
+    const called: Readonly<Record<LayerKind, readonly string[]>> = {
+      defaults: ['defaults of the definition'],
+      file: [
+        'the four files of the next line in each directory that `layersFrom` names (if configured)',
+        files.join(', '),
+      ],
+      directory: ['a directory with one file per variable (if configured)'],
+      store: ['a store that many machines share (if configured)'],
+      environment: ['the process environment'],
+      flags: ['command-line flags (if enabled)'],
+    }
+    assert.deepEqual(layerPaths('night', ['..']).map(dirname), ['..', '..', '..', '..', '.', '.', '.', '.'])
+    const readme = readFileSync(join(REPOSITORY, 'README.md'), 'utf8')
+    const [, list] = /\nFrom lowest to highest; a higher layer wins:\n\n((?:\d\. .+\n)+)/.exec(readme)!
+    const expected = LAYER_ORDER.flatMap((kind) => called[kind]).map((text, at) => `${at + 1}. ${text}\n`)
+    assert.equal(list, expected.join(''))
+    const [, origins] = /^`origin` has `layer` \((.*?), or/m.exec(
+      readFileSync(join(REPOSITORY, 'docs/json-output.md'), 'utf8'),
+    )!
+    const ids = LAYER_ORDER.filter((kind) => kind !== 'file').map((kind) => `\`${kind}\``)
+    assert.deepEqual(origins!.split(', ').sort(), ids.sort())
   })
 
   it('has an API reference that says what the docstrings say (npm run api)', async (context) => {
