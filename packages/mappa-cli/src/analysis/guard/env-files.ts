@@ -3,8 +3,8 @@ import { isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file
 import { layerPaths } from '../../../../mappa-settings/src/core/layers/order.ts'
 import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
 import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { isInside, leadsOutside } from '../../../../mappa-settings/src/node/fs/places.ts'
+import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { isInside, leadsOutside, realPlace } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { statsOf } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
 import { envFiles } from '../../../../mappa-settings/src/node/sources/env-files.ts'
 import { ignoredAmong, repositoryOf, trackedAmong } from '../../project/git/git.ts'
@@ -66,15 +66,7 @@ function insideRepository(root: string): (file: string) => boolean {
   return (file) => {
     repository ??= repositoryOf(root)
     if (repository === null) return true
-    return isInside(path.resolve(realPath(root), file), repository)
-  }
-}
-
-function realPath(directory: string): string {
-  try {
-    return fs.realpathSync(directory)
-  } catch {
-    return directory
+    return isInside(path.resolve(realPlace(root), file), repository)
   }
 }
 

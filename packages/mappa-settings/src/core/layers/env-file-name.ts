@@ -40,7 +40,8 @@ export function holdsValues(file: string): boolean {
 
 /** True for a file that holds values of settings, for a copy of one, and for the example. */
 export function isEnvFile(file: string): boolean {
-  return holdsValues(file) || classifyEnvFile(file) === 'example'
+  const kind = classifyEnvFile(file)
+  return kind !== null && kind !== 'similar'
 }
 
 /** True for a file that belongs to one machine and is never committed. */
