@@ -1,6 +1,6 @@
 import { readFileSync, rmSync } from 'node:fs'
 import { dirname, extname, join, relative } from 'node:path'
-import { pathToFileURL } from 'node:url'
+import { fileURLToPath, pathToFileURL } from 'node:url'
 import { build } from 'esbuild'
 import { root } from './steps.mjs'
 
@@ -9,6 +9,13 @@ const OUT = join(root, '.compiled-tests')
 
 /** What a module knows about its own place. A test that is compiled goes on living where it was written. */
 const PLACES = { dirname: '__own_directory', filename: '__own_file', url: '__own_url' }
+
+/** Private packages are sources, which Node can't load: they become part of the tests. */
+const ownPackages = {
+  name: 'own-packages',
+  setup: (builder) =>
+    builder.onResolve({ filter: /^@mappa\// }, ({ path }) => ({ path: fileURLToPath(import.meta.resolve(path)) })),
+}
 
 const inItsPlace = {
   name: 'in-its-place',
@@ -45,7 +52,7 @@ export async function compileTests(files) {
     sourcesContent: false,
     logLevel: 'warning',
     define: Object.fromEntries(Object.entries(PLACES).map(([key, name]) => [`import.meta.${key}`, name])),
-    plugins: [inItsPlace],
+    plugins: [ownPackages, inItsPlace],
   })
   return files.map((file) => relative(root, join(OUT, file.replace(/\.ts$/, '.mjs'))))
 }

@@ -1,5 +1,5 @@
 // npm run endurance: every long run with its full count. npm run endurance -- texts 1000 7: one of them, how often, and from which seed.
-import { LONG_RUNS } from '../tests/endurance/all.ts'
+import { LONG_RUNS } from '@mappa/tests/endurance/all'
 
 const [name, count, seed = '20261126'] = process.argv.slice(2)
 const chosen = LONG_RUNS.filter((each) => name === undefined || each.name === name)

@@ -1,33 +1,27 @@
 // One file of types for each entry, and some for what they share: what programs can import, and nothing else of the library.
 // Run with tsx.
 import { mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
-import { dirname, join } from 'node:path'
+import { dirname, join, relative } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { catalogue } from '@mappa/core/problems/catalogue'
+import { allProblems } from '@mappa/core/problems/catalogue/all'
 import { rollup } from 'rollup'
 import { dts } from 'rollup-plugin-dts'
-import { allProblems } from '../packages/mappa-settings/src/core/problems/catalogue/all.ts'
-import { catalogue } from '../packages/mappa-settings/src/core/problems/catalogue/index.ts'
+import { entries, LIBRARY } from './entries.mjs'
+import { root } from './steps.mjs'
 
-const dist = join(import.meta.dirname, '../packages/mappa-settings/dist')
+const dist = join(LIBRARY, 'dist')
 const from = join(dist, 'types')
 const to = join(dist, 'rolled-types')
 
-const entries = {
-  index: 'core/index',
-  setting: 'core/definition/kinds/index',
-  envfile: 'core/envfile/index',
-  derive: 'core/derive/index',
-  node: 'node/index',
-  preload: 'node/load/preload',
-  browser: 'browser/index',
-  vite: 'vite/index',
-  bundler: 'bundler/index',
-  testing: 'testing/index',
-  store: 'store/index',
-  etcd: 'etcd/index',
+const source = (file) => file.replace(/^src\//, 'mappa-settings/src/').replace(/\.ts$/, '')
+const inputs = {
+  ...Object.fromEntries(Object.entries(entries).map(([name, file]) => [name, source(file)])),
+  setting: 'core/src/definition/kinds/index',
 }
 
 // The codes of problems are public; the sentences from which the compiler takes them are not.
-const problems = join(from, 'core/problems/problem.d.ts')
+const problems = join(from, 'core/src/problems/problem.d.ts')
 const union = (codes) => codes.map((code) => `'${code}'`).join(' | ')
 const loading = Object.keys(catalogue())
 const others = Object.keys(allProblems()).filter((code) => !loading.includes(code))
@@ -41,17 +35,24 @@ for (const [type, codes] of [
 }
 writeFileSync(problems, text)
 
+/** Where the types of a source were written. */
+const typesOf = (file) => join(from, relative(join(root, 'packages'), file).replace(/\.ts$/, '.d.ts'))
+
 const bundle = await rollup({
-  input: Object.fromEntries(Object.entries(entries).map(([name, file]) => [name, join(from, `${file}.d.ts`)])),
+  input: Object.fromEntries(Object.entries(inputs).map(([name, file]) => [name, join(from, `${file}.d.ts`)])),
   external: [/^node:/, 'vite'],
   plugins: [
     {
       // A namespace that is put into another file loses what editors show of its functions.
       name: 'setting-apart',
       resolveId: (id, importer = '') =>
-        /\/kinds\/index\.[jt]s$/.test(id) && importer === join(from, 'core/index.d.ts')
+        /\/kinds\/index\.[jt]s$/.test(id) && importer === join(from, 'core/src/index.d.ts')
           ? { id: join(from, 'setting.js'), external: 'relative' }
           : null,
+    },
+    {
+      name: 'own-packages',
+      resolveId: (id) => (id.startsWith('@mappa/') ? typesOf(fileURLToPath(import.meta.resolve(id))) : null),
     },
     dts(),
   ],

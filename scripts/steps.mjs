@@ -1,9 +1,19 @@
 // Runs on plain Node: nothing is installed yet when it begins.
 import { spawnSync } from 'node:child_process'
-import { existsSync, readFileSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 
 export const root = join(import.meta.dirname, '..')
+
+const packages = readdirSync(join(root, 'packages')).map((name) => `packages/${name}`)
+
+/** Where tests are, relative to the root of the repository. */
+export const testDirectories = [...packages.map((each) => `${each}/tests`), 'tests'].filter((each) =>
+  existsSync(join(root, each)),
+)
+
+/** Where sources are, relative to the root of the repository. */
+export const sourceDirectories = packages.map((each) => `${each}/src`)
 
 /** Says what is done, does it, and ends everything where it fails. */
 export function step(what, program, words) {
@@ -47,23 +57,32 @@ export function install(programs = []) {
 
 const NPM_CI = ['ci', '--no-audit', '--no-fund']
 
-/** What is built: the directory of a package, the file that says how, and where in it the sources begin. */
+/** What is built: the directory of a package, the file of `scripts/build` that says how, and where in it the sources begin. */
 const FIRST = [
-  ['packages/mappa-settings', 'build/library.ts'],
-  ['packages/mappa-cli', 'build/command.ts'],
+  ['packages/mappa-settings', 'library'],
+  ['packages/mappa-cli', 'command'],
 ]
 /** What is put beside that, into directories which are emptied before. */
 const THEN = [
-  ['packages/mappa-settings', 'build/pages.ts'],
-  ['packages/mappa-cli', 'build/web.ts', 'src/web'],
-  ['packages/mappa-cli', 'build/report.ts', 'src/web'],
+  ['packages/mappa-settings', 'pages'],
+  ['packages/mappa-cli', 'web', 'src/web'],
+  ['packages/mappa-cli', 'report', 'src/web'],
 ]
 
 function buildOf([directory, config, sources = '']) {
   return {
-    what: `Building ${directory}, by ${config}`,
-    name: 'vite/bin/vite.js',
-    words: ['build', join(directory, sources), '--config', `${directory}/${config}`, '--logLevel', 'warn'],
+    what: `Building ${directory}, by scripts/build/${config}.ts`,
+    // Configurations are TypeScript, and so is what they import of the private packages.
+    script: ['--import', 'tsx'],
+    words: [
+      'node_modules/vite/bin/vite.js',
+      'build',
+      join(directory, sources),
+      '--config',
+      `scripts/build/${config}.ts`,
+      '--logLevel',
+      'warn',
+    ],
   }
 }
 

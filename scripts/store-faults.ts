@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict'
-import type { Store, StoreState } from '../packages/mappa-settings/src/core/store/store.ts'
-import { isStoreError } from '../packages/mappa-settings/src/core/store/store-error.ts'
-import { etcdStore } from '../packages/mappa-settings/src/etcd/index.ts'
-import { type Cluster, startCluster, until } from '../tests/support/etcd.ts'
+import type { Store, StoreState } from '@mappa/core/store/store'
+import { isStoreError } from '@mappa/core/store/store-error'
+import { etcdStore } from '@mappa/node/stores/etcd/etcd-store'
+import { type Cluster, startCluster, until } from '@mappa/tests/support/etcd'
 
 /** What came of a run. */
 export interface FaultRun {

@@ -5,9 +5,9 @@ import { type ChildProcess, spawn, spawnSync } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { isStoreError } from '../packages/mappa-settings/src/core/store/store-error.ts'
-import { etcdStore } from '../packages/mappa-settings/src/etcd/index.ts'
-import { until } from '../tests/support/etcd.ts'
+import { isStoreError } from '@mappa/core/store/store-error'
+import { etcdStore } from '@mappa/node/stores/etcd/etcd-store'
+import { until } from '@mappa/tests/support/etcd'
 
 const [times = 10, readers = 12] = process.argv.slice(2).map(Number)
 const MEMBERS = [0, 1, 2] as const

@@ -5,14 +5,14 @@ import { join } from 'node:path'
 import { LINT, typecheck } from './checks.mjs'
 import { copyCommand } from './command-apart.mjs'
 import { ALL_PROGRAMS } from './machine.mjs'
-import { root, setUp, step } from './steps.mjs'
+import { root, setUp, step, testDirectories } from './steps.mjs'
 
 /** Files whose tests take long, short as they are; of the others, those that are long do. */
 const LONG = /(?:endurance|guides|attempts|move-programs|docs|view)\.test\.ts$/
 const sizeOf = (file) => statSync(join(root, file)).size
 
 const [part] = process.argv.slice(2)
-const files = ['packages/mappa-settings/tests', 'packages/mappa-cli/tests', 'tests']
+const files = testDirectories
   .flatMap((directory) => readdirSync(join(root, directory), { recursive: true }).map((file) => join(directory, file)))
   .filter((file) => file.endsWith('.test.ts') && (part === undefined || file.includes(part)))
   // The longest first, so that none of them is left over when all others have ended.

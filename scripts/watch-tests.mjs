@@ -14,13 +14,7 @@ function start() {
   child = spawn(process.execPath, [script, ...process.argv.slice(2)], { cwd: root, stdio: 'inherit' })
 }
 
-for (const directory of [
-  'packages/mappa-settings/src',
-  'packages/mappa-settings/tests',
-  'packages/mappa-cli/src',
-  'packages/mappa-cli/tests',
-  'tests',
-]) {
+for (const directory of [...sourceDirectories, ...testDirectories]) {
   watch(join(root, directory), { recursive: true }, () => {
     clearTimeout(timer)
     timer = setTimeout(start, QUIET_MS)

@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { allProblems } from '../packages/mappa-settings/src/core/problems/catalogue/all.ts'
-import type { CatalogueEntry } from '../packages/mappa-settings/src/core/problems/catalogue/entry.ts'
+import { allProblems } from '@mappa/core/problems/catalogue/all'
+import type { CatalogueEntry } from '@mappa/core/problems/catalogue/entry'
 
 const FILE = join(import.meta.dirname, '../docs/problems.md')
 

@@ -1,42 +1,112 @@
 import assert from 'node:assert/strict'
-import { readdirSync, readFileSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { describe, it } from 'node:test'
-import { version } from '../packages/mappa-cli/src/version.ts'
-import { allProblems } from '../packages/mappa-settings/src/core/problems/catalogue/all.ts'
+import { allProblems } from '@mappa/core/problems/catalogue/all'
+import { entries } from '../scripts/entries.mjs'
 import { problemsPage } from '../scripts/write-problems.ts'
 import { REPOSITORY } from './support/project.ts'
 
-const LIBRARY = 'packages/mappa-settings/src'
 const COMMAND = 'packages/mappa-cli/src'
 const read = (file: string) => readFileSync(join(REPOSITORY, file), 'utf8')
 const filesIn = (directory: string) =>
   readdirSync(join(REPOSITORY, directory), { recursive: true, encoding: 'utf8' })
-    .filter((file) => /\.tsx?$/.test(file))
+    .filter((file) => /\.(?:tsx?|mjs)$/.test(file))
     .map((file) => `${directory}/${file}`)
 const withoutComments = (code: string) => code.replace(/\/\*[\s\S]*?\*\/|\/\/.*/g, '')
 
-/** What a file imports, and whether it does so when it is loaded. Types are gone by then. */
-function importsOf(file: string): { readonly specifier: string; readonly atOnce: boolean }[] {
+interface Manifest {
+  readonly name: string
+  readonly version: string
+  readonly private?: boolean
+  readonly exports?: Readonly<Record<string, string | { readonly default: string }>>
+}
+const manifestOf = (name: string) => JSON.parse(read(`packages/${name}/package.json`)) as Manifest
+
+/**
+ * The house: each package, the packages of ours that it may import, and what it may import of others when it is loaded. Everything
+ * flows down. What is not in the list is imported by nobody.
+ */
+const HOUSE: Readonly<Record<string, { readonly ours: readonly string[]; readonly others: readonly string[] }>> = {
+  core: { ours: [], others: [] },
+  search: { ours: ['core'], others: ['node:stream'] },
+  source: { ours: ['core'], others: ['jsonc-parser', '@babel/parser', '@babel/types', 'yaml', '@lezer/common'] },
+  node: { ours: ['core'], others: ['node:path', 'node:child_process', 'jsonc-parser'] },
+  'mappa-settings': {
+    ours: ['core', 'node', 'search', 'source'],
+    others: [
+      'node:crypto',
+      'node:fs',
+      'node:module',
+      'node:path',
+      'node:url',
+      'vite',
+      '@babel/parser',
+      '@jridgewell/sourcemap-codec',
+    ],
+  },
+  'mappa-cli': { ours: ['core', 'node', 'search', 'source'], others: [] },
+}
+/** What the library may import of the engine for source code: that of JavaScript alone. */
+const SOURCE_OF_LIBRARY = /^@mappa\/source\/javascript\//
+
+const PACKAGES = readdirSync(join(REPOSITORY, 'packages'))
+const SOURCES = PACKAGES.flatMap((name) => filesIn(`packages/${name}/src`))
+const PUBLISHED = ['mappa-settings', 'mappa-cli']
+const TESTS = PACKAGES.filter((name) => existsSync(join(REPOSITORY, `packages/${name}/tests`))).flatMap((name) =>
+  filesIn(`packages/${name}/tests`).filter((file) => !file.includes('/tests/sources/')),
+)
+/** What lies beside the packages, and may import them by name. */
+const OUTSIDE = ['tests', 'bench', 'scripts', 'examples']
+/** What a build makes a file of, and nobody imports. */
+const BUILT_ALONE = ['@mappa/core/resolve/guarded']
+
+interface Import {
+  readonly specifier: string
+  /** False where it is imported only when something runs. */
+  readonly atOnce: boolean
+  readonly isType: boolean
+}
+
+/** All that a file imports. Types are gone when it is loaded. */
+function importsOf(file: string): readonly Import[] {
   const code = withoutComments(read(file))
-  const statements = code.matchAll(/^(?:import|export) (?!type\b)(?:[^'";]*? from )?'([^']+)'/gm)
-  const calls = code.matchAll(/(?:await|=>|return)\s+import\(\s*'([^'$]+)'\s*\)/g)
+  const statements = code.matchAll(/^(?:import|export) (type\b)?(?:[^'";]*? from )?'([^'$]+)'/gm)
+  const calls = code.matchAll(/\bimport\(\s*'([^'$]+)'\s*\)/g)
   return [
-    ...[...statements].map(([, specifier]) => ({ specifier: specifier!, atOnce: true })),
-    ...[...calls].map(([, specifier]) => ({ specifier: specifier!, atOnce: false })),
+    ...[...statements].map(([, type, specifier]) => ({
+      specifier: specifier!,
+      atOnce: type === undefined,
+      isType: type !== undefined,
+    })),
+    ...[...calls].map(([, specifier]) => ({ specifier: specifier!, atOnce: false, isType: false })),
   ]
 }
 
-/** The directories below `src` of all that an entry loads when it is imported, and the packages. */
+/** The file that a specifier stands for; `null` for a package that is not ours. */
+function targetOf(specifier: string, from: string): string | null {
+  if (specifier.startsWith('.')) return join(dirname(from), specifier)
+  const [, name, below = ''] = /^@mappa\/([^/]+)(.*)$/.exec(specifier) ?? []
+  if (name === undefined) return null
+  const target = manifestOf(name).exports?.[`.${below}`]
+  assert.ok(typeof target === 'string', `${from} imports ${specifier}, which is not exported`)
+  return join('packages', name, target)
+}
+
+/** The directories of all that an entry loads when it is imported, and the packages of others. */
 function loadedBy(entry: string): string[] {
-  const files = new Set([`${LIBRARY}/${entry}`])
+  const files = new Set([entry])
   const packages = new Set<string>()
   for (const file of files)
-    for (const { specifier, atOnce } of importsOf(file))
+    for (const { specifier, atOnce } of importsOf(file)) {
       if (!atOnce) continue
-      else if (!specifier.startsWith('.')) packages.add(specifier)
-      else files.add(join(dirname(file), specifier))
-  const directories = [...files].map((file) => dirname(file).slice(LIBRARY.length + 1))
+      const target = targetOf(specifier, file)
+      if (target === null) packages.add(specifier)
+      else files.add(target)
+    }
+  const directories = [...files]
+    .map((file) => dirname(file).replace(/^packages\/([^/]+)\/src/, '$1'))
+    .filter((directory) => !directory.startsWith('mappa-settings'))
   return [...new Set([...directories, ...packages])].sort()
 }
 
@@ -61,107 +131,110 @@ const START = [
 const TO_PAGES = ['core/page', 'core/problems/makers', 'core/values']
 const without = (...parts: string[]) => START.filter((each) => !parts.some((part) => each.startsWith(part)))
 
-/** What each entry loads. Whatever a row does not name costs nothing there, until it is needed. */
-const ENTRIES: Readonly<Record<string, readonly string[]>> = {
-  'core/index.ts': ['core', ...without('node', 'core/envfile'), ...TO_PAGES],
-  'core/envfile/index.ts': [
-    'core/envfile',
-    ...without('node', 'core/definition', 'core/resolve'),
-    'core/problems/makers',
-  ],
-  'core/derive/index.ts': [
+/** What each entry loads of the private packages. Whatever a row does not name costs nothing there, until it is needed. */
+const LOADED: Readonly<Record<string, readonly string[]>> = {
+  index: ['core', ...without('node', 'core/envfile'), ...TO_PAGES],
+  envfile: ['core/envfile', ...without('node', 'core/definition', 'core/resolve'), 'core/problems/makers'],
+  derive: [
     'core/derive',
     'core/envfile',
     ...without('node', 'core/envfile/reading', 'core/layers', 'core/resolve', 'core/template'),
     'core/problems/makers',
   ],
-  'node/index.ts': ['node', 'node/page', ...START, ...TO_PAGES],
-  'node/load/preload.ts': [...START, 'core/problems/makers', 'node/project/definition'],
-  'browser/index.ts': ['browser', 'core/problems/catalogue', 'core/values'],
-  'testing/index.ts': ['testing', 'core/store', ...without('node', 'core/envfile', 'core/definition/kinds')],
+  node: ['node/page', ...START, ...TO_PAGES],
+  preload: [...START, 'core/problems/makers', 'node/project/definition'],
+  browser: ['core/problems/catalogue', 'core/values'],
+  testing: ['core/store', ...without('node', 'core/envfile', 'core/definition/kinds')],
 }
 
-/** What may be imported from where; each room also from itself. Everything flows down. */
-const BELOW: Readonly<Record<string, readonly string[]>> = {
-  [`${LIBRARY}/core`]: [],
-  [`${LIBRARY}/javascript`]: [],
-  [`${LIBRARY}/browser`]: [`${LIBRARY}/core`],
-  [`${LIBRARY}/testing`]: [`${LIBRARY}/core`],
-  [`${LIBRARY}/node`]: [`${LIBRARY}/core`],
-  [`${LIBRARY}/store`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${LIBRARY}/etcd`],
-  [`${LIBRARY}/etcd`]: [`${LIBRARY}/core`, `${LIBRARY}/node`],
-  [`${LIBRARY}/bundler`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${LIBRARY}/javascript`],
-  [`${LIBRARY}/vite`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${LIBRARY}/javascript`],
-  [`${COMMAND}/project`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${LIBRARY}/store`, `${COMMAND}/version.ts`],
-  [`${COMMAND}/languages`]: [`${LIBRARY}/core`, `${LIBRARY}/javascript`],
-  [`${COMMAND}/analysis`]: [
-    `${LIBRARY}/core`,
-    `${LIBRARY}/node`,
-    `${LIBRARY}/javascript`,
-    `${COMMAND}/project`,
-    `${COMMAND}/languages`,
-    `${COMMAND}/version.ts`,
-  ],
-  [`${COMMAND}/views`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${COMMAND}/analysis`],
-  [`${COMMAND}/web`]: [`${LIBRARY}/core`, `${COMMAND}/views`],
-  [`${COMMAND}/page-server`]: [
-    `${LIBRARY}/core`,
-    `${LIBRARY}/node`,
-    `${COMMAND}/project`,
-    `${COMMAND}/analysis`,
-    `${COMMAND}/views`,
-    `${COMMAND}/distribution.ts`,
-  ],
-  [`${COMMAND}/language-server`]: [
-    `${LIBRARY}/core`,
-    `${LIBRARY}/node`,
-    `${COMMAND}/project`,
-    `${COMMAND}/languages`,
-    `${COMMAND}/analysis`,
-    `${COMMAND}/views`,
-    `${COMMAND}/version.ts`,
-  ],
-  [`${COMMAND}/terminal`]: [
-    `${LIBRARY}/core`,
-    `${LIBRARY}/node`,
-    `${COMMAND}/views`,
-    `${COMMAND}/version.ts`,
-    `${COMMAND}/command-line/exit-codes.ts`,
-  ],
-  [`${COMMAND}/command-line`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, `${COMMAND}/project`, `${COMMAND}/analysis`],
-  [`${COMMAND}/every-package`]: [
-    `${LIBRARY}/core`,
-    `${LIBRARY}/node`,
-    `${COMMAND}/project`,
-    `${COMMAND}/command-line`,
-    `${COMMAND}/terminal`,
-    `${COMMAND}/views`,
-  ],
-  [`${COMMAND}/commands`]: [`${LIBRARY}/core`, `${LIBRARY}/node`, COMMAND],
+/** What may be imported from where within the command; each room also from itself. */
+const ROOMS: Readonly<Record<string, readonly string[]>> = {
+  project: ['version.ts'],
+  analysis: ['project', 'version.ts'],
+  views: ['analysis'],
+  web: ['views'],
+  'page-server': ['project', 'analysis', 'views', 'distribution.ts'],
+  'language-server': ['project', 'analysis', 'views', 'version.ts'],
+  terminal: ['analysis', 'views', 'version.ts', 'command-line/exit-codes.ts'],
+  'command-line': ['project', 'analysis'],
+  'every-package': ['project', 'command-line', 'commands/entry.ts', 'terminal', 'views'],
+  commands: [''],
 }
+
+function mayImport(name: string, file: string, { specifier, atOnce, isType }: Import): boolean {
+  const { ours, others } = HOUSE[name]!
+  const target = targetOf(specifier, file)
+  // What a command needs of others is its own affair; programs that start are not commands.
+  if (target === null) return name === 'mappa-cli' || !atOnce || isType || others.includes(specifier)
+  const owner = target.split('/')[1]!
+  if (specifier.startsWith('.')) return owner === name
+  if (name === 'mappa-settings' && owner === 'source' && !SOURCE_OF_LIBRARY.test(specifier)) return false
+  return ours.includes(owner)
+}
+
+/** Programs in tests, which are text there, import files that do not exist. */
+const isRelative = ({ specifier }: Import, file: string) =>
+  specifier.startsWith('.') && existsSync(join(REPOSITORY, dirname(file), specifier))
 
 describe('the architecture', () => {
-  for (const [entry, expected] of Object.entries(ENTRIES)) {
+  for (const [entry, expected] of Object.entries(LOADED)) {
     it(`says what is loaded by ${entry}`, () => {
-      assert.deepEqual(loadedBy(entry), [...expected].sort())
+      assert.deepEqual(loadedBy(`packages/mappa-settings/${entries[entry]!}`), [...expected].sort())
     })
   }
 
-  for (const [room, others] of Object.entries(BELOW)) {
-    it(`lets ${room} import only what is below`, () => {
-      for (const file of filesIn(room))
+  for (const name of Object.keys(HOUSE)) {
+    it(`lets ${name} import only what is below`, () => {
+      for (const file of filesIn(`packages/${name}/src`))
+        for (const each of importsOf(file))
+          assert.equal(mayImport(name, file, each), true, `${file} imports ${each.specifier}`)
+    })
+  }
+
+  it('has no other package, and none whose relative paths lead out of it', () => {
+    assert.deepEqual([...PACKAGES].sort(), Object.keys(HOUSE).sort())
+    for (const file of [...SOURCES, ...TESTS])
+      for (const { specifier } of importsOf(file).filter((each) => isRelative(each, file)))
+        assert.equal(join(dirname(file), specifier).split('/')[1], file.split('/')[1], `${file} imports ${specifier}`)
+  })
+
+  it('exports of private packages what others use, and nothing else', () => {
+    const named = [...SOURCES, ...TESTS, ...OUTSIDE.flatMap(filesIn)].flatMap((file) =>
+      [...read(file).matchAll(/'(@mappa\/([^/']+)[^']*)'/g)]
+        .filter(([, , owner]) => !file.startsWith(`packages/${owner}/src/`))
+        .map(([, specifier]) => specifier!),
+    )
+    const used = new Set(named)
+    for (const name of PACKAGES) {
+      const { private: isPrivate = false, exports: all = {} } = manifestOf(name)
+      assert.equal(isPrivate, !PUBLISHED.includes(name), name)
+      if (!isPrivate) continue
+      for (const below of Object.keys(all)) {
+        const specifier = `@mappa/${name}${below.slice(1)}`
+        assert.ok(used.has(specifier) || BUILT_ALONE.includes(specifier), `nothing imports ${specifier}`)
+      }
+    }
+  })
+
+  for (const [room, below] of Object.entries(ROOMS)) {
+    it(`lets ${room} of the command import only what is below`, () => {
+      for (const file of filesIn(`${COMMAND}/${room}`))
         for (const { specifier } of importsOf(file)) {
           if (!specifier.startsWith('.')) continue
-          const target = join(dirname(file), specifier)
-          const isBelow = [room, ...others].some((each) => target === each || target.startsWith(`${each}/`))
+          const target = join(dirname(file), specifier).slice(COMMAND.length + 1)
+          const isBelow = [room, ...below].some(
+            (each) => each === '' || target === each || target.startsWith(`${each}/`),
+          )
           assert.ok(isBelow, `${file} imports ${specifier}`)
         }
     })
   }
 
-  it('has a room for every file', () => {
-    const rooms = [...Object.keys(BELOW), `${COMMAND}/main.ts`, `${COMMAND}/version.ts`, `${COMMAND}/distribution.ts`]
-    for (const file of [...filesIn(LIBRARY), ...filesIn(COMMAND)])
+  it('has a room for every file of the command', () => {
+    const rooms = [...Object.keys(ROOMS), 'main.ts', 'version.ts', 'distribution.ts'].map(
+      (each) => `${COMMAND}/${each}`,
+    )
+    for (const file of filesIn(COMMAND))
       assert.ok(
         rooms.some((room) => file === room || file.startsWith(`${room}/`)),
         file,
@@ -169,7 +242,7 @@ describe('the architecture', () => {
   })
 
   it('starts git in one place, and programs in few', () => {
-    const starters = [...filesIn(LIBRARY), ...filesIn(COMMAND)].filter((file) =>
+    const starters = SOURCES.filter((file) =>
       /['"](?:node:)?child_process['"]\)|from '(?:node:)?child_process'/.test(
         withoutComments(read(file)).replace(/^import type .*/gm, ''),
       ),
@@ -179,30 +252,28 @@ describe('the architecture', () => {
       `${COMMAND}/analysis/run/pipe.ts`,
       // The command that a person asks for.
       `${COMMAND}/analysis/run/start-process.ts`,
-      `${COMMAND}/project/git/git.ts`,
+      'packages/node/src/git/git.ts',
     ])
     for (const file of starters.filter((each) => !each.endsWith('start-process.ts'))) {
       assert.match(read(file), /\bfindProgram\('(?:git|npm|mkfifo)'/, file)
       assert.doesNotMatch(read(file), /\b(?:spawn|spawnSync|exec\w*|fork)\(\s*['"`]/, file)
     }
-    for (const file of [...filesIn(LIBRARY), ...filesIn(COMMAND)])
+    for (const file of SOURCES)
       assert.equal(/'git'/.test(withoutComments(read(file))) && !file.endsWith('git/git.ts'), false, file)
   })
 
   it('has no file over 300 lines', () => {
-    for (const file of [...filesIn(LIBRARY), ...filesIn(COMMAND), ...filesIn('bench')])
-      assert.ok(read(file).split('\n').length <= 301, file)
+    for (const file of [...SOURCES, ...filesIn('bench')]) assert.ok(read(file).split('\n').length <= 301, file)
   })
 
   it('has one version', () => {
-    for (const name of ['mappa-settings', 'mappa-cli'])
-      assert.equal((JSON.parse(read(`packages/${name}/package.json`)) as { version: string }).version, version, name)
+    const [, version] = /'([^']+)'/.exec(read(`${COMMAND}/version.ts`)) ?? []
+    for (const name of PACKAGES) assert.equal(manifestOf(name).version, version, name)
   })
 
   it('documents every problem, and has none that nobody reports', () => {
     assert.equal(read('docs/problems.md'), problemsPage())
-    const code = [...filesIn(LIBRARY), ...filesIn(COMMAND)]
-      .filter((file) => !file.includes('/catalogue/'))
+    const code = SOURCES.filter((file) => !file.includes('/catalogue/'))
       .map(read)
       .join('\n')
     for (const name of Object.keys(allProblems())) assert.ok(code.includes(`'${name}'`), name)
@@ -224,10 +295,10 @@ describe('the architecture', () => {
   })
 
   it('prints in one place, and shows values in one', () => {
-    for (const file of [...filesIn(LIBRARY), ...filesIn(COMMAND)]) {
+    for (const file of SOURCES) {
       const prints = /\bconsole\.|process\.std(out|err)\.write/.test(withoutComments(read(file)))
       // Programs that load their settings have no command to print for them.
-      const may = file.startsWith(`${COMMAND}/terminal/`) || file === `${LIBRARY}/node/load/load.ts`
+      const may = file.startsWith(`${COMMAND}/terminal/`) || file === 'packages/node/src/load/load.ts'
       assert.equal(prints && !may, false, file)
     }
   })

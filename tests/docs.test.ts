@@ -3,12 +3,7 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { describe, it } from 'node:test'
-import {
-  LAYER_ORDER,
-  type LayerKind,
-  layerFiles,
-  layerPaths,
-} from '../packages/mappa-settings/src/core/layers/order.ts'
+import { LAYER_ORDER, type LayerKind, layerFiles, layerPaths } from '@mappa/core/layers/order'
 import { REPOSITORY, runAsync } from './support/project.ts'
 
 const filesIn = (directory: string) =>

@@ -10,8 +10,8 @@ export default defineConfig({
   // The table of the command is made of the sources of the library, so this page takes the same.
   resolve: {
     alias: [
-      { find: /^mappa-settings$/, replacement: join(packages, 'mappa-settings/src/core/index.ts') },
-      { find: /^mappa-settings\/envfile$/, replacement: join(packages, 'mappa-settings/src/core/envfile/index.ts') },
+      { find: /^mappa-settings$/, replacement: join(packages, 'core/src/index.ts') },
+      { find: /^mappa-settings\/envfile$/, replacement: join(packages, 'core/src/envfile/index.ts') },
     ],
   },
   build: { modulePreload: false, assetsInlineLimit: 0 },

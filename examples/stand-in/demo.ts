@@ -2,7 +2,7 @@ import { type ChildProcess, spawn, spawnSync } from 'node:child_process'
 import { cpSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { startCluster } from '../../tests/support/etcd.ts'
+import { startCluster } from '@mappa/tests/support/etcd'
 import { Hosting } from './hosting.ts'
 
 const REPOSITORY = join(import.meta.dirname, '../..')

@@ -1,5 +1,5 @@
-import { ATTEMPTS } from '../../packages/mappa-settings/tests/border/attempts.ts'
-import { tryAttempt, type Vite } from '../../packages/mappa-settings/tests/border/try-attempt.ts'
+import { ATTEMPTS } from '../support/border/attempts.ts'
+import { tryAttempt, type Vite } from '../support/border/try-attempt.ts'
 import { type LongRun, makeRandom, withCleanup } from './long-run.ts'
 
 const ALL = ATTEMPTS.flatMap(([, attempts]) => attempts)

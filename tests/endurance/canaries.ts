@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict'
 import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { hitsInFile, type Needle, needlesFor } from '../../packages/mappa-settings/src/node/leaks/needles.ts'
+import { hitsInFile, type Needle, needlesFor } from '@mappa/search/needles'
 import { startChromium } from '../support/chromium.ts'
 import { startLanguageClient } from '../support/language-client.ts'
 import { makeProject, type Project } from '../support/project.ts'

@@ -1,6 +1,6 @@
 #!/usr/bin/env node
 import { basename, dirname } from 'node:path'
-import { escapeInvisible } from '../../mappa-settings/src/core/text/escape-invisible.ts'
+import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { Command, CommanderError } from './command-line/commander.ts'
 import { withPackageOption } from './command-line/common-options.ts'
 import { EXIT_FINE, EXIT_INTERRUPTED, EXIT_USAGE } from './command-line/exit-codes.ts'

@@ -2,7 +2,7 @@ import assert from 'node:assert/strict'
 import { existsSync, readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
-import { DEFINITION, makeProject } from '../../../tests/support/project.ts'
+import { DEFINITION, makeProject } from '@mappa/tests/support/project'
 
 const SECRET = 'open-kq83-made-up'
 const FILES = {

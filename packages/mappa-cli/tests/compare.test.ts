@@ -2,7 +2,7 @@ import assert from 'node:assert/strict'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
-import { DEFINITION, makeProject, type Project } from '../../../tests/support/project.ts'
+import { DEFINITION, makeProject, type Project } from '@mappa/tests/support/project'
 
 const DRILL = 'drill-kq83-made-up'
 const FILES = {

@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process'
 import { chmodSync, existsSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
-import { COMMAND, DEFINITION, makeProject } from '../../../tests/support/project.ts'
+import { COMMAND, DEFINITION, makeProject } from '@mappa/tests/support/project'
 
 const dome = (context: TestContext) =>
   makeProject(context, {

@@ -2,7 +2,7 @@ import assert from 'node:assert/strict'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
-import { COMMAND, makeProject, run } from '../../../tests/support/project.ts'
+import { COMMAND, makeProject, run } from '@mappa/tests/support/project'
 
 const LIVE = 'https://sky.fernhollow.example'
 const NEAR = 'http://localhost:4100'

@@ -2,11 +2,11 @@ import assert from 'node:assert/strict'
 import { lstatSync, readdirSync, readFileSync, statSync, symlinkSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
+import { DEFINITION, makeProject, type Project, run } from '@mappa/tests/support/project'
+import { awkwardText } from '@mappa/tests/support/texts'
 import fc from 'fast-check'
 import { EnvDocument } from 'mappa-settings/envfile'
 import YAML from 'yaml'
-import { DEFINITION, makeProject, type Project, run } from '../../../tests/support/project.ts'
-import { awkwardText } from '../../../tests/support/texts.ts'
 
 const KEY = 'drill-kq83-made-up'
 const FILES = {

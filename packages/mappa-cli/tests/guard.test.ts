@@ -4,10 +4,10 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import { brotliCompressSync, gzipSync } from 'node:zlib'
+import { copyCommand } from '@mappa/tests/support/command'
+import { COMMAND, DEFINITION, makeProject, type Project, run } from '@mappa/tests/support/project'
 import fc from 'fast-check'
 import { zipSync } from 'fflate'
-import { copyCommand } from '../../../scripts/command-apart.mjs'
-import { COMMAND, DEFINITION, makeProject, type Project, run } from '../../../tests/support/project.ts'
 
 // Has characters that each way of writing it down changes.
 const SECRET = 'open "kq83" + made/up=ü'

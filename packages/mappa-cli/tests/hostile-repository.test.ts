@@ -4,8 +4,8 @@ import { chmodSync, existsSync, readdirSync, rmSync, writeFileSync } from 'node:
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
-import { DEFINITION, makeProject, type Project } from '../../../tests/support/project.ts'
-import { findProgram } from '../src/project/programs.ts'
+import { findProgram } from '@mappa/node/git/programs'
+import { DEFINITION, makeProject, type Project } from '@mappa/tests/support/project'
 
 const KEY = 'q9Zr2mXw9LkT4vBn8PdS'
 const FILES = {

@@ -2,8 +2,8 @@ import assert from 'node:assert/strict'
 import { existsSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
-import { DEFINITION, makeProject, type Project, run } from '../../../tests/support/project.ts'
-import { atTerminal } from '../../../tests/support/terminal.ts'
+import { DEFINITION, makeProject, type Project, run } from '@mappa/tests/support/project'
+import { atTerminal } from '@mappa/tests/support/terminal'
 
 const read = ({ root }: Project, file: string) => readFileSync(join(root, file), 'utf8')
 const SECRET = 'drill-5J3kQ8zX1vB7nM2cT6yR'

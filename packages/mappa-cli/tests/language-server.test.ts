@@ -3,6 +3,8 @@ import { spawnSync } from 'node:child_process'
 import { existsSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
+import { edited, type LanguageClient, startLanguageClient } from '@mappa/tests/support/language-client'
+import { COMMAND, DEFINITION, makeProject, type Project } from '@mappa/tests/support/project'
 import type {
   CodeAction,
   CompletionItem,
@@ -11,8 +13,6 @@ import type {
   Location,
   WorkspaceEdit,
 } from 'vscode-languageserver-protocol'
-import { edited, type LanguageClient, startLanguageClient } from '../../../tests/support/language-client.ts'
-import { COMMAND, DEFINITION, makeProject, type Project } from '../../../tests/support/project.ts'
 
 const DRILL = 'drill-canary-7Qm2Zt94'
 const OPEN = 'open-canary-9f3Kq27L'

@@ -3,8 +3,8 @@ import { cpSync, readdirSync, readFileSync, statSync } from 'node:fs'
 import { homedir } from 'node:os'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
+import { COMMAND, makeProject, type Project, run } from '@mappa/tests/support/project'
 import { parse as parseYaml } from 'yaml'
-import { COMMAND, makeProject, type Project, run } from '../../../tests/support/project.ts'
 
 const PROGRAMS = join(import.meta.dirname, 'programs')
 const KEY = 'drill-9f3KQ2x7Rt4Ws8Lm'

@@ -22,8 +22,8 @@ import {
   type Project,
   REPOSITORY,
   run,
-} from '../../../tests/support/project.ts'
-import { atTerminal } from '../../../tests/support/terminal.ts'
+} from '@mappa/tests/support/project'
+import { atTerminal } from '@mappa/tests/support/terminal'
 
 const KEY = 'drill-5J3kQ8zX1vB7nM2cT6yR'
 const OTHER = 'drill-9W2pL6hD4sF8gK1jN5bV'

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict'
 import { describe, it } from 'node:test'
-import { makeProject } from '../../../tests/support/project.ts'
+import { makeProject } from '@mappa/tests/support/project'
 
 /** Patterns that run for seconds on a text of 60 to 100 characters. */
 const EXPLOSIVE: readonly RegExp[] = [

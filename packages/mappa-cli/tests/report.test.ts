@@ -2,10 +2,10 @@ import assert from 'node:assert/strict'
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { after, before, describe, it, type TestContext } from 'node:test'
+import { startChromium } from '@mappa/tests/support/chromium'
+import { DEFINITION, makeProject } from '@mappa/tests/support/project'
+import { accessibilityFaults } from '@mappa/tests/support/view-page'
 import type { Browser } from 'playwright-core'
-import { startChromium } from '../../../tests/support/chromium.ts'
-import { DEFINITION, makeProject } from '../../../tests/support/project.ts'
-import { accessibilityFaults } from '../../../tests/support/view-page.ts'
 
 let browser: Browser
 before(async () => {

@@ -3,8 +3,8 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
+import { DEFINITION, makeProject, REPOSITORY } from '@mappa/tests/support/project'
 import type { Log } from 'sarif'
-import { DEFINITION, makeProject, REPOSITORY } from '../../../tests/support/project.ts'
 
 const SCHEMA = join(REPOSITORY, 'node_modules/@microsoft/jest-sarif/lib/schemas/sarif-2.1.0-rtm.5.json')
 // Both are CommonJS that exports a class in place of itself.

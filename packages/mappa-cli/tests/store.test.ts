@@ -2,9 +2,9 @@ import assert from 'node:assert/strict'
 import { readFileSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
-import { Hosting } from '../../../examples/stand-in/hosting.ts'
-import { base64, type Cluster, startCluster } from '../../../tests/support/etcd.ts'
-import { COMMAND, makeProject, type Project, runAsync } from '../../../tests/support/project.ts'
+import { base64, type Cluster, startCluster } from '@mappa/tests/support/etcd'
+import { Hosting } from '@mappa/tests/support/hosting'
+import { COMMAND, makeProject, type Project, runAsync } from '@mappa/tests/support/project'
 
 const KEYS = {
   development: 'drill-9f3KQ2x7Rt4Ws8Lm6Bd1',

@@ -2,7 +2,7 @@ import assert from 'node:assert/strict'
 import { chmodSync, cpSync, existsSync, readdirSync, readFileSync } from 'node:fs'
 import { extname, join, relative } from 'node:path'
 import { describe, it } from 'node:test'
-import { commandForAll, DEFINITION, makeProject, openToAll, type Project, run } from '../../../tests/support/project.ts'
+import { commandForAll, DEFINITION, makeProject, openToAll, type Project, run } from '@mappa/tests/support/project'
 
 const SOURCES = join(import.meta.dirname, 'sources')
 

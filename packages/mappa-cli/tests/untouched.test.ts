@@ -11,7 +11,7 @@ import {
 } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
-import { DEFINITION, makeProject, type Project } from '../../../tests/support/project.ts'
+import { DEFINITION, makeProject, type Project } from '@mappa/tests/support/project'
 
 const KEY = 'drill-5J3kQ8zX1vB7nM2cT6yR'
 const BY_HAND = 'written by hand\n'

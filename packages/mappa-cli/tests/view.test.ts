@@ -3,11 +3,11 @@ import { chmodSync, existsSync, readFileSync } from 'node:fs'
 import { request } from 'node:http'
 import { join } from 'node:path'
 import { after, before, describe, it, type TestContext } from 'node:test'
+import { startChromium } from '@mappa/tests/support/chromium'
+import { startCluster } from '@mappa/tests/support/etcd'
+import { makeProject } from '@mappa/tests/support/project'
+import { accessibilityFaults, startView, type ViewPage } from '@mappa/tests/support/view-page'
 import type { Browser, Page } from 'playwright-core'
-import { startChromium } from '../../../tests/support/chromium.ts'
-import { startCluster } from '../../../tests/support/etcd.ts'
-import { makeProject } from '../../../tests/support/project.ts'
-import { accessibilityFaults, startView, type ViewPage } from '../../../tests/support/view-page.ts'
 
 let browser: Browser
 before(async () => {

@@ -2,8 +2,8 @@ import assert from 'node:assert/strict'
 import fs, { existsSync, mkdirSync, readFileSync, symlinkSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
+import { makeProject, type Project } from '@mappa/tests/support/project'
 import type { Log } from 'sarif'
-import { makeProject, type Project } from '../../../tests/support/project.ts'
 import { directoriesMatching } from '../src/project/workspace-patterns.ts'
 
 const definitionOf = (key: string) =>

@@ -3,8 +3,8 @@ import { spawn } from 'node:child_process'
 import { chmodSync, existsSync, lstatSync, mkdirSync, readdirSync, readFileSync, statSync, symlinkSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
-import { COMMAND, DEFINITION, makeProject, type Project } from '../../../tests/support/project.ts'
-import { atTerminal } from '../../../tests/support/terminal.ts'
+import { COMMAND, DEFINITION, makeProject, type Project } from '@mappa/tests/support/project'
+import { atTerminal } from '@mappa/tests/support/terminal'
 
 const SECRET = 'open-kq83-made-up'
 const read = ({ root }: Project, file: string) => readFileSync(join(root, file), 'utf8')

@@ -2,8 +2,6 @@ import assert from 'node:assert/strict'
 import { existsSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
-import type { MappaOptions } from 'mappa-settings/vite'
-import { build, type InlineConfig } from 'vite'
 import {
   configOf,
   filesIn,
@@ -12,9 +10,11 @@ import {
   makePage,
   PAGE_DEFINITION,
   PAGE_FILES,
-} from '../../../tests/support/page-project.ts'
-import { REPOSITORY } from '../../../tests/support/project.ts'
-import { listener } from '../../../tests/support/serving.ts'
+} from '@mappa/tests/support/page-project'
+import { REPOSITORY } from '@mappa/tests/support/project'
+import { listener } from '@mappa/tests/support/serving'
+import type { MappaOptions } from 'mappa-settings/vite'
+import { build, type InlineConfig } from 'vite'
 
 /** What somebody does, and the code of the problem that must keep the page from being built. */
 interface Attack {

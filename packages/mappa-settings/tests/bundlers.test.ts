@@ -3,9 +3,9 @@ import { mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'nod
 import { dirname, join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import { pathToFileURL } from 'node:url'
+import { makeProject, REPOSITORY, run } from '@mappa/tests/support/project'
 import { defineSettings, SettingsError, setting } from 'mappa-settings'
 import { checkReads, publicReplacements } from 'mappa-settings/bundler'
-import { makeProject, REPOSITORY, run } from '../../../tests/support/project.ts'
 
 const DEFINITION = `import { defineSettings, setting } from 'mappa-settings'
 export default defineSettings({

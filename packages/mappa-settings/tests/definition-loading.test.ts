@@ -2,11 +2,11 @@ import assert from 'node:assert/strict'
 import { rmSync, symlinkSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
+import { makePage } from '@mappa/tests/support/page-project'
+import { makeProject, type Project, REPOSITORY, run } from '@mappa/tests/support/project'
+import { serve } from '@mappa/tests/support/serving'
 import { SettingsError } from 'mappa-settings'
 import { publicReplacements } from 'mappa-settings/bundler'
-import { makePage } from '../../../tests/support/page-project.ts'
-import { makeProject, type Project, REPOSITORY, run } from '../../../tests/support/project.ts'
-import { serve } from '../../../tests/support/serving.ts'
 
 /** What this Node does with TypeScript by itself: nothing before 22.18. */
 const READS_TYPESCRIPT = Boolean((process.features as { typescript?: unknown }).typescript)

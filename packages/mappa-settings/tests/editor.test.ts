@@ -2,9 +2,9 @@ import assert from 'node:assert/strict'
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
+import { makeProject, REPOSITORY } from '@mappa/tests/support/project'
 import { setting } from 'mappa-settings'
 import ts from 'typescript'
-import { makeProject, REPOSITORY } from '../../../tests/support/project.ts'
 
 const DEFINITION = `import { defineSettings, setting } from 'mappa-settings'
 export default defineSettings({

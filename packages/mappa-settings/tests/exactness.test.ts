@@ -1,6 +1,7 @@
 import assert from 'node:assert/strict'
 import { describe, it } from 'node:test'
 import { inspect } from 'node:util'
+import type { Kind } from '@mappa/core/definition/kinds/kind'
 import fc from 'fast-check'
 import {
   type AnySetting,
@@ -12,7 +13,6 @@ import {
   setting,
 } from 'mappa-settings'
 import { documentLayer, EnvDocument } from 'mappa-settings/envfile'
-import type { Kind } from '../src/core/definition/kinds/kind.ts'
 
 const about = 'What it is for'
 

@@ -16,9 +16,9 @@ import {
 } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
+import { COMMAND, DEFINITION, makeProject, type Project, run } from '@mappa/tests/support/project'
 import { defineSettings, setting } from 'mappa-settings'
 import { watchSettings } from 'mappa-settings/node'
-import { COMMAND, DEFINITION, makeProject, type Project, run } from '../../../tests/support/project.ts'
 
 const SECRET = 'open-kq83-made-up'
 const FILES = { 'settings.definition.mjs': DEFINITION, '.env': 'SERVER_PORT=4101\n' }

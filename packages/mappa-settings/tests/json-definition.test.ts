@@ -2,10 +2,10 @@ import assert from 'node:assert/strict'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
+import { makeProject } from '@mappa/tests/support/project'
 import { Ajv2020 } from 'ajv/dist/2020.js'
 import { definitionFromJson } from 'mappa-settings'
 import { definitionSchema } from 'mappa-settings/derive'
-import { makeProject } from '../../../tests/support/project.ts'
 
 const PORT = '"port": { "kind": "port", "description": "Port", "default": 4100 }'
 

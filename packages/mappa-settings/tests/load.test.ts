@@ -3,9 +3,9 @@ import { chmodSync, mkdirSync, symlinkSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import { format, inspect } from 'node:util'
+import { commandForAll, DEFINITION, makeProject, openToAll, run } from '@mappa/tests/support/project'
 import { defineSettings, type Problem, SettingsError, setting } from 'mappa-settings'
 import { inspectSettings, loadSettings, stageOf } from 'mappa-settings/node'
-import { commandForAll, DEFINITION, makeProject, openToAll, run } from '../../../tests/support/project.ts'
 
 const definition = defineSettings({
   server: { port: setting.port('Port the dome service listens on', { default: 4100 }) },

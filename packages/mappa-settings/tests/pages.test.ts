@@ -4,15 +4,8 @@ import { join } from 'node:path'
 import { after, before, describe, it, type TestContext } from 'node:test'
 import { gzipSync } from 'node:zlib'
 import { decode } from '@jridgewell/sourcemap-codec'
-import { createJiti } from 'jiti'
-import { type Definition, fillPage, publicPayload } from 'mappa-settings'
-import { publicReplacements } from 'mappa-settings/bundler'
-import { fillPages, loadSettings } from 'mappa-settings/node'
-import type { Browser } from 'playwright-core'
-import { createServer, type PreviewServer, preview, type ViteDevServer } from 'vite'
-import { runExample as runDome } from '../../../examples/dome-api/simulated/run-example.ts'
-import { runExample } from '../../../examples/night-desk/simulated/run-example.ts'
-import { openPage, serveFiles, startChromium } from '../../../tests/support/chromium.ts'
+import { openPage, serveFiles, startChromium } from '@mappa/tests/support/chromium'
+import { runDomeApi, runNightDesk } from '@mappa/tests/support/examples'
 import {
   configOf,
   filesIn,
@@ -21,8 +14,14 @@ import {
   PAGE_DEFINITION,
   PAGE_FILES,
   type PageProject,
-} from '../../../tests/support/page-project.ts'
-import { REPOSITORY } from '../../../tests/support/project.ts'
+} from '@mappa/tests/support/page-project'
+import { REPOSITORY } from '@mappa/tests/support/project'
+import { createJiti } from 'jiti'
+import { type Definition, fillPage, publicPayload } from 'mappa-settings'
+import { publicReplacements } from 'mappa-settings/bundler'
+import { fillPages, loadSettings } from 'mappa-settings/node'
+import type { Browser } from 'playwright-core'
+import { createServer, type PreviewServer, preview, type ViteDevServer } from 'vite'
 
 let browser: Browser
 before(async () => {
@@ -45,9 +44,9 @@ const listening = (server: ViteDevServer | PreviewServer) => server.resolvedUrls
 
 describe('the page of the night desk', () => {
   it('has the values of each stage, and those of the start without another build', async (context) => {
-    const desk = runExample()
+    const desk = runNightDesk()
     context.after(desk.end)
-    const dome = await runDome()
+    const dome = await runDomeApi()
     context.after(() => dome.end())
     const service = await dome.start('staging', { SERVER_PORT: '4119' })
     context.after(() => service.stop())

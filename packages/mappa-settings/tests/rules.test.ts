@@ -2,6 +2,8 @@ import assert from 'node:assert/strict'
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
+import { makeProject, REPOSITORY, run } from '@mappa/tests/support/project'
+import { typeErrors } from '@mappa/tests/support/type-check'
 import {
   defineSettings,
   environmentLayer,
@@ -13,8 +15,6 @@ import {
 } from 'mappa-settings'
 import { environmentSchema, referenceFile, typesFile, valuesSchema } from 'mappa-settings/derive'
 import { loadSettings, watchSettings } from 'mappa-settings/node'
-import { makeProject, REPOSITORY, run } from '../../../tests/support/project.ts'
-import { typeErrors } from '../../../tests/support/type-check.ts'
 
 const about = 'What it is for'
 const codesOf = (problems: readonly Problem[]) => problems.map(({ code }) => code)

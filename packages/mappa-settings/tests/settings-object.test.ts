@@ -4,11 +4,11 @@ import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import { pathToFileURL } from 'node:url'
 import { format, inspect } from 'node:util'
+import { configOf, makePage, PAGE_DEFINITION } from '@mappa/tests/support/page-project'
+import { makeProject } from '@mappa/tests/support/project'
 import { defineSettings, environmentLayer, resolveSettings, Secret, SettingsError, setting } from 'mappa-settings'
 import { documentLayer, EnvDocument } from 'mappa-settings/envfile'
 import { inspectSettings } from 'mappa-settings/node'
-import { configOf, makePage, PAGE_DEFINITION } from '../../../tests/support/page-project.ts'
-import { makeProject } from '../../../tests/support/project.ts'
 
 const SECRET = 'kq83-made-up-vzpw'
 const definition = defineSettings({

@@ -1,9 +1,9 @@
 import assert from 'node:assert/strict'
 import { describe, it } from 'node:test'
+import { makeProject, run } from '@mappa/tests/support/project'
 import { defineSettings, environmentLayer, type Problem, resolveSettings, SettingsError, setting } from 'mappa-settings'
 import { publicReplacements } from 'mappa-settings/bundler'
 import { inspectSettings, loadSettings, stageOf, watchSettings } from 'mappa-settings/node'
-import { makeProject, run } from '../../../tests/support/project.ts'
 
 const tree = { server: { port: setting.port('Port the dome service listens on', { default: 4100 }) } }
 const definition = defineSettings(tree)

@@ -7,12 +7,12 @@ import { createServer as createTcpServer, type Server as NetServer } from 'node:
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
+import { certificate } from '@mappa/tests/support/certificate'
+import { makeProject } from '@mappa/tests/support/project'
 import { defineSettings, setting } from 'mappa-settings'
 import { etcdStore } from 'mappa-settings/etcd'
 import { fetchSettings } from 'mappa-settings/node'
 import type { Store, StoreState } from 'mappa-settings/store'
-import { certificate } from '../../../tests/support/certificate.ts'
-import { makeProject } from '../../../tests/support/project.ts'
 
 const PREFIX = 'fernhollow/dome-api'
 

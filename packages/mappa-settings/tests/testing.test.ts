@@ -2,9 +2,9 @@ import assert from 'node:assert/strict'
 import { mkdirSync, readFileSync, symlinkSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { describe, it } from 'node:test'
+import { makeProject, REPOSITORY, run } from '@mappa/tests/support/project'
 import { defineSettings, Secret, SettingsError, setting } from 'mappa-settings'
 import { settingsFor } from 'mappa-settings/testing'
-import { makeProject, REPOSITORY, run } from '../../../tests/support/project.ts'
 
 const definition = defineSettings({
   server: { port: setting.port('Port the dome service listens on', { default: 4100 }) },

@@ -1,5 +1,5 @@
+import { closestMatch } from '@mappa/core/text/closest-match'
 import type { Command } from 'commander'
-import { closestMatch } from '../../../mappa-settings/src/core/text/closest-match.ts'
 
 /**
  * Prepares a command that has others below it: alone, it prints its help, and a name that is none of theirs is a usage error with the

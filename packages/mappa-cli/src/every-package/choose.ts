@@ -1,9 +1,9 @@
-import type { Definition } from '../../../mappa-settings/src/core/definition/definition.ts'
-import { packagesProblem } from '../../../mappa-settings/src/core/problems/makers/packages.ts'
-import { settingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
-import { closestMatch } from '../../../mappa-settings/src/core/text/closest-match.ts'
-import { path } from '../../../mappa-settings/src/node/fs/builtin.ts'
-import { currentDirectory } from '../../../mappa-settings/src/node/project/root.ts'
+import type { Definition } from '@mappa/core/definition/definition'
+import { packagesProblem } from '@mappa/core/problems/makers/packages'
+import { settingsError } from '@mappa/core/problems/settings-error'
+import { closestMatch } from '@mappa/core/text/closest-match'
+import { path } from '@mappa/node/fs/builtin'
+import { currentDirectory } from '@mappa/node/project/root'
 import { Project } from '../project/project.ts'
 import {
   ownWorkspaceRoot,

@@ -1,5 +1,5 @@
+import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import type { Log } from 'sarif'
-import { escapeInvisible } from '../../../mappa-settings/src/core/text/escape-invisible.ts'
 import { Command } from '../command-line/commander.ts'
 import { EXIT_FINE, EXIT_USAGE } from '../command-line/exit-codes.ts'
 import type { CommandEntry, PackagesOf } from '../commands/entry.ts'

@@ -1,7 +1,7 @@
+import type { EnvEntry } from '@mappa/core/envfile/reading/entry'
+import type { ParsedEnvFile } from '@mappa/core/envfile/reading/reading'
+import type { Template } from '@mappa/core/template/template'
 import type { Position } from 'vscode-languageserver'
-import type { EnvEntry } from '../../../mappa-settings/src/core/envfile/reading/entry.ts'
-import type { ParsedEnvFile } from '../../../mappa-settings/src/core/envfile/reading/reading.ts'
-import type { Template } from '../../../mappa-settings/src/core/template/template.ts'
 import { offsetAt } from './places.ts'
 
 /** A name in an env file: the one of an entry, or one that a value refers to. */

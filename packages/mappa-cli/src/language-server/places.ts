@@ -1,5 +1,5 @@
+import { path } from '@mappa/node/fs/builtin'
 import type { Location, Position, Range } from 'vscode-languageserver'
-import { path } from '../../../mappa-settings/src/node/fs/builtin.ts'
 
 const { fileURLToPath, pathToFileURL } = process.getBuiltinModule('node:url')
 

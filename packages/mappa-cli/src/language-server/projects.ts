@@ -1,6 +1,6 @@
-import type { Problem } from '../../../mappa-settings/src/core/problems/problem.ts'
-import { isSettingsError, type SettingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
-import { fs, path } from '../../../mappa-settings/src/node/fs/builtin.ts'
+import type { Problem } from '@mappa/core/problems/problem'
+import { isSettingsError, type SettingsError } from '@mappa/core/problems/settings-error'
+import { fs, path } from '@mappa/node/fs/builtin'
 import { EditorProject, type OpenText } from './editor-project.ts'
 
 /** Why a directory has no project: there is no definition, or a wrong one. */

@@ -1,5 +1,5 @@
+import { isSettingsError, type SettingsError } from '@mappa/core/problems/settings-error'
 import type { Connection, TextDocumentPositionParams } from 'vscode-languageserver'
-import { isSettingsError, type SettingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
 import { version } from '../version.ts'
 import { Documents, type Found } from './documents.ts'
 import { completionsAt, resolved } from './features/completion.ts'

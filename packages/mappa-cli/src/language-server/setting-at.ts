@@ -1,6 +1,6 @@
+import type { Declaration } from '@mappa/core/definition/definition'
+import { toRelativePath } from '@mappa/node/fs/places'
 import type { Position, Range } from 'vscode-languageserver'
-import type { Declaration } from '../../../mappa-settings/src/core/definition/definition.ts'
-import { toRelativePath } from '../../../mappa-settings/src/node/fs/places.ts'
 import { settingFinder } from '../analysis/definition/parse.ts'
 import { type Reader, ReaderSearch } from '../analysis/usage/readers.ts'
 import type { EditorProject } from './editor-project.ts'

@@ -1,9 +1,9 @@
 import { existsSync } from 'node:fs'
-import { viewProblem } from '../../../mappa-settings/src/core/problems/makers/views.ts'
-import { settingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
-import { path } from '../../../mappa-settings/src/node/fs/builtin.ts'
-import { isInside } from '../../../mappa-settings/src/node/fs/places.ts'
-import { findProgram } from '../project/programs.ts'
+import { viewProblem } from '@mappa/core/problems/makers/views'
+import { settingsError } from '@mappa/core/problems/settings-error'
+import { path } from '@mappa/node/fs/builtin'
+import { isInside } from '@mappa/node/fs/places'
+import { findProgram } from '@mappa/node/git/programs'
 
 const { createRequire } = process.getBuiltinModule('node:module')
 

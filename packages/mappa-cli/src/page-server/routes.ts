@@ -1,4 +1,4 @@
-import { isSettingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
+import { isSettingsError } from '@mappa/core/problems/settings-error'
 import type { Edit } from '../views/page.ts'
 import { problemView } from '../views/problem.ts'
 import { storyOf } from '../views/story.ts'

@@ -1,7 +1,7 @@
-import type { Declaration, Definition } from '../../../mappa-settings/src/core/definition/definition.ts'
-import { problem } from '../../../mappa-settings/src/core/problems/problem.ts'
-import { settingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
-import { closestMatch } from '../../../mappa-settings/src/core/text/closest-match.ts'
+import type { Declaration, Definition } from '@mappa/core/definition/definition'
+import { problem } from '@mappa/core/problems/problem'
+import { settingsError } from '@mappa/core/problems/settings-error'
+import { closestMatch } from '@mappa/core/text/closest-match'
 
 /**
  * The setting that somebody named.

@@ -1,5 +1,5 @@
-import { fs, path } from '../../../mappa-settings/src/node/fs/builtin.ts'
-import { isRegularFile } from '../../../mappa-settings/src/node/fs/regular-file.ts'
+import { fs, path } from '@mappa/node/fs/builtin'
+import { isRegularFile } from '@mappa/node/fs/regular-file'
 
 /** What a `package.json` says, as far as this project asks. */
 export interface Manifest {

@@ -1,6 +1,6 @@
+import { fs, path } from '@mappa/node/fs/builtin'
+import { isRegularFile } from '@mappa/node/fs/regular-file'
 import { createPathsMatcher, getTsconfig, type TsConfigResult } from 'get-tsconfig'
-import { fs, path } from '../../../mappa-settings/src/node/fs/builtin.ts'
-import { isRegularFile } from '../../../mappa-settings/src/node/fs/regular-file.ts'
 
 /** Finds the source file that a module names; `null` for packages and for what is not there. */
 export type ModuleResolver = (specifier: string, importer: string) => string | null

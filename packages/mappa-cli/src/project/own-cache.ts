@@ -1,4 +1,4 @@
-import { fs, path } from '../../../mappa-settings/src/node/fs/builtin.ts'
+import { fs, path } from '@mappa/node/fs/builtin'
 
 /**
  * Where Mappa keeps what takes time to make, in the `node_modules` of a project; `null` where there is none to keep it in. In a

@@ -1,8 +1,8 @@
-import type { Definition } from '../../../mappa-settings/src/core/definition/definition.ts'
-import { commandProblem } from '../../../mappa-settings/src/core/problems/makers/commands.ts'
-import type { Problem } from '../../../mappa-settings/src/core/problems/problem.ts'
-import { filledIn } from '../../../mappa-settings/src/node/load/filled-environment.ts'
-import { namesOf } from '../../../mappa-settings/src/node/sources/project-sources.ts'
+import type { Definition } from '@mappa/core/definition/definition'
+import { commandProblem } from '@mappa/core/problems/makers/commands'
+import type { Problem } from '@mappa/core/problems/problem'
+import { filledIn } from '@mappa/node/load/filled-environment'
+import { namesOf } from '@mappa/node/sources/project-sources'
 
 type Environment = Readonly<Record<string, string | undefined>>
 

@@ -1,19 +1,12 @@
-import type { Layer } from '../../../mappa-settings/src/core/layers/layer.ts'
-import type { Problem } from '../../../mappa-settings/src/core/problems/problem.ts'
-import { SettingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
-import { storeLayer, unreadStoreLayer } from '../../../mappa-settings/src/core/store/layer.ts'
-import type { Store, StoreState } from '../../../mappa-settings/src/core/store/store.ts'
-import type { Inspection } from '../../../mappa-settings/src/node/load/inspect.ts'
-import type { ChosenStage } from '../../../mappa-settings/src/node/project/stage.ts'
-import {
-  readStore,
-  storeSource,
-  TIMEOUT,
-  Unread,
-  unreadProblem,
-  watchStore,
-} from '../../../mappa-settings/src/node/store/index.ts'
-import { openStore } from '../../../mappa-settings/src/store/configured.ts'
+import type { Layer } from '@mappa/core/layers/layer'
+import type { Problem } from '@mappa/core/problems/problem'
+import { SettingsError } from '@mappa/core/problems/settings-error'
+import { storeLayer, unreadStoreLayer } from '@mappa/core/store/layer'
+import type { Store, StoreState } from '@mappa/core/store/store'
+import type { Inspection } from '@mappa/node/load/inspect'
+import type { ChosenStage } from '@mappa/node/project/stage'
+import { readStore, storeSource, TIMEOUT, Unread, unreadProblem, watchStore } from '@mappa/node/sources/store'
+import { openStore } from '@mappa/node/stores/configured'
 import type { Project } from './project.ts'
 
 /** The options by which a command is told of a store. */

@@ -1,14 +1,8 @@
-import { writingProblem } from '../../../mappa-settings/src/core/problems/makers/writing.ts'
-import { settingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
-import { fs, path } from '../../../mappa-settings/src/node/fs/builtin.ts'
-import { removeOldDrafts, replaceFile, writeDraft } from '../../../mappa-settings/src/node/fs/replace-file.ts'
-import {
-  asProblem,
-  lock,
-  mustBeReplaceable,
-  readText,
-  targetOf,
-} from '../../../mappa-settings/src/node/fs/update-file.ts'
+import { writingProblem } from '@mappa/core/problems/makers/writing'
+import { settingsError } from '@mappa/core/problems/settings-error'
+import { fs, path } from '@mappa/node/fs/builtin'
+import { removeOldDrafts, replaceFile, writeDraft } from '@mappa/node/fs/replace-file'
+import { asProblem, lock, mustBeReplaceable, readText, targetOf } from '@mappa/node/fs/update-file'
 
 /** A file that is to change. */
 export interface FileChange {

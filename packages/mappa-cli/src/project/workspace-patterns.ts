@@ -1,5 +1,5 @@
-import { fs, path } from '../../../mappa-settings/src/node/fs/builtin.ts'
-import { isInside, toRelativePath } from '../../../mappa-settings/src/node/fs/places.ts'
+import { fs, path } from '@mappa/node/fs/builtin'
+import { isInside, toRelativePath } from '@mappa/node/fs/places'
 
 /** What the patterns of a repository match. Paths are relative to its root, with `/` between directories. */
 export interface PatternMatches {

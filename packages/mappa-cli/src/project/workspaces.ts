@@ -1,8 +1,8 @@
-import { isSettingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
-import { fs, path } from '../../../mappa-settings/src/node/fs/builtin.ts'
-import { isRegularFile } from '../../../mappa-settings/src/node/fs/regular-file.ts'
-import { findDefinition } from '../../../mappa-settings/src/node/project/definition/find.ts'
-import { chooseRoot } from '../../../mappa-settings/src/node/project/root.ts'
+import { isSettingsError } from '@mappa/core/problems/settings-error'
+import { fs, path } from '@mappa/node/fs/builtin'
+import { isRegularFile } from '@mappa/node/fs/regular-file'
+import { findDefinition } from '@mappa/node/project/definition/find'
+import { chooseRoot } from '@mappa/node/project/root'
 import { readManifest } from './manifest.ts'
 import { directoriesMatching, type PatternMatches } from './workspace-patterns.ts'
 

@@ -1,12 +1,8 @@
 import { join, relative } from 'node:path'
-import type { ProblemCode } from '../../../mappa-settings/src/core/problems/problem.ts'
-import { formatReport } from '../../../mappa-settings/src/core/problems/report.ts'
-import {
-  isSettingsError,
-  type SettingsError,
-  settingsError,
-} from '../../../mappa-settings/src/core/problems/settings-error.ts'
-import { refusedBySystem } from '../../../mappa-settings/src/node/fs/regular-file.ts'
+import type { ProblemCode } from '@mappa/core/problems/problem'
+import { formatReport } from '@mappa/core/problems/report'
+import { isSettingsError, type SettingsError, settingsError } from '@mappa/core/problems/settings-error'
+import { refusedBySystem } from '@mappa/node/fs/regular-file'
 import { EXIT_PROBLEMS, EXIT_USAGE } from '../command-line/exit-codes.ts'
 import { printJson, problemAsData } from './json.ts'
 import { printProblemsAsSarif } from './sarif.ts'

@@ -1,7 +1,7 @@
-import type { Problem } from '../../../mappa-settings/src/core/problems/problem.ts'
-import type { ResolvedSetting } from '../../../mappa-settings/src/core/resolve/resolved-setting.ts'
-import { visibleJson } from '../../../mappa-settings/src/core/text/escape-invisible.ts'
-import type { Inspection } from '../../../mappa-settings/src/node/load/inspect.ts'
+import type { Problem } from '@mappa/core/problems/problem'
+import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
+import { visibleJson } from '@mappa/core/text/escape-invisible'
+import type { Inspection } from '@mappa/node/load/inspect'
 import { out } from './streams.ts'
 
 /**

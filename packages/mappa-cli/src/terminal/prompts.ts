@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto'
-import { commandProblem } from '../../../mappa-settings/src/core/problems/makers/commands.ts'
-import { type SettingsError, settingsError } from '../../../mappa-settings/src/core/problems/settings-error.ts'
-import { escapeInvisible } from '../../../mappa-settings/src/core/text/escape-invisible.ts'
+import { commandProblem } from '@mappa/core/problems/makers/commands'
+import { type SettingsError, settingsError } from '@mappa/core/problems/settings-error'
+import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import type { OpenSecret } from '../analysis/init/relocate.ts'
 import { answered } from './interrupted.ts'
 

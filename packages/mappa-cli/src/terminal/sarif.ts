@@ -1,4 +1,4 @@
-import type { Problem } from '../../../mappa-settings/src/core/problems/problem.ts'
+import type { Problem } from '@mappa/core/problems/problem'
 import { version } from '../version.ts'
 import { type Findings, type SarifPlaces, sarifOfFindings, sarifOfProblems } from '../views/sarif.ts'
 import { printJson } from './json.ts'

@@ -1,5 +1,5 @@
-import { printable } from '../../../mappa-settings/src/core/text/escape-invisible.ts'
-import { type TerminalStyle, terminalStyle } from '../../../mappa-settings/src/node/load/terminal.ts'
+import { printable } from '@mappa/core/text/escape-invisible'
+import { type TerminalStyle, terminalStyle } from '@mappa/node/load/terminal'
 
 /** A stream that text goes to, and what it can show. */
 export interface Screen extends TerminalStyle {

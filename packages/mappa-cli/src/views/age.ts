@@ -1,6 +1,6 @@
-import type { Declaration } from '../../../mappa-settings/src/core/definition/definition.ts'
-import type { LayerValue } from '../../../mappa-settings/src/core/layers/layer.ts'
-import { dayAfter } from '../../../mappa-settings/src/core/text/iso-duration.ts'
+import type { Declaration } from '@mappa/core/definition/definition'
+import type { LayerValue } from '@mappa/core/layers/layer'
+import { dayAfter } from '@mappa/core/text/iso-duration'
 
 /** How old a value is. Days are as in RFC 3339: `2026-11-26`. */
 export interface AgeView {

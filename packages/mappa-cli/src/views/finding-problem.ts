@@ -1,7 +1,7 @@
-import { editorProblem } from '../../../mappa-settings/src/core/problems/makers/editors.ts'
-import type { Problem } from '../../../mappa-settings/src/core/problems/problem.ts'
+import { editorProblem } from '@mappa/core/problems/makers/editors'
+import type { Problem } from '@mappa/core/problems/problem'
+import type { SourcePlace } from '@mappa/source/source'
 import type { Finding } from '../analysis/survey/findings.ts'
-import type { SourcePlace } from '../languages/source.ts'
 
 /** A finding at one of its places, as a problem: what pipelines and editors show. */
 export function findingProblem({ masked, name, path, secret, why }: Finding, place: SourcePlace): Problem {

@@ -1,4 +1,4 @@
-import { escapeInvisible } from '../../../mappa-settings/src/core/text/escape-invisible.ts'
+import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { maskSecrets } from '../analysis/move/mask.ts'
 import { type Finding, valuesOf } from '../analysis/survey/findings.ts'
 

@@ -1,5 +1,5 @@
-import { holdsValues, isLocalFile } from '../../../mappa-settings/src/core/layers/env-file-name.ts'
-import { escapeInvisible } from '../../../mappa-settings/src/core/text/escape-invisible.ts'
+import { holdsValues, isLocalFile } from '@mappa/core/layers/env-file-name'
+import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { maskEnvText, maskSecrets } from '../analysis/move/mask.ts'
 import type { DiffLine, DiffView } from './diff.ts'
 

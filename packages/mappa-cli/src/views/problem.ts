@@ -1,5 +1,5 @@
-import type { Problem, ProblemCode } from '../../../mappa-settings/src/core/problems/problem.ts'
-import type { CodeFrame } from '../../../mappa-settings/src/core/secret/display.ts'
+import type { Problem, ProblemCode } from '@mappa/core/problems/problem'
+import type { CodeFrame } from '@mappa/core/secret/display'
 
 /** A problem as a person sees it, in any medium. Holds no secret value. */
 export interface ProblemView {

@@ -1,8 +1,8 @@
-import { originLabel } from '../../../mappa-settings/src/core/layers/layer.ts'
-import { mergeLayers } from '../../../mappa-settings/src/core/layers/merge.ts'
-import type { Resolution } from '../../../mappa-settings/src/core/resolve/resolve.ts'
-import { displayValue } from '../../../mappa-settings/src/core/secret/display.ts'
-import type { Template } from '../../../mappa-settings/src/core/template/template.ts'
+import { originLabel } from '@mappa/core/layers/layer'
+import { mergeLayers } from '@mappa/core/layers/merge'
+import type { Resolution } from '@mappa/core/resolve/resolve'
+import { displayValue } from '@mappa/core/secret/display'
+import type { Template } from '@mappa/core/template/template'
 
 /** A name that a value refers to. */
 export interface ReferenceView {

@@ -1,7 +1,7 @@
-import type { Declaration } from '../../../mappa-settings/src/core/definition/definition.ts'
-import { describedRules, type RuleSubject } from '../../../mappa-settings/src/core/definition/rule-words.ts'
-import type { Problem, ProblemCode } from '../../../mappa-settings/src/core/problems/problem.ts'
-import type { ResolvedSetting } from '../../../mappa-settings/src/core/resolve/resolved-setting.ts'
+import type { Declaration } from '@mappa/core/definition/definition'
+import { describedRules, type RuleSubject } from '@mappa/core/definition/rule-words'
+import type { Problem, ProblemCode } from '@mappa/core/problems/problem'
+import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 
 /** A rule of a setting, and how its value stands to it in one stage. */
 export interface RuleView {

@@ -1,7 +1,7 @@
+import type { Problem } from '@mappa/core/problems/problem'
+import { path } from '@mappa/node/fs/builtin'
+import { leadsOutside, toRelativePath } from '@mappa/node/fs/places'
 import type { Log, ReportingDescriptor, Result } from 'sarif'
-import type { Problem } from '../../../mappa-settings/src/core/problems/problem.ts'
-import { path } from '../../../mappa-settings/src/node/fs/builtin.ts'
-import { leadsOutside, toRelativePath } from '../../../mappa-settings/src/node/fs/places.ts'
 import type { Finding } from '../analysis/survey/findings.ts'
 import { findingProblem } from './finding-problem.ts'
 

@@ -4,9 +4,9 @@
  *
  * @module mappa-settings/browser
  */
-import type { Definition, RuntimeData } from '../core/definition/definition.ts'
-import { RUNTIME_VALUE_TEXTS, type RuntimeValueCode } from '../core/problems/catalogue/runtime-values.ts'
-import { PAYLOAD_ID, type PayloadShape } from '../core/values/payload-schema.ts'
+import type { Definition, RuntimeData } from '@mappa/core/definition/definition'
+import { RUNTIME_VALUE_TEXTS, type RuntimeValueCode } from '@mappa/core/problems/catalogue/runtime-values'
+import { PAYLOAD_ID, type PayloadShape } from '@mappa/core/values/payload-schema'
 
 /**
  * Reads the runtime settings that the server put into this page.

@@ -1,12 +1,12 @@
 import { statSync } from 'node:fs'
 import { dirname, isAbsolute, relative, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { type Definition, isDefinition } from '../core/definition/definition.ts'
-import { definitionFileProblem } from '../core/problems/makers/definition-file.ts'
-import { SettingsError } from '../core/problems/settings-error.ts'
-import { findDefinition } from '../node/project/definition/find.ts'
-import { type DefinitionParts, forgetModules, partsOfDefinition } from '../node/project/definition/imports.ts'
-import { chooseRoot, findRoot } from '../node/project/root.ts'
+import { type Definition, isDefinition } from '@mappa/core/definition/definition'
+import { definitionFileProblem } from '@mappa/core/problems/makers/definition-file'
+import { SettingsError } from '@mappa/core/problems/settings-error'
+import { findDefinition } from '@mappa/node/project/definition/find'
+import { type DefinitionParts, forgetModules, partsOfDefinition } from '@mappa/node/project/definition/imports'
+import { chooseRoot, findRoot } from '@mappa/node/project/root'
 import { type LoadedNow, loadDefinitionNow } from './load-now.ts'
 
 /** What tells a function of `mappa-settings/bundler` which settings there are: a definition, the path or `file:` URL of one, or of its project. */

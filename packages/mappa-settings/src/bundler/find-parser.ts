@@ -1,8 +1,8 @@
 import { createRequire } from 'node:module'
 import { join } from 'node:path'
-import { pageProblem } from '../core/problems/makers/page.ts'
-import { SettingsError } from '../core/problems/settings-error.ts'
-import type { BabelParse } from '../javascript/parse-with.ts'
+import { pageProblem } from '@mappa/core/problems/makers/page'
+import { SettingsError } from '@mappa/core/problems/settings-error'
+import type { BabelParse } from '@mappa/source/javascript/parse-with'
 
 /** Parsers by the directory of the project that has them. */
 const found = new Map<string, BabelParse>()

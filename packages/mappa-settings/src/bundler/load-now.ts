@@ -1,12 +1,12 @@
 import { createRequire } from 'node:module'
-import { type Definition, isDefinition } from '../core/definition/definition.ts'
-import { fs } from '../node/fs/builtin.ts'
-import { toRelativePath } from '../node/fs/places.ts'
-import { commandLoaderNow } from '../node/project/definition/command-loader.ts'
-import { exportedBy } from '../node/project/definition/exported.ts'
-import { loadingError, notExported } from '../node/project/definition/loading-error.ts'
-import { needsLoader, typescriptReason } from '../node/project/definition/needs-loader.ts'
-import { definitionOfJsonFile } from '../node/project/json-definition/json-file.ts'
+import { type Definition, isDefinition } from '@mappa/core/definition/definition'
+import { fs } from '@mappa/node/fs/builtin'
+import { toRelativePath } from '@mappa/node/fs/places'
+import { commandLoaderNow } from '@mappa/node/project/definition/command-loader'
+import { exportedBy } from '@mappa/node/project/definition/exported'
+import { loadingError, notExported } from '@mappa/node/project/definition/loading-error'
+import { needsLoader, typescriptReason } from '@mappa/node/project/definition/needs-loader'
+import { definitionOfJsonFile } from '@mappa/node/project/json-definition/json-file'
 
 /** A definition that was loaded, and whether it can be read again when its files change. */
 export interface LoadedNow {

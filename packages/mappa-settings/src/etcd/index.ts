@@ -4,45 +4,6 @@
  *
  * @module mappa-settings/etcd
  */
-import type { Store } from '../core/store/store.ts'
-import { Gateway } from './gateway.ts'
-import { historyOf } from './history.ts'
-import { Keys } from './keys.ts'
-import { checkedOptions, type EtcdOptions } from './options.ts'
-import { readStage } from './reading.ts'
-import { watchStage } from './watching.ts'
-import { writeChanges } from './writing.ts'
-
-export type { TlsOptions } from '../node/http/send.ts'
-export type { EtcdOptions } from './options.ts'
-
-/**
- * A store in etcd: one key for each variable, `<prefix>/<stage>/<NAME>`. Reads one revision, never half of a change; watches from a
- * revision on without losing a change, also over broken connections; writes by compare-and-swap, all or nothing.
- *
- * @throws {SettingsError} where options are wrong; nothing is connected to before something is asked for
- * @example
- * ```ts
- * const store = etcdStore({
- *   endpoints: ['https://etcd-1.fernhollow.example:2379', 'https://etcd-2.fernhollow.example:2379'],
- *   prefix: 'fernhollow/dome-api',
- *   username: 'dome-api',
- *   password: process.env.STORE_PASSWORD,
- * })
- * const settings = await fetchSettings(definition, { store })
- * ```
- */
-export function etcdStore(options: EtcdOptions): Store {
-  const checked = checkedOptions(options)
-  const gateway = new Gateway(checked)
-  const keys = new Keys(checked.prefix)
-  return {
-    id: 'etcd',
-    describe: () => `etcd ${checked.prefix}`,
-    read: (stage, request = {}) => readStage(gateway, keys, stage, request),
-    watch: (from, watcher) => watchStage(gateway, keys, from, watcher),
-    write: (changes, expected, request = {}) => writeChanges(gateway, keys, changes, expected, request),
-    history: (stage, request = {}) => historyOf(gateway, keys, stage, request),
-    close: () => gateway.close(),
-  }
-}
+export type { TlsOptions } from '@mappa/node/http/send'
+export { etcdStore } from '@mappa/node/stores/etcd/etcd-store'
+export type { EtcdOptions } from '@mappa/node/stores/etcd/options'

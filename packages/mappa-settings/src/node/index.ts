@@ -3,10 +3,16 @@
  *
  * @module mappa-settings/node
  */
-export { type FetchOptions, fetchSettings, type StoreOptions } from './load/fetch.ts'
-export { type Inspection, inspectSettings, type SourceOptions } from './load/inspect.ts'
-export { type LoadOptions, loadSettings, stageOf } from './load/load.ts'
-export { watchSettings } from './load/watch.ts'
-export type { OnChange, SettingChange, WatchedSettings, WatchOptions, WatchStoreOptions } from './load/watching.ts'
-export { fillPages } from './page/fill-pages.ts'
-export type { LastGoodOptions } from './store/last-good.ts'
+export { type FetchOptions, fetchSettings, type StoreOptions } from '@mappa/node/load/fetch'
+export { type Inspection, inspectSettings, type SourceOptions } from '@mappa/node/load/inspect'
+export { type LoadOptions, loadSettings, stageOf } from '@mappa/node/load/load'
+export { watchSettings } from '@mappa/node/load/watch'
+export type {
+  OnChange,
+  SettingChange,
+  WatchedSettings,
+  WatchOptions,
+  WatchStoreOptions,
+} from '@mappa/node/load/watching'
+export { fillPages } from '@mappa/node/page/fill-pages'
+export type { LastGoodOptions } from '@mappa/node/sources/store/last-good'

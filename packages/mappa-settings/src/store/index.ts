@@ -12,9 +12,9 @@ export type {
   StoreRequest,
   StoreState,
   StoreWatcher,
-} from '../core/store/store.ts'
-export { isStoreError, StoreError, type StoreErrorKind } from '../core/store/store-error.ts'
-export type { TlsOptions } from '../node/http/send.ts'
-export { openStore } from './configured.ts'
-export { type HttpStoreOptions, httpStore } from './http-store.ts'
-export { inspectWithStore } from './inspect.ts'
+} from '@mappa/core/store/store'
+export { isStoreError, StoreError, type StoreErrorKind } from '@mappa/core/store/store-error'
+export type { TlsOptions } from '@mappa/node/http/send'
+export { openStore } from '@mappa/node/stores/configured'
+export { type HttpStoreOptions, httpStore } from '@mappa/node/stores/http/http-store'
+export { inspectWithStore } from '@mappa/node/stores/inspect'

@@ -1,5 +1,5 @@
-import type { Store, StoreState } from '../core/store/store.ts'
-import { isStoreError } from '../core/store/store-error.ts'
+import type { Store, StoreState } from '@mappa/core/store/store'
+import { isStoreError } from '@mappa/core/store/store-error'
 
 /** What `checkStore` needs to know. */
 export interface StoreCheck {

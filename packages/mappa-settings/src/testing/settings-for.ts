@@ -1,12 +1,18 @@
-import { type Declaration, type Definition, inStage, isDefinition, type Values } from '../core/definition/definition.ts'
-import type { ReadAt, Setting } from '../core/definition/setting.ts'
-import { textLayer } from '../core/layers/sources.ts'
-import { testingProblems } from '../core/problems/catalogue/testing.ts'
-import { checkOptionNames, mustBeStage } from '../core/problems/option-names.ts'
-import { problemsOf } from '../core/problems/problem.ts'
-import { SettingsError } from '../core/problems/settings-error.ts'
-import { resolveSettings } from '../core/resolve/resolve.ts'
-import { closestMatch } from '../core/text/closest-match.ts'
+import {
+  type Declaration,
+  type Definition,
+  inStage,
+  isDefinition,
+  type Values,
+} from '@mappa/core/definition/definition'
+import type { ReadAt, Setting } from '@mappa/core/definition/setting'
+import { textLayer } from '@mappa/core/layers/sources'
+import { testingProblems } from '@mappa/core/problems/catalogue/testing'
+import { checkOptionNames, mustBeStage } from '@mappa/core/problems/option-names'
+import { problemsOf } from '@mappa/core/problems/problem'
+import { SettingsError } from '@mappa/core/problems/settings-error'
+import { resolveSettings } from '@mappa/core/resolve/resolve'
+import { closestMatch } from '@mappa/core/text/closest-match'
 
 type PathsIn<Node> = {
   [Key in keyof Node & string]: Node[Key] extends Setting<unknown, boolean, boolean, boolean, ReadAt>

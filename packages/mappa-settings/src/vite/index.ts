@@ -4,11 +4,11 @@
  * @module mappa-settings/vite
  */
 import { resolve } from 'node:path'
+import { pageProblem } from '@mappa/core/problems/makers/page'
+import type { Problem } from '@mappa/core/problems/problem'
+import { formatReport } from '@mappa/core/problems/report'
+import { SettingsError } from '@mappa/core/problems/settings-error'
 import type { Plugin, ResolvedConfig, UserConfig } from 'vite'
-import { pageProblem } from '../core/problems/makers/page.ts'
-import type { Problem } from '../core/problems/problem.ts'
-import { formatReport } from '../core/problems/report.ts'
-import { SettingsError } from '../core/problems/settings-error.ts'
 import { addressBorder } from './border/address-border.ts'
 import { buildBorder } from './border/build-border.ts'
 import { htmlReads } from './code/html-reads.ts'

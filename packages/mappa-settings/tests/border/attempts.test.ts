@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict'
 import { describe, it } from 'node:test'
-import { ATTEMPTS } from './attempts.ts'
-import { pageOf, tryAttempt, type Vite } from './try-attempt.ts'
+import { ATTEMPTS } from '@mappa/tests/support/border/attempts'
+import { pageOf, tryAttempt, type Vite } from '@mappa/tests/support/border/try-attempt'
 
 const versions: readonly Vite[] = await Promise.all(['vite', 'vite-7', 'vite-6'].map((name) => import(name)))
 const newest = versions[0]!

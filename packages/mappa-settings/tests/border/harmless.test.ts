@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict'
 import { describe, it } from 'node:test'
-import { makePage, PAGE_DEFINITION, PAGE_FILES } from '../../../../tests/support/page-project.ts'
-import { serve } from '../../../../tests/support/serving.ts'
+import { makePage, PAGE_DEFINITION, PAGE_FILES } from '@mappa/tests/support/page-project'
+import { serve } from '@mappa/tests/support/serving'
 
 const PNG = Buffer.from(
   'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',

@@ -2,10 +2,10 @@ import assert from 'node:assert/strict'
 import { lstatSync, mkdirSync, readdirSync, readFileSync, readlinkSync, symlinkSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
+import type { Vite } from '@mappa/tests/support/border/try-attempt'
+import { makeProject } from '@mappa/tests/support/project'
 import mappa, { type MappaOptions } from 'mappa-settings/vite'
 import type { InlineConfig, Plugin } from 'vite'
-import { makeProject } from '../../../../tests/support/project.ts'
-import type { Vite } from './try-attempt.ts'
 
 const versions: readonly Vite[] = await Promise.all(['vite', 'vite-7', 'vite-6'].map((name) => import(name)))
 const KEY = 'slip-93ae77c0d1f4'

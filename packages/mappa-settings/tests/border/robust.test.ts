@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict'
 import { describe, it, type TestContext } from 'node:test'
+import { configOf, makePage, PAGE_FILES, type PageProject } from '@mappa/tests/support/page-project'
+import { raw } from '@mappa/tests/support/serving'
 import { createServer } from 'vite'
-import { configOf, makePage, PAGE_FILES, type PageProject } from '../../../../tests/support/page-project.ts'
-import { raw } from '../../../../tests/support/serving.ts'
 
 const CROSSING = "import key from '../.env.development.local?raw'\nconsole.log(key)\n"
 

@@ -2,9 +2,9 @@ import assert from 'node:assert/strict'
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, symlinkSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
+import { configOf, makePage } from '@mappa/tests/support/page-project'
+import { listener, serve } from '@mappa/tests/support/serving'
 import { build, createLogger, type InlineConfig, type Plugin } from 'vite'
-import { configOf, makePage } from '../../../../tests/support/page-project.ts'
-import { listener, serve } from '../../../../tests/support/serving.ts'
 
 /** A setting that no page may have, and something that a program can make of its value. */
 interface Attempt {

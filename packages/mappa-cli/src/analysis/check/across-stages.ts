@@ -1,5 +1,5 @@
-import { type Problem, problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import type { ResolvedSetting } from '../../../../mappa-settings/src/core/resolve/resolved-setting.ts'
+import { type Problem, problem } from '@mappa/core/problems/problem'
+import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { meaningsOf } from '../compare/meanings.ts'
 
 /** The settings of one stage, worked out. */

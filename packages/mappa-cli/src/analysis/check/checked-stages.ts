@@ -1,4 +1,4 @@
-import type { Resolution } from '../../../../mappa-settings/src/core/resolve/resolve.ts'
+import type { Resolution } from '@mappa/core/resolve/resolve'
 import { sharedValues } from './across-stages.ts'
 import { withCredentials } from './credentials.ts'
 

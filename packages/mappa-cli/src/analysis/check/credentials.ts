@@ -1,8 +1,8 @@
-import { originLabel } from '../../../../mappa-settings/src/core/layers/layer.ts'
-import { opensSomething } from '../../../../mappa-settings/src/core/leaks/credentials.ts'
-import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
-import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import type { Resolution } from '../../../../mappa-settings/src/core/resolve/resolve.ts'
+import { opensSomething } from '@mappa/core/credentials/credentials'
+import { originLabel } from '@mappa/core/layers/layer'
+import { guardProblem } from '@mappa/core/problems/makers/guard'
+import type { Problem } from '@mappa/core/problems/problem'
+import type { Resolution } from '@mappa/core/resolve/resolve'
 
 /** Notices of values that open something and whose settings are neither secret nor public on purpose. */
 export function withCredentials<I extends Resolution>(inspection: I): I {

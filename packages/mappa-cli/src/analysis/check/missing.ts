@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
-import { locate, type Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import type { Inspection } from '../../../../mappa-settings/src/node/load/inspect.ts'
+import { layerFiles } from '@mappa/core/layers/order'
+import { locate, type Problem } from '@mappa/core/problems/problem'
+import type { Inspection } from '@mappa/node/load/inspect'
 
 /** An inspection whose missing secrets are no problem. Which ones they are is told all the same. */
 export interface Lenient extends Inspection {

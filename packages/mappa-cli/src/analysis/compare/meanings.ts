@@ -1,5 +1,5 @@
-import type { ResolvedSetting } from '../../../../mappa-settings/src/core/resolve/resolved-setting.ts'
-import { meaningOf } from '../../../../mappa-settings/src/core/text/meaning.ts'
+import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
+import { meaningOf } from '@mappa/core/text/meaning'
 
 /**
  * What the values of one setting mean in several stages: those that mean the same have the same text. A value that breaks a rule in one

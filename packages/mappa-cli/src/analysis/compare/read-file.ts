@@ -1,8 +1,8 @@
-import { EnvDocument } from '../../../../mappa-settings/src/core/envfile/document.ts'
-import { commandProblem } from '../../../../mappa-settings/src/core/problems/makers/commands.ts'
-import { SettingsError, settingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { readEnvLayer } from '../../../../mappa-settings/src/node/sources/env-files.ts'
+import { EnvDocument } from '@mappa/core/envfile/document'
+import { commandProblem } from '@mappa/core/problems/makers/commands'
+import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
+import { fs, path } from '@mappa/node/fs/builtin'
+import { readEnvLayer } from '@mappa/node/sources/env-files'
 
 /**
  * Reads an env file that somebody named.

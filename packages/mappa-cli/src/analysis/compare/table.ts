@@ -1,5 +1,5 @@
-import type { Origin } from '../../../../mappa-settings/src/core/layers/layer.ts'
-import type { Problem, ProblemCode } from '../../../../mappa-settings/src/core/problems/problem.ts'
+import type { Origin } from '@mappa/core/layers/layer'
+import type { Problem, ProblemCode } from '@mappa/core/problems/problem'
 
 /**
  * How a setting stands in one column.

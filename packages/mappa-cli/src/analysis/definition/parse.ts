@@ -1,5 +1,5 @@
-import { plainName, visit } from '../../../../mappa-settings/src/javascript/tree.ts'
-import { parseSource, type SyntaxNode } from '../../languages/javascript/parser.ts'
+import { parseSource, type SyntaxNode } from '@mappa/source/javascript/parser'
+import { plainName, visit } from '@mappa/source/javascript/tree'
 
 /** The source of a definition, parsed. */
 export interface ParsedDefinition {

@@ -1,8 +1,8 @@
-import { commandProblem } from '../../../../mappa-settings/src/core/problems/makers/commands.ts'
-import { hasErrors } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import { SettingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
-import { isWellFormed } from '../../../../mappa-settings/src/core/text/well-formed.ts'
-import { type Inspection, reportOf } from '../../../../mappa-settings/src/node/load/inspect.ts'
+import { commandProblem } from '@mappa/core/problems/makers/commands'
+import { hasErrors } from '@mappa/core/problems/problem'
+import { SettingsError } from '@mappa/core/problems/settings-error'
+import { isWellFormed } from '@mappa/core/text/well-formed'
+import { type Inspection, reportOf } from '@mappa/node/load/inspect'
 import { withoutMissingSecrets } from '../check/missing.ts'
 import type { ExportedValue, Format, FormatOptions } from './format.ts'
 

@@ -1,5 +1,5 @@
-import { fillingProblem } from '../../../../mappa-settings/src/core/problems/makers/filling.ts'
-import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
+import { fillingProblem } from '@mappa/core/problems/makers/filling'
+import type { Problem } from '@mappa/core/problems/problem'
 import { locator, type TemplateFile } from './fill-text.ts'
 import type { FilledPlaceholder, FilledText } from './filled.ts'
 import { languageOf } from './languages/index.ts'

@@ -1,5 +1,5 @@
-import { hasErrors, type Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import type { Inspection } from '../../../../mappa-settings/src/node/load/inspect.ts'
+import { hasErrors, type Problem } from '@mappa/core/problems/problem'
+import type { Inspection } from '@mappa/node/load/inspect'
 import { environmentProblems } from '../../project/shared-environment.ts'
 import { checkedText } from './checked-text.ts'
 import { faultsOf, fillText, type TemplateFile } from './fill-text.ts'

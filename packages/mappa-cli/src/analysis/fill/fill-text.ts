@@ -1,16 +1,16 @@
-import { fillingProblem } from '../../../../mappa-settings/src/core/problems/makers/filling.ts'
-import type { Location, Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import { applyFilter, FILTER_NAMES } from '../../../../mappa-settings/src/core/template/filters.ts'
+import { fillingProblem } from '@mappa/core/problems/makers/filling'
+import type { Location, Problem } from '@mappa/core/problems/problem'
+import { applyFilter, FILTER_NAMES } from '@mappa/core/template/filters'
 import {
   type ParsedText,
   type Placeholder,
   type PlaceholderFault,
   parsePlaceholders,
   type TextTemplate,
-} from '../../../../mappa-settings/src/core/template/placeholders.ts'
-import { closestMatch } from '../../../../mappa-settings/src/core/text/closest-match.ts'
-import { locatorOf } from '../../../../mappa-settings/src/core/text/locator.ts'
-import { isWellFormed } from '../../../../mappa-settings/src/core/text/well-formed.ts'
+} from '@mappa/core/template/placeholders'
+import { closestMatch } from '@mappa/core/text/closest-match'
+import { locatorOf } from '@mappa/core/text/locator'
+import { isWellFormed } from '@mappa/core/text/well-formed'
 import type { FilledText } from './filled.ts'
 import type { Found, Lookup } from './lookup.ts'
 import { markerOf, markerPrefix } from './markers.ts'

@@ -1,5 +1,5 @@
-import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import type { Placeholder } from '../../../../mappa-settings/src/core/template/placeholders.ts'
+import type { Problem } from '@mappa/core/problems/problem'
+import type { Placeholder } from '@mappa/core/template/placeholders'
 
 /** A placeholder with what it comes to, before its filters. */
 export interface FilledPlaceholder {

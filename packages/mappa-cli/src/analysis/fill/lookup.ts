@@ -1,6 +1,6 @@
-import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { closestMatch } from '../../../../mappa-settings/src/core/text/closest-match.ts'
-import type { Inspection } from '../../../../mappa-settings/src/node/load/inspect.ts'
+import type { Definition } from '@mappa/core/definition/definition'
+import { closestMatch } from '@mappa/core/text/closest-match'
+import type { Inspection } from '@mappa/node/load/inspect'
 
 /** What stands for a name in one stage. */
 export type Found =

@@ -1,6 +1,6 @@
-import { fillingProblem } from '../../../../mappa-settings/src/core/problems/makers/filling.ts'
-import { settingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
-import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { fillingProblem } from '@mappa/core/problems/makers/filling'
+import { settingsError } from '@mappa/core/problems/settings-error'
+import { path } from '@mappa/node/fs/builtin'
 
 const WORDS = ['stage', 'name', 'extension'] as const
 

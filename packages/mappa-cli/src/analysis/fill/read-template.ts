@@ -1,8 +1,8 @@
-import { decode } from '../../../../mappa-settings/src/core/envfile/reading/decode.ts'
-import { fillingProblem } from '../../../../mappa-settings/src/core/problems/makers/filling.ts'
-import { SettingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { mustBeRegular } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
+import { decode } from '@mappa/core/envfile/reading/decode'
+import { fillingProblem } from '@mappa/core/problems/makers/filling'
+import { SettingsError } from '@mappa/core/problems/settings-error'
+import { fs, path } from '@mappa/node/fs/builtin'
+import { mustBeRegular } from '@mappa/node/fs/regular-file'
 import { readTemplate, type TemplateFile } from './fill-text.ts'
 
 /**

@@ -1,4 +1,4 @@
-import { applyFilter } from '../../../../mappa-settings/src/core/template/filters.ts'
+import { applyFilter } from '@mappa/core/template/filters'
 import { yamlEscaped, yamlString } from '../export/yaml-string.ts'
 import type { FilledPlaceholder } from './filled.ts'
 import type { ValuePlace } from './languages/language.ts'

@@ -1,4 +1,4 @@
-import { type Hit, hitsInFile, type Needle } from '../../../../mappa-settings/src/node/leaks/needles.ts'
+import { type Hit, hitsInFile, type Needle } from '@mappa/search/needles'
 import { unpacked } from './archives.ts'
 
 /** Larger files are not read, in bytes: 256 MiB. */

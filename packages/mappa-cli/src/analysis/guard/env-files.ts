@@ -1,13 +1,13 @@
-import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
-import { layerPaths } from '../../../../mappa-settings/src/core/layers/order.ts'
-import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
-import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { isInside, leadsOutside, realPlace } from '../../../../mappa-settings/src/node/fs/places.ts'
-import { statsOf } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
-import { envFiles } from '../../../../mappa-settings/src/node/sources/env-files.ts'
-import { ignoredAmong, repositoryOf, trackedAmong } from '../../project/git/git.ts'
+import type { Definition } from '@mappa/core/definition/definition'
+import { isLocalFile } from '@mappa/core/layers/env-file-name'
+import { layerPaths } from '@mappa/core/layers/order'
+import { guardProblem } from '@mappa/core/problems/makers/guard'
+import type { Problem } from '@mappa/core/problems/problem'
+import { path } from '@mappa/node/fs/builtin'
+import { isInside, leadsOutside, realPlace } from '@mappa/node/fs/places'
+import { statsOf } from '@mappa/node/fs/regular-file'
+import { ignoredAmong, repositoryOf, trackedAmong } from '@mappa/node/git/git'
+import { envFiles } from '@mappa/node/sources/env-files'
 
 /** A layer file that exists, and the secrets that have a value in it. */
 export interface EnvFile {

@@ -1,9 +1,9 @@
-import type { Declaration, Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
-import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import { settingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
-import { type Needle, needlesFor } from '../../../../mappa-settings/src/node/leaks/needles.ts'
-import type { Inspection } from '../../../../mappa-settings/src/node/load/inspect.ts'
+import type { Declaration, Definition } from '@mappa/core/definition/definition'
+import { guardProblem } from '@mappa/core/problems/makers/guard'
+import type { Problem } from '@mappa/core/problems/problem'
+import { settingsError } from '@mappa/core/problems/settings-error'
+import type { Inspection } from '@mappa/node/load/inspect'
+import { type Needle, needlesFor } from '@mappa/search/needles'
 
 /** A value that a setting had, and that somebody may still have. */
 export interface FormerValue {

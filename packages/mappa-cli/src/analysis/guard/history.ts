@@ -1,8 +1,8 @@
-import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
-import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import { bytewise, hitsIn, type Needle } from '../../../../mappa-settings/src/node/leaks/needles.ts'
-import { readBlobs } from '../../project/git/blobs.ts'
-import { git } from '../../project/git/git.ts'
+import { guardProblem } from '@mappa/core/problems/makers/guard'
+import type { Problem } from '@mappa/core/problems/problem'
+import { readBlobs } from '@mappa/node/git/blobs'
+import { git } from '@mappa/node/git/git'
+import { bytewise, hitsIn, type Needle } from '@mappa/search/needles'
 import { hitsInContent } from './contents.ts'
 import { secretFound } from './secret-found.ts'
 

@@ -1,11 +1,11 @@
-import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
-import type { problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import { SettingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { isInside, realPlace, toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
-import { updateFile } from '../../../../mappa-settings/src/node/fs/update-file.ts'
-import { gitAsConfigured, repositoryOf } from '../../project/git/git.ts'
-import { findProgram } from '../../project/programs.ts'
+import { guardProblem } from '@mappa/core/problems/makers/guard'
+import type { problem } from '@mappa/core/problems/problem'
+import { SettingsError } from '@mappa/core/problems/settings-error'
+import { fs, path } from '@mappa/node/fs/builtin'
+import { isInside, realPlace, toRelativePath } from '@mappa/node/fs/places'
+import { updateFile } from '@mappa/node/fs/update-file'
+import { gitAsConfigured, repositoryOf } from '@mappa/node/git/git'
+import { findProgram } from '@mappa/node/git/programs'
 
 /** What became of the hook. */
 export interface HookOutcome {

@@ -1,8 +1,8 @@
-import { holdsValues } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
-import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
-import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { findProgram } from '../../project/programs.ts'
+import { holdsValues } from '@mappa/core/layers/env-file-name'
+import { guardProblem } from '@mappa/core/problems/makers/guard'
+import type { Problem } from '@mappa/core/problems/problem'
+import { fs, path } from '@mappa/node/fs/builtin'
+import { findProgram } from '@mappa/node/git/programs'
 
 const { spawnSync } = process.getBuiltinModule('node:child_process')
 const { createRequire } = process.getBuiltinModule('node:module')

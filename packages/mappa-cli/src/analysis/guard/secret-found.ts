@@ -1,6 +1,6 @@
-import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
-import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import type { Hit } from '../../../../mappa-settings/src/node/leaks/needles.ts'
+import { guardProblem } from '@mappa/core/problems/makers/guard'
+import type { Problem } from '@mappa/core/problems/problem'
+import type { Hit } from '@mappa/search/needles'
 
 /** Where a secret was found. */
 export type FoundPlace =

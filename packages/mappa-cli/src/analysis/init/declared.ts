@@ -1,7 +1,7 @@
-import { DEFAULT_STAGES } from '../../../../mappa-settings/src/core/definition/define.ts'
-import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { isSettingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
-import { findDefinition } from '../../../../mappa-settings/src/node/project/definition/find.ts'
+import { DEFAULT_STAGES } from '@mappa/core/definition/define'
+import type { Definition } from '@mappa/core/definition/definition'
+import { isSettingsError } from '@mappa/core/problems/settings-error'
+import { findDefinition } from '@mappa/node/project/definition/find'
 import { loadDefinition } from '../../project/definition/load.ts'
 import type { WorkspacePackage } from '../../project/workspaces.ts'
 

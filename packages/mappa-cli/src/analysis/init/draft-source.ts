@@ -1,4 +1,4 @@
-import { variableName } from '../../../../mappa-settings/src/core/definition/naming.ts'
+import { variableName } from '@mappa/core/definition/naming'
 import { type DraftSetting, descriptionFrom, literalIn } from './draft.ts'
 
 /**

@@ -1,7 +1,7 @@
-import { holdsCredential } from '../../../../mappa-settings/src/core/leaks/credentials.ts'
-import { CONNECTION } from '../../../../mappa-settings/src/core/leaks/vocabulary.ts'
-import { meaningOf, wordsOf } from '../../../../mappa-settings/src/core/leaks/words.ts'
-import type { TakenAs } from '../../languages/source.ts'
+import { holdsCredential } from '@mappa/core/credentials/credentials'
+import { CONNECTION } from '@mappa/core/credentials/vocabulary'
+import { meaningOf, wordsOf } from '@mappa/core/credentials/words'
+import type { TakenAs } from '@mappa/source/source'
 import { keysOfVariable, PREFIX_OF_TOOL } from '../survey/propose.ts'
 
 /** A setting as it could stand in a new definition. */

@@ -1,5 +1,5 @@
-import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
+import { path } from '@mappa/node/fs/builtin'
+import { toRelativePath } from '@mappa/node/fs/places'
 import { type EndingStyle, withEnding } from '../move/import-paths.ts'
 import type { DraftSetting } from './draft.ts'
 import { grouped, type TakenPart } from './draft-source.ts'

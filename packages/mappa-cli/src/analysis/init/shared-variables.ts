@@ -1,5 +1,5 @@
-import { isLocalFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
-import { layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
+import { isLocalFile } from '@mappa/core/layers/env-file-name'
+import { layerFiles } from '@mappa/core/layers/order'
 import { type DraftSetting, draftSetting, type Variable } from './draft.ts'
 import type { FileValue, Variables } from './variables.ts'
 

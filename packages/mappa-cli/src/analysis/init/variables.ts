@@ -1,8 +1,8 @@
-import { ParsedEnvFile } from '../../../../mappa-settings/src/core/envfile/reading/reading.ts'
-import { layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
-import type { Template } from '../../../../mappa-settings/src/core/template/template.ts'
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { mustBeRegular } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
+import { ParsedEnvFile } from '@mappa/core/envfile/reading/reading'
+import { layerFiles } from '@mappa/core/layers/order'
+import type { Template } from '@mappa/core/template/template'
+import { fs, path } from '@mappa/node/fs/builtin'
+import { mustBeRegular } from '@mappa/node/fs/regular-file'
 import { type DraftSetting, draftSetting, type Variable } from './draft.ts'
 import type { ProjectSummary } from './summary.ts'
 

@@ -1,7 +1,7 @@
-import { plainName, visit } from '../../../../mappa-settings/src/javascript/tree.ts'
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { importsOf } from '../../languages/javascript/imports.ts'
-import type { SyntaxNode } from '../../languages/javascript/parser.ts'
+import { fs, path } from '@mappa/node/fs/builtin'
+import { importsOf } from '@mappa/source/javascript/imports'
+import type { SyntaxNode } from '@mappa/source/javascript/parser'
+import { plainName, visit } from '@mappa/source/javascript/tree'
 import { moduleResolver, sourceAt } from '../../project/modules.ts'
 
 /** What only a page has. A `document` may be anything, but not one with these members. */

@@ -1,5 +1,5 @@
-import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { readRegularText } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
+import { path } from '@mappa/node/fs/builtin'
+import { readRegularText } from '@mappa/node/fs/regular-file'
 import { type Finding, valuesOf } from '../survey/findings.ts'
 import { maskSecrets } from './mask.ts'
 import { obstacleText } from './obstacles.ts'

@@ -1,7 +1,7 @@
-import { isPathKey } from '../../../../mappa-settings/src/core/definition/naming.ts'
-import { applyEdits, type TextEdit } from '../../../../mappa-settings/src/core/text/edits.ts'
-import { plainName, visit } from '../../../../mappa-settings/src/javascript/tree.ts'
-import type { SyntaxNode } from '../../languages/javascript/parser.ts'
+import { isPathKey } from '@mappa/core/definition/naming'
+import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
+import type { SyntaxNode } from '@mappa/source/javascript/parser'
+import { plainName, visit } from '@mappa/source/javascript/tree'
 import { keyOf, nodeAt, parseDefinition, unwrap } from '../definition/parse.ts'
 import { literalIn } from '../init/draft.ts'
 

@@ -1,7 +1,7 @@
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { languageOf } from '../../languages/index.ts'
-import type { FileSurroundings } from '../../languages/rewriting.ts'
-import { templateName, templateRewriting } from '../../languages/text/template.ts'
+import { fs, path } from '@mappa/node/fs/builtin'
+import { languageOf } from '@mappa/source'
+import type { FileSurroundings } from '@mappa/source/rewriting'
+import { templateName, templateRewriting } from '@mappa/source/text/template'
 import type { MoveOptions } from './plan.ts'
 import type { ChangedFile } from './rewritten.ts'
 

@@ -1,5 +1,5 @@
-import type { TextEdit } from '../../../../mappa-settings/src/core/text/edits.ts'
-import type { SyntaxNode } from '../../languages/javascript/parser.ts'
+import type { TextEdit } from '@mappa/core/text/edits'
+import type { SyntaxNode } from '@mappa/source/javascript/parser'
 
 /**
  * Adds an import after those that a file has, with its quotes, semicolons and line ends.

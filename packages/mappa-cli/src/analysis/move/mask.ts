@@ -1,7 +1,7 @@
-import { ParsedEnvFile } from '../../../../mappa-settings/src/core/envfile/reading/reading.ts'
-import { opensSomething } from '../../../../mappa-settings/src/core/leaks/credentials.ts'
-import { maskOf } from '../../../../mappa-settings/src/core/secret/secret.ts'
-import { applyEdits } from '../../../../mappa-settings/src/core/text/edits.ts'
+import { opensSomething } from '@mappa/core/credentials/credentials'
+import { ParsedEnvFile } from '@mappa/core/envfile/reading/reading'
+import { maskOf } from '@mappa/core/secret/secret'
+import { applyEdits } from '@mappa/core/text/edits'
 import { spelledIn } from './spelled.ts'
 
 /**

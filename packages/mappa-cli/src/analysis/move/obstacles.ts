@@ -1,5 +1,5 @@
-import { type Detail, fill } from '../../../../mappa-settings/src/core/problems/catalogue/entry.ts'
-import { LANGUAGE_OBSTACLES } from '../../languages/obstacles.ts'
+import { type Detail, fill } from '@mappa/core/problems/catalogue/entry'
+import { LANGUAGE_OBSTACLES } from '@mappa/source/obstacles'
 
 /** Everything that can keep a value where it stands, beside what its language says. */
 const OBSTACLES = {

@@ -1,8 +1,8 @@
-import type { TextEdit } from '../../../../mappa-settings/src/core/text/edits.ts'
-import { joinedText, visit } from '../../../../mappa-settings/src/javascript/tree.ts'
-import { environmentName } from '../../languages/javascript/context.ts'
-import { parseSource, type SyntaxNode } from '../../languages/javascript/parser.ts'
-import { applySuppressions } from '../../languages/suppressions.ts'
+import type { TextEdit } from '@mappa/core/text/edits'
+import { environmentName } from '@mappa/source/javascript/context'
+import { parseSource, type SyntaxNode } from '@mappa/source/javascript/parser'
+import { joinedText, visit } from '@mappa/source/javascript/tree'
+import { applySuppressions } from '@mappa/source/suppressions'
 import { isBelow } from '../survey/findings.ts'
 import { obstacleText } from './obstacles.ts'
 

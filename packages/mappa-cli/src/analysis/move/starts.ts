@@ -1,4 +1,4 @@
-import type { Rewriting } from '../../languages/rewriting.ts'
+import type { Rewriting } from '@mappa/source/rewriting'
 import type { MoveSource, RewrittenSource } from './source-changes.ts'
 import type { MovedFinding } from './targets.ts'
 

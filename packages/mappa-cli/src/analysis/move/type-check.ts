@@ -1,5 +1,5 @@
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
+import { fs, path } from '@mappa/node/fs/builtin'
+import { toRelativePath } from '@mappa/node/fs/places'
 import type { FileChange } from '../../project/update-files.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')

@@ -1,8 +1,8 @@
-import { applyEdits, type TextEdit } from '../../../../mappa-settings/src/core/text/edits.ts'
-import { plainName, visit } from '../../../../mappa-settings/src/javascript/tree.ts'
-import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { readRegularText } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
-import { parseSource, type SyntaxNode } from '../../languages/javascript/parser.ts'
+import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
+import { path } from '@mappa/node/fs/builtin'
+import { readRegularText } from '@mappa/node/fs/regular-file'
+import { parseSource, type SyntaxNode } from '@mappa/source/javascript/parser'
+import { plainName, visit } from '@mappa/source/javascript/tree'
 import type { FileChange } from '../../project/update-files.ts'
 import { importEdit, quoteIn } from './import-statement.ts'
 

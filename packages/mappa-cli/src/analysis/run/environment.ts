@@ -1,7 +1,7 @@
-import { runningProblem } from '../../../../mappa-settings/src/core/problems/makers/running.ts'
-import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import { filledIn, filledWith } from '../../../../mappa-settings/src/node/load/filled-environment.ts'
-import type { Inspection } from '../../../../mappa-settings/src/node/load/inspect.ts'
+import { runningProblem } from '@mappa/core/problems/makers/running'
+import type { Problem } from '@mappa/core/problems/problem'
+import { filledIn, filledWith } from '@mappa/node/load/filled-environment'
+import type { Inspection } from '@mappa/node/load/inspect'
 
 /** Variables of an environment, by name. */
 export type Variables = Readonly<Record<string, string | undefined>>

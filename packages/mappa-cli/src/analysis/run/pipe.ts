@@ -4,7 +4,7 @@ import { Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Readable } from 'node:stream'
-import { findProgram } from '../../project/programs.ts'
+import { findProgram } from '@mappa/node/git/programs'
 
 /** A pipe: what is written to the file descriptor comes out of the stream. */
 export interface Pipe {

@@ -1,4 +1,4 @@
-import { fs } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { fs } from '@mappa/node/fs/builtin'
 
 /** Signals that are meant for the command, not for what started it. */
 const PASSED_ON: readonly NodeJS.Signals[] = ['SIGTERM', 'SIGHUP', 'SIGUSR1', 'SIGUSR2', 'SIGINT', 'SIGQUIT']

@@ -1,12 +1,12 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { constants } from 'node:os'
-import { runningProblem } from '../../../../mappa-settings/src/core/problems/makers/running.ts'
-import { SettingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { statsOf } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
+import { runningProblem } from '@mappa/core/problems/makers/running'
+import { SettingsError } from '@mappa/core/problems/settings-error'
+import { fs, path } from '@mappa/node/fs/builtin'
+import { statsOf } from '@mappa/node/fs/regular-file'
+import { maskStream } from '@mappa/search/mask/mask-stream'
+import type { MaskedText } from '@mappa/search/mask/masker'
 import type { Variables } from './environment.ts'
-import { maskStream } from './mask-stream.ts'
-import type { MaskedText } from './masker.ts'
 import { makePipe } from './pipe.ts'
 
 /** What shells end with for a command that can't be found, and for one that can't be started. */

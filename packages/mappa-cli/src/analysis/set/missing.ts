@@ -1,7 +1,7 @@
-import { type Declaration, inStage } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { rulesInWords } from '../../../../mappa-settings/src/core/definition/rule-words.ts'
-import type { ProblemCode } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import type { Inspection } from '../../../../mappa-settings/src/node/load/inspect.ts'
+import { type Declaration, inStage } from '@mappa/core/definition/definition'
+import { rulesInWords } from '@mappa/core/definition/rule-words'
+import type { ProblemCode } from '@mappa/core/problems/problem'
+import type { Inspection } from '@mappa/node/load/inspect'
 import { layerFileFor } from './write-setting.ts'
 
 /** A setting that has no value in a stage, and needs one. */

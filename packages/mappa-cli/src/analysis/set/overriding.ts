@@ -1,7 +1,7 @@
-import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { type Origin, originLabel } from '../../../../mappa-settings/src/core/layers/layer.ts'
-import { leadsOutside } from '../../../../mappa-settings/src/node/fs/places.ts'
-import { envFiles } from '../../../../mappa-settings/src/node/sources/env-files.ts'
+import type { Definition } from '@mappa/core/definition/definition'
+import { type Origin, originLabel } from '@mappa/core/layers/layer'
+import { leadsOutside } from '@mappa/node/fs/places'
+import { envFiles } from '@mappa/node/sources/env-files'
 
 /** How a value that was written stands to those of the same name in other layer files. */
 export interface Overriding {

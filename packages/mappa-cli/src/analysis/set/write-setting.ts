@@ -1,14 +1,14 @@
-import { convertText, failureProblem } from '../../../../mappa-settings/src/core/definition/convert.ts'
-import { type Declaration, inStage } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { EnvDocument } from '../../../../mappa-settings/src/core/envfile/document.ts'
-import { layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
-import { opensSomething } from '../../../../mappa-settings/src/core/leaks/credentials.ts'
-import { commandProblem } from '../../../../mappa-settings/src/core/problems/makers/commands.ts'
-import { guardProblem } from '../../../../mappa-settings/src/core/problems/makers/guard.ts'
-import { writingProblem } from '../../../../mappa-settings/src/core/problems/makers/writing.ts'
-import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import { SettingsError, settingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
-import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { opensSomething } from '@mappa/core/credentials/credentials'
+import { convertText, failureProblem } from '@mappa/core/definition/convert'
+import { type Declaration, inStage } from '@mappa/core/definition/definition'
+import { EnvDocument } from '@mappa/core/envfile/document'
+import { layerFiles } from '@mappa/core/layers/order'
+import { commandProblem } from '@mappa/core/problems/makers/commands'
+import { guardProblem } from '@mappa/core/problems/makers/guard'
+import { writingProblem } from '@mappa/core/problems/makers/writing'
+import type { Problem } from '@mappa/core/problems/problem'
+import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
+import { path } from '@mappa/node/fs/builtin'
 import {
   mustBeReplaceable,
   readText,
@@ -16,8 +16,8 @@ import {
   targetOf,
   type Updated,
   updateFile,
-} from '../../../../mappa-settings/src/node/fs/update-file.ts'
-import { ensureIgnored, type IgnoreOutcome } from '../../project/git/ignore-rules.ts'
+} from '@mappa/node/fs/update-file'
+import { ensureIgnored, type IgnoreOutcome } from '@mappa/node/git/ignore-rules'
 
 /** Which layer file a value goes into. */
 export interface Target {

@@ -1,5 +1,5 @@
 import { createHmac, timingSafeEqual } from 'node:crypto'
-import type { StoreEntry, StoreState } from '../../../../mappa-settings/src/core/store/store.ts'
+import type { StoreEntry, StoreState } from '@mappa/core/store/store'
 
 /** True where a store holds a text: by its value, or by its keyed digest where the store keeps the value to itself. */
 export function isHeld(entry: StoreEntry, text: string, { digestKey }: StoreState): boolean {

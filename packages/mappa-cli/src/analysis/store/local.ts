@@ -1,7 +1,7 @@
-import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { resolveSettings } from '../../../../mappa-settings/src/core/resolve/resolve.ts'
-import type { ResolvedSetting } from '../../../../mappa-settings/src/core/resolve/resolved-setting.ts'
-import { envFiles } from '../../../../mappa-settings/src/node/sources/env-files.ts'
+import type { Definition } from '@mappa/core/definition/definition'
+import { resolveSettings } from '@mappa/core/resolve/resolve'
+import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
+import { envFiles } from '@mappa/node/sources/env-files'
 
 /** The settings of a stage by the files of the project alone: the environment of this process is nobody else's. */
 export function settingsInFiles(root: string, definition: Definition, stage: string): readonly ResolvedSetting[] {

@@ -1,5 +1,5 @@
-import { fs } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import type { Source, SourceLiteral, SourceRead } from '../../languages/source.ts'
+import { fs } from '@mappa/node/fs/builtin'
+import type { Source, SourceLiteral, SourceRead } from '@mappa/source/source'
 import { cacheFile, readOwn, writeOwn } from '../../project/own-cache.ts'
 import { classify } from './classify.ts'
 

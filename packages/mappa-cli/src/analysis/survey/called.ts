@@ -1,4 +1,4 @@
-import type { SourceLiteral } from '../../languages/source.ts'
+import type { SourceLiteral } from '@mappa/source/source'
 import { CALLS } from './callees.ts'
 
 /** An address of a service, without a user or anything the code puts in. */

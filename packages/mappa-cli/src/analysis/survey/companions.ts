@@ -1,5 +1,5 @@
-import { wordsOf } from '../../../../mappa-settings/src/core/leaks/words.ts'
-import type { SourceLiteral } from '../../languages/source.ts'
+import { wordsOf } from '@mappa/core/credentials/words'
+import type { SourceLiteral } from '@mappa/source/source'
 import { classify } from './classify.ts'
 
 /** Last words of the name of who logs in, and of what is opened then. */

@@ -1,7 +1,7 @@
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
-import { isRegularFile, statsOf } from '../../../../mappa-settings/src/node/fs/regular-file.ts'
-import { git } from '../../project/git/git.ts'
+import { fs, path } from '@mappa/node/fs/builtin'
+import { toRelativePath } from '@mappa/node/fs/places'
+import { isRegularFile, statsOf } from '@mappa/node/fs/regular-file'
+import { git } from '@mappa/node/git/git'
 import { notOurs } from './not-ours.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')

@@ -1,5 +1,5 @@
-import { displayValue } from '../../../../mappa-settings/src/core/secret/display.ts'
-import type { SourceLiteral } from '../../languages/source.ts'
+import { displayValue } from '@mappa/core/secret/display'
+import type { SourceLiteral } from '@mappa/source/source'
 import { LOGS_IN } from './callees.ts'
 import { type Classification, classify, withoutScheme } from './classify.ts'
 import { belongsTo } from './companions.ts'

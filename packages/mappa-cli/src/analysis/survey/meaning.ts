@@ -1,8 +1,4 @@
-import {
-  type NameMeaning,
-  meaningOf as ownMeaningOf,
-  wordsOf,
-} from '../../../../mappa-settings/src/core/leaks/words.ts'
+import { type NameMeaning, meaningOf as ownMeaningOf, wordsOf } from '@mappa/core/credentials/words'
 
 /** Words in the plural for things that are not alike, or that are one thing: `credentials: { user, region }`. */
 const NOT_ALIKE = /^(?:credentials|pass|address|services|servers|sources|hooks|bases)$/

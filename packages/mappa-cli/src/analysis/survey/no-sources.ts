@@ -1,4 +1,4 @@
-import { isEnvFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
+import { isEnvFile } from '@mappa/core/layers/env-file-name'
 
 /** Files that are no code and no configuration: pictures, sounds, fonts, archives, binaries, data, documents, styles, lists of versions. */
 const ENDINGS =

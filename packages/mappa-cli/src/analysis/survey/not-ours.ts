@@ -1,4 +1,4 @@
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { fs, path } from '@mappa/node/fs/builtin'
 
 /** Directories of other people's code and of version control, whatever ignore rules say. */
 const FOREIGN = new Set([

@@ -1,5 +1,5 @@
-import { fs } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { languageOf } from '../../languages/index.ts'
+import { fs } from '@mappa/node/fs/builtin'
+import { languageOf } from '@mappa/source'
 import type { Found } from './cache.ts'
 import { findIn } from './scan-file.ts'
 

@@ -1,4 +1,4 @@
-import type { SourceLiteral, WantedValue } from '../../languages/source.ts'
+import type { SourceLiteral, WantedValue } from '@mappa/source/source'
 import { CALLS, CONNECTS, KEYED, LISTENS, LOGS_IN, SIGNS as TOKENS } from './callees.ts'
 import { classify, HOSTS } from './classify.ts'
 import { mayBeCompanion, mayHaveCompanions } from './companions.ts'

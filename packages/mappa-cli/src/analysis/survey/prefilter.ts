@@ -1,5 +1,5 @@
-import { KEY_PARAMETER, USER_IN_ADDRESS } from '../../../../mappa-settings/src/core/leaks/credentials.ts'
-import { OF_SECRETS } from '../../../../mappa-settings/src/core/leaks/vocabulary.ts'
+import { KEY_PARAMETER, USER_IN_ADDRESS } from '@mappa/core/credentials/credentials'
+import { OF_SECRETS } from '@mappa/core/credentials/vocabulary'
 import { LISTENS, SIGNS as SIGNED } from './callees.ts'
 import { classify } from './classify.ts'
 import { isPortNumber, NOWHERE, WAYS, waysOf, waysOfName } from './plausible.ts'

@@ -1,6 +1,6 @@
-import { isPathKey, variableName } from '../../../../mappa-settings/src/core/definition/naming.ts'
-import { isTellingName, meaningOf, wordsOf } from '../../../../mappa-settings/src/core/leaks/words.ts'
-import type { SourceLiteral } from '../../languages/source.ts'
+import { isTellingName, meaningOf, wordsOf } from '@mappa/core/credentials/words'
+import { isPathKey, variableName } from '@mappa/core/definition/naming'
+import type { SourceLiteral } from '@mappa/source/source'
 import { meaningOfEach } from './meaning.ts'
 
 /** Words that say no more than that a value is a setting. */

@@ -1,5 +1,5 @@
-import { keysInQuery } from '../../../../mappa-settings/src/core/leaks/credentials.ts'
-import type { SourceLiteral } from '../../languages/source.ts'
+import { keysInQuery } from '@mappa/core/credentials/credentials'
+import type { SourceLiteral } from '@mappa/source/source'
 
 /**
  * Lists a text once for each key that it has among its parameters: each is a setting of its own.

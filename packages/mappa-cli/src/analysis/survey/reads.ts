@@ -1,6 +1,6 @@
-import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { closestMatch } from '../../../../mappa-settings/src/core/text/closest-match.ts'
-import type { SourceLiteral, SourcePlace, SourceRead, TakenAs } from '../../languages/source.ts'
+import type { Definition } from '@mappa/core/definition/definition'
+import { closestMatch } from '@mappa/core/text/closest-match'
+import type { SourceLiteral, SourcePlace, SourceRead, TakenAs } from '@mappa/source/source'
 
 /** A variable that sources read. */
 export interface Read {

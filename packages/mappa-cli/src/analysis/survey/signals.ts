@@ -1,4 +1,4 @@
-import type { SourceLiteral } from '../../languages/source.ts'
+import type { SourceLiteral } from '@mappa/source/source'
 
 /** A value and what it is given or passed to. */
 type Given = Pick<SourceLiteral, 'value' | 'names' | 'callee'>

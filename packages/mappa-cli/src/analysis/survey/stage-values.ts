@@ -1,4 +1,4 @@
-import type { SourceLiteral } from '../../languages/source.ts'
+import type { SourceLiteral } from '@mappa/source/source'
 import { type Classification, classify } from './classify.ts'
 
 /** The value of each stage. */

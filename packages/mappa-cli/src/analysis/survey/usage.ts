@@ -1,4 +1,4 @@
-import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
+import type { Definition } from '@mappa/core/definition/definition'
 
 /** Finds out which settings of a definition no source reads, by path or by name. */
 export class UsageCheck {

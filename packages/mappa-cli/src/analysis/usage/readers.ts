@@ -1,7 +1,7 @@
-import type { Declaration, Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { fs } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
-import { languageOf } from '../../languages/index.ts'
+import type { Declaration, Definition } from '@mappa/core/definition/definition'
+import { fs } from '@mappa/node/fs/builtin'
+import { toRelativePath } from '@mappa/node/fs/places'
+import { languageOf } from '@mappa/source'
 import { sourceFiles } from '../survey/files.ts'
 import { findIn } from '../survey/scan-file.ts'
 

@@ -1,5 +1,5 @@
+import { hasErrors } from '@mappa/core/problems/problem'
 import type { Command } from 'commander'
-import { hasErrors } from '../../../../mappa-settings/src/core/problems/problem.ts'
 import { checkedStages } from '../../analysis/check/checked-stages.ts'
 import { withoutMissingSecrets, withPlaces } from '../../analysis/check/missing.ts'
 import {

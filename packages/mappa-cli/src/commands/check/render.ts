@@ -1,5 +1,5 @@
-import { formatReport } from '../../../../mappa-settings/src/core/problems/report.ts'
-import { type Inspection, reportOf } from '../../../../mappa-settings/src/node/load/inspect.ts'
+import { formatReport } from '@mappa/core/problems/report'
+import { type Inspection, reportOf } from '@mappa/node/load/inspect'
 import type { Lenient } from '../../analysis/check/missing.ts'
 import { labelFrom } from '../../terminal/failure.ts'
 import { printJson, stageAsData } from '../../terminal/json.ts'

@@ -1,4 +1,4 @@
-import { currentDirectory } from '../../../../mappa-settings/src/node/project/root.ts'
+import { currentDirectory } from '@mappa/node/project/root'
 import { compareFiles } from '../../analysis/compare/files.ts'
 import { readEnvFile } from '../../analysis/compare/read-file.ts'
 import type { Compared } from '../../analysis/compare/table.ts'

@@ -1,5 +1,5 @@
-import { originLabel } from '../../../../mappa-settings/src/core/layers/layer.ts'
-import { hasErrors, type Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
+import { originLabel } from '@mappa/core/layers/layer'
+import { hasErrors, type Problem } from '@mappa/core/problems/problem'
 import { type Cell, type Comparison, type Filter, hasProblem, type Row } from '../../analysis/compare/table.ts'
 import { columns, fitted } from '../../terminal/columns.ts'
 import { printJson, problemAsData } from '../../terminal/json.ts'

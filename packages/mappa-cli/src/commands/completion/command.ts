@@ -1,5 +1,5 @@
+import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import type { Command } from 'commander'
-import { escapeInvisible } from '../../../../mappa-settings/src/core/text/escape-invisible.ts'
 import { Argument } from '../../command-line/commander.ts'
 import { EXIT_FINE } from '../../command-line/exit-codes.ts'
 import { out } from '../../terminal/streams.ts'

@@ -1,5 +1,5 @@
-import { formatReport } from '../../../../mappa-settings/src/core/problems/report.ts'
-import type { Inspection } from '../../../../mappa-settings/src/node/load/inspect.ts'
+import { formatReport } from '@mappa/core/problems/report'
+import type { Inspection } from '@mappa/node/load/inspect'
 import type { Exported } from '../../analysis/export/export-stage.ts'
 import type { OutputState } from '../../project/outputs.ts'
 import { environmentProblems } from '../../project/shared-environment.ts'

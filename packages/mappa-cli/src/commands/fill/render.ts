@@ -1,5 +1,5 @@
-import type { Problem } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import { formatReport } from '../../../../mappa-settings/src/core/problems/report.ts'
+import type { Problem } from '@mappa/core/problems/problem'
+import { formatReport } from '@mappa/core/problems/report'
 import type { FilledFile } from '../../analysis/fill/fill-stages.ts'
 import type { OutputState } from '../../project/outputs.ts'
 import { formatDiff } from '../../terminal/diff.ts'

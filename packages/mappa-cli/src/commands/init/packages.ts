@@ -1,4 +1,4 @@
-import { escapeInvisible } from '../../../../mappa-settings/src/core/text/escape-invisible.ts'
+import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { type PackageSetUp, type PackagesPlan, setUpPackages } from '../../analysis/init/packages.ts'
 import type { SharedVariable } from '../../analysis/init/shared-variables.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'

@@ -1,4 +1,4 @@
-import { escapeInvisible } from '../../../../mappa-settings/src/core/text/escape-invisible.ts'
+import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import type { SetUp } from '../../analysis/init/init.ts'
 import type { OpenSecret } from '../../analysis/init/relocate.ts'
 import type { ProjectSummary } from '../../analysis/init/summary.ts'

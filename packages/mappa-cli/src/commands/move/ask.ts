@@ -1,7 +1,7 @@
-import { isPathKey } from '../../../../mappa-settings/src/core/definition/naming.ts'
-import { commandProblem } from '../../../../mappa-settings/src/core/problems/makers/commands.ts'
-import { SettingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
-import { escapeInvisible } from '../../../../mappa-settings/src/core/text/escape-invisible.ts'
+import { isPathKey } from '@mappa/core/definition/naming'
+import { commandProblem } from '@mappa/core/problems/makers/commands'
+import { SettingsError } from '@mappa/core/problems/settings-error'
+import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import type { Finding } from '../../analysis/survey/findings.ts'
 import { answered } from '../../terminal/interrupted.ts'
 

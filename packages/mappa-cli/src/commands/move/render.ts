@@ -1,5 +1,5 @@
-import { isEnvFile } from '../../../../mappa-settings/src/core/layers/env-file-name.ts'
-import { escapeInvisible } from '../../../../mappa-settings/src/core/text/escape-invisible.ts'
+import { isEnvFile } from '@mappa/core/layers/env-file-name'
+import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import type { CheckedPlan } from '../../analysis/move/checked-plan.ts'
 import type { MovePlan } from '../../analysis/move/plan.ts'
 import { type Finding, valuesOf } from '../../analysis/survey/findings.ts'

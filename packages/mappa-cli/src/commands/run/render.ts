@@ -1,4 +1,4 @@
-import { formatReport, type Report } from '../../../../mappa-settings/src/core/problems/report.ts'
+import { formatReport, type Report } from '@mappa/core/problems/report'
 import type { Events } from '../../analysis/run/restarts.ts'
 import { err } from '../../terminal/streams.ts'
 

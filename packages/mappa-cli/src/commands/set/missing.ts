@@ -1,5 +1,5 @@
-import { hasErrors } from '../../../../mappa-settings/src/core/problems/problem.ts'
-import type { Inspection } from '../../../../mappa-settings/src/node/load/inspect.ts'
+import { hasErrors } from '@mappa/core/problems/problem'
+import type { Inspection } from '@mappa/node/load/inspect'
 import { type MissingSetting, missingIn } from '../../analysis/set/missing.ts'
 import { overridingOf } from '../../analysis/set/overriding.ts'
 import { faultsOf, writeSetting } from '../../analysis/set/write-setting.ts'

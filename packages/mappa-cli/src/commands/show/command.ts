@@ -1,5 +1,5 @@
+import { hasErrors } from '@mappa/core/problems/problem'
 import type { Command } from 'commander'
-import { hasErrors } from '../../../../mappa-settings/src/core/problems/problem.ts'
 import { type CommonOptions, withCommonOptions, withStoreOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'

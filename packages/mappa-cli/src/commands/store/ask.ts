@@ -1,5 +1,5 @@
-import { commandProblem } from '../../../../mappa-settings/src/core/problems/makers/commands.ts'
-import { settingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
+import { commandProblem } from '@mappa/core/problems/makers/commands'
+import { settingsError } from '@mappa/core/problems/settings-error'
 import { answered } from '../../terminal/interrupted.ts'
 
 /** Asks whether what was shown is to be done. */

@@ -1,4 +1,4 @@
-import { escapeInvisible } from '../../../../mappa-settings/src/core/text/escape-invisible.ts'
+import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import type { Finding } from '../../analysis/survey/findings.ts'
 import type { Read } from '../../analysis/survey/reads.ts'
 import type { Survey } from '../../analysis/survey/survey.ts'

@@ -1,6 +1,6 @@
+import { path } from '@mappa/node/fs/builtin'
+import { toRelativePath } from '@mappa/node/fs/places'
 import type { Location, Position } from 'vscode-languageserver'
-import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
-import { toRelativePath } from '../../../../mappa-settings/src/node/fs/places.ts'
 import { settingFinder } from '../../analysis/definition/parse.ts'
 import type { Reader } from '../../analysis/usage/readers.ts'
 import type { EditorProject } from '../editor-project.ts'

@@ -1,5 +1,5 @@
+import { isSettingsError } from '@mappa/core/problems/settings-error'
 import type { CodeAction, Diagnostic } from 'vscode-languageserver'
-import { isSettingsError } from '../../../../mappa-settings/src/core/problems/settings-error.ts'
 import type { EditorProject } from '../editor-project.ts'
 import type { DiagnosticData } from './diagnostics.ts'
 import type { Fix } from './fixes/fix.ts'

@@ -1,7 +1,7 @@
+import { languageOf } from '@mappa/source'
 import type { CodeAction, Diagnostic } from 'vscode-languageserver'
 import { type Finding, findingsOf } from '../../analysis/survey/findings.ts'
 import { findIn } from '../../analysis/survey/scan-file.ts'
-import { languageOf } from '../../languages/index.ts'
 import { findingProblem } from '../../views/finding-problem.ts'
 import type { EditorProject } from '../editor-project.ts'
 import { rangeOf } from '../places.ts'

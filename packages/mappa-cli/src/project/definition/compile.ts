@@ -1,4 +1,4 @@
-import { path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { path } from '@mappa/node/fs/builtin'
 import { version } from '../../version.ts'
 import { cacheDirectory, readOwn, writeOwn } from '../own-cache.ts'
 

@@ -1,5 +1,5 @@
-import type { Definition } from '../../../../mappa-settings/src/core/definition/definition.ts'
-import { loadDefinition as load } from '../../../../mappa-settings/src/node/project/definition/load.ts'
+import type { Definition } from '@mappa/core/definition/definition'
+import { loadDefinition as load } from '@mappa/node/project/definition/load'
 import { runDefinition } from './run.ts'
 
 /**

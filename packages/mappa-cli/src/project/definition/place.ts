@@ -1,4 +1,4 @@
-import { fs, path } from '../../../../mappa-settings/src/node/fs/builtin.ts'
+import { fs, path } from '@mappa/node/fs/builtin'
 import { packagesOf } from '../manifest.ts'
 
 /** Where a new definition goes, relative to the root: into `src` where there is one, and in the project's language; JSON is for all. */

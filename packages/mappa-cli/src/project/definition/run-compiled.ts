@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { compileFunction } from 'node:vm'
-import { defineSettings } from '../../../../mappa-settings/src/core/definition/define.ts'
-import { fileImported } from '../../../../mappa-settings/src/node/project/definition/imports.ts'
+import { defineSettings } from '@mappa/core/definition/define'
+import { fileImported } from '@mappa/node/project/definition/imports'
 import { compiled } from './compile.ts'
 
 /** What a module exports. */
@@ -76,9 +76,8 @@ async function namesFor(codes: readonly string[]): Promise<object> {
   const asked = codes.flatMap((code) => [...code.matchAll(/\b_mappaSettings\d*\.(\w+)/g)].map(([, name]) => name!))
   const isKnown = asked.every((name) => name === 'defineSettings' || name === 'setting')
   // Loaded here and not above, so that the library has no namespace object, which would keep all of it in bundles.
-  if (asked.length === 0 || !isKnown || codes.some((code) => code.includes('Wildcard')))
-    return import('../../../../mappa-settings/src/core/index.ts')
-  return { defineSettings, setting: await import('../../../../mappa-settings/src/core/definition/kinds/index.ts') }
+  if (asked.length === 0 || !isKnown || codes.some((code) => code.includes('Wildcard'))) return import('@mappa/core')
+  return { defineSettings, setting: await import('@mappa/core/definition/kinds') }
 }
 
 function run(file: string, parts: ReadonlyMap<string, Part>, mappa: object): Exports | null {

@@ -2,9 +2,9 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
 import { pathToFileURL } from 'node:url'
-import { exportedBy } from '../../../../mappa-settings/src/node/project/definition/exported.ts'
-import { forgetModules, partsOfDefinition } from '../../../../mappa-settings/src/node/project/definition/imports.ts'
-import { isPackageMissing } from '../../../../mappa-settings/src/node/project/definition/needs-loader.ts'
+import { exportedBy } from '@mappa/node/project/definition/exported'
+import { forgetModules, partsOfDefinition } from '@mappa/node/project/definition/imports'
+import { isPackageMissing } from '@mappa/node/project/definition/needs-loader'
 import { runCompiled } from './run-compiled.ts'
 
 /**
@@ -33,7 +33,7 @@ export async function runDefinition(path: string, root: string, text?: string, a
     // Waiting for modules leaves those in JavaScript to Node, which runs each once.
     if (!/\bawait\b/.test(readFileSync(path, 'utf8'))) return runDefinitionNow(path)
   }
-  const virtualModules = { mappa: await import('../../../../mappa-settings/src/core/index.ts') }
+  const virtualModules = { mappa: await import('@mappa/core') }
   const jiti = createJiti(path, { virtualModules, fsCache: false, moduleCache: !again })
   if (text === undefined) return jiti.import(path, { default: true })
   return exportedBy((await jiti.evalModule(text, { filename: path, async: true })) as object)

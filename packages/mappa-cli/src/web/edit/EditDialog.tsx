@@ -1,3 +1,4 @@
+import { layerFiles } from '@mappa/core/layers/order'
 import { useEffect, useState } from 'react'
 import {
   Button,
@@ -13,7 +14,6 @@ import {
   TextArea,
   TextField,
 } from 'react-aria-components'
-import { layerFiles } from '../../../../mappa-settings/src/core/layers/order.ts'
 import type { Edit, EditPreview, EditSaved } from '../../views/page.ts'
 import type { Story } from '../../views/story.ts'
 import { Diff } from '../app/Diff.tsx'

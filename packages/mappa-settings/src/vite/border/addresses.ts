@@ -1,7 +1,7 @@
 import { dirname, join, relative, resolve } from 'node:path'
-import { pageProblem } from '../../core/problems/makers/page.ts'
-import type { Problem } from '../../core/problems/problem.ts'
-import { positionAt } from '../../core/text/position.ts'
+import { pageProblem } from '@mappa/core/problems/makers/page'
+import type { Problem } from '@mappa/core/problems/problem'
+import { positionAt } from '@mappa/core/text/position'
 import type { ProjectState } from '../session/project-state.ts'
 import { offLimits } from './off-limits.ts'
 

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
-import type { SyntaxNode } from '../../javascript/syntax-node.ts'
-import { isNode, plainName, visit } from '../../javascript/tree.ts'
+import type { SyntaxNode } from '@mappa/source/javascript/syntax-node'
+import { isNode, plainName, visit } from '@mappa/source/javascript/tree'
 import { parseCode } from '../code/parse.ts'
 
 /** A place in a source where another module is named. */

@@ -1,8 +1,8 @@
 import { existsSync, readdirSync, readFileSync, realpathSync } from 'node:fs'
 import { basename, join, relative, resolve, sep } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { holdsValues } from '../../core/layers/env-file-name.ts'
-import { layerFiles } from '../../core/layers/order.ts'
+import { holdsValues } from '@mappa/core/layers/env-file-name'
+import { layerFiles } from '@mappa/core/layers/order'
 import { SERVER, SERVER_ID } from '../code/modules.ts'
 import type { ProjectState } from '../session/project-state.ts'
 

@@ -1,6 +1,6 @@
 import { basename, join, relative } from 'node:path'
-import { pageProblem } from '../../core/problems/makers/page.ts'
-import type { Problem } from '../../core/problems/problem.ts'
+import { pageProblem } from '@mappa/core/problems/makers/page'
+import type { Problem } from '@mappa/core/problems/problem'
 import type { ProjectState } from '../session/project-state.ts'
 import { type ImportSite, importSitesOf } from './import-sites.ts'
 import type { Forbidden } from './off-limits.ts'

@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
-import type { Declaration } from '../../core/definition/definition.ts'
-import { browserModules } from '../../core/page/browser-module.ts'
-import { RUNTIME_VALUE_TEXTS } from '../../core/problems/catalogue/runtime-values.ts'
-import { pageProblem } from '../../core/problems/makers/page.ts'
-import { settingsError } from '../../core/problems/settings-error.ts'
+import type { Declaration } from '@mappa/core/definition/definition'
+import { browserModules } from '@mappa/core/page/browser-module'
+import { RUNTIME_VALUE_TEXTS } from '@mappa/core/problems/catalogue/runtime-values'
+import { pageProblem } from '@mappa/core/problems/makers/page'
+import { settingsError } from '@mappa/core/problems/settings-error'
 import type { ProjectState } from '../session/project-state.ts'
 
 /** What page code imports. */

@@ -1,4 +1,4 @@
-import { valuesModule } from '../../core/page/browser-module.ts'
+import { valuesModule } from '@mappa/core/page/browser-module'
 import { BROWSER } from './modules.ts'
 
 const IMPORT = /^import\s*\{\s*settings\s*\}\s*from\s*(['"])virtual:mappa\/browser\1/m

@@ -1,6 +1,6 @@
+import { Reporter } from '@mappa/core/problems/reporter'
+import { SettingsError } from '@mappa/core/problems/settings-error'
 import type { Plugin } from 'vite'
-import { Reporter } from '../../core/problems/reporter.ts'
-import { SettingsError } from '../../core/problems/settings-error.ts'
 import { askOf } from '../serving/requests.ts'
 import { tell } from '../serving/verdicts.ts'
 import { INLINABLE, type Inlinable } from '../session/options.ts'

@@ -1,5 +1,5 @@
+import type { SyntaxNode } from '@mappa/source/javascript/syntax-node'
 import * as vite from 'vite'
-import type { SyntaxNode } from '../../javascript/syntax-node.ts'
 
 /** Vite 6 and 7 have a parser for what they hand to plugins, JavaScript; that of Vite 8 takes TypeScript and JSX too. */
 const { parseSync, parseAst } = vite as Partial<Pick<typeof vite, 'parseSync'>> & {

@@ -1,8 +1,8 @@
+import { hasPayloadPlace, payloadElement, payloadOf, withPayload } from '@mappa/core/page/payload'
+import { pageProblem } from '@mappa/core/problems/makers/page'
+import { formatReport } from '@mappa/core/problems/report'
+import { PAYLOAD_ID } from '@mappa/core/values/payload-schema'
 import type { IndexHtmlTransformContext, Plugin } from 'vite'
-import { hasPayloadPlace, payloadElement, payloadOf, withPayload } from '../../core/page/payload.ts'
-import { pageProblem } from '../../core/problems/makers/page.ts'
-import { formatReport } from '../../core/problems/report.ts'
-import { PAYLOAD_ID } from '../../core/values/payload-schema.ts'
 import type { Session } from '../session/session.ts'
 import { RUNTIME_ID } from './modules.ts'
 

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs'
 import { relative } from 'node:path'
-import { pageProblem } from '../../core/problems/makers/page.ts'
-import type { Problem } from '../../core/problems/problem.ts'
-import { closestMatch } from '../../core/text/closest-match.ts'
-import { positionAt } from '../../core/text/position.ts'
+import { pageProblem } from '@mappa/core/problems/makers/page'
+import type { Problem } from '@mappa/core/problems/problem'
+import { closestMatch } from '@mappa/core/text/closest-match'
+import { positionAt } from '@mappa/core/text/position'
 import type { ProjectState } from '../session/project-state.ts'
 import type { UnknownRead } from './page-imports.ts'
 

@@ -1,7 +1,7 @@
-import type { Declaration } from '../../core/definition/definition.ts'
-import { pageProblem } from '../../core/problems/makers/page.ts'
-import type { Problem } from '../../core/problems/problem.ts'
-import { closestMatch } from '../../core/text/closest-match.ts'
+import type { Declaration } from '@mappa/core/definition/definition'
+import { pageProblem } from '@mappa/core/problems/makers/page'
+import type { Problem } from '@mappa/core/problems/problem'
+import { closestMatch } from '@mappa/core/text/closest-match'
 
 /** Everything that is wrong with the names of settings that may appear. */
 export function checkAllowInPage(settings: readonly Declaration[], names: readonly string[]): Problem[] {

@@ -1,7 +1,7 @@
 import { readFileSync, statSync } from 'node:fs'
 import { relative } from 'node:path'
+import { locate, type Problem } from '@mappa/core/problems/problem'
 import type { Plugin } from 'vite'
-import { locate, type Problem } from '../../core/problems/problem.ts'
 import { OWN_IDS } from '../code/modules.ts'
 import { pathsOf, refuse } from '../serving/closed-files.ts'
 import { askOf } from '../serving/requests.ts'

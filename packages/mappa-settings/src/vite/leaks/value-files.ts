@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs'
 import { join, posix } from 'node:path'
-import { type Finder, finderOf } from '../../core/leaks/finder.ts'
-import { pageProblem } from '../../core/problems/makers/page.ts'
-import type { Problem } from '../../core/problems/problem.ts'
-import { bytewise } from '../../node/leaks/needles.ts'
+import { pageProblem } from '@mappa/core/problems/makers/page'
+import type { Problem } from '@mappa/core/problems/problem'
+import { type Finder, finderOf } from '@mappa/search/finder'
+import { bytewise } from '@mappa/search/needles'
 import { offLimits } from '../border/off-limits.ts'
 import type { ProjectState } from '../session/project-state.ts'
 

@@ -1,6 +1,6 @@
 import type { IncomingMessage, ServerResponse } from 'node:http'
-import { payloadOf, withPayload } from '../../core/page/payload.ts'
-import type { ResolvedSetting } from '../../core/resolve/resolved-setting.ts'
+import { payloadOf, withPayload } from '@mappa/core/page/payload'
+import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 
 /** Holds back the page of an answer, and puts its runtime settings into it. */
 export function fillAnswer(

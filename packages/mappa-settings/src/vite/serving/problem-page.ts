@@ -1,8 +1,8 @@
 import type { ServerResponse } from 'node:http'
-import { escapeForHtml } from '../../core/page/escape.ts'
-import type { Problem } from '../../core/problems/problem.ts'
-import { countProblems, type Report, sortProblems, titleOf } from '../../core/problems/report.ts'
-import { escapeInvisible } from '../../core/text/escape-invisible.ts'
+import { escapeForHtml } from '@mappa/core/page/escape'
+import type { Problem } from '@mappa/core/problems/problem'
+import { countProblems, type Report, sortProblems, titleOf } from '@mappa/core/problems/report'
+import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { versionOf } from '../session/session.ts'
 
 /** The header by which an open problem page sees that something has changed. */

@@ -1,8 +1,8 @@
 import { statSync } from 'node:fs'
 import { resolve } from 'node:path'
+import { pageProblem } from '@mappa/core/problems/makers/page'
+import type { Problem } from '@mappa/core/problems/problem'
 import type { ViteDevServer } from 'vite'
-import { pageProblem } from '../../core/problems/makers/page.ts'
-import type { Problem } from '../../core/problems/problem.ts'
 import { OWN_IDS } from '../code/modules.ts'
 import { addProblems, pageError, type Session } from '../session/session.ts'
 

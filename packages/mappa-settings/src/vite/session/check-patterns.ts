@@ -1,9 +1,9 @@
 import { pathToFileURL } from 'node:url'
-import type { Definition } from '../../core/definition/definition.ts'
-import { patternsOf } from '../../core/definition/patterns.ts'
-import { pageProblem } from '../../core/problems/makers/page.ts'
-import type { Problem } from '../../core/problems/problem.ts'
-import { commandFile } from '../../node/project/definition/command-loader.ts'
+import type { Definition } from '@mappa/core/definition/definition'
+import { patternsOf } from '@mappa/core/definition/patterns'
+import { pageProblem } from '@mappa/core/problems/makers/page'
+import type { Problem } from '@mappa/core/problems/problem'
+import { commandFile } from '@mappa/node/project/definition/command-loader'
 
 /** What the project's command brings for this. */
 interface Command {

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { dirname, join, relative } from 'node:path'
-import { MODULES_FILE, modulesFile } from '../../core/derive/modules.ts'
-import { pageProblem } from '../../core/problems/makers/page.ts'
+import { MODULES_FILE, modulesFile } from '@mappa/core/derive/modules'
+import { pageProblem } from '@mappa/core/problems/makers/page'
 import type { Session } from './session.ts'
 
 /** Brings the declarations of the virtual modules up to date. A directory that can't be written to is no reason to stop. */
@@ -14,7 +14,7 @@ export async function writeDeclarations({ state, options }: Session): Promise<vo
     if (readFileSync(target, 'utf8').replaceAll('\r\n', '\n') === text) return
   } catch {}
   try {
-    const { writeDerived } = await import('../../node/fs/write-derived.ts')
+    const { writeDerived } = await import('@mappa/node/fs/write-derived')
     const { isForeign } = await writeDerived(target, text, false)
     if (isForeign) throw new Error('somebody else has written it')
   } catch (error) {

@@ -1,6 +1,6 @@
-import { pageProblem } from '../../core/problems/makers/page.ts'
-import type { Problem } from '../../core/problems/problem.ts'
-import { closestMatch } from '../../core/text/closest-match.ts'
+import { pageProblem } from '@mappa/core/problems/makers/page'
+import type { Problem } from '@mappa/core/problems/problem'
+import { closestMatch } from '@mappa/core/text/closest-match'
 
 /** The objects whose members existing code may go on reading. */
 export const INLINABLE = ['import.meta.env', 'process.env'] as const

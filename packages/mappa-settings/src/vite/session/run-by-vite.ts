@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { createRequire, isBuiltin } from 'node:module'
 import { fileURLToPath } from 'node:url'
+import { exportedBy } from '@mappa/node/project/definition/exported'
 import * as vite from 'vite'
-import { exportedBy } from '../../node/project/definition/exported.ts'
 
 /**
  * Runs a definition by Vite, which knows TypeScript on every Node and reads all of it again each time, also what it imports.

@@ -1,4 +1,4 @@
-import { applyFilter } from '../../../../../mappa-settings/src/core/template/filters.ts'
+import { applyFilter } from '@mappa/core/template/filters'
 import { type ExportedValue, type Format, refuseNul } from '../format.ts'
 
 /**

@@ -1,4 +1,4 @@
-import type { FilterName } from '../../../../../mappa-settings/src/core/template/filters.ts'
+import type { FilterName } from '@mappa/core/template/filters'
 
 /** How a text is written in its language. */
 export type Style = 'structure' | 'plain' | 'double' | 'single' | 'literal' | 'folded'

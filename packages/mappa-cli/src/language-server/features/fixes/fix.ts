@@ -1,6 +1,6 @@
+import type { EnvDocument } from '@mappa/core/envfile/document'
+import type { EnvEntry } from '@mappa/core/envfile/reading/entry'
 import type { CodeAction, Diagnostic, Range, TextEdit } from 'vscode-languageserver'
-import type { EnvDocument } from '../../../../../mappa-settings/src/core/envfile/document.ts'
-import type { EnvEntry } from '../../../../../mappa-settings/src/core/envfile/reading/entry.ts'
 import type { EditorProject } from '../../editor-project.ts'
 import { rangeOf } from '../../places.ts'
 import type { DiagnosticData } from '../diagnostics.ts'

@@ -1,4 +1,4 @@
-import { isLocalFile } from '../../../../../mappa-settings/src/core/layers/env-file-name.ts'
+import { isLocalFile } from '@mappa/core/layers/env-file-name'
 import { command, type Fix } from './fix.ts'
 
 /** The command of the server that moves a secret into the file of this machine. */

@@ -1,5 +1,5 @@
+import { quoteValue } from '@mappa/core/envfile/quote'
 import type { TextEdit } from 'vscode-languageserver'
-import { quoteValue } from '../../../../../mappa-settings/src/core/envfile/quote.ts'
 import { rangeOf } from '../../places.ts'
 import { type Broken, edit, entryAt, type Fix } from './fix.ts'
 

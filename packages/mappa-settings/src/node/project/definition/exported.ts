@@ -1,6 +1,0 @@
-import { isDefinition } from '../../../core/definition/definition.ts'
-
-/** What a module that was run exports by default; all that it exports, where that is a definition, as in CommonJS. */
-export function exportedBy(module: { readonly default?: unknown }): unknown {
-  return isDefinition(module) ? module : module.default
-}

@@ -1,0 +1,158 @@
+import { type Definition, isDefinition } from '@mappa/core/definition/definition'
+import type { Layer } from '@mappa/core/layers/layer'
+import { layerPaths } from '@mappa/core/layers/order'
+import type { Source } from '@mappa/core/layers/source'
+import { checkOptionNames } from '@mappa/core/problems/option-names'
+import { hasErrors, locate, type Problem } from '@mappa/core/problems/problem'
+import type { Report } from '@mappa/core/problems/report'
+import { type Resolution, resolveSettings } from '@mappa/core/resolve/resolve'
+import { fs, path } from '../fs/builtin.ts'
+import { chooseRoot } from '../project/root.ts'
+import { type ChosenStage, chooseStage } from '../project/stage.ts'
+import { namesOf, projectSources } from '../sources/project-sources.ts'
+import {
+  givenEnvironment,
+  type ProcessEnvironment,
+  processEnvironment,
+  unclearValues,
+} from '../sources/runtime-environment.ts'
+import { type OwnEnvironment, withoutFilled } from './filled-environment.ts'
+
+/** Where to look for values. */
+export interface SourceOptions {
+  /**
+   * The stage to load.
+   * @default `MAPPA_STAGE`, else `NODE_ENV` if it names a stage, else the first of the definition
+   */
+  readonly stage?: string
+  /**
+   * The directory of the layer files; or a URL such as `import.meta.url`, for the nearest `package.json` at or above that module,
+   * wherever the program is started.
+   * @default the nearest directory with a `package.json` or `settings.definition.json`, at or above the current one
+   */
+  readonly root?: string | URL
+  /**
+   * The process environment, taken as it is.
+   * @default `process.env`, without what the runtime itself put there from env files
+   */
+  readonly environment?: Readonly<Record<string, string | undefined>>
+  /**
+   * Layers above all others, lowest first, such as one that the program makes itself.
+   * @default none
+   */
+  readonly extraLayers?: readonly Layer[]
+  /**
+   * A directory with one file for each variable; `null` for none.
+   * @default that of the definition
+   */
+  readonly directory?: string | null
+}
+
+/** Everything that was found out about one stage of a project. */
+export interface Inspection<D extends Definition = Definition> extends Resolution<D> {
+  /** The directory of the project. */
+  readonly root: string
+  /** What decided that, as text. */
+  readonly rootFrom: string
+  /** What named the stage, as text. */
+  readonly stageFrom: string
+}
+
+/** The names of the options of {@link SourceOptions}. */
+export const SOURCE_OPTIONS = ['stage', 'root', 'environment', 'extraLayers', 'directory'] as const
+
+/**
+ * Finds out everything about the settings of one stage without ending anything: values, origins and problems.
+ *
+ * @throws {SettingsError} where the stage is none of the definition
+ * @example
+ * ```ts
+ * const { settings, problems } = inspectSettings(definition, { stage: 'staging' })
+ * for (const { declaration, origin } of settings) console.log(declaration.name, origin?.layer) // DOME_URL .env.staging
+ * ```
+ */
+export function inspectSettings<D extends Definition>(definition: D, options: SourceOptions = {}): Inspection<D> {
+  checkOptionNames(options, SOURCE_OPTIONS, 'inspectSettings')
+  mustBeDefinition(definition, 'inspectSettings')
+  return inspectStage(definition, stageOfOptions(definition, options), options)
+}
+
+/**
+ * The same for a stage that was chosen already, by the command line for example.
+ *
+ * @param more sources beside those of the project, such as a store
+ */
+export function inspectStage<D extends Definition>(
+  definition: D,
+  { stage, from, problems: ofStage = [], unasked }: ChosenStage,
+  options: SourceOptions = {},
+  more: readonly Source[] = [],
+): Inspection<D> {
+  const { root, from: rootFrom } = chooseRoot(options.root)
+  if (unasked) unaskedStages.set(root, stage)
+  const directory = options.directory === undefined ? definition.directory : options.directory
+  const store = more.find(({ kind }) => kind === 'store')?.read(stage) ?? null
+  const { environment, problems: ofOthers } = environmentFor(definition, stage, { ...options, root }, store)
+  const { sources, problems } = projectSources(definition, root, directory, environment.values, more)
+  const layers = [...sources.map((each) => each.read(stage)), ...(options.extraLayers ?? [])]
+  const exists = (file: string) => fs.existsSync(path.resolve(root, file))
+  const resolution = resolveSettings(definition, { stage, layers, exists, root })
+  const unclear = unclearValues(environment, namesOf(definition), root, layerPaths(stage, definition.layersFrom))
+  const beside = [...ofStage, ...ofOthers, ...problems(stage), ...unclear].map((each) => locate(each, { stage }))
+  return {
+    ...resolution,
+    values: hasErrors(beside) ? null : resolution.values,
+    problems: [...withoutGuesses(resolution), ...beside],
+    root,
+    rootFrom,
+    stageFrom: from,
+  }
+}
+
+/** Without what is missing only because a store could not be read: nobody knows whether it is there. */
+function withoutGuesses({ problems, layers }: Resolution): readonly Problem[] {
+  const isUnread = layers.some(({ kind, state }) => kind === 'store' && state === 'unreadable')
+  return isUnread ? problems.filter(({ code }) => code !== 'missing') : problems
+}
+
+/** The environment without what Mappa itself put there. */
+function environmentFor(
+  definition: Definition,
+  stage: string,
+  options: SourceOptions & { readonly root: string },
+  store: Layer | null,
+): OwnEnvironment {
+  const environment = environmentOf(options)
+  if (!environment.values.MAPPA_FILLED) return { environment, problems: [] }
+  const textsOf = (each: string) => {
+    const found = inspectStage(definition, { stage: each, from: '' }, { ...options, environment: {}, extraLayers: [] })
+    return new Map(found.settings.map(({ declaration, text }) => [declaration.name, text]))
+  }
+  const { root } = options
+  const of = { stage, root, names: namesOf(definition), stages: definition.stages, store }
+  return withoutFilled(environment, of, textsOf)
+}
+
+function environmentOf({ environment }: SourceOptions): ProcessEnvironment {
+  return environment === undefined ? processEnvironment(process.env) : givenEnvironment(environment)
+}
+
+/** The stage that options, or else the environment, name. */
+export function stageOfOptions(definition: Definition, options: SourceOptions): ChosenStage {
+  const asked = options.stage === undefined ? undefined : { stage: options.stage, from: 'the option stage' }
+  return { ...chooseStage(definition.stages, environmentOf(options), asked), unasked: asked === undefined }
+}
+
+/** The stage that the environment chose last in this process, by the directory of the project. */
+export const unaskedStages = new Map<string, string>()
+
+/** @throws {TypeError} for anything else than a definition */
+export function mustBeDefinition(definition: unknown, where: string): void {
+  if (isDefinition(definition)) return
+  throw new TypeError(`${where} takes what defineSettings gave back, or definitionFromJson.`)
+}
+
+/** What a report about an inspection is made from. */
+export function reportOf({ stage, problems, layers, root, rootFrom }: Inspection): Report {
+  return { stage, problems, layers, root, rootFrom }
+}

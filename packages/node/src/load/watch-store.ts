@@ -1,0 +1,50 @@
+import type { Definition } from '@mappa/core/definition/definition'
+import { checkOptionNames } from '@mappa/core/problems/option-names'
+import { storeLayer } from '@mappa/core/store/layer'
+import {
+  keep,
+  mustBeStore,
+  readStoreLayer,
+  storeSource,
+  TIMEOUT,
+  unreadProblem,
+  watchStore,
+} from '../sources/store/index.ts'
+import { inspectStage, mustBeDefinition, type SourceOptions, stageOfOptions } from './inspect.ts'
+import { type OnChange, WATCH_OPTIONS, type WatchedSettings, Watching, type WatchStoreOptions } from './watching.ts'
+
+/** `watchSettings` with a store. */
+export async function watchStored<D extends Definition>(
+  definition: D,
+  onChange: OnChange<D>,
+  options: WatchStoreOptions,
+): Promise<WatchedSettings<D>> {
+  checkOptionNames(options, [...WATCH_OPTIONS, 'store', 'timeout', 'lastGood'], 'watchSettings')
+  mustBeDefinition(definition, 'watchSettings')
+  mustBeStore(options, 'watchSettings')
+  const { onProblems, store, timeout = TIMEOUT, lastGood, ...sources } = options
+  const limits = { timeout, ...(lastGood === undefined ? {} : { lastGood }) }
+  const chosen = stageOfOptions(definition, sources)
+  let reading = await readStoreLayer(store, chosen.stage, limits)
+  const inspect = (own: SourceOptions) => inspectStage(definition, chosen, own, [storeSource(reading.layer)])
+  const first = inspect(sources)
+  const watching = new Watching(definition, onChange, onProblems, first, ({ root }) => inspect({ ...sources, root }))
+  keep(store, reading, lastGood)
+  const { isKept, layer } = reading
+  if (isKept) watching.tell({ stage: chosen.stage, problems: layer.problems })
+  const stopStore = watchStore(store, reading.state!, {
+    onState(state) {
+      reading = { layer: storeLayer(store.describe(), state), state, isKept: false }
+      if (watching.look()) keep(store, reading, lastGood)
+    },
+    onError(error) {
+      const problems = [unreadProblem(store, error)]
+      watching.tell({
+        stage: chosen.stage,
+        problems,
+        title: 'The store is not watched at the moment, and the last good values stay',
+      })
+    },
+  })
+  return watching.watchFiles(sources, stopStore)
+}

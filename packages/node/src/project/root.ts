@@ -1,0 +1,95 @@
+import { problem } from '@mappa/core/problems/problem'
+import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
+import { fs, path } from '../fs/builtin.ts'
+import { namedDefinition } from './named-definition.ts'
+
+const { dirname, join, resolve } = path
+const { fileURLToPath } = process.getBuiltinModule('node:url')
+
+/** A definition that also marks the directory of a project, for programs in other languages, which have no `package.json`. */
+const MARK = 'settings.definition.json'
+
+/**
+ * The directory of a project: the nearest one with a `package.json`, or with a definition in JSON that no `package.json` above claims
+ * as its own; at or above a directory; or that directory itself if there is none. A program finds its files this way also when it is
+ * started from a directory within.
+ *
+ * @param from the directory to begin with
+ */
+export function findRoot(from: string): string {
+  const start = resolve(from)
+  let marked: string | null = null
+  for (let directory = start; ; directory = dirname(directory)) {
+    const found = isThere(join(directory, 'package.json'))
+    if (found === true) return marked === null || claims(directory, marked) ? directory : marked
+    if (marked === null && isThere(join(directory, MARK)) === true) marked = directory
+    // Where nothing may be read, nothing further up may be either.
+    if (found === null || directory === dirname(directory)) return marked ?? start
+  }
+}
+
+/** True if a package has the definition of another directory: in its `src`, or where its `package.json` says. */
+function claims(directory: string, marked: string): boolean {
+  // Only a file is read: a pipe would never end.
+  const isFile = fs.statSync(join(directory, 'package.json')).isFile()
+  const named = isFile ? namedDefinition(directory) : null
+  return join(directory, named ?? join('src', MARK)) === join(marked, MARK)
+}
+
+/** The directory of a project, and what decided it, as text. */
+export interface ChosenRoot {
+  readonly root: string
+  readonly from: string
+}
+
+/**
+ * Chooses the directory of a project: the one that was given; else the nearest one with a `package.json`, at or above the module
+ * whose URL was given, or the current directory.
+ *
+ * @param given a directory, or a `file:` URL (RFC 8089) such as `import.meta.url`, from which a program finds its files wherever it is
+ *   started
+ * @throws {SettingsError} if the current directory was deleted, or a URL is none of a file
+ */
+export function chooseRoot(given: string | URL | undefined): ChosenRoot {
+  if (given !== undefined) {
+    if (typeof given === 'string' && !/^[a-z][a-z\d+.-]+:/i.test(given))
+      return { root: resolve(given), from: 'the option root' }
+    const root = findRoot(dirname(pathOf(given)))
+    // Where only the built files were copied, there is none above them.
+    if (isThere(join(root, 'package.json')) === true) return { root, from: 'the package.json above the module' }
+  }
+  const root = findRoot(currentDirectory())
+  const mark = ['package.json', MARK].find((file) => isThere(join(root, file)) === true)
+  return { root, from: mark === undefined ? 'the current directory' : `the nearest ${mark}` }
+}
+
+function pathOf(given: unknown): string {
+  try {
+    return fileURLToPath(given as string | URL)
+  } catch {
+    const problems = [problem('root-no-directory', { given: JSON.stringify(String(given).slice(0, 80)) })]
+    throw new SettingsError({ title: 'Settings', stage: null, problems })
+  }
+}
+
+/** True if a file exists; `null` if this process may not know, as under the permission model of Node. */
+function isThere(file: string): boolean | null {
+  try {
+    return fs.existsSync(file)
+  } catch {
+    return null
+  }
+}
+
+/**
+ * The current directory.
+ *
+ * @throws {SettingsError} if it was deleted or may not be read
+ */
+export function currentDirectory(): string {
+  try {
+    return process.cwd()
+  } catch {
+    throw settingsError(problem('directory-gone', {}))
+  }
+}

@@ -1,0 +1,55 @@
+import { mustBeStage, stageMeant } from '@mappa/core/problems/option-names'
+import { type Problem, problem } from '@mappa/core/problems/problem'
+import { SettingsError } from '@mappa/core/problems/settings-error'
+import { path } from '../fs/builtin.ts'
+import type { ProcessEnvironment } from '../sources/runtime-environment.ts'
+
+/** The stage a program runs in, and what named it. */
+export interface ChosenStage {
+  readonly stage: string
+  /** `--stage`, `MAPPA_STAGE`, `NODE_ENV` or such; as text for a person. */
+  readonly from: string
+  /** True where the program left the choice to the environment. */
+  readonly unasked?: boolean
+  /** What is to be told about the choice. */
+  readonly problems?: readonly Problem[]
+}
+
+/**
+ * Chooses the stage: the one asked for, else `MAPPA_STAGE`, else `NODE_ENV` if it names a stage, else the first stage of the
+ * definition. `NODE_ENV` has other uses too, such as `test`; a name that is close to a stage (`prod`, `Production`) is an error
+ * all the same, since nobody means the first stage by it.
+ *
+ * @param asked the stage asked for, and what asked for it
+ * @returns the stage, with a notice if `NODE_ENV` names none
+ * @throws {SettingsError} if the name is no stage, `NODE_ENV` is nearly one, or the runtime may have read it from an env file
+ */
+export function chooseStage(
+  stages: readonly string[],
+  environment: ProcessEnvironment,
+  asked?: ChosenStage,
+): ChosenStage {
+  const { MAPPA_STAGE, NODE_ENV } = environment.values
+  if (asked === undefined) mustBeClear(MAPPA_STAGE ? 'MAPPA_STAGE' : 'NODE_ENV', environment)
+  const named = asked ?? (MAPPA_STAGE ? { stage: MAPPA_STAGE, from: 'MAPPA_STAGE' } : undefined)
+  if (named !== undefined) {
+    mustBeStage(named.stage, stages, named.from)
+    return named
+  }
+  const first = { stage: stages[0]!, from: 'the definition, whose first stage it is' }
+  if (!NODE_ENV) return first
+  if (stages.includes(NODE_ENV)) return { stage: NODE_ENV, from: 'NODE_ENV' }
+  if (stageMeant(NODE_ENV, stages) !== null) mustBeStage(NODE_ENV, stages, 'NODE_ENV')
+  const given = JSON.stringify(NODE_ENV.slice(0, 80))
+  return { ...first, problems: [problem('stage-assumed', { given, stage: first.stage, stages })] }
+}
+
+/** A stage that nobody chose must not be taken for one that somebody did. */
+function mustBeClear(name: string, { unclear, files, turnOff, values }: ProcessEnvironment): void {
+  if (!values[name] || !unclear.has(name)) return
+  const file = files.map((each) => path.basename(each)).join(', ')
+  const problems = [
+    problem('stage-from-file', { name, file, off: turnOff }, { layer: 'the process environment', name }),
+  ]
+  throw new SettingsError({ title: 'Settings', stage: null, problems })
+}

@@ -1,0 +1,44 @@
+import type { Definition } from '@mappa/core/definition/definition'
+import { inOrder } from '@mappa/core/layers/order'
+import type { Source } from '@mappa/core/layers/source'
+import { environmentLayer } from '@mappa/core/layers/sources'
+import type { Problem } from '@mappa/core/problems/problem'
+import { directorySource } from './directory.ts'
+import { envFiles } from './env-files.ts'
+
+/** All that a project takes values from, beside the defaults of its definition and flags. */
+export interface ProjectSources {
+  /** The sources, lowest first. */
+  readonly sources: readonly Source[]
+  /** Problems with what is beside them, such as files with mistaken names. */
+  readonly problems: (stage: string) => readonly Problem[]
+}
+
+/**
+ * The sources of a project, in the order of layers.
+ *
+ * @param root the directory of the project
+ * @param directory a directory with one file for each variable; `null` for none
+ * @param environment the variables of the process
+ * @param more what else there is, such as a store
+ */
+export function projectSources(
+  definition: Definition,
+  root: string,
+  directory: string | null,
+  environment: Readonly<Record<string, string | undefined>>,
+  more: readonly Source[] = [],
+): ProjectSources {
+  const files = envFiles(root, definition.layersFrom)
+  const mounted = directory === null ? [] : [directorySource(root, directory, namesOf(definition))]
+  const variables: Source = { id: 'environment', kind: 'environment', read: () => environmentLayer(environment) }
+  return {
+    sources: inOrder([...files.sources, ...mounted, ...more, variables]),
+    problems: (stage) => files.problems(stage, definition.stages),
+  }
+}
+
+/** Every name under which a setting of the definition is read. */
+export function namesOf({ settings }: Definition): string[] {
+  return settings.flatMap(({ name, formerly }) => [name, ...formerly])
+}

@@ -1,0 +1,118 @@
+import { changedMeanwhile } from '@mappa/core/store/conflict'
+import type { StoreChange, StoreRequest, StoreState } from '@mappa/core/store/store'
+import { mayPass } from '@mappa/core/store/store-error'
+import type { Answer } from './answer.ts'
+import type { Call, Gateway } from './gateway.ts'
+import { encoded, type Keys } from './keys.ts'
+import { type KeyValue, pairsIn, revisionOf } from './reading.ts'
+
+/** What `<prefix>/<stage>` says of the last change: which it was, by whom and when. Never a value. */
+export interface ChangeNote {
+  readonly id: string
+  readonly by: string | null
+  readonly at: string
+}
+
+/**
+ * So many operations go into one level of a transaction. etcd takes 128 of one level and those below it together, unless it was told
+ * otherwise.
+ */
+const MOST_OPERATIONS = 60
+
+/**
+ * Writes changes in one transaction, if nobody has changed the stage since a state was read.
+ *
+ * @returns the revision of the change
+ * @throws {StoreError} of the kind `conflict` where somebody has
+ */
+export async function writeChanges(
+  gateway: Gateway,
+  keys: Keys,
+  changes: readonly StoreChange[],
+  expected: StoreState,
+  { by, signal }: StoreRequest & { readonly by?: string },
+): Promise<string> {
+  const { stage } = expected
+  const note: ChangeNote = { id: crypto.randomUUID(), by: by ?? null, at: new Date().toISOString() }
+  const request = {
+    compare: comparisons(keys, changes, expected),
+    success: grouped([
+      ...changes.map(({ name, value }) => operation(keys.of(stage, name), value)),
+      operation(keys.note(stage), JSON.stringify(note)),
+    ]),
+    failure: [{ request_range: keys.range(stage) }, { request_range: { key: keys.note(stage) } }],
+  }
+  const call = signal === undefined ? {} : { signal }
+  const answer = await sent(gateway, request, call)
+  if (answer.succeeded === true) return revisionOf(answer)
+  const [now, last] = (answer.responses ?? []) as readonly { response_range?: Answer }[]
+  // An attempt whose answer was lost may have been carried out: then this note stands there.
+  const own = pairsIn(last?.response_range ?? {})[0]
+  if (own !== undefined && noteIn(own)?.id === note.id) return own.mod_revision
+  throw changedMeanwhile(differing(keys, expected, pairsIn(now?.response_range ?? {})))
+}
+
+/** Sends a transaction; again where no member answered in time, since it can be carried out only once. */
+async function sent(gateway: Gateway, request: object, call: Call): Promise<Answer> {
+  for (let attempt = 1; ; attempt++) {
+    try {
+      // A write can be sent twice, so one whose answer can't be used goes to the next member as well.
+      return await gateway.call('kv/txn', request, { ...call, check: (answer) => void revisionOf(answer) })
+    } catch (error) {
+      if (!mayPass(error) || attempt === 3 || call.signal?.aborted) throw error
+    }
+  }
+}
+
+/**
+ * Nothing in the stage is newer than what was read, nor is the note, which also tells of what was removed. Names that change are
+ * looked at one by one as well, if they are few: others may have removed one without a note.
+ */
+function comparisons(
+  keys: Keys,
+  changes: readonly StoreChange[],
+  { stage, revision, entries }: StoreState,
+): readonly object[] {
+  const untouched = { target: 'MOD', result: 'LESS', mod_revision: String(BigInt(revision) + 1n) }
+  const whole = [
+    { ...keys.range(stage), ...untouched },
+    { key: keys.note(stage), ...untouched },
+  ]
+  if (changes.length > MOST_OPERATIONS) return whole
+  const single = changes.map(({ name }) => {
+    const known = entries.get(name)?.revision ?? '0'
+    return { key: keys.of(stage, name), target: 'MOD', result: 'EQUAL', mod_revision: known }
+  })
+  return [...whole, ...single]
+}
+
+function operation(key: string, value: string | null): object {
+  return value === null ? { request_delete_range: { key } } : { request_put: { key, value: encoded(value) } }
+}
+
+/** Operations in transactions within the transaction, where there are more than one level takes. */
+function grouped(operations: readonly object[]): readonly object[] {
+  if (operations.length <= MOST_OPERATIONS) return operations
+  const groups: object[] = []
+  for (let at = 0; at < operations.length; at += MOST_OPERATIONS)
+    groups.push({ request_txn: { success: operations.slice(at, at + MOST_OPERATIONS) } })
+  return groups
+}
+
+/** The note about a change; `null` where it is somebody else's. */
+export function noteIn({ value = '' }: KeyValue): ChangeNote | null {
+  try {
+    const { id, by, at } = JSON.parse(Buffer.from(value, 'base64').toString('utf8')) as Partial<ChangeNote>
+    return typeof id === 'string' && typeof at === 'string' ? { id, by: typeof by === 'string' ? by : null, at } : null
+  } catch {
+    return null
+  }
+}
+
+/** The names that were changed since. */
+function differing(keys: Keys, { stage, entries }: StoreState, now: readonly KeyValue[]): readonly string[] {
+  const present = new Map(now.map((each) => [keys.nameIn(stage, each.key) ?? '', each.mod_revision]))
+  const changed = [...present].filter(([name, revision]) => entries.get(name)?.revision !== revision)
+  const removed = [...entries.keys()].filter((name) => !present.has(name))
+  return [...changed.map(([name]) => name), ...removed].filter((name) => name !== '')
+}

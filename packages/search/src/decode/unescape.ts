@@ -1,0 +1,174 @@
+import { utf8 } from '@mappa/core/values/bytes'
+
+/** What a text is when its escapes are resolved and its pieces joined. */
+export interface Resolved {
+  readonly bytes: Uint8Array
+  /** True where what came out may hold escapes and pieces itself, as code within JSON does. */
+  readonly mayHoldMore: boolean
+}
+
+const BACKSLASH = 92
+const DOLLAR = 36
+const OPEN = 123
+const CLOSE = 125
+const PLUS = 43
+const COMMA = 44
+/** Comments between two pieces that are longer, in bytes, are not looked through. */
+const MAX_COMMENT = 200
+const CONCAT = [...'.concat('].map((each) => each.charCodeAt(0))
+
+/**
+ * Resolves escapes of JavaScript and JSON (ECMA-262, 12.9.4; RFC 8259, 7), and joins the pieces of a text that code puts
+ * together: `"a" + "b"`, `["a", "b"]`, `"a".concat("b")`, `` `a${"b"}` ``. What is no text in the code is joined too, which does
+ * no harm to a search. One pass, since every file of a build goes through here.
+ */
+export function unescapeAndConcatenate(bytes: Uint8Array): Resolved {
+  return new Unescaper(bytes).run()
+}
+
+class Unescaper {
+  readonly #bytes: Uint8Array
+  readonly #out: Uint8Array
+  #length = 0
+  #mayHoldMore = false
+  /** True behind the beginning of an insertion in a template that holds a text, up to the end of that text. */
+  #inserted = false
+
+  constructor(bytes: Uint8Array) {
+    this.#bytes = bytes
+    this.#out = new Uint8Array(bytes.length)
+  }
+
+  run(): Resolved {
+    const bytes = this.#bytes
+    for (let at = 0; at < bytes.length; at++) {
+      const byte = bytes[at]!
+      if (byte === BACKSLASH) at = this.#escape(at)
+      else if (isQuote(byte)) at = this.#quote(at)
+      else if (byte === DOLLAR && bytes[at + 1] === OPEN) at = this.#insertion(at)
+      else this.#out[this.#length++] = byte
+    }
+    return { bytes: this.#out.subarray(0, this.#length), mayHoldMore: this.#mayHoldMore }
+  }
+
+  // Each of these reads what begins at a place, and returns its last byte.
+
+  #escape(at: number): number {
+    const { text, end } = readEscape(this.#bytes, at + 1)
+    for (const each of text) this.#out[this.#length++] = each
+    // White space that was escaped may stand between two pieces.
+    if (text.length === 1) this.#mayHoldMore ||= text[0] === BACKSLASH || isQuote(text[0]) || isSpace(text[0])
+    return end - 1
+  }
+
+  #quote(at: number): number {
+    const next = afterJoint(this.#bytes, at + 1, this.#inserted)
+    if (next < 0) {
+      this.#out[this.#length++] = this.#bytes[at]!
+      return at
+    }
+    this.#inserted &&= this.#bytes[next] !== CLOSE
+    return next
+  }
+
+  #insertion(at: number): number {
+    const next = skipBlanks(this.#bytes, at + 2)
+    this.#inserted = isQuote(this.#bytes[next])
+    if (this.#inserted) return next
+    this.#out[this.#length++] = DOLLAR
+    return at
+  }
+}
+
+const isSpace = (byte = 0) => byte === 32 || (byte >= 9 && byte <= 13)
+const isQuote = (byte: number | undefined) => byte === 34 || byte === 39 || byte === 96
+
+/** The last byte of a joint that begins behind a quote: the quote of the next piece, or the end of an insertion; -1 for none. */
+function afterJoint(bytes: Uint8Array, from: number, inserted: boolean): number {
+  let at = skipBlanks(bytes, from)
+  if (bytes[at] === CLOSE && inserted) return at
+  if (bytes[at] === PLUS || bytes[at] === COMMA) at++
+  else {
+    if (bytes[at] === 41) at++
+    if (!CONCAT.every((byte, index) => bytes[at + index] === byte)) return -1
+    at += CONCAT.length
+  }
+  at = skipBlanks(bytes, at)
+  return isQuote(bytes[at]) ? at : -1
+}
+
+function skipBlanks(bytes: Uint8Array, from: number): number {
+  let at = from
+  for (;;) {
+    const byte = bytes[at]
+    if (isSpace(byte)) at++
+    else if (byte === 47 && (bytes[at + 1] === 42 || bytes[at + 1] === 47)) {
+      const end = endOfComment(bytes, at)
+      if (end < 0) return at
+      at = end
+    } else return at
+  }
+}
+
+/** Where a comment ends; -1 where that is far off, since it is probably none. */
+function endOfComment(bytes: Uint8Array, from: number): number {
+  const isBlock = bytes[from + 1] === 42
+  const last = Math.min(bytes.length, from + MAX_COMMENT)
+  for (let at = from + 2; at < last; at++) {
+    if (isBlock ? bytes[at] === 42 && bytes[at + 1] === 47 : bytes[at] === 10) return at + (isBlock ? 2 : 1)
+  }
+  return -1
+}
+
+/** The characters that escapes of one letter stand for. */
+export const SIMPLE_ESCAPES: Readonly<Record<string, number>> = { n: 10, r: 13, t: 9, b: 8, f: 12, v: 11, 0: 0 }
+
+/** Reads an escape behind its backslash: the bytes that it stands for, and where it ends. */
+function readEscape(bytes: Uint8Array, from: number): { text: readonly number[]; end: number } {
+  const letter = String.fromCharCode(bytes[from] ?? BACKSLASH)
+  if (letter === 'x') {
+    const code = hexAt(bytes, from + 1, 2)
+    if (code >= 0) return { text: utf8(String.fromCharCode(code)), end: from + 3 }
+  }
+  if (letter === 'u') {
+    const point = readCodePoint(bytes, from + 1)
+    if (point !== null) return point
+  }
+  if (letter === '\n') return { text: [], end: from + 1 }
+  const simple = SIMPLE_ESCAPES[letter]
+  return { text: [simple ?? bytes[from] ?? BACKSLASH], end: from + 1 }
+}
+
+function readCodePoint(bytes: Uint8Array, from: number): { text: readonly number[]; end: number } | null {
+  if (bytes[from] === OPEN) {
+    const end = bytes.indexOf(CLOSE, from)
+    const code = end < 0 || end > from + 7 ? -1 : hexAt(bytes, from + 1, end - from - 1)
+    return code < 0 || code > 0x10ffff ? null : { text: encoded(String.fromCodePoint(code)), end: end + 1 }
+  }
+  const code = hexAt(bytes, from, 4)
+  if (code < 0) return null
+  const isHigh = code >= 0xd800 && code < 0xdc00
+  const low = isHigh && bytes[from + 4] === BACKSLASH && bytes[from + 5] === 117 ? hexAt(bytes, from + 6, 4) : -1
+  return low < 0
+    ? { text: encoded(String.fromCharCode(code)), end: from + 4 }
+    : { text: encoded(String.fromCharCode(code, low)), end: from + 10 }
+}
+
+function hexAt(bytes: Uint8Array, from: number, count: number): number {
+  let value = 0
+  for (let at = from; at < from + count; at++) {
+    const digit = Number.parseInt(String.fromCharCode(bytes[at] ?? 0), 16)
+    if (Number.isNaN(digit)) return -1
+    value = value * 16 + digit
+  }
+  return count === 0 ? -1 : value
+}
+
+/** The bytes of a text; none for half a pair of surrogates, which has none. */
+function encoded(text: string): readonly number[] {
+  try {
+    return utf8(text)
+  } catch {
+    return []
+  }
+}

@@ -1,0 +1,154 @@
+import { holdsCredential } from '@mappa/core/credentials/credentials'
+
+/** One text that a value can be searched as. */
+export interface Form {
+  /** What of the value it is, as text, with a comma before them; empty for the value as its layer has it. */
+  readonly what: string
+  readonly text: string
+}
+
+/** Deeper data is not walked; a custom value may hold itself. */
+const MAX_DEPTH = 12
+
+/**
+ * Everything that a value can become in a program, as texts: what its layer has, and the typed value with all that is in it. What a
+ * text looks like decides, and not the kind of its setting: an address may stand in JSON, and a key in a list.
+ *
+ * @param text the text of the layer
+ * @param value the typed value; a secret's own
+ * @returns each text once, the layer's first. Those that stand anywhere by chance are among them.
+ */
+export function formsOf(text: string, value: unknown): readonly Form[] {
+  const found = new Map<string, string>()
+  const add = (each: string, what: string) => {
+    if (each !== '' && !found.has(each)) found.set(each, what)
+  }
+  add(text, '')
+  for (const [each, what] of shapesOf(text)) add(each, what)
+  if (value !== text) walk(value, 0, add)
+  return [...found].map(([each, what]) => ({ text: each, what }))
+}
+
+type Add = (text: string, what: string) => void
+
+/** Goes through a value with all that is in it. */
+function walk(value: unknown, depth: number, add: Add): void {
+  if (typeof value === 'string') {
+    const what = depth === 0 ? '' : ', as a part of it'
+    add(value, what)
+    for (const [each, how] of shapesOf(value)) add(each, how)
+  } else if (value instanceof Date) addDate(value, add)
+  else if (value instanceof URL) walk(value.href, depth, add)
+  else if (value instanceof Uint8Array) addBytes(value, add)
+  else if (typeof value === 'object' && value !== null && depth < MAX_DEPTH) {
+    const items = value instanceof Map || value instanceof Set ? [...value.values()] : Object.values(value)
+    for (const each of items) walk(each, depth + 1, add)
+    addData(value, items, add)
+  }
+}
+
+function addDate(date: Date, add: Add): void {
+  if (Number.isNaN(date.getTime())) return
+  for (const each of [date.toISOString(), date.toUTCString(), date.toString(), ...spelledNumber(date.getTime())])
+    add(each, ', as another text of that moment')
+}
+
+/** A number as programs write it, and as minifiers do. */
+function spelledNumber(value: number): readonly string[] {
+  const plain = String(value)
+  return [plain, plain.replace(/0{3,}$/, (zeros) => `e${zeros.length}`)]
+}
+
+/** Data as programs write it, and its texts one behind another. */
+function addData(value: object, items: readonly unknown[], add: Add): void {
+  try {
+    for (const indent of [undefined, 2]) add(JSON.stringify(value, null, indent) ?? '', ', as JSON')
+  } catch {
+    // It holds itself, or what JSON can't hold; its members were checked.
+  }
+  const texts = items.filter((each) => typeof each === 'string')
+  if (texts.length < 2) return
+  for (const between of ['', ',', ', ', ' ', '\n']) add(texts.join(between), ', as its items in a row')
+}
+
+function addBytes(bytes: Uint8Array, add: Add): void {
+  const binary = Array.from(bytes, (byte) => String.fromCharCode(byte)).join('')
+  const digits = btoa(binary)
+  add(digits.replace(/=+$/, ''), ', in base64')
+  add(digits.replace(/=+$/, '').replaceAll('+', '-').replaceAll('/', '_'), ', in base64')
+  const hex = Array.from(bytes, (byte) => byte.toString(16).padStart(2, '0')).join('')
+  add(hex, ', in hexadecimal digits')
+  add(hex.toUpperCase(), ', in hexadecimal digits')
+  for (const between of [',', ', ']) add(bytes.join(between), ', as numbers')
+  const text = new TextDecoder('utf-8', { fatal: false }).decode(bytes)
+  if (!text.includes('\ufffd')) add(text, ', as text')
+}
+
+/** What a text can become without a change of what it says. */
+function* shapesOf(text: string): Generator<readonly [string, string]> {
+  yield [text.trim(), ', without blanks around it']
+  if (/[\r\n]|\\n/.test(text)) yield* inLines(text)
+  if (/\s/.test(text)) yield [encodeURIComponent(text).replaceAll('%20', '+'), ', as part of an address']
+  if (/^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(text)) {
+    const plain = text.replaceAll('-', '')
+    for (const each of [plain, text, plain.toUpperCase(), plain.toLowerCase()]) yield [each, ', without hyphens']
+  }
+  if (/^[0-9a-f-]{8,}$/i.test(text)) {
+    yield [text.toLowerCase(), ', in small letters']
+    yield [text.toUpperCase(), ', in capital letters']
+  }
+  if (/^[a-z][\w+.-]*:\/\//i.test(text)) yield* inAddress(text)
+}
+
+/** A text of several lines, whatever was done to its line ends; and what a key in PEM text holds (RFC 7468). */
+function* inLines(text: string): Generator<readonly [string, string]> {
+  const lines = text
+    .replaceAll('\\n', '\n')
+    .split(/\r?\n/)
+    .map((line) => line.trim())
+    .filter((line) => line !== '')
+  for (const between of ['\n', '\r\n', '', ' ', '\\n', ',']) yield [lines.join(between), ', as its lines']
+  for (const line of lines) if (line.length >= 32 && !line.startsWith('-----')) yield [line, ', as a line of it']
+  const body = lines.filter((line) => !line.startsWith('-----')).join('')
+  if (!text.includes('-----BEGIN') || !/^[A-Za-z0-9+/]{16,}={0,2}$/.test(body)) return
+  yield [body, ', as its content']
+  const bytes = Uint8Array.from(decoded(body), (each) => each.charCodeAt(0))
+  const found: (readonly [string, string])[] = []
+  addBytes(bytes, (each) => void found.push([each, ', as its bytes']))
+  yield* found
+}
+
+function decoded(digits: string): string {
+  try {
+    return atob(digits)
+  } catch {
+    return ''
+  }
+}
+
+/** An address as its parser has it (WHATWG URL), and what opens something in it. */
+function* inAddress(text: string): Generator<readonly [string, string]> {
+  const url = URL.canParse(text) ? new URL(text) : null
+  if (url === null) return
+  yield [url.href, '']
+  for (const each of new Set([url.password, unescaped(url.password)])) yield [each, ', as its password']
+  const others = [
+    url.username,
+    ...url.pathname.split('/'),
+    ...[...url.searchParams].map(([, value]) => value),
+    url.hash.slice(1),
+  ]
+  for (const each of others.map(unescaped)) if (holdsCredential(each)) yield [each, ', as a key in it']
+  if (url.password === '') return
+  // Another path on the same server, as programs build it.
+  const [, authority = ''] = /^[a-z][\w+.-]*:\/\/([^/?#]+)/i.exec(url.href) ?? []
+  yield [authority, ', as its server with the password']
+}
+
+function unescaped(text: string): string {
+  try {
+    return decodeURIComponent(text)
+  } catch {
+    return text
+  }
+}

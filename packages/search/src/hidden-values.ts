@@ -1,0 +1,44 @@
+import { holdsCredential } from '@mappa/core/credentials/credentials'
+import { meaningOf } from '@mappa/core/credentials/words'
+import type { Layer } from '@mappa/core/layers/layer'
+import type { Resolution } from '@mappa/core/resolve/resolve'
+import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
+
+/** A value that stands in a layer, and that no program gets. */
+export interface HiddenValue {
+  readonly name: string
+  readonly path: string
+  readonly text: string
+}
+
+/**
+ * Values that no program gets, and that open something all the same: where a higher layer has another one, and of variables that no
+ * setting declares.
+ *
+ * @param isMeant tells the settings of which lower values count
+ */
+export function hiddenValues(
+  { settings, layers, textOf }: Resolution,
+  isMeant: (setting: ResolvedSetting) => boolean,
+): readonly HiddenValue[] {
+  const covered = settings.filter(isMeant).flatMap(({ declaration: { name, path }, candidates }) =>
+    candidates()
+      .slice(1)
+      .filter(({ layer }) => layer.kind !== 'defaults')
+      .map((each) => ({ name, path, text: textOf(name, each).text ?? '' })),
+  )
+  const declared = new Set(settings.flatMap(({ declaration: { name, formerly } }) => [name, ...formerly]))
+  const undeclared = layers.flatMap((layer) =>
+    namesOf(layer).flatMap((name) => {
+      const value = declared.has(name) ? undefined : layer.get(name)?.value
+      const isSecret = typeof value === 'string' && (holdsCredential(value) || meaningOf([name]) === 'secret')
+      return isSecret ? [{ name, path: name, text: value }] : []
+    }),
+  )
+  return [...covered, ...undeclared].filter(({ text }) => text !== '')
+}
+
+/** The names in files: those of the process environment belong to others. */
+function namesOf({ kind, names, sharedNames }: Layer): readonly string[] {
+  return kind === 'file' ? (sharedNames ?? names)() : names()
+}

@@ -1,0 +1,30 @@
+import { runningProblem } from '@mappa/core/problems/makers/running'
+import type { Problem } from '@mappa/core/problems/problem'
+import type { Resolution } from '@mappa/core/resolve/resolve'
+import { maskOf } from '@mappa/core/secret/secret'
+import { needlesFor } from '../needles.ts'
+import type { MaskedText } from './masker.ts'
+import { writtenForms } from './written-forms.ts'
+
+/**
+ * What must not be seen in the output of a command: every secret of the stage, as it stands and in base64, percent-encoded, in
+ * hexadecimal digits and escaped for JSON.
+ *
+ * @returns the texts, and a notice for each secret that can't be told apart from other output
+ */
+export function maskedTexts({ settings }: Pick<Resolution, 'settings'>): {
+  readonly texts: readonly MaskedText[]
+  readonly problems: readonly Problem[]
+} {
+  const texts: MaskedText[] = []
+  const problems: Problem[] = []
+  for (const { declaration, masked, text, value } of settings) {
+    if (!masked || text === undefined || text === '') continue
+    const { name, path } = declaration
+    const patterns = needlesFor(name, path, text, value).flatMap((each) => each.patterns)
+    if (patterns.length === 0) problems.push(runningProblem('secret-not-masked', { name }, { name, setting: path }))
+    for (const pattern of [...patterns.map((each) => each.text), ...(patterns.length === 0 ? [] : writtenForms(text))])
+      texts.push({ text: pattern, mask: maskOf(text) })
+  }
+  return { texts, problems }
+}

@@ -1,0 +1,179 @@
+import type { Definition } from '@mappa/core/definition/definition'
+import { guardProblem } from '@mappa/core/problems/makers/guard'
+import type { Problem } from '@mappa/core/problems/problem'
+import type { Resolution } from '@mappa/core/resolve/resolve'
+import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
+import { type Encoded, encodingsOf, isSearchable } from '@mappa/core/values/encodings'
+import { decodingsOf } from './decode/decodings.ts'
+import { encodedRegionsIn } from './decode/encoded-regions.ts'
+import { type Finder, finderOf } from './finder.ts'
+import { formsOf } from './forms.ts'
+import { hiddenValues } from './hidden-values.ts'
+import { type SearchIndex, searchIndexOf } from './search-index.ts'
+
+/** A secret to look for, in all its encodings. */
+export interface Needle {
+  readonly name: string
+  readonly setting: string
+  /** The variable that had the value before; left out for the value of today. */
+  readonly formerOf?: string
+  readonly patterns: readonly Encoded[]
+}
+
+/** Where a secret was found. */
+export interface Hit {
+  readonly name: string
+  readonly setting: string
+  /** The variable that had the value before; left out for the value of today. */
+  readonly formerOf?: string
+  /** In words, with a comma before them; empty where the value stands as it is. */
+  readonly encoding: string
+}
+
+/**
+ * What to look for: the values of all secrets in all stages, in every layer that has one.
+ *
+ * @returns the needles, and a notice for each secret that can't be searched for
+ */
+export function needlesOf(inspections: readonly Resolution<Definition>[]): {
+  needles: Needle[]
+  /** How many different values there are to look for. */
+  values: number
+  problems: Problem[]
+} {
+  const byValue = new Map<string, readonly Needle[]>()
+  const problems: Problem[] = []
+  /** Takes a value once; `false` for one that can't be searched for. */
+  const take = (name: string, path: string, text: string, value: unknown): boolean => {
+    const key = `${name}=${text}`
+    const found = byValue.get(key) ?? needlesFor(name, path, text, value)
+    byValue.set(key, found)
+    return found.length > 0
+  }
+  for (const { declaration, text, value } of inspections.flatMap(({ settings }) => settings.filter(isSecret))) {
+    const { name, path: setting } = declaration
+    if (take(name, setting, text!, value) || problems.some((each) => each.name === name)) continue
+    problems.push(guardProblem('secret-not-searchable', { name }, { name, setting }))
+  }
+  for (const { name, path, text } of inspections.flatMap((each) => hiddenValues(each, ({ masked }) => masked)))
+    take(name, path, text, text)
+  const found = [...byValue.values()]
+  return { needles: found.flat(), values: found.filter(({ length }) => length > 0).length, problems }
+}
+
+const isSecret = ({ masked, text }: ResolvedSetting) => masked && text !== undefined && text !== ''
+
+/** Of data with more parts, no more are looked for. */
+export const MAX_PARTS = 300
+
+/**
+ * A value, ready to be looked for in everything that it can become.
+ *
+ * @param value the typed value; what a program gets
+ * @returns nothing where none of it can be told apart from other text
+ */
+export function needlesFor(name: string, setting: string, text: string, value: unknown = text): Needle[] {
+  return formsOf(text, value)
+    .filter((each) => isSearchable(each.text))
+    .slice(0, MAX_PARTS)
+    .map(({ text: form, what }) => ({
+      name,
+      setting,
+      patterns: encodingsOf(form).map(({ encoding, text: pattern }) => ({
+        encoding: `${what}${encoding}`,
+        text: pattern,
+      })),
+    }))
+}
+
+/** The text of what is searched: one character, up to U+00FF, for each byte. */
+export function bytewise(content: Uint8Array | string): string {
+  // Most code is ASCII, and its own such text.
+  if (typeof content === 'string' && Buffer.byteLength(content) === content.length) return content
+  const bytes =
+    typeof content === 'string'
+      ? Buffer.from(content)
+      : Buffer.from(content.buffer, content.byteOffset, content.byteLength)
+  return bytes.toString('latin1')
+}
+
+/**
+ * Looks for secrets in all their encodings; each secret is reported once, in the first of those that are there.
+ *
+ * @param text what {@link bytewise} gives
+ */
+export function hitsIn(text: string, needles: readonly Needle[]): Hit[] {
+  const { find, patterns } = preparedFor(needles)
+  const first = new Map<string, number>()
+  find(text, (index) => {
+    const { name } = patterns[index]!.needle
+    first.set(name, Math.min(index, first.get(name) ?? index))
+  })
+  return [...first.values()]
+    .sort((one, other) => one - other)
+    .map((index) => {
+      const { encoding, needle } = patterns[index]!
+      const { patterns: _, ...what } = needle
+      return { ...what, encoding }
+    })
+}
+
+/**
+ * Looks for secrets in what a page is made of: also in pieces that code puts together, and under escapes of JavaScript, JSON and
+ * HTML.
+ *
+ * @param text what {@link bytewise} gives
+ */
+export function hitsInCode(text: string, needles: readonly Needle[]): Hit[] {
+  if (needles.length === 0) return []
+  const prepared = preparedFor(needles)
+  // Numbers stand on lines of their own where nobody took the blanks out.
+  const hits = hitsIn(prepared.hasNumbers ? text.replace(/(\d),\s+(?=\d)/g, '$1,') : text, needles)
+  if (hits.length === needles.length) return hits
+  const add = (more: readonly Hit[]) => {
+    for (const hit of more) if (hits.every(({ name }) => name !== hit.name)) hits.push(hit)
+  }
+  const { parts, files } = encodedRegionsIn(text, prepared.searchIndex)
+  for (const file of files) add(hitsInFile(Buffer.from(file, 'base64'), needles))
+  if (parts === '') return hits
+  for (const { encoding, bytes } of decodingsOf(Buffer.from(parts, 'latin1')))
+    add(
+      hitsIn(bytewise(bytes), needles).map((hit) => ({
+        ...hit,
+        encoding: hit.encoding === '' ? encoding : hit.encoding,
+      })),
+    )
+  return hits
+}
+
+/** Looks for secrets in a file of which it is not known what it is. With a NUL in it, it is no code. */
+export function hitsInFile(bytes: Uint8Array, needles: readonly Needle[]): Hit[] {
+  const text = bytewise(bytes)
+  return bytes.includes(0) ? hitsIn(text, needles) : hitsInCode(text, needles)
+}
+
+/** What is the same for all files of a search. */
+interface Prepared {
+  readonly patterns: readonly (Encoded & { readonly needle: Needle })[]
+  readonly find: Finder
+  readonly searchIndex: SearchIndex
+  /** True where bytes are looked for as numbers. */
+  readonly hasNumbers: boolean
+}
+
+const known = new WeakMap<readonly Needle[], Prepared>()
+
+function preparedFor(needles: readonly Needle[]): Prepared {
+  const before = known.get(needles)
+  if (before !== undefined) return before
+  const patterns = needles.flatMap((needle) => needle.patterns.map((pattern) => ({ ...pattern, needle })))
+  const texts = patterns.map(({ text }) => text)
+  const fresh = {
+    patterns,
+    find: finderOf(texts),
+    searchIndex: searchIndexOf(texts),
+    hasNumbers: texts.some((each) => /^\d+(?:,\d+){7}/.test(each)),
+  }
+  known.set(needles, fresh)
+  return fresh
+}

@@ -1,0 +1,103 @@
+import { withChoices } from '../conditionals.ts'
+import type { Source, SourceLiteral, WantedValue } from '../source.ts'
+import { contextOf } from './context.ts'
+import { parseSource, type SyntaxNode } from './parser.ts'
+import { onlyTested, readsIn } from './reads.ts'
+import { joinedText, visit } from './tree.ts'
+import type { ReadNode } from './use.ts'
+
+/** Nodes whose texts are no values: names of modules, keys, types. */
+const NO_VALUES = new Set([
+  'ImportDeclaration',
+  'ExportAllDeclaration',
+  'TSLiteralType',
+  'TSImportType',
+  'TSExternalModuleReference',
+  'Directive',
+  'ImportAttribute',
+])
+
+/**
+ * Reads a source file of JavaScript or TypeScript: its fixed values with what they are given to, and its reads of
+ * variables.
+ *
+ * @param isWanted as for every language
+ * @returns `null` where the file can't be understood
+ */
+export function readJavaScript(text: string, file: string, isWanted: WantedValue = () => true): Source | null {
+  const tree = parseSource(text, file)
+  if (tree === null) return null
+  const found = new FoundInFile(file, isWanted)
+  visit(tree, [], (node, above) => found.visit(node, above))
+  const { literals, ...others } = found.source(tree)
+  return { literals: withChoices(text, literals, { ternary: true }), ...others }
+}
+
+/** What a file was found to hold so far. */
+class FoundInFile {
+  readonly #file: string
+  readonly #isWanted: WantedValue
+  readonly #literals: SourceLiteral[] = []
+  readonly #reads: ReadNode[] = []
+
+  constructor(file: string, isWanted: WantedValue) {
+    this.#file = file
+    this.#isWanted = isWanted
+  }
+
+  /** Takes what a node holds; `false` if nothing below it counts. */
+  visit(node: SyntaxNode, above: readonly SyntaxNode[]): boolean {
+    if (NO_VALUES.has(node.type)) return false
+    const joined = node.type === 'BinaryExpression' ? joinedText(node) : null
+    if (joined !== null) this.#add(node, joined, 'text', above)
+    else if (node.type === 'StringLiteral') this.#add(node, String(node.value), 'text', above)
+    else if (node.type === 'NumericLiteral') this.#add(node, String(node.value), 'number', above)
+    else if (node.type === 'TemplateLiteral')
+      for (const [part, cooked, form] of templateParts(node)) this.#add(part, cooked, form, above)
+    else this.#reads.push(...readsIn(node, above))
+    return joined === null
+  }
+
+  source(tree: SyntaxNode): Source {
+    const tested = onlyTested(tree, new Set(this.#reads.flatMap(({ keptAs }) => keptAs ?? [])))
+    const reads = this.#reads.map(({ name, at, needed, keptAs, takenAs, built }) => ({
+      name,
+      needed: keptAs === null ? needed : !tested.has(keptAs),
+      ...(takenAs === null ? {} : { takenAs }),
+      built,
+      ...this.#placeOf(at),
+    }))
+    return { literals: this.#literals, reads, fallbacks: this.#reads.flatMap((each) => this.#fallbackOf(each)) }
+  }
+
+  #fallbackOf({ name, fallback }: ReadNode): readonly SourceLiteral[] {
+    if (fallback === null) return []
+    const { type, value, start, end } = fallback
+    const form = type === 'StringLiteral' ? 'text' : 'number'
+    return [
+      { ...this.#placeOf(fallback), value: String(value), form, names: [], callee: null, variable: name, start, end },
+    ]
+  }
+
+  #add(node: SyntaxNode, value: string, form: SourceLiteral['form'], above: readonly SyntaxNode[]): void {
+    // Most values in a program are short words; what is shorter than this is no setting but a port.
+    if (value.length < (form === 'number' ? 2 : 4) || !this.#isWanted(value, form)) return
+    const context = contextOf(node, above)
+    if (context === null) return
+    this.#literals.push({ ...this.#placeOf(node), value, form, ...context, start: node.start, end: node.end })
+  }
+
+  #placeOf({ loc }: SyntaxNode) {
+    return { file: this.#file, line: loc.start.line, column: loc.start.column + 1 }
+  }
+}
+
+/** The fixed parts of a template that are not empty; where there are no others, the template itself. */
+function templateParts(node: SyntaxNode): [SyntaxNode, string, 'text' | 'template part'][] {
+  const quasis = node.quasis as SyntaxNode[]
+  return quasis.flatMap((quasi): [SyntaxNode, string, 'text' | 'template part'][] => {
+    const { cooked } = quasi.value as { cooked?: string }
+    if (!cooked) return []
+    return quasis.length === 1 ? [[node, cooked, 'text']] : [[quasi, cooked, 'template part']]
+  })
+}

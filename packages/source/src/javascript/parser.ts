@@ -1,0 +1,19 @@
+import { parse } from '@babel/parser'
+import { rememberRenamed } from './environments.ts'
+import { parseWith } from './parse-with.ts'
+import type { SyntaxNode } from './syntax-node.ts'
+
+export type { SyntaxNode }
+
+/**
+ * Parses JavaScript or TypeScript, with or without JSX. What is wrong in one place does not keep the rest from being
+ * understood.
+ *
+ * @param file a name whose ending says the language
+ * @returns the tree; `null` where the text can't be understood at all
+ */
+export function parseSource(text: string, file: string): SyntaxNode | null {
+  const tree = parseWith(parse, text, file)?.program ?? null
+  if (tree !== null) rememberRenamed(tree, text)
+  return tree
+}

@@ -1,0 +1,83 @@
+import { calledRead } from './called-reads.ts'
+import { environmentIn } from './environments.ts'
+import { listedReads } from './listed-reads.ts'
+import type { SyntaxNode } from './parser.ts'
+import { plainName, visit } from './tree.ts'
+import { fixedValue, mayBeMissing, type ReadNode, throwsWithout, useOf } from './use.ts'
+
+/**
+ * The reads that a node is: `process.env.NAME`, `process.env['NAME']`, `import.meta.env.NAME`, taking names out of either,
+ * `requireEnv('NAME')`, and `process.env[name]` for each name of a list.
+ */
+export function readsIn(node: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {
+  switch (node.type) {
+    case 'MemberExpression':
+    case 'OptionalMemberExpression':
+      return memberReads(node, above)
+    case 'VariableDeclarator':
+      return destructuredReads(node)
+    case 'CallExpression':
+    case 'NewExpression':
+      return calledRead(node, above)
+    default:
+      return []
+  }
+}
+
+function memberReads(node: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {
+  const source = environmentIn(node.object)
+  const parent = above.at(-1)
+  // A method of the environment itself.
+  if (source === null || parent?.callee === node) return []
+  const property = node.property as SyntaxNode
+  const built = source === 'built'
+  const use = useOf(node, above)
+  if (node.computed && property.type === 'Identifier')
+    return listedReads(String(property.name), above).map(({ name, at, isTested }) => {
+      return { ...use, needed: use.needed || isTested, fallback: null, name, at, keptAs: null, built }
+    })
+  const name = node.computed ? property.value : property.name
+  if (typeof name !== 'string') return []
+  const keptAs = parent?.type === 'VariableDeclarator' && parent.init === node ? plainName(parent.id) : ''
+  return [{ name, at: node, ...use, keptAs: keptAs === '' ? null : keptAs, built }]
+}
+
+function destructuredReads({ id, init }: SyntaxNode): readonly ReadNode[] {
+  const pattern = id as SyntaxNode
+  const source = environmentIn(init)
+  if (pattern.type !== 'ObjectPattern' || source === null) return []
+  return (pattern.properties as SyntaxNode[]).flatMap((property): ReadNode[] => {
+    const name = plainName(property.key)
+    if (name === '') return []
+    const value = property.value as SyntaxNode | undefined
+    const fallback = value?.type === 'AssignmentPattern' ? fixedValue(value.right as SyntaxNode) : null
+    // With a default, there is no name at this place.
+    const keptAs = plainName(value)
+    const use = { needed: false, fallback, takenAs: null }
+    return [{ name, at: property, ...use, keptAs: keptAs === '' ? null : keptAs, built: source === 'built' }]
+  })
+}
+
+/** The names that a program only ever tests, and goes on without. */
+export function onlyTested(tree: SyntaxNode, names: ReadonlySet<string>): ReadonlySet<string> {
+  const tested = new Set<string>()
+  const used = new Set<string>()
+  if (names.size > 0)
+    visit(tree, [], (node, above) => {
+      if (node.type !== 'Identifier' || !names.has(String(node.name))) return
+      const parent = above.at(-1)
+      if (parent === undefined || isDeclared(node, parent, above.at(-2))) return
+      const isTested = mayBeMissing(node, parent) && !throwsWithout(node, above)
+      ;(isTested ? tested : used).add(String(node.name))
+    })
+  return new Set([...tested].filter((name) => !used.has(name)))
+}
+
+/** True for a name that is given to something here: a variable, a key, a member. */
+function isDeclared(node: SyntaxNode, parent: SyntaxNode, above: SyntaxNode | undefined): boolean {
+  if (parent.type === 'VariableDeclarator') return parent.id === node
+  if (parent.type === 'ObjectProperty')
+    return above?.type === 'ObjectPattern' || (parent.key === node && parent.value !== node && !parent.computed)
+  const isMember = parent.type === 'MemberExpression' || parent.type === 'OptionalMemberExpression'
+  return isMember && parent.property === node && parent.computed !== true
+}
