@@ -128,21 +128,20 @@ const START = [
   'node/sources',
   'node/sources/flags',
 ]
-const TO_PAGES = ['core/page', 'core/problems/makers', 'core/values']
+const TO_PAGES = ['core/page', 'core/values']
 const without = (...parts: string[]) => START.filter((each) => !parts.some((part) => each.startsWith(part)))
 
 /** What each entry loads of the private packages. Whatever a row does not name costs nothing there, until it is needed. */
 const LOADED: Readonly<Record<string, readonly string[]>> = {
   index: ['core', ...without('node', 'core/envfile'), ...TO_PAGES],
-  envfile: ['core/envfile', ...without('node', 'core/definition', 'core/resolve'), 'core/problems/makers'],
+  envfile: ['core/envfile', ...without('node', 'core/definition', 'core/resolve')],
   derive: [
     'core/derive',
     'core/envfile',
     ...without('node', 'core/envfile/reading', 'core/layers', 'core/resolve', 'core/template'),
-    'core/problems/makers',
   ],
   node: ['node/page', ...START, ...TO_PAGES],
-  preload: [...START, 'core/problems/makers', 'node/project/definition'],
+  preload: [...START, 'node/project/definition'],
   browser: ['core/problems/catalogue', 'core/values'],
   testing: ['core/store', ...without('node', 'core/envfile', 'core/definition/kinds')],
 }

@@ -1,5 +1,5 @@
 import type { Definition } from '@mappa/core/definition/definition'
-import { guardProblem } from '@mappa/core/problems/makers/guard'
+import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'

@@ -1,4 +1,4 @@
-import { editingProblem } from '../problems/makers/editing.ts'
+import { editingProblem } from '../problems/catalogue/editing.ts'
 import { settingsError } from '../problems/settings-error.ts'
 import type { Template } from '../template/template.ts'
 import { type Editable, removeEntry, renameEntry, type SetOptions, setEntry } from './edit.ts'

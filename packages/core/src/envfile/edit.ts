@@ -1,4 +1,4 @@
-import { editingProblem } from '../problems/makers/editing.ts'
+import { editingProblem } from '../problems/catalogue/editing.ts'
 import type { problem } from '../problems/problem.ts'
 import { settingsError } from '../problems/settings-error.ts'
 import type { Template } from '../template/template.ts'

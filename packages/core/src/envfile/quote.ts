@@ -1,4 +1,4 @@
-import { editingProblem } from '../problems/makers/editing.ts'
+import { editingProblem } from '../problems/catalogue/editing.ts'
 import { settingsError } from '../problems/settings-error.ts'
 import { isWellFormed } from '../text/well-formed.ts'
 import type { Quote } from './reading/entry.ts'

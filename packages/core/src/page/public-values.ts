@@ -1,4 +1,4 @@
-import { publicValueProblem } from '../problems/makers/public-value.ts'
+import { publicValueProblem } from '../problems/catalogue/public-values.ts'
 import type { Problem } from '../problems/problem.ts'
 import type { ResolvedSetting } from '../resolve/resolved-setting.ts'
 import { isSearchable } from '../values/encodings.ts'

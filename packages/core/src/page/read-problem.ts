@@ -1,5 +1,5 @@
 import type { Declaration } from '../definition/definition.ts'
-import { pageProblem } from '../problems/makers/page.ts'
+import { pageProblem } from '../problems/catalogue/pages.ts'
 import type { Location, Problem } from '../problems/problem.ts'
 import { closestMatch } from '../text/closest-match.ts'
 

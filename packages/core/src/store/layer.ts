@@ -1,6 +1,6 @@
 import { type Layer, layerValue } from '../layers/layer.ts'
 import { STORE_LAYER } from '../layers/order.ts'
-import { storeProblem } from '../problems/makers/stores.ts'
+import { storeProblem } from '../problems/catalogue/stores.ts'
 import type { Problem } from '../problems/problem.ts'
 import { escapeInvisible } from '../text/escape-invisible.ts'
 import type { StoreState } from './store.ts'

@@ -1,5 +1,5 @@
 import type { Definition } from '@mappa/core/definition/definition'
-import { packagesProblem } from '@mappa/core/problems/makers/packages'
+import { packagesProblem } from '@mappa/core/problems/catalogue/packages'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { closestMatch } from '@mappa/core/text/closest-match'
 import { path } from '@mappa/node/fs/builtin'

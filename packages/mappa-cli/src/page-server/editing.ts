@@ -1,7 +1,7 @@
 import { createHmac, randomBytes } from 'node:crypto'
 import type { Declaration } from '@mappa/core/definition/definition'
 import { originLabel } from '@mappa/core/layers/layer'
-import { writingProblem } from '@mappa/core/problems/makers/writing'
+import { writingProblem } from '@mappa/core/problems/catalogue/writing'
 import { isSettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
 import { readText, targetOf } from '@mappa/node/fs/update-file'

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { movingProblem } from '@mappa/core/problems/makers/moving'
+import { movingProblem } from '@mappa/core/problems/catalogue/moving'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
 import { readRegularText } from '@mappa/node/fs/regular-file'

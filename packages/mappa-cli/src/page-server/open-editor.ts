@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs'
-import { viewProblem } from '@mappa/core/problems/makers/views'
+import { viewProblem } from '@mappa/core/problems/catalogue/views'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
 import { isInside } from '@mappa/node/fs/places'

@@ -1,5 +1,5 @@
 import type { Definition } from '@mappa/core/definition/definition'
-import { commandProblem } from '@mappa/core/problems/makers/commands'
+import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import type { Problem } from '@mappa/core/problems/problem'
 import { filledIn } from '@mappa/node/load/filled-environment'
 import { namesOf } from '@mappa/node/sources/project-sources'

@@ -1,4 +1,4 @@
-import { writingProblem } from '@mappa/core/problems/makers/writing'
+import { writingProblem } from '@mappa/core/problems/catalogue/writing'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { removeOldDrafts, replaceFile, writeDraft } from '@mappa/node/fs/replace-file'

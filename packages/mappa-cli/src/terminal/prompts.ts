@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto'
-import { commandProblem } from '@mappa/core/problems/makers/commands'
+import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { type SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import type { OpenSecret } from '../analysis/init/relocate.ts'

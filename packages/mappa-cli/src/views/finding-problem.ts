@@ -1,4 +1,4 @@
-import { editorProblem } from '@mappa/core/problems/makers/editors'
+import { editorProblem } from '@mappa/core/problems/catalogue/editors'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { SourcePlace } from '@mappa/source/source'
 import type { Finding } from '../analysis/survey/findings.ts'

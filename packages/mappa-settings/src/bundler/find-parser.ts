@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module'
 import { join } from 'node:path'
-import { pageProblem } from '@mappa/core/problems/makers/page'
+import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import type { BabelParse } from '@mappa/source/javascript/parse-with'
 

@@ -4,7 +4,7 @@
  * @module mappa-settings/vite
  */
 import { resolve } from 'node:path'
-import { pageProblem } from '@mappa/core/problems/makers/page'
+import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import { formatReport } from '@mappa/core/problems/report'
 import { SettingsError } from '@mappa/core/problems/settings-error'

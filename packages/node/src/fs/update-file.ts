@@ -1,5 +1,5 @@
 import { EnvDocument } from '@mappa/core/envfile/document'
-import { writingProblem } from '@mappa/core/problems/makers/writing'
+import { writingProblem } from '@mappa/core/problems/catalogue/writing'
 import { hasErrors, problem } from '@mappa/core/problems/problem'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from './builtin.ts'

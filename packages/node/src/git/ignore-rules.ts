@@ -1,5 +1,5 @@
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
-import { commandProblem } from '@mappa/core/problems/makers/commands'
+import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '../fs/builtin.ts'
 import { updateFile } from '../fs/update-file.ts'

@@ -1,5 +1,5 @@
 import { fillPage, hasPayloadPlace, payloadElement } from '@mappa/core/page/payload'
-import { publicValueProblem } from '@mappa/core/problems/makers/public-value'
+import { publicValueProblem } from '@mappa/core/problems/catalogue/public-values'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '../fs/builtin.ts'
 import { filesBelow } from '../fs/files-below.ts'

@@ -1,4 +1,4 @@
-import { runningProblem } from '@mappa/core/problems/makers/running'
+import { runningProblem } from '@mappa/core/problems/catalogue/running'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 import { maskOf } from '@mappa/core/secret/secret'

@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What keeps a command from doing what it is asked to. */
@@ -69,3 +70,6 @@ export const commandProblems = () => ({
     'Run git rm --cached {file} and commit that; rotate every key that was ever committed in it.',
   ),
 })
+
+/** Makes a problem that only a command can meet. */
+export const commandProblem = /* @__PURE__ */ problemsOf(commandProblems)

@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What can be wrong with the file of a definition. Programs that bring their definition along never meet these. */
@@ -41,3 +42,6 @@ export const definitionFileProblems = () => ({
     'Write: export default defineSettings({ ... }).',
   ),
 })
+
+/** Makes a problem with the file of a definition. */
+export const definitionFileProblem = /* @__PURE__ */ problemsOf(definitionFileProblems)

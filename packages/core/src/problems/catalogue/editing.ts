@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error } from './entry.ts'
 
 /** What keeps an env file from being changed. */
@@ -20,3 +21,6 @@ export const editingProblems = () => ({
     'Fix line {line} first; mappa check says what is wrong with it.',
   ),
 })
+
+/** Makes a problem with changing an env file. */
+export const editingProblem = /* @__PURE__ */ problemsOf(editingProblems)

@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What the language server can't do, and what it finds in code. */
@@ -25,3 +26,6 @@ export const editorProblems = () => ({
     'mappa move {name} moves it to an env file.',
   ),
 })
+
+/** Makes a problem that an editor is told of. */
+export const editorProblem = /* @__PURE__ */ problemsOf(editorProblems)

@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What keeps a template from being filled in. */
@@ -65,3 +66,6 @@ export const fillingProblems = () => ({
   'output-is-template': error('{file} is the template itself.', 'Name another output with --out.'),
   'template-missing': error('There is no template {file}.', 'Check the path; it is relative to the current directory.'),
 })
+
+/** Makes a problem with filling a template in. */
+export const fillingProblem = /* @__PURE__ */ problemsOf(fillingProblems)

@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** Secrets where they must not be. */
@@ -103,3 +104,6 @@ export const guardProblems = () => ({
   ),
   'repository-missing': error('There is no git repository here.', 'Run git init first, or leave out {option}.'),
 })
+
+/** Makes a problem with what is committed, published or served. */
+export const guardProblem = /* @__PURE__ */ problemsOf(guardProblems)

@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error } from './entry.ts'
 
 /** What keeps a finding from being moved. */
@@ -28,3 +29,6 @@ export const movingProblems = () => ({
     'Add {path} to it yourself, with the kind {kind}, and run the command again.',
   ),
 })
+
+/** Makes a problem with moving a finding. */
+export const movingProblem = /* @__PURE__ */ problemsOf(movingProblems)

@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error } from './entry.ts'
 
 /** Packages that can't be chosen. */
@@ -13,3 +14,6 @@ export const packagesProblems = () => ({
   ),
   'packages-to-choose': error('{name} can be meant for several packages: {names}.', 'Name one of them with --package.'),
 })
+
+/** Makes a problem with choosing packages. */
+export const packagesProblem = /* @__PURE__ */ problemsOf(packagesProblems)

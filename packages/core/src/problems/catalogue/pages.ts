@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What can be wrong with building a page and serving it. */
@@ -135,3 +136,6 @@ export const pageProblems = () => ({
     'Run mappa write modules where the directory is writable, and commit the file.',
   ),
 })
+
+/** Makes a problem with building a page or serving it. */
+export const pageProblem = /* @__PURE__ */ problemsOf(pageProblems)

@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error } from './entry.ts'
 
 /** What is wrong with patterns of a definition. */
@@ -11,3 +12,6 @@ export const patternProblems = () => ({
     'Add maxLength: {limit} or less, or write it so that no text can be matched in many ways.',
   ),
 })
+
+/** Makes a problem with a pattern of a definition. */
+export const patternProblem = /* @__PURE__ */ problemsOf(patternProblems)

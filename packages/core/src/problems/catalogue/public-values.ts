@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error } from './entry.ts'
 
 /** What can be wrong with public values that are to be handed to a page. */
@@ -19,3 +20,6 @@ export const publicValueProblems = () => ({
     'Build the page with mappa-settings/vite, or put this into its head: {element}',
   ),
 })
+
+/** Makes a problem with handing public values to a page. */
+export const publicValueProblem = /* @__PURE__ */ problemsOf(publicValueProblems)

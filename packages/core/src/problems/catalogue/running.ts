@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What keeps a command from being started with the values of a stage. */
@@ -28,3 +29,6 @@ export const runningProblems = () => ({
     'Write, for example, --grace-period 10.',
   ),
 })
+
+/** Makes a problem with starting a command. */
+export const runningProblem = /* @__PURE__ */ problemsOf(runningProblems)

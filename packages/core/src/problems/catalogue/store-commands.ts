@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What commands find out about a store. */
@@ -32,3 +33,6 @@ export const storeCommandProblems = () => ({
     'Write {near}.',
   ),
 })
+
+/** Makes a problem of a command that works on a store. */
+export const storeCommandProblem = /* @__PURE__ */ problemsOf(storeCommandProblems)

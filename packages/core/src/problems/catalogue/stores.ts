@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What can be wrong with a store that many machines share. */
@@ -61,3 +62,6 @@ export const storeProblems = () => ({
   ),
   'store-option-wrong': error('{option} of {where} {fault}.', '{fix}'),
 })
+
+/** Makes a problem with a store that many machines share. */
+export const storeProblem = /* @__PURE__ */ problemsOf(storeProblems)

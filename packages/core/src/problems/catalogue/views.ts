@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error } from './entry.ts'
 
 /** What keeps settings from being shown on a page or in a report. */
@@ -16,3 +17,6 @@ export const viewProblems = () => ({
     'Nothing was written. Name another file, or remove that one.',
   ),
 })
+
+/** Makes a problem with showing settings. */
+export const viewProblem = /* @__PURE__ */ problemsOf(viewProblems)

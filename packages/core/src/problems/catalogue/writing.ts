@@ -1,3 +1,4 @@
+import { problemsOf } from '../problem.ts'
 import { error } from './entry.ts'
 
 /** What keeps a value from being written. */
@@ -31,3 +32,6 @@ export const writingProblems = () => ({
     'Run the command again.',
   ),
 })
+
+/** Makes a problem with writing a value. */
+export const writingProblem = /* @__PURE__ */ problemsOf(writingProblems)

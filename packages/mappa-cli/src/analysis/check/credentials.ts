@@ -1,6 +1,6 @@
 import { opensSomething } from '@mappa/core/credentials/credentials'
 import { originLabel } from '@mappa/core/layers/layer'
-import { guardProblem } from '@mappa/core/problems/makers/guard'
+import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 

@@ -1,5 +1,5 @@
 import { EnvDocument } from '@mappa/core/envfile/document'
-import { commandProblem } from '@mappa/core/problems/makers/commands'
+import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { readEnvLayer } from '@mappa/node/sources/env-files'

@@ -1,4 +1,4 @@
-import { commandProblem } from '@mappa/core/problems/makers/commands'
+import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { isWellFormed } from '@mappa/core/text/well-formed'

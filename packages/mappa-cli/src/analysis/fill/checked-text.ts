@@ -1,4 +1,4 @@
-import { fillingProblem } from '@mappa/core/problems/makers/filling'
+import { fillingProblem } from '@mappa/core/problems/catalogue/filling'
 import type { Problem } from '@mappa/core/problems/problem'
 import { locator, type TemplateFile } from './fill-text.ts'
 import type { FilledPlaceholder, FilledText } from './filled.ts'

@@ -1,4 +1,4 @@
-import { fillingProblem } from '@mappa/core/problems/makers/filling'
+import { fillingProblem } from '@mappa/core/problems/catalogue/filling'
 import type { Location, Problem } from '@mappa/core/problems/problem'
 import { applyFilter, FILTER_NAMES } from '@mappa/core/template/filters'
 import {

@@ -1,5 +1,5 @@
 import { decode } from '@mappa/core/envfile/reading/decode'
-import { fillingProblem } from '@mappa/core/problems/makers/filling'
+import { fillingProblem } from '@mappa/core/problems/catalogue/filling'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { mustBeRegular } from '@mappa/node/fs/regular-file'

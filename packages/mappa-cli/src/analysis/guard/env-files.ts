@@ -1,7 +1,7 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
 import { layerPaths } from '@mappa/core/layers/order'
-import { guardProblem } from '@mappa/core/problems/makers/guard'
+import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { path } from '@mappa/node/fs/builtin'
 import { isInside, leadsOutside, realPlace } from '@mappa/node/fs/places'

@@ -1,5 +1,5 @@
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
-import { guardProblem } from '@mappa/core/problems/makers/guard'
+import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import type { Inspection } from '@mappa/node/load/inspect'

@@ -1,4 +1,4 @@
-import { guardProblem } from '@mappa/core/problems/makers/guard'
+import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'

@@ -1,5 +1,5 @@
 import { holdsValues } from '@mappa/core/layers/env-file-name'
-import { guardProblem } from '@mappa/core/problems/makers/guard'
+import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { findProgram } from '@mappa/node/git/programs'

@@ -1,7 +1,7 @@
 import { holdsCredential } from '@mappa/core/credentials/credentials'
 import { ParsedEnvFile } from '@mappa/core/envfile/reading/reading'
 import { classifyEnvFile } from '@mappa/core/layers/env-file-name'
-import { guardProblem } from '@mappa/core/problems/makers/guard'
+import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'

@@ -1,6 +1,6 @@
 import { DEFAULT_STAGES } from '@mappa/core/definition/define'
 import { DEFINITION, type Definition } from '@mappa/core/definition/definition'
-import { movingProblem } from '@mappa/core/problems/makers/moving'
+import { movingProblem } from '@mappa/core/problems/catalogue/moving'
 import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'

@@ -1,4 +1,4 @@
-import { runningProblem } from '@mappa/core/problems/makers/running'
+import { runningProblem } from '@mappa/core/problems/catalogue/running'
 import type { Problem } from '@mappa/core/problems/problem'
 import { filledIn, filledWith } from '@mappa/node/load/filled-environment'
 import type { Inspection } from '@mappa/node/load/inspect'

@@ -1,6 +1,6 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { constants } from 'node:os'
-import { runningProblem } from '@mappa/core/problems/makers/running'
+import { runningProblem } from '@mappa/core/problems/catalogue/running'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { statsOf } from '@mappa/node/fs/regular-file'

@@ -1,7 +1,7 @@
 import { convertText } from '@mappa/core/definition/convert'
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
-import { storeCommandProblem } from '@mappa/core/problems/makers/store-commands'
+import { storeCommandProblem } from '@mappa/core/problems/catalogue/store-commands'
 import { locate, type Problem } from '@mappa/core/problems/problem'
 import { isSuspect } from '@mappa/core/resolve/resolve-one'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'

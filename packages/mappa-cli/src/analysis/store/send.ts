@@ -1,5 +1,5 @@
 import type { Definition } from '@mappa/core/definition/definition'
-import { storeCommandProblem } from '@mappa/core/problems/makers/store-commands'
+import { storeCommandProblem } from '@mappa/core/problems/catalogue/store-commands'
 import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { resolveSettings } from '@mappa/core/resolve/resolve'

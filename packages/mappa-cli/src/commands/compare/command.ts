@@ -1,4 +1,4 @@
-import { commandProblem } from '@mappa/core/problems/makers/commands'
+import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import type { Command } from 'commander'

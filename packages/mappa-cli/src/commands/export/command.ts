@@ -1,4 +1,4 @@
-import { commandProblem } from '@mappa/core/problems/makers/commands'
+import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
 import type { Command } from 'commander'

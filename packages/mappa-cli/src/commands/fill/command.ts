@@ -1,4 +1,4 @@
-import { fillingProblem } from '@mappa/core/problems/makers/filling'
+import { fillingProblem } from '@mappa/core/problems/catalogue/filling'
 import { hasErrors, type Problem } from '@mappa/core/problems/problem'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'

@@ -1,5 +1,5 @@
 import { isPathKey } from '@mappa/core/definition/naming'
-import { commandProblem } from '@mappa/core/problems/makers/commands'
+import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import type { Finding } from '../../analysis/survey/findings.ts'

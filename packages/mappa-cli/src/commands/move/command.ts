@@ -1,5 +1,5 @@
 import { resolve } from 'node:path'
-import { movingProblem } from '@mappa/core/problems/makers/moving'
+import { movingProblem } from '@mappa/core/problems/catalogue/moving'
 import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { closestMatch } from '@mappa/core/text/closest-match'

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { runningProblem } from '@mappa/core/problems/makers/running'
+import { runningProblem } from '@mappa/core/problems/catalogue/running'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { type Inspection, reportOf } from '@mappa/node/load/inspect'

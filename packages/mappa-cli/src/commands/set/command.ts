@@ -1,5 +1,5 @@
 import type { Declaration } from '@mappa/core/definition/definition'
-import { commandProblem } from '@mappa/core/problems/makers/commands'
+import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
 import { envFiles } from '@mappa/node/sources/env-files'

@@ -1,5 +1,5 @@
 import { hostname, userInfo } from 'node:os'
-import { storeCommandProblem } from '@mappa/core/problems/makers/store-commands'
+import { storeCommandProblem } from '@mappa/core/problems/catalogue/store-commands'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import type { Store, StoreState } from '@mappa/core/store/store'

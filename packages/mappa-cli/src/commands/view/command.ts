@@ -1,5 +1,5 @@
 import { resolve } from 'node:path'
-import { viewProblem } from '@mappa/core/problems/makers/views'
+import { viewProblem } from '@mappa/core/problems/catalogue/views'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import type { Command } from 'commander'
 import { Option } from '../../command-line/commander.ts'

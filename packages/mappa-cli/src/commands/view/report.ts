@@ -1,4 +1,4 @@
-import { viewProblem } from '@mappa/core/problems/makers/views'
+import { viewProblem } from '@mappa/core/problems/catalogue/views'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { updateFile } from '@mappa/node/fs/update-file'
 import { distribution } from '../../distribution.ts'

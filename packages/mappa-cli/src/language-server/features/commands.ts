@@ -1,5 +1,5 @@
 import { layerFiles } from '@mappa/core/layers/order'
-import { editorProblem } from '@mappa/core/problems/makers/editors'
+import { editorProblem } from '@mappa/core/problems/catalogue/editors'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
 import { ensureIgnored } from '@mappa/node/git/ignore-rules'

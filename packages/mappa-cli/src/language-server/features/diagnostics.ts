@@ -1,6 +1,6 @@
 import type { EnvDocument } from '@mappa/core/envfile/document'
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
-import { guardProblem } from '@mappa/core/problems/makers/guard'
+import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import { detailOf, type Problem } from '@mappa/core/problems/problem'
 import type { Diagnostic, Range } from 'vscode-languageserver'
 import { checkIgnored } from '../../analysis/guard/env-files.ts'

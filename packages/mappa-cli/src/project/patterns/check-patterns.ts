@@ -1,6 +1,6 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { patternsOf } from '@mappa/core/definition/patterns'
-import { patternProblem } from '@mappa/core/problems/makers/patterns'
+import { patternProblem } from '@mappa/core/problems/catalogue/patterns'
 import { Reporter } from '@mappa/core/problems/reporter'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { displayValue } from '@mappa/core/secret/display'

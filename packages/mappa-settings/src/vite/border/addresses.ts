@@ -1,5 +1,5 @@
 import { dirname, join, relative, resolve } from 'node:path'
-import { pageProblem } from '@mappa/core/problems/makers/page'
+import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import { positionAt } from '@mappa/core/text/position'
 import type { ProjectState } from '../session/project-state.ts'

@@ -1,4 +1,4 @@
-import { pageProblem } from '@mappa/core/problems/makers/page'
+import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import { isSettingsError } from '@mappa/core/problems/settings-error'
 import type { Plugin } from 'vite'

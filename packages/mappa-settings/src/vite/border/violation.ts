@@ -1,5 +1,5 @@
 import { basename, join, relative } from 'node:path'
-import { pageProblem } from '@mappa/core/problems/makers/page'
+import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { ProjectState } from '../session/project-state.ts'
 import { type ImportSite, importSitesOf } from './import-sites.ts'

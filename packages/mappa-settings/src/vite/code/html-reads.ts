@@ -1,7 +1,7 @@
 import { relative } from 'node:path'
 import { escapeForHtml } from '@mappa/core/page/escape'
 import { readProblem } from '@mappa/core/page/read-problem'
-import { pageProblem } from '@mappa/core/problems/makers/page'
+import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import { positionAt } from '@mappa/core/text/position'
 import type { Plugin } from 'vite'

@@ -1,5 +1,5 @@
 import { hasPayloadPlace, payloadElement, payloadOf, withPayload } from '@mappa/core/page/payload'
-import { pageProblem } from '@mappa/core/problems/makers/page'
+import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import { formatReport } from '@mappa/core/problems/report'
 import { PAYLOAD_ID } from '@mappa/core/values/payload-schema'
 import type { IndexHtmlTransformContext, Plugin } from 'vite'

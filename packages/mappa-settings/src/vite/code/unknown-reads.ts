@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { relative } from 'node:path'
-import { pageProblem } from '@mappa/core/problems/makers/page'
+import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import { closestMatch } from '@mappa/core/text/closest-match'
 import { positionAt } from '@mappa/core/text/position'

@@ -1,5 +1,5 @@
 import type { Declaration } from '@mappa/core/definition/definition'
-import { pageProblem } from '@mappa/core/problems/makers/page'
+import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import { closestMatch } from '@mappa/core/text/closest-match'
 

@@ -1,5 +1,5 @@
 import { dirname, resolve } from 'node:path'
-import { pageProblem } from '@mappa/core/problems/makers/page'
+import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import { locate, type Problem } from '@mappa/core/problems/problem'
 import { toRelativePath } from '@mappa/node/fs/places'
 import type { Plugin } from 'vite'

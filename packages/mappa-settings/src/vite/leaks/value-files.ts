@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { join, posix } from 'node:path'
-import { pageProblem } from '@mappa/core/problems/makers/page'
+import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import { type Finder, finderOf } from '@mappa/search/finder'
 import { bytewise } from '@mappa/search/needles'

@@ -1,6 +1,6 @@
 import { statSync } from 'node:fs'
 import { resolve } from 'node:path'
-import { pageProblem } from '@mappa/core/problems/makers/page'
+import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { ViteDevServer } from 'vite'
 import { OWN_IDS } from '../code/modules.ts'

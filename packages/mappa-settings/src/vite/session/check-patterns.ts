@@ -1,7 +1,7 @@
 import { pathToFileURL } from 'node:url'
 import type { Definition } from '@mappa/core/definition/definition'
 import { patternsOf } from '@mappa/core/definition/patterns'
-import { pageProblem } from '@mappa/core/problems/makers/page'
+import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import { commandFile } from '@mappa/node/project/definition/command-loader'
 

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { dirname, join, relative } from 'node:path'
 import { MODULES_FILE, modulesFile } from '@mappa/core/derive/modules'
-import { pageProblem } from '@mappa/core/problems/makers/page'
+import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Session } from './session.ts'
 
 /** Brings the declarations of the virtual modules up to date. A directory that can't be written to is no reason to stop. */

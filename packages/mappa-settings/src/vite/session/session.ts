@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { definitionFileProblem } from '@mappa/core/problems/makers/definition-file'
+import { definitionFileProblem } from '@mappa/core/problems/catalogue/definition-files'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { Report } from '@mappa/core/problems/report'
 import { SettingsError } from '@mappa/core/problems/settings-error'

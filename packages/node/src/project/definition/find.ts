@@ -1,4 +1,4 @@
-import { definitionFileProblem } from '@mappa/core/problems/makers/definition-file'
+import { definitionFileProblem } from '@mappa/core/problems/catalogue/definition-files'
 import type { problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '../../fs/builtin.ts'

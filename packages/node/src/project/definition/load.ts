@@ -1,5 +1,5 @@
 import { type Definition, isDefinition } from '@mappa/core/definition/definition'
-import { definitionFileProblem } from '@mappa/core/problems/makers/definition-file'
+import { definitionFileProblem } from '@mappa/core/problems/catalogue/definition-files'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { fs } from '../../fs/builtin.ts'
 import { toRelativePath } from '../../fs/places.ts'

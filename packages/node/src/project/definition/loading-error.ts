@@ -1,5 +1,5 @@
 import * as setting from '@mappa/core/definition/kinds'
-import { definitionFileProblem } from '@mappa/core/problems/makers/definition-file'
+import { definitionFileProblem } from '@mappa/core/problems/catalogue/definition-files'
 import { locate } from '@mappa/core/problems/problem'
 import { isSettingsError, SettingsError } from '@mappa/core/problems/settings-error'
 import { closestMatch } from '@mappa/core/text/closest-match'

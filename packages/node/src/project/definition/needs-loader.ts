@@ -1,4 +1,4 @@
-import { definitionFileProblem } from '@mappa/core/problems/makers/definition-file'
+import { definitionFileProblem } from '@mappa/core/problems/catalogue/definition-files'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { toRelativePath } from '../../fs/places.ts'
 

@@ -1,6 +1,6 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { definitionFromJson } from '@mappa/core/definition/json'
-import { definitionFileProblem } from '@mappa/core/problems/makers/definition-file'
+import { definitionFileProblem } from '@mappa/core/problems/catalogue/definition-files'
 import { detailOf, locate, type Problem, type ProblemCode } from '@mappa/core/problems/problem'
 import { isSettingsError, SettingsError } from '@mappa/core/problems/settings-error'
 import { positionAt } from '@mappa/core/text/position'

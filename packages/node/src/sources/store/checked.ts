@@ -1,7 +1,7 @@
 import type { Layer } from '@mappa/core/layers/layer'
 import { STORE_LAYER } from '@mappa/core/layers/order'
 import type { Source } from '@mappa/core/layers/source'
-import { storeProblem } from '@mappa/core/problems/makers/stores'
+import { storeProblem } from '@mappa/core/problems/catalogue/stores'
 import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 

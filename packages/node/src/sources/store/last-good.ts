@@ -1,4 +1,4 @@
-import { storeProblem } from '@mappa/core/problems/makers/stores'
+import { storeProblem } from '@mappa/core/problems/catalogue/stores'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { StoreEntry, StoreState } from '@mappa/core/store/store'
 import { fs, path } from '../../fs/builtin.ts'

@@ -1,4 +1,4 @@
-import { storeProblem } from '@mappa/core/problems/makers/stores'
+import { storeProblem } from '@mappa/core/problems/catalogue/stores'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { Store, StoreState } from '@mappa/core/store/store'
 import { isNoAnswer, isStoreError, mayPass, StoreError } from '@mappa/core/store/store-error'

@@ -1,5 +1,5 @@
 import type { Layer } from '@mappa/core/layers/layer'
-import { storeProblem } from '@mappa/core/problems/makers/stores'
+import { storeProblem } from '@mappa/core/problems/catalogue/stores'
 import type { Problem } from '@mappa/core/problems/problem'
 import { storeLayer, unreadStoreLayer } from '@mappa/core/store/layer'
 import type { Store, StoreState } from '@mappa/core/store/store'

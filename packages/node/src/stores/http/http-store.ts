@@ -1,4 +1,4 @@
-import { storeProblem } from '@mappa/core/problems/makers/stores'
+import { storeProblem } from '@mappa/core/problems/catalogue/stores'
 import { checkOptionNames } from '@mappa/core/problems/option-names'
 import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
