@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto'
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { encodingsOf } from '@mappa/core/values/encodings'
+import { listEncodings } from '@mappa/core/values/encodings'
 import { type MaskedText, Masker } from '@mappa/search/mask/masker'
 import { fillStages } from '../packages/mappa-cli/src/analysis/fill/fill-stages.ts'
 import { readTemplateFile } from '../packages/mappa-cli/src/analysis/fill/read-template.ts'
@@ -65,7 +65,7 @@ export async function benchFill(runs: number): Promise<Measured[]> {
 /** How many megabytes a second go through `--mask-output` with 20 secrets, in 64 KiB pieces of a log. */
 export function benchMask(runs: number): number {
   const texts = Array.from({ length: 20 }, () => randomBytes(24).toString('base64url')).flatMap(
-    (secret): MaskedText[] => encodingsOf(secret).map(({ text }) => ({ text, mask: '(secret)' })),
+    (secret): MaskedText[] => listEncodings(secret).map(({ text }) => ({ text, mask: '(secret)' })),
   )
   const masker = new Masker(texts)
   const line = '2026-11-26T04:00:00Z normal dome-api turned the dome to 135 degrees in 1200 ms {"slit":"open"}\n'

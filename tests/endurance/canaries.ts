@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict'
 import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { hitsInFile, type Needle, needlesFor } from '@mappa/search/needles'
+import { hitsInFile, type Needle, toNeedles } from '@mappa/search/needles'
 import { startChromium } from '../support/chromium.ts'
 import { startLanguageClient } from '../support/language-client.ts'
 import { makeProject, type Project } from '../support/project.ts'
@@ -53,7 +53,7 @@ async function inOneProject(context: Context, random: Random): Promise<void> {
   })
   project.git('init')
   if (random.below(2) === 0) project.git('add', '-f', '.')
-  const needles = values.flatMap((value, index) => needlesFor(`CANARY_${index}`, `canary ${index}`, value))
+  const needles = values.flatMap((value, index) => toNeedles(`CANARY_${index}`, `canary ${index}`, value))
   const look = (where: string, text: string) => assertNone(where, text, needles, values)
   for (const words of commandsFor(random)) {
     const known = [/^SKY_STORE=(.*)$/m.exec(readFileSync(join(project.root, '.env'), 'utf8'))?.[1] ?? ''].map(

@@ -35,7 +35,7 @@ function edited(file: EnvDocument, random: Random): EnvDocument {
   const how = random.below(8)
   if (how === 0) return file.remove(name)
   const value = random.text(PIECES, 12)
-  return how === 1 ? file.insertAfter('A', name, value) : file.set(name, value)
+  return how === 1 ? file.insertEntry('A', name, value) : file.set(name, value)
 }
 
 function assertRead(files: readonly EnvDocument[]): void {

@@ -2,10 +2,10 @@ import { type Definition, definitionFromJson, type Problem, resolveSettings, Set
 import { documentLayer, EnvDocument } from 'mappa-settings/envfile'
 import { checkedStages } from '../../../packages/mappa-cli/src/analysis/check/checked-stages.ts'
 import { newMarks } from '../../../packages/mappa-cli/src/analysis/compare/marks.ts'
-import { overviewOf } from '../../../packages/mappa-cli/src/views/overview.ts'
+import { toOverview } from '../../../packages/mappa-cli/src/views/overview.ts'
 import type { PageState } from '../../../packages/mappa-cli/src/views/page.ts'
 import { problemView } from '../../../packages/mappa-cli/src/views/problem.ts'
-import { storyOf } from '../../../packages/mappa-cli/src/views/story.ts'
+import { explainSetting } from '../../../packages/mappa-cli/src/views/story.ts'
 import type { PageSource } from '../../../packages/mappa-cli/src/web/source/page-source.ts'
 
 /** The files that somebody dropped, in the memory of the page and nowhere else. */
@@ -64,7 +64,7 @@ export class DroppedFiles {
   /** What the table asks. It can neither write values nor look at code. */
   readonly source: PageSource = {
     state: async () => this.#state(),
-    story: async (setting) => storyOf(setting, this.#stages(), null)!,
+    story: async (setting) => explainSetting(setting, this.#stages(), null)!,
     watch: (changed) => {
       this.#listeners.add(changed)
       return () => this.#listeners.delete(changed)
@@ -84,7 +84,7 @@ export class DroppedFiles {
   #state(): PageState {
     return {
       revision: this.#revision,
-      overview: overviewOf(this.#stages(), { project: 'dropped files', marks: this.#marks }),
+      overview: toOverview(this.#stages(), { project: 'dropped files', marks: this.#marks }),
       failures: this.#failures.map(problemView),
       hasEditor: false,
     }

@@ -7,7 +7,7 @@ import { EXIT_FINE, EXIT_INTERRUPTED, EXIT_USAGE } from './command-line/exit-cod
 import { commands } from './commands/list.ts'
 import { slowDefinitions } from './project/project.ts'
 import { ownWorkspaceRoot } from './project/workspaces.ts'
-import { asksForJson, labelFrom, printFailure, printUsageError } from './terminal/failure.ts'
+import { asksForJson, makeLabel, printFailure, printUsageError } from './terminal/failure.ts'
 import { Interrupted } from './terminal/interrupted.ts'
 import { err, out } from './terminal/streams.ts'
 import { version } from './version.ts'
@@ -38,7 +38,7 @@ async function main(given: readonly string[]): Promise<number> {
 }
 
 slowDefinitions.tell = (file) => {
-  const shown = escapeInvisible(labelFrom(dirname(file))(basename(file)))
+  const shown = escapeInvisible(makeLabel(dirname(file))(basename(file)))
   err.print(
     err.paint.faint(
       `${shown} takes more than 8 seconds to load. A definition, with what it imports, is run each time.`,
@@ -72,10 +72,10 @@ async function runOnce(words: readonly string[]): Promise<number> {
       .configureOutput(OUTPUT)
     if (words[0] !== name) continue
     const { configure } = await load()
-    const exitWith = (code: number) => {
+    const exit = (code: number) => {
       exitCode = code
     }
-    configure(command, exitWith, commands)
+    configure(command, exit, commands)
     addToHelp(command, examples, packages !== undefined)
   }
   try {

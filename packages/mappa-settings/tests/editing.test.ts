@@ -37,10 +37,10 @@ describe('editing', () => {
       ['a new name, with one', () => EnvDocument.from('A=1\n').set('B', '2'), 'A=1\nB=2\n'],
       [
         'a new name behind another',
-        (each) => each.insertAfter('C', 'E', '5'),
+        (each) => each.insertEntry('C', 'E', '5'),
         FILE.replace('C=three\n', 'C=three\nE=5\n'),
       ],
-      ['a new name behind the last', (each) => each.insertAfter('D', 'E', '5'), `${FILE}\nE=5`],
+      ['a new name behind the last', (each) => each.insertEntry('D', 'E', '5'), `${FILE}\nE=5`],
       ['an empty file', () => EnvDocument.from('').set('A', '1'), 'A=1\n'],
       ['CRLF', () => EnvDocument.from('A=1\r\nB=2\r\n').set('C', 'x\ny').set('A', '3'), "A=3\r\nB=2\r\nC='x\r\ny'\r\n"],
       [
@@ -78,7 +78,7 @@ describe('editing', () => {
     ]
     for (const [what, edit, expected] of edits) assert.equal(String(edit(EnvDocument.from(FILE))), expected, what)
     assert.equal(
-      EnvDocument.from('# set 2026-11-23\nA=1').dayOf(EnvDocument.from('# set 2026-11-23\nA=1').get('A')!),
+      EnvDocument.from('# set 2026-11-23\nA=1').getDay(EnvDocument.from('# set 2026-11-23\nA=1').get('A')!),
       '2026-11-23',
     )
   })
@@ -146,7 +146,7 @@ describe('editing', () => {
     const files = samples.map((edits) =>
       edits.reduce((document, [how, name, value]) => {
         if (how === 'remove') return document.remove(name)
-        return how === 'set' ? document.set(name, value) : document.insertAfter('A', name, value)
+        return how === 'set' ? document.set(name, value) : document.insertEntry('A', name, value)
       }, EnvDocument.from("# the dome\nB='x' # c\n")),
     )
     const expected = files.flatMap((file) => ['A', 'B', 'C'].map((name) => String(file.get(name)?.value ?? '')))
@@ -189,7 +189,7 @@ describe('editing', () => {
     [
       'a new line in the middle of mixed lines',
       'A=x\r\nB=y\n',
-      (each) => each.insertAfter('A', 'C', 'z'),
+      (each) => each.insertEntry('A', 'C', 'z'),
       'A=x\r\nC=z\r\nB=y\n',
     ],
   ]

@@ -171,7 +171,7 @@ describe('what leaves the library', () => {
     'its settings': resolution.settings,
     'one setting': resolution.settings[1],
     'its candidates': resolution.settings[1]!.candidates(),
-    'a text of it': resolution.textOf('DOME_KEY', resolution.settings[1]!.candidates()[0]!),
+    'a text of it': resolution.getText('DOME_KEY', resolution.settings[1]!.candidates()[0]!),
     'a document': document,
     'an entry': document.entries,
     'a layer': layer,

@@ -13,11 +13,11 @@ const HEAD = 6
  * @param texts what to look for, each of at least six characters
  * @example
  * ```ts
- * const find = finderOf(['mirror cover', 'dome light'])
+ * const find = makeFinder(['mirror cover', 'dome light'])
  * find('the dome light is on', (index) => console.log(index)) // 1
  * ```
  */
-export function finderOf(texts: readonly string[]): Finder {
+export function makeFinder(texts: readonly string[]): Finder {
   const byHead = new Map<string, number[]>()
   texts.forEach((text, index) => {
     const head = text.slice(0, HEAD)

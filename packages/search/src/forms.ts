@@ -18,13 +18,13 @@ const MAX_DEPTH = 12
  * @param value the typed value; a secret's own
  * @returns each text once, the layer's first. Those that stand anywhere by chance are among them.
  */
-export function formsOf(text: string, value: unknown): readonly Form[] {
+export function listForms(text: string, value: unknown): readonly Form[] {
   const found = new Map<string, string>()
   const add = (each: string, what: string) => {
     if (each !== '' && !found.has(each)) found.set(each, what)
   }
   add(text, '')
-  for (const [each, what] of shapesOf(text)) add(each, what)
+  for (const [each, what] of findShapes(text)) add(each, what)
   if (value !== text) walk(value, 0, add)
   return [...found].map(([each, what]) => ({ text: each, what }))
 }
@@ -36,7 +36,7 @@ function walk(value: unknown, depth: number, add: Add): void {
   if (typeof value === 'string') {
     const what = depth === 0 ? '' : ', as a part of it'
     add(value, what)
-    for (const [each, how] of shapesOf(value)) add(each, how)
+    for (const [each, how] of findShapes(value)) add(each, how)
   } else if (value instanceof Date) addDate(value, add)
   else if (value instanceof URL) walk(value.href, depth, add)
   else if (value instanceof Uint8Array) addBytes(value, add)
@@ -85,7 +85,7 @@ function addBytes(bytes: Uint8Array, add: Add): void {
 }
 
 /** What a text can become without a change of what it says. */
-function* shapesOf(text: string): Generator<readonly [string, string]> {
+function* findShapes(text: string): Generator<readonly [string, string]> {
   yield [text.trim(), ', without blanks around it']
   if (/[\r\n]|\\n/.test(text)) yield* inLines(text)
   if (/\s/.test(text)) yield [encodeURIComponent(text).replaceAll('%20', '+'), ', as part of an address']

@@ -1,5 +1,5 @@
 import { holdsCredential } from '@mappa/core/credentials/credentials'
-import { meaningOf } from '@mappa/core/credentials/words'
+import { classifyMeaning } from '@mappa/core/credentials/words'
 import type { Layer } from '@mappa/core/layers/layer'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
@@ -18,7 +18,7 @@ export interface HiddenValue {
  * @param isMeant tells the settings of which lower values count
  */
 export function hiddenValues(
-  { settings, layers, textOf }: Resolution,
+  { settings, layers, getText: textOf }: Resolution,
   isMeant: (setting: ResolvedSetting) => boolean,
 ): readonly HiddenValue[] {
   const covered = settings.filter(isMeant).flatMap(({ declaration: { name, path }, candidates }) =>
@@ -29,9 +29,9 @@ export function hiddenValues(
   )
   const declared = new Set(settings.flatMap(({ declaration: { name, formerly } }) => [name, ...formerly]))
   const undeclared = layers.flatMap((layer) =>
-    namesOf(layer).flatMap((name) => {
+    listNames(layer).flatMap((name) => {
       const value = declared.has(name) ? undefined : layer.get(name)?.value
-      const isSecret = typeof value === 'string' && (holdsCredential(value) || meaningOf([name]) === 'secret')
+      const isSecret = typeof value === 'string' && (holdsCredential(value) || classifyMeaning([name]) === 'secret')
       return isSecret ? [{ name, path: name, text: value }] : []
     }),
   )
@@ -39,6 +39,6 @@ export function hiddenValues(
 }
 
 /** The names in files: those of the process environment belong to others. */
-function namesOf({ kind, names, sharedNames }: Layer): readonly string[] {
+function listNames({ kind, names, sharedNames }: Layer): readonly string[] {
   return kind === 'file' ? (sharedNames ?? names)() : names()
 }

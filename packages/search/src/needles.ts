@@ -3,13 +3,13 @@ import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
-import { type Encoded, encodingsOf, isSearchable } from '@mappa/core/values/encodings'
-import { decodingsOf } from './decode/decodings.ts'
-import { encodedRegionsIn } from './decode/encoded-regions.ts'
-import { type Finder, finderOf } from './finder.ts'
-import { formsOf } from './forms.ts'
+import { type Encoded, isSearchable, listEncodings } from '@mappa/core/values/encodings'
+import { listDecodings } from './decode/decodings.ts'
+import { findEncodedRegions } from './decode/encoded-regions.ts'
+import { type Finder, makeFinder } from './finder.ts'
+import { listForms } from './forms.ts'
 import { hiddenValues } from './hidden-values.ts'
-import { type SearchIndex, searchIndexOf } from './search-index.ts'
+import { buildSearchIndex, type SearchIndex } from './search-index.ts'
 
 /** A secret to look for, in all its encodings. */
 export interface Needle {
@@ -35,7 +35,7 @@ export interface Hit {
  *
  * @returns the needles, and a notice for each secret that can't be searched for
  */
-export function needlesOf(inspections: readonly Resolution<Definition>[]): {
+export function collectNeedles(inspections: readonly Resolution<Definition>[]): {
   needles: Needle[]
   /** How many different values there are to look for. */
   values: number
@@ -46,7 +46,7 @@ export function needlesOf(inspections: readonly Resolution<Definition>[]): {
   /** Takes a value once; `false` for one that can't be searched for. */
   const take = (name: string, path: string, text: string, value: unknown): boolean => {
     const key = `${name}=${text}`
-    const found = byValue.get(key) ?? needlesFor(name, path, text, value)
+    const found = byValue.get(key) ?? toNeedles(name, path, text, value)
     byValue.set(key, found)
     return found.length > 0
   }
@@ -72,14 +72,14 @@ export const MAX_PARTS = 300
  * @param value the typed value; what a program gets
  * @returns nothing where none of it can be told apart from other text
  */
-export function needlesFor(name: string, setting: string, text: string, value: unknown = text): Needle[] {
-  return formsOf(text, value)
+export function toNeedles(name: string, setting: string, text: string, value: unknown = text): Needle[] {
+  return listForms(text, value)
     .filter((each) => isSearchable(each.text))
     .slice(0, MAX_PARTS)
     .map(({ text: form, what }) => ({
       name,
       setting,
-      patterns: encodingsOf(form).map(({ encoding, text: pattern }) => ({
+      patterns: listEncodings(form).map(({ encoding, text: pattern }) => ({
         encoding: `${what}${encoding}`,
         text: pattern,
       })),
@@ -102,8 +102,8 @@ export function bytewise(content: Uint8Array | string): string {
  *
  * @param text what {@link bytewise} gives
  */
-export function hitsIn(text: string, needles: readonly Needle[]): Hit[] {
-  const { find, patterns } = preparedFor(needles)
+export function findHits(text: string, needles: readonly Needle[]): Hit[] {
+  const { find, patterns } = prepareNeedles(needles)
   const first = new Map<string, number>()
   find(text, (index) => {
     const { name } = patterns[index]!.needle
@@ -126,19 +126,19 @@ export function hitsIn(text: string, needles: readonly Needle[]): Hit[] {
  */
 export function hitsInCode(text: string, needles: readonly Needle[]): Hit[] {
   if (needles.length === 0) return []
-  const prepared = preparedFor(needles)
+  const prepared = prepareNeedles(needles)
   // Numbers stand on lines of their own where nobody took the blanks out.
-  const hits = hitsIn(prepared.hasNumbers ? text.replace(/(\d),\s+(?=\d)/g, '$1,') : text, needles)
+  const hits = findHits(prepared.hasNumbers ? text.replace(/(\d),\s+(?=\d)/g, '$1,') : text, needles)
   if (hits.length === needles.length) return hits
   const add = (more: readonly Hit[]) => {
     for (const hit of more) if (hits.every(({ name }) => name !== hit.name)) hits.push(hit)
   }
-  const { parts, files } = encodedRegionsIn(text, prepared.searchIndex)
+  const { parts, files } = findEncodedRegions(text, prepared.searchIndex)
   for (const file of files) add(hitsInFile(Buffer.from(file, 'base64'), needles))
   if (parts === '') return hits
-  for (const { encoding, bytes } of decodingsOf(Buffer.from(parts, 'latin1')))
+  for (const { encoding, bytes } of listDecodings(Buffer.from(parts, 'latin1')))
     add(
-      hitsIn(bytewise(bytes), needles).map((hit) => ({
+      findHits(bytewise(bytes), needles).map((hit) => ({
         ...hit,
         encoding: hit.encoding === '' ? encoding : hit.encoding,
       })),
@@ -149,7 +149,7 @@ export function hitsInCode(text: string, needles: readonly Needle[]): Hit[] {
 /** Looks for secrets in a file of which it is not known what it is. With a NUL in it, it is no code. */
 export function hitsInFile(bytes: Uint8Array, needles: readonly Needle[]): Hit[] {
   const text = bytewise(bytes)
-  return bytes.includes(0) ? hitsIn(text, needles) : hitsInCode(text, needles)
+  return bytes.includes(0) ? findHits(text, needles) : hitsInCode(text, needles)
 }
 
 /** What is the same for all files of a search. */
@@ -163,15 +163,15 @@ interface Prepared {
 
 const known = new WeakMap<readonly Needle[], Prepared>()
 
-function preparedFor(needles: readonly Needle[]): Prepared {
+function prepareNeedles(needles: readonly Needle[]): Prepared {
   const before = known.get(needles)
   if (before !== undefined) return before
   const patterns = needles.flatMap((needle) => needle.patterns.map((pattern) => ({ ...pattern, needle })))
   const texts = patterns.map(({ text }) => text)
   const fresh = {
     patterns,
-    find: finderOf(texts),
-    searchIndex: searchIndexOf(texts),
+    find: makeFinder(texts),
+    searchIndex: buildSearchIndex(texts),
     hasNumbers: texts.some((each) => /^\d+(?:,\d+){7}/.test(each)),
   }
   known.set(needles, fresh)

@@ -20,7 +20,7 @@ export interface SearchIndex {
  *
  * @param texts each of at least three characters, one for each byte
  */
-export function searchIndexOf(texts: readonly string[]): SearchIndex {
+export function buildSearchIndex(texts: readonly string[]): SearchIndex {
   const bytes = new Set<number>()
   const [pairs, triples] = [new Uint8Array(65_536), new Uint8Array(65_536)]
   let longest = 0
@@ -31,22 +31,22 @@ export function searchIndexOf(texts: readonly string[]): SearchIndex {
     for (let at = 0; at < text.length; at++) {
       const third = text.charCodeAt(at)
       bytes.add(third)
-      pairs[pairOf(second, third)] = 1
-      triples[tripleOf(first, second, third)] = 1
+      pairs[pairKey(second, third)] = 1
+      triples[tripleKey(first, second, third)] = 1
       first = second
       second = third
     }
   }
-  return { longest, spots: spotsOf(bytes), pairs, triples }
+  return { longest, spots: toSpots(bytes), pairs, triples }
 }
 
 /** The entry of two neighbours. */
-export const pairOf = (first: number, second: number) => first * 256 + second
+export const pairKey = (first: number, second: number) => first * 256 + second
 /** The entry of three. */
-export const tripleOf = (first: number, second: number, third: number) =>
+export const tripleKey = (first: number, second: number, third: number) =>
   ((first * 961 + second * 31 + third) * 40_503) & 65_535
 /** The byte that a letter stands for behind a backslash. */
-export const meaningOf = (letter: number) => SIMPLE_ESCAPES[String.fromCharCode(letter)] ?? letter
+export const classifyMeaning = (letter: number) => SIMPLE_ESCAPES[String.fromCharCode(letter)] ?? letter
 
 const QUOTE = '["\'`]'
 /** One backslash, three in code within JSON, seven in code within that. Bounded, so that no text takes the search long. */
@@ -64,11 +64,11 @@ const spaced = (pattern: string) => `(?:${pattern}|${BLANKS}(?:${pattern}))`
  *
  * @param bytes all that are in the texts
  */
-function spotsOf(bytes: ReadonlySet<number>): RegExp {
+function toSpots(bytes: ReadonlySet<number>): RegExp {
   const has = (test: (byte: number) => boolean) => [...bytes].some(test)
   const own = `["'\`\\\\${[...bytes].map(inClass).join('')}]`
   const letters = Array.from({ length: 256 }, (_, letter) => letter)
-    .filter((letter) => bytes.has(meaningOf(letter)) && !'xu\r\n"\'`\\'.includes(String.fromCharCode(letter)))
+    .filter((letter) => bytes.has(classifyMeaning(letter)) && !'xu\r\n"\'`\\'.includes(String.fromCharCode(letter)))
     .map(inClass)
   const digits = has((byte) => byte < 32) ? '[0-7]' : '[2-7]'
   const number = has((byte) => byte > 127) ? '[xu]' : `(?:x${digits}|u00${digits}|u\\{)`

@@ -1,4 +1,4 @@
-import { wordsOf } from '@mappa/core/credentials/words'
+import { listWords } from '@mappa/core/credentials/words'
 import type { TakenAs } from './source.ts'
 
 /** A variable, as everybody writes them. */
@@ -37,7 +37,7 @@ export function asCalled(
   hasMore: boolean,
 ): { readonly needed: boolean; readonly takenAs: TakenAs | null } | null {
   if (!/env/i.test(callee) || !VARIABLE.test(name)) return null
-  const words = callee.split('.').flatMap(wordsOf)
+  const words = callee.split('.').flatMap(listWords)
   if (!words.some((word) => ENVIRONMENT.has(word)) || words.some((word) => OTHERS.has(word))) return null
   const takenAs = words.flatMap((word) => (Object.hasOwn(MADE, word) ? MADE[word]! : []))[0] ?? null
   return { needed: !hasMore && !words.some((word) => OPTIONAL.has(word)), takenAs }

@@ -1,4 +1,4 @@
-import { type Condition, conditionBefore, conditionIn } from './conditions.ts'
+import { type Condition, findCondition, findLeadingCondition } from './conditions.ts'
 import type { SourceLiteral, StageChoice } from './source.ts'
 
 /** How a language writes a value that depends on a condition. */
@@ -74,8 +74,8 @@ function markChain<Literal extends SourceLiteral>(
     last = next
   }
   if (chain === null || chain.conditions.length !== values.length - 1) return 1
-  const end = endOf(text, values.at(-1)!.end, chain.closing)
-  const stages = stagesOf(chain.conditions)
+  const end = findEnd(text, values.at(-1)!.end, chain.closing)
+  const stages = listStages(chain.conditions)
   if (end === null || stages === null) return 1
   for (const [index, each] of values.entries())
     choices.set(each, { stage: stages[index]!, start: chain.start, end, count: values.length })
@@ -111,7 +111,7 @@ const ternary: Way = {
   read(text, first, between, chain) {
     const [, condition] = /^\s*:(?:\s*([^:;]+?)\s*\?)?\s*$/s.exec(between) ?? [null, null]
     if (condition === null) return null
-    const begun = chain ?? begunBefore(text, first.start, /\?\s*$/)
+    const begun = chain ?? findChainStart(text, first.start, /\?\s*$/)
     return begun === null ? null : extended(begun, condition)
   },
 }
@@ -132,7 +132,7 @@ const blocks: Way = {
   read(text, first, between, chain) {
     const [, closes, condition, opens] = /^\s*(\}?)\s*else(?:\s+if\s*(.+?))?\s*(\{?)\s*$/s.exec(between) ?? []
     if (closes === undefined) return null
-    const begun = chain ?? begunBefore(text, first.start, /\{?\s*$/, /\bif$/)
+    const begun = chain ?? findChainStart(text, first.start, /\{?\s*$/, /\bif$/)
     const braces = begun?.closing === '}'
     return begun === null || braces !== (closes === '}') || braces !== (opens === '{')
       ? null
@@ -143,8 +143,8 @@ const blocks: Way = {
 const WAYS: readonly Way[] = [ternary, trailing, blocks]
 
 /** A chain with its first condition, which stands before the first value; `null` where none does. */
-function begunBefore(text: string, start: number, sign: RegExp, keyword?: RegExp): Chain | null {
-  const found = conditionBefore(text.slice(Math.max(0, start - 300), start), sign, keyword)
+function findChainStart(text: string, start: number, sign: RegExp, keyword?: RegExp): Chain | null {
+  const found = findLeadingCondition(text.slice(Math.max(0, start - 300), start), sign, keyword)
   if (found === null) return null
   const closing = found.sign.startsWith('{') ? '}' : ''
   return { conditions: [found.condition], start: start - found.length, closing }
@@ -152,12 +152,12 @@ function begunBefore(text: string, start: number, sign: RegExp, keyword?: RegExp
 
 function extended(chain: Chain, condition: string | undefined): Chain | null {
   if (condition === undefined) return chain
-  const read = conditionIn(condition)
+  const read = findCondition(condition)
   return read === null ? null : { ...chain, conditions: [...chain.conditions, read] }
 }
 
 /** Where the conditional ends; `null` where its last value is a part of something longer. */
-function endOf(text: string, last: number, closing: string): number | null {
+function findEnd(text: string, last: number, closing: string): number | null {
   const rest = text.slice(last, last + 300)
   const closed = closing === '' ? 0 : rest.search(/\S/) + 1
   if (closing !== '' && rest[closed - 1] !== closing) return null
@@ -167,7 +167,7 @@ function endOf(text: string, last: number, closing: string): number | null {
 }
 
 /** The stage of each value, `null` for the one that all other stages get; nothing where that can't be told. */
-function stagesOf(conditions: readonly Condition[]): readonly (string | null)[] | null {
+function listStages(conditions: readonly Condition[]): readonly (string | null)[] | null {
   const names = conditions.map(({ stage }) => stage)
   if (new Set(names).size !== names.length) return null
   if (conditions.every(({ holds }) => holds)) return [...names, null]

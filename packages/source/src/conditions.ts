@@ -1,4 +1,4 @@
-import { wordsOf } from '@mappa/core/credentials/words'
+import { listWords } from '@mappa/core/credentials/words'
 
 /** What a condition asks: whether the program runs in a stage, or whether it does not. */
 export interface Condition {
@@ -41,19 +41,19 @@ const FILLERS = new Set(['is', 'in', 'on', 'use', 'mode', 'env', 'environment', 
  *
  * @returns `null` for any other condition
  * @example
- * conditionIn("process.env.NODE_ENV === 'production'") // { stage: 'production', holds: true }
- * conditionIn('!isDev')                                // { stage: 'development', holds: false }
- * conditionIn('count > 3')                             // null
+ * findCondition("process.env.NODE_ENV === 'production'") // { stage: 'production', holds: true }
+ * findCondition('!isDev')                                // { stage: 'development', holds: false }
+ * findCondition('count > 3')                             // null
  */
-export function conditionIn(written: string): Condition | null {
+export function findCondition(written: string): Condition | null {
   const text = written.trim()
   const bare = unwrapped(text)
-  if (bare !== null) return conditionIn(bare)
+  if (bare !== null) return findCondition(bare)
   const [, negated] = /^(?:!|not\s+)\s*(.+)$/s.exec(text) ?? []
   if (negated !== undefined) {
     // `!stage === 'x'` compares what was negated, and `not x == y` does not.
     if (text.startsWith('!') && unwrapped(negated) === null && !FLAG.test(negated)) return null
-    const inner = conditionIn(negated)
+    const inner = findCondition(negated)
     return inner === null ? null : { ...inner, holds: !inner.holds }
   }
   return compared(text) ?? flagged(text)
@@ -80,7 +80,7 @@ function asked(word: string, holds: boolean): Condition {
 function flagged(text: string): Condition | null {
   if (!FLAG.test(text)) return null
   const [, name = ''] = /([A-Za-z_]\w*)(?:\(\))?[?!]?$/.exec(text) ?? []
-  const words = wordsOf(name).filter((each) => !FILLERS.has(each))
+  const words = listWords(name).filter((each) => !FILLERS.has(each))
   const stage = words.length === 1 ? STAGE_WORDS.get(words[0]!) : undefined
   // `stage ? a : b` asks whether there is one, whatever it is.
   return stage === undefined || /^stage$/i.test(name) ? null : { stage, holds: true }
@@ -101,7 +101,7 @@ export interface ConditionBefore {
  * @param sign what stands between the condition and the value
  * @param keyword what stands before the condition, if anything has to
  */
-export function conditionBefore(before: string, sign: RegExp, keyword?: RegExp): ConditionBefore | null {
+export function findLeadingCondition(before: string, sign: RegExp, keyword?: RegExp): ConditionBefore | null {
   const signed = sign.exec(before)
   if (signed === null) return null
   const text = before.slice(0, signed.index)
@@ -109,7 +109,7 @@ export function conditionBefore(before: string, sign: RegExp, keyword?: RegExp):
     const opens = keyword?.exec(text.slice(0, at).trimEnd())
     if (keyword !== undefined && opens == null) continue
     const start = opens?.index ?? at
-    const condition = isBoundary(text.slice(0, start)) ? conditionIn(text.slice(at)) : null
+    const condition = isBoundary(text.slice(0, start)) ? findCondition(text.slice(at)) : null
     if (condition === null) continue
     const blanks = opens == null ? text.slice(at).search(/\S/) : 0
     return { condition, length: before.length - start - blanks, sign: signed[0] }

@@ -8,7 +8,7 @@ const UNIT = /^\s*Environment\s*=/
 const REGISTRY = /^\s*\/\/[^\s=]*:_?(\w+)\s*=\s*([^\s"'$]{4,})\s*$/
 
 /** Values of lines that have a name within the value, or an address before it. */
-function* valuesOn(line: string): Generator<LineValue> {
+function* findValues(line: string): Generator<LineValue> {
   const common = { callee: null, form: 'text' as const }
   const registry = REGISTRY.exec(line)
   if (registry !== null) {
@@ -26,7 +26,7 @@ const lines = readByLines({
   comment: /^\s*[#;]/,
   isBare: true,
   reads: [],
-  valuesOn,
+  valuesOn: findValues,
 })
 
 /** The heading of the lines below it: `[mail]`, `[[mail.accounts]]`. */

@@ -47,7 +47,7 @@ const LANGUAGES: readonly Language[] = [
 ]
 
 /** The language of a file by its path; `null` for one that is not read. */
-export function languageOf(file: string): Language | null {
+export function getLanguage(file: string): Language | null {
   return LANGUAGES.find(({ files }) => files.test(file)) ?? null
 }
 

@@ -28,7 +28,7 @@ export const scriptParts: Language = {
   isPrefiltered: true,
   mayBeMinified: true,
   read(text, file, isWanted) {
-    const parts = partsOf(text, file)
+    const parts = listParts(text, file)
     const sources = parts.map((part) => readPart(text, file, part, isWanted))
     // One that can't be understood does not keep the others from being read.
     const understood = sources.filter((each) => each !== null)
@@ -41,7 +41,7 @@ export const scriptParts: Language = {
   },
 }
 
-function partsOf(text: string, file: string): readonly Part[] {
+function listParts(text: string, file: string): readonly Part[] {
   const parts: Part[] = []
   const front = /\.astro$/i.test(file) ? FRONT.exec(text) : null
   if (front !== null && front.index === 0) {
@@ -79,7 +79,7 @@ export interface CodePart {
 export function codeParts(text: string, file: string): readonly CodePart[] {
   if (!scriptParts.files.test(file)) return [{ start: 0, end: text.length, file, runsInPage: false }]
   const front = /\.astro$/i.test(file) ? FRONT.exec(text) : null
-  return partsOf(text, file).map(({ start, end, typed }) => ({
+  return listParts(text, file).map(({ start, end, typed }) => ({
     start,
     end,
     file: `${file}.${typed ? 'tsx' : 'jsx'}`,
@@ -88,14 +88,14 @@ export function codeParts(text: string, file: string): readonly CodePart[] {
 }
 
 /** The text up to the end of a part, with blanks in the place of all that is before it: everything stays where it is. */
-export function blankBefore(text: string, { start, end }: { readonly start: number; readonly end: number }): string {
+export function findBlank(text: string, { start, end }: { readonly start: number; readonly end: number }): string {
   return text.slice(0, start).replace(/[^\n\r]/g, ' ') + text.slice(start, end)
 }
 
 /** Reads a part, with blanks in the place of all that is before it, so that lines, columns and offsets are those of the file. */
 function readPart(text: string, file: string, part: Part, isWanted?: WantedValue): Source | null {
   const { typed } = part
-  const source = readJavaScript(blankBefore(text, part), `${file}.${typed ? 'tsx' : 'jsx'}`, isWanted)
+  const source = readJavaScript(findBlank(text, part), `${file}.${typed ? 'tsx' : 'jsx'}`, isWanted)
   if (source === null) return null
   const located = <T extends { readonly file: string }>(each: T): T => ({ ...each, file })
   const { literals, reads, fallbacks = [] } = source

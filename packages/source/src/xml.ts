@@ -1,4 +1,4 @@
-import { locatorOf } from '@mappa/core/text/locator'
+import { makeLocator } from '@mappa/core/text/locator'
 import type { Language } from './language.ts'
 import type { SourceLiteral } from './source.ts'
 
@@ -24,7 +24,7 @@ export const xml: Language = {
     // Comments hold nothing that counts; everything else stays where it is. Behind the last end of one, none is closed.
     const last = text.lastIndexOf('-->') + 3
     const code = text.slice(0, last).replace(/<!--[\s\S]*?-->/g, blanked) + text.slice(last)
-    const placeOf = locatorOf(code)
+    const placeOf = makeLocator(code)
     const taken = new Set<number>()
     const literals: SourceLiteral[] = []
     const add = (written: string, start: number, name: string) => {
@@ -47,10 +47,10 @@ export const xml: Language = {
     for (const { 0: whole, 1: name, 2: value, index } of code.matchAll(PAIR))
       add(value!, index + whole.lastIndexOf(value!), name!)
     for (const { 0: whole, 1: element, 2: attributes, 3: value, index } of code.matchAll(ELEMENT))
-      add(value!, index + whole.lastIndexOf(value!), namedBy(attributes!) ?? element!)
+      add(value!, index + whole.lastIndexOf(value!), readNameAttribute(attributes!) ?? element!)
     for (const { 1: attributes, 0: whole, index } of code.matchAll(TAG)) {
       const from = index + whole.indexOf(attributes!)
-      const named = namedBy(attributes!)
+      const named = readNameAttribute(attributes!)
       for (const { 0: pair, 1: name, 2: value, index: at } of attributes!.matchAll(ATTRIBUTE)) {
         const isValue = /^(?:[\w-]+:)?value$/i.test(name!)
         if (!NAMING.test(name!))
@@ -66,7 +66,7 @@ function blanked(comment: string): string {
 }
 
 /** What an element is called by its attributes. */
-function namedBy(attributes: string): string | null {
+function readNameAttribute(attributes: string): string | null {
   for (const [, name, value] of attributes.matchAll(ATTRIBUTE)) if (NAMING.test(name!)) return value!.slice(1, -1)
   return null
 }

@@ -1,4 +1,4 @@
-import { CREDENTIAL_PART, isRandom, shapeOf } from './shapes.ts'
+import { CREDENTIAL_PART, isRandom, toShape } from './shapes.ts'
 
 /** The parameters of an address that are keys, by their names. */
 const NAMED = '[?&](\\w*(?:key|token|secret|appid|auth|sig|password)\\w*)='
@@ -59,7 +59,7 @@ export function hasPassword(text: string): boolean {
 
 /** True for a value that can be nothing else than a credential, or an address that holds one. */
 export function opensSomething(value: string): boolean {
-  const shape = shapeOf(value)
+  const shape = toShape(value)
   if (shape === 'private key' || shape === 'signed token' || shape === 'address with a password') return true
   return hasPassword(value) || isAddressWithKey(value) || keysInQuery(value).length > 0
 }
@@ -69,5 +69,5 @@ export function opensSomething(value: string): boolean {
  * hold a password or a key in any of their parts.
  */
 export function holdsCredential(value: string): boolean {
-  return opensSomething(value) || shapeOf(value) === 'random text'
+  return opensSomething(value) || toShape(value) === 'random text'
 }

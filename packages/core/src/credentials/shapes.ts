@@ -23,7 +23,7 @@ const HOST =
   /^(localhost|127(\.\d{1,3}){3}|0\.0\.0\.0|10(\.\d{1,3}){3}|192\.168(\.\d{1,3}){2}|172\.(1[6-9]|2\d|3[01])(\.\d{1,3}){2}|\[::1?\])(:\d{1,5})?(\/|$)/i
 
 /** The shape of a value. */
-export function shapeOf(value: string): Shape {
+export function toShape(value: string): Shape {
   if (/-----BEGIN ([A-Z0-9]+ )*PRIVATE KEY/.test(value)) return 'private key'
   const text = value.replace(/^(Bearer|Basic|Token|Key) +/, '')
   if (/^eyJ[\w-]{8,}\.[\w-]{8,}\.[\w-]{8,}$/.test(text)) return 'signed token'

@@ -18,7 +18,7 @@ import {
  *
  * @param name an identifier, a key, or a header
  */
-export function wordsOf(name: string): readonly string[] {
+export function listWords(name: string): readonly string[] {
   const known = KNOWN.get(name)
   if (known !== undefined) return known
   const words = split(name)
@@ -70,16 +70,16 @@ const SINGULARS: ReadonlySet<string> = new Set([...SECRET, ...MAYBE, ...ADDRESS,
  * @param names as in `SourceLiteral`
  * @param variable the variable that the value stands in for; it is the innermost name then
  */
-export function meaningOf(names: readonly string[], variable: string | null = null): NameMeaning {
+export function classifyMeaning(names: readonly string[], variable: string | null = null): NameMeaning {
   const own = meaningOfLast(names)
   if (own !== null) return own
   // Where the innermost name is one of a stage or of a variable, the one around it says what the value is.
-  const neutral = variable !== null || wordsOf(names.at(-1) ?? '').every((word) => NEUTRAL.has(word))
+  const neutral = variable !== null || listWords(names.at(-1) ?? '').every((word) => NEUTRAL.has(word))
   return neutral ? meaningOfLast(names.slice(0, -1)) : null
 }
 
 function meaningOfLast(names: readonly string[]): NameMeaning {
-  const innermost = wordsOf(names.at(-1) ?? '').map(singular)
+  const innermost = listWords(names.at(-1) ?? '').map(singular)
   const last = innermost.at(-1)
   if (last === undefined) return null
   if (innermost.some((word) => DIGEST.has(word))) return 'digest'
@@ -89,7 +89,7 @@ function meaningOfLast(names: readonly string[]): NameMeaning {
   if (PLACES.has(last)) return 'address'
   if (innermost.some((word) => SECRET.has(word))) return 'secret'
   if (MAYBE.has(last) || innermost.includes('token')) {
-    const around = names.slice(-2, -1).flatMap(wordsOf)
+    const around = names.slice(-2, -1).flatMap(listWords)
     return [...innermost, ...around].some((word) => OF_SECRETS.has(word)) ? 'secret' : 'maybe secret'
   }
   if (last === 'port') return 'port'

@@ -1,7 +1,7 @@
 import { problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
 import { closestMatch } from '../text/closest-match.ts'
-import { type Condition, conditionsOf, wantedValues } from './conditions.ts'
+import { type Condition, listConditions, wantedValues } from './conditions.ts'
 import { NO_STAGES } from './declare.ts'
 import type { Declaration } from './definition.ts'
 
@@ -25,7 +25,7 @@ export function checkRules(settings: readonly Declaration[], stages: readonly st
         problem('rule-stage-unknown', { path, stage, stages, near: closestMatch(stages)(stage) }, { setting: path }),
       )
     }
-    for (const condition of conditionsOf(declaration)) checkCondition(declaration, condition, byPath, reporter)
+    for (const condition of listConditions(declaration)) checkCondition(declaration, condition, byPath, reporter)
   }
 }
 

@@ -5,7 +5,7 @@ import type { Failure } from './kinds/failure.ts'
 import type { Kind, Options } from './kinds/kind.ts'
 
 /** The constraints of a setting, and its own check, ready to be put to a value. */
-export function checksOf({ constraints: names, show, toText }: Kind, options: Options): Declaration['checks'] {
+export function collectChecks({ constraints: names, show, toText }: Kind, options: Options): Declaration['checks'] {
   const checks: Declaration['checks'][number][] = []
   for (const name of names) {
     if (options[name] === undefined) continue
@@ -46,7 +46,7 @@ const LIMITS = [
 ] as const
 
 /** Two limits between which there is no value. */
-export function contradictionIn(options: Options): readonly [lower: string, upper: string] | null {
+export function findContradiction(options: Options): readonly [lower: string, upper: string] | null {
   for (const [lower, upper, excludes] of LIMITS) {
     const [from, to] = [options[lower], options[upper]]
     if (typeof from !== 'number' || typeof to !== 'number') continue

@@ -12,7 +12,7 @@ export interface Condition {
 const NONE: readonly Condition[] = []
 
 /** Everything that the rules of a setting depend on. */
-export function conditionsOf({ options }: Pick<Declaration, 'options'>): readonly Condition[] {
+export function listConditions({ options }: Pick<Declaration, 'options'>): readonly Condition[] {
   if (options.requiredIf === undefined && options.forbiddenIf === undefined) return NONE
   return (['requiredIf', 'forbiddenIf'] as const).flatMap((rule) =>
     Object.entries((options[rule] as object | undefined) ?? {}).map(([other, wanted]) => ({

@@ -1,9 +1,9 @@
 import { problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
 import { meansSame } from '../text/meaning.ts'
-import { placeholderOf } from '../text/placeholder.ts'
+import { toPlaceholder } from '../text/placeholder.ts'
 import { isVariableName } from '../text/variable-name.ts'
-import { checksOf, contradictionIn } from './checks.ts'
+import { collectChecks, findContradiction } from './checks.ts'
 import { convertText, failureProblem } from './convert.ts'
 import type { Declaration } from './definition.ts'
 import type { Options } from './kinds/kind.ts'
@@ -43,10 +43,10 @@ export function declare(setting: AnySetting, keys: readonly string[], prefix: st
     default: options.default,
     options,
     stages: NO_STAGES,
-    checks: checksOf(kind, options),
+    checks: collectChecks(kind, options),
   }
   checkDeclaration(declaration, reporter)
-  const stages = stagesOf(declaration, reporter)
+  const stages = listStages(declaration, reporter)
   return stages === NO_STAGES ? declaration : { ...declaration, stages }
 }
 
@@ -79,7 +79,7 @@ function checkNeedsOptional({ path, name, options }: Declaration, reporter: Repo
 }
 
 /** The setting in each stage that has rules of its own, or in which it is required. */
-function stagesOf(declaration: Declaration, reporter: Reporter): Declaration['stages'] {
+function listStages(declaration: Declaration, reporter: Reporter): Declaration['stages'] {
   const { path, kind, options } = declaration
   // Most settings are the same everywhere, and every start of a program comes by here.
   if (options.stages === undefined && options.requiredIn === undefined) return NO_STAGES
@@ -104,17 +104,17 @@ function stagesOf(declaration: Declaration, reporter: Reporter): Declaration['st
       optional: all.optional === true,
       default: all.default,
       options: all,
-      checks: checksOf(kind, all),
+      checks: collectChecks(kind, all),
     }
     checkLimits(merged, title, reporter)
     // Also a default for all stages has to keep the rules of this one.
-    checkDefaultOf(merged, title, reporter)
+    checkDeclaredDefault(merged, title, reporter)
     found[stage] = merged
   }
   return found
 }
 
-function checkDefaultOf(declaration: Declaration, title: string, reporter: Reporter): void {
+function checkDeclaredDefault(declaration: Declaration, title: string, reporter: Reporter): void {
   const { path, name, secret } = declaration
   if (declaration.default === undefined) return
   if (secret) reporter.report(problem('setting-secret-default', { path: title }, { setting: path, name }))
@@ -122,7 +122,7 @@ function checkDefaultOf(declaration: Declaration, title: string, reporter: Repor
 }
 
 function checkLimits({ path, options }: Declaration, title: string, reporter: Reporter): void {
-  const found = contradictionIn(options)
+  const found = findContradiction(options)
   if (found === null) return
   const [lower, upper] = found
   reporter.report(problem('limits-contradict', { path: title, lower, upper }, { setting: path }))
@@ -134,12 +134,12 @@ function withItems(options: Options, path: string, reporter: Reporter): Options 
   if (items === undefined) return options
   const title = `${path}, items`
   const own = usableOptions(items.kind, items.options, title, reporter, 'item')
-  const found = contradictionIn(own)
+  const found = findContradiction(own)
   if (found !== null) {
     const [lower, upper] = found
     reporter.report(problem('limits-contradict', { path: title, lower, upper }, { setting: path }))
   }
-  return { ...options, items: Object.freeze({ ...items, options: own, checks: checksOf(items.kind, own) }) }
+  return { ...options, items: Object.freeze({ ...items, options: own, checks: collectChecks(items.kind, own) }) }
 }
 
 /** A default must be of its kind, keep the rules, and come through conversion from text unchanged. */
@@ -157,7 +157,7 @@ function checkDefault(declaration: Declaration, title: string, reporter: Reporte
   const text = kind.toText(declaration.default, declaration.options)
   // An empty text is a default that somebody wanted, even where it would count as missing in a file.
   if (text === '') return
-  if (text === placeholderOf(name)) refuse('it is the placeholder of the example file, which no check lets pass.')
+  if (text === toPlaceholder(name)) refuse('it is the placeholder of the example file, which no check lets pass.')
   const { value, failures } = convertText(declaration, text)
   for (const failed of failures) refuse(failureProblem(failed, { name, text, secret: false }).message)
   if (failures.length === 0 && !meansSame(value, declaration.default) && declaration.options.schema === undefined)

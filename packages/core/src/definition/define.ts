@@ -124,14 +124,14 @@ function checkOptions(options: unknown, reporter: Reporter): UsableOptions {
     stages: checkStages(stages, reporter),
     prefix: String(prefix),
     directory: directory as string | null,
-    layersFrom: checkLayersFrom(layersFrom, reporter),
+    layersFrom: checkLayerList(layersFrom, reporter),
   }
 }
 
 /** Directories as they are written in origins: without `./`, and without a slash at the end. */
-function checkLayersFrom(given: unknown, reporter: Reporter): readonly string[] {
+function checkLayerList(given: unknown, reporter: Reporter): readonly string[] {
   if (!Array.isArray(given)) {
-    reporter.report(problem('layers-from-wrong', { directory: wordFor(given) }))
+    reporter.report(problem('layers-from-wrong', { directory: describeType(given) }))
     return []
   }
   const seen: string[] = []
@@ -161,7 +161,7 @@ function normalized(directory: string): string {
 }
 
 function quoted(value: unknown): string {
-  return typeof value === 'string' ? JSON.stringify(value) : wordFor(value)
+  return typeof value === 'string' ? JSON.stringify(value) : describeType(value)
 }
 
 function checkStages(stages: unknown, reporter: Reporter): readonly string[] {
@@ -193,7 +193,9 @@ function readTree(
     return
   }
   if (!isPlainObject(node)) {
-    reporter.report(problem('definition-not-tree', { path: path || WHOLE, found: wordFor(node) }, { setting: path }))
+    reporter.report(
+      problem('definition-not-tree', { path: path || WHOLE, found: describeType(node) }, { setting: path }),
+    )
     return
   }
   if (above.includes(node)) {
@@ -231,7 +233,7 @@ function take(name: string, each: Declaration, byName: Map<string, Declaration>,
   }
 }
 
-function wordFor(value: unknown): string {
+function describeType(value: unknown): string {
   if (value === null || value === undefined) return String(value)
   if (Array.isArray(value)) return 'a list'
   return typeof value === 'object' ? 'an object with a class of its own' : `a ${typeof value}`

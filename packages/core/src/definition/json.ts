@@ -31,11 +31,11 @@ export function definitionFromJson(data: unknown): Definition {
   }
   // `$schema` names the schema of the file, by a convention of editors.
   const { settings, $schema, ...options } = data as Record<string, unknown>
-  const tree = treeOf(settings, [], reporter)
+  const tree = toTree(settings, [], reporter)
   return buildDefinition(tree, options as never, reporter.problems)
 }
 
-function treeOf(node: unknown, keys: readonly string[], reporter: Reporter): unknown {
+function toTree(node: unknown, keys: readonly string[], reporter: Reporter): unknown {
   if (typeof node !== 'object' || node === null || Array.isArray(node)) return node
   const members = node as Record<string, unknown>
   if (typeof members.kind === 'string') {
@@ -43,22 +43,22 @@ function treeOf(node: unknown, keys: readonly string[], reporter: Reporter): unk
     const kind = kindsByName().get(name as string) ?? unknownKind(name as string, keys, reporter)
     for (const [option, { isSetting }] of Object.entries(kind.options ?? {}))
       if (isSetting === true && options[option] !== undefined)
-        options[option] = settingIn(options[option], [...keys, option], reporter)
+        options[option] = toSetting(options[option], [...keys, option], reporter)
     return makeSetting(kind, description, options)
   }
   const tree = {}
   for (const [key, child] of Object.entries(members)) {
     // Defined, not assigned: a key named __proto__ stays a key, and is refused as one.
-    Object.defineProperty(tree, key, { value: treeOf(child, [...keys, key], reporter), enumerable: true })
+    Object.defineProperty(tree, key, { value: toTree(child, [...keys, key], reporter), enumerable: true })
   }
   return tree
 }
 
 /** A setting as an option of another, such as the items of a list: a kind with its options, or its name alone. */
-function settingIn(given: unknown, keys: readonly string[], reporter: Reporter): unknown {
+function toSetting(given: unknown, keys: readonly string[], reporter: Reporter): unknown {
   const members = typeof given === 'string' ? { kind: given } : given
   // What it is for, the other setting says.
-  return treeOf(typeof members === 'object' ? { description: 'An item', ...members } : members, keys, reporter)
+  return toTree(typeof members === 'object' ? { description: 'An item', ...members } : members, keys, reporter)
 }
 
 function unknownKind(name: string, keys: readonly string[], reporter: Reporter): Kind {

@@ -10,9 +10,9 @@ import type { Kind, KindOption, Options } from './kinds/kind.ts'
 
 const isTruth = (value: unknown) => typeof value === 'boolean'
 const isText = (value: unknown) => typeof value === 'string' && value.trim() !== ''
-const isListOf = (isValid: (value: unknown) => boolean) => (value: unknown) =>
+const isTypedList = (isValid: (value: unknown) => boolean) => (value: unknown) =>
   Array.isArray(value) && value.length > 0 && value.every(isValid)
-const isObjectOf = (isValid: (value: unknown) => boolean) => (value: unknown) =>
+const isTypedObject = (isValid: (value: unknown) => boolean) => (value: unknown) =>
   typeof value === 'object' && value !== null && !Array.isArray(value) && Object.values(value).every(isValid)
 const TRUTH: KindOption = { expected: 'true or false', isValid: isTruth }
 
@@ -25,18 +25,18 @@ const COMMON: Readonly<Record<string, KindOption>> = {
   readAt: { expected: "'build' or 'runtime'", isValid: (value) => value === 'build' || value === 'runtime' },
   name: { expected: 'the name of a variable', isValid: isVariableName },
   allowEmpty: TRUTH,
-  formerly: { expected: 'a list of names of variables', isValid: isListOf(isVariableName) },
+  formerly: { expected: 'a list of names of variables', isValid: isTypedList(isVariableName) },
   deprecated: { expected: 'true, or what to use instead', isValid: (value) => isTruth(value) || isText(value) },
   check: check.checkOption,
-  stages: { expected: 'an object with rules for single stages', isValid: isObjectOf(isObjectOf(() => true)) },
-  requiredIn: { expected: 'a list of stages', isValid: isListOf(isText) },
+  stages: { expected: 'an object with rules for single stages', isValid: isTypedObject(isTypedObject(() => true)) },
+  requiredIn: { expected: 'a list of stages', isValid: isTypedList(isText) },
   requiredIf: {
     expected: "the values of other settings, such as { 'dome.motors': true }",
-    isValid: isObjectOf(() => true),
+    isValid: isTypedObject(() => true),
   },
   forbiddenIf: {
     expected: "the values of other settings, such as { 'dome.motors': true }",
-    isValid: isObjectOf(() => true),
+    isValid: isTypedObject(() => true),
   },
   distinctAcrossStages: TRUTH,
   rotateEvery: { expected: "a duration in days, such as 'P28D' (ISO 8601)", isValid: isDayDuration },
@@ -70,7 +70,7 @@ export function usableOptions(
     reporter.report(problem('setting-option-wrong', { path, option: 'options', needed: 'an object' }, place))
     return usable
   }
-  const allowed = optionsIn(kind, scope)
+  const allowed = findOptions(kind, scope)
   for (const [option, argument] of Object.entries(given)) {
     const rule = Object.hasOwn(allowed, option) ? allowed[option]! : undefined
     if (rule === undefined) {
@@ -134,7 +134,7 @@ function checkRequired(kind: Kind, given: object, path: string, reporter: Report
 const known = new WeakMap<Kind, Partial<Record<OptionScope, Readonly<Record<string, KindOption>>>>>()
 
 /** The options that a kind has in a scope, by their names. */
-export function optionsIn(kind: Kind, scope: OptionScope): Readonly<Record<string, KindOption>> {
+export function findOptions(kind: Kind, scope: OptionScope): Readonly<Record<string, KindOption>> {
   const ofKind = known.get(kind) ?? {}
   known.set(kind, ofKind)
   ofKind[scope] ??= {

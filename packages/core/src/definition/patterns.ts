@@ -12,7 +12,7 @@ export interface Pattern {
 }
 
 /** The patterns of all settings, of their items, and of single stages. */
-export function patternsOf({ settings }: Definition): Pattern[] {
+export function listPatterns({ settings }: Definition): Pattern[] {
   return settings.flatMap((each) => [each, ...Object.values(each.stages)]).flatMap(ofSetting)
 }
 

@@ -1,4 +1,4 @@
-import { conditionsInWords, conditionsOf } from './conditions.ts'
+import { conditionsInWords, listConditions } from './conditions.ts'
 import type { Declaration } from './definition.ts'
 import { type Constraint, type ConstraintName, constraints } from './kinds/constraints.ts'
 
@@ -54,7 +54,7 @@ function constraintsInWords({ kind, options }: Declaration): RuleInWords[] {
 
 function conditionRules({ options }: Declaration): RuleInWords[] {
   return (['requiredIf', 'forbiddenIf'] as const).flatMap((rule) => {
-    const own = conditionsOf({ options }).filter((each) => each.rule === rule)
+    const own = listConditions({ options }).filter((each) => each.rule === rule)
     if (own.length === 0) return []
     const text = `${rule === 'requiredIf' ? 'required' : 'forbidden'} when ${conditionsInWords(own)}`
     return [{ about: 'condition', text }]

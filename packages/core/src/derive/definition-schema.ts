@@ -1,6 +1,6 @@
 import { kindsByName } from '../definition/kinds/by-name.ts'
 import type { Kind, KindOption } from '../definition/kinds/kind.ts'
-import { type OptionScope, optionsIn } from '../definition/options.ts'
+import { findOptions, type OptionScope } from '../definition/options.ts'
 
 /** One of each type of JSON, to find out what an option takes. */
 const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
@@ -24,8 +24,8 @@ const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
 export function definitionSchema(): Readonly<Record<string, unknown>> {
   const kinds = [...kindsByName().values()]
   const names = kinds.map(({ name }) => name)
-  const ofAll = (scope: OptionScope) => sharedBy(kinds.map((kind) => propertiesIn(kind, scope)))
-  const alike = alikeAmong(kinds.map((kind) => ({ name: kind.name, members: membersOf(kind, ofAll) })))
+  const ofAll = (scope: OptionScope) => intersectProperties(kinds.map((kind) => findProperties(kind, scope)))
+  const alike = alikeAmong(kinds.map((kind) => ({ name: kind.name, members: listMembers(kind, ofAll) })))
   return {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: 'A definition of settings',
@@ -100,13 +100,13 @@ export function definitionSchema(): Readonly<Record<string, unknown>> {
   }
 }
 
-function membersOf(kind: Kind, ofAll: (scope: OptionScope) => Properties): Properties {
-  const inStage = without(ofAll('stage'), propertiesIn(kind, 'stage'))
+function listMembers(kind: Kind, ofAll: (scope: OptionScope) => Properties): Properties {
+  const inStage = without(ofAll('stage'), findProperties(kind, 'stage'))
   return {
     $ref: '#/$defs/anyKind',
     properties: {
       kind: true,
-      ...without(ofAll('setting'), propertiesIn(kind, 'setting')),
+      ...without(ofAll('setting'), findProperties(kind, 'setting')),
       stages: {
         additionalProperties: {
           type: 'object',
@@ -116,12 +116,12 @@ function membersOf(kind: Kind, ofAll: (scope: OptionScope) => Properties): Prope
         },
       },
     },
-    ...requiredOf(kind),
+    ...getRequired(kind),
     unevaluatedProperties: false,
   }
 }
 
-function requiredOf({ options = {} }: Kind): { readonly required?: readonly string[] } {
+function getRequired({ options = {} }: Kind): { readonly required?: readonly string[] } {
   const required = Object.entries(options).flatMap(([name, each]) => (each.required === true ? [name] : []))
   return required.length === 0 ? {} : { required }
 }
@@ -144,7 +144,7 @@ function alikeAmong(kinds: readonly { readonly name: string; readonly members: P
 }
 
 /** The properties that are the same in all. */
-function sharedBy([first, ...others]: readonly Properties[]): Properties {
+function intersectProperties([first, ...others]: readonly Properties[]): Properties {
   const all = others.map((each) => new Set(Object.entries(each).map((entry) => JSON.stringify(entry))))
   return Object.fromEntries(
     Object.entries(first ?? {}).filter((entry) => all.every((each) => each.has(JSON.stringify(entry)))),
@@ -156,21 +156,21 @@ function without(shared: Properties, properties: Properties): Properties {
 }
 
 /** The options of a kind. A check is a function, which JSON does not have. */
-function propertiesIn(kind: Kind, scope: OptionScope): Properties {
-  const { check: _, stages: __, ...options } = optionsIn(kind, scope) as Record<string, KindOption>
+function findProperties(kind: Kind, scope: OptionScope): Properties {
+  const { check: _, stages: __, ...options } = findOptions(kind, scope) as Record<string, KindOption>
   const limits = new Set<string>(kind.constraints)
   return Object.fromEntries(
     Object.entries(options).map(([name, option]) => {
       if (option.isSetting === true) return [name, { description: option.expected, $ref: '#/$defs/item' }]
       // Limits and defaults may be texts of the kind, such as 15m.
       const isAny = name === 'default' || (kind.readsText === true && limits.has(name))
-      return [name, { description: option.expected, ...(isAny ? {} : typeOf(option)) }]
+      return [name, { description: option.expected, ...(isAny ? {} : toType(option)) }]
     }),
   )
 }
 
 /** The types that an option takes, found by trying. */
-function typeOf({ isValid }: KindOption): { readonly type?: string | readonly string[] } {
+function toType({ isValid }: KindOption): { readonly type?: string | readonly string[] } {
   const types = Object.entries(SAMPLES).flatMap(([type, samples]) =>
     samples.some((each) => isValid(each)) ? [type] : [],
   )

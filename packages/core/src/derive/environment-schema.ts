@@ -1,6 +1,6 @@
-import { type Condition, conditionsOf, wantedValues } from '../definition/conditions.ts'
+import { type Condition, listConditions, wantedValues } from '../definition/conditions.ts'
 import type { Declaration, Definition } from '../definition/definition.ts'
-import { placeholderOf } from '../text/placeholder.ts'
+import { toPlaceholder } from '../text/placeholder.ts'
 import { annotations } from './annotations.ts'
 import { comment, constraintSchema, type Expressed, type Schema } from './constraint-schema.ts'
 
@@ -20,7 +20,7 @@ export function environmentSchema({ settings }: Definition): Schema {
   const entries = settings.map((each): [Declaration, Expressed, Rules] => [
     each,
     textSchema(each),
-    rulesOf(each, byPath),
+    listRules(each, byPath),
   ])
   const rules = entries.flatMap(([each, { schema }, own]) => [...presence(each, schema), ...own.rules])
   const properties = entries.map(([each, text, own]) => [each.name, property(each, text, own)])
@@ -59,7 +59,7 @@ function textSchema(declaration: Declaration): Expressed {
   )
   const numbers =
     isText || kind.expressesLimits === true ? [] : kind.constraints.filter((each) => options[each] !== undefined)
-  const parts: Schema[] = [{ not: { const: placeholderOf(name) } }]
+  const parts: Schema[] = [{ not: { const: toPlaceholder(name) } }]
   if (pattern !== undefined) parts.push({ pattern })
   if (kind.values !== undefined) parts.push({ enum: kind.values(options) })
   if (maxLength !== undefined) parts.push({ maxLength })
@@ -94,8 +94,8 @@ interface Rules {
 }
 
 /** `requiredIf` and `forbiddenIf` as `if` and `then`. */
-function rulesOf(declaration: Declaration, byPath: ReadonlyMap<string, Declaration>): Rules {
-  const conditions = conditionsOf(declaration)
+function listRules(declaration: Declaration, byPath: ReadonlyMap<string, Declaration>): Rules {
+  const conditions = listConditions(declaration)
   const rules: Schema[] = []
   const left: string[] = []
   const { name, allowEmpty, formerly } = declaration

@@ -2,7 +2,7 @@ import { type Declaration, type Definition, inStage } from '../definition/defini
 import { rulesInWords } from '../definition/rule-words.ts'
 import { quoteValue } from '../envfile/quote.ts'
 import { escapeInvisible } from '../text/escape-invisible.ts'
-import { placeholderOf } from '../text/placeholder.ts'
+import { toPlaceholder } from '../text/placeholder.ts'
 
 /**
  * The example file of a definition: every setting with its description and rules, in the order and the groups of the
@@ -48,6 +48,6 @@ export function exampleEntry(declaration: Declaration, stages: readonly string[]
   // A default of several lines must not leave its comment.
   const rules = `# (${escapeInvisible(base.join('; '))})`
   const needed = value === undefined && !optional
-  const entry = `${name}=${quoteValue(value === undefined ? placeholderOf(name) : kind.toText(value, declaration.options))}`
+  const entry = `${name}=${quoteValue(value === undefined ? toPlaceholder(name) : kind.toText(value, declaration.options))}`
   return [...description, rules, ...staged, ...(needed ? [entry] : entry.split('\n').map((line) => `#${line}`))]
 }

@@ -11,9 +11,9 @@ import { escapeInvisible } from '../text/escape-invisible.ts'
  */
 export function settingsTypes({ settings }: Definition, file: string | null): string {
   const names = new Set<string>()
-  const all = interfacesOf(settings, { suffix: 'Settings', names, file })
+  const all = listInterfaces(settings, { suffix: 'Settings', names, file })
   const ofPages = settings.filter((each) => each.public)
-  const shown = ofPages.length === 0 ? [] : interfacesOf(ofPages, { suffix: 'PublicSettings', names, file })
+  const shown = ofPages.length === 0 ? [] : listInterfaces(ofPages, { suffix: 'PublicSettings', names, file })
   const entries = [
     '    all: MappaSettings.Settings',
     ...(shown.length > 0 ? ['    public: MappaSettings.PublicSettings'] : []),
@@ -29,7 +29,7 @@ ${[...all, ...shown].join('\n')}
 }
 
 /** An interface for a group and for each group in it, the outermost first. */
-function interfacesOf(settings: readonly Declaration[], how: Naming): string[] {
+function listInterfaces(settings: readonly Declaration[], how: Naming): string[] {
   return written(
     groupTree(settings, ({ keys }) => keys),
     '',
@@ -66,10 +66,10 @@ function freeName(name: string, names: Set<string>): string {
 
 function member(key: string, declaration: Declaration, file: string | null): string {
   const comment = docComment(declaration.description, declaration.options.deprecated, '    ')
-  return `    ${comment}\n    readonly ${key}: ${typeOf(declaration, file)}`
+  return `    ${comment}\n    readonly ${key}: ${toType(declaration, file)}`
 }
 
-function typeOf({ keys, kind, options, secret, optional }: Declaration, file: string | null): string {
+function toType({ keys, kind, options, secret, optional }: Declaration, file: string | null): string {
   const type = kind.type.typescript(options)
   if (file !== null && type.includes('unknown')) {
     const path = keys.map((each) => `['${each}']`).join('')

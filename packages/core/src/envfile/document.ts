@@ -69,7 +69,7 @@ export class EnvDocument extends ParsedEnvFile {
   }
 
   /** Gives a value to a name that has none yet, behind the entry of another. As {@link EnvDocument.set}. */
-  insertAfter(other: string, name: string, value: string): EnvDocument {
+  insertEntry(other: string, name: string, value: string): EnvDocument {
     return this.set(name, value, { after: other })
   }
 

@@ -3,7 +3,7 @@ import type { problem } from '../problems/problem.ts'
 import { settingsError } from '../problems/settings-error.ts'
 import type { Template } from '../template/template.ts'
 import { applyEdits, type TextEdit } from '../text/edits.ts'
-import { dayAfter } from '../text/iso-duration.ts'
+import { addDuration } from '../text/iso-duration.ts'
 import { isVariableName } from '../text/variable-name.ts'
 import { quoteValue } from './quote.ts'
 import { endsInCrlf } from './reading/characters.ts'
@@ -84,7 +84,7 @@ export function renameEntry({ text, entries, last }: Editable, from: string, to:
   for (const entry of entries) {
     if (entry.name === from) changes.push({ from: entry.start, to: entry.nameEnd, by: to })
     if (typeof entry.value !== 'string') {
-      for (const at of referencesTo(entry.value, from)) changes.push({ from: at, to: at + from.length, by: to })
+      for (const at of findReferences(entry.value, from)) changes.push({ from: at, to: at + from.length, by: to })
     }
   }
   return applyEdits(text, changes)
@@ -94,10 +94,10 @@ function insertEntry(editable: Editable, name: string, value: string, options: S
   const { text, last, entries } = editable
   const { after, day, comment = [] } = options
   const anchor = after === undefined ? undefined : last(after)
-  const at = anchor === undefined ? text.length : lineEndAfter(text, anchor.valueEnd)
+  const at = anchor === undefined ? text.length : getLineEnd(text, anchor.valueEnd)
   const unended = at === text.length ? entries.findLast((each) => !text.includes('\n', each.valueEnd)) : undefined
   // Ended otherwise than it is judged now, a value of several lines would become another one.
-  const eol = unended === undefined ? lineBreakBefore(text, at) : lineBreakOf(text, unended)
+  const eol = unended === undefined ? lineBreakLeft(text, at) : getLineBreak(text, unended)
   const lines = [
     ...comment.map((each) => `# ${each.replace(/[\r\n]+/g, ' ')}`),
     ...(day === undefined ? [] : [dayComment(day)]),
@@ -111,19 +111,19 @@ function insertEntry(editable: Editable, name: string, value: string, options: S
 }
 
 /** Where the line of an offset ends, behind its line break. */
-function lineEndAfter(text: string, at: number): number {
+function getLineEnd(text: string, at: number): number {
   const end = text.indexOf('\n', at)
   return end < 0 ? text.length : end + 1
 }
 
 /** The line break that a line gets which is put at an offset: that of the line before it. */
-function lineBreakBefore(text: string, at: number): '\n' | '\r\n' {
+function lineBreakLeft(text: string, at: number): '\n' | '\r\n' {
   const before = text.lastIndexOf('\n', at - 1)
   return before > 0 && at > 0 && text[before - 1] === '\r' ? '\r\n' : '\n'
 }
 
 /** The line break that an entry without one would have. */
-function lineBreakOf(text: string, entry: EnvEntry): string {
+function getLineBreak(text: string, entry: EnvEntry): string {
   return endsInCrlf(text, entry.valueEnd, lineStart(text, entry)) ? '\r\n' : '\n'
 }
 
@@ -131,21 +131,21 @@ function dayChange(text: string, entry: EnvEntry, day: string): TextEdit {
   const at = lineStart(text, entry)
   const known = dayLine(text, entry)
   const before = known !== null && text.slice(known.from, known.to).endsWith('\r\n') ? '\r\n' : '\n'
-  const eol = known === null ? lineBreakBefore(text, at) : before
+  const eol = known === null ? lineBreakLeft(text, at) : before
   return { ...(known ?? { from: at, to: at }), by: `${dayComment(day)}${eol}` }
 }
 
 function mustBeDay(day: string | undefined): void {
   if (day === undefined) return
-  const isDay = /^\d{4}-\d\d-\d\d$/.test(day) && dayAfter(day, 'P1D') !== null
+  const isDay = /^\d{4}-\d\d-\d\d$/.test(day) && addDuration(day, 'P1D') !== null
   if (!isDay) refuse(editingProblem('day-wrong', { day: JSON.stringify(String(day).slice(0, 80)) }))
 }
 
-function* referencesTo(template: Template, name: string): Generator<number> {
+function* findReferences(template: Template, name: string): Generator<number> {
   for (const piece of template) {
     if (typeof piece === 'string') continue
     if (piece.name === name) yield piece.at
-    yield* referencesTo(piece.word, name)
+    yield* findReferences(piece.word, name)
   }
 }
 

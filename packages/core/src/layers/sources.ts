@@ -32,8 +32,8 @@ export function documentLayer(id: string, document: ParsedEnvFile, isShared = fa
       return layerValue(origin, entry.value, {
         nameColumn: entry.column,
         broken: entry.broken,
-        setOn: () => document.dayOf(entry),
-        end: () => document.endOf(entry),
+        setOn: () => document.getDay(entry),
+        end: () => document.findEnd(entry),
         codeFrame() {
           const { before, value } = document.written(entry)
           return displayEntry(before, value)
@@ -68,8 +68,8 @@ export function emptyLayer(id: string, file: string, problems: readonly Problem[
  */
 export function environmentLayer(environment: Readonly<Record<string, string | undefined>>): Layer {
   // What a plain object inherits is no text; asking it whether it has the name would double the time.
-  const textOf = (name: string): unknown => environment[name]
-  return { ...textLayer({ kind: 'environment', textOf }), sharedNames: () => Object.keys(environment) }
+  const getText = (name: string): unknown => environment[name]
+  return { ...textLayer({ kind: 'environment', textOf: getText }), sharedNames: () => Object.keys(environment) }
 }
 
 /** The defaults of a definition, as texts, so that other values can refer to them. */

@@ -1,7 +1,7 @@
 import type { Declaration } from '../definition/definition.ts'
 import { type GroupTree, groupTree } from '../definition/group-tree.ts'
-import { literalOf } from '../values/literal.ts'
-import { shapeOf } from '../values/payload-schema.ts'
+import { toLiteral } from '../values/literal.ts'
+import { toShape } from '../values/payload-schema.ts'
 
 /** A public setting and its value in the stage of the build; a runtime one has none there. */
 export interface PublicSetting {
@@ -69,7 +69,7 @@ function writeGroup(
       // Reading a member of what was read has no effect, which a bundler can't know.
       values.push(`const at${local} = /* @__PURE__ */ (() => ${fromPayload(each.declaration, local)})()`)
       values.push(`export { at${local} as ${key} }`)
-    } else values.push(`const ${local} = ${literalOf(each.value)}`, `export { ${local} as ${key} }`)
+    } else values.push(`const ${local} = ${toLiteral(each.value)}`, `export { ${local} as ${key} }`)
   }
   modules.set(own, `${values.join('\n')}\n`)
   const object = `export const settings = /* @__PURE__ */ Object.freeze({ ${members.join(', ')} })`
@@ -83,6 +83,6 @@ function fromPayload({ path, kind, options }: Declaration, values: string): stri
 }
 
 function runtimeCode(settings: readonly PublicSetting[], start: { from: string; exportedAs: string }): string {
-  const shape = JSON.stringify(shapeOf(settings.map(({ declaration }) => declaration)))
+  const shape = JSON.stringify(toShape(settings.map(({ declaration }) => declaration)))
   return `import { ${start.exportedAs} } from '${start.from}'\nexport const values = /* @__PURE__ */ ${start.exportedAs}(${shape})\n`
 }

@@ -2,7 +2,7 @@ import { publicValueProblem } from '../problems/catalogue/public-values.ts'
 import type { Problem } from '../problems/problem.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import type { ResolvedSetting } from '../resolve/resolved-setting.ts'
-import { resolvedOf } from '../resolve/values.ts'
+import { getResolved } from '../resolve/values.ts'
 import { PAYLOAD_ID, toPayload } from '../values/payload-schema.ts'
 import { escapeForScript } from './escape.ts'
 import { publicFaults } from './public-values.ts'
@@ -21,19 +21,19 @@ import { publicFaults } from './public-values.ts'
  * ```
  */
 export function publicPayload(settings: object): string {
-  const resolved = resolvedOf(settings)
+  const resolved = getResolved(settings)
   if (resolved === undefined) throw new TypeError('publicPayload takes what loadSettings gave back, whole.')
   const problems = faults.get(settings) ?? publicFaults(resolved)
   faults.set(settings, problems)
   if (problems.length > 0) throw new SettingsError({ title: 'Runtime settings', stage: null, problems })
-  return payloadOf(resolved)
+  return writePayload(resolved)
 }
 
 /** What is wrong with public values, checked once for all pages. */
 const faults = new WeakMap<object, readonly Problem[]>()
 
 /** The same of settings that were resolved, whether or not others among them are complete. */
-export function payloadOf(settings: readonly ResolvedSetting[]): string {
+export function writePayload(settings: readonly ResolvedSetting[]): string {
   const shown = settings.filter(({ declaration }) => declaration.readAt === 'runtime')
   if (shown.length === 0) return ''
   const data: Record<string, unknown> = {}

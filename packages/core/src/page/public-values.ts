@@ -15,7 +15,7 @@ export function publicFaults(settings: readonly ResolvedSetting[], allowInPage: 
   return settings.flatMap((shown) => {
     const { name, path, public: isPublic } = shown.declaration
     if (!isPublic || shown.text === undefined || shown.text === '') return []
-    const referred = namesIn(shown)
+    const referred = findNames(shown)
     return hidden.flatMap((other) => {
       const refers = referred.has(other.declaration.name)
       if (!refers && !holds(shown.text!, other)) return []
@@ -34,7 +34,7 @@ export function publicFaults(settings: readonly ResolvedSetting[], allowInPage: 
 }
 
 /** The variables that the text of a setting refers to. */
-function namesIn({ candidates }: ResolvedSetting): ReadonlySet<string> {
+function findNames({ candidates }: ResolvedSetting): ReadonlySet<string> {
   const value = candidates()[0]?.value
   return new Set(
     value === undefined || typeof value === 'string'

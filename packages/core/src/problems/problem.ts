@@ -59,7 +59,7 @@ export type MakeProblem<Codes extends ProblemCode> = <Code extends Codes>(
  * Makes the function that makes the problems of a catalogue. The only place where one is made, so that each sentence
  * stands in a catalogue and nowhere else. Values among the details must have gone through `displayValue`.
  */
-export function problemsOf<Codes extends ProblemCode>(
+export function problemFactory<Codes extends ProblemCode>(
   entries: () => Readonly<Record<Codes, CatalogueEntry>>,
 ): MakeProblem<Codes> {
   return (code, details, place = {}) =>
@@ -146,12 +146,12 @@ export function locate(each: Problem, place: Location, details: Details = {}): P
 }
 
 /** One of the details that the sentence of a problem was told, also where the sentence does not use it. */
-export function detailOf(each: Problem, key: string): Detail | null {
+export function getDetail(each: Problem, key: string): Detail | null {
   return each instanceof Worded ? each.detail(key) : null
 }
 
 /** Makes a problem that a program can meet when it loads its settings. */
-export const problem = /* @__PURE__ */ problemsOf(catalogue)
+export const problem = /* @__PURE__ */ problemFactory(catalogue)
 
 /** True where at least one of the problems keeps a program from starting. */
 export function hasErrors(problems: readonly Problem[]): boolean {

@@ -105,13 +105,13 @@ export function countProblems(problems: readonly Problem[]): string {
 }
 
 /** What a report is about. */
-export function titleOf({ title, stage }: Report): string {
+export function toTitle({ title, stage }: Report): string {
   return title ?? (stage === null ? 'The definition of settings' : `Settings for ${stage}`)
 }
 
 function headline(report: Report, paint: Paint): string {
   const count = countProblems(report.problems)
-  const subject = titleOf(report)
+  const subject = toTitle(report)
   const verb = report.problems.some((each) => each.severity === 'error') ? paint.error : paint.notice
   return `${paint.strong(escapeInvisible(subject))}: ${verb(count)}`
 }
@@ -141,7 +141,7 @@ function groups(problems: readonly Problem[]): readonly (readonly Problem[])[] {
 
 function formatProblem(each: Problem, paint: Paint, width: number, fileLabel: (file: string) => string): string[] {
   const colour = each.severity === 'error' ? paint.error : paint.notice
-  const place = escapeInvisible(placeOf(each, fileLabel))
+  const place = escapeInvisible(getPlace(each, fileLabel))
   const lines = [
     `  ${colour(each.severity)}  ${place === '' ? '' : `${paint.strong(place)}  `}${paint.faint(each.code)}`,
   ]
@@ -158,7 +158,7 @@ function formatProblem(each: Problem, paint: Paint, width: number, fileLabel: (f
   return lines
 }
 
-function placeOf(each: Problem, fileLabel: (file: string) => string): string {
+function getPlace(each: Problem, fileLabel: (file: string) => string): string {
   if (each.file === null) return each.layer ?? each.name ?? each.setting ?? ''
   const place = [fileLabel(each.file)]
   if (each.line !== null) place.push(String(each.line), String(each.column ?? 1))

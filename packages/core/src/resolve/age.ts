@@ -1,6 +1,6 @@
 import { problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
-import { dayAfter } from '../text/iso-duration.ts'
+import { addDuration } from '../text/iso-duration.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
 
 /**
@@ -20,7 +20,7 @@ export function checkAge(
   const place = { file, line, column, name, setting: path }
   const rotate = options.rotateEvery!
   const day = winner.setOn()
-  const due = day === null ? null : dayAfter(day, rotate)
+  const due = day === null ? null : addDuration(day, rotate)
   if (day === null || due === null) reporter.report(problem('rotation-unknown', { name, rotate, today }, place))
   else if (due < today) reporter.report(problem('rotation-due', { name, day, due }, place))
 }

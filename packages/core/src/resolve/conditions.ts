@@ -1,4 +1,4 @@
-import { type Condition, conditionsInWords, conditionsOf, wantedValues } from '../definition/conditions.ts'
+import { type Condition, conditionsInWords, listConditions, wantedValues } from '../definition/conditions.ts'
 import { problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
 import { meansSame } from '../text/meaning.ts'
@@ -9,7 +9,7 @@ import { phrase, type WhereToPut } from './where.ts'
 export function checkConditions(settings: readonly ResolvedSetting[], putInto: WhereToPut, reporter: Reporter): void {
   let byPath: ReadonlyMap<string, ResolvedSetting> | undefined
   for (const each of settings) {
-    const conditions = conditionsOf(each.declaration)
+    const conditions = listConditions(each.declaration)
     if (conditions.length === 0) continue
     byPath ??= new Map(settings.map((setting) => [setting.declaration.path, setting]))
     for (const rule of ['requiredIf', 'forbiddenIf'] as const) {

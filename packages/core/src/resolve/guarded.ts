@@ -73,7 +73,7 @@ function refuseTypo(group: object, key: string): void {
  *
  * @param settings the keys of each setting, and its variable name if that is known
  */
-export function aliasesOf(
+export function collectAliases(
   settings: readonly { readonly keys: readonly string[]; readonly name: string | null }[],
 ): ReadonlyMap<string, string> {
   const aliases = new Map<string, string>()

@@ -35,7 +35,7 @@ export function nearNames(
 ): readonly NearName[] {
   const limit = Math.ceil(MAX_COMPARISONS / Math.max(1, byName.size))
   return layers.flatMap((layer) => {
-    const unknown = namesIn(layer, prefix).filter((name) => !byName.has(name))
+    const unknown = findNames(layer, prefix).filter((name) => !byName.has(name))
     const isMeant = (meant: string) => !isSharedFile(layer) || layers.every((each) => each.get(meant) === undefined)
     const skipped = Math.max(0, unknown.length - limit)
     if (skipped > 0) {
@@ -51,7 +51,7 @@ export function nearNames(
   })
 }
 
-function namesIn(layer: Layer, prefix: string): readonly string[] {
+function findNames(layer: Layer, prefix: string): readonly string[] {
   const own = layer.names()
   if (isSharedFile(layer)) return layer.sharedNames?.() ?? []
   if (prefix === '' || layer.sharedNames === undefined) return own

@@ -6,7 +6,7 @@ import { type Location, problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
 import { displayValue } from '../secret/display.ts'
 import type { Expander } from '../template/expand.ts'
-import { placeholderOf } from '../text/placeholder.ts'
+import { toPlaceholder } from '../text/placeholder.ts'
 import { reportFormerNames, valueInUse } from './in-use.ts'
 import { oddity } from './oddity.ts'
 import { type ResolvedSetting, resolvedSetting } from './resolved-setting.ts'
@@ -76,7 +76,7 @@ export function resolveOne(
   if (expanded.secret !== null && !secret) {
     reporter.report(problem('holds-secret', { name, to: expanded.secret }, place()))
   }
-  if (expanded.text === placeholderOf(name)) {
+  if (expanded.text === toPlaceholder(name)) {
     reporter.report(problem('placeholder-left', { name }, place()))
     return resolvedSetting({ ...unset, origin, valid: false })
   }

@@ -4,7 +4,7 @@ import { originLabel } from '../layers/layer.ts'
 import { type Candidate, type MergedLayers, mergeLayers } from '../layers/merge.ts'
 import { defaultsLayer } from '../layers/sources.ts'
 import { checkOptionNames, mustBeStage } from '../problems/option-names.ts'
-import { detailOf, hasErrors, locate, type Problem, problem } from '../problems/problem.ts'
+import { getDetail, hasErrors, locate, type Problem, problem } from '../problems/problem.ts'
 import { Reporter } from '../problems/reporter.ts'
 import { containsSecret } from '../secret/contains-secret.ts'
 import { displayValue } from '../secret/display.ts'
@@ -61,7 +61,7 @@ export interface Resolution<D extends Definition = Definition> {
   /** The typed, frozen values; `null` where an error keeps them from being complete. */
   readonly values: Values<D> | null
   /** The value of a candidate with its references filled in, and whether it may be shown. */
-  readonly textOf: (name: string, candidate: Candidate) => { text: string | undefined; masked: boolean }
+  readonly getText: (name: string, candidate: Candidate) => { text: string | undefined; masked: boolean }
   /** Says whether a text contains the value that any layer has for a secret. */
   readonly containsSecret: (text: string) => boolean
 }
@@ -115,7 +115,7 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
     problems: staged,
     layers: merged.layers,
     values: hasErrors(staged) ? null : (buildValues(settings, originTitles(merged)) as Values<D>),
-    textOf(name, candidate) {
+    getText(name, candidate) {
       const { text, secret } = expander.expand(name, candidate)
       const declaration = byName.get(name)
       const isShown = declaration === undefined || text === undefined || !isSuspect(declaration, text)
@@ -163,7 +163,7 @@ function reportUnresolved(settings: readonly ResolvedSetting[], reporter: Report
  * seems to name is told only where it is a setting; the same goes for what stands behind such a line.
  */
 function withSetting(each: Problem, byName: ReadonlyMap<string, Declaration>): Problem {
-  const suspect = each.name === null ? detailOf(each, 'suspect') : null
+  const suspect = each.name === null ? getDetail(each, 'suspect') : null
   const name = each.name ?? (typeof suspect === 'string' && byName.has(suspect) ? suspect : null)
   const setting = name === null ? undefined : byName.get(name)
   if (setting === undefined) return each

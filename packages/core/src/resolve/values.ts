@@ -3,7 +3,7 @@ import { problem } from '../problems/problem.ts'
 import { settingsError } from '../problems/settings-error.ts'
 import { Secret } from '../secret/secret.ts'
 import { escapeInvisible } from '../text/escape-invisible.ts'
-import { aliasesOf, guardGroup } from './guarded.ts'
+import { collectAliases, guardGroup } from './guarded.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
 
 /**
@@ -29,7 +29,9 @@ export function buildValues(settings: readonly ResolvedSetting[], originTitle: (
   }
   let aliases: ReadonlyMap<string, string> | undefined
   // Looked up only when a name is missing: a start that finds all of them makes no table.
-  const lazily = { get: (name: string) => (aliases ??= aliasesOf(settings.map((each) => each.declaration))).get(name) }
+  const lazily = {
+    get: (name: string) => (aliases ??= collectAliases(settings.map((each) => each.declaration))).get(name),
+  }
   const values = guard(root, '', lazily as ReadonlyMap<string, string>)
   origins.set(values, settings)
   return values
@@ -39,7 +41,7 @@ export function buildValues(settings: readonly ResolvedSetting[], originTitle: (
 const origins = new WeakMap<object, readonly ResolvedSetting[]>()
 
 /** The settings that a whole tree of values was built from; `undefined` for any other object. */
-export function resolvedOf(values: object): readonly ResolvedSetting[] | undefined {
+export function getResolved(values: object): readonly ResolvedSetting[] | undefined {
   return origins.get(values)
 }
 

@@ -16,11 +16,11 @@ const SHORTEST_PART = 8
  */
 export function containsSecret(text: string, secrets: readonly string[]): boolean {
   const spellings = [text, decoded(text, decodeURIComponent), ...base64Parts(text)]
-  return secrets.flatMap(partsOf).some((part) => spellings.some((each) => each.includes(part)))
+  return secrets.flatMap(listParts).some((part) => spellings.some((each) => each.includes(part)))
 }
 
 /** A secret, the password in an address, and the items of a list or the lines of a text. */
-function partsOf(secret: string): string[] {
+function listParts(secret: string): string[] {
   const whole = secret.trim()
   const password = /:\/\/[^:/?#@]*:(.*)@/s.exec(whole)?.[1] ?? ''
   const passwords = [password, decoded(password, decodeURIComponent)]

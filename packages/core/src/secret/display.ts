@@ -1,5 +1,5 @@
 import { escapeInvisible } from '../text/escape-invisible.ts'
-import { maskOf } from './secret.ts'
+import { mask } from './secret.ts'
 
 /** Values longer than this many characters are cut when a person sees them. */
 const WIDEST = 72
@@ -40,7 +40,7 @@ export interface DisplayOptions {
  * ```
  */
 export function displayValue(value: string, options: DisplayOptions): string {
-  if (options.secret && !options.reveal) return maskOf(value)
+  if (options.secret && !options.reveal) return mask(value)
   const widest = options.widest ?? WIDEST
   // Hidden before it is cut: a cut could take away the @ by which a password is known.
   const hidden = options.reveal ? value : hideCredentials(value)

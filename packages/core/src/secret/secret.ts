@@ -1,4 +1,4 @@
-import { meaningOf } from '../text/meaning.ts'
+import { classifyMeaning } from '../text/meaning.ts'
 
 /** What a `Secret` may tell about itself without telling its value. */
 export interface SecretLabel {
@@ -36,9 +36,9 @@ export class Secret<T = string> {
    */
   constructor(value: T, label: SecretLabel = {}) {
     this.#value = value
-    this.#mask = maskOf(typeof value === 'string' ? value : String(value), label.from)
+    this.#mask = mask(typeof value === 'string' ? value : String(value), label.from)
     // Worked out when somebody compares: most programs never do.
-    Object.defineProperty(this, 'identity', { get: () => identityOf(value), enumerable: true })
+    Object.defineProperty(this, 'identity', { get: () => identify(value), enumerable: true })
     Object.freeze(this)
   }
 
@@ -79,7 +79,7 @@ export class Secret<T = string> {
  * @param value the value, of which only the length in characters (Unicode code points) is told
  * @param from where it came from, if that is to be told
  */
-export function maskOf(value: string, from?: string): string {
+export function mask(value: string, from?: string): string {
   const length = [...value].length
   return `(secret, ${length} character${length === 1 ? '' : 's'}${from ? `, from ${from}` : ''})`
 }
@@ -87,8 +87,8 @@ export function maskOf(value: string, from?: string): string {
 const identities = new Map<string, number>()
 
 /** The number of a value: a random one, the same for equal values of this process. */
-function identityOf(value: unknown): number {
-  const text = meaningOf(value)
+function identify(value: unknown): number {
+  const text = classifyMeaning(value)
   const known = identities.get(text)
   if (known !== undefined) return known
   const identity = Math.random()

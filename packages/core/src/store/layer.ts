@@ -22,7 +22,7 @@ export function storeLayer(described: string, state: StoreState, problems: reado
     kind: 'store',
     title,
     state: 'read',
-    problems: [...problems, ...problemsOf(title, state), ...oddKeyProblems(title, oddKeys)],
+    problems: [...problems, ...problemFactory(title, state), ...oddKeyProblems(title, oddKeys)],
     get(name) {
       const entry = entries.get(name)
       if (entry === undefined) return undefined
@@ -34,7 +34,7 @@ export function storeLayer(described: string, state: StoreState, problems: reado
   }
 }
 
-function problemsOf(title: string, { entries }: StoreState): readonly Problem[] {
+function problemFactory(title: string, { entries }: StoreState): readonly Problem[] {
   return [...entries].flatMap(([name, { value, broken }]) => {
     if (value !== null) return []
     return [

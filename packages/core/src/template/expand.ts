@@ -81,7 +81,7 @@ class LayerExpander implements Expander {
     const known = this.#done.get(key)
     if (known !== undefined) return known
     const outer = this.#open.findIndex((each) => each.key === key)
-    if (outer >= 0) return this.#refuse('reference-circle', { circle: this.#circleFrom(outer) })
+    if (outer >= 0) return this.#refuse('reference-circle', { circle: this.#getCircle(outer) })
     if (this.#open.length >= MAX_CHAIN) return this.#refuse('reference-chain', { name: this.#open[0]!.name })
     this.#open.push({ key, name, candidate })
     const filled = this.#withinTotal(name, this.#fill(candidate.value))
@@ -114,7 +114,7 @@ class LayerExpander implements Expander {
   /** What a reference stands for. */
   #refer({ name, operator, word }: Reference): Expanded {
     this.used.add(name)
-    const found = this.#textOf(name)
+    const found = this.#getText(name)
     if (found !== undefined && found.text === undefined) return found
     const isEmpty = operator.startsWith(':') ? !found?.text : found === undefined
     if (operator.endsWith('+')) return isEmpty ? { text: '', secret: null } : this.#fill(word)
@@ -137,7 +137,7 @@ class LayerExpander implements Expander {
   }
 
   /** What a name stands for: of a setting the value that the setting itself has, under whichever name, or its default. */
-  #textOf(name: string): Expanded | undefined {
+  #getText(name: string): Expanded | undefined {
     const setting = this.#declared(name)
     const below = this.#isItself(name) ? this.#inner.candidate.rank : undefined
     if (setting === undefined) {
@@ -194,7 +194,7 @@ class LayerExpander implements Expander {
     return { text: undefined, secret: null }
   }
 
-  #circleFrom(outer: number): string {
+  #getCircle(outer: number): string {
     const steps = this.#open
       .slice(outer)
       .map((each) => `${each.name} (${originLabel(each.candidate.origin, each.candidate.layer.title)})`)

@@ -78,7 +78,7 @@ class TextParser {
     for (let at = text.indexOf('${'); at >= 0; at = text.indexOf('${', at)) {
       if (text[at - 1] === '$' && at - 1 >= from) {
         // The first $ goes, unless the name is another program's.
-        if (this.#isOurs(nameAt(text, at + 2) ?? '')) {
+        if (this.#isOurs(findName(text, at + 2) ?? '')) {
           found.push(text.slice(from, at - 1))
           from = at
         }
@@ -102,7 +102,7 @@ class TextParser {
   /** Reads a placeholder; `null` for what is none, or not ours. */
   #placeholder(start: number, depth: number): Placeholder | null {
     const text = this.#text
-    const name = nameAt(text, start + 2)
+    const name = findName(text, start + 2)
     if (!this.#isOurs(name ?? '')) return null
     if (name === null)
       return this.#fault(restOfLine(text, start).includes('}') ? 'placeholder-wrong' : 'placeholder-open', start, null)
@@ -179,7 +179,7 @@ function restOfLine(text: string, at: number): string {
   return text.slice(at, end < 0 ? undefined : end)
 }
 
-function nameAt(text: string, at: number): string | null {
+function findName(text: string, at: number): string | null {
   return match(NAME, text, at)?.[0] ?? null
 }
 

@@ -6,7 +6,7 @@ export interface Decimal {
 }
 
 /** Reads decimal digits, with a fraction and an exponent if need be; exactly, where binary fractions would round. */
-export function decimalOf(text: string): Decimal {
+export function parseDecimal(text: string): Decimal {
   const [, whole = '0', fraction = '', exponent = '0'] = /^(-?\d+)(?:\.(\d+))?(?:[eE]([+-]?\d+))?$/.exec(text)!
   const scale = fraction.length - Number(exponent)
   const digits = BigInt(whole + fraction)
@@ -23,7 +23,7 @@ export function times({ digits, scale }: Decimal, by: bigint): { value: number; 
   const product = digits * by
   const isWhole = product % power === 0n
   // By way of its digits: dividing two large numbers would round twice.
-  return { value: isWhole ? Number(product / power) : Number(textOf({ digits: product, scale })), isWhole }
+  return { value: isWhole ? Number(product / power) : Number(getText({ digits: product, scale })), isWhole }
 }
 
 /** The sum of two decimals. */
@@ -33,7 +33,7 @@ export function plus(a: Decimal, b: Decimal): Decimal {
 }
 
 /** A decimal in digits, without an exponent and without zeros at its end. */
-export function textOf({ digits, scale }: Decimal): string {
+export function getText({ digits, scale }: Decimal): string {
   const sign = digits < 0n ? '-' : ''
   const all = String(digits < 0n ? -digits : digits).padStart(scale + 1, '0')
   const fraction = scale === 0 ? '' : all.slice(-scale).replace(/0+$/, '')
@@ -51,7 +51,7 @@ export function textOf({ digits, scale }: Decimal): string {
  */
 export function isMultiple(value: number, of: number): boolean {
   if (Number.isSafeInteger(value) && Number.isSafeInteger(of)) return value % of === 0
-  const [a, b] = [decimalOf(String(value)), decimalOf(String(of))]
+  const [a, b] = [parseDecimal(String(value)), parseDecimal(String(of))]
   const scale = Math.max(a.scale, b.scale)
   return scaled(a, scale) % scaled(b, scale) === 0n
 }

@@ -19,12 +19,12 @@ export function integerPattern(least: number, most: number): string {
 }
 
 function between(least: number, most: number): string {
-  const upper = `(?:${upTo(String(most))})`
-  return least === 0 ? upper : `(?!(?:${upTo(String(least - 1))})(?![0-9]))${upper}`
+  const upper = `(?:${toUpperPattern(String(most))})`
+  return least === 0 ? upper : `(?!(?:${toUpperPattern(String(least - 1))})(?![0-9]))${upper}`
 }
 
 /** The numbers from 0 to one that is given by its digits: the shorter ones, then those that differ first at each place. */
-function upTo(digits: string): string {
+function toUpperPattern(digits: string): string {
   const shorter = digits.length > 1 ? ['0', `[1-9][0-9]{0,${digits.length - 2}}`] : []
   const ways = [...digits].flatMap((digit, place) => {
     const least = place === 0 && digits.length > 1 ? 1 : 0

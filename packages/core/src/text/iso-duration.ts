@@ -13,7 +13,7 @@ export function isDayDuration(value: unknown): value is string {
  * @param duration such as `P28D`
  * @returns the later day, 9999-12-31 at most, where RFC 3339 ends; `null` where the first is no day of the calendar
  */
-export function dayAfter(day: string, duration: string): string | null {
+export function addDuration(day: string, duration: string): string | null {
   const [, years = '0', months = '0', weeks = '0', days = '0'] = DURATION.exec(duration) ?? []
   const from = new Date(`${day}T00:00:00Z`)
   if (Number.isNaN(from.getTime())) return null

@@ -6,10 +6,10 @@ import type { Position } from './position.ts'
  * @returns a function that takes an offset in UTF-16 code units, from 0
  * @example
  * ```ts
- * locatorOf('dome\nnight')(6) // { line: 2, column: 2 }
+ * makeLocator('dome\nnight')(6) // { line: 2, column: 2 }
  * ```
  */
-export function locatorOf(text: string): (offset: number) => Position {
+export function makeLocator(text: string): (offset: number) => Position {
   let starts: readonly number[] | undefined
   return (offset) => {
     starts ??= [0, ...Array.from(text.matchAll(/\n/g), ({ index }) => index + 1)]

@@ -5,9 +5,9 @@
  * @param name the variable name
  * @example
  * ```ts
- * placeholderOf('DOME_KEY') // '<DOME_KEY>'
+ * toPlaceholder('DOME_KEY') // '<DOME_KEY>'
  * ```
  */
-export function placeholderOf(name: string): string {
+export function toPlaceholder(name: string): string {
   return `<${name}>`
 }

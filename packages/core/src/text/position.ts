@@ -10,10 +10,10 @@ export interface Position {
  * @param offset how many code units are before the place
  * @example
  * ```ts
- * positionAt('dome\nnight', 6) // { line: 2, column: 2 }
+ * toPosition('dome\nnight', 6) // { line: 2, column: 2 }
  * ```
  */
-export function positionAt(text: string, offset: number): Position {
+export function toPosition(text: string, offset: number): Position {
   const before = text.slice(0, offset).split('\n')
   return { line: before.length, column: before.at(-1)!.length + 1 }
 }
@@ -23,7 +23,7 @@ export function positionAt(text: string, offset: number): Position {
  *
  * @param start where it begins
  */
-export function endOf(piece: string, start: Position): Position {
+export function findEnd(piece: string, start: Position): Position {
   const lines = piece.split('\n')
   const last = lines.at(-1)!.length
   if (lines.length === 1) return { line: start.line, column: start.column + last }

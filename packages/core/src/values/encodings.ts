@@ -51,7 +51,7 @@ export function isSearchable(value: string): boolean {
  * @param value a value for which {@link isSearchable} holds
  * @returns texts of characters up to U+00FF, one for each byte of UTF-8
  */
-export function encodingsOf(value: string): readonly Encoded[] {
+export function listEncodings(value: string): readonly Encoded[] {
   const bytes = utf8(value)
   const found: Encoded[] = [{ encoding: '', text: binary(bytes) }]
   const add = (encoding: string, text: string) => {
@@ -62,7 +62,7 @@ export function encodingsOf(value: string): readonly Encoded[] {
   add(', in hexadecimal digits', hex(bytes))
   add(', in hexadecimal digits', hex(bytes).toUpperCase())
   for (const offset of [0, 1, 2]) {
-    const text = base64At(bytes, offset)
+    const text = encodeBase64(bytes, offset)
     add(', in base64', text)
     add(', in base64', text.replaceAll('+', '-').replaceAll('/', '_'))
   }
@@ -76,7 +76,7 @@ function hex(bytes: readonly number[]): string {
 const DIGITS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/'
 
 /** The digits that depend on the value alone where it begins `offset` bytes behind a multiple of three. */
-function base64At(bytes: readonly number[], offset: number): string {
+function encodeBase64(bytes: readonly number[], offset: number): string {
   const first = Math.ceil((offset * 8) / 6)
   const last = Math.floor(((offset + bytes.length) * 8) / 6)
   let text = ''

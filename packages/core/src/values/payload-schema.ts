@@ -10,7 +10,7 @@ export type PayloadType = string
 export type PayloadShape = Readonly<Record<string, PayloadType | readonly [PayloadType, ...string[]]>>
 
 /** What a page expects of these settings. */
-export function shapeOf(settings: readonly Declaration[]): PayloadShape {
+export function toShape(settings: readonly Declaration[]): PayloadShape {
   return Object.fromEntries(
     settings.map(({ path, kind, options, optional }) => {
       const code = `${kind.type.payload(options)}${optional ? '?' : ''}`

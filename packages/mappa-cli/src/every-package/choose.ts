@@ -6,11 +6,11 @@ import { path } from '@mappa/node/fs/builtin'
 import { currentDirectory } from '@mappa/node/project/root'
 import { Project } from '../project/project.ts'
 import {
+  findWorkspaceRoot,
   ownWorkspaceRoot,
+  readWorkspace,
   type Workspace,
   type WorkspacePackage,
-  workspaceAt,
-  workspaceRootAbove,
 } from '../project/workspaces.ts'
 import { hasOption, type PackageWords } from './words.ts'
 
@@ -34,12 +34,12 @@ export async function choosePackages(
   needsDefinition: boolean,
 ): Promise<ChosenPackages | null> {
   if (hasOption(rest, '--root', '--settings', '--help', '-h')) return null
-  const root = patterns.length > 0 ? workspaceRootAbove(currentDirectory()) : ownWorkspaceRoot()
+  const root = patterns.length > 0 ? findWorkspaceRoot(currentDirectory()) : ownWorkspaceRoot()
   if (root === null) {
     if (patterns.length === 0) return null
     throw settingsError(packagesProblem('workspaces-missing', {}))
   }
-  const workspace = workspaceAt(root)
+  const workspace = readWorkspace(root)
   // What stands at the root alone is told as one project, with what is wrong there.
   const all = workspace.packages.filter((each) => each.directory !== '.' || each.hasDefinition || !needsDefinition)
   // Before there is a definition, the repository is one project.
@@ -69,7 +69,7 @@ export async function theOnePackage(
   if (chosen.length === 1 && first !== undefined) return first
   const having: (readonly [WorkspacePackage, string])[] = []
   for (const each of chosen) {
-    const definition = await definitionOf(each)
+    const definition = await getDefinition(each)
     const declares = definition?.settings.some((one) => one.name === name || one.path === name) === true
     const places = definition?.layersFrom.map((directory) => path.resolve(each.root, directory)) ?? []
     if (declares) having.push([each, places.join('\0')])
@@ -81,7 +81,7 @@ export async function theOnePackage(
 }
 
 /** The definition of a package; `null` where it can't be read, which the command tells if the package is chosen. */
-async function definitionOf({ root }: WorkspacePackage): Promise<Definition | null> {
+async function getDefinition({ root }: WorkspacePackage): Promise<Definition | null> {
   try {
     return (await Project.open({ root })).definition
   } catch {

@@ -36,7 +36,7 @@ export async function runOverPackages(
 ): Promise<number> {
   const { works, files, about = '', once = [], shared } = entry.packages!
   const own = withoutPackages(words)
-  const operands = await operandsOf(entry, own.rest, all)
+  const operands = await listOperands(entry, own.rest, all)
   const isAboutFiles = files !== undefined && operands.some((each) => files.test(each))
   const packages = isAboutFiles ? null : await choosePackages(own, works !== 'all')
   if (packages === null) return run(own.rest)
@@ -51,7 +51,7 @@ export async function runOverPackages(
 }
 
 /** The arguments of a command, without its options and their values. */
-async function operandsOf(
+async function listOperands(
   { name, load }: CommandEntry,
   words: readonly string[],
   all: readonly CommandEntry[],
@@ -82,25 +82,25 @@ async function runInPackages(
     outcomes.push({ each, code, printed })
   }
   for (const each of packages.chosen) {
-    const words = wordsFor(each, packages, rest, kind)
+    const words = suggestWords(each, packages, rest, kind)
     await call(each, isSplit ? withWords(words, shared.apart) : words)
   }
   // What all have in common comes last, as if it were one more.
-  if (isSplit) await call(repositoryOf(packages), togetherWords(packages, rest, shared.together))
+  if (isSplit) await call(findRepository(packages), togetherWords(packages, rest, shared.together))
   const [first] = outcomes
   // Wrong words are wrong in every package.
-  if (first?.code === EXIT_USAGE && outcomes.every((each) => textOf(each) === textOf(first))) {
+  if (first?.code === EXIT_USAGE && outcomes.every((each) => getText(each) === getText(first))) {
     replay(first)
     return EXIT_USAGE
   }
-  if (hasOption(rest, '--json') || formatOf(rest) === 'json') printAsJson(outcomes)
-  else if (formatOf(rest) === 'sarif') printJson(mergedLogs(outcomes.map((each) => dataOf<Log>(each))))
+  if (hasOption(rest, '--json') || getFormat(rest) === 'json') printAsJson(outcomes)
+  else if (getFormat(rest) === 'sarif') printJson(mergedLogs(outcomes.map((each) => parseData<Log>(each))))
   else printGroups(outcomes, packages, isQuiet(rest))
   return Math.max(EXIT_FINE, ...outcomes.map(({ code }) => code))
 }
 
 /** The words of a command for one package. What is surveyed at the root are the files that belong to no package. */
-function wordsFor(
+function suggestWords(
   each: WorkspacePackage,
   { workspace }: ChosenPackages,
   words: readonly string[],
@@ -126,11 +126,11 @@ function togetherWords({ chosen, workspace }: ChosenPackages, rest: readonly str
   return withWords(withRoot(rest, workspace.root), ...chosen.flatMap(({ root }) => [option, root]))
 }
 
-function repositoryOf({ workspace }: ChosenPackages): WorkspacePackage {
+function findRepository({ workspace }: ChosenPackages): WorkspacePackage {
   return { name: 'the repository', directory: '.', root: workspace.root, hasDefinition: false }
 }
 
-function formatOf(words: readonly string[]): string | null {
+function getFormat(words: readonly string[]): string | null {
   const at = words.findIndex((word) => word === '--format' || word.startsWith('--format='))
   if (at < 0) return null
   return words[at] === '--format' ? (words[at + 1] ?? null) : words[at]!.slice('--format='.length)
@@ -145,9 +145,9 @@ function replay({ printed }: Pick<Outcome, 'printed'>): void {
   for (const { to, text } of printed) (to === 'out' ? out : err).raw(text)
 }
 
-const textOf = ({ printed }: Outcome) => printed.map(({ text }) => text).join('')
+const getText = ({ printed }: Outcome) => printed.map(({ text }) => text).join('')
 
-function dataOf<Data>({ printed }: Outcome): Data {
+function parseData<Data>({ printed }: Outcome): Data {
   const text = printed.filter(({ to }) => to === 'out').map((each) => each.text)
   return JSON.parse(text.join('')) as Data
 }
@@ -157,7 +157,7 @@ function printAsJson(outcomes: readonly Outcome[]): void {
     packages: outcomes.map((each) => ({
       package: each.each.name,
       directory: each.each.directory,
-      ...dataOf<object>(each),
+      ...parseData<object>(each),
     })),
   })
 }
@@ -181,9 +181,9 @@ function printGroups(
   print(
     wrong.length === 0
       ? `${count}: OK`
-      : `${count}, ${wrong.length} with problems: ${namesOf(wrong.map(({ each }) => each))}`,
+      : `${count}, ${wrong.length} with problems: ${listNames(wrong.map(({ each }) => each))}`,
   )
-  if (without.length > 0) print(paint.faint(`Without a definition: ${namesOf(without)}`))
+  if (without.length > 0) print(paint.faint(`Without a definition: ${listNames(without)}`))
   const notes = [
     ...workspace.unmatched.map((pattern) => `No directory matches ${pattern}, which the workspaces name.`),
     ...workspace.outside.map((place) => `${place} leads out of the repository, and is left out.`),
@@ -198,7 +198,7 @@ function printGroups(
 /** More names than this are counted. */
 const MOST_NAMED = 8
 
-function namesOf(packages: readonly WorkspacePackage[]): string {
+function listNames(packages: readonly WorkspacePackage[]): string {
   const names = packages.slice(0, MOST_NAMED).map(({ name }) => name)
   const more = packages.length - names.length
   return more > 0 ? `${names.join(', ')} and ${more} more` : names.join(', ')

@@ -6,8 +6,8 @@ import type { Connection, TextDocuments } from 'vscode-languageserver'
 import type { TextDocument } from 'vscode-languageserver-textdocument'
 import { type Reader, ReaderSearch } from '../analysis/usage/readers.ts'
 import type { EditorProject } from './editor-project.ts'
-import { diagnosticOf, envDiagnostics, lineRange, START } from './features/diagnostics.ts'
-import { pathOf, uriOf } from './places.ts'
+import { envDiagnostics, lineRange, START, toDiagnostic } from './features/diagnostics.ts'
+import { getPath, toUri } from './places.ts'
 import { Projects } from './projects.ts'
 
 /** A document in its project. */
@@ -52,7 +52,7 @@ export class Documents {
 
   /** A document in its project; `null` for one that belongs to none. */
   async find(uri: string): Promise<Found | null> {
-    const whole = pathOf(uri)
+    const whole = getPath(uri)
     const document = this.#open.get(uri)
     if (whole === null || document === undefined) return null
     const project = await this.projects.of(whole)
@@ -66,7 +66,7 @@ export class Documents {
   }
 
   /** Where the code of a project reads its settings; open sources count as they are. */
-  readersOf(project: EditorProject): readonly Reader[] {
+  findReaders(project: EditorProject): readonly Reader[] {
     const known = this.#readers.get(project)
     if (known !== undefined && performance.now() - known.at < FRESH_MS) return known.readers
     const search = new ReaderSearch(project.definition)
@@ -103,25 +103,25 @@ export class Documents {
   }
 
   #changed(document: TextDocument): void {
-    const whole = pathOf(document.uri)
+    const whole = getPath(document.uri)
     if (whole === null) return
     this.#byPath.set(whole, document)
     // At once: what is asked next must not be answered by the text before.
-    for (const project of this.projects.opened) this.#changedIn(project, whole)
+    for (const project of this.projects.opened) this.#findChanged(project, whole)
     this.#look(document.uri)
   }
 
   #closed({ uri }: TextDocument): void {
-    const whole = pathOf(uri)
+    const whole = getPath(uri)
     if (whole === null) return
     this.#byPath.delete(whole)
     this.#waiting.delete(uri)
-    for (const project of this.projects.opened) this.#changedIn(project, whole)
+    for (const project of this.projects.opened) this.#findChanged(project, whole)
     void this.#connection.sendDiagnostics({ uri, diagnostics: [] })
     this.#lookAtAll(whole)
   }
 
-  #changedIn(project: EditorProject, whole: string): void {
+  #findChanged(project: EditorProject, whole: string): void {
     this.#readers.delete(project)
     project.changed(toRelativePath(project.root, whole))
   }
@@ -149,22 +149,22 @@ export class Documents {
   async #lookNow(): Promise<void> {
     const uris = [...this.#waiting]
     this.#waiting.clear()
-    for (const uri of uris) await this.#forget(pathOf(uri) ?? '')
+    for (const uri of uris) await this.#forget(getPath(uri) ?? '')
     // What was typed into one layer file shows in the others.
     const shown = uris.some((uri) => this.#isSettings(uri)) ? this.#open.all().map((each) => each.uri) : uris
     for (const uri of shown) await this.#tell(uri)
   }
 
   /** Where the definition could not be read from the first, its files say so: nothing about them was looked at. */
-  async #faultsAround(uri: string) {
-    const whole = pathOf(uri) ?? ''
-    const wrong = this.#isSettings(uri) ? await this.projects.wrongAt(whole) : null
+  async #findFaults(uri: string) {
+    const whole = getPath(uri) ?? ''
+    const wrong = this.#isSettings(uri) ? await this.projects.findWrong(whole) : null
     if (wrong === null) return []
     return placedFaults(wrong.problems, toRelativePath(wrong.root, whole), this.#open.get(uri)?.getText() ?? '')
   }
 
   #isSettings(uri: string): boolean {
-    const file = pathOf(uri) ?? ''
+    const file = getPath(uri) ?? ''
     return isEnvFile(file) || path.basename(file).startsWith('settings.definition.')
   }
 
@@ -172,7 +172,7 @@ export class Documents {
   async #forget(whole: string): Promise<void> {
     const project = await this.projects.of(whole)
     if (project === null) {
-      if (this.#isSettings(uriOf(whole))) await this.projects.forgetMissing()
+      if (this.#isSettings(toUri(whole))) await this.projects.forgetMissing()
       return
     }
     if (whole === project.definitionFile) await project.definitionChanged()
@@ -182,7 +182,7 @@ export class Documents {
     const found = await this.find(uri)
     const { version } = this.#open.get(uri) ?? {}
     if (version === undefined) return
-    const diagnostics = found === null ? await this.#faultsAround(uri) : await diagnosticsOf(found)
+    const diagnostics = found === null ? await this.#findFaults(uri) : await listDiagnostics(found)
     // Something may have been typed meanwhile; then the next round tells.
     if (this.#open.get(uri)?.version === version) await this.#connection.sendDiagnostics({ uri, version, diagnostics })
   }
@@ -190,10 +190,10 @@ export class Documents {
 
 /** What is wrong with the definition, as far as it is in a file; all else at its beginning. */
 function placedFaults(problems: readonly Problem[], file: string, text: string) {
-  return problems.map((each) => diagnosticOf(each, each.file === file ? lineRange(each, text) : START))
+  return problems.map((each) => toDiagnostic(each, each.file === file ? lineRange(each, text) : START))
 }
 
-async function diagnosticsOf({ project, file, text }: Found) {
+async function listDiagnostics({ project, file, text }: Found) {
   if (project.isLayer(file)) return envDiagnostics(project, file)
   if (file === toRelativePath(project.root, project.definitionFile))
     return placedFaults(project.definitionProblems, file, text)

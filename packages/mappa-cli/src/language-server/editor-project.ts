@@ -74,16 +74,16 @@ export class EditorProject {
 
   /** The layer files that exist, on the disk or in the editor. */
   get layers(): readonly string[] {
-    return layerFileNames(this.#definition).filter((file) => this.textOf(file) !== null)
+    return layerFileNames(this.#definition).filter((file) => this.getText(file) !== null)
   }
 
   /** The stages that a layer file belongs to. */
-  stagesOf(file: string): readonly string[] {
+  listStages(file: string): readonly string[] {
     return this.#definition.stages.filter((stage) => layerFiles(stage).includes(file))
   }
 
   /** The stages whose values a file can change, also one that the project shares with others. */
-  #stagesWith(file: string): readonly string[] {
+  #stagesReading(file: string): readonly string[] {
     const { stages, layersFrom } = this.#definition
     const whole = path.resolve(this.root, file)
     return stages.filter((stage) =>
@@ -92,7 +92,7 @@ export class EditorProject {
   }
 
   /** The text of a file of the project, as the editor has it; `null` where there is none. */
-  textOf(file: string): string | null {
+  getText(file: string): string | null {
     const whole = path.resolve(this.root, file)
     const open = this.#open(whole)
     if (open !== null) return open
@@ -107,7 +107,7 @@ export class EditorProject {
   document(file: string): EnvDocument {
     const known = this.#documents.get(file)
     if (known !== undefined) return known
-    const document = EnvDocument.from(this.textOf(file) ?? '', { file })
+    const document = EnvDocument.from(this.getText(file) ?? '', { file })
     this.#documents.set(file, document)
     return document
   }
@@ -148,7 +148,7 @@ export class EditorProject {
    * @param file the one file that changed, relative to the root; any file if left out
    */
   changed(file?: string): void {
-    const stages = file === undefined ? [] : this.#stagesWith(file)
+    const stages = file === undefined ? [] : this.#stagesReading(file)
     if (file !== undefined && stages.length === 0) return
     this.#stages = null
     if (file === undefined) {

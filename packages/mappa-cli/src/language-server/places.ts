@@ -4,7 +4,7 @@ import type { Location, Position, Range } from 'vscode-languageserver'
 const { fileURLToPath, pathToFileURL } = process.getBuiltinModule('node:url')
 
 /** The path of a document; `null` for one that is no file. */
-export function pathOf(uri: string): string | null {
+export function getPath(uri: string): string | null {
   try {
     return uri.startsWith('file:') ? fileURLToPath(uri) : null
   } catch {
@@ -13,19 +13,19 @@ export function pathOf(uri: string): string | null {
 }
 
 /** The address of a file. */
-export function uriOf(file: string): string {
+export function toUri(file: string): string {
   return pathToFileURL(file).href
 }
 
 /** Line and column of an offset, both from 0, in UTF-16 code units. */
-export function positionAt(text: string, offset: number): Position {
+export function toPosition(text: string, offset: number): Position {
   const before = text.slice(0, offset)
   const line = before.split('\n').length - 1
   return { line, character: offset - (before.lastIndexOf('\n') + 1) }
 }
 
 /** The offset of a position; the end of its line for one behind it. */
-export function offsetAt(text: string, { line, character }: Position): number {
+export function toOffset(text: string, { line, character }: Position): number {
   let from = 0
   for (let index = 0; index < line; index++) {
     const end = text.indexOf('\n', from)
@@ -37,8 +37,8 @@ export function offsetAt(text: string, { line, character }: Position): number {
 }
 
 /** A range of offsets, as the protocol has it. */
-export function rangeOf(text: string, start: number, end: number): Range {
-  return { start: positionAt(text, start), end: positionAt(text, end) }
+export function toRange(text: string, start: number, end: number): Range {
+  return { start: toPosition(text, start), end: toPosition(text, end) }
 }
 
 /** A place that counts from 1. */
@@ -50,7 +50,7 @@ export interface Place {
 }
 
 /** The same as the protocol has it. */
-export function locationOf(root: string, { file, line, column, endColumn }: Place): Location {
+export function toLocation(root: string, { file, line, column, endColumn }: Place): Location {
   const start = { line: line - 1, character: column - 1 }
-  return { uri: uriOf(path.resolve(root, file)), range: { start, end: { line: line - 1, character: endColumn - 1 } } }
+  return { uri: toUri(path.resolve(root, file)), range: { start, end: { line: line - 1, character: endColumn - 1 } } }
 }

@@ -40,7 +40,7 @@ export class Projects {
   }
 
   /** The nearest project at or above a file, if its definition is wrong: its directory, and what is wrong. */
-  async wrongAt(file: string): Promise<{ readonly root: string; readonly problems: readonly Problem[] } | null> {
+  async findWrong(file: string): Promise<{ readonly root: string; readonly problems: readonly Problem[] } | null> {
     for (const directory of above(path.dirname(file))) {
       if (!mayBeRoot(directory)) continue
       const found = await this.#at(directory)
@@ -58,12 +58,12 @@ export class Projects {
   #at(directory: string): Promise<EditorProject | Missing> {
     const known = this.#known.get(directory)
     if (known !== undefined) return known
-    const opening = this.#openAt(directory)
+    const opening = this.#openProject(directory)
     this.#known.set(directory, opening)
     return opening
   }
 
-  async #openAt(directory: string): Promise<EditorProject | Missing> {
+  async #openProject(directory: string): Promise<EditorProject | Missing> {
     try {
       const project = await EditorProject.at(directory, this.#open)
       this.#all.push(project)

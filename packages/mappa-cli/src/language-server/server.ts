@@ -2,12 +2,12 @@ import { isSettingsError, type SettingsError } from '@mappa/core/problems/settin
 import type { Connection, TextDocumentPositionParams } from 'vscode-languageserver'
 import { version } from '../version.ts'
 import { Documents, type Found } from './documents.ts'
-import { completionsAt, resolved } from './features/completion.ts'
+import { findCompletions, resolved } from './features/completion.ts'
 import { IGNORE_FILE, MOVE_SECRET } from './features/fixes/secrets.ts'
-import { hoverAt } from './features/hover.ts'
-import { definitionsAt, referencesAt } from './features/navigation.ts'
+import { findHover } from './features/hover.ts'
+import { findDefinitions, findReferences } from './features/navigation.ts'
 import { quickFixes } from './features/quick-fixes.ts'
-import { renamableAt, renameAt } from './features/rename.ts'
+import { findRenamable, renameSetting } from './features/rename.ts'
 import {
   createConnection,
   ErrorCodes,
@@ -58,16 +58,16 @@ function answer(connection: Connection, server: Documents): void {
       return found === null ? null : handle(found, params)
     }
   }
-  connection.onHover(at(({ project, file, text }, { position }) => hoverAt(project, file, text, position)))
-  connection.onDefinition(at(({ project, file, text }, { position }) => definitionsAt(project, file, text, position)))
+  connection.onHover(at(({ project, file, text }, { position }) => findHover(project, file, text, position)))
+  connection.onDefinition(at(({ project, file, text }, { position }) => findDefinitions(project, file, text, position)))
   connection.onReferences(
     at(({ project, file, text }, { position }) =>
-      referencesAt(project, file, text, position, server.readersOf(project)),
+      findReferences(project, file, text, position, server.findReaders(project)),
     ),
   )
   connection.onCompletion(
     at(({ project, file, text }, { position }) =>
-      project.isLayer(file) ? completionsAt(project, file, text, position) : null,
+      project.isLayer(file) ? findCompletions(project, file, text, position) : null,
     ),
   )
   connection.onCompletionResolve((item) => {
@@ -75,16 +75,18 @@ function answer(connection: Connection, server: Documents): void {
     const project = server.projects.opened.find((each) => each.root === root)
     return project === undefined ? item : resolved(project, item)
   })
-  connection.onPrepareRename(at(({ project, file, text }, { position }) => renamableAt(project, file, text, position)))
+  connection.onPrepareRename(
+    at(({ project, file, text }, { position }) => findRenamable(project, file, text, position)),
+  )
   connection.onRenameRequest(async ({ textDocument, position, newName }) => {
     const found = await server.find(textDocument.uri)
     if (found === null) return null
     const { project, file, text } = found
     server.forgetAll(project)
     try {
-      return renameAt(project, file, text, position, newName, server.readersOf(project))
+      return renameSetting(project, file, text, position, newName, server.findReaders(project))
     } catch (error) {
-      if (isSettingsError(error)) return new ResponseError(ErrorCodes.InvalidParams, sentencesOf(error))
+      if (isSettingsError(error)) return new ResponseError(ErrorCodes.InvalidParams, listSentences(error))
       throw error
     }
   })
@@ -124,12 +126,12 @@ async function execute(
     await server.refresh(found.project)
   } catch (error) {
     if (!isSettingsError(error)) throw error
-    say(connection, 1, sentencesOf(error))
+    say(connection, 1, listSentences(error))
   }
   return null
 }
 
-const sentencesOf = ({ problems }: SettingsError) => problems.map((each) => `${each.message} ${each.hint}`).join('\n')
+const listSentences = ({ problems }: SettingsError) => problems.map((each) => `${each.message} ${each.hint}`).join('\n')
 
 /** Shows a person a sentence; `1` is an error, `3` is for information. */
 function say(connection: Connection, type: 1 | 3, message: string): void {

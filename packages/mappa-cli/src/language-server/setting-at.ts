@@ -5,7 +5,7 @@ import { settingFinder } from '../analysis/definition/parse.ts'
 import { type Reader, ReaderSearch } from '../analysis/usage/readers.ts'
 import type { EditorProject } from './editor-project.ts'
 import { atPosition } from './env-text.ts'
-import { offsetAt, rangeOf } from './places.ts'
+import { toOffset, toRange } from './places.ts'
 
 /** A setting that is named at a place, and what stands there. */
 export interface NamedSetting {
@@ -21,7 +21,12 @@ export interface NamedSetting {
  *
  * @param file the path of the document, relative to the project
  */
-export function settingAt(project: EditorProject, file: string, text: string, position: Position): NamedSetting | null {
+export function findSetting(
+  project: EditorProject,
+  file: string,
+  text: string,
+  position: Position,
+): NamedSetting | null {
   if (project.isLayer(file)) return inEnvFile(project, file, text, position)
   if (file === toRelativePath(project.root, project.definitionFile)) return inDefinition(project, file, text, position)
   const reader = new ReaderSearch(project.definition).in(text, file).find((each) => covers(each, position))
@@ -29,7 +34,7 @@ export function settingAt(project: EditorProject, file: string, text: string, po
 }
 
 /** The setting with a variable name, or a former one. */
-export function declarationOf({ definition }: EditorProject, name: string): Declaration | undefined {
+export function getDeclaration({ definition }: EditorProject, name: string): Declaration | undefined {
   return definition.settings.find((each) => each.name === name || each.formerly.includes(name))
 }
 
@@ -46,18 +51,18 @@ function inEnvFile(project: EditorProject, file: string, text: string, position:
   if (at === null) return null
   if (at.what === 'value') {
     const { name, valueStart, valueEnd } = at.entry
-    const declaration = declarationOf(project, name)
+    const declaration = getDeclaration(project, name)
     return declaration === undefined
       ? null
-      : { setting: declaration.path, range: rangeOf(text, valueStart, valueEnd), by: 'name' }
+      : { setting: declaration.path, range: toRange(text, valueStart, valueEnd), by: 'name' }
   }
   const { name, start, end } = at.found
-  const declaration = declarationOf(project, name)
-  return declaration === undefined ? null : { setting: declaration.path, range: rangeOf(text, start, end), by: 'name' }
+  const declaration = getDeclaration(project, name)
+  return declaration === undefined ? null : { setting: declaration.path, range: toRange(text, start, end), by: 'name' }
 }
 
 function inDefinition({ definition }: EditorProject, file: string, text: string, position: Position) {
-  const offset = offsetAt(text, position)
+  const offset = toOffset(text, position)
   const find = settingFinder(text, file)
   for (const { path, keys } of definition.settings) {
     const place = find(keys)
@@ -66,7 +71,7 @@ function inDefinition({ definition }: EditorProject, file: string, text: string,
       ['name', place?.name],
     ] as const)
       if (piece != null && offset >= piece.start && offset <= piece.end)
-        return { setting: path, range: rangeOf(text, piece.start, piece.end), by }
+        return { setting: path, range: toRange(text, piece.start, piece.end), by }
   }
   return null
 }

@@ -20,7 +20,7 @@ const TYPES: Readonly<Record<string, string>> = {
  *
  * @returns `null` for what is no file of it
  */
-export function assetAt(path: string): Asset | null {
+export function findAsset(path: string): Asset | null {
   const name = path === '/' ? 'index.html' : path.slice(1)
   if (!/^(?:assets\/)?[\w-]+\.(?:html|js|css|svg)$/.test(name)) return null
   const file = fileURLToPath(new URL(`web/${name}`, distribution()))

@@ -4,8 +4,8 @@ import { originLabel } from '@mappa/core/layers/layer'
 import { writingProblem } from '@mappa/core/problems/catalogue/writing'
 import { isSettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
-import { readText, targetOf } from '@mappa/node/fs/update-file'
-import { layerFileFor, planSetting, type Written, writeSetting } from '../analysis/set/write-setting.ts'
+import { getTarget, readText } from '@mappa/node/fs/update-file'
+import { chooseLayerFile, planSetting, type Written, writeSetting } from '../analysis/set/write-setting.ts'
 import { maskedDiff } from '../views/make-diff.ts'
 import type { Edit, EditPreview, EditSaved, EditTarget } from '../views/page.ts'
 import { problemView } from '../views/problem.ts'
@@ -19,14 +19,19 @@ const today = () => new Date().toISOString().slice(0, 10)
 /** What writing a value would do. Writes nothing. */
 export function previewEdit(live: LiveProject, edit: Edit): EditPreview {
   const declaration = live.project.setting(edit.setting)
-  const file = layerFileFor(declaration, edit)
+  const file = chooseLayerFile(declaration, edit)
   const { root } = live.project
   const common = { file, overriddenBy: overriding(live, declaration, edit, file) }
   try {
     const planned = planSetting(root, declaration, edit.text, targetOfEdit(live, edit), today())
     const names = new Set(live.definition.settings.filter(({ secret }) => secret).map(({ name }) => name))
     const values = declaration.secret ? [edit.text] : []
-    return { ...common, problems: [], diff: maskedDiff(planned, { names, values }), version: versionOf(planned.before) }
+    return {
+      ...common,
+      problems: [],
+      diff: maskedDiff(planned, { names, values }),
+      version: findVersion(planned.before),
+    }
   } catch (error) {
     if (!isSettingsError(error)) throw error
     return { ...common, problems: error.problems.map(problemView), diff: null, version: '' }
@@ -42,17 +47,17 @@ export function previewEdit(live: LiveProject, edit: Edit): EditPreview {
 export async function saveEdit(live: LiveProject, edit: Edit, version: string): Promise<EditSaved> {
   const declaration = live.project.setting(edit.setting)
   const { root } = live.project
-  const file = layerFileFor(declaration, edit)
-  const seen = readText(targetOf(path.join(root, file)), file)
-  if (versionOf(seen) !== version) throw settingsError(writingProblem('file-changed', { file }, { file }))
+  const file = chooseLayerFile(declaration, edit)
+  const seen = readText(getTarget(path.join(root, file)), file)
+  if (findVersion(seen) !== version) throw settingsError(writingProblem('file-changed', { file }, { file }))
   const written = await writeSetting(root, declaration, edit.text, targetOfEdit(live, edit), today(), seen)
   await live.refresh()
-  return { place: `${file}:${written.line}`, changed: written.changed, notes: notesOf(written) }
+  return { place: `${file}:${written.line}`, changed: written.changed, notes: listNotes(written) }
 }
 
 const targetOfEdit = ({ project }: LiveProject, edit: Edit) => ({ ...edit, containsSecret: project.containsSecret })
 
-function notesOf({ created, ignored, tightened }: Written): string[] {
+function listNotes({ created, ignored, tightened }: Written): string[] {
   const notes: string[] = []
   if (created) notes.push('The file is new.')
   if (ignored === 'ignored now') notes.push('The file was added to .gitignore.')
@@ -62,7 +67,7 @@ function notesOf({ created, ignored, tightened }: Written): string[] {
 }
 
 /** Stands for the text of a file. */
-function versionOf(text: string | null): string {
+function findVersion(text: string | null): string {
   return createHmac('sha256', KEY)
     .update(text === null ? 'none' : `text ${text}`)
     .digest('base64url')

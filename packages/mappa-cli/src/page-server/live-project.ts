@@ -10,7 +10,7 @@ import { withPlaces } from '../analysis/check/missing.ts'
 import { newMarks } from '../analysis/compare/marks.ts'
 import type { Project } from '../project/project.ts'
 import { StageInspector, type StoreChoice } from '../project/store.ts'
-import { overviewOf } from '../views/overview.ts'
+import { toOverview } from '../views/overview.ts'
 import type { PageState } from '../views/page.ts'
 import { problemView } from '../views/problem.ts'
 
@@ -72,7 +72,7 @@ export class LiveProject {
     const { manifest, root } = this.#project
     this.#state ??= {
       revision: this.#revision,
-      overview: overviewOf(this.#inspections, { project: manifest.name ?? nameOf(root), marks: this.#marks }),
+      overview: toOverview(this.#inspections, { project: manifest.name ?? getName(root), marks: this.#marks }),
       failures: this.#failures.map(problemView),
       hasEditor: this.#options.hasEditor,
     }
@@ -156,7 +156,7 @@ export class LiveProject {
     const { definitionFile, root, definition } = this.#project
     const { sources } = projectSources(definition, root, definition.directory, {})
     const stages = this.#inspections.map(({ stage }) => stage)
-    const pathsOf = (isDirectory: boolean) =>
+    const listPaths = (isDirectory: boolean) =>
       sources
         .filter(({ kind }) => (kind === 'directory') === isDirectory)
         .flatMap((source) => stages.flatMap((stage) => source.paths?.(stage) ?? []))
@@ -164,7 +164,7 @@ export class LiveProject {
     const refresh = () => void this.#again(false)
     this.#stopWatching = [
       watchFiles(parts, [], () => void this.refresh()),
-      watchFiles([...new Set(pathsOf(false))], [...new Set(pathsOf(true))], refresh),
+      watchFiles([...new Set(listPaths(false))], [...new Set(listPaths(true))], refresh),
       ...stages.map((stage) => this.#inspector.watch(stage, refresh, (problem) => this.#failed(problem))),
     ]
   }
@@ -182,6 +182,6 @@ function chosenStages(project: Project, { stages }: LiveOptions) {
   return names.map((name) => project.stage(name, 'the argument of mappa view'))
 }
 
-function nameOf(root: string): string {
+function getName(root: string): string {
   return root.split(/[\\/]/).findLast((part) => part !== '') ?? root
 }

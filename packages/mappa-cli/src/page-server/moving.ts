@@ -5,7 +5,7 @@ import { path } from '@mappa/node/fs/builtin'
 import { readRegularText } from '@mappa/node/fs/regular-file'
 import { applyPlan, type MovePlan } from '../analysis/move/plan.ts'
 import { planOne } from '../analysis/move/plan-one.ts'
-import { type Finding, valuesOf } from '../analysis/survey/findings.ts'
+import { type Finding, listValues } from '../analysis/survey/findings.ts'
 import { surveyProject } from '../analysis/survey/survey.ts'
 import { findingViews } from '../views/findings.ts'
 import { maskedDiff } from '../views/make-diff.ts'
@@ -28,12 +28,12 @@ export class Moves {
     const { findings, files, skipped } = surveyProject(root, definition)
     this.#findings = findings
     const texts = new Map<string, readonly string[]>()
-    const lineOf = (file: string, line: number): string | null => {
-      const known = texts.get(file) ?? linesOf(path.resolve(root, file))
+    const getLine = (file: string, line: number): string | null => {
+      const known = texts.get(file) ?? listLines(path.resolve(root, file))
       texts.set(file, known)
       return known[line - 1] ?? null
     }
-    return { findings: findingViews(findings, lineOf), files, skipped }
+    return { findings: findingViews(findings, getLine), files, skipped }
   }
 
   /**
@@ -72,7 +72,7 @@ export class Moves {
   #shown(plan: MovePlan): Pick<MoveView, 'stage' | 'diffs' | 'left'> {
     const hidden = {
       names: new Set(plan.definition.settings.filter(({ secret }) => secret).map(({ name }) => name)),
-      values: this.#findings.filter(({ secret }) => secret).flatMap(valuesOf),
+      values: this.#findings.filter(({ secret }) => secret).flatMap(listValues),
     }
     return {
       stage: plan.stage,
@@ -85,7 +85,7 @@ export class Moves {
   }
 }
 
-function linesOf(file: string): readonly string[] {
+function listLines(file: string): readonly string[] {
   try {
     return readRegularText(file)?.split('\n') ?? []
   } catch {

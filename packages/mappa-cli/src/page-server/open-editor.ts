@@ -23,7 +23,7 @@ const loadLauncher = () =>
  * not there: it is not guessed
  * @throws {SettingsError} if the machine does not have the one that was asked for
  */
-export function editorOf(
+export function getEditor(
   asked: string | undefined,
   { VISUAL, EDITOR }: Readonly<Record<string, string | undefined>>,
   root: string,

@@ -1,12 +1,12 @@
 import { randomBytes } from 'node:crypto'
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import type { AddressInfo } from 'node:net'
-import { assetAt } from './assets.ts'
+import { findAsset } from './assets.ts'
 import { EventStreams } from './event-streams.ts'
 import type { LiveProject } from './live-project.ts'
 import { BadRequest, readBody } from './read-body.ts'
 import { foreignRequest, safeHeaders } from './request-check.ts'
-import { Answer, answer, type Route, routesOf, sessionRoute } from './routes.ts'
+import { Answer, answer, makeRoutes, type Route, sessionRoute } from './routes.ts'
 import { Sessions } from './sessions.ts'
 
 /** The only address that the server listens on. */
@@ -41,7 +41,7 @@ export async function startPageServer(live: LiveProject, { port = 0, editor }: P
   const streams = new EventStreams(live)
   let host = ''
   const newLink = () => `http://${host}/#${sessions.newToken()}`
-  const routes = routesOf(live, editor, newLink)
+  const routes = makeRoutes(live, editor, newLink)
   const server = createServer((request, response) => {
     handle(request, response, { host, sessions, routes, streams }).catch(() => {
       if (!response.headersSent) send(response, new Answer(500, { error: 'Mappa failed.', problems: [] }))
@@ -81,17 +81,17 @@ async function handle(request: IncomingMessage, response: ServerResponse, contex
   if (!pathname.startsWith('/api/')) return sendAsset(request, response, pathname)
   if (request.method !== 'POST') return send(response, new Answer(405, { error: 'POST is expected.', problems: [] }))
   const isStart = pathname === '/api/session'
-  if (!isStart && !context.sessions.isKey(keyOf(request)))
+  if (!isStart && !context.sessions.isKey(getKey(request)))
     return send(response, new Answer(401, { error: 'The request has no valid key.', problems: [] }))
   if (pathname === '/api/events') return context.streams.add(response, safeHeaders())
   const known = Object.hasOwn(context.routes, pathname) ? context.routes[pathname] : undefined
   const route = isStart ? sessionRoute(context.sessions) : known
   if (route === undefined) return send(response, new Answer(404, { error: 'There is no such page.', problems: [] }))
-  const body = await bodyOf(request)
+  const body = await parseBody(request)
   send(response, body instanceof Answer ? body : await answer(route, body))
 }
 
-async function bodyOf(request: IncomingMessage): Promise<Readonly<Record<string, unknown>> | Answer> {
+async function parseBody(request: IncomingMessage): Promise<Readonly<Record<string, unknown>> | Answer> {
   try {
     return await readBody(request)
   } catch (error) {
@@ -100,13 +100,13 @@ async function bodyOf(request: IncomingMessage): Promise<Readonly<Record<string,
   }
 }
 
-function keyOf({ headers }: IncomingMessage): string {
+function getKey({ headers }: IncomingMessage): string {
   return /^Bearer ([\w-]+)$/.exec(headers.authorization ?? '')?.[1] ?? ''
 }
 
 /** The files of the page hold nothing of the project, so they need no key. */
 function sendAsset({ method }: IncomingMessage, response: ServerResponse, pathname: string): void {
-  const asset = method === 'GET' || method === 'HEAD' ? assetAt(pathname) : null
+  const asset = method === 'GET' || method === 'HEAD' ? findAsset(pathname) : null
   if (asset === null) {
     send(response, new Answer(404, { error: 'There is no such page.', problems: [] }))
     return

@@ -32,7 +32,7 @@ export async function readBody(request: IncomingMessage): Promise<Readonly<Recor
  *
  * @throws {BadRequest} where it is none
  */
-export function textOf(body: Readonly<Record<string, unknown>>, key: string): string {
+export function getText(body: Readonly<Record<string, unknown>>, key: string): string {
   const value = body[key]
   if (typeof value !== 'string') throw new BadRequest(`${key} must be a text.`)
   return value

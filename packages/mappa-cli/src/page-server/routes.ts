@@ -1,13 +1,13 @@
 import { isSettingsError } from '@mappa/core/problems/settings-error'
 import type { Edit } from '../views/page.ts'
 import { problemView } from '../views/problem.ts'
-import { storyOf } from '../views/story.ts'
+import { explainSetting } from '../views/story.ts'
 import { previewEdit, saveEdit } from './editing.ts'
 import { KnownReaders } from './known-readers.ts'
 import type { LiveProject } from './live-project.ts'
 import { Moves } from './moving.ts'
 import { openInEditor } from './open-editor.ts'
-import { BadRequest, textOf } from './read-body.ts'
+import { BadRequest, getText } from './read-body.ts'
 import type { Sessions } from './sessions.ts'
 
 /** What a page can ask for. Each takes the object of the request, and gives what goes back as JSON. */
@@ -31,7 +31,7 @@ export class Answer {
  * @param editor what opens files; `null` for none
  * @param newLink makes a link for another window
  */
-export function routesOf(
+export function makeRoutes(
   live: LiveProject,
   editor: string | null,
   newLink: () => string,
@@ -40,17 +40,19 @@ export function routesOf(
   const readers = new KnownReaders(live)
   return {
     '/api/state': () => live.state,
-    '/api/story': (body) => storyOf(textOf(body, 'setting'), live.inspections, readers.of(textOf(body, 'setting'))),
-    '/api/edit/preview': (body) => previewEdit(live, editIn(body, live)),
-    '/api/edit/save': (body) => saveEdit(live, editIn(body, live), textOf(body, 'version')),
+    '/api/story': (body) =>
+      explainSetting(getText(body, 'setting'), live.inspections, readers.of(getText(body, 'setting'))),
+    '/api/edit/preview': (body) => previewEdit(live, findEdit(body, live)),
+    '/api/edit/save': (body) => saveEdit(live, findEdit(body, live), getText(body, 'version')),
     '/api/survey': () => moves.survey(),
-    '/api/move/plan': (body) => moves.plan(textOf(body, 'finding'), textOf(body, 'stage')),
-    '/api/move/apply': async (body) => ({ files: await moves.apply(textOf(body, 'id')) }),
+    '/api/move/plan': (body) => moves.plan(getText(body, 'finding'), getText(body, 'stage')),
+    '/api/move/apply': async (body) => ({ files: await moves.apply(getText(body, 'id')) }),
     '/api/link': () => ({ link: newLink() }),
     '/api/open': (body) => {
       const line = body['line']
       const isLine = typeof line === 'number' && Number.isSafeInteger(line) && line > 0
-      const opened = editor !== null && openInEditor(live.project.root, textOf(body, 'file'), isLine ? line : 1, editor)
+      const opened =
+        editor !== null && openInEditor(live.project.root, getText(body, 'file'), isLine ? line : 1, editor)
       return { opened }
     },
   }
@@ -59,7 +61,7 @@ export function routesOf(
 /** Exchanges the token of a link for a key. The only thing that can be asked for without one. */
 export function sessionRoute(sessions: Sessions): Route {
   return (body) => {
-    const key = sessions.exchange(textOf(body, 'token'))
+    const key = sessions.exchange(getText(body, 'token'))
     return key === null
       ? new Answer(401, { error: 'The link was used already, or is too old.', problems: [] })
       : new Answer(200, { key })
@@ -80,12 +82,12 @@ export async function answer(route: Route, body: Readonly<Record<string, unknown
 }
 
 /** @throws {SettingsError} for a stage that there is not: its name becomes part of the name of a file */
-function editIn(body: Readonly<Record<string, unknown>>, { project }: LiveProject): Edit {
+function findEdit(body: Readonly<Record<string, unknown>>, { project }: LiveProject): Edit {
   const stage = body['stage']
   if (stage !== null && typeof stage !== 'string') throw new BadRequest('stage must be a text or null.')
   return {
-    setting: textOf(body, 'setting'),
-    text: textOf(body, 'text'),
+    setting: getText(body, 'setting'),
+    text: getText(body, 'text'),
     stage: stage === null ? null : project.stage(stage, 'the page').stage,
     local: body['local'] === true,
   }

@@ -22,7 +22,7 @@ export function readManifest(directory: string): Manifest {
 }
 
 /** The packages that a project depends on, also while it is developed. */
-export function packagesOf(root: string): Readonly<Record<string, string>> {
+export function listPackages(root: string): Readonly<Record<string, string>> {
   const { dependencies, devDependencies } = readManifest(root)
   return { ...dependencies, ...devDependencies }
 }

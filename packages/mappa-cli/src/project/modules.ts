@@ -15,9 +15,9 @@ export function moduleResolver(root: string): ModuleResolver {
   const config = compilerConfig(root)
   const aliases = config === null ? null : createPathsMatcher(config)
   return (specifier, importer) => {
-    if (/^\.\.?(\/|$)/.test(specifier)) return sourceAt(path.resolve(path.dirname(importer), specifier))
+    if (/^\.\.?(\/|$)/.test(specifier)) return findSource(path.resolve(path.dirname(importer), specifier))
     for (const each of aliases?.(specifier) ?? []) {
-      const found = sourceAt(each)
+      const found = findSource(each)
       if (found !== null && !/[\\/]node_modules[\\/]/.test(found)) return found
     }
     return null
@@ -37,7 +37,7 @@ export function compilerConfig(root: string): TsConfigResult | null {
 const ENDINGS = ['ts', 'tsx', 'js', 'jsx', 'mjs', 'mts']
 
 /** The file that a path means: as it is written, with an ending, compiled from TypeScript, or a directory. */
-export function sourceAt(whole: string): string | null {
+export function findSource(whole: string): string | null {
   const stem = whole.replace(/\.[cm]?jsx?$/, '')
   const candidates = [
     whole,

@@ -130,12 +130,12 @@ type Record = Readonly<{ [file: string]: { readonly salt: string; readonly diges
 function isReplaceable(root: string, { file, before }: OutputState, record: Record): boolean {
   if (before === null) return true
   const known = record[file]
-  if (known !== undefined && digestOf(known.salt, before) === known.digest) return true
+  if (known !== undefined && digest(known.salt, before) === known.digest) return true
   // What is committed as it stands is not lost.
   return committedText(root, file)?.replaceAll('\r\n', '\n') === before.replaceAll('\r\n', '\n')
 }
 
-function digestOf(salt: string, text: string): string {
+function digest(salt: string, text: string): string {
   return createHash('sha256').update(salt).update(text).digest('hex')
 }
 
@@ -153,7 +153,7 @@ function readRecord(root: string): Record {
 function writeRecord(root: string, record: Record, states: readonly OutputState[]): void {
   const fresh = states.map(({ file, text }) => {
     const salt = randomBytes(16).toString('hex')
-    return [file, { salt, digest: digestOf(salt, text) }]
+    return [file, { salt, digest: digest(salt, text) }]
   })
   writeOwn(cacheFile(root, RECORD), JSON.stringify({ ...record, ...Object.fromEntries(fresh) }))
 }

@@ -4,7 +4,7 @@ import type { Source } from '@mappa/core/layers/source'
 import { locate } from '@mappa/core/problems/problem'
 import { isSettingsError, SettingsError } from '@mappa/core/problems/settings-error'
 import { toRelativePath } from '@mappa/node/fs/places'
-import { repositoryOf } from '@mappa/node/git/git'
+import { findRepository } from '@mappa/node/git/git'
 import { type Inspection, inspectStage } from '@mappa/node/load/inspect'
 import { findDefinition } from '@mappa/node/project/definition/find'
 import { chooseRoot, currentDirectory } from '@mappa/node/project/root'
@@ -76,7 +76,7 @@ export class Project {
    * @throws {SettingsError} if there is no definition, or a wrong one
    */
   static async open(options: ProjectOptions): Promise<Project> {
-    const place = rootOf(options)
+    const place = chooseProjectRoot(options)
     const asked = options.settings === undefined ? undefined : { file: options.settings, from: currentDirectory() }
     const file = findDefinition(place.root, asked)
     try {
@@ -98,7 +98,7 @@ export class Project {
       return await Project.open(options)
     } catch (error) {
       if (!isSettingsError(error) || error.problems[0]?.code !== 'definition-not-found') throw error
-      return new Project(rootOf(options), null, null)
+      return new Project(chooseProjectRoot(options), null, null)
     }
   }
 
@@ -139,7 +139,7 @@ export class Project {
 
   /** The top directory of the git repository that it is in; `null` if it is in none. */
   get repository(): string | null {
-    if (this.#repository === undefined) this.#repository = repositoryOf(this.root)
+    if (this.#repository === undefined) this.#repository = findRepository(this.root)
     return this.#repository
   }
 
@@ -190,6 +190,6 @@ export class Project {
   }
 }
 
-function rootOf({ root }: ProjectOptions): { readonly root: string; readonly from: string } {
+function chooseProjectRoot({ root }: ProjectOptions): { readonly root: string; readonly from: string } {
   return root === undefined ? chooseRoot(undefined) : { root: chooseRoot(root).root, from: '--root' }
 }

@@ -1,8 +1,8 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import type { Problem } from '@mappa/core/problems/problem'
-import { filledIn } from '@mappa/node/load/filled-environment'
-import { namesOf } from '@mappa/node/sources/project-sources'
+import { readFilled } from '@mappa/node/load/filled-environment'
+import { listNames } from '@mappa/node/sources/project-sources'
 
 type Environment = Readonly<Record<string, string | undefined>>
 
@@ -18,8 +18,8 @@ export function environmentOfSeveral(
   environment: Environment,
   stage: string,
 ): { readonly environment: Environment; readonly problems: readonly Problem[] } {
-  const declared = new Set(namesOf(definition))
-  const filled = filledIn(environment)
+  const declared = new Set(listNames(definition))
+  const filled = readFilled(environment)
   const names = [...declared].filter((name) => environment[name] && !filled.names.includes(name))
   const others = Object.entries(environment).filter(([name]) => !declared.has(name))
   const problems =

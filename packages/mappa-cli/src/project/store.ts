@@ -22,7 +22,7 @@ export interface StoreChoice {
  *
  * @throws {SettingsError} where there is none, or it is wrong
  */
-export function storeOf(project: Project, { storeFile }: StoreChoice): Promise<Store> {
+export function openProjectStore(project: Project, { storeFile }: StoreChoice): Promise<Store> {
   return openStore(storeFile, project.root)
 }
 
@@ -31,7 +31,7 @@ export function storeOf(project: Project, { storeFile }: StoreChoice): Promise<S
  *
  * @throws {SettingsError} where it can't be read
  */
-export async function stateOf(store: Store, stage: string): Promise<StoreState> {
+export async function getState(store: Store, stage: string): Promise<StoreState> {
   try {
     return await readStore(store, stage, { timeout: TIMEOUT })
   } catch (error) {
@@ -59,7 +59,7 @@ export class StageInspector {
    */
   static async open(project: Project, choice: StoreChoice, stages: readonly ChosenStage[]): Promise<StageInspector> {
     const isAsked = choice.store === true || choice.storeFile !== undefined
-    const inspector = new StageInspector(isAsked ? await storeOf(project, choice) : null, stages)
+    const inspector = new StageInspector(isAsked ? await openProjectStore(project, choice) : null, stages)
     await Promise.all(stages.map(({ stage }) => inspector.#read(stage)))
     return inspector
   }

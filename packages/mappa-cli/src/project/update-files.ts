@@ -2,7 +2,7 @@ import { writingProblem } from '@mappa/core/problems/catalogue/writing'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { removeOldDrafts, replaceFile, writeDraft } from '@mappa/node/fs/replace-file'
-import { asProblem, lock, mustBeReplaceable, readText, targetOf } from '@mappa/node/fs/update-file'
+import { asProblem, getTarget, lock, mustBeReplaceable, readText } from '@mappa/node/fs/update-file'
 
 /** A file that is to change. */
 export interface FileChange {
@@ -44,7 +44,7 @@ export async function updateFiles(
   changes: readonly FileChange[],
   { canBeMadeAgain = false }: UpdateFilesOptions = {},
 ): Promise<void> {
-  const targets = changes.map(({ file }) => targetOf(path.join(root, file)))
+  const targets = changes.map(({ file }) => getTarget(path.join(root, file)))
   const releases: (() => Promise<void>)[] = []
   const pending: Pending[] = []
   try {

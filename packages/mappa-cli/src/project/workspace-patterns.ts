@@ -38,7 +38,7 @@ export function directoriesMatching(root: string, patterns: readonly string[]): 
   const outside = patterns.filter(leadsOut)
   const usable = patterns.filter((each) => !leadsOut(each))
   const isLeftOut = (pattern: string) => pattern.startsWith('!')
-  const forms = usable.flatMap((pattern) => formsOf(pattern))
+  const forms = usable.flatMap((pattern) => listForms(pattern))
   const walk = new Walk(root)
   walk.visit('', withSkips(forms.map((form) => ({ form, at: 0 }))))
   const matched = new Set([...walk.found.values()].flatMap((each) => [...each]))
@@ -71,14 +71,14 @@ class Walk {
   /** @param behindLink true for a directory that a link leads to, in which no more links are followed */
   visit(directory: string, states: readonly State[], behindLink = false): void {
     const real = this.#realPlace(directory)
-    const visit = `${real}\0${states.map(keyOf).join('\0')}`
+    const visit = `${real}\0${states.map(getKey).join('\0')}`
     if (real === null || this.#visited.has(visit)) return
     this.#visited.add(visit)
     const matched = states.filter(isWhole).map(({ form }) => form.pattern)
     if (matched.length > 0) this.found.set(real, new Set([...(this.found.get(real) ?? []), ...matched]))
     if (states.every(isWhole)) return
-    for (const { name, isLink } of this.#namesIn(directory)) {
-      const next = statesAfter(states, name)
+    for (const { name, isLink } of this.#findNames(directory)) {
+      const next = advanceStates(states, name)
       if (next.length === 0 || (isLink && behindLink)) continue
       this.visit(directory === '' ? name : `${directory}/${name}`, next, behindLink || isLink)
     }
@@ -92,7 +92,7 @@ class Walk {
     return null
   }
 
-  #namesIn(directory: string): { readonly name: string; readonly isLink: boolean }[] {
+  #findNames(directory: string): { readonly name: string; readonly isLink: boolean }[] {
     try {
       return fs
         .readdirSync(path.join(this.#root, directory), { withFileTypes: true })
@@ -110,7 +110,7 @@ class Walk {
 }
 
 const isWhole = ({ form, at }: State) => at === form.names.length
-const keyOf = ({ form, at }: State) => [form.pattern, ...form.names, at].join('\0')
+const getKey = ({ form, at }: State) => [form.pattern, ...form.names, at].join('\0')
 
 /** Also those that match when `**` stands for nothing. */
 function withSkips(states: readonly State[]): readonly State[] {
@@ -119,7 +119,7 @@ function withSkips(states: readonly State[]): readonly State[] {
   return all
 }
 
-function statesAfter(states: readonly State[], name: string): readonly State[] {
+function advanceStates(states: readonly State[], name: string): readonly State[] {
   const next = states.flatMap(({ form, at }) => {
     const wanted = form.names[at]
     if (wanted === undefined) return []
@@ -127,7 +127,7 @@ function statesAfter(states: readonly State[], name: string): readonly State[] {
     return isMatch(wanted, name) ? [{ form, at: at + 1 }] : []
   })
   const seen = new Set<string>()
-  return withSkips(next).filter((each) => !seen.has(keyOf(each)) && seen.add(keyOf(each)))
+  return withSkips(next).filter((each) => !seen.has(getKey(each)) && seen.add(getKey(each)))
 }
 
 const leadsOut = (pattern: string) => /^(?:\/|\.\.(?:\/|$)|[A-Za-z]:)/.test(normal(pattern))
@@ -137,7 +137,7 @@ function normal(pattern: string): string {
   return path.posix.normalize(pattern.replace(/^!+/, '').replaceAll('\\', '/').trim()).replace(/\/+$/, '')
 }
 
-function formsOf(pattern: string): readonly Form[] {
+function listForms(pattern: string): readonly Form[] {
   return expandBraces(normal(pattern)).map((text) => {
     const names = text.split('/').filter((name) => name !== '' && name !== '.')
     // Several in a row mean no more than one.

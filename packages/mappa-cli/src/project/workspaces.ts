@@ -59,10 +59,10 @@ export function ownWorkspaceRoot(): string | null {
 }
 
 /** The nearest directory that declares packages, at or above one; `null` where there is none. */
-export function workspaceRootAbove(directory: string): string | null {
+export function findWorkspaceRoot(directory: string): string | null {
   if (workspacePatterns(directory) !== null) return directory
   const parent = path.dirname(directory)
-  return parent === directory ? null : workspaceRootAbove(parent)
+  return parent === directory ? null : findWorkspaceRoot(parent)
 }
 
 /**
@@ -70,10 +70,10 @@ export function workspaceRootAbove(directory: string): string | null {
  *
  * @param root a directory that declares packages
  */
-export function workspaceAt(root: string): Workspace {
+export function readWorkspace(root: string): Workspace {
   const { directories, ...rest } = directoriesMatching(root, workspacePatterns(root) ?? [])
   const packages = ['.', ...directories]
-    .map((directory) => packageAt(root, directory))
+    .map((directory) => readPackage(root, directory))
     .filter(({ directory, hasDefinition }) => directory === '.' || hasDefinition || hasManifest(root, directory))
   return { root, packages, ...rest }
 }
@@ -82,7 +82,7 @@ function hasManifest(root: string, directory: string): boolean {
   return isRegularFile(path.join(root, directory, 'package.json'))
 }
 
-function packageAt(root: string, directory: string): WorkspacePackage {
+function readPackage(root: string, directory: string): WorkspacePackage {
   const own = path.join(root, directory)
   return { name: readManifest(own).name ?? directory, directory, root: own, hasDefinition: hasDefinition(own) }
 }

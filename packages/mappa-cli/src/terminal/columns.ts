@@ -27,8 +27,8 @@ const GAP = '  '
  * @returns one line for each row, without spaces at its end
  */
 export function columns(rows: readonly (readonly string[])[]): string {
-  const widthOf = (at: number) => Math.max(...rows.map((row) => stringWidth(row[at] ?? '')))
-  const widths = (rows[0] ?? []).map((_, at) => widthOf(at))
+  const getWidth = (at: number) => Math.max(...rows.map((row) => stringWidth(row[at] ?? '')))
+  const widths = (rows[0] ?? []).map((_, at) => getWidth(at))
   const padded = (cell: string, at: number) => cell + ' '.repeat(Math.max(0, (widths[at] ?? 0) - stringWidth(cell)))
   return rows.map((row) => row.map(padded).join(GAP).trimEnd()).join('\n')
 }

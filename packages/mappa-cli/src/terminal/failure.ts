@@ -62,7 +62,7 @@ export function printFailure(error: unknown): number {
     printProblemsAsSarif(error.problems, { root: root ?? process.cwd(), repository: null })
   else
     print(
-      formatReport(error.report, { paint, width, fileLabel: root === undefined ? (file) => file : labelFrom(root) }),
+      formatReport(error.report, { paint, width, fileLabel: root === undefined ? (file) => file : makeLabel(root) }),
     )
   return error.problems.every((each) => CALLED_WRONGLY.has(each.code)) ? EXIT_USAGE : EXIT_PROBLEMS
 }
@@ -97,7 +97,7 @@ function asFailure(error: NodeJS.ErrnoException & { path: string }): SettingsErr
 }
 
 /** Shows a path relative to the directory the command was called in, where that is no longer. */
-export function labelFrom(root: string): (file: string) => string {
+export function makeLabel(root: string): (file: string) => string {
   const prefix = relative(process.cwd(), root)
   return (file) => (prefix === '' || file.startsWith('/') ? file : join(prefix, file))
 }

@@ -73,20 +73,20 @@ export async function askForStages(
   isGood: (name: string) => boolean,
 ): Promise<readonly string[]> {
   const { input } = await import('@inquirer/prompts')
-  const namesIn = (text: string) => text.split(/[\s,]+/).filter((name) => name !== '')
+  const findNames = (text: string) => text.split(/[\s,]+/).filter((name) => name !== '')
   return answered(async () => {
     const answer = await input({
       message: 'Stages, with the one for your own machine first',
       default: proposed.join(', '),
       validate: (text) => {
-        const names = namesIn(text)
+        const names = findNames(text)
         return (
           (names.length > 0 && names.every(isGood) && new Set(names).size === names.length) ||
           'Use lowercase letters, digits and -, separated by commas, each once.'
         )
       },
     })
-    return namesIn(answer)
+    return findNames(answer)
   }, unanswered)
 }
 

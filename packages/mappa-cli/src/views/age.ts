@@ -1,6 +1,6 @@
 import type { Declaration } from '@mappa/core/definition/definition'
 import type { LayerValue } from '@mappa/core/layers/layer'
-import { dayAfter } from '@mappa/core/text/iso-duration'
+import { addDuration } from '@mappa/core/text/iso-duration'
 
 /** How old a value is. Days are as in RFC 3339: `2026-11-26`. */
 export interface AgeView {
@@ -23,11 +23,11 @@ const DAY_MS = 86_400_000
  * @param value the value in use
  * @param today the day to compare with
  */
-export function ageOf({ options }: Declaration, value: LayerValue | undefined, today: string): AgeView | null {
+export function toAge({ options }: Declaration, value: LayerValue | undefined, today: string): AgeView | null {
   const setOn = value?.setOn() ?? null
   const rotateEvery = options.rotateEvery === undefined ? null : String(options.rotateEvery)
   if (setOn === null && rotateEvery === null) return null
-  const due = setOn === null || rotateEvery === null ? null : dayAfter(setOn, rotateEvery)
+  const due = setOn === null || rotateEvery === null ? null : addDuration(setOn, rotateEvery)
   const days = setOn === null ? null : Math.floor((Date.parse(today) - Date.parse(setOn)) / DAY_MS)
   return { setOn, days, rotateEvery, due, overdue: due !== null && due < today }
 }

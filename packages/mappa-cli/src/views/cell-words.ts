@@ -15,7 +15,7 @@ export interface Badge {
 }
 
 /** The badges of a cell, the most important first. */
-export function badgesOf(
+export function toBadges(
   { overdue, overridden, sameAs, severity, state }: CellView,
   stage: string,
   isChanged: boolean,

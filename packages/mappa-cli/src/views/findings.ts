@@ -1,6 +1,6 @@
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { maskSecrets } from '../analysis/move/mask.ts'
-import { type Finding, valuesOf } from '../analysis/survey/findings.ts'
+import { type Finding, listValues } from '../analysis/survey/findings.ts'
 
 /** A value that is still in the code, as a person sees it. */
 export interface FindingView {
@@ -42,7 +42,7 @@ export function findingViews(
   findings: readonly Finding[],
   lineOf: (file: string, line: number) => string | null,
 ): readonly FindingView[] {
-  const secrets = findings.filter(({ secret }) => secret).flatMap(valuesOf)
+  const secrets = findings.filter(({ secret }) => secret).flatMap(listValues)
   return findings.map(({ number, name, path, kind, secret, confidence, why, masked, places }) => ({
     number,
     name,

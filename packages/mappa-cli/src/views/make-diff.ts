@@ -25,7 +25,7 @@ const KINDS: Readonly<Record<string, DiffLine['kind']>> = { '+': 'added', '-': '
 export function diffView({ file, before, after }: ChangedFile, context = 2): DiffView {
   const { hunks } = loadDiff().structuredPatch(file, file, before ?? '', after, undefined, undefined, { context })
   const lines = hunks.flatMap(({ oldStart, oldLines, newStart, newLines, lines: own }): DiffLine[] => [
-    { kind: 'place', text: `@@ -${rangeOf(oldStart, oldLines)} +${rangeOf(newStart, newLines)} @@` },
+    { kind: 'place', text: `@@ -${toRange(oldStart, oldLines)} +${toRange(newStart, newLines)} @@` },
     ...own
       .filter((line) => !line.startsWith('\\'))
       .map((line) => ({ kind: KINDS[line[0]!] ?? 'same', text: escapeInvisible(line.slice(1)) }) as const),
@@ -34,7 +34,7 @@ export function diffView({ file, before, after }: ChangedFile, context = 2): Dif
 }
 
 /** No lines are told by the line before them, as in POSIX. */
-function rangeOf(start: number, count: number): string {
+function toRange(start: number, count: number): string {
   return `${count === 0 ? start - 1 : start},${count}`
 }
 

@@ -1,4 +1,4 @@
-import { badgesOf, sourceWords, valueWords } from './cell-words.ts'
+import { sourceWords, toBadges, valueWords } from './cell-words.ts'
 import { code, plain } from './markdown-text.ts'
 import type { CellView, Overview, StageView } from './overview.ts'
 import type { ProblemView } from './problem.ts'
@@ -11,7 +11,7 @@ const MOST_LISTED = 20
  *
  * @returns text that ends with a line feed, without any secret
  */
-export function markdownOf({ project, stages, groups }: Overview): string {
+export function toMarkdown({ project, stages, groups }: Overview): string {
   const rows = groups.flatMap((group) => group.rows)
   const head = ['Setting', ...stages.map(({ name }) => plain(name))]
   const body = rows.map(({ name, cells }) => [
@@ -42,7 +42,7 @@ function cellText(cell: CellView, stage: string): string {
   const shown = isValue ? code(value) : value
   const words = [
     cell.severity === 'error' ? `❌ ${shown}` : shown,
-    ...badgesOf(cell, stage, false)
+    ...toBadges(cell, stage, false)
       .filter(({ tone }) => tone !== 'plain')
       .map(({ text }) => plain(text)),
     cell.state === 'inherited' || cell.state === 'default' ? plain(sourceWords(cell)) : '',

@@ -5,10 +5,10 @@ export function mergedLogs(logs: readonly Log[]): Log {
   const rules = new Map<string, ReportingDescriptor>()
   for (const { runs } of logs) for (const rule of runs[0]?.tool.driver.rules ?? []) rules.set(rule.id, rule)
   const ids = [...rules.keys()].sort()
-  const bases = new Set(logs.map(baseOf))
+  const bases = new Set(logs.map(getBase))
   const results = logs.flatMap((log) => {
     const own = log.runs[0]?.results ?? []
-    return bases.size > 1 ? own.map((each) => withWholeAddress(each, baseOf(log))) : own
+    return bases.size > 1 ? own.map((each) => withWholeAddress(each, getBase(log))) : own
   })
   const [first] = logs
   const [run] = first?.runs ?? []
@@ -26,7 +26,7 @@ export function mergedLogs(logs: readonly Log[]): Log {
   }
 }
 
-const baseOf = ({ runs }: Log): string => runs[0]?.originalUriBaseIds?.['SRCROOT']?.uri ?? ''
+const getBase = ({ runs }: Log): string => runs[0]?.originalUriBaseIds?.['SRCROOT']?.uri ?? ''
 
 /** Where packages have no directory in common that paths could be relative to, each file is told by its whole address. */
 function withWholeAddress(result: Result, base: string): Result {

@@ -61,7 +61,7 @@ export interface CellView extends Cell {
   readonly severity: Problem['severity'] | null
 }
 
-/** What {@link overviewOf} needs beside the stages. */
+/** What {@link toOverview} needs beside the stages. */
 export interface OverviewOptions {
   /** What the project is called. */
   readonly project: string
@@ -78,7 +78,7 @@ export interface OverviewOptions {
  * @param stages the stages, resolved and checked together
  * @returns plain data without any secret
  */
-export function overviewOf(stages: readonly Resolution[], { project, marks }: OverviewOptions): Overview {
+export function toOverview(stages: readonly Resolution[], { project, marks }: OverviewOptions): Overview {
   const { rows } = compareStages(stages, marks)
   const byPath = stages.map(({ problems }) => bySetting(problems))
   const views = (stages[0]?.settings ?? []).map(({ declaration }, index) => {
@@ -133,7 +133,7 @@ function cellView(
     overridden: beaten.filter(({ layer }) => layer.kind !== 'defaults').map(({ origin }) => label(origin)),
     sameAs: problems.some(({ code }) => code === 'value-shared') ? sharing(setting, stages) : [],
     overdue: problems.some(({ code }) => code === 'rotation-due'),
-    severity: worstOf(problems),
+    severity: findWorst(problems),
   }
 }
 
@@ -144,7 +144,7 @@ function sharing({ declaration: { path } }: ResolvedSetting, stages: readonly Re
     .map(({ stage }) => stage)
 }
 
-function worstOf(problems: readonly Problem[]): Problem['severity'] | null {
+function findWorst(problems: readonly Problem[]): Problem['severity'] | null {
   if (problems.length === 0) return null
   return problems.some(({ severity }) => severity === 'error') ? 'error' : 'notice'
 }

@@ -18,16 +18,19 @@ export interface ReferenceView {
 }
 
 /** The names that a value refers to, each once, in the order in which it does. */
-export function namesIn(value: string | Template): readonly string[] {
+export function findNames(value: string | Template): readonly string[] {
   if (typeof value === 'string') return []
-  const names = value.flatMap((piece) => (typeof piece === 'string' ? [] : [piece.name, ...namesIn(piece.word)]))
+  const names = value.flatMap((piece) => (typeof piece === 'string' ? [] : [piece.name, ...findNames(piece.word)]))
   return [...new Set(names)]
 }
 
 /** What a value refers to, in one stage. */
-export function referencesOf(value: string | Template, { layers, settings, textOf }: Resolution): ReferenceView[] {
+export function listReferences(
+  value: string | Template,
+  { layers, settings, getText: textOf }: Resolution,
+): ReferenceView[] {
   const merged = mergeLayers(layers)
-  return namesIn(value).map((name) => {
+  return findNames(value).map((name) => {
     const setting = settings.find(({ declaration }) => declaration.name === name)?.declaration.path ?? null
     const found = merged.winner(name)
     if (found === undefined) return { name, setting, place: null, file: null, line: null, shown: null }

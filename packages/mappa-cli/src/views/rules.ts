@@ -26,7 +26,7 @@ const TOLD_BY: Partial<Record<RuleSubject, readonly ProblemCode[]>> = {
  * @param setting its value there
  * @param problems those of the setting in the stage
  */
-export function rulesOf(
+export function listRules(
   declaration: Declaration,
   setting: ResolvedSetting,
   problems: readonly Problem[],
@@ -35,14 +35,14 @@ export function rulesOf(
   const converted = text === undefined ? null : declaration.kind.convert(text, declaration.options)
   // Constraints come in the order of the checks.
   const checks = declaration.checks.values()
-  const stateOf = (about: RuleSubject): RuleView['state'] => {
+  const getState = (about: RuleSubject): RuleView['state'] => {
     if (about === 'kind') return converted === null ? 'not checked' : passedIf('value' in converted)
     if (about !== 'constraint') return toldState(about, text, problems)
     const check = checks.next().value
     if (converted === null || check === undefined || !('value' in converted)) return 'not checked'
     return passedIf(check(converted.value) === null)
   }
-  return describedRules(declaration).map(({ about, text: words }) => ({ text: words, state: stateOf(about) }))
+  return describedRules(declaration).map(({ about, text: words }) => ({ text: words, state: getState(about) }))
 }
 
 const passedIf = (isKept: boolean) => (isKept ? 'passed' : 'failed')

@@ -41,23 +41,23 @@ interface Told {
  * @param version that of this program
  */
 export function sarifOfProblems(problems: readonly Problem[], places: SarifPlaces, version: string): Log {
-  const told = problems.map((each) => toldOf(each, null))
-  return logOf(told, places, version)
+  const told = problems.map((each) => getTold(each, null))
+  return toLog(told, places, version)
 }
 
 /** Writes findings of a survey as such a log: one result for each place. */
 export function sarifOfFindings(findings: Findings, places: SarifPlaces, version: string): Log {
   const told = findings.flatMap((finding) =>
-    finding.places.map((place): Told => toldOf(findingProblem(finding, place), Math.round(finding.confidence * 100))),
+    finding.places.map((place): Told => getTold(findingProblem(finding, place), Math.round(finding.confidence * 100))),
   )
-  return logOf(told, places, version)
+  return toLog(told, places, version)
 }
 
-function toldOf({ code, severity, message, hint, ...place }: Problem, rank: number | null): Told {
+function getTold({ code, severity, message, hint, ...place }: Problem, rank: number | null): Told {
   return { ...place, code, level: severity === 'error' ? 'error' : 'warning', text: `${message} ${hint}`, rank }
 }
 
-function logOf(told: readonly Told[], places: SarifPlaces, version: string): Log {
+function toLog(told: readonly Told[], places: SarifPlaces, version: string): Log {
   const codes = [...new Set(told.map(({ code }) => code))].sort()
   const counts = new Map<string, number>()
   const base = pathToFileURL(`${places.base}${path.sep}`).href
@@ -66,21 +66,21 @@ function logOf(told: readonly Told[], places: SarifPlaces, version: string): Log
     version: '2.1.0',
     runs: [
       {
-        tool: { driver: { name: 'mappa', semanticVersion: version, rules: codes.map(ruleOf) } },
+        tool: { driver: { name: 'mappa', semanticVersion: version, rules: codes.map(toRule) } },
         columnKind: 'utf16CodeUnits',
         originalUriBaseIds: { SRCROOT: { uri: base } },
-        results: told.map((each) => resultOf(each, codes.indexOf(each.code), places, fingerprint(each, counts))),
+        results: told.map((each) => toResult(each, codes.indexOf(each.code), places, fingerprint(each, counts))),
       },
     ],
   }
 }
 
-function ruleOf(id: string): ReportingDescriptor {
+function toRule(id: string): ReportingDescriptor {
   const words = id.replaceAll('-', ' ')
   return { id, shortDescription: { text: `${words[0]!.toUpperCase()}${words.slice(1)}.` } }
 }
 
-function resultOf(each: Told, ruleIndex: number, places: SarifPlaces, own: string): Result {
+function toResult(each: Told, ruleIndex: number, places: SarifPlaces, own: string): Result {
   const { code, level, name, rank, setting, stage, text, file } = each
   return {
     ruleId: code,
@@ -92,7 +92,7 @@ function resultOf(each: Told, ruleIndex: number, places: SarifPlaces, own: strin
       {
         ...(file === null
           ? {}
-          : { physicalLocation: { artifactLocation: artifactOf(file, places), ...regionOf(each) } }),
+          : { physicalLocation: { artifactLocation: toArtifact(file, places), ...toRegion(each) } }),
         ...(name === null
           ? {}
           : {
@@ -108,14 +108,14 @@ function resultOf(each: Told, ruleIndex: number, places: SarifPlaces, own: strin
 }
 
 /** A file below the base is told from there, any other one by its whole address. */
-function artifactOf(file: string, { root, base }: SarifPlaces) {
+function toArtifact(file: string, { root, base }: SarifPlaces) {
   const whole = path.resolve(root, file)
   const inner = toRelativePath(base, whole)
   if (inner === '' || leadsOutside(inner)) return { uri: pathToFileURL(whole).href }
   return { uri: inner.split('/').map(encodeURIComponent).join('/'), uriBaseId: 'SRCROOT' }
 }
 
-function regionOf({ line, column, endLine, endColumn }: Told) {
+function toRegion({ line, column, endLine, endColumn }: Told) {
   if (line === null) return {}
   const end = endLine === null || endColumn === null ? {} : { endLine, endColumn }
   return { region: { startLine: line, ...(column === null ? {} : { startColumn: column }), ...end } }

@@ -5,12 +5,12 @@ import type { Resolution } from '@mappa/core/resolve/resolve'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { displayValue } from '@mappa/core/secret/display'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
-import { stateOf } from '../analysis/compare/stages.ts'
+import { getState } from '../analysis/compare/stages.ts'
 import type { CellState } from '../analysis/compare/table.ts'
-import { type AgeView, ageOf } from './age.ts'
+import { type AgeView, toAge } from './age.ts'
 import { type ProblemView, problemView } from './problem.ts'
-import { type ReferenceView, referencesOf } from './references.ts'
-import { type RuleView, rulesOf } from './rules.ts'
+import { listReferences, type ReferenceView } from './references.ts'
+import { listRules, type RuleView } from './rules.ts'
 
 /** Everything about one setting. */
 export interface Story {
@@ -98,7 +98,7 @@ export interface StoryOptions {
  * @param readers where the code reads it; `null` where nobody has looked
  * @returns plain data, without any secret unless that was asked for; `null` where the definition has no such setting
  */
-export function storyOf(
+export function explainSetting(
   path: string,
   stages: readonly Resolution[],
   readers: readonly ReaderView[] | null,
@@ -134,14 +134,14 @@ export function stageStory(
   const own = problems.filter((each) => each.setting === declaration.path)
   return {
     stage,
-    state: stateOf(setting),
+    state: getState(setting),
     layers: layers.map((layer) => layerStory(layer, candidates, setting, resolution, options)),
-    verdict: verdict(setting, placeIn(options)),
-    references: winner === undefined ? [] : referencesOf(winner.value, resolution),
-    conversion: conversionOf(setting),
-    rules: rulesOf(inStage(declaration, stage), setting, own),
+    verdict: verdict(setting, makePlaceLabel(options)),
+    references: winner === undefined ? [] : listReferences(winner.value, resolution),
+    conversion: describeConversion(setting),
+    rules: listRules(inStage(declaration, stage), setting, own),
     problems: own.map(problemView),
-    age: ageOf(declaration, winner, options.today ?? new Date().toISOString().slice(0, 10)),
+    age: toAge(declaration, winner, options.today ?? new Date().toISOString().slice(0, 10)),
   }
 }
 
@@ -149,7 +149,7 @@ function layerStory(
   layer: Layer,
   candidates: readonly Candidate[],
   { declaration }: ResolvedSetting,
-  { textOf }: Resolution,
+  { getText: textOf }: Resolution,
   options: StoryOptions,
 ): LayerStory {
   const candidate = candidates.find((each) => each.layer === layer)
@@ -164,7 +164,7 @@ function layerStory(
     id,
     title,
     state: candidate === candidates[0] ? 'in use' : 'overridden',
-    place: placeIn(options)(candidate),
+    place: makePlaceLabel(options)(candidate),
     file,
     line,
     shown: text === undefined ? null : displayValue(text, { secret: masked, reveal: options.reveal === true }),
@@ -173,7 +173,7 @@ function layerStory(
 }
 
 /** What a person calls the place of a value. */
-function placeIn({ fileLabel = (file) => file }: StoryOptions): (candidate: Candidate) => string {
+function makePlaceLabel({ fileLabel = (file) => file }: StoryOptions): (candidate: Candidate) => string {
   return ({ origin, layer }) =>
     escapeInvisible(originLabel({ ...origin, file: origin.file === null ? null : fileLabel(origin.file) }, layer.title))
 }
@@ -198,7 +198,14 @@ function verdict(
   return `${place} wins: it is the highest of the ${all.length} layers that set it.`
 }
 
-function conversionOf({ declaration, masked, origin, text, valid, value }: ResolvedSetting): StageStory['conversion'] {
+function describeConversion({
+  declaration,
+  masked,
+  origin,
+  text,
+  valid,
+  value,
+}: ResolvedSetting): StageStory['conversion'] {
   if (masked || !valid || text === undefined || typeof value === 'string' || origin?.layer === 'defaults') return null
   const converted = declaration.kind.toText(value, declaration.options)
   if (converted === text) return null

@@ -13,7 +13,7 @@ import {
   type EnvironmentRead,
   environmentReads,
 } from '@mappa/source/javascript/environment-reads'
-import { parseWith } from '@mappa/source/javascript/parse-with'
+import { parseText } from '@mappa/source/javascript/parse-with'
 import { projectDefinition, type SettingsOrPath } from './definition.ts'
 import { findParser } from './find-parser.ts'
 import { mustBeTexts } from './must-be-texts.ts'
@@ -64,9 +64,9 @@ export function checkReads(code: string, file: string, options: CheckReadsOption
   if (typeof code !== 'string' || typeof file !== 'string')
     throw new TypeError('checkReads takes the text of a file and the path of the file.')
   mustBeTexts(options.defined, 'defined', 'checkReads')
-  const path = pathOf(file)
+  const path = getPath(file)
   if (/[\\/]node_modules[\\/]/.test(path) || !/\benv\b/.test(code)) return
-  const parsed = parseWith(findParser(findRoot(dirname(path))), code, path)
+  const parsed = parseText(findParser(findRoot(dirname(path))), code, path)
   const isForeign = parsed?.isWhole !== true && !SCRIPT.test(path)
   const foreign = isForeign ? OBJECTS.find((object) => code.includes(object)) : undefined
   // What is wrong with JavaScript is for the bundler to say.
@@ -75,7 +75,7 @@ export function checkReads(code: string, file: string, options: CheckReadsOption
   const { definition, root } = projectDefinition(options.settings, options.root ?? findRoot(dirname(path)))
   const defined = new Set([...OF_BUNDLERS, ...(options.defined ?? [])])
   const shown = toRelativePath(root, path)
-  const problems = reads.flatMap((read) => problemOf(read, code, shown, definition, defined) ?? [])
+  const problems = reads.flatMap((read) => toProblem(read, code, shown, definition, defined) ?? [])
   if (foreign !== undefined) problems.push(pageProblem('read-in-other-language', { object: foreign }, { file: shown }))
   if (problems.length > 0) throw new SettingsError({ title: 'Reads of page code', stage: null, problems, root })
 }
@@ -83,7 +83,7 @@ export function checkReads(code: string, file: string, options: CheckReadsOption
 const SCRIPT = /\.[cm]?[jt]sx?$/
 const OBJECTS: readonly EnvironmentObject[] = ['process.env', 'import.meta.env']
 
-function problemOf(
+function toProblem(
   { object, name, node, destructured }: EnvironmentRead,
   code: string,
   file: string,
@@ -97,10 +97,10 @@ function problemOf(
   const isOther = defined.has(read)
   const fault = isOther ? null : readProblem(read, name, settings, place)
   if (fault !== null || (!destructured && code.slice(node.start, node.end) === read)) return fault
-  return pageProblem('read-not-replaced', { read, written: writtenAs(object, name, node, code, destructured) }, place)
+  return pageProblem('read-not-replaced', { read, written: writtenForm(object, name, node, code, destructured) }, place)
 }
 
-function writtenAs(
+function writtenForm(
   object: EnvironmentObject,
   name: string,
   node: EnvironmentRead['node'],
@@ -110,7 +110,7 @@ function writtenAs(
   return destructured ? `const { ${name} } = ${object}` : code.slice(node.start, node.end).replace(/\s+/g, ' ')
 }
 
-function pathOf(file: string): string {
+function getPath(file: string): string {
   const plain = file.replace(/[?#].*$/, '').replace(/^\0/, '')
   return plain.startsWith('file:') ? fileURLToPath(plain) : resolve(plain)
 }

@@ -55,7 +55,7 @@ export function projectDefinition(settings: SettingsOrPath | undefined, root?: s
 
 function fresh(file: string, root: string): Definition {
   const parts = partsOfDefinition(file)
-  const state = stateOf(parts)
+  const state = getState(parts)
   const known = loaded.get(file)
   // What it reads by itself may have changed too, so it is run again wherever that is possible.
   const mayDiffer = parts.unknown.length > 0 && known?.canReload === true
@@ -75,7 +75,7 @@ function changed(file: string): SettingsError {
   })
 }
 
-function stateOf({ files }: DefinitionParts): string {
+function getState({ files }: DefinitionParts): string {
   return files
     .map((each) => {
       const stats = statSync(each, { throwIfNoEntry: false })

@@ -26,14 +26,14 @@ export function findParser(root: string): BabelParse {
 function ofProject(root: string): BabelParse {
   const project = join(root, 'package.json')
   for (const way of [['mappa-cli/parser'], ['@babel/parser'], ['@babel/core', '@babel/parser']]) {
-    const file = placeOf(way, project)
+    const file = getPlace(way, project)
     if (file !== null) return (createRequire(project)(file) as typeof import('@babel/parser')).parse
   }
   throw new SettingsError({ stage: null, root, problems: [pageProblem('reads-need-parser', {})] })
 }
 
 /** The file that a package is loaded from, as the one before it finds it. */
-function placeOf(way: readonly string[], from: string): string | null {
+function getPlace(way: readonly string[], from: string): string | null {
   try {
     return way.reduce((file, name) => createRequire(file).resolve(name), from)
   } catch {

@@ -3,7 +3,7 @@ import { type Definition, isDefinition } from '@mappa/core/definition/definition
 import { fs } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { commandLoaderNow } from '@mappa/node/project/definition/command-loader'
-import { exportedBy } from '@mappa/node/project/definition/exported'
+import { unwrapExport } from '@mappa/node/project/definition/exported'
 import { loadingError, notExported } from '@mappa/node/project/definition/loading-error'
 import { needsLoader, typescriptReason } from '@mappa/node/project/definition/needs-loader'
 import { definitionOfJsonFile } from '@mappa/node/project/json-definition/json-file'
@@ -43,7 +43,7 @@ export function loadDefinitionNow(file: string, root: string): LoadedNow {
 function runByNodeNow(file: string, root: string): unknown {
   if (/\.[cm]?ts$/.test(file) && !loadsTypescript()) throw needsLoader(file, root, 'it does not load TypeScript')
   try {
-    return exportedBy(createRequire(file)(file) as object)
+    return unwrapExport(createRequire(file)(file) as object)
   } catch (error) {
     const reason = typescriptReason(error)
     throw reason === null ? error : needsLoader(file, root, reason)

@@ -1,9 +1,9 @@
 import { publicFaults } from '@mappa/core/page/public-values'
-import { replacementsOf } from '@mappa/core/page/replacements'
+import { listReplacements } from '@mappa/core/page/replacements'
 import { checkOptionNames } from '@mappa/core/problems/option-names'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
-import { inspectSettings, reportOf, SOURCE_OPTIONS, type SourceOptions } from '@mappa/node/load/inspect'
+import { inspectSettings, SOURCE_OPTIONS, type SourceOptions, toReport } from '@mappa/node/load/inspect'
 import { projectDefinition, type SettingsOrPath } from './definition.ts'
 import { mustBeTexts } from './must-be-texts.ts'
 
@@ -43,7 +43,7 @@ export function publicReplacements(
     ({ code, setting }) => !((code === 'missing' || code === 'empty') && setting !== null && !open.has(setting)),
   )
   const faults = [...problems, ...publicFaults(inspection.settings)]
-  if (hasErrors(faults)) throw new SettingsError({ ...reportOf(inspection), problems: faults })
-  const table = replacementsOf(inspection.settings)
+  if (hasErrors(faults)) throw new SettingsError({ ...toReport(inspection), problems: faults })
+  const table = listReplacements(inspection.settings)
   return Object.fromEntries(objects.flatMap((object) => [...table].map(([name, code]) => [`${object}.${name}`, code])))
 }

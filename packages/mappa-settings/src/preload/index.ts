@@ -9,8 +9,8 @@
 
 import { hasErrors } from '@mappa/core/problems/problem'
 import { isSettingsError } from '@mappa/core/problems/settings-error'
-import { type FilledVariable, filledIn, filledWith } from '@mappa/node/load/filled-environment'
-import { inspectSettings, reportOf } from '@mappa/node/load/inspect'
+import { type FilledVariable, readFilled, writeFilled } from '@mappa/node/load/filled-environment'
+import { inspectSettings, toReport } from '@mappa/node/load/inspect'
 import { EXIT_CONFIG, printReport } from '@mappa/node/load/load'
 import { findDefinition } from '@mappa/node/project/definition/find'
 import { loadDefinition } from '@mappa/node/project/definition/load'
@@ -25,9 +25,9 @@ try {
     storeFile === ''
       ? inspectSettings(definition, { root })
       : await (await import('@mappa/node/stores/inspect')).inspectWithStore(definition, root, storeFile)
-  if (inspection.problems.length > 0) printReport(reportOf(inspection))
+  if (inspection.problems.length > 0) printReport(toReport(inspection))
   if (hasErrors(inspection.problems)) process.exit(EXIT_CONFIG)
-  const filled = filledIn(process.env)
+  const filled = readFilled(process.env)
   const added: FilledVariable[] = []
   for (const { declaration, text, origin } of inspection.settings) {
     const { name } = declaration
@@ -37,7 +37,7 @@ try {
     process.env[name] = text
     added.push({ name, layer: origin?.layer ?? null })
   }
-  process.env.MAPPA_FILLED = filledWith(process.env, inspection.stage, added)
+  process.env.MAPPA_FILLED = writeFilled(process.env, inspection.stage, added)
 } catch (error) {
   if (!isSettingsError(error)) throw error
   printReport(error.report)

@@ -9,7 +9,7 @@ import type { ReadAt, Setting } from '@mappa/core/definition/setting'
 import { textLayer } from '@mappa/core/layers/sources'
 import { testingProblems } from '@mappa/core/problems/catalogue/testing'
 import { checkOptionNames, mustBeStage } from '@mappa/core/problems/option-names'
-import { problemsOf } from '@mappa/core/problems/problem'
+import { problemFactory } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { resolveSettings } from '@mappa/core/resolve/resolve'
 import { closestMatch } from '@mappa/core/text/closest-match'
@@ -58,7 +58,7 @@ export function settingsFor<D extends Definition>(
   checkOptionNames(options, ['stage'], 'settingsFor')
   const stage = options.stage ?? definition.stages[0]!
   mustBeStage(stage, definition.stages, 'the option stage')
-  const texts = textsOf(given, definition, stage)
+  const texts = listTexts(given, definition, stage)
   const { values, problems } = resolveSettings(definition, {
     stage,
     layers: [
@@ -70,10 +70,10 @@ export function settingsFor<D extends Definition>(
 }
 
 const TITLE = 'Settings for a test'
-const testingProblem = /* @__PURE__ */ problemsOf(testingProblems)
+const testingProblem = /* @__PURE__ */ problemFactory(testingProblems)
 
 /** What is given, as texts by variable name. */
-function textsOf(given: object, { settings }: Definition, stage: string): ReadonlyMap<string, string> {
+function listTexts(given: object, { settings }: Definition, stage: string): ReadonlyMap<string, string> {
   const declarations = new Map(settings.map((each) => [each.path, inStage(each, stage)]))
   const nearest = closestMatch([...declarations.keys()])
   const texts = new Map<string, string>()
@@ -81,7 +81,7 @@ function textsOf(given: object, { settings }: Definition, stage: string): Readon
     const declaration = declarations.get(path)
     if (declaration === undefined)
       return testingProblem('test-value-unknown', { asked: path, near: nearest(path) }, { setting: path, stage })
-    const text = value === undefined ? undefined : textOf(value, declaration)
+    const text = value === undefined ? undefined : getText(value, declaration)
     if (text === null)
       return testingProblem('test-value-wrong', { path, kind: declaration.kind.name }, { setting: path, stage })
     if (text !== undefined) texts.set(declaration.name, text)
@@ -92,7 +92,7 @@ function textsOf(given: object, { settings }: Definition, stage: string): Readon
 }
 
 /** The text of a typed value; `null` if it is none of the kind. */
-function textOf(value: unknown, { kind, options }: Declaration): string | null {
+function getText(value: unknown, { kind, options }: Declaration): string | null {
   if (typeof value === 'string') return value
   try {
     const text: unknown = kind.toText(value as never, options)

@@ -97,7 +97,7 @@ function checking(session: Session): Plugin {
           problems: [pageProblem('plugin-twice', { count })],
         })
       }
-      const problems = waysAround(config)
+      const problems = findEscapes(config)
       if (problems.length > 0) throw new SettingsError({ title: 'The plugin', stage: null, problems })
       const { report, usable } = session.state
       if (usable && report.problems.length > 0) config.logger.warn(formatReport(report))
@@ -132,7 +132,7 @@ function lastWord(): Plugin {
 }
 
 /** What a configuration has that would lead around the border. */
-function waysAround(config: ResolvedConfig): Problem[] {
+function findEscapes(config: ResolvedConfig): Problem[] {
   const prefixes = [config.envPrefix].flat()
   const problems: Problem[] = []
   if (config.envDir !== false || prefixes.some((each) => each !== NO_PREFIX))

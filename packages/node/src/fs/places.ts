@@ -55,14 +55,14 @@ export function realPlace(file: string): string {
  * @param isRepository true for a directory with a `.git`
  * @returns `null` where there is none
  */
-export function repositoryAround(
+export function findEnclosingRepository(
   directory: string,
   paths: Paths = path,
   isRepository: (directory: string) => boolean = hasGit,
 ): string | null {
   if (isRepository(directory)) return directory
   const parent = paths.dirname(directory)
-  return parent === directory ? null : repositoryAround(parent, paths, isRepository)
+  return parent === directory ? null : findEnclosingRepository(parent, paths, isRepository)
 }
 
 const hasGit = (directory: string) => fs.existsSync(path.join(directory, '.git'))

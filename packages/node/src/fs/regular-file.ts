@@ -3,7 +3,7 @@ import { settingsError } from '@mappa/core/problems/settings-error'
 import { fs } from './builtin.ts'
 
 /** What stands at a path, links followed; `undefined` where nothing does, or where nobody can tell: links in a circle, no rights. */
-export function statsOf(file: string) {
+export function readStats(file: string) {
   try {
     return fs.statSync(file)
   } catch {
@@ -13,7 +13,7 @@ export function statsOf(file: string) {
 
 /** True for a file, or a link to one. Reading a pipe or a device may wait for ever, and no signal ends that. */
 export function isRegularFile(file: string): boolean {
-  return statsOf(file)?.isFile() === true
+  return readStats(file)?.isFile() === true
 }
 
 /**
@@ -23,11 +23,11 @@ export function isRegularFile(file: string): boolean {
  * @throws {SettingsError} for a directory, a pipe, a socket or a device
  */
 export function mustBeRegular(file: string, shown: string = file): void {
-  const why = faultOf(file, shown)
+  const why = toFault(file, shown)
   if (why !== null) throw settingsError(why)
 }
 
-function faultOf(file: string, shown: string): Problem | null {
+function toFault(file: string, shown: string): Problem | null {
   try {
     const stats = fs.statSync(file, { throwIfNoEntry: false })
     if (stats === undefined || stats.isFile()) return null

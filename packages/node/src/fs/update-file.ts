@@ -3,7 +3,7 @@ import { writingProblem } from '@mappa/core/problems/catalogue/writing'
 import { hasErrors, problem } from '@mappa/core/problems/problem'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from './builtin.ts'
-import { isInside, realPlace, repositoryAround } from './places.ts'
+import { findEnclosingRepository, isInside, realPlace } from './places.ts'
 import { mustBeRegular } from './regular-file.ts'
 import { removeOldDrafts, writeDraft } from './replace-file.ts'
 
@@ -39,7 +39,7 @@ export async function updateFile(
   change: (before: string | null) => string,
   options: UpdateOptions = {},
 ): Promise<Updated> {
-  const target = targetOf(file)
+  const target = getTarget(file)
   mustBeReplaceable(target, file)
   const release = await lock(target)
   try {
@@ -92,12 +92,12 @@ export function mustBeReplaceable(target: string, file: string): void {
  * @throws {SettingsError} where a link leads out of the repository, or out of its directory where there is none: what is there belongs
  * to something else, and the link may be a stranger's
  */
-export function targetOf(file: string): string {
+export function getTarget(file: string): string {
   try {
     const target = fs.realpathSync(file)
     const isLink = fs.lstatSync(file).isSymbolicLink() && fs.statSync(target).isFile()
     const directory = realPlace(path.dirname(file))
-    if (isLink && !isInside(target, repositoryAround(directory) ?? directory))
+    if (isLink && !isInside(target, findEnclosingRepository(directory) ?? directory))
       throw settingsError(writingProblem('file-link-outside', { file, target }, { file }))
     return target
   } catch (error) {

@@ -57,7 +57,7 @@ function startGroup(key: string, files: readonly string[], directories: readonly
 }
 
 function lookForChanges(files: readonly string[], directories: readonly string[], changed: () => void): StopWatching {
-  let seen = snapshotOf(files, directories)
+  let seen = takeSnapshot(files, directories)
   /** What `changed` was last called for. */
   let told = seen
   let firstChange = 0
@@ -65,7 +65,7 @@ function lookForChanges(files: readonly string[], directories: readonly string[]
   let watches = new Map<string, import('node:fs').FSWatcher>()
 
   const look = (): void => {
-    const now = snapshotOf(files, directories)
+    const now = takeSnapshot(files, directories)
     const time = Date.now()
     if (!isSame(now, seen)) {
       lastChange = time
@@ -107,7 +107,7 @@ function lookForChanges(files: readonly string[], directories: readonly string[]
 /** What is there, by path: where it really lies and which version it is; an empty text for nothing, `0` for an empty file. */
 type Seen = ReadonlyMap<string, string>
 
-function snapshotOf(files: readonly string[], directories: readonly string[]): Seen {
+function takeSnapshot(files: readonly string[], directories: readonly string[]): Seen {
   const inside = directories.flatMap((directory) => {
     try {
       return fs.readdirSync(directory).map((file) => path.join(directory, file))
@@ -115,10 +115,10 @@ function snapshotOf(files: readonly string[], directories: readonly string[]): S
       return []
     }
   })
-  return new Map([...files, ...directories, ...inside].map((file) => [file, versionOf(file, directories)]))
+  return new Map([...files, ...directories, ...inside].map((file) => [file, findVersion(file, directories)]))
 }
 
-function versionOf(file: string, directories: readonly string[]): string {
+function findVersion(file: string, directories: readonly string[]): string {
   try {
     const real = fs.realpathSync(file)
     // The times of a directory say what is in it, which is checked by itself.

@@ -1,6 +1,6 @@
 import type { ChildProcess } from 'node:child_process'
 import { path } from '../fs/builtin.ts'
-import { repositoryAround } from '../fs/places.ts'
+import { findEnclosingRepository } from '../fs/places.ts'
 import { findProgram } from './programs.ts'
 
 const { spawn, spawnSync } = process.getBuiltinModule('node:child_process')
@@ -73,7 +73,7 @@ function ask(directory: string, words: readonly string[], input?: string): GitAn
  */
 function within(directory: string): readonly string[] {
   const isNamed = process.env.GIT_DIR !== undefined || process.env.GIT_WORK_TREE !== undefined
-  const tree = isNamed ? null : repositoryAround(path.resolve(directory))
+  const tree = isNamed ? null : findEnclosingRepository(path.resolve(directory))
   return ['-C', directory, ...(tree === null ? [] : [`--work-tree=${tree}`])]
 }
 
@@ -92,7 +92,7 @@ function environment(): NodeJS.ProcessEnv {
 }
 
 /** The top directory of the repository that a directory lies in; `null` where there is none, or no git. */
-export function repositoryOf(directory: string): string | null {
+export function findRepository(directory: string): string | null {
   const answer = git(directory, ['rev-parse', '--show-toplevel'])
   return answer?.status === 0 ? answer.stdout.replace(/\r?\n$/, '') : null
 }

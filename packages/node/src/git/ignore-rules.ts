@@ -3,7 +3,7 @@ import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '../fs/builtin.ts'
 import { updateFile } from '../fs/update-file.ts'
-import { ignoredAmong, ignoredForAll, ownExcludes, repositoryOf, trackedAmong } from './git.ts'
+import { findRepository, ignoredAmong, ignoredForAll, ownExcludes, trackedAmong } from './git.ts'
 
 /** The rules that keep the files of one machine out of git. */
 export const LOCAL_RULES: readonly string[] = ['.env.local', '.env.*.local']
@@ -21,7 +21,7 @@ export type IgnoreOutcome = 'ignored already' | 'ignored now' | 'no repository'
  * @throws {SettingsError} where git tracks the file, so that no rule would help
  */
 export async function ensureIgnored(root: string, file: string, rule = `/${file}`): Promise<IgnoreOutcome> {
-  if (repositoryOf(root) === null) return 'no repository'
+  if (findRepository(root) === null) return 'no repository'
   if (trackedAmong(root, [file]).has(file)) {
     throw settingsError(commandProblem('secret-file-tracked', { file }, { file }))
   }

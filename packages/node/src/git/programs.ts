@@ -1,6 +1,6 @@
 import type { PlatformPath } from 'node:path'
 import { fs, path } from '../fs/builtin.ts'
-import { isInside, realPlace, repositoryAround } from '../fs/places.ts'
+import { findEnclosingRepository, isInside, realPlace } from '../fs/places.ts'
 
 /** The machine on which a program is looked for; the present one if left out. */
 export interface Machine {
@@ -24,12 +24,12 @@ export interface Machine {
 export function findProgram(name: string, directory: string, machine: Machine = {}): string | null {
   const { platform = process.platform, environment = process.env, isProgram = isExecutable } = machine
   const paths = platform === 'win32' ? path.win32 : path.posix
-  const repository = repositoryAround(directory, paths, machine.isRepository)
+  const repository = findEnclosingRepository(directory, paths, machine.isRepository)
   for (const entry of variable('PATH', environment, platform).split(paths.delimiter)) {
     const place = entry.replace(/^"(.*)"$/, '$1')
     if (!paths.isAbsolute(place) || /[\\/]node_modules[\\/]\.bin[\\/]*$/.test(place)) continue
-    if (isWithin(place, directory, repository, paths)) continue
-    for (const extension of extensionsOf(environment, platform)) {
+    if (isEnclosed(place, directory, repository, paths)) continue
+    for (const extension of listExtensions(environment, platform)) {
       const file = paths.join(place, name + extension)
       if (isProgram(file)) return file
     }
@@ -45,13 +45,13 @@ function variable(name: string, environment: Machine['environment'] & object, pl
   return (found === undefined ? undefined : environment[found]) ?? ''
 }
 
-function extensionsOf(environment: Machine['environment'] & object, platform: NodeJS.Platform): readonly string[] {
+function listExtensions(environment: Machine['environment'] & object, platform: NodeJS.Platform): readonly string[] {
   if (platform !== 'win32') return ['']
   return (variable('PATHEXT', environment, platform) || '.COM;.EXE;.BAT;.CMD').split(';').filter((each) => each !== '')
 }
 
 /** True for the directory itself, and for everything in the repository, also where a link leads there. */
-function isWithin(place: string, directory: string, repository: string | null, paths: PlatformPath): boolean {
+function isEnclosed(place: string, directory: string, repository: string | null, paths: PlatformPath): boolean {
   const places = [place, realPlace(place)].map((each) => paths.resolve(each))
   if (places.some((each) => [directory, realPlace(directory)].includes(each))) return true
   if (repository === null) return false

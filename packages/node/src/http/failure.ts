@@ -24,7 +24,7 @@ const CERTIFICATES: Readonly<Record<string, string>> = {
 }
 
 /** What a failed request means. Never what was sent. */
-export function failureOf(error: unknown, { host }: URL): StoreError {
+export function toFailure(error: unknown, { host }: URL): StoreError {
   if (isStoreError(error)) return error
   const { code = '', message = '' } = error as NodeJS.ErrnoException
   const certificate = CERTIFICATES[code]

@@ -1,5 +1,5 @@
 import { StoreError } from '@mappa/core/store/store-error'
-import { failureOf } from './failure.ts'
+import { toFailure } from './failure.ts'
 
 /** What a connection is secured with: texts in PEM, as `tls.connect` of Node takes them. */
 export interface TlsOptions {
@@ -108,9 +108,9 @@ export class Connections {
 
   #begin(asked: HttpRequest, limit: TimeLimit): Promise<IncomingMessage> {
     const { url, method = 'POST', headers = {}, body = '' } = asked
-    const { request } = moduleFor(url)
+    const { request } = chooseModule(url)
     const { signal } = limit
-    const agent = this.#agentFor(url)
+    const agent = this.#chooseAgent(url)
     const length = { 'content-length': String(Buffer.byteLength(body)) }
     return new Promise((resolve, reject) => {
       const sent = request(
@@ -137,16 +137,16 @@ export class Connections {
     })
   }
 
-  #agentFor(url: URL): Agent {
+  #chooseAgent(url: URL): Agent {
     const known = this.#agents.get(url.origin)
     if (known !== undefined) return known
-    const agent = new (moduleFor(url).Agent)({ keepAlive: true, keepAliveMsecs: 5000 })
+    const agent = new (chooseModule(url).Agent)({ keepAlive: true, keepAliveMsecs: 5000 })
     this.#agents.set(url.origin, agent)
     return agent
   }
 }
 
-function moduleFor(url: URL): typeof import('node:http') | typeof import('node:https') {
+function chooseModule(url: URL): typeof import('node:http') | typeof import('node:https') {
   return process.getBuiltinModule(url.protocol === 'https:' ? 'node:https' : 'node:http') as typeof import('node:https')
 }
 
@@ -205,6 +205,6 @@ class TimeLimit {
   reason(error: unknown, url: URL): unknown {
     if (this.#outer?.aborted) return this.#outer.reason
     if (this.#isOver) return new StoreError('timeout', `${url.host} gave no answer within ${this.#timeout / 1000} s`)
-    return failureOf(error, url)
+    return toFailure(error, url)
   }
 }

@@ -3,7 +3,7 @@ import { checkOptionNames } from '@mappa/core/problems/option-names'
 import type { Store } from '@mappa/core/store/store'
 import type { LastGoodOptions } from '../sources/store/last-good.ts'
 import { inspectStage, mustBeDefinition, stageOfOptions } from './inspect.ts'
-import { accepted, LOAD_OPTIONS, type LoadOptions, refused, sourcesIn } from './load.ts'
+import { accepted, chooseSources, LOAD_OPTIONS, type LoadOptions, refused } from './load.ts'
 
 /** How a store is read. */
 export interface StoreOptions {
@@ -51,7 +51,7 @@ export async function fetchSettings<D extends Definition>(definition: D, options
     const { store, timeout, lastGood, signal, ...others } = options
     const { keep, readStoreLayer, storeSource, TIMEOUT, mustBeStore } = await import('../sources/store/index.ts')
     mustBeStore(options, 'fetchSettings')
-    const sources = sourcesIn(definition, others)
+    const sources = chooseSources(definition, others)
     const stage = stageOfOptions(definition, sources)
     const limits = { timeout: timeout ?? TIMEOUT, ...(signal === undefined ? {} : { signal }) }
     const reading = await readStoreLayer(store, stage.stage, {

@@ -27,15 +27,15 @@ export interface FilledVariable {
 const OF_STORE = '@'
 
 /** What `MAPPA_FILLED` says: whoever gets an environment on can tell what Mappa put there from what a person has set. */
-export function filledIn({ MAPPA_FILLED = '' }: Environment): Filled {
+export function readFilled({ MAPPA_FILLED = '' }: Environment): Filled {
   const [stage = '', ...words] = MAPPA_FILLED.split(' ')
   const ofStore = words.filter((word) => word.startsWith(OF_STORE)).map((word) => word.slice(OF_STORE.length))
   return { stage, names: words.map((word) => word.replace(OF_STORE, '')), ofStore: new Set(ofStore) }
 }
 
 /** What `MAPPA_FILLED` says after more variables were put there. */
-export function filledWith(environment: Environment, stage: string, more: readonly FilledVariable[]): string {
-  const { names, ofStore } = filledIn(environment)
+export function writeFilled(environment: Environment, stage: string, more: readonly FilledVariable[]): string {
+  const { names, ofStore } = readFilled(environment)
   const byName = new Map(names.map((name) => [name, ofStore.has(name)]))
   for (const { name, layer } of more) byName.set(name, layer === STORE_LAYER)
   return [stage, ...[...byName].map(([name, isOfStore]) => (isOfStore ? OF_STORE + name : name))].join(' ')
@@ -72,10 +72,10 @@ type Verdict = 'used' | 'read again' | 'other in the store' | 'of another stage'
  */
 export function withoutFilled(environment: ProcessEnvironment, of: LookedAt, textsOf: TextsOf): OwnEnvironment {
   const { stage } = of
-  const filled = filledIn(environment.values)
+  const filled = readFilled(environment.values)
   const names = filled.names.filter((name) => of.names.includes(name) && environment.values[name] !== undefined)
   if (names.length === 0) return { environment, problems: [] }
-  const verdictOf = judgeIn(filled, of, textsOf)
+  const verdictOf = makeJudge(filled, of, textsOf)
   const verdicts = names.map((name) => [name, verdictOf(name, environment.values[name]!)] as const)
   const having = (wanted: Verdict) => verdicts.flatMap(([name, verdict]) => (verdict === wanted ? [name] : []))
   const [changed, others] = [having('other in the store'), having('of another stage')]
@@ -91,7 +91,7 @@ export function withoutFilled(environment: ProcessEnvironment, of: LookedAt, tex
   return { environment: { ...environment, values }, problems }
 }
 
-function judgeIn(
+function makeJudge(
   { stage: other, ofStore }: Filled,
   { stage, root, stages, store }: LookedAt,
   textsOf: TextsOf,

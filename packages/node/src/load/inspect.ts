@@ -9,7 +9,7 @@ import { type Resolution, resolveSettings } from '@mappa/core/resolve/resolve'
 import { fs, path } from '../fs/builtin.ts'
 import { chooseRoot } from '../project/root.ts'
 import { type ChosenStage, chooseStage } from '../project/stage.ts'
-import { namesOf, projectSources } from '../sources/project-sources.ts'
+import { listNames, projectSources } from '../sources/project-sources.ts'
 import {
   givenEnvironment,
   type ProcessEnvironment,
@@ -92,12 +92,12 @@ export function inspectStage<D extends Definition>(
   if (unasked) unaskedStages.set(root, stage)
   const directory = options.directory === undefined ? definition.directory : options.directory
   const store = more.find(({ kind }) => kind === 'store')?.read(stage) ?? null
-  const { environment, problems: ofOthers } = environmentFor(definition, stage, { ...options, root }, store)
+  const { environment, problems: ofOthers } = buildEnvironment(definition, stage, { ...options, root }, store)
   const { sources, problems } = projectSources(definition, root, directory, environment.values, more)
   const layers = [...sources.map((each) => each.read(stage)), ...(options.extraLayers ?? [])]
   const exists = (file: string) => fs.existsSync(path.resolve(root, file))
   const resolution = resolveSettings(definition, { stage, layers, exists, root })
-  const unclear = unclearValues(environment, namesOf(definition), root, layerPaths(stage, definition.layersFrom))
+  const unclear = unclearValues(environment, listNames(definition), root, layerPaths(stage, definition.layersFrom))
   const beside = [...ofStage, ...ofOthers, ...problems(stage), ...unclear].map((each) => locate(each, { stage }))
   return {
     ...resolution,
@@ -116,31 +116,31 @@ function withoutGuesses({ problems, layers }: Resolution): readonly Problem[] {
 }
 
 /** The environment without what Mappa itself put there. */
-function environmentFor(
+function buildEnvironment(
   definition: Definition,
   stage: string,
   options: SourceOptions & { readonly root: string },
   store: Layer | null,
 ): OwnEnvironment {
-  const environment = environmentOf(options)
+  const environment = getEnvironment(options)
   if (!environment.values.MAPPA_FILLED) return { environment, problems: [] }
-  const textsOf = (each: string) => {
+  const listTexts = (each: string) => {
     const found = inspectStage(definition, { stage: each, from: '' }, { ...options, environment: {}, extraLayers: [] })
     return new Map(found.settings.map(({ declaration, text }) => [declaration.name, text]))
   }
   const { root } = options
-  const of = { stage, root, names: namesOf(definition), stages: definition.stages, store }
-  return withoutFilled(environment, of, textsOf)
+  const of = { stage, root, names: listNames(definition), stages: definition.stages, store }
+  return withoutFilled(environment, of, listTexts)
 }
 
-function environmentOf({ environment }: SourceOptions): ProcessEnvironment {
+function getEnvironment({ environment }: SourceOptions): ProcessEnvironment {
   return environment === undefined ? processEnvironment(process.env) : givenEnvironment(environment)
 }
 
 /** The stage that options, or else the environment, name. */
 export function stageOfOptions(definition: Definition, options: SourceOptions): ChosenStage {
   const asked = options.stage === undefined ? undefined : { stage: options.stage, from: 'the option stage' }
-  return { ...chooseStage(definition.stages, environmentOf(options), asked), unasked: asked === undefined }
+  return { ...chooseStage(definition.stages, getEnvironment(options), asked), unasked: asked === undefined }
 }
 
 /** The stage that the environment chose last in this process, by the directory of the project. */
@@ -153,6 +153,6 @@ export function mustBeDefinition(definition: unknown, where: string): void {
 }
 
 /** What a report about an inspection is made from. */
-export function reportOf({ stage, problems, layers, root, rootFrom }: Inspection): Report {
+export function toReport({ stage, problems, layers, root, rootFrom }: Inspection): Report {
   return { stage, problems, layers, root, rootFrom }
 }

@@ -12,9 +12,9 @@ import {
   type Inspection,
   inspectSettings,
   mustBeDefinition,
-  reportOf,
   SOURCE_OPTIONS,
   type SourceOptions,
+  toReport,
 } from './inspect.ts'
 import { terminalStyle } from './terminal.ts'
 
@@ -88,7 +88,7 @@ export function loadSettings<D extends Definition>(definition: D, options: LoadO
   try {
     checkOptionNames(options, LOAD_OPTIONS, 'loadSettings')
     mustBeDefinition(definition, 'loadSettings')
-    return accepted(inspectSettings(definition, sourcesIn(definition, options)), options)
+    return accepted(inspectSettings(definition, chooseSources(definition, options)), options)
   } catch (error) {
     return refused(error, options)
   }
@@ -104,7 +104,7 @@ export function accepted<D extends Definition>(
   { onNotices = printNotices }: Pick<LoadOptions, 'onNotices'>,
 ): Values<D> {
   const { problems, values, stage } = inspection
-  if (values === null) throw new SettingsError(reportOf(inspection))
+  if (values === null) throw new SettingsError(toReport(inspection))
   stages.set(values as object, stage)
   const told = problems.filter(isNews)
   if (told.length > 0) onNotices(told, { stage, problems: told })
@@ -121,7 +121,7 @@ export function refused(error: unknown, options: Pick<LoadOptions, 'onErrors'>):
 export const LOAD_OPTIONS = [...SOURCE_OPTIONS, 'onErrors', 'flags', 'allowPositionals', 'onNotices'] as const
 
 /** Where to look for values, the flags of the command line among them. Answers those that ask for something. */
-export function sourcesIn(definition: Definition, options: LoadOptions): SourceOptions {
+export function chooseSources(definition: Definition, options: LoadOptions): SourceOptions {
   const { onErrors: _, flags: given, allowPositionals, onNotices: __, ...sources } = options
   if (given === undefined && allowPositionals !== undefined)
     throw new TypeError('The option allowPositionals has no effect without the option flags.')
@@ -148,13 +148,13 @@ function answer({ help, version }: ParsedFlags, definition: Definition, options:
   const { paint, width } = terminalStyle(process.stdout)
   const program = basename(process.argv[1] ?? 'program')
   const { root } = chooseRoot(options.root)
-  const text = help ? flagsHelp(definition, program, Math.min(width ?? 100, 100), paint) : versionOf(root)
+  const text = help ? flagsHelp(definition, program, Math.min(width ?? 100, 100), paint) : findVersion(root)
   process.stdout.write(`${text}\n`)
   process.exit(0)
 }
 
 /** The version that the program's `package.json` has. */
-function versionOf(root: string): string {
+function findVersion(root: string): string {
   const file = join(root, 'package.json')
   try {
     if (!isRegularFile(file)) return 'no version'

@@ -7,7 +7,7 @@ import { displayValue } from '@mappa/core/secret/display'
 import { watchFiles } from '../fs/watch-files.ts'
 import { projectSources } from '../sources/project-sources.ts'
 import type { StoreOptions } from './fetch.ts'
-import { type Inspection, reportOf, SOURCE_OPTIONS, type SourceOptions } from './inspect.ts'
+import { type Inspection, SOURCE_OPTIONS, type SourceOptions, toReport } from './inspect.ts'
 import { printReport } from './load.ts'
 
 /** One setting that has another value than before. Shows no secret. */
@@ -68,7 +68,7 @@ export class Watching<D extends Definition> {
     first: Inspection<D>,
     inspect: (first: Inspection<D>) => Inspection<D>,
   ) {
-    if (first.values === null) throw new SettingsError(reportOf(first))
+    if (first.values === null) throw new SettingsError(toReport(first))
     this.#definition = definition
     this.#onChange = onChange
     this.#onProblems = onProblems ?? printReport
@@ -92,10 +92,10 @@ export class Watching<D extends Definition> {
     // Root and stage are fixed: the program may go on to another directory.
     const next = this.#inspect(this.#first)
     if (next.values === null) {
-      this.tell({ ...reportOf(next), title: `Settings for ${next.stage} changed, and the last good values stay` })
+      this.tell({ ...toReport(next), title: `Settings for ${next.stage} changed, and the last good values stay` })
       return false
     }
-    const changes = changesBetween(this.#last, next)
+    const changes = compareChanges(this.#last, next)
     this.#last = next
     if (changes.length === 0) return true
     this.#current = next.values
@@ -111,9 +111,9 @@ export class Watching<D extends Definition> {
   watchFiles({ directory = this.#definition.directory }: SourceOptions, alsoStop = () => {}): WatchedSettings<D> {
     const { root, stage } = this.#first
     const watched = projectSources(this.#definition, root, directory, {}).sources
-    const pathsOf = (kind: LayerKind) =>
+    const listPaths = (kind: LayerKind) =>
       watched.filter((each) => each.kind === kind).flatMap((each) => each.paths?.(stage) ?? [])
-    const stop = watchFiles(pathsOf('file'), pathsOf('directory'), () => this.look())
+    const stop = watchFiles(listPaths('file'), listPaths('directory'), () => this.look())
     const current = () => this.#current
     return {
       get current() {
@@ -127,7 +127,7 @@ export class Watching<D extends Definition> {
   }
 }
 
-function changesBetween(before: Inspection, after: Inspection): SettingChange[] {
+function compareChanges(before: Inspection, after: Inspection): SettingChange[] {
   return after.settings.flatMap((now, index) => {
     const old = before.settings[index]!
     if (now.text === old.text) return []

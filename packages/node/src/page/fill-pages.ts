@@ -2,7 +2,7 @@ import { fillPage, hasPayloadPlace, payloadElement } from '@mappa/core/page/payl
 import { publicValueProblem } from '@mappa/core/problems/catalogue/public-values'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '../fs/builtin.ts'
-import { filesBelow } from '../fs/files-below.ts'
+import { walkFiles } from '../fs/files-below.ts'
 import { replaceFile } from '../fs/replace-file.ts'
 
 /**
@@ -19,7 +19,7 @@ import { replaceFile } from '../fs/replace-file.ts'
  * ```
  */
 export function fillPages(directory: string, settings: object): string[] {
-  const pages = [...filesBelow(path.resolve(directory))]
+  const pages = [...walkFiles(path.resolve(directory))]
     .filter((file) => /\.html?$/i.test(file))
     .map((file) => [file, fs.readFileSync(file, 'utf8')] as const)
     .filter(([, html]) => hasPayloadPlace(html))

@@ -54,7 +54,7 @@ export function chooseRoot(given: string | URL | undefined): ChosenRoot {
   if (given !== undefined) {
     if (typeof given === 'string' && !/^[a-z][a-z\d+.-]+:/i.test(given))
       return { root: resolve(given), from: 'the option root' }
-    const root = findRoot(dirname(pathOf(given)))
+    const root = findRoot(dirname(getPath(given)))
     // Where only the built files were copied, there is none above them.
     if (isThere(join(root, 'package.json')) === true) return { root, from: 'the package.json above the module' }
   }
@@ -63,7 +63,7 @@ export function chooseRoot(given: string | URL | undefined): ChosenRoot {
   return { root, from: mark === undefined ? 'the current directory' : `the nearest ${mark}` }
 }
 
-function pathOf(given: unknown): string {
+function getPath(given: unknown): string {
   try {
     return fileURLToPath(given as string | URL)
   } catch {

@@ -32,9 +32,9 @@ export interface EnvFiles {
  * @param layersFrom the directories whose layer files lie below those of the project, relative to it, lowest first
  */
 export function envFiles(root: string, layersFrom: readonly string[]): EnvFiles {
-  const own = filesOf(root, null)
+  const own = listFiles(root, null)
   if (layersFrom.length === 0) return own
-  const parts = [...layersFrom.map((directory) => filesOf(root, directory)), own]
+  const parts = [...layersFrom.map((directory) => listFiles(root, directory)), own]
   return {
     sources: parts.flatMap(({ sources }) => sources),
     problems: (stage, stages) => parts.flatMap(({ problems }) => problems(stage, stages)),
@@ -42,7 +42,7 @@ export function envFiles(root: string, layersFrom: readonly string[]): EnvFiles 
 }
 
 /** @param directory the directory that the project shares with others; `null` for its own */
-function filesOf(root: string, directory: string | null): EnvFiles {
+function listFiles(root: string, directory: string | null): EnvFiles {
   const inner = (file: string) => (directory === null ? file : `${directory}/${file}`)
   let present: readonly string[] = []
   let notListed: readonly Problem[] = []
@@ -53,17 +53,17 @@ function filesOf(root: string, directory: string | null): EnvFiles {
   }
   return {
     sources: layerFiles('<stage>').map((id, index): Source => {
-      const nameIn = (stage: string) => layerFiles(stage)[index]!
+      const findName = (stage: string) => layerFiles(stage)[index]!
       return {
         id: inner(id),
         kind: 'file',
         read(stage) {
-          const file = inner(nameIn(stage))
-          return present.includes(nameIn(stage))
+          const file = inner(findName(stage))
+          return present.includes(findName(stage))
             ? readEnvLayer(root, file, directory !== null)
             : emptyLayer(file, file, [])
         },
-        paths: (stage) => [join(root, inner(nameIn(stage)))],
+        paths: (stage) => [join(root, inner(findName(stage)))],
       }
     }),
     problems: (stage, stages) => [

@@ -18,12 +18,12 @@ export function nearFiles(
   const ofOthers = new Set(stages.flatMap((each) => layerFiles(each)))
   return present.flatMap((file) => {
     if (ofOthers.has(file)) return []
-    const meant = meaningOf(file, stages)
+    const meant = classifyMeaning(file, stages)
     return meant !== null && read.includes(meant) && meant !== file ? [{ file, meant }] : []
   })
 }
 
-function meaningOf(file: string, stages: readonly string[]): string | null {
+function classifyMeaning(file: string, stages: readonly string[]): string | null {
   const words = file
     .toLowerCase()
     .split(/[._\s-]+/)

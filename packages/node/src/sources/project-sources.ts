@@ -30,7 +30,7 @@ export function projectSources(
   more: readonly Source[] = [],
 ): ProjectSources {
   const files = envFiles(root, definition.layersFrom)
-  const mounted = directory === null ? [] : [directorySource(root, directory, namesOf(definition))]
+  const mounted = directory === null ? [] : [directorySource(root, directory, listNames(definition))]
   const variables: Source = { id: 'environment', kind: 'environment', read: () => environmentLayer(environment) }
   return {
     sources: inOrder([...files.sources, ...mounted, ...more, variables]),
@@ -39,6 +39,6 @@ export function projectSources(
 }
 
 /** Every name under which a setting of the definition is read. */
-export function namesOf({ settings }: Definition): string[] {
+export function listNames({ settings }: Definition): string[] {
   return settings.flatMap(({ name, formerly }) => [name, ...formerly])
 }

@@ -35,7 +35,7 @@ export function processEnvironment(environment: Environment): ProcessEnvironment
   const initial = inherited ? null : initialEnvironment()
   const values: Record<string, string | undefined> = { ...environment }
   const unclear = new Set<string>()
-  for (const [name, entries] of entriesIn(files)) {
+  for (const [name, entries] of findEntries(files)) {
     const value = environment[name]
     if (value === undefined || (initial !== null && initial.get(name) === value)) continue
     const isFromFile = entries.some((each) => fits(each, value))
@@ -88,17 +88,17 @@ function readByRuntime({ npm_config_user_agent: agent = '' }: Environment): Runt
   const named = filesNamed(execArgv)
   if (versions.bun !== undefined) {
     if (execArgv.includes('--no-env-file')) return null
-    const files = named.length > 0 ? named : envFilesIn(currentDirectory())
+    const files = named.length > 0 ? named : findEnvFiles(currentDirectory())
     return { files, turnOff: 'start Bun with --no-env-file', inherited: false }
   }
   if (named.length > 0) return { files: named, turnOff: 'leave --env-file out of the call of node', inherited: false }
   if ((versions as { deno?: string }).deno !== undefined) {
-    const files = envFilesIn(currentDirectory())
+    const files = findEnvFiles(currentDirectory())
     return { files, turnOff: 'leave --env-file out of the call of deno', inherited: false }
   }
   if (!agent.startsWith('bun/')) return null
   return {
-    files: envFilesIn(currentDirectory()),
+    files: findEnvFiles(currentDirectory()),
     turnOff: 'start the script with bun --no-env-file run',
     inherited: true,
   }
@@ -114,7 +114,7 @@ function filesNamed(words: readonly string[]): string[] {
   })
 }
 
-function envFilesIn(directory: string): string[] {
+function findEnvFiles(directory: string): string[] {
   try {
     return fs
       .readdirSync(directory)
@@ -134,7 +134,7 @@ function document(file: string): ParsedEnvFile | null {
 }
 
 /** What files say about each name that they have. */
-function entriesIn(files: readonly string[]): ReadonlyMap<string, readonly (string | Template)[]> {
+function findEntries(files: readonly string[]): ReadonlyMap<string, readonly (string | Template)[]> {
   const said = new Map<string, (string | Template)[]>()
   for (const { name, value } of files.flatMap((file) => document(file)?.entries ?? [])) {
     const same = said.get(name)

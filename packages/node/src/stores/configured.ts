@@ -31,7 +31,7 @@ export async function openStore(file?: string, root: string = findRoot(currentDi
   const whole = path.resolve(root, found)
   if (!fs.existsSync(whole)) throw refusal('store-file-missing', { files: [found] })
   if (!whole.endsWith('.json')) return exportedStore(whole, found)
-  return storeOf(jsonIn(whole, found), found, root)
+  return makeStore(readJson(whole, found), found, root)
 }
 
 async function exportedStore(whole: string, file: string): Promise<Store> {
@@ -40,7 +40,7 @@ async function exportedStore(whole: string, file: string): Promise<Store> {
   throw refusal('store-file-wrong', { reason: 'it exports no store by default' }, file)
 }
 
-function jsonIn(whole: string, file: string): Readonly<Record<string, unknown>> {
+function readJson(whole: string, file: string): Readonly<Record<string, unknown>> {
   try {
     const data: unknown = JSON.parse(fs.readFileSync(whole, 'utf8'))
     if (typeof data === 'object' && data !== null && !Array.isArray(data)) return data as Record<string, unknown>
@@ -50,21 +50,21 @@ function jsonIn(whole: string, file: string): Readonly<Record<string, unknown>> 
   throw refusal('store-file-wrong', { reason: 'it is no JSON object' }, file)
 }
 
-function storeOf(data: Readonly<Record<string, unknown>>, file: string, root: string): Store {
+function makeStore(data: Readonly<Record<string, unknown>>, file: string, root: string): Store {
   const { kind, $schema: _, tls, password, token, ...others } = data
-  const secure = tls === undefined ? {} : { tls: tlsIn(tls, file, root) }
+  const secure = tls === undefined ? {} : { tls: readTls(tls, file, root) }
   const options = { ...others, ...secure } as never
   if (kind === 'etcd') {
-    const own = password === undefined ? {} : { password: secretIn(password, 'password', file, root) }
+    const own = password === undefined ? {} : { password: readSecret(password, 'password', file, root) }
     return etcdStore({ ...(options as object), ...own } as never)
   }
   if (kind === 'http')
-    return httpStore({ ...(options as object), token: secretIn(token, 'token', file, root) } as never)
+    return httpStore({ ...(options as object), token: readSecret(token, 'token', file, root) } as never)
   throw refusal('store-file-wrong', { reason: 'its "kind" must be "etcd" or "http"' }, file)
 }
 
 /** A secret that a file only says the place of. */
-function secretIn(given: unknown, member: string, file: string, root: string): string {
+function readSecret(given: unknown, member: string, file: string, root: string): string {
   if (typeof given === 'string') throw refusal('store-secret-written', { member, file }, file)
   const { env, file: from } = (given ?? {}) as { env?: unknown; file?: unknown }
   if (typeof env === 'string') {
@@ -85,7 +85,7 @@ function secretIn(given: unknown, member: string, file: string, root: string): s
   }
 }
 
-function tlsIn(given: unknown, file: string, root: string): TlsOptions {
+function readTls(given: unknown, file: string, root: string): TlsOptions {
   checkOptionNames(given, ['ca', 'cert', 'key', 'servername'], `"tls" of ${file}`)
   const { servername, ...files } = given as Readonly<Record<string, string>>
   const texts = Object.entries(files).map(([member, each]) => {

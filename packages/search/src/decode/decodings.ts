@@ -15,7 +15,7 @@ export interface Decoding {
  * @param bytes a text in UTF-8
  * @returns what is different from the text as it stands
  */
-export function* decodingsOf(bytes: Uint8Array): Generator<Decoding> {
+export function* listDecodings(bytes: Uint8Array): Generator<Decoding> {
   const plain = [bytes]
   for (let round = 0; round < 2; round++) {
     const { bytes: resolved, mayHoldMore } = unescapeAndConcatenate(plain.at(-1)!)
@@ -28,18 +28,18 @@ export function* decodingsOf(bytes: Uint8Array): Generator<Decoding> {
 
 /** A text with its percent-encoding or its references of HTML resolved. */
 function* decodedMarks(bytes: Uint8Array): Generator<Decoding> {
-  const { percent, references } = marksIn(bytes)
+  const { percent, references } = findMarks(bytes)
   if (!percent && !references) return
   const text = latin1(bytes)
   const decoded = percent ? resolvePercent(text) : text
-  if (percent) yield { encoding: ', percent-encoded', bytes: bytesOf(decoded) }
+  if (percent) yield { encoding: ', percent-encoded', bytes: toBytes(decoded) }
   // A picture within an address is HTML in percent-encoding.
   for (const one of new Set([text, decoded]))
-    if (REFERENCE.test(one)) yield { encoding: ', escaped for HTML', bytes: bytesOf(resolveReferences(one)) }
+    if (REFERENCE.test(one)) yield { encoding: ', escaped for HTML', bytes: toBytes(resolveReferences(one)) }
 }
 
 /** Whether there may be percent-encoding or references in a text. Looked up in bytes, since nearly always there are none. */
-function marksIn(bytes: Uint8Array): { percent: boolean; references: boolean } {
+function findMarks(bytes: Uint8Array): { percent: boolean; references: boolean } {
   let percent = false
   let references = false
   for (let at = 0; at < bytes.length; at++) {
@@ -86,7 +86,7 @@ function latin1(bytes: Uint8Array): string {
   return text
 }
 
-function bytesOf(text: string): Uint8Array {
+function toBytes(text: string): Uint8Array {
   const bytes = new Uint8Array(text.length)
   for (let at = 0; at < text.length; at++) bytes[at] = text.charCodeAt(at)
   return bytes

@@ -1,4 +1,4 @@
-import { meaningOf, pairOf, type SearchIndex, tripleOf } from '../search-index.ts'
+import { classifyMeaning, pairKey, type SearchIndex, tripleKey } from '../search-index.ts'
 
 /** What a text holds beside what stands in it as it is. */
 export interface EncodedRegions {
@@ -19,7 +19,7 @@ const GAP = '\0'
  *
  * @param text one character, up to U+00FF, for each byte
  */
-export function encodedRegionsIn(text: string, searchIndex: SearchIndex): EncodedRegions {
+export function findEncodedRegions(text: string, searchIndex: SearchIndex): EncodedRegions {
   const reach = searchIndex.longest + MAX_JOINT
   const parts: string[] = []
   const files: string[] = []
@@ -30,13 +30,13 @@ export function encodedRegionsIn(text: string, searchIndex: SearchIndex): Encode
     const [spot, short] = match
     const { index } = match
     const end = index + spot.length
-    const resume = resumeAt(text, index, end, short !== undefined, searchIndex)
+    const resume = findResume(text, index, end, short !== undefined, searchIndex)
     if (resume !== null) {
       spots.lastIndex = resume
       continue
     }
     if (spot === ADDRESS) {
-      files.push(digitsAt(text, end))
+      files.push(readDigits(text, end))
       continue
     }
     if (index - reach > to || to === 0) {
@@ -50,7 +50,7 @@ export function encodedRegionsIn(text: string, searchIndex: SearchIndex): Encode
 }
 
 /** Where to go on behind what only looked like a joint or an escape; `null` for what is one, or something else. */
-function resumeAt(text: string, index: number, end: number, short: boolean, searchIndex: SearchIndex): number | null {
+function findResume(text: string, index: number, end: number, short: boolean, searchIndex: SearchIndex): number | null {
   // What looked like a joint may be part of a value, and hold something else.
   if (JOINT.test(text.slice(index, end)) && !joins(text, index - 1, end, searchIndex)) return index + 1
   return short && !escapes(text, index - 1, end, searchIndex) ? end - 1 : null
@@ -64,7 +64,7 @@ const ADDRESS = ';base64,'
 const DIGITS = /[\w+/-]*/y
 
 /** The base64 (RFC 4648) that begins at a place. */
-function digitsAt(text: string, from: number): string {
+function readDigits(text: string, from: number): string {
   DIGITS.lastIndex = from
   return DIGITS.exec(text)![0]
 }
@@ -81,11 +81,11 @@ function joins(text: string, left: number, right: number, { pairs, triples }: Se
   if (text[right] === text[right - 1]) return false
   if (!isPlain(text, left) || !isPlain(text, right)) return true
   const [before, behind] = [text.charCodeAt(left), text.charCodeAt(right)]
-  if (pairs[pairOf(before, behind)] === 0) return false
+  if (pairs[pairKey(before, behind)] === 0) return false
   if (!isPlain(text, left - 1) || !isPlain(text, right + 1)) return true
   return (
-    triples[tripleOf(text.charCodeAt(left - 1), before, behind)] === 1 ||
-    triples[tripleOf(before, behind, text.charCodeAt(right + 1))] === 1
+    triples[tripleKey(text.charCodeAt(left - 1), before, behind)] === 1 ||
+    triples[tripleKey(before, behind, text.charCodeAt(right + 1))] === 1
   )
 }
 
@@ -97,14 +97,14 @@ function joins(text: string, left: number, right: number, { pairs, triples }: Se
  */
 function escapes(text: string, left: number, right: number, { pairs, triples }: SearchIndex): boolean {
   if (!isPlain(text, left) || !isPlain(text, right)) return true
-  const meant = meaningOf(text.charCodeAt(right - 1))
+  const meant = classifyMeaning(text.charCodeAt(right - 1))
   const [before, behind] = [text.charCodeAt(left), text.charCodeAt(right)]
-  if (pairs[pairOf(before, meant)] === 0 && pairs[pairOf(meant, behind)] === 0) return false
+  if (pairs[pairKey(before, meant)] === 0 && pairs[pairKey(meant, behind)] === 0) return false
   if (!isPlain(text, left - 1) || !isPlain(text, right + 1)) return true
   return (
-    triples[tripleOf(text.charCodeAt(left - 1), before, meant)] === 1 ||
-    triples[tripleOf(before, meant, behind)] === 1 ||
-    triples[tripleOf(meant, behind, text.charCodeAt(right + 1))] === 1
+    triples[tripleKey(text.charCodeAt(left - 1), before, meant)] === 1 ||
+    triples[tripleKey(before, meant, behind)] === 1 ||
+    triples[tripleKey(meant, behind, text.charCodeAt(right + 1))] === 1
   )
 }
 

@@ -127,7 +127,7 @@ export const SIMPLE_ESCAPES: Readonly<Record<string, number>> = { n: 10, r: 13, 
 function readEscape(bytes: Uint8Array, from: number): { text: readonly number[]; end: number } {
   const letter = String.fromCharCode(bytes[from] ?? BACKSLASH)
   if (letter === 'x') {
-    const code = hexAt(bytes, from + 1, 2)
+    const code = readHex(bytes, from + 1, 2)
     if (code >= 0) return { text: utf8(String.fromCharCode(code)), end: from + 3 }
   }
   if (letter === 'u') {
@@ -142,19 +142,19 @@ function readEscape(bytes: Uint8Array, from: number): { text: readonly number[];
 function readCodePoint(bytes: Uint8Array, from: number): { text: readonly number[]; end: number } | null {
   if (bytes[from] === OPEN) {
     const end = bytes.indexOf(CLOSE, from)
-    const code = end < 0 || end > from + 7 ? -1 : hexAt(bytes, from + 1, end - from - 1)
+    const code = end < 0 || end > from + 7 ? -1 : readHex(bytes, from + 1, end - from - 1)
     return code < 0 || code > 0x10ffff ? null : { text: encoded(String.fromCodePoint(code)), end: end + 1 }
   }
-  const code = hexAt(bytes, from, 4)
+  const code = readHex(bytes, from, 4)
   if (code < 0) return null
   const isHigh = code >= 0xd800 && code < 0xdc00
-  const low = isHigh && bytes[from + 4] === BACKSLASH && bytes[from + 5] === 117 ? hexAt(bytes, from + 6, 4) : -1
+  const low = isHigh && bytes[from + 4] === BACKSLASH && bytes[from + 5] === 117 ? readHex(bytes, from + 6, 4) : -1
   return low < 0
     ? { text: encoded(String.fromCharCode(code)), end: from + 4 }
     : { text: encoded(String.fromCharCode(code, low)), end: from + 10 }
 }
 
-function hexAt(bytes: Uint8Array, from: number, count: number): number {
+function readHex(bytes: Uint8Array, from: number, count: number): number {
   let value = 0
   for (let at = from; at < from + count; at++) {
     const digit = Number.parseInt(String.fromCharCode(bytes[at] ?? 0), 16)

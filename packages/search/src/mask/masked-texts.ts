@@ -1,8 +1,8 @@
 import { runningProblem } from '@mappa/core/problems/catalogue/running'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { Resolution } from '@mappa/core/resolve/resolve'
-import { maskOf } from '@mappa/core/secret/secret'
-import { needlesFor } from '../needles.ts'
+import { mask } from '@mappa/core/secret/secret'
+import { toNeedles } from '../needles.ts'
 import type { MaskedText } from './masker.ts'
 import { writtenForms } from './written-forms.ts'
 
@@ -21,10 +21,10 @@ export function maskedTexts({ settings }: Pick<Resolution, 'settings'>): {
   for (const { declaration, masked, text, value } of settings) {
     if (!masked || text === undefined || text === '') continue
     const { name, path } = declaration
-    const patterns = needlesFor(name, path, text, value).flatMap((each) => each.patterns)
+    const patterns = toNeedles(name, path, text, value).flatMap((each) => each.patterns)
     if (patterns.length === 0) problems.push(runningProblem('secret-not-masked', { name }, { name, setting: path }))
     for (const pattern of [...patterns.map((each) => each.text), ...(patterns.length === 0 ? [] : writtenForms(text))])
-      texts.push({ text: pattern, mask: maskOf(text) })
+      texts.push({ text: pattern, mask: mask(text) })
   }
   return { texts, problems }
 }

@@ -100,7 +100,7 @@ export class Masker {
       hash = hashed(hash, all[at]!)
       if (heads[hash] === 0 || at < SHORTEST - 1) continue
       const start = at - SHORTEST + 1
-      const found = this.#longestAt(all, start, isEnd)
+      const found = this.#findLongest(all, start, isEnd)
       if (found === 'open') {
         open = Math.min(open, start)
         break
@@ -114,7 +114,7 @@ export class Masker {
   }
 
   /** The longest text at a position; `open` where the bytes end within one and more may come. */
-  #longestAt(all: Buffer, start: number, isEnd: boolean): Pattern | 'open' | null {
+  #findLongest(all: Buffer, start: number, isEnd: boolean): Pattern | 'open' | null {
     const rest = all.length - start
     let longest: Pattern | null = null
     for (const each of this.#byHead.get(all.readInt32LE(start)) ?? []) {

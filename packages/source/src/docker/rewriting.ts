@@ -11,7 +11,7 @@ export function dockerRewriting(literals: (text: string, file: string) => readon
     literals,
     obstacle({ text, start, literal }) {
       if (/[$\\]/.test(literal.value)) return 'dollar'
-      return INSTRUCTION.test(lineAt(text, start)) ? null : 'build-command'
+      return INSTRUCTION.test(findLine(text, start)) ? null : 'build-command'
     },
     replace({ name, secret }, { text, start, end, literal, isWhole }) {
       if (secret) return 'image-secret'
@@ -37,6 +37,6 @@ function isSame(before: TextEdit | undefined, { from, to, by }: TextEdit): boole
   return before !== undefined && before.from === from && before.to === to && before.by === by
 }
 
-function lineAt(text: string, at: number): string {
+function findLine(text: string, at: number): string {
   return text.slice(startOfLine(text, at), endOfLine(text, at))
 }

@@ -2,7 +2,7 @@ import type { TextEdit } from '@mappa/core/text/edits'
 import type { ObstacleCode } from '../obstacles.ts'
 import { types } from '../tree/grammar.ts'
 import { endOfLine, startOfLine } from '../tree/lines.ts'
-import { ancestor, nodesOf, type TreeNode, topOf } from '../tree/node.ts'
+import { ancestor, findTop, type TreeNode, walkNodes } from '../tree/node.ts'
 import type { ChangedLiteral, TreeRewriting } from '../tree/rewriting.ts'
 
 /** The function that makes a number of a variable: Go has no expression for it. */
@@ -73,7 +73,7 @@ function constObstacle(literal: ChangedLiteral, spec: TreeNode): ObstacleCode | 
   const used = new RegExp(`\\b${written}\\b`)
   const files = [text, ...(isExported(written) || isPackageLevel(spec) ? around.siblings() : [])]
   const isNeeded = files.some((each) =>
-    [...nodesOf(each === text ? topOf(spec) : grammar.parse(each))].some(
+    [...walkNodes(each === text ? findTop(spec) : grammar.parse(each))].some(
       (other) =>
         /^(?:ConstSpec|ArrayType)$/.test(other.type) &&
         !(each === text && other.start === spec.start) &&
@@ -151,7 +151,7 @@ function constEdits({ text, node }: ChangedLiteral, spec: TreeNode, expression: 
 /** Adds packages where they belong among the imports. */
 function importEdits(text: string, tree: TreeNode, needed: readonly string[]): TextEdit[] {
   const imports = tree.children.filter(({ type }) => type === 'ImportDecl')
-  const specs = imports.flatMap((each) => [...nodesOf(each)].filter(({ type }) => type === 'ImportSpec'))
+  const specs = imports.flatMap((each) => [...walkNodes(each)].filter(({ type }) => type === 'ImportSpec'))
   const written = (each: TreeNode) => text.slice(each.start, each.end)
   const missing = needed.filter((name) => !specs.some((each) => new RegExp(`^"${name}"$`).test(written(each))))
   if (missing.length === 0) return []
@@ -165,7 +165,7 @@ function importEdits(text: string, tree: TreeNode, needed: readonly string[]): T
         : startOfLine(text, first.start)
     return [{ from: at, to: at, by: first === undefined ? `\n${lines}` : lines }]
   }
-  const own = [...nodesOf(group)].filter(({ type }) => type === 'ImportSpec')
+  const own = [...walkNodes(group)].filter(({ type }) => type === 'ImportSpec')
   return missing.map((name) => {
     const after = own.find(
       (each) => written(each) > `"${name}"` && /^"[\w/]+"$/.test(written(each)) && !written(each).includes('.'),

@@ -1,22 +1,22 @@
 import { asCalled } from '../called-reads.ts'
 import type { SyntaxNode } from './parser.ts'
-import { fixedValue, type ReadNode, useOf } from './use.ts'
+import { findUse, fixedValue, type ReadNode } from './use.ts'
 
 /** `requireEnv('DOME_KEY')`, `env.get('DOME_PORT', 4100)`: a read by a function of the program, as its name says. */
 export function calledRead(call: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {
   const [first, second] = call.arguments as (SyntaxNode | undefined)[]
   if (first?.type !== 'StringLiteral') return []
   const name = String(first.value)
-  const called = asCalled(nameOf(call.callee as SyntaxNode), name, second !== undefined)
+  const called = asCalled(getName(call.callee as SyntaxNode), name, second !== undefined)
   if (called === null) return []
-  const use = useOf(call, above)
+  const use = findUse(call, above)
   const needed = called.needed && use.needed
   const fallback = second === undefined ? use.fallback : fixedValue(second)
   return [{ name, at: call, needed, takenAs: called.takenAs ?? use.takenAs, fallback, keptAs: null, built: false }]
 }
 
 /** `env.get` of `this.env.get`. */
-function nameOf({ type, name, property, object }: SyntaxNode): string {
+function getName({ type, name, property, object }: SyntaxNode): string {
   if (type !== 'MemberExpression') return typeof name === 'string' ? name : ''
   const { name: own, property: last } = object as SyntaxNode
   const before = typeof own === 'string' ? own : (last as SyntaxNode | undefined)?.name

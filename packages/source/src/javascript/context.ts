@@ -1,6 +1,6 @@
 import { isTellingName } from '@mappa/core/credentials/words'
-import { type Context, contextFrom, namesOf, type Step } from '../tree/step.ts'
-import { environmentIn } from './environments.ts'
+import { type Context, joinContext, listNames, type Step } from '../tree/step.ts'
+import { findEnvironment } from './environments.ts'
 import type { SyntaxNode } from './parser.ts'
 
 /**
@@ -10,22 +10,22 @@ import type { SyntaxNode } from './parser.ts'
  * @param above the nodes above it, the nearest last
  * @returns `null` where the text is no value: the name of a key or of a module
  */
-export function contextOf(node: SyntaxNode, above: readonly SyntaxNode[]): Context | null {
+export function getContext(node: SyntaxNode, above: readonly SyntaxNode[]): Context | null {
   const steps: Step[] = []
   for (let at = above.length - 1; at >= 0; at--) {
-    const step = stepTo(above[at]!, above[at + 1] ?? node, above.slice(0, at))
+    const step = describeStep(above[at]!, above[at + 1] ?? node, above.slice(0, at))
     if (step === 'no value') return null
     if (step === 'stop') break
     if (step !== null) steps.unshift(step)
     if (step?.last !== true) continue
-    const names = namesOf(steps)
-    const group = names.length > 0 ? groupOf(above[at]!, above.slice(0, at)) : undefined
-    return contextFrom(steps, group === undefined ? names : [group, ...names])
+    const names = listNames(steps)
+    const group = names.length > 0 ? getGroup(above[at]!, above.slice(0, at)) : undefined
+    return joinContext(steps, group === undefined ? names : [group, ...names])
   }
-  return contextFrom(steps, namesOf(steps))
+  return joinContext(steps, listNames(steps))
 }
 
-function stepTo(parent: SyntaxNode, child: SyntaxNode, above: readonly SyntaxNode[]) {
+function describeStep(parent: SyntaxNode, child: SyntaxNode, above: readonly SyntaxNode[]) {
   return parent.type === 'AssignmentPattern' ? defaultStep(parent, above) : stepUp(parent, child)
 }
 
@@ -33,14 +33,14 @@ function stepTo(parent: SyntaxNode, child: SyntaxNode, above: readonly SyntaxNod
 const MAKERS = /^(create|connect|make|open|build|init|configure|setup|new)(?![a-z])/
 
 /** What the members of an object belong to that is given to a class or a maker: the variable that it is kept in, or the class. */
-function groupOf(call: SyntaxNode, above: readonly SyntaxNode[]): string | undefined {
-  const callee = nameOf(call.callee) ?? ''
+function getGroup(call: SyntaxNode, above: readonly SyntaxNode[]): string | undefined {
+  const callee = getName(call.callee) ?? ''
   const isClass = call.type === 'NewExpression'
   if (!isClass && !(call.type.endsWith('CallExpression') && MAKERS.test(callee))) return undefined
   const holder = above.findLast(({ type }) => type !== 'AwaitExpression')
-  if (holder?.type === 'VariableDeclarator') return nameOf(holder.id)
-  if (holder?.type === 'AssignmentExpression') return nameOf(holder.left)
-  if (holder?.type === 'ObjectProperty' || holder?.type === 'ClassProperty') return nameOf(holder.key)
+  if (holder?.type === 'VariableDeclarator') return getName(holder.id)
+  if (holder?.type === 'AssignmentExpression') return getName(holder.left)
+  if (holder?.type === 'ObjectProperty' || holder?.type === 'ClassProperty') return getName(holder.key)
   return isClass ? callee : undefined
 }
 
@@ -49,15 +49,15 @@ type StepRule = (parent: SyntaxNode, child: SyntaxNode) => Step | null | 'no val
 
 const propertyStep: StepRule = (parent, child) => {
   if (parent.key === child && !parent.computed) return 'no value'
-  return parent.value === child ? { name: nameOf(parent.key) } : 'stop'
+  return parent.value === child ? { name: getName(parent.key) } : 'stop'
 }
 
 const memberStep: StepRule = (parent, child) => {
   if (parent.property === child) return 'no value'
-  return parent.computed || KEEPERS.has(nameOf(parent.property) ?? '') ? null : 'stop'
+  return parent.computed || KEEPERS.has(getName(parent.property) ?? '') ? null : 'stop'
 }
 
-const namedStep: StepRule = ({ id, key }) => ({ name: nameOf(id ?? key), last: true })
+const namedStep: StepRule = ({ id, key }) => ({ name: getName(id ?? key), last: true })
 const nothing: StepRule = () => null
 const call: StepRule = (parent, child) => callStep(parent, child)
 
@@ -66,13 +66,13 @@ const STEPS: ReadonlyMap<string, StepRule> = new Map<string, StepRule>([
   ['VariableDeclarator', namedStep],
   [
     'AssignmentExpression',
-    (parent, child) => (parent.right === child ? { name: nameOf(parent.left), last: true } : 'stop'),
+    (parent, child) => (parent.right === child ? { name: getName(parent.left), last: true } : 'stop'),
   ],
   ['ObjectProperty', propertyStep],
   ['ClassProperty', propertyStep],
   ['ClassPrivateProperty', propertyStep],
   ['ClassAccessorProperty', propertyStep],
-  ['JSXAttribute', ({ name }) => ({ name: nameOf(name), last: true })],
+  ['JSXAttribute', ({ name }) => ({ name: getName(name), last: true })],
   ['CallExpression', call],
   ['OptionalCallExpression', call],
   ['NewExpression', call],
@@ -96,7 +96,7 @@ const STEPS: ReadonlyMap<string, StepRule> = new Map<string, StepRule>([
   ['TSSatisfiesExpression', nothing],
   ['TSNonNullExpression', nothing],
   ['SpreadElement', nothing],
-  ['TSEnumMember', (parent, child) => (parent.id === child ? 'no value' : { name: nameOf(parent.id) })],
+  ['TSEnumMember', (parent, child) => (parent.id === child ? 'no value' : { name: getName(parent.id) })],
   ['TSEnumBody', nothing],
   ['TSEnumDeclaration', namedStep],
   ['FunctionDeclaration', namedStep],
@@ -110,18 +110,18 @@ function stepUp(parent: SyntaxNode, child: SyntaxNode): Step | null | 'no value'
 
 /** What is said of the default of a pattern: by what it is taken from, and by the name that it gets. */
 function defaultStep(pattern: SyntaxNode, above: readonly SyntaxNode[]): Step {
-  const own = nameOf(pattern.left)
+  const own = getName(pattern.left)
   const [declaration, , property] = above.slice(-3)
   if (property?.type !== 'ObjectProperty' || property.value !== pattern) return { name: own, last: true }
-  const key = nameOf(property.key)
-  const isVariable = declaration?.type === 'VariableDeclarator' && nameOf(declaration.init) === 'env'
+  const key = getName(property.key)
+  const isVariable = declaration?.type === 'VariableDeclarator' && getName(declaration.init) === 'env'
   return { name: key ?? own, variable: isVariable ? key : undefined, last: true }
 }
 
 function callStep(call: SyntaxNode, child: SyntaxNode): Step | null | 'no value' {
   // A method of the value itself.
   if (call.callee === child) return null
-  const callee = nameOf(call.callee)
+  const callee = getName(call.callee)
   if (callee === 'require' || (call.callee as SyntaxNode).type === 'Import') return 'no value'
   const given = call.arguments as SyntaxNode[]
   const before = given[given.indexOf(child) - 1]
@@ -186,7 +186,7 @@ function binaryStep(parent: SyntaxNode, child: SyntaxNode): Step | null | 'stop'
   if (parent.operator === '+') return null
   if (parent.operator !== '===' && parent.operator !== '==' && parent.operator !== '!==' && parent.operator !== '!=')
     return 'stop'
-  return { name: nameOf(parent.left === child ? parent.right : parent.left), last: true }
+  return { name: getName(parent.left === child ? parent.right : parent.left), last: true }
 }
 
 function variableStep(left: unknown): Step {
@@ -198,11 +198,11 @@ function variableStep(left: unknown): Step {
 export function environmentName(node: unknown): string | undefined {
   const { type, object, property } = (node ?? {}) as SyntaxNode
   const isMember = type === 'MemberExpression' || type === 'OptionalMemberExpression'
-  return isMember && (nameOf(object) === 'env' || environmentIn(object) !== null) ? nameOf(property) : undefined
+  return isMember && (getName(object) === 'env' || findEnvironment(object) !== null) ? getName(property) : undefined
 }
 
 /** The last name of an expression: `c` of `a.b.c`. */
-function nameOf(node: unknown): string | undefined {
+function getName(node: unknown): string | undefined {
   const { type, name, value, property, id, callee } = (node ?? {}) as SyntaxNode
   switch (type) {
     case 'Identifier':
@@ -211,14 +211,14 @@ function nameOf(node: unknown): string | undefined {
     case 'StringLiteral':
       return String(value)
     case 'PrivateName':
-      return nameOf(id)
+      return getName(id)
     case 'MemberExpression':
     case 'OptionalMemberExpression':
-      return nameOf(property)
+      return getName(property)
     case 'JSXNamespacedName':
-      return nameOf(name)
+      return getName(name)
     case 'CallExpression':
-      return nameOf(callee)
+      return getName(callee)
     default:
       return undefined
   }

@@ -25,22 +25,22 @@ export function environmentReads(program: SyntaxNode): EnvironmentRead[] {
   visit(program, [], (node, above) => {
     ownProcess ||= declaresProcess(node, above.at(-1))
     if (takesEnvironment(node)) reads.push({ object: 'process.env', name: null, node, destructured: false })
-    const object = environmentOf(node)
+    const object = getEnvironment(node)
     if (object === null) return
-    reads.push(...readsOf(object, node, above))
+    reads.push(...listReads(object, node, above))
     return false
   })
   return reads.filter(({ object }) => object !== 'process.env' || !ownProcess)
 }
 
 /** What is read of an environment that stands in an expression. */
-function readsOf(object: EnvironmentObject, node: SyntaxNode, above: readonly SyntaxNode[]): EnvironmentRead[] {
+function listReads(object: EnvironmentObject, node: SyntaxNode, above: readonly SyntaxNode[]): EnvironmentRead[] {
   const outside = above.findLastIndex(({ type }) => !WRAPPERS.has(type))
   const parent = above[outside]
   const inner = above[outside + 1] ?? node
   if (parent !== undefined && isMember(parent) && parent.object === inner) {
     if (isWritten(parent, above[outside - 1])) return []
-    return [{ object, name: nameOf(parent), node: parent, destructured: false }]
+    return [{ object, name: getName(parent), node: parent, destructured: false }]
   }
   const pattern = parent?.type === 'VariableDeclarator' ? (parent.id as SyntaxNode) : null
   if (pattern?.type !== 'ObjectPattern') return [{ object, name: null, node, destructured: false }]
@@ -66,15 +66,15 @@ function isWritten(node: SyntaxNode, parent: SyntaxNode | undefined): boolean {
 }
 
 /** Which environment a node is, if any: `import.meta.env` or `process.env`, also that of `globalThis`. */
-function environmentOf(node: SyntaxNode): EnvironmentObject | null {
-  if (!isMember(node) || nameOf(node) !== 'env') return null
+function getEnvironment(node: SyntaxNode): EnvironmentObject | null {
+  if (!isMember(node) || getName(node) !== 'env') return null
   const object = node.object as SyntaxNode
   if (object.type === 'MetaProperty') return plainName(object.property) === 'meta' ? 'import.meta.env' : null
   return isProcess(object) ? 'process.env' : null
 }
 
 function isProcess(node: SyntaxNode): boolean {
-  if (isMember(node)) return nameOf(node) === 'process' && GLOBALS.has(plainName(node.object))
+  if (isMember(node)) return getName(node) === 'process' && GLOBALS.has(plainName(node.object))
   return node.type === 'Identifier' && node.name === 'process'
 }
 
@@ -98,7 +98,7 @@ function isMember({ type }: SyntaxNode): boolean {
   return type === 'MemberExpression' || type === 'OptionalMemberExpression'
 }
 
-function nameOf({ property, computed }: SyntaxNode): string | null {
+function getName({ property, computed }: SyntaxNode): string | null {
   if (computed !== true) return plainName(property)
   return isNode(property) && typeof property.value === 'string' ? property.value : null
 }

@@ -28,22 +28,22 @@ export function rememberRenamed(tree: SyntaxNode, text: string): void {
 function namesGiven({ type, source, specifiers, id, init }: SyntaxNode): readonly [string, EnvironmentSource][] {
   if (type === 'ImportDeclaration') {
     if (!/^(?:node:)?process$/.test(String((source as SyntaxNode).value))) return []
-    return (specifiers as SyntaxNode[]).flatMap(({ imported, local }) => envAs(imported, local))
+    return (specifiers as SyntaxNode[]).flatMap(({ imported, local }) => nameEnvironments(imported, local))
   }
   if (type !== 'VariableDeclarator') return []
   const pattern = id as SyntaxNode
-  const given = environmentIn(init)
+  const given = findEnvironment(init)
   if (pattern.type === 'Identifier') return given === null ? [] : [[String(pattern.name), given]]
   if (pattern.type !== 'ObjectPattern' || !isProcess(init)) return []
-  return (pattern.properties as SyntaxNode[]).flatMap(({ key, value }) => envAs(key, value))
+  return (pattern.properties as SyntaxNode[]).flatMap(({ key, value }) => nameEnvironments(key, value))
 }
 
-function envAs(name: unknown, own: unknown): [string, EnvironmentSource][] {
+function nameEnvironments(name: unknown, own: unknown): [string, EnvironmentSource][] {
   return plainName(name) === 'env' ? [[plainName(own), 'process']] : []
 }
 
 /** Which environment a node is: that of the process, or the one that a bundler builds in; `null` if none. */
-export function environmentIn(node: unknown): EnvironmentSource | null {
+export function findEnvironment(node: unknown): EnvironmentSource | null {
   if (!isNode(node)) return null
   if (node.type === 'Identifier') return RENAMED.get(node) ?? null
   // What Vite gives its configuration is the environment, and env files.

@@ -14,19 +14,19 @@ const STATEMENTS: ReadonlySet<string> = new Set([
  *
  * @returns what is written there, such as `./keys.ts`; nothing for a file that can't be understood
  */
-export function importsOf(text: string, file: string): readonly string[] {
+export function listImports(text: string, file: string): readonly string[] {
   const tree = parseSource(text, file)
   const found: string[] = []
   if (tree !== null)
     visit(tree, [], (node) => {
-      const named = namedIn(node)
+      const named = readSpecifier(node)
       if (isNode(named) && named.type === 'StringLiteral') found.push(plainName(named))
     })
   return found
 }
 
 /** The node with the name of the module that a node loads, if it loads one. */
-function namedIn(node: SyntaxNode): unknown {
+function readSpecifier(node: SyntaxNode): unknown {
   if (STATEMENTS.has(node.type)) return isOfTypes(node) ? null : node.source
   if (node.type !== 'CallExpression') return null
   const { type, name } = node.callee as SyntaxNode

@@ -23,13 +23,13 @@ export function listedReads(variable: string, above: readonly SyntaxNode[]): rea
   for (let at = above.length - 1; at >= 0; at--) {
     const node = above[at]!
     if (node.type === 'ForOfStatement' && declares(node.left, variable))
-      return namesIn(node.right, above.slice(0, at), false)
+      return findNames(node.right, above.slice(0, at), false)
     if (!FUNCTIONS.has(node.type) || !(node.params as SyntaxNode[]).some((each) => plainName(each) === variable))
       continue
     const call = above[at - 1]
     if (call?.type !== 'CallExpression' || !isNode(call.callee) || call.callee.type !== 'MemberExpression') return []
     const isTested = SEARCHES.has(plainName(call.callee.property))
-    return namesIn(call.callee.object, above.slice(0, at), isTested)
+    return findNames(call.callee.object, above.slice(0, at), isTested)
   }
   return []
 }
@@ -40,7 +40,7 @@ function declares(node: unknown, variable: string): boolean {
 }
 
 /** The names of a list, which stands there or is a constant of the file. */
-function namesIn(list: unknown, above: readonly SyntaxNode[], isTested: boolean): readonly ListedName[] {
+function findNames(list: unknown, above: readonly SyntaxNode[], isTested: boolean): readonly ListedName[] {
   const node = isNode(list) && list.type === 'Identifier' ? constant(String(list.name), above) : list
   const plain = isNode(node) && node.type === 'TSAsExpression' ? node.expression : node
   if (!isNode(plain) || plain.type !== 'ArrayExpression') return []

@@ -1,8 +1,8 @@
 import { withChoices } from '../conditionals.ts'
 import type { Source, SourceLiteral, WantedValue } from '../source.ts'
-import { contextOf } from './context.ts'
+import { getContext } from './context.ts'
 import { parseSource, type SyntaxNode } from './parser.ts'
-import { onlyTested, readsIn } from './reads.ts'
+import { findReads, onlyTested } from './reads.ts'
 import { joinedText, visit } from './tree.ts'
 import type { ReadNode } from './use.ts'
 
@@ -54,7 +54,7 @@ class FoundInFile {
     else if (node.type === 'NumericLiteral') this.#add(node, String(node.value), 'number', above)
     else if (node.type === 'TemplateLiteral')
       for (const [part, cooked, form] of templateParts(node)) this.#add(part, cooked, form, above)
-    else this.#reads.push(...readsIn(node, above))
+    else this.#reads.push(...findReads(node, above))
     return joined === null
   }
 
@@ -65,29 +65,29 @@ class FoundInFile {
       needed: keptAs === null ? needed : !tested.has(keptAs),
       ...(takenAs === null ? {} : { takenAs }),
       built,
-      ...this.#placeOf(at),
+      ...this.#getPlace(at),
     }))
-    return { literals: this.#literals, reads, fallbacks: this.#reads.flatMap((each) => this.#fallbackOf(each)) }
+    return { literals: this.#literals, reads, fallbacks: this.#reads.flatMap((each) => this.#getFallback(each)) }
   }
 
-  #fallbackOf({ name, fallback }: ReadNode): readonly SourceLiteral[] {
+  #getFallback({ name, fallback }: ReadNode): readonly SourceLiteral[] {
     if (fallback === null) return []
     const { type, value, start, end } = fallback
     const form = type === 'StringLiteral' ? 'text' : 'number'
     return [
-      { ...this.#placeOf(fallback), value: String(value), form, names: [], callee: null, variable: name, start, end },
+      { ...this.#getPlace(fallback), value: String(value), form, names: [], callee: null, variable: name, start, end },
     ]
   }
 
   #add(node: SyntaxNode, value: string, form: SourceLiteral['form'], above: readonly SyntaxNode[]): void {
     // Most values in a program are short words; what is shorter than this is no setting but a port.
     if (value.length < (form === 'number' ? 2 : 4) || !this.#isWanted(value, form)) return
-    const context = contextOf(node, above)
+    const context = getContext(node, above)
     if (context === null) return
-    this.#literals.push({ ...this.#placeOf(node), value, form, ...context, start: node.start, end: node.end })
+    this.#literals.push({ ...this.#getPlace(node), value, form, ...context, start: node.start, end: node.end })
   }
 
-  #placeOf({ loc }: SyntaxNode) {
+  #getPlace({ loc }: SyntaxNode) {
     return { file: this.#file, line: loc.start.line, column: loc.start.column + 1 }
   }
 }

@@ -20,7 +20,7 @@ const NOT_UNDERSTOOD: ReadonlySet<string> = new Set(['SyntaxError', 'RangeError'
  * @param file a name whose ending says the language
  * @returns the tree; `null` where the text can't be understood at all
  */
-export function parseWith(parse: BabelParse, text: string, file: string): ParsedSource | null {
+export function parseText(parse: BabelParse, text: string, file: string): ParsedSource | null {
   const typescript = /\.[cm]?tsx?$/.test(file)
   // In plain TypeScript `<T>x` is a conversion, not an element.
   const jsx = !/\.[cm]?ts$/.test(file)

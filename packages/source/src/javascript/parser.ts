@@ -1,6 +1,6 @@
 import { parse } from '@babel/parser'
 import { rememberRenamed } from './environments.ts'
-import { parseWith } from './parse-with.ts'
+import { parseText } from './parse-with.ts'
 import type { SyntaxNode } from './syntax-node.ts'
 
 export type { SyntaxNode }
@@ -13,7 +13,7 @@ export type { SyntaxNode }
  * @returns the tree; `null` where the text can't be understood at all
  */
 export function parseSource(text: string, file: string): SyntaxNode | null {
-  const tree = parseWith(parse, text, file)?.program ?? null
+  const tree = parseText(parse, text, file)?.program ?? null
   if (tree !== null) rememberRenamed(tree, text)
   return tree
 }

@@ -1,15 +1,15 @@
 import { calledRead } from './called-reads.ts'
-import { environmentIn } from './environments.ts'
+import { findEnvironment } from './environments.ts'
 import { listedReads } from './listed-reads.ts'
 import type { SyntaxNode } from './parser.ts'
 import { plainName, visit } from './tree.ts'
-import { fixedValue, mayBeMissing, type ReadNode, throwsWithout, useOf } from './use.ts'
+import { findUse, fixedValue, mayBeMissing, type ReadNode, throwsUnless } from './use.ts'
 
 /**
  * The reads that a node is: `process.env.NAME`, `process.env['NAME']`, `import.meta.env.NAME`, taking names out of either,
  * `requireEnv('NAME')`, and `process.env[name]` for each name of a list.
  */
-export function readsIn(node: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {
+export function findReads(node: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {
   switch (node.type) {
     case 'MemberExpression':
     case 'OptionalMemberExpression':
@@ -25,13 +25,13 @@ export function readsIn(node: SyntaxNode, above: readonly SyntaxNode[]): readonl
 }
 
 function memberReads(node: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {
-  const source = environmentIn(node.object)
+  const source = findEnvironment(node.object)
   const parent = above.at(-1)
   // A method of the environment itself.
   if (source === null || parent?.callee === node) return []
   const property = node.property as SyntaxNode
   const built = source === 'built'
-  const use = useOf(node, above)
+  const use = findUse(node, above)
   if (node.computed && property.type === 'Identifier')
     return listedReads(String(property.name), above).map(({ name, at, isTested }) => {
       return { ...use, needed: use.needed || isTested, fallback: null, name, at, keptAs: null, built }
@@ -44,7 +44,7 @@ function memberReads(node: SyntaxNode, above: readonly SyntaxNode[]): readonly R
 
 function destructuredReads({ id, init }: SyntaxNode): readonly ReadNode[] {
   const pattern = id as SyntaxNode
-  const source = environmentIn(init)
+  const source = findEnvironment(init)
   if (pattern.type !== 'ObjectPattern' || source === null) return []
   return (pattern.properties as SyntaxNode[]).flatMap((property): ReadNode[] => {
     const name = plainName(property.key)
@@ -67,7 +67,7 @@ export function onlyTested(tree: SyntaxNode, names: ReadonlySet<string>): Readon
       if (node.type !== 'Identifier' || !names.has(String(node.name))) return
       const parent = above.at(-1)
       if (parent === undefined || isDeclared(node, parent, above.at(-2))) return
-      const isTested = mayBeMissing(node, parent) && !throwsWithout(node, above)
+      const isTested = mayBeMissing(node, parent) && !throwsUnless(node, above)
       ;(isTested ? tested : used).add(String(node.name))
     })
   return new Set([...tested].filter((name) => !used.has(name)))

@@ -39,17 +39,17 @@ export function fixedValue(node: SyntaxNode): SyntaxNode | null {
  * @param read the node
  * @param above the nodes above it, the nearest last
  */
-export function useOf(read: SyntaxNode, above: readonly SyntaxNode[]): Use {
+export function findUse(read: SyntaxNode, above: readonly SyntaxNode[]): Use {
   let node = read
   let takenAs: TakenAs | null = null
   let fallback: SyntaxNode | null = null
   for (let at = above.length - 1; at >= 0; at--) {
     const parent = above[at]!
-    const becomes = madeOf(node, parent)
-    const instead: SyntaxNode | null = fallback === null ? insteadIn(node, parent) : null
+    const becomes = findConversion(node, parent)
+    const instead: SyntaxNode | null = fallback === null ? fallbackValue(node, parent) : null
     if (becomes === null && instead === null && !SAME.has(parent.type)) {
-      const end = fallback === null ? endOf(node, parent, above.slice(0, at), read) : { needed: false, fallback }
-      return { ...end, takenAs: takenAs ?? booleanIn(node, parent) }
+      const end = fallback === null ? findEnd(node, parent, above.slice(0, at), read) : { needed: false, fallback }
+      return { ...end, takenAs: takenAs ?? findBoolean(node, parent) }
     }
     takenAs = becomes ?? takenAs
     fallback = instead ?? fallback
@@ -59,13 +59,13 @@ export function useOf(read: SyntaxNode, above: readonly SyntaxNode[]): Use {
 }
 
 /** The fixed value that stands in for one that is missing: `process.env.NIGHTS || 7`. */
-function insteadIn(node: SyntaxNode, parent: SyntaxNode): SyntaxNode | null {
+function fallbackValue(node: SyntaxNode, parent: SyntaxNode): SyntaxNode | null {
   const isChoice = parent.type === 'LogicalExpression' && parent.left === node && parent.operator !== '&&'
   return isChoice ? fixedValue(parent.right as SyntaxNode) : null
 }
 
 /** What a node makes of the text below it; `null` for one that does something else with it. */
-function madeOf(node: SyntaxNode, parent: SyntaxNode): TakenAs | null {
+function findConversion(node: SyntaxNode, parent: SyntaxNode): TakenAs | null {
   if (parent.type === 'UnaryExpression') return parent.operator === '+' ? 'number' : null
   if (parent.type !== 'CallExpression' || (parent.arguments as SyntaxNode[])[0] !== node) return null
   const callee = parent.callee as SyntaxNode
@@ -74,55 +74,55 @@ function madeOf(node: SyntaxNode, parent: SyntaxNode): TakenAs | null {
 }
 
 /** `=== 'true'`: what it is compared with. */
-function booleanIn(node: SyntaxNode, parent: SyntaxNode): TakenAs | null {
-  return parent.type === 'BinaryExpression' && wordBeside(node, parent) !== null ? 'boolean' : null
+function findBoolean(node: SyntaxNode, parent: SyntaxNode): TakenAs | null {
+  return parent.type === 'BinaryExpression' && findSibling(node, parent) !== null ? 'boolean' : null
 }
 
 /** The word `true` or `false` that a value is compared with; `null` for any other comparison. */
-function wordBeside(node: SyntaxNode, parent: SyntaxNode): SyntaxNode | null {
+function findSibling(node: SyntaxNode, parent: SyntaxNode): SyntaxNode | null {
   if (!/^[!=]==?$/.test(String(parent.operator))) return null
   const other = (parent.left === node ? parent.right : parent.left) as SyntaxNode
   return other.type === 'StringLiteral' && /^(?:true|false)$/i.test(String(other.value)) ? other : null
 }
 
 /** Where the way up from a read ends: in another value for it, in a question, or in what needs it. */
-function endOf(
+function findEnd(
   node: SyntaxNode,
   parent: SyntaxNode,
   above: readonly SyntaxNode[],
   read: SyntaxNode,
 ): Omit<Use, 'takenAs'> {
   if (parent.type === 'LogicalExpression' && parent.left === node && parent.operator !== '&&')
-    return { needed: isCallOf(parent.right as SyntaxNode, GIVES_UP), fallback: null }
+    return { needed: isNamedCall(parent.right as SyntaxNode, GIVES_UP), fallback: null }
   if (parent.type === 'ConditionalExpression' && parent.test !== node) {
     const other = (parent.consequent === node ? parent.alternate : parent.consequent) as SyntaxNode
     // `process.env.NIGHTS ? Number(process.env.NIGHTS) : 7`
-    if (asksFor(parent.test as SyntaxNode, read)) return { needed: false, fallback: fixedValue(other) }
+    if (testsRead(parent.test as SyntaxNode, read)) return { needed: false, fallback: fixedValue(other) }
   }
-  return { needed: !mayBeMissing(node, parent) || throwsWithout(node, [...above, parent]), fallback: null }
+  return { needed: !mayBeMissing(node, parent) || throwsUnless(node, [...above, parent]), fallback: null }
 }
 
 /** True for a condition that asks whether a variable is there, whatever else it asks. */
-function asksFor(test: SyntaxNode, read: SyntaxNode): boolean {
+function testsRead(test: SyntaxNode, read: SyntaxNode): boolean {
   if (isSameRead(test, read)) return true
-  if (test.type === 'UnaryExpression') return test.operator !== 'typeof' && asksFor(test.argument as SyntaxNode, read)
+  if (test.type === 'UnaryExpression') return test.operator !== 'typeof' && testsRead(test.argument as SyntaxNode, read)
   if (test.type !== 'BinaryExpression' && test.type !== 'LogicalExpression') return false
-  return asksFor(test.left as SyntaxNode, read) || asksFor(test.right as SyntaxNode, read)
+  return testsRead(test.left as SyntaxNode, read) || testsRead(test.right as SyntaxNode, read)
 }
 
 function isSameRead(node: SyntaxNode, read: SyntaxNode): boolean {
   if (node.type !== read.type) return false
   if (node.type === 'Identifier') return node.name === read.name
-  return keyOf(node) !== null && keyOf(node) === keyOf(read)
+  return getKey(node) !== null && getKey(node) === getKey(read)
 }
 
-function keyOf(node: SyntaxNode): string | null {
+function getKey(node: SyntaxNode): string | null {
   if (!/MemberExpression$/.test(node.type)) return null
   const property = node.property as SyntaxNode
   return String(property.name ?? property.value ?? '')
 }
 
-function isCallOf(node: SyntaxNode, names: RegExp): boolean {
+function isNamedCall(node: SyntaxNode, names: RegExp): boolean {
   if (node.type === 'ThrowStatement') return true
   if (node.type !== 'CallExpression' && node.type !== 'AwaitExpression') return false
   const callee = (node.callee ?? {}) as Partial<SyntaxNode>
@@ -136,7 +136,7 @@ function isCallOf(node: SyntaxNode, names: RegExp): boolean {
  * @param node the value that is asked for
  * @param above the nodes above it, the nearest last
  */
-export function throwsWithout(node: SyntaxNode, above: readonly SyntaxNode[]): boolean {
+export function throwsUnless(node: SyntaxNode, above: readonly SyntaxNode[]): boolean {
   let child = node
   let isAbsent = false
   for (let at = above.length - 1; at >= 0; at--) {
@@ -165,7 +165,7 @@ function givesUp(branch: SyntaxNode): boolean {
     (each) =>
       each.type === 'ThrowStatement' ||
       (each.type === 'ExpressionStatement' &&
-        isCallOf(each.expression as SyntaxNode, /^(?:exit|abort|fail|die|fatal|panic)$/i)),
+        isNamedCall(each.expression as SyntaxNode, /^(?:exit|abort|fail|die|fatal|panic)$/i)),
   )
 }
 

@@ -1,4 +1,4 @@
-import { locatorOf } from '@mappa/core/text/locator'
+import { makeLocator } from '@mappa/core/text/locator'
 import type { SourceLiteral } from '../source.ts'
 
 /** A private key in PEM (RFC 7468), over several lines. */
@@ -13,7 +13,7 @@ const NAMED =
  */
 export function* keysOfSeveralLines(text: string, file: string): Generator<SourceLiteral> {
   if (!text.includes('PRIVATE KEY-----')) return
-  const placeOf = locatorOf(text)
+  const placeOf = makeLocator(text)
   for (const { 0: raw, index: start } of text.matchAll(KEY)) {
     const margin = /^[ \t]*/.exec(text.slice(text.lastIndexOf('\n', start) + 1))![0]
     const [, name] = NAMED.exec(text.slice(Math.max(0, start - 200), start)) ?? []

@@ -1,7 +1,7 @@
 import type { Language } from '../language.ts'
 import type { Source, SourceLiteral } from '../source.ts'
 import { keysOfSeveralLines } from './keys.ts'
-import { readPatterns, readsIn } from './reads.ts'
+import { findReads, readPatterns } from './reads.ts'
 
 /** A language that is read line by line. */
 export interface LineLanguage {
@@ -64,14 +64,14 @@ function readLines(
   for (const [index, whole] of text.split('\n').entries()) {
     const line = whole.length > 2000 ? '' : code(whole, comment)
     const place = (at: number) => ({ file, line: index + 1, column: at + 1 })
-    for (const { at, length, ...found } of valuesIn(line, valuesOn?.(line) ?? [])) {
+    for (const { at, length, ...found } of findValues(line, valuesOn?.(line) ?? [])) {
       literals.push({ ...place(at), variable: null, ...found, start: offset + at, end: offset + at + length })
     }
     offset += whole.length + 1
   }
   const keys = [...keysOfSeveralLines(text, file)]
   const isOwn = (each: SourceLiteral) => !keys.some(({ start, end }) => each.start < end && start < each.end)
-  const { reads, fallbacks } = readsIn(text, file, patterns, (line) => code(line, comment))
+  const { reads, fallbacks } = findReads(text, file, patterns, (line) => code(line, comment))
   return { literals: [...literals.filter(isOwn), ...keys], reads, fallbacks }
 }
 
@@ -84,7 +84,7 @@ export interface LineValue extends Pick<SourceLiteral, 'value' | 'names' | 'call
 }
 
 /** The values on a line, each once: what tells most about one comes first. */
-function valuesIn(line: string, first: Iterable<LineValue>): readonly LineValue[] {
+function findValues(line: string, first: Iterable<LineValue>): readonly LineValue[] {
   const found: LineValue[] = []
   const add = (each: LineValue) => {
     if (!found.some(({ at, length }) => each.at < at + length && at < each.at + each.length)) found.push(each)
@@ -93,11 +93,11 @@ function valuesIn(line: string, first: Iterable<LineValue>): readonly LineValue[
     const at = line.indexOf(whole) + whole.length - value!.length
     add({ at, length: value!.length, value: value!, names: ['authorization'], callee: null, form: 'text' })
   }
-  for (const each of [...first, ...flagsIn(line), ...fetchedIn(line)]) add(each)
+  for (const each of [...first, ...findFlags(line), ...findFetched(line)]) add(each)
   for (const { 0: whole, 1: name, 3: value, index } of [...line.matchAll(PAIR), ...line.matchAll(ASSIGNMENT)]) {
     const length = value!.length + 2
     const at = index + whole.length - length
-    add({ ...quoted(value!), at, length, names: [name!], callee: calleeAt(line, at) })
+    add({ ...quoted(value!), at, length, names: [name!], callee: findCallee(line, at) })
   }
   const listen = LISTEN.exec(line)
   if (listen !== null) {
@@ -114,7 +114,7 @@ function valuesIn(line: string, first: Iterable<LineValue>): readonly LineValue[
   for (const { 2: value, index: at } of line.matchAll(QUOTED_TEXT)) {
     // What is followed by a colon is a name.
     if (value!.length < 4 || /^\s*:/.test(line.slice(at + value!.length + 2))) continue
-    add({ ...quoted(value!), at, length: value!.length + 2, names: [], callee: calleeAt(line, at) })
+    add({ ...quoted(value!), at, length: value!.length + 2, names: [], callee: findCallee(line, at) })
   }
   const bare = BARE_ASSIGNMENT.exec(line)
   if (bare !== null) {
@@ -127,7 +127,7 @@ function valuesIn(line: string, first: Iterable<LineValue>): readonly LineValue[
 }
 
 /** Flags with their defaults. */
-function* flagsIn(line: string): Generator<LineValue> {
+function* findFlags(line: string): Generator<LineValue> {
   for (const { 0: whole, 1: name, 3: text, 4: number, index } of line.matchAll(FLAG)) {
     const length = number === undefined ? text!.length + 2 : number.length
     const value = number === undefined ? quoted(text!) : { value: number, form: 'number' as const }
@@ -136,7 +136,7 @@ function* flagsIn(line: string): Generator<LineValue> {
 }
 
 /** Addresses that a script asks for. */
-function* fetchedIn(line: string): Generator<LineValue> {
+function* findFetched(line: string): Generator<LineValue> {
   for (const { 0: whole, 1: program, 2: value, index } of line.matchAll(FETCHED)) {
     const { length } = value!
     const end = index + whole.length
@@ -146,7 +146,7 @@ function* fetchedIn(line: string): Generator<LineValue> {
 }
 
 /** The function among whose arguments an offset lies. */
-function calleeAt(line: string, at: number): string | null {
+function findCallee(line: string, at: number): string | null {
   let open = 0
   for (let index = at - 1; index >= 0 && index > at - 400; index--) {
     if (line[index] === ')') open++

@@ -49,7 +49,7 @@ export function readPatterns(reads: readonly string[]): readonly RegExp[] {
  * @param patterns of {@link readPatterns}
  * @param code a line without its comments
  */
-export function readsIn(
+export function findReads(
   text: string,
   file: string,
   patterns: readonly RegExp[],
@@ -64,9 +64,9 @@ export function readsIn(
   for (const [index, whole] of text.split('\n').entries()) {
     const line = whole.length > 2000 ? '' : code(whole)
     const place = (at: number) => ({ file, line: index + 1, column: at + 1 })
-    for (const { name, at, end, ...own } of readsOn(line, all)) {
-      const found = fallbackIn(line, at, end)
-      const use = useOn(line, at, end, found !== null)
+    for (const { name, at, end, ...own } of findLineReads(line, all)) {
+      const found = findFallback(line, at, end)
+      const use = findUse(line, at, end, found !== null)
       reads.push({ ...place(at), name, built: false, ...use, ...own, needed: own.needed ?? use.needed })
       if (found === null) continue
       const { at: first, length, ...value } = found
@@ -94,7 +94,7 @@ interface ReadOnLine extends Partial<Pick<SourceRead, 'needed' | 'takenAs'>> {
   readonly end: number
 }
 
-function readsOn(line: string, patterns: readonly RegExp[]): readonly ReadOnLine[] {
+function findLineReads(line: string, patterns: readonly RegExp[]): readonly ReadOnLine[] {
   const found: ReadOnLine[] = []
   for (const pattern of patterns)
     for (const match of line.matchAll(pattern))
@@ -111,7 +111,7 @@ function readsOn(line: string, patterns: readonly RegExp[]): readonly ReadOnLine
   return found
 }
 
-function useOn(line: string, at: number, end: number, hasFallback: boolean): Pick<SourceRead, 'needed' | 'takenAs'> {
+function findUse(line: string, at: number, end: number, hasFallback: boolean): Pick<SourceRead, 'needed' | 'takenAs'> {
   const [before, after] = [line.slice(0, at), line.slice(end)]
   const takenAs = MADE.find(([each]) => each.test(before)) ?? MADE_AFTER.find(([each]) => each.test(after))
   const read = line.slice(at, end)
@@ -120,7 +120,7 @@ function useOn(line: string, at: number, end: number, hasFallback: boolean): Pic
 }
 
 /** The fixed value behind a read: of a name in quotes, or of a shell in braces. */
-function fallbackIn(
+function findFallback(
   line: string,
   at: number,
   end: number,

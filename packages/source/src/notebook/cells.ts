@@ -21,7 +21,7 @@ export interface Cell {
 }
 
 /** The cells of a notebook; `null` for what is none. */
-export function cellsOf(text: string): readonly Cell[] | null {
+export function listCells(text: string): readonly Cell[] | null {
   const cells: Cell[] = []
   let isWrong = false
   visit(
@@ -55,7 +55,7 @@ function take(cell: Cell, path: JSONPath, text: JsonText): void {
 /**
  * The code of a cell. A magic that sets a variable is an assignment; a cell in another language is none of Python.
  */
-export function codeOf(source: readonly JsonText[]): string {
+export function getCode(source: readonly JsonText[]): string {
   const code = source.map(({ value }) => value).join('')
   if (/^\s*%%(?!time|capture|prun)/.test(code)) return code.replace(/[^\n]/g, ' ')
   // Magics and commands stay where they are, and are no Python.
@@ -69,7 +69,7 @@ export function lineStarts(text: string): readonly number[] {
 }
 
 /** Where a place in the code of a cell stands in the file. */
-export function placeIn(
+export function makePlaceLabel(
   texts: readonly JsonText[],
   offset: number,
   file: string,

@@ -1,7 +1,7 @@
 import type { Language } from '../language.ts'
 import { python } from '../python/index.ts'
 import type { Source, SourceLiteral } from '../source.ts'
-import { cellsOf, codeOf, type JsonText, lineStarts, placeIn } from './cells.ts'
+import { getCode, type JsonText, lineStarts, listCells, makePlaceLabel } from './cells.ts'
 import { notebookRewriting } from './rewriting.ts'
 
 /** Values shorter than this, in characters, stand in outputs by chance. */
@@ -20,13 +20,13 @@ export const notebook: Language = {
   maxBytes: 64 * 1024 * 1024,
   rewriting: notebookRewriting,
   read(text, file) {
-    const cells = cellsOf(text)
+    const cells = listCells(text)
     if (cells === null) return null
     const sources = cells.filter(({ isCode }) => isCode).map(({ source }) => readCell(source, file))
     const literals = sources.flatMap((each) => each.literals)
     const outputs = cells.flatMap((each) => each.outputs)
     return {
-      literals: [...literals, ...literals.flatMap((each) => shownIn(outputs, each))],
+      literals: [...literals, ...literals.flatMap((each) => findShown(outputs, each))],
       reads: sources.flatMap((each) => each.reads),
       fallbacks: sources.flatMap((each) => each.fallbacks ?? []),
     }
@@ -35,21 +35,21 @@ export const notebook: Language = {
 
 /** Reads the code of a cell, and finds the places of all that is in it in the file. */
 function readCell(source: readonly JsonText[], file: string): Source {
-  const code = codeOf(source)
+  const code = getCode(source)
   const found = python.read(code, file)!
   const variables = variablesSet(source.map(({ value }) => value).join(''), file)
   const starts = lineStarts(code)
-  const placeOf = (offset: number) => placeIn(source, offset, file)
+  const getPlace = (offset: number) => makePlaceLabel(source, offset, file)
   const located = (each: SourceLiteral): SourceLiteral => {
-    const { offset: start, ...place } = placeOf(each.start)
-    return { ...each, ...place, start, end: placeOf(each.end).offset }
+    const { offset: start, ...place } = getPlace(each.start)
+    return { ...each, ...place, start, end: getPlace(each.end).offset }
   }
   return {
     // Lines of a cell are texts of their own, so that no conditional can be replaced as a whole.
     literals: [...found.literals, ...variables].map(({ choice: _, ...each }) => located(each)),
     fallbacks: found.fallbacks?.map(located) ?? [],
     reads: found.reads.map((each) => {
-      const { offset: _, ...place } = placeOf(starts[each.line - 1]! + each.column - 1)
+      const { offset: _, ...place } = getPlace(starts[each.line - 1]! + each.column - 1)
       return { ...each, ...place }
     }),
   }
@@ -67,13 +67,13 @@ function variablesSet(code: string, file: string): readonly SourceLiteral[] {
 }
 
 /** The places at which outputs show a value of the code. */
-function shownIn(outputs: readonly JsonText[], literal: SourceLiteral): readonly SourceLiteral[] {
+function findShown(outputs: readonly JsonText[], literal: SourceLiteral): readonly SourceLiteral[] {
   const { value, form } = literal
   if (form !== 'text' || value.length < SHORTEST_IN_OUTPUT) return []
   return outputs.flatMap((each) => {
     const at = each.value.indexOf(value)
     if (at < 0) return []
-    const { offset: start, ...place } = placeIn([each], at, literal.file)
-    return [{ ...literal, ...place, start, end: placeIn([each], at + value.length, literal.file).offset }]
+    const { offset: start, ...place } = makePlaceLabel([each], at, literal.file)
+    return [{ ...literal, ...place, start, end: makePlaceLabel([each], at + value.length, literal.file).offset }]
   })
 }

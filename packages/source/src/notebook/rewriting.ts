@@ -1,19 +1,19 @@
 import type { TextEdit } from '@mappa/core/text/edits'
 import { python } from '../python/index.ts'
 import type { FileSurroundings, Replaceable, Rewriting } from '../rewriting.ts'
-import { type Cell, cellsOf, codeOf, type JsonText, placeIn } from './cells.ts'
+import { type Cell, getCode, type JsonText, listCells, makePlaceLabel } from './cells.ts'
 import { clearOutputs, outputRanges } from './outputs.ts'
 
 /** How the code cells of a notebook are changed: within their JSON, everything else staying byte for byte the same. */
 export const notebookRewriting: Rewriting = {
   find(text, file, around, secrets) {
-    const cells = cellsOf(text)?.filter(({ isCode }) => isCode)
-    return cells?.flatMap(({ source }) => replaceablesIn(source, file, around, secrets)) ?? null
+    const cells = listCells(text)?.filter(({ isCode }) => isCode)
+    return cells?.flatMap(({ source }) => findReplaceables(source, file, around, secrets)) ?? null
   },
   complete: (text, edits) => withImport(text, edits),
   faults: (text) =>
-    (cellsOf(text) ?? []).reduce(
-      (sum, { isCode, source }) => sum + (isCode ? python.rewriting!.faults!(codeOf(source)) : 0),
+    (listCells(text) ?? []).reduce(
+      (sum, { isCode, source }) => sum + (isCode ? python.rewriting!.faults!(getCode(source)) : 0),
       isJson(text) ? 0 : 1000,
     ),
   outputs: { ranges: outputRanges, clear: clearOutputs },
@@ -29,28 +29,28 @@ function isJson(text: string): boolean {
   }
 }
 
-function replaceablesIn(
+function findReplaceables(
   source: readonly JsonText[],
   file: string,
   around: FileSurroundings,
   secrets: readonly string[],
 ): readonly Replaceable[] {
   if (source.length === 0) return []
-  const found = python.rewriting!.find(codeOf(source), file, around, secrets) ?? []
+  const found = python.rewriting!.find(getCode(source), file, around, secrets) ?? []
   const inFile = (edits: readonly TextEdit[] | null) =>
     edits?.map(({ from, to, by }) => ({
-      from: offsetIn(source, from, file),
-      to: offsetIn(source, to, file),
+      from: findOffset(source, from, file),
+      to: findOffset(source, to, file),
       by: escaped(by),
     })) ?? null
   return found.map((each) => {
-    const { offset: start, line, column } = placeIn(source, each.start, file)
+    const { offset: start, line, column } = makePlaceLabel(source, each.start, file)
     return {
       ...each,
       line,
       column,
       start,
-      end: offsetIn(source, each.end, file),
+      end: findOffset(source, each.end, file),
       replace: (variable) => inFile(edited(each.replace(variable))),
       replacePart: (variable, from, to) => {
         const [first, last] = [from, to].map((at) => codeOffset(source, at))
@@ -62,8 +62,8 @@ function replaceablesIn(
 
 const edited = (edits: ReturnType<Replaceable['replace']>) => (typeof edits === 'string' ? null : edits)
 
-function offsetIn(source: readonly JsonText[], at: number, file: string): number {
-  return placeIn(source, at, file).offset
+function findOffset(source: readonly JsonText[], at: number, file: string): number {
+  return makePlaceLabel(source, at, file).offset
 }
 
 /** Where an offset of the file lies in the code of its cell. */
@@ -84,12 +84,12 @@ const escaped = (text: string) => JSON.stringify(text).slice(1, -1)
 /** Adds `import os` to the first cell of code, unless a cell before the first change has it. */
 function withImport(text: string, edits: readonly TextEdit[]): readonly TextEdit[] {
   if (!edits.some(({ by }) => by.includes('os.environ'))) return edits
-  const cells = (cellsOf(text) ?? []).filter(({ isCode, source }) => isCode && source.length > 0)
+  const cells = (listCells(text) ?? []).filter(({ isCode, source }) => isCode && source.length > 0)
   const first = Math.min(...edits.map(({ from }) => from))
   const before = cells.filter(({ source }) => source[0]!.offset < first)
-  if (before.some(({ source }) => /^import (?:[^#\n]*,)?\s*os\b/m.test(codeOf(source)))) return edits
+  if (before.some(({ source }) => /^import (?:[^#\n]*,)?\s*os\b/m.test(getCode(source)))) return edits
   const cell =
-    cells.find(({ source }) => /^(?:import|from) /m.test(codeOf(source)) && source[0]!.offset <= first) ?? before[0]
+    cells.find(({ source }) => /^(?:import|from) /m.test(getCode(source)) && source[0]!.offset <= first) ?? before[0]
   return cell === undefined ? edits : [importEdit(text, cell), ...edits]
 }
 

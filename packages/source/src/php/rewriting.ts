@@ -1,7 +1,7 @@
 import type { TextEdit } from '@mappa/core/text/edits'
 import { types } from '../tree/grammar.ts'
-import { endOfLine, indentationAt, startOfLine } from '../tree/lines.ts'
-import { ancestor, nodesOf, sibling, type TreeNode, topOf } from '../tree/node.ts'
+import { endOfLine, findIndentation, startOfLine } from '../tree/lines.ts'
+import { ancestor, findTop, sibling, type TreeNode, walkNodes } from '../tree/node.ts'
 import type { ChangedLiteral, TreeRewriting } from '../tree/rewriting.ts'
 
 type Read = Parameters<NonNullable<TreeRewriting['declare']>>[1]
@@ -91,7 +91,7 @@ function isAlone({ node, text }: ChangedLiteral, holder: TreeNode): boolean {
   return declared.length === 1 && value === node && text[holder.end - 1] === ';'
 }
 
-function nameOf({ text }: ChangedLiteral, holder: TreeNode): string {
+function getName({ text }: ChangedLiteral, holder: TreeNode): string {
   const declarator = holder.children.find(({ type }) => type === 'VariableDeclarator')!
   const { start, end } = declarator.children[0]!
   return text.slice(start, end)
@@ -101,7 +101,7 @@ function constObstacle(literal: ChangedLiteral, holder: TreeNode) {
   if (!isAlone(literal, holder)) return 'constant'
   if (!isInClass(holder)) return isUsedAsConstant(literal, holder, '') ? 'constant' : null
   // `Gate::KEY`, by the name of the class.
-  if (new RegExp(`(?<!\\bself|\\bstatic)\\s*::\\s*${nameOf(literal, holder)}\\b`).test(literal.text)) return 'constant'
+  if (new RegExp(`(?<!\\bself|\\bstatic)\\s*::\\s*${getName(literal, holder)}\\b`).test(literal.text)) return 'constant'
   const modifiers = literal.text.slice(holder.start, holder.start + 40)
   return /^\s*(?:final\s+)?private\s/.test(modifiers) && !isUsedAsConstant(literal, holder, '(?:self|static)\\s*::\\s*')
     ? null
@@ -111,9 +111,9 @@ function constObstacle(literal: ChangedLiteral, holder: TreeNode) {
 /** True where other constants, defaults or attributes need the constant, which can't wait for a program to run. */
 function isUsedAsConstant({ text, grammar }: ChangedLiteral, holder: TreeNode, scope: string): boolean {
   const source = { text, grammar } as ChangedLiteral
-  const used = new RegExp(`${scope}\\b${nameOf(source, holder)}\\b`)
+  const used = new RegExp(`${scope}\\b${getName(source, holder)}\\b`)
   const constant = types('ConstDeclaration PropertyDeclaration ParamList FunctionStaticDeclaration Attributes')
-  return [...nodesOf(grammar.parse(text))].some(
+  return [...walkNodes(grammar.parse(text))].some(
     (each) => constant.has(each.type) && each.start !== holder.start && used.test(text.slice(each.start, each.end)),
   )
 }
@@ -124,8 +124,8 @@ function constEdits(literal: ChangedLiteral, holder: TreeNode, read: Read): read
   const quote = text[literal.node.start] === '"' ? '"' : "'"
   const expression = read(quote)
   if (expression === null) return null
-  const name = `${quote}${nameOf(literal, holder)}${quote}`
-  const isNamespaced = [...nodesOf(topOf(holder))].some(({ type }) => type === 'NamespaceDefinition')
+  const name = `${quote}${getName(literal, holder)}${quote}`
+  const isNamespaced = [...walkNodes(findTop(holder))].some(({ type }) => type === 'NamespaceDefinition')
   const whole = isNamespaced ? `__NAMESPACE__ . ${quote}${quote === '"' ? '\\\\' : '\\'}${name.slice(1)}` : name
   return [{ from: holder.start, to: holder.end, by: `define(${whole}, ${expression});` }]
 }
@@ -139,7 +139,7 @@ function privateConstEdits(literal: ChangedLiteral, holder: TreeNode, read: Read
   const from = startOfLine(text, holder.start)
   const end = endOfLine(text, holder.end)
   const next = /^\r?\n/.exec(text.slice(end))?.[0].length ?? 0
-  const used = new RegExp(`\\b(?:self|static)\\s*::\\s*${nameOf(literal, holder)}\\b`, 'g')
+  const used = new RegExp(`\\b(?:self|static)\\s*::\\s*${getName(literal, holder)}\\b`, 'g')
   const uses = [...text.matchAll(used)].map(({ 0: whole, index }) => ({
     from: index,
     to: index + whole.length,
@@ -155,7 +155,7 @@ function propertyObstacle(literal: ChangedLiteral, holder: TreeNode) {
   const owner = list.parent
   const head = literal.text.slice(owner?.start, list.start)
   if (owner?.type !== 'ClassDeclaration' || /\babstract\b/.test(head)) return 'constant'
-  if (constructorOf(literal, list) === undefined && /\bextends\b/.test(head)) return 'constant'
+  if (getConstructor(literal, list) === undefined && /\bextends\b/.test(head)) return 'constant'
   // A class below it may have a constructor of its own, which need not call this one.
   return isExtended(literal, /\bclass\s+(\w+)/.exec(head)?.[1] ?? '') ? 'constant' : null
 }
@@ -165,7 +165,7 @@ function isExtended({ text, around }: ChangedLiteral, name: string): boolean {
   return [text, ...around.others()].some((each) => extending.test(each))
 }
 
-function constructorOf({ text }: ChangedLiteral, list: TreeNode): TreeNode | undefined {
+function getConstructor({ text }: ChangedLiteral, list: TreeNode): TreeNode | undefined {
   return list.children.find(
     (each) =>
       each.type === 'MethodDeclaration' &&
@@ -177,15 +177,15 @@ function constructorOf({ text }: ChangedLiteral, list: TreeNode): TreeNode | und
 function propertyEdits(literal: ChangedLiteral, holder: TreeNode, read: Read): readonly TextEdit[] | null {
   const { text, node } = literal
   const expression = read(text[node.start] === '"' ? '"' : "'")
-  const name = nameOf(literal, holder).slice(1)
+  const name = getName(literal, holder).slice(1)
   if (expression === null) return null
   const eol = text.includes('\r\n') ? '\r\n' : '\n'
   const equals = text.lastIndexOf('=', node.start)
   const from = equals - /\s*$/.exec(text.slice(0, equals))![0].length
   const given = `$this->${name} = ${expression};`
   const list = holder.parent!
-  const body = constructorOf(literal, list)?.children.find(({ type }) => type === 'Block')
-  const indentation = indentationAt(text, holder.start)
+  const body = getConstructor(literal, list)?.children.find(({ type }) => type === 'Block')
+  const indentation = findIndentation(text, holder.start)
   const step = indentation.includes('\t') ? '\t' : '    '
   const [at, added] =
     body === undefined

@@ -2,14 +2,14 @@ import type { TextEdit } from '@mappa/core/text/edits'
 import { types } from '../tree/grammar.ts'
 import { endOfLine, startOfLine } from '../tree/lines.ts'
 import { ancestor, sibling, type TreeNode } from '../tree/node.ts'
-import { type ChangedLiteral, quoteOf, type TreeRewriting } from '../tree/rewriting.ts'
+import { type ChangedLiteral, chooseQuote, type TreeRewriting } from '../tree/rewriting.ts'
 
 /** How Python reads its environment. */
 export const pythonRewriting: TreeRewriting = {
   read({ name, form }, literal, wanted) {
     const { text, node } = literal
-    const quote = quoteWithin(literal, wanted)
-    const read = `${accessOf(literal)}[${quote}${name}${quote}]`
+    const quote = getQuote(literal, wanted)
+    const read = `${getAccess(literal)}[${quote}${name}${quote}]`
     if (form === 'number') return isConverted(literal) ? read : `int(${read})`
     return /^[a-z]*b/i.test(firstText(literal, node)) && /^[A-Za-z]+["']/.test(text.slice(node.start, node.end))
       ? `${read}.encode()`
@@ -45,9 +45,9 @@ export const pythonRewriting: TreeRewriting = {
 }
 
 /** Another quote than that of a format around it, which older versions can't have within. */
-function quoteWithin({ text, node }: ChangedLiteral, quote: '"' | "'"): '"' | "'" {
+function getQuote({ text, node }: ChangedLiteral, quote: '"' | "'"): '"' | "'" {
   const format = ancestor(node, types('FormatString'))
-  const around = format === null ? null : quoteOf(text.slice(format.start, format.end))
+  const around = format === null ? null : chooseQuote(text.slice(format.start, format.end))
   if (around === null) return quote
   return around === '"' ? "'" : '"'
 }
@@ -60,7 +60,7 @@ function isRead(text: string): boolean {
 }
 
 /** `os.environ`, or the name under which the file knows it. */
-function accessOf({ text }: ChangedLiteral): string {
+function getAccess({ text }: ChangedLiteral): string {
   const own = /^from os import [^\n#]*\benviron\b(?: as (\w+))?/m.exec(text)
   if (own !== null) return own[1] ?? 'environ'
   const renamed = /^import os as (\w+)/m.exec(text)
@@ -114,7 +114,7 @@ function importEdit(text: string, tree: TreeNode): TextEdit {
     )
     const next = behind ?? block.find((each) => text.startsWith('from', each.start))
     const last = block.at(-1)!
-    if (next !== undefined) return insertBefore(text, next, eol)
+    if (next !== undefined) return insertImport(text, next, eol)
     const end = endOfLine(text, last.end)
     return { from: end, to: end, by: `${eol}import os` }
   }
@@ -130,7 +130,7 @@ function importEdit(text: string, tree: TreeNode): TextEdit {
 const isDocstring = ({ type, children }: TreeNode) =>
   type === 'ExpressionStatement' && /String$/.test(children[0]?.type ?? '')
 
-function insertBefore(text: string, { start }: TreeNode, eol: string): TextEdit {
+function insertImport(text: string, { start }: TreeNode, eol: string): TextEdit {
   // A byte order mark stays in front of all.
   const from = Math.max(startOfLine(text, start), text.startsWith('\ufeff') ? 1 : 0)
   return { from, to: from, by: `import os${eol}` }

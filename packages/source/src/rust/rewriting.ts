@@ -39,7 +39,7 @@ function obstacle(literal: ChangedLiteral): ObstacleCode | null {
   if (ancestor(node, types('ConstItem StaticItem')) !== null) return 'constant'
   if (ancestor(node, types('Attribute LiteralPattern')) !== null || isFixedInMacro(literal)) return 'macro'
   if (/^b/.test(text.slice(node.start, node.end))) return 'borrowed'
-  if (isReceiver(node)) return OWNED.test(methodOf(literal) ?? '') ? null : 'borrowed'
+  if (isReceiver(node)) return OWNED.test(getMethod(literal) ?? '') ? null : 'borrowed'
   const { parent } = node
   if (node.type === 'Integer')
     return parent?.type === 'LetDeclaration' && !/:/.test(text.slice(parent.start, node.start)) ? 'number-type' : null
@@ -69,7 +69,7 @@ function isReceiver(node: TreeNode): boolean {
   return node.parent?.type === 'FieldExpression' && node.index === 0
 }
 
-function methodOf({ node, text }: ChangedLiteral): string | undefined {
+function getMethod({ node, text }: ChangedLiteral): string | undefined {
   const method = sibling(node, 1)
   return method === undefined ? undefined : text.slice(method.start, method.end).replace(/^\./, '')
 }

@@ -10,7 +10,7 @@ const lines = readByLines({
   files: /\.(sh|bash|zsh|ksh)$/,
   comment: /(?:^|\s)#/,
   isBare: true,
-  valuesOn: (line) => [...defaultsOn(line), ...assignmentsOn(line), ...commandValues(line)],
+  valuesOn: (line) => [...findDefaults(line), ...findAssignments(line), ...commandValues(line)],
   reads: ['\\$\\{?([A-Z][A-Z0-9_]{2,})\\b'],
 })
 
@@ -49,7 +49,7 @@ function ownVariables(text: string): ReadonlyMap<string, number> {
 }
 
 /** What stands in for a variable that is not set: `${DOME_PORT:-4100}`. */
-function* defaultsOn(line: string): Generator<LineValue> {
+function* findDefaults(line: string): Generator<LineValue> {
   for (const { 0: whole, 1: name, 2: value, index } of line.matchAll(/\$\{([A-Za-z_]\w*):?[-=]([^}"'$\s]{2,})\}/g)) {
     const form = /^\d+$/.test(value!) ? 'number' : 'text'
     const at = index + whole.length - 1 - value!.length
@@ -58,7 +58,7 @@ function* defaultsOn(line: string): Generator<LineValue> {
 }
 
 /** What stands before a command, or several of them on one line: `PGHOST=db.fernhollow.example psql`. */
-function* assignmentsOn(line: string): Generator<LineValue> {
+function* findAssignments(line: string): Generator<LineValue> {
   const [head] = /^\s*(?:(?:export|local|readonly|declare|env)\s+)?(?:[A-Za-z_]\w*=[^\s'"$`;|&()]*\s+)+/.exec(
     `${line} `,
   ) ?? ['']

@@ -13,18 +13,18 @@ import { type ShellPiece, shellPieces } from './quoting.ts'
  */
 export function shellRewriting(literals: (text: string, file: string) => readonly SourceLiteral[]): Rewriting {
   const piecesOf = remembered(shellPieces)
-  const pieceAt = ({ text, start, end }: TextPlace) =>
+  const findPiece = ({ text, start, end }: TextPlace) =>
     piecesOf(text).find((each) => each.start <= start && end <= each.end) ?? null
   return {
     ...rewriteText({
       literals,
       readsInOpenTexts: true,
-      obstacle: (place) => obstacleIn(pieceAt(place), place),
+      obstacle: (place) => findObstacle(findPiece(place), place),
       replace(variable, place) {
-        const fallback = place.isWhole ? fallbackAt(place, variable.name) : null
+        const fallback = place.isWhole ? findFallback(place, variable.name) : null
         if (fallback !== null) return [fallback]
-        const piece = pieceAt(place)
-        return piece === null ? null : replaceIn(piece, place, variable)
+        const piece = findPiece(place)
+        return piece === null ? null : replaceReads(piece, place, variable)
       },
       start: (file) => `bash ${file}`,
     }),
@@ -44,7 +44,7 @@ function remembered<T>(make: (text: string) => T): (text: string) => T {
   }
 }
 
-function obstacleIn(piece: ShellPiece | null, { start, end }: TextPlace): ObstacleCode | null {
+function findObstacle(piece: ShellPiece | null, { start, end }: TextPlace): ObstacleCode | null {
   if (piece === null || piece.kind === 'comment') return 'not-written'
   if (piece.kind === 'quoted heredoc') return 'quoted-heredoc'
   const isWhole = piece.start + 1 === start && piece.end - 1 === end
@@ -52,7 +52,7 @@ function obstacleIn(piece: ShellPiece | null, { start, end }: TextPlace): Obstac
 }
 
 /** The reading of a variable in the place of a range, as the quotes around it demand. */
-function replaceIn(piece: ShellPiece, { start, end }: TextPlace, { name }: ReadVariable): readonly TextEdit[] {
+function replaceReads(piece: ShellPiece, { start, end }: TextPlace, { name }: ReadVariable): readonly TextEdit[] {
   const read = `\${${name}:?}`
   if (piece.kind === 'double' || piece.kind === 'heredoc') return [{ from: start, to: end, by: read }]
   if (piece.kind === 'plain') return [{ from: start, to: end, by: `"${read}"` }]
@@ -63,7 +63,7 @@ function replaceIn(piece: ShellPiece, { start, end }: TextPlace, { name }: ReadV
 }
 
 /** `${NAME:-value}`: the edit of the whole of it, where a range is the value. */
-function fallbackAt({ text, start, end, literal }: TextPlace, name: string): TextEdit | null {
+function findFallback({ text, start, end, literal }: TextPlace, name: string): TextEdit | null {
   if (literal.variable !== name || text[end] !== '}') return null
   const before = /\$\{\w+:?[-=]$/.exec(text.slice(Math.max(0, start - 80), start))
   return before === null ? null : { from: start - before[0].length, to: end + 1, by: `\${${name}:?}` }

@@ -9,20 +9,20 @@ const TEXT = /"(?:[^"\\]|\\.)*"|#.*|\/\/.*|\/\*[\s\S]*?(?:\*\/|$)|<<-?([A-Za-z_]
 const HEAD = /(?:^|\n)[ \t]*([A-Za-z_][\w-]*)((?:[ \t]+(?:"[^"\n]*"|[A-Za-z_][\w-]*))*)[ \t]*$/
 
 /** The blocks that a place in a file of Terraform is in, outermost first. */
-export function blocksAround(text: string, offset: number): readonly Block[] {
+export function findBlocks(text: string, offset: number): readonly Block[] {
   const before = text.slice(0, offset)
   const blank = (found: string) => found.replace(/[^\n]/g, ' ')
   // Its labels are read from the text itself, where they are still there.
   const structure = before.replace(TEXT, blank)
   const open: Block[] = []
   for (let at = 0; at < structure.length; at++) {
-    if (structure[at] === '{') open.push(blockAt(before.slice(0, at)))
+    if (structure[at] === '{') open.push(findBlock(before.slice(0, at)))
     else if (structure[at] === '}') open.pop()
   }
   return open
 }
 
-function blockAt(head: string): Block {
+function findBlock(head: string): Block {
   const [, kind = '', labels = ''] = HEAD.exec(head.slice(-400)) ?? []
   return { kind, labels: labels.match(/[\w-]+/g) ?? [] }
 }

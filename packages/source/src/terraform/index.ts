@@ -23,7 +23,7 @@ export const terraform: Language = {
 
 function readTerraform(text: string, file: string): Source {
   const source = lines.read(text, file)!
-  const blocks = blocksOf(text)
+  const blocks = listBlocks(text)
   const isCode = /\.tf$/.test(file)
   const literals = source.literals.map((each) => {
     const block = blocks[each.line - 1]
@@ -43,7 +43,7 @@ interface Block {
 }
 
 /** For each line, the block that was begun last. */
-function blocksOf(text: string): readonly (Block | undefined)[] {
+function listBlocks(text: string): readonly (Block | undefined)[] {
   let block: Block | undefined
   return text.split('\n').map((line) => {
     const [, kind, label] = BLOCK.exec(line) ?? []

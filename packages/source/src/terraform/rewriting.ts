@@ -3,7 +3,7 @@ import type { FileSurroundings, ReadVariable } from '../rewriting.ts'
 import type { SourceLiteral } from '../source.ts'
 import { rewriteText, type TextPlace } from '../text/rewriting.ts'
 import { endOfLine, startOfLine } from '../tree/lines.ts'
-import { type Block, blocksAround } from './blocks.ts'
+import { type Block, findBlocks } from './blocks.ts'
 
 /** What Terraform looks for in its environment begins so; the name of the variable follows. */
 const PREFIX = 'TF_VAR_'
@@ -16,7 +16,7 @@ export function terraformRewriting(literals: (text: string, file: string) => rea
     obstacle: ({ text, start }) => {
       const before = text.slice(startOfLine(text, start), start)
       if (/^\s*(?:#|\/\/)/.test(before)) return 'not-written'
-      return isConstant(before, blocksAround(text, start)) ? 'constant' : null
+      return isConstant(before, findBlocks(text, start)) ? 'constant' : null
     },
     replace: (variable, place) => (variable.name.startsWith(PREFIX) ? replace(variable, place) : null),
     complete: (_text, edits) => edits.filter((each, at) => edits.findIndex((one) => isSame(one, each)) === at),

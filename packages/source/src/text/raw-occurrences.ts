@@ -1,4 +1,4 @@
-import { locatorOf } from '@mappa/core/text/locator'
+import { makeLocator } from '@mappa/core/text/locator'
 import type { SourceLiteral } from '../source.ts'
 
 /** Where secrets stand in a text as they are, apart from the values that are known. */
@@ -8,7 +8,7 @@ export function rawOccurrences(
   secrets: readonly string[],
   known: readonly SourceLiteral[],
 ): readonly SourceLiteral[] {
-  const placeOf = locatorOf(text)
+  const placeOf = makeLocator(text)
   const found: SourceLiteral[] = []
   for (const value of secrets)
     for (let start = text.indexOf(value); start >= 0; start = text.indexOf(value, start + value.length)) {

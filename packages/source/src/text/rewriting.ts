@@ -33,14 +33,14 @@ export function rewriteText({
   replace,
   ...rest
 }: TextRewriting): Rewriting {
-  const obstacleAt = (place: TextPlace) =>
+  const findObstacle = (place: TextPlace) =>
     place.literal.isOpen === true && !readsInOpenTexts ? 'heredoc' : obstacle(place)
   return {
     ...rest,
     find(text, file, around, secrets) {
       const own = literals(text, file)
       return [...own, ...rawOccurrences(text, file, secrets, own)].map((each) =>
-        replaceable(text, each, around, obstacleAt, replace),
+        replaceable(text, each, around, findObstacle, replace),
       )
     },
   }

@@ -1,9 +1,9 @@
 import { isTellingName } from '@mappa/core/credentials/words'
 import { namedStep } from './named-step.ts'
-import { calleeOf, isConstant, isNamer, namerText } from './names.ts'
+import { getCallee, isConstant, isNamer, namerText } from './names.ts'
 import type { TreeNode } from './node.ts'
 import { type Place, type Step, type TreeText, written } from './step.ts'
-import { isThrough } from './through.ts'
+import { isTransparentNode } from './through.ts'
 
 /** Functions that give back what they are given, so that what is further up counts. */
 const WRAPPERS =
@@ -19,13 +19,13 @@ const FALLBACKS = /^(?:unwrap_or(?:_else)?|getOrElse|orElse)$/
  */
 export function callStep(place: Place, named: Step | null, isInner: boolean): Step {
   const { child, parent: list } = place
-  const callee = calleeOf(place, list)
+  const callee = getCallee(place, list)
   const variable = fallbackVariable(place, callee)
   if (variable !== undefined) return { name: variable, variable, callee, last: true }
   if (named !== null) return { name: flagName(place, named.name), callee, last: true }
-  const args = argumentsOf(place)
+  const args = listArguments(place)
   const before = args[args.indexOf(child) - 1]
-  const name = isInner ? undefined : nameBefore(place, callee, bare(before))
+  const name = isInner ? undefined : findName(place, callee, bare(before))
   const isWrapper = WRAPPERS.test(callee ?? '') && !isFlag(place, list)
   return {
     name,
@@ -36,13 +36,13 @@ export function callStep(place: Place, named: Step | null, isInner: boolean): St
 }
 
 /** The name that the argument before gives to a value. */
-function nameBefore(source: TreeText & Place, callee: string | undefined, before: TreeNode | undefined) {
+function findName(source: TreeText & Place, callee: string | undefined, before: TreeNode | undefined) {
   const name = namerText(source, before)
   const isTold = isNamer(callee) || isFlag(source, source.parent) || isConstant(source, before)
   return isTold && isTellingName(name) ? name.replace(/^-+/, '') : undefined
 }
 
-function argumentsOf(place: Place): readonly TreeNode[] {
+function listArguments(place: Place): readonly TreeNode[] {
   return place.parent.children.filter((each) => !/^[(),]$/.test(written(place, each)))
 }
 
@@ -56,7 +56,7 @@ function fallbackVariable(place: Place, callee: string | undefined): string | un
   const { child, parent: list, text, grammar } = place
   const call = list.parent ?? list
   if (FALLBACKS.test(callee ?? '')) return grammar.readName(text.slice(call.start, list.start))
-  const args = argumentsOf(place)
+  const args = listArguments(place)
   const first = bare(args[0])
   if (first === undefined || args.indexOf(child) < 1 || !grammar.texts.has(first.type)) return undefined
   const name = grammar.valueOf(written(place, first))
@@ -97,13 +97,13 @@ const isKeyword = (word: string) => /^(?:return|raise|puts|if|unless|when|and|or
 const MAKERS = /^(?:create|connect|make|open|build|init|configure|setup|new)(?![a-z])|^[A-Z]/
 
 /** What the members belong to that a class or a maker is given: the variable that it is kept in, or the class. */
-export function groupOf(source: TreeText, list: TreeNode): string | undefined {
-  const callee = calleeOf(source, list) ?? ''
+export function getGroup(source: TreeText, list: TreeNode): string | undefined {
+  const callee = getCallee(source, list) ?? ''
   if (!MAKERS.test(callee)) return undefined
   for (let child = list.parent; child?.parent != null; child = child.parent) {
     const { parent } = child
     const isNamed = source.grammar.named.has(parent.type)
-    if (!isNamed && !isThrough(source.grammar, parent)) break
+    if (!isNamed && !isTransparentNode(source.grammar, parent)) break
     const step = isNamed ? namedStep({ ...source, child, parent }) : null
     if (step !== null && step !== 'stop' && step.name !== undefined) return step.name
   }

@@ -1,9 +1,9 @@
-import { callStep, commandStep, groupOf } from './call-step.ts'
+import { callStep, commandStep, getGroup } from './call-step.ts'
 import { isBranch, isKey, namedStep, operationStep } from './named-step.ts'
 import { functionName } from './names.ts'
 import type { TreeNode } from './node.ts'
-import { type Context, contextFrom, namesOf, type Place, type Step, type TreeText } from './step.ts'
-import { isThrough } from './through.ts'
+import { type Context, joinContext, listNames, type Place, type Step, type TreeText } from './step.ts'
+import { isTransparentNode } from './through.ts'
 
 /**
  * Finds out what a value in a syntax tree is given to.
@@ -14,33 +14,33 @@ export function treeContext(source: TreeText, literal: TreeNode): Context | null
   const steps: Step[] = []
   for (let child = literal; child.parent !== null; child = child.parent) {
     const place = { ...source, child, parent: child.parent }
-    const step = stepFrom(place, steps.length > 0)
+    const step = takeStep(place, steps.length > 0)
     if (step === 'no value') return null
     if (step === 'stop') break
-    steps.unshift(...stepsOf(place, step))
+    steps.unshift(...listSteps(place, step))
     if (step?.last === true) return lastContext(source, child.parent, step, steps)
   }
-  return contextFrom(steps, namesOf(steps))
+  return joinContext(steps, listNames(steps))
 }
 
 /** What a node says, and whether the value is one of two there. */
-function stepsOf(place: Place, step: Step | null): readonly Step[] {
+function listSteps(place: Place, step: Step | null): readonly Step[] {
   const own = step === null ? [] : [step]
   return step?.variable === undefined && isBranch(place) ? [...own, BRANCH] : own
 }
 
 /** What all nodes say together, up to the one that says all. */
 function lastContext(source: TreeText, last: TreeNode, step: Step, steps: readonly Step[]): Context {
-  const names = namesOf(steps)
+  const names = listNames(steps)
   const isMember = step.callee !== undefined && step.isNamed !== true && names.length > 0
-  const group = isMember ? groupOf(source, last) : undefined
-  return contextFrom(steps, group === undefined ? names : [group, ...names])
+  const group = isMember ? getGroup(source, last) : undefined
+  return joinContext(steps, group === undefined ? names : [group, ...names])
 }
 
 const BRANCH: Step = { isBranch: true }
 
 /** What one node says of a value below it; `null` where it says nothing and those above it may. */
-function stepFrom(place: Place, isInner: boolean): Step | null | 'no value' | 'stop' {
+function takeStep(place: Place, isInner: boolean): Step | null | 'no value' | 'stop' {
   const { parent, grammar } = place
   if (grammar.noValues.has(parent.type) || isKey(place)) return 'no value'
   const named = grammar.named.has(parent.type) ? namedStep(place) : null
@@ -57,5 +57,5 @@ function outerStep(place: Place): Step | null | 'stop' {
   if (grammar.operations.has(parent.type)) return operationStep(place)
   if (grammar.functions.has(parent.type)) return { name: functionName(place, parent), last: true }
   if (grammar.bodies.has(parent.type)) return grammar.returns.has(child.type) ? null : 'stop'
-  return isThrough(grammar, parent) ? null : 'stop'
+  return isTransparentNode(grammar, parent) ? null : 'stop'
 }

@@ -34,13 +34,13 @@ export function lezerParser(load: (require: NodeJS.Require) => unknown): (text: 
     const mark = text.startsWith('\ufeff') ? 1 : 0
     const cursor = parser.parse(text.slice(mark)).cursor()
     const root = growTree(cursor.name, cursor.from, cursor.to + mark)
-    if (cursor.firstChild()) growBelow(root, cursor, mark)
+    if (cursor.firstChild()) growChildren(root, cursor, mark)
     return root
   }
 }
 
 /** Adds the node at a cursor, everything below it, and its siblings; `shift` is how much stands before the parsed text. */
-function growBelow(root: GrowingNode, cursor: LezerCursor, shift: number): void {
+function growChildren(root: GrowingNode, cursor: LezerCursor, shift: number): void {
   const above = [root]
   while (above.length > 0) {
     // What an escape stands for is no part of its own.

@@ -9,6 +9,6 @@ export function endOfLine(text: string, at: number): number {
 }
 
 /** The blanks that a line begins with. */
-export function indentationAt(text: string, at: number): string {
+export function findIndentation(text: string, at: number): string {
   return /^[ \t]*/.exec(text.slice(startOfLine(text, at)))![0]
 }

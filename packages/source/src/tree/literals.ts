@@ -1,4 +1,4 @@
-import { locatorOf } from '@mappa/core/text/locator'
+import { makeLocator } from '@mappa/core/text/locator'
 import type { SourceLiteral, WantedValue } from '../source.ts'
 import { treeContext } from './context.ts'
 import type { TreeNode } from './node.ts'
@@ -20,7 +20,7 @@ export function treeLiterals(
   isWanted: WantedValue = () => true,
 ): readonly TreeLiteral[] {
   const { text } = source
-  const placeOf = locatorOf(text)
+  const placeOf = makeLocator(text)
   const found: TreeLiteral[] = []
   const add = (node: TreeNode, part: Pick<SourceLiteral, 'value' | 'form' | 'start' | 'end'>) => {
     const isShort = part.value.length < SHORTEST[part.form === 'number' ? 'number' : 'text']
@@ -28,7 +28,7 @@ export function treeLiterals(
     const context = treeContext(source, node)
     if (context !== null) found.push({ file, ...placeOf(part.start), ...part, ...context, node })
   }
-  visit(tree, (node) => addFrom(source, node, add))
+  visit(tree, (node) => addLiterals(source, node, add))
   return found
 }
 
@@ -44,7 +44,7 @@ function visit(tree: TreeNode, take: (node: TreeNode) => boolean): void {
 type Add = (node: TreeNode, part: Pick<SourceLiteral, 'value' | 'form' | 'start' | 'end'>) => void
 
 /** Takes what a node holds; `false` where nothing below it counts. */
-function addFrom(source: TreeText, node: TreeNode, add: Add): boolean {
+function addLiterals(source: TreeText, node: TreeNode, add: Add): boolean {
   const { text, grammar } = source
   const { type, start, end } = node
   if (grammar.noValues.has(type)) return false
@@ -85,7 +85,7 @@ function addOpenText(node: TreeNode, raw: string, add: Add): false {
 
 /** The fixed parts of a text with other parts in it, without the quotes. */
 export function fixedParts({ text }: TreeText, node: TreeNode): readonly { start: number; end: number }[] {
-  const [opening, closing] = quotesOf(text.slice(node.start, node.end))
+  const [opening, closing] = listQuotes(text.slice(node.start, node.end))
   const parts: { start: number; end: number }[] = []
   let start = node.start + opening
   for (const each of node.children.filter(({ type }) => !/^[Q"'`]/.test(type))) {
@@ -97,7 +97,7 @@ export function fixedParts({ text }: TreeText, node: TreeNode): readonly { start
 }
 
 /** How many characters the quotes at both ends of a text take, prefixes included. */
-export function quotesOf(raw: string): readonly [opening: number, closing: number] {
+export function listQuotes(raw: string): readonly [opening: number, closing: number] {
   const heredoc = /^<<<?[~-]?\s*["'`]?(\w+)["'`]?[^\n]*\n/.exec(raw)
   if (heredoc !== null) return [heredoc[0].length, /\n?[ \t]*\w+$/.exec(raw)?.[0].length ?? 0]
   // `%q(...)` of Ruby.

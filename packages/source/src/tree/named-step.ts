@@ -22,16 +22,16 @@ export function isKey(place: Place): boolean {
 export function namedStep(place: Place): Step | null | 'stop' {
   const compared = comparedStep(place)
   if (compared !== null) return compared
-  const at = operatorBefore(place)
+  const at = findOperator(place)
   if (at === null) return null
   const variable = fallbackVariable(place, at)
   if (isTuple(place)) return { name: tupleName(place, at), variable }
-  const holder = holderBefore(place, at)
+  const holder = findHolder(place, at)
   return holder === undefined ? null : { name: variable ?? lastName(place, holder), variable }
 }
 
 /** Where the operator stands among the children that gives a value to what is before it; `null` if there is none. */
-function operatorBefore(place: Place): number | null {
+function findOperator(place: Place): number | null {
   const { child, parent } = place
   const isCondition = parent.children.slice(0, child.index).some((each) => written(place, each) === '?')
   for (let at = child.index - 1; at > 0; at--) {
@@ -45,7 +45,7 @@ function operatorBefore(place: Place): number | null {
 }
 
 /** What holds the value behind an operator, without its type: `p` of `let p: u16 = 4100`. */
-function holderBefore(place: Place, at: number): TreeNode | undefined {
+function findHolder(place: Place, at: number): TreeNode | undefined {
   const before = place.parent.children.slice(0, at)
   const colon = before.findLastIndex((each) => written(place, each) === ':' || each.type === 'TypeDef')
   const comma = before.findLastIndex((each) => written(place, each) === ',')
@@ -114,12 +114,12 @@ export function operationStep(place: Place): Step | null | 'stop' {
     return other === undefined ? 'stop' : { name: lastName(place, other), last: true }
   }
   if (/^[%<>&|^*/-]+$/.test(operator) && operator !== '||') return 'stop'
-  const variable = before === undefined ? undefined : variableBefore(place, before, operator)
+  const variable = before === undefined ? undefined : findVariable(place, before, operator)
   return variable === undefined ? null : { name: variable, variable }
 }
 
 /** The variable that is read before an operator, which the value behind it stands in for. */
-function variableBefore({ parent, text, grammar }: Place, before: TreeNode, operator: string): string | undefined {
+function findVariable({ parent, text, grammar }: Place, before: TreeNode, operator: string): string | undefined {
   if (!/^(?:\|\||or|\?\?|:|\?:|else)$/.test(operator)) return undefined
   // Of `a if b else c`, c stands in for a, whatever is asked.
   const asked = text.slice(parent.start, operator === 'else' ? parent.children[0]!.end : before.start)

@@ -16,7 +16,7 @@ export function functionName({ text }: TreeText, node: TreeNode): string | undef
 }
 
 /** What is called with some arguments: the last name before them. */
-export function calleeOf({ text }: TreeText, list: TreeNode): string | undefined {
+export function getCallee({ text }: TreeText, list: TreeNode): string | undefined {
   const before = text.slice(Math.max(0, list.start - 80), list.start)
   const [, whole = ''] = /([A-Za-z_][\w.:?!>-]*?)\s*!?\s*$/.exec(before.replace(/<[\w, <>?]*>\s*$/, '')) ?? []
   // What signs and reads tokens takes a key, whatever the language calls it.

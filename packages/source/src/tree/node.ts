@@ -42,7 +42,7 @@ export function sibling(node: TreeNode, by: number): TreeNode | undefined {
 }
 
 /** Every node of a tree, a parent before its children. */
-export function* nodesOf(tree: TreeNode): Generator<TreeNode> {
+export function* walkNodes(tree: TreeNode): Generator<TreeNode> {
   const waiting: TreeNode[] = [tree]
   for (let node = waiting.pop(); node !== undefined; node = waiting.pop()) {
     yield node
@@ -57,7 +57,7 @@ export function ancestor(node: TreeNode, types: ReadonlySet<string>): TreeNode |
 }
 
 /** The root of the tree that a node is in. */
-export function topOf(node: TreeNode): TreeNode {
+export function findTop(node: TreeNode): TreeNode {
   let top = node
   while (top.parent !== null) top = top.parent
   return top

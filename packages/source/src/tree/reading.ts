@@ -1,7 +1,7 @@
 import { type ConditionalStyle, withChoices } from '../conditionals.ts'
 import type { Language } from '../language.ts'
 import { AUTHORIZATION, code } from '../lines/lines.ts'
-import { readPatterns, readsIn, readsVariables } from '../lines/reads.ts'
+import { findReads, readPatterns, readsVariables } from '../lines/reads.ts'
 import type { Source, SourceLiteral, WantedValue } from '../source.ts'
 import type { Grammar } from './grammar.ts'
 import { type TreeLiteral, treeLiterals } from './literals.ts'
@@ -46,7 +46,7 @@ export function readByTree({
       const literals = conditionals === undefined ? found : withChoices(text, found, conditionals)
       return {
         literals: literals.flatMap(withHeader).map(({ node: _, ...each }) => each),
-        ...readsIn(text, file, patterns, (line) => code(line, comment)),
+        ...findReads(text, file, patterns, (line) => code(line, comment)),
       }
     },
   }

@@ -3,8 +3,8 @@ import type { ObstacleCode } from '../obstacles.ts'
 import type { FileSurroundings, ReadVariable, Replaceable, Rewriting } from '../rewriting.ts'
 import type { Grammar } from './grammar.ts'
 import { ERROR } from './lezer.ts'
-import { quotesOf, type TreeLiteral, treeLiterals } from './literals.ts'
-import { nodesOf, sibling, type TreeNode } from './node.ts'
+import { listQuotes, type TreeLiteral, treeLiterals } from './literals.ts'
+import { sibling, type TreeNode, walkNodes } from './node.ts'
 import type { TreeText } from './step.ts'
 
 /** A literal of a file that is changed. */
@@ -62,7 +62,7 @@ export function rewriteByTree(grammar: Grammar, how: TreeRewriting): Rewriting {
       ? {}
       : { complete: (text, edits, around) => complete(text, grammar.parse(text), edits, around) }),
     ...(tidy === undefined ? {} : { tidy }),
-    faults: (text) => [...nodesOf(grammar.parse(text))].filter(({ type }) => type === ERROR).length,
+    faults: (text) => [...walkNodes(grammar.parse(text))].filter(({ type }) => type === ERROR).length,
     start: how.start,
   }
 }
@@ -80,7 +80,7 @@ function replaceable(found: TreeLiteral, literal: ChangedLiteral, how: TreeRewri
     obstacle: how.obstacle(literal),
     replace: (wanted) => replaceWhole(found, literal, wanted, how),
     replacePart: (wanted, from, to) => replacePart(literal, wanted, from, to, how),
-    replaceAround: (wanted, from, to) => replaceAround(found, literal, wanted, from, to, how),
+    replaceAround: (wanted, from, to) => replaceNode(found, literal, wanted, from, to, how),
   }
 }
 
@@ -95,22 +95,22 @@ function replaceWhole(found: TreeLiteral, literal: ChangedLiteral, wanted: ReadV
   if (declared !== undefined) return declared
   const fallback = found.variable === wanted.name ? how.fallback(literal, wanted.name) : null
   const { start, end } = fallback ?? node
-  return readingAt(literal, read, start, end)
+  return readSurrounding(literal, read, start, end)
 }
 
 /** The edit that puts the reading of a variable in the place of a literal, or of more around it. */
-function readingAt(
+function readSurrounding(
   { text, node }: ChangedLiteral,
   read: (quote: '"' | "'") => string | null,
   start: number,
   end: number,
 ): readonly TextEdit[] | null {
-  const expression = read(quoteOf(text.slice(node.start, node.end)) ?? quoteStyle(text))
+  const expression = read(chooseQuote(text.slice(node.start, node.end)) ?? quoteStyle(text))
   return expression === null ? null : [edit(text, start, end, expression)]
 }
 
 /** Puts the reading of a variable in the place of a conditional; `null` where a declaration would have to change as well. */
-function replaceAround(
+function replaceNode(
   found: TreeLiteral,
   literal: ChangedLiteral,
   wanted: ReadVariable,
@@ -121,7 +121,7 @@ function replaceAround(
   const form = found.form === 'number' ? 'number' : 'text'
   const read = (quote: '"' | "'") => how.read({ ...wanted, form }, literal, quote)
   if (how.declare?.(literal, read) !== undefined) return null
-  return readingAt(literal, read, start, end)
+  return readSurrounding(literal, read, start, end)
 }
 
 /** An edit whose text stands apart from the words around it. */
@@ -140,7 +140,7 @@ function replacePart(
   how: TreeRewriting,
 ): readonly TextEdit[] | null {
   const { text } = literal
-  const node = textAt(literal, start, end)
+  const node = findText(literal, start, end)
   const raw = node === null ? '' : text.slice(node.start, node.end)
   // What stands behind a backslash is part of it.
   const isEscaped = /(?:^|[^\\])(?:\\\\)*\\$/.test(text.slice(node?.start, start))
@@ -164,9 +164,9 @@ function partEdits(
   how: TreeRewriting,
 ): readonly TextEdit[] | null {
   const { text, node } = literal
-  const [opens] = quotesOf(text.slice(node.start, node.end))
+  const [opens] = listQuotes(text.slice(node.start, node.end))
   const opening = text.slice(node.start, node.start + opens)
-  const quote = quoteOf(opening) ?? '"'
+  const quote = chooseQuote(opening) ?? '"'
   const within = how.within(opening)
   const isOneQuote = opening.replace(/[^"']/g, '').length === 1
   const expression = how.read(wanted, literal, within !== null && isOneQuote ? otherQuote(quote) : quote)
@@ -188,7 +188,7 @@ function splitEdits(
   join: string,
 ): readonly TextEdit[] {
   const raw = text.slice(node.start, node.end)
-  const [opens, closes] = quotesOf(raw)
+  const [opens, closes] = listQuotes(raw)
   const isFirst = start === node.start + opens
   const isLast = end === node.end - closes
   const [open, close] = join === ' ' || standsAlone(node, text, join.trim()) ? ['', ''] : ['(', ')']
@@ -202,8 +202,8 @@ function splitEdits(
 }
 
 /** The one text, of several that are joined, in which a part lies; `null` where it lies in more than one. */
-function textAt({ node, grammar }: ChangedLiteral, start: number, end: number): TreeNode | null {
-  for (const each of nodesOf(node)) {
+function findText({ node, grammar }: ChangedLiteral, start: number, end: number): TreeNode | null {
+  for (const each of walkNodes(node)) {
     const isText = grammar.texts.has(each.type) || grammar.formats.has(each.type)
     if (isText && each.start <= start && end <= each.end) return each
   }
@@ -222,7 +222,7 @@ function standsAlone(node: TreeNode, text: string, join: string): boolean {
 }
 
 /** The quote that a text has around it. */
-export function quoteOf(raw: string): '"' | "'" | null {
+export function chooseQuote(raw: string): '"' | "'" | null {
   return (/^[A-Za-z@$]*#*(["'])/.exec(raw)?.[1] ?? null) as '"' | "'" | null
 }
 

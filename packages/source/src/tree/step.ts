@@ -38,12 +38,12 @@ export function written({ text }: TreeText, node: TreeNode | undefined): string 
 }
 
 /** The names of steps, the outermost first. */
-export function namesOf(steps: readonly Step[]): readonly string[] {
+export function listNames(steps: readonly Step[]): readonly string[] {
   return steps.flatMap(({ name }) => name || [])
 }
 
 /** What steps say together. */
-export function contextFrom(steps: readonly Step[], names: readonly string[]): Context {
+export function joinContext(steps: readonly Step[], names: readonly string[]): Context {
   // Only the function the value goes into directly counts.
   const call = steps.findLast((each) => each.callee !== undefined)
   const at = steps.findLastIndex((each) => each.variable !== undefined)

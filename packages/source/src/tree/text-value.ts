@@ -1,4 +1,4 @@
-import { quotesOf } from './literals.ts'
+import { listQuotes } from './literals.ts'
 
 const SINGLE: Readonly<Record<string, string>> = {
   n: '\n',
@@ -20,7 +20,7 @@ const ESCAPE = /\\(?:x([\da-fA-F]{2})|u([\da-fA-F]{4})|U([\da-fA-F]{8})|u\{([\da
  * @param isPlain true where only a quote and a backslash can be escaped
  */
 export function textValue(raw: string, isPlain: boolean): string {
-  const [opening, closing] = quotesOf(raw)
+  const [opening, closing] = listQuotes(raw)
   const inner = raw.slice(opening, raw.length - closing)
   if (!inner.includes('\\')) return inner
   if (/^[bf]?r[bf]?["'#]|^`|^[$]?@/i.test(raw)) return inner

@@ -45,7 +45,7 @@ const CLOSERS: Readonly<Record<string, string>> = { '(': ')', '[': ']', '{': '}'
  */
 export function tokenTree(text: string, rules: TokenRules): TreeNode {
   const root = growTree('File', 0, text.length)
-  new Reader(text, rules).readInto(root, '')
+  new Reader(text, rules).readGroup(root, '')
   return root
 }
 
@@ -66,7 +66,7 @@ class Reader {
   }
 
   /** Reads up to a closing bracket, or to the end of the file. */
-  readInto(group: GrowingNode, closer: string): void {
+  readGroup(group: GrowingNode, closer: string): void {
     let item: GrowingNode | null = null
     let hasComma = false
     while (this.#at < this.#text.length && (closer === '' || this.#text[this.#at] !== closer)) {
@@ -91,7 +91,7 @@ class Reader {
 
   /** True for what parts two statements, or two members of a list. */
   #parts(character: string, closer: string, item: GrowingNode | null): boolean {
-    return character === ';' || (character === ',' && closer !== '' && !isCommandIn(item))
+    return character === ';' || (character === ',' && closer !== '' && !isCommand(item))
   }
 
   /** True for `key: value` and `key => value`, alone in its brackets. */
@@ -172,7 +172,7 @@ class Reader {
     const group = addNode(item, isCall ? 'Arguments' : plain, begin, begin)
     if (this.#depth < DEEPEST) {
       this.#depth++
-      this.readInto(group, closer)
+      this.readGroup(group, closer)
       this.#depth--
     }
     this.#at++
@@ -211,7 +211,7 @@ class Reader {
     const part = addNode(node, 'Part', begin, begin)
     if (this.#depth < DEEPEST) {
       this.#depth++
-      this.readInto(part, '}')
+      this.readGroup(part, '}')
       this.#depth--
     }
     this.#at = Math.min(this.#at + 1, this.#text.length)
@@ -234,7 +234,7 @@ function isBehindValue({ children }: TreeNode, at: number): boolean {
 }
 
 /** True for a call without brackets, whose arguments stand between commas: `puts key, url`. */
-function isCommandIn(item: GrowingNode | null): boolean {
+function isCommand(item: GrowingNode | null): boolean {
   const [first, second] = item?.children ?? []
   return (
     first?.type === 'Word' &&

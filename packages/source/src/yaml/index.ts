@@ -1,4 +1,4 @@
-import { locatorOf } from '@mappa/core/text/locator'
+import { makeLocator } from '@mappa/core/text/locator'
 import type { Language } from '../language.ts'
 import { commandValues } from '../lines/commands.ts'
 import { readByLines } from '../lines/lines.ts'
@@ -65,16 +65,16 @@ function parsed(text: string, file: string): Source['literals'] | null {
   if (/^\s*(?:\{\{-?|<%|\{%)/m.test(text)) return null
   const documents = parseAllDocuments(text, { logLevel: 'silent', uniqueKeys: false })
   if (!Array.isArray(documents) || documents.some(({ errors }) => errors.length > 0)) return null
-  const placeOf = locatorOf(text)
+  const placeOf = makeLocator(text)
   const found: SourceLiteral[] = []
-  const namesOf = (path: readonly unknown[]) => {
+  const listNames = (path: readonly unknown[]) => {
     const keys = path.flatMap((each) => (isPair(each) && isScalar(each.key) ? [String(each.key.value)] : []))
     // `- name: DOME_KEY` and its value below.
     const given = keys.at(-1) === 'value' ? path.findLast(isMap)?.get('name') : undefined
     return typeof given === 'string' ? [given] : tellingNames(keys)
   }
   // `["serve", "--token", "..."]`
-  const optionBefore = (key: unknown, path: readonly unknown[]) => {
+  const findOption = (key: unknown, path: readonly unknown[]) => {
     const before = typeof key === 'number' ? path.findLast(isSeq)?.get(key - 1) : undefined
     const option = typeof before === 'string' ? /^--([a-z][\w-]*)$/.exec(before)?.[1] : undefined
     return option === undefined ? [] : [option]
@@ -83,7 +83,7 @@ function parsed(text: string, file: string): Source['literals'] | null {
     visit(document, {
       Scalar(key, node, path) {
         if (key === 'key' || node.range == null) return
-        const names = [...namesOf(path), ...optionBefore(key, path)]
+        const names = [...listNames(path), ...findOption(key, path)]
         const whole = wholeScalar(node.source ?? String(node.value ?? ''), node, names)
         const part = (typeof key === 'number' && itemValue(whole, text)) || whole
         if (isValue(part)) found.push({ file, ...placeOf(part.start), ...part, callee: null, variable: null })

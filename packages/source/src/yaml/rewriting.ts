@@ -27,7 +27,7 @@ export function yamlRewriting(literals: (text: string, file: string) => readonly
       const isAlone = /[[{,:]\s*$/.test(before) && /^[ \t]*(?:[\]},\r\n]|$)/.test(text.slice(end))
       return isWhole && isAlone ? [{ from: start, to: end, by: `"${read}"` }] : null
     },
-    faults: faultsIn,
+    faults: findFaults,
     start: (file) =>
       COMPOSE.test(file) ? `docker compose ${/^(?:docker-)?compose\.ya?ml$/i.test(file) ? '' : `-f ${file} `}up` : null,
   })
@@ -39,7 +39,7 @@ function endsInQuotes(before: string): boolean {
 }
 
 /** What a parser does not understand. */
-function faultsIn(text: string): number {
+function findFaults(text: string): number {
   const { parseAllDocuments } = createRequire(import.meta.url)('yaml') as typeof import('yaml')
   const documents = parseAllDocuments(text, { logLevel: 'silent', uniqueKeys: false })
   return Array.isArray(documents) ? documents.reduce((sum, { errors }) => sum + errors.length, 0) : 0

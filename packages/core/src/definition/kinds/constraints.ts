@@ -1,6 +1,6 @@
 import { isMultiple } from '../../text/decimal.ts'
 import { integerPattern } from '../../text/integer-pattern.ts'
-import { meaningOf } from '../../text/meaning.ts'
+import { classifyMeaning } from '../../text/meaning.ts'
 import { type Failure, failure } from './failure.ts'
 
 /**
@@ -35,7 +35,7 @@ const isNumber = (argument: unknown) => typeof argument === 'number' && Number.i
 const isLength = (argument: unknown) => Number.isSafeInteger(argument) && (argument as number) >= 0
 
 /** A pattern as a regular expression: with the flag `u`, as JSON Schema asks, unless it brings flags of its own. */
-function expressionOf(pattern: string | RegExp): RegExp {
+function toExpression(pattern: string | RegExp): RegExp {
   return typeof pattern === 'string'
     ? new RegExp(pattern, 'u')
     : new RegExp(pattern.source, pattern.flags.replace(/[gy]/g, ''))
@@ -45,7 +45,7 @@ function isPattern(argument: unknown): boolean {
   if (argument instanceof RegExp) return true
   if (typeof argument !== 'string') return false
   try {
-    expressionOf(argument)
+    toExpression(argument)
     return true
   } catch {
     return false
@@ -53,7 +53,7 @@ function isPattern(argument: unknown): boolean {
 }
 
 /** The length in code points, without taking a long text apart where the quick answer will do. */
-function lengthOf(text: string): number {
+function measureLength(text: string): number {
   let length = text.length
   for (let i = 0; i < text.length - 1; i++) {
     if ((text.charCodeAt(i) & 0xfc00) === 0xd800 && (text.charCodeAt(i + 1) & 0xfc00) === 0xdc00) {
@@ -93,7 +93,7 @@ export const constraints = {
     (limit) => `at least ${limit} characters`,
     isLength,
     (limit) => (value) => {
-      const length = lengthOf(value)
+      const length = measureLength(value)
       return length < limit ? failure('too-short', { limit, length }).failure : null
     },
   ),
@@ -102,23 +102,23 @@ export const constraints = {
     (limit) => `at most ${limit} characters`,
     isLength,
     (limit) => (value) => {
-      const length = lengthOf(value)
+      const length = measureLength(value)
       return length > limit ? failure('too-long', { limit, length }).failure : null
     },
   ),
   pattern: constraint<string | RegExp, string>(
     'a regular expression',
-    (pattern) => `matches ${expressionOf(pattern)}`,
+    (pattern) => `matches ${toExpression(pattern)}`,
     isPattern,
     (pattern, { maxLength }) => {
-      const expression = expressionOf(pattern)
+      const expression = toExpression(pattern)
       // Time can grow with a power of the length, and an expression that runs can't be stopped.
       const most = (maxLength as number | undefined) ?? MAX_PATTERN_LENGTH
       return (value) => {
-        if (lengthOf(value) > most)
+        if (measureLength(value) > most)
           // With a limit of its own, that has been told already.
           return maxLength === undefined
-            ? failure('pattern-not-tried', { most, length: lengthOf(value) }).failure
+            ? failure('pattern-not-tried', { most, length: measureLength(value) }).failure
             : null
         return expression.test(value) ? null : failure('pattern-differs', { pattern: String(expression) }).failure
       }
@@ -146,7 +146,7 @@ export const constraints = {
       if (!wanted) return null
       const seen = new Map<string, number>()
       for (const [index, item] of value.entries()) {
-        const meaning = meaningOf(item)
+        const meaning = classifyMeaning(item)
         const first = seen.get(meaning)
         if (first !== undefined) return failure('item-twice', { first: first + 1, second: index + 1 }).failure
         seen.set(meaning, index)

@@ -1,4 +1,4 @@
-import { type Decimal, decimalOf, plus, textOf, times } from '../../text/decimal.ts'
+import { type Decimal, getText, parseDecimal, plus, times } from '../../text/decimal.ts'
 import type { Maker } from '../setting.ts'
 import { type LimitsIn, NUMBER_CONSTRAINTS } from './constraints.ts'
 import { failure } from './failure.ts'
@@ -33,7 +33,7 @@ export const durationKind = /* @__PURE__ */ kind<number, Maker<number, LimitsIn<
     if (parts === null || text === '') return failure('not-duration', { near: /^\d{1,9}$/.test(text) ? text : null })
     let sum: Decimal = { digits: 0n, scale: 0 }
     for (const [index, [, length]] of UNITS.entries()) {
-      const part = decimalOf(parts[index + 1] ?? '0')
+      const part = parseDecimal(parts[index + 1] ?? '0')
       sum = plus(sum, { digits: part.digits * BigInt(length), scale: part.scale })
     }
     const { value } = times(sum, 1n)
@@ -46,9 +46,9 @@ export const durationKind = /* @__PURE__ */ kind<number, Maker<number, LimitsIn<
       'ms',
       1,
     ]
-    if (length === 1) return `${textOf(decimalOf(String(value)))}ms`
+    if (length === 1) return `${getText(parseDecimal(String(value)))}ms`
     const hundredths = (value * 100) / length
-    return `${textOf({ digits: BigInt(hundredths), scale: 2 })}${unit}`
+    return `${getText({ digits: BigInt(hundredths), scale: 2 })}${unit}`
   },
   show: true,
   readsText: true,

@@ -21,9 +21,9 @@ export const ipKind = /* @__PURE__ */ kind<string, Maker<string, IpOptions>>({
   describe: ({ version }) => (version === undefined ? 'IP address' : `IPv${version} address`),
   constraints: [],
   options: { version: { expected: '4 or 6', isValid: (value) => value === 4 || value === 6 } },
-  isValid: (value) => typeof value === 'string' && versionOf(value) !== null,
+  isValid: (value) => typeof value === 'string' && findVersion(value) !== null,
   convert(text, { version }) {
-    const found = versionOf(text)
+    const found = findVersion(text)
     if (found === null) return failure('not-ip', {})
     return version === undefined || version === found
       ? { value: text }
@@ -39,7 +39,7 @@ export const ipKind = /* @__PURE__ */ kind<string, Maker<string, IpOptions>>({
   schema: { type: 'string', anyOf: [{ format: 'ipv4' }, { format: 'ipv6' }] },
 })
 
-function versionOf(text: string): 4 | 6 | null {
+function findVersion(text: string): 4 | 6 | null {
   if (V4.test(text)) return 4
   // The URL parser knows every form of IPv6; a zone or a port would end in a failure.
   return text.length <= 45 && /^[0-9a-fA-F:.]*:[0-9a-fA-F:.]*$/.test(text) && URL.canParse(`http://[${text}]/`)

@@ -39,7 +39,7 @@ export const jsonKind = /* @__PURE__ */ kind<unknown, JsonMaker>({
       const at = /position (\d+)/.exec((error as Error).message)?.[1]
       return failure('not-json', { at: at === undefined ? 'its end' : `character ${Number(at) + 1}` })
     }
-    const fault = faultIn(value)
+    const fault = findFault(value)
     if (fault !== null) return fault
     return schema === undefined ? { value: frozen(value) } : check.through(schema as StandardSchema<unknown>, value)
   },
@@ -59,7 +59,7 @@ function frozen(value: unknown): unknown {
 const MAX_DEPTH = 500
 
 /** What keeps data from being used. JSON has no bound for numbers and none for its depth, and a program has. */
-function faultIn(data: unknown) {
+function findFault(data: unknown) {
   let level: unknown[] = [data]
   for (let depth = 0; level.length > 0; depth++) {
     if (depth > MAX_DEPTH) return failure('json-too-deep', { most: MAX_DEPTH })

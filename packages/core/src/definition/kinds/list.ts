@@ -32,14 +32,14 @@ export type ListMaker = <
 const CONSTRAINTS: readonly ConstraintName[] = ['minItems', 'maxItems', 'uniqueItems']
 
 const TEXT: Item = { kind: stringKind as Kind, options: {} }
-const itemOf = ({ items }: Options): Item => (items as Item | undefined) ?? TEXT
-const separatorOf = ({ separator = ',' }: Options) => separator as string
+const getItem = ({ items }: Options): Item => (items as Item | undefined) ?? TEXT
+const getSeparator = ({ separator = ',' }: Options) => separator as string
 
 /** Several values of one kind, with a separator between them. Blanks around an item are no part of it. */
 export const listKind = /* @__PURE__ */ kind<readonly unknown[], ListMaker>({
   name: 'list',
   describe: (options) =>
-    `list of items (${itemOf(options).kind.describe(itemOf(options).options)}), with ${JSON.stringify(separatorOf(options))} between them`,
+    `list of items (${getItem(options).kind.describe(getItem(options).options)}), with ${JSON.stringify(getSeparator(options))} between them`,
   constraints: CONSTRAINTS,
   options: {
     items: {
@@ -54,9 +54,9 @@ export const listKind = /* @__PURE__ */ kind<readonly unknown[], ListMaker>({
   },
   isValid: Array.isArray,
   convert(text, options) {
-    const { kind: itemKind, options: itemOptions, checks = [] } = itemOf(options)
+    const { kind: itemKind, options: itemOptions, checks = [] } = getItem(options)
     const failures: Failure[] = []
-    const texts = text === '' ? [] : text.split(separatorOf(options)).map((each) => each.trim())
+    const texts = text === '' ? [] : text.split(getSeparator(options)).map((each) => each.trim())
     const value = texts.map((each, index) => {
       const converted = each === '' ? failure('item-empty', {}) : itemKind.convert(each, itemOptions)
       const item = { index: index + 1, text: each }
@@ -75,13 +75,13 @@ export const listKind = /* @__PURE__ */ kind<readonly unknown[], ListMaker>({
   },
   text: () => ({ notExpressed: ['what each item is'] }),
   toText: (value, options) =>
-    value.map((each) => itemOf(options).kind.toText(each, itemOf(options).options)).join(separatorOf(options)),
-  items: itemOf,
+    value.map((each) => getItem(options).kind.toText(each, getItem(options).options)).join(getSeparator(options)),
+  items: getItem,
   type: {
-    typescript: (options) => `readonly (${itemOf(options).kind.type.typescript(itemOf(options).options)})[]`,
-    payload: (options) => `a${itemOf(options).kind.type.payload(itemOf(options).options)}`,
+    typescript: (options) => `readonly (${getItem(options).kind.type.typescript(getItem(options).options)})[]`,
+    payload: (options) => `a${getItem(options).kind.type.payload(getItem(options).options)}`,
     fromPayload(carried, options) {
-      const { kind: itemKind, options: itemOptions } = itemOf(options)
+      const { kind: itemKind, options: itemOptions } = getItem(options)
       const made = itemKind.type.fromPayload?.('each', itemOptions)
       return made == null ? null : `${carried}?.map((each) => ${made})`
     },

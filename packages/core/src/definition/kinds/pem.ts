@@ -99,7 +99,7 @@ class PemReader {
 
   #finish(name: string) {
     if (this.#open !== name) return failure('pem-not-ended', { label: shownLabel(this.#open ?? name) })
-    const fault = faultIn(this.#body, this.#open, this.#hasHeaders)
+    const fault = findFault(this.#body, this.#open, this.#hasHeaders)
     if (fault !== null) return failure(fault, {})
     this.#open = null
     this.#blocks++
@@ -131,7 +131,7 @@ const isKnown = (label: string) =>
 const shownLabel = (label: string) => (isKnown(label) ? label : '...')
 
 /** What is wrong between the first and the last line. */
-function faultIn(body: string, label: string, hasHeaders: boolean): 'pem-broken' | 'pem-truncated' | null {
+function findFault(body: string, label: string, hasHeaders: boolean): 'pem-broken' | 'pem-truncated' | null {
   if (body === '' || !/^[A-Za-z0-9+/]+={0,2}$/.test(body) || body.length % 4 === 1) return 'pem-broken'
   if (body.includes('=') && body.length % 4 !== 0) return 'pem-broken'
   // With headers the content is encrypted, and of no known form.

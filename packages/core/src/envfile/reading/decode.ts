@@ -15,11 +15,11 @@ export function decode(bytes: Uint8Array, file: string | null): { text: string }
   if (bytes.length > LARGEST_FILE) return { problem: problem('file-too-large', { size: bytes.length }, { file }) }
   if (looksLikeUtf16(bytes)) return { problem: problem('utf16-text', {}, { file, line: 1, column: 1 }) }
   const nul = bytes.indexOf(0)
-  if (nul >= 0) return { problem: problem('nul-byte', {}, { file, ...placeOf(bytes, nul) }) }
+  if (nul >= 0) return { problem: problem('nul-byte', {}, { file, ...getPlace(bytes, nul) }) }
   try {
     return { text: new TextDecoder('utf-8', { fatal: true, ignoreBOM: true }).decode(bytes) }
   } catch {
-    return { problem: problem('not-utf8', {}, { file, ...placeOf(bytes, firstInvalid(bytes)) }) }
+    return { problem: problem('not-utf8', {}, { file, ...getPlace(bytes, firstInvalid(bytes)) }) }
   }
 }
 
@@ -58,7 +58,7 @@ function firstInvalid(bytes: Uint8Array): number {
 }
 
 /** Line and column of a byte; the column counts UTF-16 code units of what stands before it on its line. */
-function placeOf(bytes: Uint8Array, offset: number): { line: number; column: number } {
+function getPlace(bytes: Uint8Array, offset: number): { line: number; column: number } {
   let line = 1
   for (let at = 0; at < offset; at++) if (bytes[at] === 10) line++
   const lineStart = bytes.lastIndexOf(10, Math.max(0, offset - 1)) + 1

@@ -35,12 +35,12 @@ export function misreadLine(line: string): Misread {
     return { code: 'value-lacking', suspect: name, isEntry: true }
   }
   const nearly = NEARLY.exec(line)
-  if (nearly !== null) return { code: 'name-wrong', suspect: nameFrom(nearly[1]!), isEntry: false }
+  if (nearly !== null) return { code: 'name-wrong', suspect: extractName(nearly[1]!), isEntry: false }
   return { code: 'line-not-understood', suspect: null, isEntry: false }
 }
 
 /** Makes a name out of what was written for one: `DOME-KEY` becomes `DOME_KEY`, `1A` becomes `_1A`. */
-function nameFrom(written: string): string | null {
+function extractName(written: string): string | null {
   const name = written
     .replace(/^[$@%]/, '')
     .replace(/[^A-Za-z0-9_]+/g, '_')

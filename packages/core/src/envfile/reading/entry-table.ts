@@ -102,7 +102,7 @@ export class EntryTable {
     if (this.slots.length === 0) return undefined
     const { numbers, text, slots } = this
     const mask = slots.length - 1
-    for (let slot = hashOf(name) & mask; slots[slot] !== 0; slot = (slot + 1) & mask) {
+    for (let slot = hashText(name) & mask; slots[slot] !== 0; slot = (slot + 1) & mask) {
       const index = slots[slot]! - 1
       const start = numbers[index * NUMBERS + START]!
       const length = numbers[index * NUMBERS + NAME_END]! - start
@@ -216,7 +216,7 @@ let lastName = ''
 let lastHash = 0
 
 /** The hash of a name. Each layer in turn is asked for the same name, so the last one is kept. */
-function hashOf(name: string): number {
+function hashText(name: string): number {
   if (name !== lastName) {
     lastHash = hash(name, 0, name.length)
     lastName = name

@@ -1,6 +1,6 @@
 import type { Problem } from '../../problems/problem.ts'
 import { problem } from '../../problems/problem.ts'
-import { endOf, type Position } from '../../text/position.ts'
+import { findEnd, type Position } from '../../text/position.ts'
 import { dayLine } from './day.ts'
 import { decode } from './decode.ts'
 import type { EnvEntry } from './entry.ts'
@@ -68,12 +68,12 @@ export class ParsedEnvFile {
   }
 
   /** Where the value of an entry ends, behind its last character. */
-  endOf({ line, valueColumn, valueStart, valueEnd }: EnvEntry): Position {
-    return endOf(this.#text.slice(valueStart, valueEnd), { line, column: valueColumn })
+  findEnd({ line, valueColumn, valueStart, valueEnd }: EnvEntry): Position {
+    return findEnd(this.#text.slice(valueStart, valueEnd), { line, column: valueColumn })
   }
 
   /** The day on which an entry was set (RFC 3339, `2026-11-23`), where the comment line above it says so. */
-  dayOf(entry: EnvEntry): string | null {
+  getDay(entry: EnvEntry): string | null {
     return dayLine(this.#text, entry)?.day ?? null
   }
 

@@ -86,7 +86,7 @@ class Scanner {
   run(): Scan {
     const { text, table, problems } = this
     while (this.at < text.length) {
-      this.lineBreak = this.breakFrom(this.at)
+      this.lineBreak = this.findBreak(this.at)
       // Leaves off somewhere on the last line it read.
       this.readLine()
       this.at = this.lineStart = this.lineBreak + 1
@@ -153,7 +153,7 @@ class Scanner {
     if (keyEnd < end) return false
     this.report('key-unquoted', entry, entry.valueStart)
     this.add(entry, lineEnd(this.text, keyEnd), '', null, true)
-    this.moveTo(keyEnd)
+    this.moveCursor(keyEnd)
     return true
   }
 
@@ -162,7 +162,7 @@ class Scanner {
     const open = entry.valueStart
     let close = text.indexOf(quote, open + 1)
     // Only behind a backslash can a quote be an escaped one.
-    const escapes = quote === '"' && this.standsBefore('\\', open + 1, close)
+    const escapes = quote === '"' && this.hasEarlier('\\', open + 1, close)
     if (escapes) close = closingQuote(text, this.next['\\'])
     if (close < 0 || this.opensAnother(close)) {
       this.report('quote-open', entry, open, { quote })
@@ -170,7 +170,7 @@ class Scanner {
       this.unsure = true
       return
     }
-    this.moveTo(close)
+    this.moveCursor(close)
     const here: Line = { line: this.line, lineStart: this.lineStart }
     if (!isRestOfLine(text, close + 1)) {
       this.report('text-after-quote', entry, close, { quote, opened: entry.line }, here)
@@ -180,7 +180,7 @@ class Scanner {
     }
     let value: string | Template | null = null
     let broken = false
-    const dollar = quote === '"' && (this.standsBefore('$', open + 1, close) || this.standsBefore('`', open + 1, close))
+    const dollar = quote === '"' && (this.hasEarlier('$', open + 1, close) || this.hasEarlier('`', open + 1, close))
     if (escapes || dollar) {
       value = this.readTemplate(entry, open + 1, close)
       broken = value === null
@@ -200,7 +200,7 @@ class Scanner {
       if (fault.code !== 'dollar-kept') broken = true
       if (seen.has(fault.code)) return
       seen.add(fault.code)
-      this.report(fault.code, entry, fault.at, fault, this.lineOf(fault.at, entry))
+      this.report(fault.code, entry, fault.at, fault, this.getLine(fault.at, entry))
     })
     return broken ? null : value
   }
@@ -247,7 +247,7 @@ class Scanner {
   }
 
   /** The line of an offset at or behind a line. */
-  private lineOf(at: number, from: Line): Line {
+  private getLine(at: number, from: Line): Line {
     let { line, lineStart } = from
     for (let end = this.text.indexOf('\n', lineStart); end >= 0 && end < at; end = this.text.indexOf('\n', lineStart)) {
       line++
@@ -257,22 +257,22 @@ class Scanner {
   }
 
   /** Moves on to an offset, counting the lines on the way. */
-  private moveTo(at: number): void {
+  private moveCursor(at: number): void {
     while (this.lineBreak < at) {
       this.lineStart = this.lineBreak + 1
       this.line++
-      this.lineBreak = this.breakFrom(this.lineStart)
+      this.lineBreak = this.findBreak(this.lineStart)
     }
     this.at = at
   }
 
-  private breakFrom(at: number): number {
+  private findBreak(at: number): number {
     const found = this.text.indexOf('\n', at)
     return found < 0 ? this.text.length : found
   }
 
   /** True where a character stands between two offsets. Asked with rising offsets, so the text is searched once. */
-  private standsBefore(character: '\\' | '$' | '`', from: number, to: number): boolean {
+  private hasEarlier(character: '\\' | '$' | '`', from: number, to: number): boolean {
     if (this.next[character] < from) {
       const found = this.text.indexOf(character, from)
       this.next[character] = found < 0 ? this.text.length : found

@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What keeps a command from doing what it is asked to. */
@@ -72,4 +72,4 @@ export const commandProblems = () => ({
 })
 
 /** Makes a problem that only a command can meet. */
-export const commandProblem = /* @__PURE__ */ problemsOf(commandProblems)
+export const commandProblem = /* @__PURE__ */ problemFactory(commandProblems)

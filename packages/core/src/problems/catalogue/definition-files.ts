@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What can be wrong with the file of a definition. Programs that bring their definition along never meet these. */
@@ -44,4 +44,4 @@ export const definitionFileProblems = () => ({
 })
 
 /** Makes a problem with the file of a definition. */
-export const definitionFileProblem = /* @__PURE__ */ problemsOf(definitionFileProblems)
+export const definitionFileProblem = /* @__PURE__ */ problemFactory(definitionFileProblems)

@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error } from './entry.ts'
 
 /** What keeps an env file from being changed. */
@@ -23,4 +23,4 @@ export const editingProblems = () => ({
 })
 
 /** Makes a problem with changing an env file. */
-export const editingProblem = /* @__PURE__ */ problemsOf(editingProblems)
+export const editingProblem = /* @__PURE__ */ problemFactory(editingProblems)

@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What the language server can't do, and what it finds in code. */
@@ -28,4 +28,4 @@ export const editorProblems = () => ({
 })
 
 /** Makes a problem that an editor is told of. */
-export const editorProblem = /* @__PURE__ */ problemsOf(editorProblems)
+export const editorProblem = /* @__PURE__ */ problemFactory(editorProblems)

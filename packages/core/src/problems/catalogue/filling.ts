@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What keeps a template from being filled in. */
@@ -68,4 +68,4 @@ export const fillingProblems = () => ({
 })
 
 /** Makes a problem with filling a template in. */
-export const fillingProblem = /* @__PURE__ */ problemsOf(fillingProblems)
+export const fillingProblem = /* @__PURE__ */ problemFactory(fillingProblems)

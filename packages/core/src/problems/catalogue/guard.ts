@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** Secrets where they must not be. */
@@ -106,4 +106,4 @@ export const guardProblems = () => ({
 })
 
 /** Makes a problem with what is committed, published or served. */
-export const guardProblem = /* @__PURE__ */ problemsOf(guardProblems)
+export const guardProblem = /* @__PURE__ */ problemFactory(guardProblems)

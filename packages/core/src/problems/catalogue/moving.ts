@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error } from './entry.ts'
 
 /** What keeps a finding from being moved. */
@@ -31,4 +31,4 @@ export const movingProblems = () => ({
 })
 
 /** Makes a problem with moving a finding. */
-export const movingProblem = /* @__PURE__ */ problemsOf(movingProblems)
+export const movingProblem = /* @__PURE__ */ problemFactory(movingProblems)

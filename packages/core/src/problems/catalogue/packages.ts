@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error } from './entry.ts'
 
 /** Packages that can't be chosen. */
@@ -16,4 +16,4 @@ export const packagesProblems = () => ({
 })
 
 /** Makes a problem with choosing packages. */
-export const packagesProblem = /* @__PURE__ */ problemsOf(packagesProblems)
+export const packagesProblem = /* @__PURE__ */ problemFactory(packagesProblems)

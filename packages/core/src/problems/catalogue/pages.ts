@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What can be wrong with building a page and serving it. */
@@ -138,4 +138,4 @@ export const pageProblems = () => ({
 })
 
 /** Makes a problem with building a page or serving it. */
-export const pageProblem = /* @__PURE__ */ problemsOf(pageProblems)
+export const pageProblem = /* @__PURE__ */ problemFactory(pageProblems)

@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error } from './entry.ts'
 
 /** What is wrong with patterns of a definition. */
@@ -14,4 +14,4 @@ export const patternProblems = () => ({
 })
 
 /** Makes a problem with a pattern of a definition. */
-export const patternProblem = /* @__PURE__ */ problemsOf(patternProblems)
+export const patternProblem = /* @__PURE__ */ problemFactory(patternProblems)

@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error } from './entry.ts'
 
 /** What can be wrong with public values that are to be handed to a page. */
@@ -22,4 +22,4 @@ export const publicValueProblems = () => ({
 })
 
 /** Makes a problem with handing public values to a page. */
-export const publicValueProblem = /* @__PURE__ */ problemsOf(publicValueProblems)
+export const publicValueProblem = /* @__PURE__ */ problemFactory(publicValueProblems)

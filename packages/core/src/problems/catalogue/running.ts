@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What keeps a command from being started with the values of a stage. */
@@ -31,4 +31,4 @@ export const runningProblems = () => ({
 })
 
 /** Makes a problem with starting a command. */
-export const runningProblem = /* @__PURE__ */ problemsOf(runningProblems)
+export const runningProblem = /* @__PURE__ */ problemFactory(runningProblems)

@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What commands find out about a store. */
@@ -35,4 +35,4 @@ export const storeCommandProblems = () => ({
 })
 
 /** Makes a problem of a command that works on a store. */
-export const storeCommandProblem = /* @__PURE__ */ problemsOf(storeCommandProblems)
+export const storeCommandProblem = /* @__PURE__ */ problemFactory(storeCommandProblems)

@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error, notice } from './entry.ts'
 
 /** What can be wrong with a store that many machines share. */
@@ -64,4 +64,4 @@ export const storeProblems = () => ({
 })
 
 /** Makes a problem with a store that many machines share. */
-export const storeProblem = /* @__PURE__ */ problemsOf(storeProblems)
+export const storeProblem = /* @__PURE__ */ problemFactory(storeProblems)

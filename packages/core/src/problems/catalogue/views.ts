@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error } from './entry.ts'
 
 /** What keeps settings from being shown on a page or in a report. */
@@ -19,4 +19,4 @@ export const viewProblems = () => ({
 })
 
 /** Makes a problem with showing settings. */
-export const viewProblem = /* @__PURE__ */ problemsOf(viewProblems)
+export const viewProblem = /* @__PURE__ */ problemFactory(viewProblems)

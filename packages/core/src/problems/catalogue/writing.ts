@@ -1,4 +1,4 @@
-import { problemsOf } from '../problem.ts'
+import { problemFactory } from '../problem.ts'
 import { error } from './entry.ts'
 
 /** What keeps a value from being written. */
@@ -34,4 +34,4 @@ export const writingProblems = () => ({
 })
 
 /** Makes a problem with writing a value. */
-export const writingProblem = /* @__PURE__ */ problemsOf(writingProblems)
+export const writingProblem = /* @__PURE__ */ problemFactory(writingProblems)

@@ -1,6 +1,6 @@
 import { type Problem, problem } from '@mappa/core/problems/problem'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
-import { meaningsOf } from '../compare/meanings.ts'
+import { compareMeanings } from '../compare/meanings.ts'
 
 /** The settings of one stage, worked out. */
 interface StageSettings {
@@ -46,7 +46,7 @@ interface StageValue {
 /** The values of a setting in all stages, those together that mean the same: 1kB and 1000 are one size. */
 function valuesByMeaning(inspections: readonly StageSettings[], index: number): readonly (readonly StageValue[])[] {
   const byMeaning = new Map<string, StageValue[]>()
-  const meanings = meaningsOf(inspections.map(({ settings }) => settings[index]!))
+  const meanings = compareMeanings(inspections.map(({ settings }) => settings[index]!))
   for (const [at, { stage, settings }] of inspections.entries()) {
     const found = settings[index]!
     const meaning = meanings[at]!

@@ -4,9 +4,9 @@ import { documentLayer } from '@mappa/core/layers/sources'
 import { isSuspect } from '@mappa/core/resolve/resolve-one'
 import { containsSecret } from '@mappa/core/secret/contains-secret'
 import { displayValue } from '@mappa/core/secret/display'
-import { meaningOf } from '@mappa/core/text/meaning'
+import { classifyMeaning } from '@mappa/core/text/meaning'
 import { type Marks, newMarks } from './marks.ts'
-import { type Cell, type Comparison, EMPTY, relationOf } from './table.ts'
+import { type Cell, type Comparison, EMPTY, getRelation } from './table.ts'
 
 /** An env file, read. */
 export type EnvFile = Parameters<typeof documentLayer>[1]
@@ -33,7 +33,7 @@ export function compareFiles(
   const marks = newMarks()
   const declared = new Map((definition?.settings ?? []).map((each) => [each.name, each]))
   const present = new Set(files.flatMap(([, file]) => [...file.names()]))
-  const secrets = files.flatMap(([, file]) => secretsIn(file, declared))
+  const secrets = files.flatMap(([, file]) => findSecrets(file, declared))
   /** A wrong value that contains a secret: it was pasted into the wrong line. */
   const isHidden = (entry: Entry | null, declaration: Declaration | undefined) =>
     entry !== null &&
@@ -44,15 +44,15 @@ export function compareFiles(
     columns: files.map(([label]) => label),
     rows: [...new Set(names)].map((name) => {
       const declaration = declared.get(name)
-      const entries = files.map(([, file]) => entryOf(file, name, declaration))
+      const entries = files.map(([, file]) => toEntry(file, name, declaration))
       const secret = declaration?.secret !== false
       return {
         name,
         path: declaration?.path ?? null,
         secret,
-        relation: relationOf(entries.map((each) => each?.meaning ?? null)),
+        relation: getRelation(entries.map((each) => each?.meaning ?? null)),
         cells: entries.map((each, column) =>
-          cellOf(each, secret || isHidden(each, declaration), marks, name, files[column]!),
+          toCell(each, secret || isHidden(each, declaration), marks, name, files[column]!),
         ),
       }
     }),
@@ -60,13 +60,13 @@ export function compareFiles(
 }
 
 /** The values of secrets in a file, and of names that nobody declares, which may be some. */
-function secretsIn(file: EnvFile, declared: ReadonlyMap<string, Declaration>): string[] {
+function findSecrets(file: EnvFile, declared: ReadonlyMap<string, Declaration>): string[] {
   return [...file.names()]
     .filter((name) => declared.get(name)?.secret !== false)
-    .flatMap((name) => entryOf(file, name, declared.get(name))?.text ?? [])
+    .flatMap((name) => toEntry(file, name, declared.get(name))?.text ?? [])
 }
 
-function entryOf(file: EnvFile, name: string, declaration: Declaration | undefined): Entry | null {
+function toEntry(file: EnvFile, name: string, declaration: Declaration | undefined): Entry | null {
   const entry = file.get(name)
   if (entry === undefined) return null
   if (typeof entry.value !== 'string') {
@@ -74,13 +74,13 @@ function entryOf(file: EnvFile, name: string, declaration: Declaration | undefin
     return { text: written, meaning: `written ${written}`, valid: !entry.broken }
   }
   const text = entry.value
-  if (declaration === undefined) return { text, meaning: meaningOf(text), valid: !entry.broken }
+  if (declaration === undefined) return { text, meaning: classifyMeaning(text), valid: !entry.broken }
   const { value, failures } = convertText(declaration, text)
   const isValid = failures.length === 0 && !entry.broken
-  return { text, meaning: isValid ? meaningOf(value) : `text ${text}`, valid: isValid }
+  return { text, meaning: isValid ? classifyMeaning(value) : `text ${text}`, valid: isValid }
 }
 
-function cellOf(
+function toCell(
   entry: Entry | null,
   secret: boolean,
   marks: Marks,

@@ -1,5 +1,5 @@
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
-import { meaningOf } from '@mappa/core/text/meaning'
+import { classifyMeaning } from '@mappa/core/text/meaning'
 
 /**
  * What the values of one setting mean in several stages: those that mean the same have the same text. A value that breaks a rule in one
@@ -8,9 +8,9 @@ import { meaningOf } from '@mappa/core/text/meaning'
  * @param found the setting in each stage
  * @returns `null` where there is no value
  */
-export function meaningsOf(found: readonly ResolvedSetting[]): readonly (string | null)[] {
+export function compareMeanings(found: readonly ResolvedSetting[]): readonly (string | null)[] {
   const byText = new Map<string, string>()
   for (const { text, valid, value } of found)
-    if (text !== undefined && valid && value !== undefined) byText.set(text, meaningOf(value))
+    if (text !== undefined && valid && value !== undefined) byText.set(text, classifyMeaning(value))
   return found.map(({ text }) => (text === undefined ? null : (byText.get(text) ?? `text ${text}`)))
 }

@@ -4,8 +4,8 @@ import type { Resolution } from '@mappa/core/resolve/resolve'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { displayValue } from '@mappa/core/secret/display'
 import { type Marks, newMarks } from './marks.ts'
-import { meaningsOf } from './meanings.ts'
-import { type Cell, type CellState, type Comparison, EMPTY, relationOf } from './table.ts'
+import { compareMeanings } from './meanings.ts'
+import { type Cell, type CellState, type Comparison, EMPTY, getRelation } from './table.ts'
 
 /**
  * Puts stages side by side.
@@ -20,36 +20,36 @@ export function compareStages(inspections: readonly Resolution[], marks: Marks =
     columns: inspections.map(({ stage }) => stage),
     rows: first.map(({ declaration: { name, path, secret } }, index) => {
       const found = inspections.map(({ settings }) => settings[index]!)
-      const meanings = meaningsOf(found)
+      const meanings = compareMeanings(found)
       return {
         name,
         path,
         secret,
-        relation: relationOf(meanings),
-        cells: found.map((each, column) => cellOf(each, inspections[column]!, meanings[column]!, marks)),
+        relation: getRelation(meanings),
+        cells: found.map((each, column) => toCell(each, inspections[column]!, meanings[column]!, marks)),
       }
     }),
   }
 }
 
-function cellOf(setting: ResolvedSetting, inspection: Resolution, meaning: string | null, marks: Marks): Cell {
+function toCell(setting: ResolvedSetting, inspection: Resolution, meaning: string | null, marks: Marks): Cell {
   const { masked, origin, text } = setting
   return {
-    state: stateOf(setting),
+    state: getState(setting),
     shown: masked || text === undefined ? null : shownText(setting, text),
     mark: masked && meaning !== null ? marks(meaning) : null,
     origin,
-    problems: problemsOf(setting, inspection).map(({ code }) => code),
+    problems: problemFactory(setting, inspection).map(({ code }) => code),
   }
 }
 
 /** Errors; a notice is nothing that two stages could be compared by. */
-function problemsOf({ declaration }: ResolvedSetting, { problems }: Resolution): readonly Problem[] {
+function problemFactory({ declaration }: ResolvedSetting, { problems }: Resolution): readonly Problem[] {
   return problems.filter(({ setting, severity }) => setting === declaration.path && severity === 'error')
 }
 
 /** How a setting stands in a stage. */
-export function stateOf({ origin, text, valid }: ResolvedSetting): CellState {
+export function getState({ origin, text, valid }: ResolvedSetting): CellState {
   if (text === undefined) {
     if (valid) return 'unset'
     return origin === null ? 'missing' : 'invalid'

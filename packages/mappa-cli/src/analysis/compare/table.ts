@@ -76,7 +76,7 @@ export function hasProblem({ state, problems }: Cell): boolean {
 }
 
 /** How meanings compare; `null` stands for no value. */
-export function relationOf(meanings: readonly (string | null)[]): Relation {
+export function getRelation(meanings: readonly (string | null)[]): Relation {
   const [first] = meanings
   if (meanings.every((each) => each === first)) return first === null ? 'unset' : 'same'
   return 'different'

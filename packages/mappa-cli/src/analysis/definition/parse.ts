@@ -17,22 +17,22 @@ export function parseDefinition(text: string, file: string): ParsedDefinition | 
   // JSON is an expression of JavaScript (ECMA-262 since 2019).
   const program = parseSource(json ? `(${text.replace(/^\ufeff/, ' ')}\n)` : text, file.replace(/\.json$/, '.js'))
   if (program === null) return null
-  const root = json ? jsonTree(program) : treeOf(program)
+  const root = json ? jsonTree(program) : toTree(program)
   return root === null ? null : { program, root, json, shift: json ? 1 : 0 }
 }
 
 /** What stands at a path of an object. */
-export function nodeAt(root: SyntaxNode, keys: readonly string[]): SyntaxNode | null {
+export function findNode(root: SyntaxNode, keys: readonly string[]): SyntaxNode | null {
   let node: SyntaxNode | null = root
   for (const key of keys) {
     const members = (node?.properties ?? []) as readonly SyntaxNode[]
-    node = unwrap(members.find((each) => keyOf(each) === key)?.value)
+    node = unwrap(members.find((each) => getKey(each) === key)?.value)
   }
   return node
 }
 
 /** The tree that is given to `defineSettings`, as it stands or through a constant of the file. */
-function treeOf(program: SyntaxNode): SyntaxNode | null {
+function toTree(program: SyntaxNode): SyntaxNode | null {
   const constants = new Map<string, unknown>()
   let given: unknown
   visit(program, [], (node) => {
@@ -51,7 +51,7 @@ function jsonTree(program: SyntaxNode): SyntaxNode | null {
   const [statement] = program.body as readonly SyntaxNode[]
   const object = unwrap(statement?.expression)
   if (object?.type !== 'ObjectExpression') return null
-  const settings = (object.properties as SyntaxNode[]).find((each) => keyOf(each) === 'settings')
+  const settings = (object.properties as SyntaxNode[]).find((each) => getKey(each) === 'settings')
   const tree = unwrap(settings?.value)
   return tree?.type === 'ObjectExpression' ? tree : null
 }
@@ -67,7 +67,7 @@ export function unwrap(node: unknown): SyntaxNode | null {
 }
 
 /** The key of a member of an object; `null` where it is worked out. */
-export function keyOf(member: SyntaxNode): string | null {
+export function getKey(member: SyntaxNode): string | null {
   return member.type === 'ObjectProperty' && member.computed !== true ? plainName(member.key) : null
 }
 
@@ -96,13 +96,13 @@ export function settingFinder(text: string, file: string): (keys: readonly strin
   if (parsed === null) return () => null
   const { json, root, shift } = parsed
   return (keys) => {
-    const group = keys.length === 1 ? root : nodeAt(root, keys.slice(0, -1))
+    const group = keys.length === 1 ? root : findNode(root, keys.slice(0, -1))
     const members = (group?.properties ?? []) as readonly SyntaxNode[]
-    const member = members.find((each) => keyOf(each) === keys.at(-1))
+    const member = members.find((each) => getKey(each) === keys.at(-1))
     if (member === undefined) return null
     const value = unwrap(member.value)
     const options = json ? value : unwrap(((value?.arguments ?? []) as SyntaxNode[])[1])
-    const name = ((options?.properties ?? []) as SyntaxNode[]).find((each) => keyOf(each) === 'name')
+    const name = ((options?.properties ?? []) as SyntaxNode[]).find((each) => getKey(each) === 'name')
     return {
       key: inside(member.key as SyntaxNode, shift),
       name: name === undefined ? null : inside(name.value as SyntaxNode, shift),

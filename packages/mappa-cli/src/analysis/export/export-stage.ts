@@ -2,7 +2,7 @@ import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { isWellFormed } from '@mappa/core/text/well-formed'
-import { type Inspection, reportOf } from '@mappa/node/load/inspect'
+import { type Inspection, toReport } from '@mappa/node/load/inspect'
 import { withoutMissingSecrets } from '../check/missing.ts'
 import type { ExportedValue, Format, FormatOptions } from './format.ts'
 
@@ -31,7 +31,7 @@ export function exportStage(
   withSecrets: boolean,
 ): Exported {
   const checked = withSecrets ? inspection : withoutMissingSecrets(inspection)
-  if (hasErrors(checked.problems)) throw new SettingsError(reportOf(checked))
+  if (hasErrors(checked.problems)) throw new SettingsError(toReport(checked))
   const known = inspection.settings.flatMap(({ declaration, text, masked }) =>
     text === undefined ? [] : [{ name: declaration.name, text, secret: masked }],
   )

@@ -2,9 +2,9 @@ import { fillingProblem } from '@mappa/core/problems/catalogue/filling'
 import type { Problem } from '@mappa/core/problems/problem'
 import { locator, type TemplateFile } from './fill-text.ts'
 import type { FilledPlaceholder, FilledText } from './filled.ts'
-import { languageOf } from './languages/index.ts'
+import { getLanguage } from './languages/index.ts'
 import type { Language, Token, ValuePlace } from './languages/language.ts'
-import { type Draft, draftOf } from './markers.ts'
+import { type Draft, toDraft } from './markers.ts'
 import { type Rendered, rendered } from './rendering.ts'
 import { misplacedWords } from './shell-words.ts'
 
@@ -24,10 +24,10 @@ export interface CheckedText {
 export function checkedText(template: TemplateFile, filled: FilledText, output: string): CheckedText {
   const values = filled.pieces.filter((each) => typeof each !== 'string')
   const usesYaml = values.some(({ placeholder }) => placeholder.filters.includes('yaml'))
-  const language = values.length === 0 ? null : languageOf(output, usesYaml)
-  const tokens = language?.tokens(draftOf(filled).text)
+  const language = values.length === 0 ? null : getLanguage(output, usesYaml)
+  const tokens = language?.tokens(toDraft(filled).text)
   const words = misplacedWords(template, filled, output, tokens !== undefined && 'length' in tokens ? tokens : [])
-  if (language === null) return { text: textOf(filled, () => null, null).text, problems: words }
+  if (language === null) return { text: getText(filled, () => null, null).text, problems: words }
   const found = inLanguage(template, filled, output, language, usesYaml)
   return { ...found, problems: [...words, ...found.problems] }
 }
@@ -39,24 +39,24 @@ function inLanguage(
   language: Language,
   usesYaml: boolean,
 ): CheckedText {
-  const draft = draftOf(filled)
+  const draft = toDraft(filled)
   const tokens = language.tokens(draft.text)
   const { name, filter } = language
   if (!('length' in tokens)) {
     const details = { file: output, language: name, reason: tokens.reason, filter }
     const place = locator(template.file, template.text)(draft.offsetInTemplate(tokens.offset))
-    const { text } = textOf(filled, () => null, null)
+    const { text } = getText(filled, () => null, null)
     // Where no value can break anything that is known, it is told, and the file is made.
     return { text, problems: [fillingProblem(usesYaml ? 'filled-not-valid' : 'output-not-checked', details, place)] }
   }
-  const placeIn = placesIn(tokens, draft)
-  const whole = textOf(filled, placeIn, language)
+  const placeIn = findPlaces(tokens, draft)
+  const whole = getText(filled, placeIn, language)
   const refused = [...whole.byMarker.values()].some(({ refusal }) => refusal !== null)
   if (!refused && isAsExpected(tokens, draft, whole, language)) return { text: whole.text, problems: [] }
   const placeOf = locator(template.file, template.text)
   const problems = [...draft.byMarker].flatMap(([marker, { placeholder }]) => {
     // Alone among markers, so that it is known which value it is.
-    const alone = textOf(filled, placeIn, language, marker)
+    const alone = getText(filled, placeIn, language, marker)
     const refusal = alone.byMarker.get(marker)?.refusal ?? null
     if (refusal === null && isAsExpected(tokens, draft, alone, language)) return []
     const reason = `in ${name} it would be read as something else${refusal === null ? '' : `, since ${refusal}`}`
@@ -86,7 +86,7 @@ interface Checked extends Rendered {
 type PlaceIn = (marker: string) => Pick<ValuePlace, 'style' | 'isWhole'> | null
 
 /** The text with its values; if `only` is given, with that one alone, and markers for all others. */
-function textOf({ pieces }: FilledText, placeIn: PlaceIn, language: Language | null, only?: string): Whole {
+function getText({ pieces }: FilledText, placeIn: PlaceIn, language: Language | null, only?: string): Whole {
   const byMarker = new Map<string, Checked>()
   const parts: string[] = []
   // With the end of the line before it.
@@ -118,7 +118,7 @@ function checked(piece: FilledPlaceholder, place: ValuePlace, language: Language
   return { ...value, refusal: language?.refuse?.(value.written, own) ?? null }
 }
 
-function placesIn(tokens: readonly Token[], { pattern }: Draft): PlaceIn {
+function findPlaces(tokens: readonly Token[], { pattern }: Draft): PlaceIn {
   const found = new Map<string, Pick<ValuePlace, 'style' | 'isWhole'>>()
   for (const { style, text } of tokens)
     for (const marker of text.match(pattern) ?? []) found.set(marker, { style, isWhole: text === marker })

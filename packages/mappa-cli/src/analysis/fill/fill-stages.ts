@@ -2,8 +2,8 @@ import { hasErrors, type Problem } from '@mappa/core/problems/problem'
 import type { Inspection } from '@mappa/node/load/inspect'
 import { environmentProblems } from '../../project/shared-environment.ts'
 import { checkedText } from './checked-text.ts'
-import { faultsOf, fillText, type TemplateFile } from './fill-text.ts'
-import { lookupIn } from './lookup.ts'
+import { fillText, listFaults, type TemplateFile } from './fill-text.ts'
+import { makeLookup } from './lookup.ts'
 
 /** A template filled for one stage. */
 export interface FilledFile {
@@ -39,11 +39,11 @@ export function fillStages(
   const files: FilledFile[] = []
   const environmental: string[] = []
   const problems = [
-    ...templates.flatMap(faultsOf),
+    ...templates.flatMap(listFaults),
     ...inspections.flatMap((each) => environmentProblems(each.problems)),
   ]
   for (const inspection of inspections) {
-    const lookup = lookupIn(inspection)
+    const lookup = makeLookup(inspection)
     for (const template of templates) {
       const { stage } = inspection
       const filled = fillText(template, lookup, withSecrets)

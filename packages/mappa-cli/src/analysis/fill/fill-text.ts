@@ -9,11 +9,11 @@ import {
   type TextTemplate,
 } from '@mappa/core/template/placeholders'
 import { closestMatch } from '@mappa/core/text/closest-match'
-import { locatorOf } from '@mappa/core/text/locator'
+import { makeLocator } from '@mappa/core/text/locator'
 import { isWellFormed } from '@mappa/core/text/well-formed'
 import type { FilledText } from './filled.ts'
 import type { Found, Lookup } from './lookup.ts'
-import { markerOf, markerPrefix } from './markers.ts'
+import { markerPrefix, toMarker } from './markers.ts'
 
 /** A template, read. */
 export interface TemplateFile extends ParsedText {
@@ -28,7 +28,7 @@ export function readTemplate(file: string, text: string, isOurs?: (name: string)
 }
 
 /** The problems of what looks like placeholders and is none. */
-export function faultsOf({ file, text, faults }: TemplateFile): readonly Problem[] {
+export function listFaults({ file, text, faults }: TemplateFile): readonly Problem[] {
   const placeOf = locator(file, text)
   return faults.map((fault) => faultProblem(fault, text.slice(fault.start, fault.end), placeOf(fault.start)))
 }
@@ -52,7 +52,7 @@ export function fillText({ file, text, pieces }: TemplateFile, lookup: Lookup, w
     if (typeof piece === 'string') return piece
     const value = filling.valueOf(piece)
     if (!isWellFormed(value)) filling.misplaced(piece, 'it has half a character', 'base64')
-    return { placeholder: piece, value, isData: filling.isData(piece), marker: markerOf(prefix, index) }
+    return { placeholder: piece, value, isData: filling.isData(piece), marker: toMarker(prefix, index) }
   })
   return { pieces: filled, prefix, problems: filling.problems, hasSecrets: filling.hasSecrets }
 }
@@ -83,7 +83,7 @@ class Filling {
     if (found.state === 'unknown')
       return this.#report(fillingProblem('name-not-declared', { name, near: found.near }, place))
     if (found.state === 'invalid') return this.#report(fillingProblem('value-not-valid', { name, stage }, place))
-    const isEmpty = operator.startsWith(':') ? textOf(found) === '' : found.state === 'unset'
+    const isEmpty = operator.startsWith(':') ? getText(found) === '' : found.state === 'unset'
     if (operator.endsWith('+')) return isEmpty ? '' : this.#words(word)
     if (isEmpty && operator.endsWith('-')) return this.#words(word)
     if (isEmpty && operator.endsWith('?')) {
@@ -99,7 +99,7 @@ class Filling {
   /** True for a value of JSON, and for a default that has no value in it. */
   isData({ name, operator, word }: Placeholder): boolean {
     const found = this.#lookup.find(name)
-    const isWord = operator.endsWith('+') || (operator.endsWith('-') && textOf(found) === '')
+    const isWord = operator.endsWith('+') || (operator.endsWith('-') && getText(found) === '')
     if (isWord) return word.every((piece) => typeof piece === 'string')
     return found.state === 'value' && found.isJson
   }
@@ -125,12 +125,12 @@ class Filling {
   }
 }
 
-function textOf(found: Found): string {
+function getText(found: Found): string {
   return found.state === 'value' ? found.text : ''
 }
 
 /** Finds the locations of places in a template. */
 export function locator(file: string, text: string): (offset: number) => Location {
-  const positionOf = locatorOf(text)
+  const positionOf = makeLocator(text)
   return (offset) => ({ file, ...positionOf(offset) })
 }

@@ -20,7 +20,7 @@ export interface Lookup {
 const STAGE_NAME = 'MAPPA_STAGE'
 
 /** The values of a stage, by variable name. */
-export function lookupIn({ stage, settings }: Inspection): Lookup {
+export function makeLookup({ stage, settings }: Inspection): Lookup {
   const byName = new Map(settings.map((each) => [each.declaration.name, each]))
   const closest = closestMatch([...byName.keys()])
   const environmental = new Set<string>()
@@ -44,7 +44,7 @@ export function lookupIn({ stage, settings }: Inspection): Lookup {
 }
 
 /** Tells the names that a definition declares. */
-export function declaredIn({ settings }: Definition): (name: string) => boolean {
+export function declaredNames({ settings }: Definition): (name: string) => boolean {
   const names = new Set([...settings.map(({ name }) => name), STAGE_NAME])
   return (name) => names.has(name)
 }

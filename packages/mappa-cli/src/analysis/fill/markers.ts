@@ -23,12 +23,12 @@ export function markerPrefix(text: string): string {
 }
 
 /** The number of a value. */
-export function markerOf(prefix: string, index: number): string {
+export function toMarker(prefix: string, index: number): string {
   return prefix + String(index).padStart(DIGITS, '0')
 }
 
 /** Puts the number of each value in its place. */
-export function draftOf({ pieces, prefix }: FilledText): Draft {
+export function toDraft({ pieces, prefix }: FilledText): Draft {
   const byMarker = new Map<string, FilledPlaceholder>()
   /** Where each piece begins, in the draft and in the template. */
   const starts: (readonly [draft: number, template: number])[] = []

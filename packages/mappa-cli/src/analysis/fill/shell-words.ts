@@ -4,7 +4,7 @@ import type { Placeholder, TextTemplate } from '@mappa/core/template/placeholder
 import { locator, type TemplateFile } from './fill-text.ts'
 import type { FilledPlaceholder, FilledText } from './filled.ts'
 import type { Token } from './languages/language.ts'
-import { type Draft, draftOf } from './markers.ts'
+import { type Draft, toDraft } from './markers.ts'
 import { type ShellContext, shellContexts } from './shell-contexts.ts'
 
 /** Files that are a script as a whole: by their endings, or without any. Of others, each line is a piece of a script at most. */
@@ -26,10 +26,10 @@ export function misplacedWords(
 ): readonly Problem[] {
   const words = filled.pieces.filter((each): each is FilledPlaceholder => typeof each !== 'string' && isWord(each))
   if (words.length === 0) return []
-  const draft = draftOf(filled)
+  const draft = toDraft(filled)
   const isScript = SCRIPT.test(output) || /^#!.*sh\b/.test(template.text)
   const placeOf = locator(template.file, template.text)
-  const contexts = contextsIn(words, draft, tokens, isScript)
+  const contexts = findContexts(words, draft, tokens, isScript)
   return words.flatMap((word) => {
     const { name, start } = word.placeholder
     const context = whyNoWord(word, contexts.get(word.marker) ?? 'code') ?? whyNoText(word, isScript)
@@ -78,7 +78,7 @@ function isPlain(word: TextTemplate): boolean {
 }
 
 /** The context of each value, by its marker: within the text that a parser found it in, else in the file. */
-function contextsIn(
+function findContexts(
   words: readonly FilledPlaceholder[],
   draft: Draft,
   tokens: readonly Token[],

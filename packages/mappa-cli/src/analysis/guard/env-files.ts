@@ -5,8 +5,8 @@ import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { path } from '@mappa/node/fs/builtin'
 import { isInside, leadsOutside, realPlace } from '@mappa/node/fs/places'
-import { statsOf } from '@mappa/node/fs/regular-file'
-import { ignoredAmong, repositoryOf, trackedAmong } from '@mappa/node/git/git'
+import { readStats } from '@mappa/node/fs/regular-file'
+import { findRepository, ignoredAmong, trackedAmong } from '@mappa/node/git/git'
 import { envFiles } from '@mappa/node/sources/env-files'
 
 /** A layer file that exists, and the secrets that have a value in it. */
@@ -18,7 +18,7 @@ export interface EnvFile {
 }
 
 /** Every layer file of every stage that exists, those that packages share included. */
-export function envFilesOf(root: string, { stages, settings, layersFrom }: Definition): EnvFile[] {
+export function listEnvFiles(root: string, { stages, settings, layersFrom }: Definition): EnvFile[] {
   const found = new Map<string, EnvFile>()
   const { sources } = envFiles(root, layersFrom)
   for (const stage of stages) {
@@ -64,7 +64,7 @@ export function checkIgnored(root: string, all: readonly EnvFile[]): Problem[] {
 function insideRepository(root: string): (file: string) => boolean {
   let repository: string | null | undefined
   return (file) => {
-    repository ??= repositoryOf(root)
+    repository ??= findRepository(root)
     if (repository === null) return true
     return isInside(path.resolve(realPlace(root), file), repository)
   }
@@ -82,7 +82,7 @@ function codeOfUntracked({ local, secrets }: EnvFile, isIgnored: boolean) {
 export function checkModes(root: string, files: readonly EnvFile[]): Problem[] {
   if (process.platform === 'win32') return []
   return files.flatMap(({ file, secrets }) => {
-    const stats = statsOf(path.join(root, file))
+    const stats = readStats(path.join(root, file))
     const open = stats !== undefined && (stats.mode & 0o077) !== 0
     return open && secrets.length > 0 ? [guardProblem('secret-readable', { file, names: secrets }, { file })] : []
   })

@@ -3,7 +3,7 @@ import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import type { Inspection } from '@mappa/node/load/inspect'
-import { type Needle, needlesFor } from '@mappa/search/needles'
+import { type Needle, toNeedles } from '@mappa/search/needles'
 
 /** A value that a setting had, and that somebody may still have. */
 export interface FormerValue {
@@ -18,7 +18,7 @@ export interface FormerValue {
  */
 export function withFormer(others: readonly Needle[], { declaration, text }: FormerValue): readonly Needle[] {
   const { name, path: setting } = declaration
-  const needles = needlesFor(`${name} (former value)`, setting, text)
+  const needles = toNeedles(`${name} (former value)`, setting, text)
   if (needles.length === 0) throw settingsError(guardProblem('former-not-searchable', { name }, { name, setting }))
   const forms = new Set(needles.map(({ patterns }) => patterns[0]?.text))
   const rest = others.filter(({ patterns }) => !forms.has(patterns[0]?.text))

@@ -4,13 +4,13 @@ import type { Problem } from '@mappa/core/problems/problem'
 import { isSearchable } from '@mappa/core/values/encodings'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { leadsOutside, toRelativePath } from '@mappa/node/fs/places'
-import { repositoryOf } from '@mappa/node/git/git'
+import { findRepository } from '@mappa/node/git/git'
 import { type Inspection, inspectStage } from '@mappa/node/load/inspect'
-import { type Needle, needlesFor, needlesOf } from '@mappa/search/needles'
+import { collectNeedles, type Needle, toNeedles } from '@mappa/search/needles'
 import { surveyProject } from '../survey/survey.ts'
-import { checkIgnored, checkModes, type EnvFile, envFilesOf, layerFilePaths } from './env-files.ts'
+import { checkIgnored, checkModes, type EnvFile, layerFilePaths, listEnvFiles } from './env-files.ts'
 import { type FormerValue, formerInUse, withFormer } from './former.ts'
-import { checkHistory, extentOf } from './history.ts'
+import { checkHistory, measureExtent } from './history.ts'
 import { checkDockerContext, checkPublished } from './npm-package.ts'
 import { searchOutput } from './output.ts'
 import { checkStaged } from './staged.ts'
@@ -57,8 +57,8 @@ export async function guardProject(
   definition: Definition,
   options: GuardOptions = {},
 ): Promise<GuardReport> {
-  const inspections = inspectionsOf({ root, definition })
-  const { needles, values, problems } = needlesOf(inspections)
+  const inspections = inspectStages({ root, definition })
+  const { needles, values, problems } = collectNeedles(inspections)
   const { former } = options
   const wanted = former === undefined ? needles : withFormer(needles, former)
   const inUse = former === undefined ? [] : formerInUse(former, inspections)
@@ -84,7 +84,7 @@ export async function guardPackages(
   projects: readonly GuardedProject[],
   options: GuardOptions = {},
 ): Promise<GuardReport> {
-  const found = projects.map((each) => needlesOf(inspectionsOf(each)))
+  const found = projects.map((each) => collectNeedles(inspectStages(each)))
   const guard = new Guard(top, projects, unique(found.flatMap(({ needles }) => needles)), [])
   guard.sharedEnvFiles()
   await guard.search(options)
@@ -92,7 +92,7 @@ export async function guardPackages(
   return { problems: guard.problems, scanned: guard.scanned, notScanned: guard.notScanned, values }
 }
 
-function inspectionsOf({ root, definition }: GuardedProject): readonly Inspection<Definition>[] {
+function inspectStages({ root, definition }: GuardedProject): readonly Inspection<Definition>[] {
   return definition.stages.map((stage) => inspectStage(definition, { stage, from: 'guard' }, { root }))
 }
 
@@ -131,9 +131,9 @@ class Guard {
     )
     this.#localFiles = [...new Set(localFiles)]
     this.#files = projects.flatMap((each) =>
-      envFilesOf(each.root, each.definition).map((found) => ({ ...found, file: inner(each.root, found.file) })),
+      listEnvFiles(each.root, each.definition).map((found) => ({ ...found, file: inner(each.root, found.file) })),
     )
-    this.#repository = repositoryOf(root)
+    this.#repository = findRepository(root)
     if (this.#repository === null)
       this.notScanned.push('what git tracks, ignores and has in its history: this is not a git repository')
   }
@@ -154,7 +154,7 @@ class Guard {
     const owners = new Map<string, Set<string>>()
     const found = new Map<string, EnvFile>()
     for (const { root, definition } of this.#projects) {
-      for (const each of envFilesOf(root, definition).filter(({ file }) => leadsOutside(file))) {
+      for (const each of listEnvFiles(root, definition).filter(({ file }) => leadsOutside(file))) {
         const file = toRelativePath(this.#root, path.join(root, each.file))
         const secrets = owners.get(file) ?? new Set()
         for (const name of each.secrets) secrets.add(name)
@@ -211,7 +211,7 @@ class Guard {
     const inCode = this.#projects.flatMap((each) => needlesInCode(each, this.#needles))
     this.problems.push(...(await checkHistory(this.#root, this.#localFiles, [...this.#needles, ...inCode])))
     const count = new Set(inCode.map(({ name }) => name)).size
-    const { seen, missing } = extentOf(this.#root)
+    const { seen, missing } = measureExtent(this.#root)
     this.scanned.push(count === 0 ? seen : `${seen}, including ${count} that the survey finds in the code`)
     this.notScanned.push(...missing)
   }
@@ -237,7 +237,7 @@ function needlesInCode({ root, definition }: GuardedProject, known: readonly Nee
   const texts = new Set(known.flatMap(({ patterns }) => patterns.map(({ text }) => text)))
   return surveyProject(root, definition)
     .findings.filter(({ secret, value }) => secret && isSearchable(value) && !texts.has(value))
-    .flatMap(({ name, path: setting, value }) => needlesFor(name, setting, value))
+    .flatMap(({ name, path: setting, value }) => toNeedles(name, setting, value))
 }
 
 /** What keeps env files from being read in full, and their values from being searched for. */

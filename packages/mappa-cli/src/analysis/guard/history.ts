@@ -2,7 +2,7 @@ import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { readBlobs } from '@mappa/node/git/blobs'
 import { git } from '@mappa/node/git/git'
-import { bytewise, hitsIn, type Needle } from '@mappa/search/needles'
+import { bytewise, findHits, type Needle } from '@mappa/search/needles'
 import { hitsInContent } from './contents.ts'
 import { secretFound } from './secret-found.ts'
 
@@ -37,19 +37,19 @@ export async function checkHistory(
     if (hits.length === 0) return
     const commit =
       lastLine(git(root, ['log', '--all', '--format=%h', `--find-object=${object}`])?.stdout) ?? object.slice(0, 10)
-    for (const file of namesOf(root, object) ?? [paths.get(object)!])
+    for (const file of listNames(root, object) ?? [paths.get(object)!])
       for (const hit of hits) problems.push(secretFound(hit, { code: 'secret-committed', file, commit }))
   })
   for (const message of git(root, ['log', '--all', '--format=%h%n%B%x00'])?.stdout.split('\0') ?? []) {
     const commit = message.trimStart().split('\n', 1)[0]!
-    for (const hit of hitsIn(bytewise(message), needles))
+    for (const hit of findHits(bytewise(message), needles))
       problems.push(secretFound(hit, { code: 'secret-in-message', commit }))
   }
   return problems
 }
 
 /** Every name that a version of a file ever had, also one with line ends in it; `null` where only a merge brought it in. */
-function namesOf(root: string, object: string): readonly string[] | null {
+function listNames(root: string, object: string): readonly string[] | null {
   const words = ['log', '--all', '--no-renames', '--no-abbrev', '--format=', '--raw', '-z', `--find-object=${object}`]
   const parts = git(root, words)?.stdout.split('\0') ?? []
   const names = new Set<string>()
@@ -67,7 +67,7 @@ function lastLine(text: string | undefined): string | null {
 }
 
 /** How far the history of a repository goes here, as text; `missing` says what of it is not here. */
-export function extentOf(root: string): { readonly seen: string; readonly missing: readonly string[] } {
+export function measureExtent(root: string): { readonly seen: string; readonly missing: readonly string[] } {
   const shallow = git(root, ['rev-parse', '--is-shallow-repository'])?.stdout.trim() === 'true'
   const count = Number(git(root, ['rev-list', '--all', '--count'])?.stdout.trim() ?? 0)
   const commits = `${count} commit${count === 1 ? '' : 's'}`

@@ -4,7 +4,7 @@ import { SettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { isInside, realPlace, toRelativePath } from '@mappa/node/fs/places'
 import { updateFile } from '@mappa/node/fs/update-file'
-import { gitAsConfigured, repositoryOf } from '@mappa/node/git/git'
+import { findRepository, gitAsConfigured } from '@mappa/node/git/git'
 import { findProgram } from '@mappa/node/git/programs'
 
 /** What became of the hook. */
@@ -75,7 +75,7 @@ function ownCommand(top: string): OwnCommand | null {
 }
 
 /** The places that a hook looks for the command in. */
-function placesIn(lines: string): string[] {
+function findPlaces(lines: string): string[] {
   const listed = /^for mappa in (.*); do$/m.exec(lines)?.[1] ?? ''
   return [...listed.matchAll(/'((?:[^']|'\\'')*)'/g)].map(([, each]) => each!.replaceAll("'\\''", "'"))
 }
@@ -88,7 +88,7 @@ function placesIn(lines: string): string[] {
  * run; nothing has changed then
  */
 export async function installHook(root: string): Promise<HookOutcome> {
-  const found = repositoryOf(root)
+  const found = findRepository(root)
   if (found === null) refuse(guardProblem('repository-missing', { option: '--install' }))
   const top = fs.realpathSync(found!)
   // A hook runs at the top of the repository.
@@ -96,7 +96,7 @@ export async function installHook(root: string): Promise<HookOutcome> {
   const place = within === '' ? COMMAND : `${within}/${COMMAND}`
   const own = ownCommand(top)
   if (own === null && !fs.existsSync(path.join(top, place))) refuse(guardProblem('hook-without-command', {}))
-  const file = path.join(hooksOf(root, top), 'pre-commit')
+  const file = path.join(listHooks(root, top), 'pre-commit')
   let state: HookOutcome['state'] = 'written'
   fs.mkdirSync(path.dirname(file), { recursive: true })
   await updateFile(
@@ -106,7 +106,7 @@ export async function installHook(root: string): Promise<HookOutcome> {
       const from = before.indexOf(MARK)
       const to = before.indexOf(END, from)
       if (from >= 0 && to >= 0) {
-        const places = placesIn(before.slice(from, to)).filter((each) => !path.isAbsolute(each))
+        const places = findPlaces(before.slice(from, to)).filter((each) => !path.isAbsolute(each))
         const lines = hookLines([...new Set([...places, place])], own)
         const after = before.slice(0, from) + lines + before.slice(to + END.length)
         state = after === before ? 'there already' : 'added to'
@@ -128,7 +128,7 @@ export async function installHook(root: string): Promise<HookOutcome> {
  * The directory of the hooks. One outside of the repository is that of all repositories of a user, or whatever a stranger has written into the
  * configuration of this one.
  */
-function hooksOf(root: string, top: string): string {
+function listHooks(root: string, top: string): string {
   const answer = (...words: string[]) => gitAsConfigured(root, ['rev-parse', ...words])!.stdout.trim()
   const hooks = path.resolve(root, answer('--git-path', 'hooks'))
   const common = path.resolve(root, answer('--git-common-dir'))

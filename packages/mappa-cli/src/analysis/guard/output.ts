@@ -1,7 +1,7 @@
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { fs } from '@mappa/node/fs/builtin'
-import { filesBelow } from '@mappa/node/fs/files-below'
+import { walkFiles } from '@mappa/node/fs/files-below'
 import { toShownPath } from '@mappa/node/fs/places'
 import type { Needle } from '@mappa/search/needles'
 import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
@@ -33,13 +33,13 @@ export function searchOutput(
   const problems: Problem[] = []
   const skipped: string[] = []
   for (const start of paths) {
-    for (const file of filesBelow(start)) {
+    for (const file of walkFiles(start)) {
       if (own.has(file)) continue
       const shown = toShownPath(root, file)
       const bytes = read(file)
       if (bytes instanceof Buffer) {
         files++
-        problems.push(...secretsIn(file, shown, bytes, needles, skipped))
+        problems.push(...findSecrets(file, shown, bytes, needles, skipped))
       } else if (file === start && bytes === "can't be read")
         problems.push(guardProblem('path-missing', { file: shown }, { file: shown }))
       else skipped.push(`${shown} (${bytes})`)
@@ -48,7 +48,7 @@ export function searchOutput(
   return { problems, files, skipped }
 }
 
-function secretsIn(
+function findSecrets(
   file: string,
   shown: string,
   bytes: Buffer,

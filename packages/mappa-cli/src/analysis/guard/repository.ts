@@ -1,6 +1,6 @@
 import { isSettingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
-import { git, repositoryOf } from '@mappa/node/git/git'
+import { findRepository, git } from '@mappa/node/git/git'
 import { findDefinition } from '@mappa/node/project/definition/find'
 import { findRoot } from '@mappa/node/project/root'
 import { loadDefinition } from '../../project/definition/load.ts'
@@ -9,9 +9,9 @@ import { type GuardReport, guardProject } from './guard.ts'
 
 /** Looks at what is staged, for the secrets of every package of a repository. */
 export async function guardRepository(directory: string): Promise<GuardReport> {
-  const top = repositoryOf(directory) ?? directory
+  const top = findRepository(directory) ?? directory
   const reports: GuardReport[] = []
-  for (const root of packagesIn(top)) {
+  for (const root of findPackages(top)) {
     const definition = await loadDefinition(findDefinition(root), root)
     reports.push(await guardProject(root, definition, { staged: true }))
   }
@@ -31,7 +31,7 @@ export async function guardRepository(directory: string): Promise<GuardReport> {
 }
 
 /** The directories of a repository that have a definition. */
-function packagesIn(top: string): string[] {
+function findPackages(top: string): string[] {
   const patterns = ['*settings.definition.*', '*package.json']
   const answer = git(top, [
     'ls-files',

@@ -6,7 +6,7 @@ import type { Problem } from '@mappa/core/problems/problem'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { isRegularFile } from '@mappa/node/fs/regular-file'
-import { git, repositoryOf } from '@mappa/node/git/git'
+import { findRepository, git } from '@mappa/node/git/git'
 import type { Needle } from '@mappa/search/needles'
 import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
 import { secretFound } from './secret-found.ts'
@@ -36,11 +36,11 @@ export function searchTracked(
   needles: readonly Needle[],
   own: ReadonlySet<string>,
 ): TrackedSearch {
-  const top = repositoryOf(root) ?? root
+  const top = findRepository(root) ?? root
   const problems: Problem[] = []
   const skipped: string[] = []
   let files = 0
-  for (const inner of filesOf(top)) {
+  for (const inner of listFiles(top)) {
     const whole = path.join(top, inner)
     if (!isRegularFile(whole)) continue
     const file = toRelativePath(root, whole)
@@ -54,7 +54,7 @@ export function searchTracked(
     const { hits, readable } = isOwn ? NOTHING : hitsInContent(file, bytes, needles)
     if (!readable) skipped.push(`what is packed in ${file}`)
     const secretsHere = hits.map((hit) => secretFound(hit, { code: 'secret-in-tracked', file }))
-    problems.push(...(hits.length > 0 ? secretsHere : credentialsIn(file, bytes, isOwn, secrets)))
+    problems.push(...(hits.length > 0 ? secretsHere : findCredentials(file, bytes, isOwn, secrets)))
   }
   return { problems, files, skipped }
 }
@@ -63,7 +63,7 @@ export function searchTracked(
 const NOTHING: ReturnType<typeof hitsInContent> = { hits: [], readable: true }
 
 /** The problem with an env file that has values which open something, and which no other check reports. */
-function credentialsIn(file: string, bytes: Buffer, isOwn: boolean, secrets: ReadonlySet<string>): Problem[] {
+function findCredentials(file: string, bytes: Buffer, isOwn: boolean, secrets: ReadonlySet<string>): Problem[] {
   const base = path.basename(file)
   const kind = classifyEnvFile(base)
   if (kind === null || (isOwn && kind === 'local')) return []
@@ -87,7 +87,7 @@ function openNames(bytes: Buffer, secrets: ReadonlySet<string>): string[] {
   return [...new Set(open.map(({ name }) => name))]
 }
 
-function filesOf(top: string): string[] {
+function listFiles(top: string): string[] {
   const answer = git(top, ['ls-files', '-z', '--cached', '--others', '--exclude-standard', '--deduplicate'])
   return answer?.stdout.split('\0').filter((file) => file !== '') ?? []
 }

@@ -18,7 +18,7 @@ export interface Declared {
 }
 
 /** Loads the definitions that a repository has already: what is new must fit in with them. */
-export async function declaredBy(packages: readonly WorkspacePackage[]): Promise<Declared> {
+export async function collectDeclared(packages: readonly WorkspacePackage[]): Promise<Declared> {
   const byName = new Map<string, string[]>()
   const stages = new Map<string, string[]>()
   const broken: string[] = []

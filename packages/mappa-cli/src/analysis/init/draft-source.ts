@@ -1,5 +1,5 @@
 import { variableName } from '@mappa/core/definition/naming'
-import { type DraftSetting, descriptionFrom, literalIn } from './draft.ts'
+import { type DraftSetting, describeName, findLiteral } from './draft.ts'
 
 /**
  * Settings in their groups, each under a key that no other has there.
@@ -49,12 +49,12 @@ export function definitionSource(
   const own = grouped(settings, part?.taken)
   const names = [...new Set([...(part?.taken.keys() ?? []), ...own.keys()])]
   const body = names.map((group) => {
-    const lines = [...(own.get(group) ?? [])].map(([key, each]) => `    ${key}: ${makerOf(each, [group, key])},`)
+    const lines = [...(own.get(group) ?? [])].map(([key, each]) => `    ${key}: ${toCall(each, [group, key])},`)
     return groupSource(group, lines, part)
   })
   const options = [
-    ...(stages === null ? [] : [`stages: ${listOf(stages)}`]),
-    ...(part?.layersFrom == null ? [] : [`layersFrom: ${listOf([part.layersFrom])}`]),
+    ...(stages === null ? [] : [`stages: ${getList(stages)}`]),
+    ...(part?.layersFrom == null ? [] : [`layersFrom: ${getList([part.layersFrom])}`]),
   ]
   const tree = `{\n${body.length === 0 ? EXAMPLE : body.join('\n')}\n}`
   const last = options.length === 0 ? '' : `, { ${options.join(', ')} }`
@@ -71,12 +71,12 @@ function groupSource(group: string, lines: readonly string[], part: TakenPart | 
   return `  ${group}: {\n${[...taken, ...lines].join('\n')}\n  },`
 }
 
-const listOf = (words: readonly string[]) => `[${words.map((each) => `'${each}'`).join(', ')}]`
+const getList = (words: readonly string[]) => `[${words.map((each) => `'${each}'`).join(', ')}]`
 
 /** Writes the source of the part of definitions that packages share. */
 export function sharedSource(settings: readonly DraftSetting[]): string {
   const body = [...grouped(settings)].map(([group, members]) => {
-    const lines = [...members].map(([key, each]) => `    ${key}: ${makerOf(each, [group, key])},`)
+    const lines = [...members].map(([key, each]) => `    ${key}: ${toCall(each, [group, key])},`)
     return `  ${group}: {\n${lines.join('\n')}\n  },`
   })
   return `import { setting, sharedSettings } from 'mappa-settings'\n\n/** The settings that several packages have. Their values stand in the layer files of this directory. */\nexport const shared = sharedSettings({\n${body.join('\n')}\n})\n`
@@ -93,7 +93,7 @@ export function definitionJson(
       const entries = [...members].map(([key, { name, kind, secret, optional, public: isPublic, default: value }]) => {
         const options = {
           kind,
-          description: descriptionFrom(name),
+          description: describeName(name),
           ...(secret ? { secret } : {}),
           ...(isPublic ? { public: true } : {}),
           ...(optional ? { optional } : {}),
@@ -117,14 +117,14 @@ const EXAMPLE = `  // dome: {
   //   key: setting.string('Key the dome controller asks for', { secret: true }),
   // },`
 
-function makerOf(each: DraftSetting, path: readonly string[]): string {
+function toCall(each: DraftSetting, path: readonly string[]): string {
   const { name, kind, secret, optional } = each
   const options = [
     ...(secret ? ['secret: true'] : []),
     ...(each.public ? ['public: true'] : []),
     ...(optional ? ['optional: true'] : []),
-    ...(each.default === null ? [] : [`default: ${literalIn(each.default, "'")}`]),
+    ...(each.default === null ? [] : [`default: ${findLiteral(each.default, "'")}`]),
     ...(variableName(path, '') === name ? [] : [`name: '${name}'`]),
   ]
-  return `setting.${kind}('${descriptionFrom(name)}'${options.length === 0 ? '' : `, { ${options.join(', ')} }`})`
+  return `setting.${kind}('${describeName(name)}'${options.length === 0 ? '' : `, { ${options.join(', ')} }`})`
 }

@@ -1,6 +1,6 @@
 import { holdsCredential } from '@mappa/core/credentials/credentials'
 import { CONNECTION } from '@mappa/core/credentials/vocabulary'
-import { meaningOf, wordsOf } from '@mappa/core/credentials/words'
+import { classifyMeaning, listWords } from '@mappa/core/credentials/words'
 import type { TakenAs } from '@mappa/source/source'
 import { keysOfVariable, PREFIX_OF_TOOL } from '../survey/propose.ts'
 
@@ -44,11 +44,11 @@ export function draftSetting(name: string, variable: Variable): DraftSetting {
   const { values, isDoneWithout, needed, built, takenAs, isSecret } = variable
   // An empty text is what code takes for no value.
   const fallback = variable.fallback === '' ? null : variable.fallback
-  const meaning = meaningOf([name])
+  const meaning = classifyMeaning([name])
   const all = [...values, ...(fallback === null ? [] : [fallback])]
   const isSecretByName = meaning === 'secret' || meaning === 'maybe secret' || (all.length === 0 && isConnection(name))
   const secret = isSecret || isSecretByName || all.some(holdsCredential)
-  const kind = kindOf(
+  const kind = getKind(
     name,
     all.filter((value) => value !== ''),
     takenAs,
@@ -70,7 +70,7 @@ export function draftSetting(name: string, variable: Variable): DraftSetting {
 
 /** `DATABASE_URL`: what opens a service has a password in it, in one stage or another. */
 function isConnection(name: string): boolean {
-  const words = wordsOf(name)
+  const words = listWords(name)
   if (words.includes('dsn') || /\bconnection string$/.test(words.join(' '))) return true
   return /^(?:ur[li]|connection|conn)$/.test(words.at(-1) ?? '') && words.some((word) => CONNECTION.has(word))
 }
@@ -88,7 +88,7 @@ function kindTaken(name: string, takenAs: TakenAs | null): DraftSetting['kind'] 
 }
 
 /** What all values are, if they are all one thing. */
-function kindOf(name: string, values: readonly string[], takenAs: TakenAs | null): DraftSetting['kind'] {
+function getKind(name: string, values: readonly string[], takenAs: TakenAs | null): DraftSetting['kind'] {
   const all = (pattern: RegExp) => values.every((value) => pattern.test(value))
   if (values.length === 0) return kindTaken(name, takenAs)
   if (all(/^[1-9]\d{1,4}$/) && /(^|_)PORT$/i.test(name)) return 'port'
@@ -100,7 +100,7 @@ function kindOf(name: string, values: readonly string[], takenAs: TakenAs | null
 }
 
 /** A text or a number as it is written in code. */
-export function literalIn(value: string | number | boolean, quote: string): string {
+export function findLiteral(value: string | number | boolean, quote: string): string {
   if (typeof value !== 'string') return String(value)
   const escaped = JSON.stringify(value).slice(1, -1).replaceAll('\\"', '"')
   return quote + escaped.replaceAll(quote, `\\${quote}`) + quote
@@ -115,8 +115,8 @@ const CAPITALS =
  *
  * @param name a variable name, or the keys of a path with blanks between them
  */
-export function descriptionFrom(name: string): string {
-  const words = wordsOf(name.replace(PREFIX_OF_TOOL, '')).map((word) =>
+export function describeName(name: string): string {
+  const words = listWords(name.replace(PREFIX_OF_TOOL, '')).map((word) =>
     CAPITALS.test(word) ? word.toUpperCase() : word,
   )
   const text = words.join(' ')

@@ -15,7 +15,7 @@ import { definitionJson, definitionSource } from './draft-source.ts'
 import { type OpenSecret, openSecrets, relocate } from './relocate.ts'
 import { type PackageShare, takenPart } from './share.ts'
 import type { ProjectSummary } from './summary.ts'
-import { draftsOf, variablesOf } from './variables.ts'
+import { listDrafts, listVariables } from './variables.ts'
 
 /** What was done, in the order in which it was. */
 export interface SetUp {
@@ -104,7 +104,7 @@ function draftDefinition(
   stages: readonly string[],
   share: PackageShare | null,
 ): string {
-  const all = draftsOf(variablesOf(root, summary, stages))
+  const all = listDrafts(listVariables(root, summary, stages))
   const named = stages.join() === DEFAULT_STAGES.join() ? null : stages
   if (summary.place.endsWith('.json')) return definitionJson(all, named, share?.layersFrom ?? null)
   const own = all.filter(({ name }) => share?.names.has(name) !== true)

@@ -1,11 +1,11 @@
 import { fs, path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { updateFile } from '@mappa/node/fs/update-file'
-import { repositoryOf } from '@mappa/node/git/git'
-import { type Workspace, type WorkspacePackage, workspaceAt } from '../../project/workspaces.ts'
+import { findRepository } from '@mappa/node/git/git'
+import { readWorkspace, type Workspace, type WorkspacePackage } from '../../project/workspaces.ts'
 import { projectEnding } from '../move/settings-module.ts'
 import { sourceFiles } from '../survey/files.ts'
-import { type Declared, declaredBy } from './declared.ts'
+import { collectDeclared, type Declared } from './declared.ts'
 import type { DraftSetting } from './draft.ts'
 import { sharedSource } from './draft-source.ts'
 import { ignoreLocalFiles, type SetUp, setUpProject } from './init.ts'
@@ -13,7 +13,7 @@ import { relocate } from './relocate.ts'
 import type { PackageShare } from './share.ts'
 import { type SharedVariable, sharedVariables } from './shared-variables.ts'
 import { type ProjectSummary, summarizeProject } from './summary.ts'
-import { type Variables, variablesOf } from './variables.ts'
+import { listVariables, type Variables } from './variables.ts'
 
 /** A package that gets a definition. */
 export interface PlannedPackage {
@@ -62,16 +62,16 @@ export async function planPackages(
   root: string,
   stagesOf: (fitting: readonly string[]) => Promise<readonly string[]>,
 ): Promise<PackagesPlan> {
-  const workspace = workspaceAt(root)
+  const workspace = readWorkspace(root)
   const defined = workspace.packages.filter(({ hasDefinition }) => hasDefinition)
-  const declared = await declaredBy(defined)
+  const declared = await collectDeclared(defined)
   const stages = defined.length < workspace.packages.length ? await stagesOf(declared.stages) : declared.stages
   const others = workspace.packages.filter(({ directory }) => directory !== '.').map((each) => each.root)
   const open = workspace.packages
     .filter(({ hasDefinition }) => !hasDefinition)
     .map((each) => {
       const summary = summarizeProject(each.root, each.directory === '.' ? others : [])
-      return { each, summary, variables: variablesOf(each.root, summary, stages) }
+      return { each, summary, variables: listVariables(each.root, summary, stages) }
     })
   // What stands in the env files of the root is for its packages, and no program reads it there.
   const used = open.filter(({ each, summary, variables }) =>
@@ -89,7 +89,7 @@ export async function planPackages(
     defined,
     without: open.filter((each) => !used.includes(each) && each.each.directory !== '.').map(({ each }) => each),
     shared,
-    module: shared.some(({ draft }) => draft !== null) ? moduleFor(packages, root) : null,
+    module: shared.some(({ draft }) => draft !== null) ? chooseModule(packages, root) : null,
     stages,
     declared,
     known: knownVariables(packages, declared),
@@ -108,7 +108,7 @@ function onlyThose(variables: Variables, names: ReadonlySet<string>): Variables 
 }
 
 /** In JavaScript where any package that shares has its definition in it. */
-function moduleFor(packages: readonly PlannedPackage[], root: string): string | null {
+function chooseModule(packages: readonly PlannedPackage[], root: string): string | null {
   const places = packages.map(({ summary }) => summary.place).filter((place) => !place.endsWith('.json'))
   if (places.length === 0) return null
   const ending = places.every((place) => place.endsWith('.ts')) ? 'ts' : 'mjs'
@@ -132,19 +132,19 @@ export async function setUpPackages(plan: PackagesPlan): Promise<readonly Packag
   const drafts = plan.shared.flatMap(({ draft }) => draft ?? [])
   const module = plan.module === null ? null : path.join(root, plan.module)
   if (module !== null) await updateFile(module, (before) => before ?? sharedSource(drafts))
-  await ignoreLocalFiles(root, stages, repositoryOf(root) !== null)
+  await ignoreLocalFiles(root, stages, findRepository(root) !== null)
   const moves = plan.shared.flatMap((each) => each.moves).map((each) => ({ ...each, contradicted: false }))
   await relocate(root, moves)
   const done: PackageSetUp[] = []
   for (const planned of plan.packages) {
-    const share = drafts.length === 0 ? null : shareOf(planned, drafts, module, root)
+    const share = drafts.length === 0 ? null : planShare(planned, drafts, module, root)
     const { each, summary } = planned
     done.push({ each, setUp: await setUpProject(each.root, summary, stages, async () => true, share) })
   }
   return done
 }
 
-function shareOf(
+function planShare(
   { each, names }: PlannedPackage,
   drafts: readonly DraftSetting[],
   module: string | null,

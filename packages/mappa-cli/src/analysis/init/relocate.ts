@@ -63,13 +63,13 @@ export async function relocate(root: string, secrets: readonly OpenSecret[]): Pr
     await ensureIgnored(path.dirname(path.join(root, to)), path.basename(to))
   const before = new Map<string, string | null>()
   const after = new Map<string, EnvDocument>()
-  const documentOf = (file: string) => {
+  const readDocument = (file: string) => {
     if (!before.has(file)) before.set(file, readRegularText(path.join(root, file), file))
     return after.get(file) ?? EnvDocument.from(before.get(file) ?? '', { file })
   }
   for (const { name, from, to } of movable) {
-    const source = documentOf(from)
-    const target = documentOf(to)
+    const source = readDocument(from)
+    const target = readDocument(to)
     if (target.get(name) === undefined) after.set(to, withEntry(target, source, name))
     after.set(from, source.remove(name))
   }

@@ -42,16 +42,16 @@ export function sharedVariables(packages: readonly PackageVariables[], stages: r
   return [...names].sort().flatMap((name) => {
     const users = packages.filter(({ variables }) => variables.byName.has(name))
     if (users.length < 2) return []
-    const filesOf = new Map(users.map((each): [string, Files] => [each.directory, valuesOf(name, each)]))
+    const filesOf = new Map(users.map((each): [string, Files] => [each.directory, listValues(name, each)]))
     const all = users.map(({ variables }) => variables.byName.get(name)!)
     const isSame = agree(filesOf, stages) && haveOneFallback(all)
     const draft = isSame ? draftSetting(name, together(all)) : null
-    const moves = draft === null ? [] : movesOf(name, filesOf, draft.secret, stages)
+    const moves = draft === null ? [] : planMoves(name, filesOf, draft.secret, stages)
     return [{ name, users: users.map(({ directory }) => directory), draft, moves }]
   })
 }
 
-function valuesOf(name: string, { variables }: PackageVariables): Files {
+function listValues(name: string, { variables }: PackageVariables): Files {
   const found = [...variables.files].flatMap(([file, values]): [string, FileValue][] => {
     const value = values.get(name)
     return value === undefined ? [] : [[file, value]]
@@ -90,7 +90,7 @@ function together(variables: readonly Variable[]): Variable {
 }
 
 /** The moves after which every package has the values that it had, and those that had none may have them as well. */
-function movesOf(
+function planMoves(
   name: string,
   filesOf: ReadonlyMap<string, Files>,
   isSecret: boolean,

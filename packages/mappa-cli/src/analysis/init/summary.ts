@@ -2,10 +2,10 @@ import { holdsValues } from '@mappa/core/layers/env-file-name'
 import { isSettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
-import { repositoryOf } from '@mappa/node/git/git'
+import { findRepository } from '@mappa/node/git/git'
 import { findDefinition } from '@mappa/node/project/definition/find'
 import { definitionPlace } from '../../project/definition/place.ts'
-import { packagesOf } from '../../project/manifest.ts'
+import { listPackages } from '../../project/manifest.ts'
 import type { Finding } from '../survey/findings.ts'
 import type { Read } from '../survey/reads.ts'
 import { surveyProject } from '../survey/survey.ts'
@@ -43,9 +43,9 @@ export function summarizeProject(root: string, without: readonly string[] = []):
     envFiles: fs.readdirSync(root).filter(holdsValues).sort(),
     reads: reads.filter(({ ofSystem }) => !ofSystem),
     fallbacks,
-    secrets: secretsIn(findings),
-    usesVite: 'vite' in packagesOf(root),
-    inRepository: repositoryOf(root) !== null,
+    secrets: findSecrets(findings),
+    usesVite: 'vite' in listPackages(root),
+    inRepository: findRepository(root) !== null,
     libraryMissing: !hasLibrary(root),
   }
 }
@@ -60,7 +60,7 @@ function hasLibrary(root: string): boolean {
 }
 
 /** The variables for which the code falls back to a secret, by its look. */
-function secretsIn(findings: readonly Finding[]): ReadonlySet<string> {
+function findSecrets(findings: readonly Finding[]): ReadonlySet<string> {
   const secret = findings.filter((each) => each.secret)
   return new Set(secret.flatMap(({ places }) => places.flatMap((each) => each.variable ?? [])))
 }

@@ -22,7 +22,7 @@ export interface FileValue {
 }
 
 /** Collects the variables of a project. */
-export function variablesOf(root: string, summary: ProjectSummary, stages: readonly string[]): Variables {
+export function listVariables(root: string, summary: ProjectSummary, stages: readonly string[]): Variables {
   const { envFiles, reads } = summary
   const values = new Map<string, string[]>(reads.map(({ name }) => [name, []]))
   const references = new Map<string, string[]>()
@@ -33,11 +33,11 @@ export function variablesOf(root: string, summary: ProjectSummary, stages: reado
   for (const file of [...envFiles].sort((a, b) => isLayer(a) - isLayer(b))) {
     const own = new Map<string, FileValue>()
     if (layers.has(file)) files.set(file, own)
-    const entries = entriesIn(root, file).filter(({ name }) => layers.has(file) || values.has(name))
+    const entries = findEntries(root, file).filter(({ name }) => layers.has(file) || values.has(name))
     for (const { name, value } of entries) {
       own.set(name, asFileValue(value))
       values.set(name, [...(values.get(name) ?? []), typeof value === 'string' ? value : '${}'])
-      references.set(name, [...(references.get(name) ?? []), ...namesReferredTo(value)])
+      references.set(name, [...(references.get(name) ?? []), ...listReferencedNames(value)])
     }
   }
   const isEverywhere = (name: string) =>
@@ -45,7 +45,7 @@ export function variablesOf(root: string, summary: ProjectSummary, stages: reado
   return { byName: described(values, summary, isEverywhere), references, files }
 }
 
-function entriesIn(root: string, file: string): ParsedEnvFile['entries'] {
+function findEntries(root: string, file: string): ParsedEnvFile['entries'] {
   mustBeRegular(path.join(root, file), file)
   return ParsedEnvFile.readBytes(fs.readFileSync(path.join(root, file)), file).entries
 }
@@ -73,13 +73,13 @@ function described(
   )
 }
 
-function namesReferredTo(value: string | Template): string[] {
+function listReferencedNames(value: string | Template): string[] {
   if (typeof value === 'string') return []
   return value.flatMap((each) => (typeof each === 'string' ? [] : each.name))
 }
 
 /** Drafts a setting for each variable, sorted by name. */
-export function draftsOf({ byName, references }: Pick<Variables, 'byName' | 'references'>): readonly DraftSetting[] {
+export function listDrafts({ byName, references }: Pick<Variables, 'byName' | 'references'>): readonly DraftSetting[] {
   const drafts = [...byName].sort(([a], [b]) => (a < b ? -1 : 1)).map(([name, each]) => draftSetting(name, each))
   return withReferences(references, drafts)
 }

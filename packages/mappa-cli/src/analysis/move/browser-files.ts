@@ -1,8 +1,8 @@
 import { fs, path } from '@mappa/node/fs/builtin'
-import { importsOf } from '@mappa/source/javascript/imports'
+import { listImports } from '@mappa/source/javascript/imports'
 import type { SyntaxNode } from '@mappa/source/javascript/parser'
 import { plainName, visit } from '@mappa/source/javascript/tree'
-import { moduleResolver, sourceAt } from '../../project/modules.ts'
+import { findSource, moduleResolver } from '../../project/modules.ts'
 
 /** What only a page has. A `document` may be anything, but not one with these members. */
 const OF_BROWSERS =
@@ -16,12 +16,12 @@ const OF_BROWSERS =
  */
 export function browserFiles(root: string): ReadonlySet<string> {
   const found = new Set<string>()
-  const open = [root, path.join(root, 'src'), path.join(root, 'public')].flatMap(scriptsIn(root))
+  const open = [root, path.join(root, 'src'), path.join(root, 'public')].flatMap(findScripts(root))
   const resolve = moduleResolver(root)
   for (let file = open.pop(); file !== undefined; file = open.pop()) {
     if (found.has(file)) continue
     found.add(file)
-    for (const specifier of importsOf(fs.readFileSync(file, 'utf8'), file)) {
+    for (const specifier of listImports(fs.readFileSync(file, 'utf8'), file)) {
       const next = resolve(specifier, file)
       if (next !== null) open.push(next)
     }
@@ -29,7 +29,7 @@ export function browserFiles(root: string): ReadonlySet<string> {
   return found
 }
 
-const scriptsIn =
+const findScripts =
   (root: string) =>
   (directory: string): string[] => {
     if (!fs.existsSync(directory)) return []
@@ -41,7 +41,7 @@ const scriptsIn =
           ...fs.readFileSync(path.join(directory, name), 'utf8').matchAll(/<script[^>]*\ssrc=["']([^"']+)["']/gi),
         ].flatMap(
           ([, source]) =>
-            sourceAt(source!.startsWith('/') ? path.join(root, source!) : path.resolve(directory, source!)) ?? [],
+            findSource(source!.startsWith('/') ? path.join(root, source!) : path.resolve(directory, source!)) ?? [],
         ),
       )
   }

@@ -1,6 +1,6 @@
 import { path } from '@mappa/node/fs/builtin'
 import { readRegularText } from '@mappa/node/fs/regular-file'
-import { type Finding, valuesOf } from '../survey/findings.ts'
+import { type Finding, listValues } from '../survey/findings.ts'
 import { maskSecrets } from './mask.ts'
 import { obstacleText } from './obstacles.ts'
 import { draftPlan, type MoveOptions, type MovePlan, type MoveProject } from './plan.ts'
@@ -26,23 +26,23 @@ export async function planMove(
 ): Promise<CheckedPlan> {
   const refused = new Map<string, string>()
   const check = new TypeCheck(project.root)
-  const secrets = findings.filter(({ secret }) => secret).flatMap(valuesOf)
+  const secrets = findings.filter(({ secret }) => secret).flatMap(listValues)
   // The compiler quotes types, and a type can be a text.
   const said = (fault: TypeFault) => ({ ...fault, message: shortened(maskSecrets(fault.message, secrets)) })
   while (true) {
-    const plan = await draftPlan(project, findings, options, (place) => refused.get(keyOf(place)) ?? null)
-    const faults = plan.moved.length === 0 ? [] : check.faultsAfter(plan.changes).map(said)
-    const blamed = blamedFor(project.root, plan, faults)
+    const plan = await draftPlan(project, findings, options, (place) => refused.get(getKey(place)) ?? null)
+    const faults = plan.moved.length === 0 ? [] : check.listFaults(plan.changes).map(said)
+    const blamed = findBlamed(project.root, plan, faults)
     // Each round leaves more places as they are, so that there is a last one.
     if (blamed.length === 0) return { ...plan, typeFaults: faults }
     for (const { place, fault } of blamed)
-      refused.set(keyOf(place), obstacleText('type-check', { message: fault.message }))
+      refused.set(getKey(place), obstacleText('type-check', { message: fault.message }))
   }
 }
 
 const shortened = (text: string) => (text.length > 240 ? `${text.slice(0, 239)}…` : text)
 
-const keyOf = ({ file, start }: MovePlace) => `${start} ${file}`
+const getKey = ({ file, start }: MovePlace) => `${start} ${file}`
 
 interface Blamed {
   readonly place: MovePlace
@@ -50,7 +50,7 @@ interface Blamed {
 }
 
 /** The places behind faults: by the nearest tie that any of them has, since one fault may be the cause of others. */
-function blamedFor(root: string, plan: MovePlan, faults: readonly TypeFault[]): readonly Blamed[] {
+function findBlamed(root: string, plan: MovePlan, faults: readonly TypeFault[]): readonly Blamed[] {
   const ties = [placesRead, placesImported, placesInFile]
   for (const tie of ties) {
     const blamed = faults.flatMap((fault) => tie(plan, fault, root).map((place) => ({ place, fault })))
@@ -78,7 +78,7 @@ function placesImported({ moved, changes }: MovePlan, { file }: TypeFault, root:
   const imports = [...text.matchAll(/\b(?:import|export)\b([^'"]*)['"](\.\.?\/[^'"\n]+)['"]/g)]
   const names = new Map(
     imports.map(([, clause, from]) => [
-      stemOf(path.posix.join(path.posix.dirname(file), from!)),
+      getStem(path.posix.join(path.posix.dirname(file), from!)),
       clause!.match(/[\w$]+/g) ?? [],
     ]),
   )
@@ -86,12 +86,12 @@ function placesImported({ moved, changes }: MovePlan, { file }: TypeFault, root:
     places.filter((place) => {
       const before = changes.find((each) => each.file === place.file)?.before ?? ''
       const line = before.split('\n')[place.line - 1] ?? ''
-      return names.get(stemOf(place.file))?.some((each) => isRead(line, each)) === true
+      return names.get(getStem(place.file))?.some((each) => isRead(line, each)) === true
     }),
   )
 }
 
-const stemOf = (file: string) => file.replace(/\.[cm]?[jt]sx?$/, '')
+const getStem = (file: string) => file.replace(/\.[cm]?[jt]sx?$/, '')
 
 /** True where code reads a setting, and not one whose name begins like it. */
 function isRead(code: string, reading: string): boolean {

@@ -23,7 +23,7 @@ export const NOTHING_DEFINED: Definition = {
 }
 
 /** The definition with the new settings in it, and the change of its file; `null` where nothing is added. */
-export async function definitionAfter(
+export async function changeDefinition(
   { root, definitionFile: file, definition }: MoveProject,
   movable: readonly Target[],
 ): Promise<{ definition: Definition; change: FileChange | null }> {
@@ -58,7 +58,7 @@ function notMoved(why: Problem): SettingsError {
 }
 
 /** The path of the setting that a finding becomes. */
-export function pathOf(target: Target): string {
+export function getPath(target: Target): string {
   if ('added' in target) return target.added.keys.join('.')
   return 'existing' in target ? target.existing.path : ''
 }

@@ -2,8 +2,8 @@ import { isPathKey } from '@mappa/core/definition/naming'
 import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
 import type { SyntaxNode } from '@mappa/source/javascript/parser'
 import { plainName, visit } from '@mappa/source/javascript/tree'
-import { keyOf, nodeAt, parseDefinition, unwrap } from '../definition/parse.ts'
-import { literalIn } from '../init/draft.ts'
+import { findNode, getKey, parseDefinition, unwrap } from '../definition/parse.ts'
+import { findLiteral } from '../init/draft.ts'
 
 /** A setting to add to a definition. */
 export interface NewSetting {
@@ -31,8 +31,8 @@ export function addSetting(text: string, file: string, added: NewSetting): strin
   if (parsed === null) return null
   const { root, json, shift } = parsed
   const maker = json ? null : makerName(parsed.program)
-  const style: Style = { text, shift, quote: json ? '"' : quoteOf(text), json, unit: unitOf(text) }
-  const edits = descend(root, added.keys, style, (key) => entryOf(key, added, maker?.name ?? 'setting', style))
+  const style: Style = { text, shift, quote: json ? '"' : chooseQuote(text), json, unit: findUnit(text) }
+  const edits = descend(root, added.keys, style, (key) => toEntry(key, added, maker?.name ?? 'setting', style))
   if (edits === null) return null
   return applyEdits(text, maker?.edit == null ? edits : [...edits, maker.edit])
 }
@@ -51,12 +51,12 @@ export function requireSetting(
   const parsed = parseDefinition(text, file)
   if (parsed === null) return null
   const { json, shift } = parsed
-  const node = nodeAt(parsed.root, keys)
+  const node = findNode(parsed.root, keys)
   const words = node?.type === 'CallExpression' ? (node.arguments as SyntaxNode[]) : []
   const options = json ? node : unwrap(words[1])
   if (options?.type !== 'ObjectExpression') return null
   const members = options.properties as SyntaxNode[]
-  const optional = members.find((each) => keyOf(each) === 'optional')
+  const optional = members.find((each) => getKey(each) === 'optional')
   if (optional === undefined) return null
   const kept = members
     .filter((each) => each !== optional)
@@ -71,7 +71,7 @@ export function requireSetting(
 }
 
 function defaultMember(value: string | number, text: string, json: boolean): string {
-  return json ? `"default": ${literalIn(value, '"')}` : `default: ${literalIn(value, quoteOf(text))}`
+  return json ? `"default": ${findLiteral(value, '"')}` : `default: ${findLiteral(value, chooseQuote(text))}`
 }
 
 /** How the source is written. */
@@ -92,12 +92,12 @@ function descend(
   entry: (key: string) => string,
 ): TextEdit[] | null {
   const members = object.properties as readonly SyntaxNode[]
-  const existing = members.find((each) => keyOf(each) === key)
+  const existing = members.find((each) => getKey(each) === key)
   if (existing !== undefined) {
     const inner = unwrap(existing.value)
     return rest.length === 0 || inner?.type !== 'ObjectExpression' ? null : descend(inner, rest, style, entry)
   }
-  const indent = indentWithin(object, style)
+  const indent = findIndent(object, style)
   return insertMember(object, nested(key!, rest, indent, style, entry), style)
 }
 
@@ -115,7 +115,7 @@ function nested(
   return `${quotedKey(key, style)}: {\n${indent}${style.unit}${inner}${comma}\n${indent}}`
 }
 
-function entryOf(key: string, added: NewSetting, maker: string, style: Style): string {
+function toEntry(key: string, added: NewSetting, maker: string, style: Style): string {
   const { kind, description, secret, name } = added
   if (style.json) {
     const own = added.default === null ? {} : { default: added.default }
@@ -135,7 +135,7 @@ function entryOf(key: string, added: NewSetting, maker: string, style: Style): s
     ...(secret ? ['secret: true'] : []),
     ...(added.public ? ['public: true'] : []),
     ...(name === null ? [] : [`name: ${quote}${name}${quote}`]),
-    ...(added.default === null ? [] : [`default: ${literalIn(added.default, quote)}`]),
+    ...(added.default === null ? [] : [`default: ${findLiteral(added.default, quote)}`]),
   ]
   return `${key}: ${maker}.${kind}(${quote}${written}${quote}${options.length === 0 ? '' : `, { ${options.join(', ')} }`})`
 }
@@ -146,7 +146,7 @@ function insertMember(object: SyntaxNode, member: string, style: Style): TextEdi
   const lines = (each: string) => each.replaceAll('\n', eol)
   const members = object.properties as readonly SyntaxNode[]
   const last = members.at(-1)
-  const indent = indentWithin(object, style)
+  const indent = findIndent(object, style)
   if (last === undefined) {
     const from = object.start - shift + 1
     const outer = lineIndent(text, object.start - shift)
@@ -154,7 +154,7 @@ function insertMember(object: SyntaxNode, member: string, style: Style): TextEdi
   }
   const end = last.end - shift
   const close = object.end - shift - 1
-  const comma = commaBetween(text, end, close)
+  const comma = findComma(text, end, close)
   const isOnOneLine = !text.slice(object.start - shift, last.start - shift).includes('\n')
   const from = comma ?? end
   const at = isOnOneLine ? from : endOfLine(text, from, close)
@@ -175,13 +175,13 @@ function endOfLine(text: string, from: number, close: number): number {
 }
 
 /** The offset behind the comma between two offsets, comments left aside; `null` where there is none. */
-function commaBetween(text: string, from: number, to: number): number | null {
+function findComma(text: string, from: number, to: number): number | null {
   const bare = text.slice(from, to).replace(/\/\*[\s\S]*?\*\/|\/\/.*/g, (comment) => ' '.repeat(comment.length))
   const at = bare.indexOf(',')
   return at < 0 ? null : from + at + 1
 }
 
-function indentWithin(object: SyntaxNode, { text, shift, unit }: Style): string {
+function findIndent(object: SyntaxNode, { text, shift, unit }: Style): string {
   const [first] = object.properties as readonly SyntaxNode[]
   const ownLine = first !== undefined && text.slice(object.start - shift, first.start - shift).includes('\n')
   return ownLine ? lineIndent(text, first.start - shift) : lineIndent(text, object.start - shift) + unit
@@ -193,11 +193,11 @@ function lineIndent(text: string, at: number): string {
 }
 
 /** One step to the right, as the file takes them. */
-function unitOf(text: string): string {
+function findUnit(text: string): string {
   return /\n(\t| {2,8})\S/.exec(text)?.[1] ?? '  '
 }
 
-function quoteOf(text: string): string {
+function chooseQuote(text: string): string {
   return (text.match(/"/g)?.length ?? 0) > (text.match(/'/g)?.length ?? 0) ? '"' : "'"
 }
 

@@ -6,7 +6,7 @@ import { layerPaths } from '@mappa/core/layers/order'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { isRegularFile, readRegularText } from '@mappa/node/fs/regular-file'
 import { SECRET_MODE } from '@mappa/node/fs/update-file'
-import { ignoredForAll, repositoryOf } from '@mappa/node/git/git'
+import { findRepository, ignoredForAll } from '@mappa/node/git/git'
 import { LOCAL_RULES, withIgnoreRules } from '@mappa/node/git/ignore-rules'
 import type { FileChange } from '../../project/update-files.ts'
 import type { MovedFinding } from './targets.ts'
@@ -42,7 +42,7 @@ export function layerChanges(
       if (winner?.get(declaration.name)?.value === value) continue
       const document = after.get(file) ?? documents.get(file) ?? EnvDocument.from('', { file })
       after.set(file, document.set(declaration.name, value))
-      before.set(file, textBefore(root, file, documents))
+      before.set(file, findText(root, file, documents))
     }
   }
   return [...after].map(([file, document]) => ({
@@ -82,7 +82,7 @@ export function ignoreChange(
 ): FileChange | null {
   const filled = templates.filter(({ hasSecrets }) => hasSecrets).map(({ file }) => file)
   const all = [...secretFiles, ...filled]
-  if (all.length === 0 || repositoryOf(root) === null) return null
+  if (all.length === 0 || findRepository(root) === null) return null
   const ignored = ignoredForAll(root, all)
   const missing = all.filter((each) => !ignored.has(each))
   if (missing.length === 0) return null
@@ -93,7 +93,7 @@ export function ignoreChange(
 }
 
 /** What a file holds now; empty for one that is there and has no entries, `null` for one that is not there. */
-function textBefore(root: string, file: string, documents: ReadonlyMap<string, EnvDocument>): string | null {
+function findText(root: string, file: string, documents: ReadonlyMap<string, EnvDocument>): string | null {
   if (documents.has(file)) return String(documents.get(file))
   return fs.existsSync(path.join(root, file)) ? '' : null
 }

@@ -1,5 +1,5 @@
 import { fs, path } from '@mappa/node/fs/builtin'
-import { languageOf } from '@mappa/source'
+import { getLanguage } from '@mappa/source'
 import type { FileSurroundings } from '@mappa/source/rewriting'
 import { templateName, templateRewriting } from '@mappa/source/text/template'
 import type { MoveOptions } from './plan.ts'
@@ -16,7 +16,7 @@ export interface WayOptions extends Pick<MoveOptions, 'templates' | 'clearOutput
 /** True for a file that can be changed, whether the survey found something in it or not. */
 export function canChange(file: string): boolean {
   if (JAVASCRIPT.test(file)) return !/\.d\.[cm]?ts$/.test(file)
-  const rewriting = languageOf(file)?.rewriting
+  const rewriting = getLanguage(file)?.rewriting
   return rewriting !== undefined && rewriting.canRead?.(file) !== false
 }
 
@@ -33,13 +33,13 @@ export interface FileWay {
 const UNCHANGED: FileWay = { changed: null, template: null, clears: false }
 
 /** How a file is changed that is no JavaScript: by reading variables, or by becoming a template if that was asked for. */
-export function wayOf(
+export function rewriteStrategy(
   { templates, clearOutputs, around }: WayOptions,
   whole: string,
   file: string,
   text: string | null,
 ): FileWay {
-  const language = JAVASCRIPT.test(file) ? null : languageOf(file)
+  const language = JAVASCRIPT.test(file) ? null : getLanguage(file)
   if (language === null || text === null) return UNCHANGED
   const own = canChange(file) ? language.rewriting! : null
   if (own === null && !templates) return UNCHANGED
@@ -62,10 +62,10 @@ export function surroundings(
   const own = helpers.get(directory) ?? new Set()
   helpers.set(directory, own)
   const alike = () => files.filter((each) => each !== whole && path.extname(each) === path.extname(whole))
-  const textsOf = (wholes: readonly string[]) => wholes.map((each) => readText(each) ?? '')
+  const listTexts = (wholes: readonly string[]) => wholes.map((each) => readText(each) ?? '')
   return {
-    siblings: () => textsOf(alike().filter((each) => path.dirname(each) === directory)),
-    others: () => textsOf(alike()),
+    siblings: () => listTexts(alike().filter((each) => path.dirname(each) === directory)),
+    others: () => listTexts(alike()),
     helpers: own,
   }
 }

@@ -13,7 +13,7 @@ export function importEdit(
   text: string,
   tree: SyntaxNode,
   statement: (quote: string, end: string) => string,
-  imports: readonly SyntaxNode[] = importsOf(tree),
+  imports: readonly SyntaxNode[] = listImports(tree),
   before = Number.POSITIVE_INFINITY,
 ): TextEdit {
   const body = tree.body as readonly SyntaxNode[]
@@ -21,11 +21,11 @@ export function importEdit(
     text,
     tree,
     leading(body, imports, before),
-    statement(quoteOf(text, imports), usesSemicolons(text, body) ? ';' : ''),
+    statement(chooseQuote(text, imports), usesSemicolons(text, body) ? ';' : ''),
   )
 }
 
-function importsOf(tree: SyntaxNode): readonly SyntaxNode[] {
+function listImports(tree: SyntaxNode): readonly SyntaxNode[] {
   return (tree.body as readonly SyntaxNode[]).filter(({ type }) => type === 'ImportDeclaration')
 }
 
@@ -56,13 +56,13 @@ function insertion(text: string, tree: SyntaxNode, imports: readonly SyntaxNode[
     const blanks = /^[ \t]*/.exec(text.slice(last.end))![0].length
     return { from: last.end, to: last.end + blanks, by: `${eol}${statement}${eol}` }
   }
-  const at = topOf(text)
+  const at = findTop(text)
   const gap = /^\s*\r?\n/.test(text.slice(at)) || text.slice(at) === '' ? '' : eol
   return { from: at, to: at, by: `${statement}${eol}${gap}` }
 }
 
 /** Where code can begin: behind a byte-order mark, `#!`, and comments that stand apart from what follows. */
-function topOf(text: string): number {
+function findTop(text: string): number {
   const header = /^\ufeff?(#!.*\r?\n)?((\s*(\/\/.*|\/\*[\s\S]*?\*\/)[ \t]*\r?\n)+[ \t]*\r?\n)?/.exec(text)
   return header?.[0].length ?? 0
 }
@@ -73,13 +73,13 @@ function endOfLine(text: string, at: number): number {
   return text[end - 1] === '\r' ? end - 1 : end
 }
 
-function quoteOf(text: string, imports: readonly SyntaxNode[]): string {
+function chooseQuote(text: string, imports: readonly SyntaxNode[]): string {
   const [first] = imports
-  return quoteIn(first === undefined ? text : text.slice(first.start, first.end))
+  return findQuote(first === undefined ? text : text.slice(first.start, first.end))
 }
 
 /** The quote that a piece of code has more of. */
-export function quoteIn(code: string): string {
+export function findQuote(code: string): string {
   return (code.match(/"/g)?.length ?? 0) > (code.match(/'/g)?.length ?? 0) ? '"' : "'"
 }
 

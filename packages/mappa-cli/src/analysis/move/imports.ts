@@ -33,7 +33,7 @@ export function settingsImport(
   firstUse: number,
 ): SettingsImport {
   const body = tree.body as readonly SyntaxNode[]
-  const imports = body.flatMap((node) => importedBy(node) ?? [])
+  const imports = body.flatMap((node) => readImported(node) ?? [])
   const isVirtual = module.file.startsWith('virtual:')
   const own = imports.find(({ source }) =>
     isVirtual ? source === module.file : isSame(path.resolve(path.dirname(file), source), module.file),
@@ -45,8 +45,8 @@ export function settingsImport(
   const local = freeName(tree)
   const isModule =
     imports.some(({ node }) => node.type === 'ImportDeclaration') || isModuleFile(text, tree, file, moduleType)
-  const source = isVirtual ? module.file : specifierFor(file, module.file, imports, module.ending)
-  const names = namesOf(module.exported, local)
+  const source = isVirtual ? module.file : chooseSpecifier(file, module.file, imports, module.ending)
+  const names = listNames(module.exported, local)
   const member = module.exported === 'default' ? '.default' : ''
   const statement = (quote: string, end: string) => {
     const from = `${quote}${source}${quote}`
@@ -59,7 +59,7 @@ export function settingsImport(
 }
 
 /** What an import binds where no other name is given to it; `null` where one is. */
-function namesOf(exported: string, local: string): string | null {
+function listNames(exported: string, local: string): string | null {
   if (exported === 'default') return local
   return exported === local ? `{ ${local} }` : null
 }
@@ -77,14 +77,14 @@ interface Imported {
 }
 
 /** What an import statement, or a `const ... = require(...)` at the top level, brings in. */
-function importedBy(node: SyntaxNode): Imported | null {
+function readImported(node: SyntaxNode): Imported | null {
   if (node.type === 'ImportDeclaration') {
-    if (node.importKind === 'type') return { node, source: textOf(node.source), names: new Map() }
+    if (node.importKind === 'type') return { node, source: getText(node.source), names: new Map() }
     const names = (node.specifiers as SyntaxNode[]).map((each): [string, string] => [
       importedName(each),
       plainName(each.local),
     ])
-    return { node, source: textOf(node.source), names: new Map(names) }
+    return { node, source: getText(node.source), names: new Map(names) }
   }
   if (node.type !== 'VariableDeclaration') return null
   const [first] = node.declarations as SyntaxNode[]
@@ -97,7 +97,7 @@ function importedBy(node: SyntaxNode): Imported | null {
     plainName(each.key),
     plainName(each.value),
   ])
-  return { node, source: textOf(argument), names: new Map(names) }
+  return { node, source: getText(argument), names: new Map(names) }
 }
 
 /** `settings`, or another name where the file uses that one for something else. */
@@ -124,7 +124,7 @@ function isModuleFile(text: string, tree: SyntaxNode, file: string, moduleType: 
 }
 
 /** The path by which one file imports another, in the way in which the file writes paths. */
-function specifierFor(
+function chooseSpecifier(
   file: string,
   target: string,
   imports: readonly Imported[],
@@ -143,6 +143,6 @@ function isSame(specifier: string, file: string): boolean {
   return stem(specifier) === stem(file)
 }
 
-function textOf(node: unknown): string {
+function getText(node: unknown): string {
   return String((node as { value?: unknown }).value)
 }

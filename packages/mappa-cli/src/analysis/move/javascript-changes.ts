@@ -1,11 +1,11 @@
 import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
 import { parseSource } from '@mappa/source/javascript/parser'
-import { blankBefore, type CodePart, codeParts } from '@mappa/source/script-parts'
+import { type CodePart, codeParts, findBlank } from '@mappa/source/script-parts'
 import { type AccessStyle, accessExpression, type ReadSetting } from './access-expression.ts'
 import { runsElsewhere } from './browser-files.ts'
 import { settingsImport } from './imports.ts'
 import { obstacleText } from './obstacles.ts'
-import { type Occurrence, occurrencesIn, type Wanted } from './occurrences.ts'
+import { findOccurrences, type Occurrence, type Wanted } from './occurrences.ts'
 import type { SettingsModule } from './settings-module.ts'
 
 /** What a change of JavaScript needs to know. */
@@ -29,7 +29,7 @@ export function occurrencesInParts(
   wanted: readonly Wanted[],
 ): readonly Occurrence[] | null {
   const found = codeParts(text, file).flatMap((part) => {
-    const occurrences = occurrencesIn(blankBefore(text, part), part.file, wanted) ?? []
+    const occurrences = findOccurrences(findBlank(text, part), part.file, wanted) ?? []
     const obstacle = part.runsInPage && isOfServer(file) ? obstacleText('browser') : null
     return obstacle === null ? occurrences : occurrences.map((each) => ({ ...each, obstacle }))
   })
@@ -49,7 +49,7 @@ export function rewriteJavaScript(
   // From the last on, so that the others stay where they are.
   return codeParts(text, file).reduceRight((before, part) => {
     if (part.runsInPage && isOfServer(file)) return before
-    const code = blankBefore(before, part)
+    const code = findBlank(before, part)
     const after = rewritePart(code, part, wanted, how)
     return before.slice(0, part.start) + after.slice(part.start) + before.slice(part.end)
   }, text)
@@ -65,12 +65,12 @@ function rewritePart(
   const tree = parseSource(text, file)
   if (tree === null) return text
   const isModule = file !== whole && start > 0 ? 'module' : moduleType
-  const occurrences = occurrencesIn(text, file, wanted) ?? []
+  const occurrences = findOccurrences(text, file, wanted) ?? []
   const firstUse = Math.min(...occurrences.map((each) => each.start))
   const usesSettings = as === 'settings' || ofPage
   const imported = usesSettings ? settingsImport(text, tree, whole, module, isModule, firstUse) : null
   const access = { settings: imported?.local ?? null, typescript: /\.[cm]?tsx?$/.test(file) }
-  const editsOf = (occurrences: readonly Occurrence[]) => {
+  const listEdits = (occurrences: readonly Occurrence[]) => {
     const changed = new Set<number>()
     return occurrences.flatMap((each) => {
       const setting = how.settingOf(each.wanted)
@@ -79,16 +79,16 @@ function rewritePart(
       const staysOnPage = ofPage && (setting.secret || how.staysAt(each.start))
       if (staysOnPage) return []
       changed.add(each.start)
-      return [editOf(each, setting, access)]
+      return [toEdit(each, setting, access)]
     })
   }
-  const first = editsOf(occurrences)
+  const first = listEdits(occurrences)
   if (first.length === 0) return text
   let after = applyEdits(text, imported?.edit == null ? first : [...first, within(imported.edit, text, start)])
   // Places that were found are elsewhere now. What stays on a page was told by its place, too.
   const others = wanted.filter(({ reach }) => reach === 'everywhere' || (reach === 'address' && !ofPage))
   for (let round = 0; round < 8; round++) {
-    const more = editsOf(occurrencesIn(after, file, others) ?? [])
+    const more = listEdits(findOccurrences(after, file, others) ?? [])
     if (more.length === 0) break
     after = applyEdits(after, more)
   }
@@ -107,19 +107,19 @@ function within(edit: TextEdit, text: string, start: number): TextEdit {
 }
 
 /** The edit that puts the reading of a setting in the place of its value. */
-function editOf(each: Occurrence, setting: ReadSetting, how: Parameters<typeof accessExpression>[2]): TextEdit {
+function toEdit(each: Occurrence, setting: ReadSetting, how: Parameters<typeof accessExpression>[2]): TextEdit {
   const isFallback = each.fallback !== null && each.fallback.variable === setting.name
   const isNumber = how.settings !== null && setting.type === 'number'
   if (isNumber && each.asNumber !== null && (each.fallback === null || isFallback))
     return each.asNumber(accessExpression(setting, 'number', how))
   const place = isFallback ? each.fallback! : each
-  return place.replaceBy(accessExpression(setting, each.form, how))
+  return place.replaceOccurrence(accessExpression(setting, each.form, how))
 }
 
 /** What keeps the code of a file from being changed; `null` where nothing does. */
 export function obstacleToJavaScript(text: string, file: string, ofPage: boolean, isMobile: boolean): string | null {
   const parts = codeParts(text, file)
-  const trees = parts.map((part) => parseSource(blankBefore(text, part), part.file))
+  const trees = parts.map((part) => parseSource(findBlank(text, part), part.file))
   if (trees.length === 0 || trees.some((each) => each === null)) return obstacleText('syntax')
   if (ofPage || (parts.every(({ runsInPage }) => runsInPage) && !isOfServer(file))) return obstacleText('browser')
   const elsewhere = isOfServer(file) ? null : runsElsewhere(trees[0]!)

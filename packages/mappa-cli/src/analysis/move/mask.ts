@@ -1,8 +1,8 @@
 import { opensSomething } from '@mappa/core/credentials/credentials'
 import { ParsedEnvFile } from '@mappa/core/envfile/reading/reading'
-import { maskOf } from '@mappa/core/secret/secret'
+import { mask } from '@mappa/core/secret/secret'
 import { applyEdits } from '@mappa/core/text/edits'
-import { spelledIn } from './spelled.ts'
+import { findSpelled } from './spelled.ts'
 
 /**
  * Hides secrets in a text that is to be shown, however they are spelled in it.
@@ -13,7 +13,7 @@ export function maskSecrets(text: string, secrets: readonly string[]): string {
   // The longest first: one may hold another.
   const sorted = [...new Set(secrets)].sort((a, b) => b.length - a.length)
   const masked = sorted.reduce((before, secret) => {
-    const edits = [...spelledIn(before, secret)].map(({ start, end }) => ({ from: start, to: end, by: maskOf(secret) }))
+    const edits = [...findSpelled(before, secret)].map(({ start, end }) => ({ from: start, to: end, by: mask(secret) }))
     return edits.length === 0 ? before : applyEdits(before, edits)
   }, text)
   return maskAddresses(masked)
@@ -22,7 +22,7 @@ export function maskSecrets(text: string, secrets: readonly string[]): string {
 /** Hides addresses that open something, also those that are no finding. */
 function maskAddresses(text: string): string {
   return text.replace(/[a-z][\w+.-]*:\/\/[^\s'"`<>]+/gi, (address) =>
-    opensSomething(address) ? maskOf(address) : address,
+    opensSomething(address) ? mask(address) : address,
   )
 }
 
@@ -38,7 +38,7 @@ export function maskEnvText(text: string, isSecret: (name: string) => boolean): 
     .map(({ nameEnd, valueEnd, value }) => ({
       from: nameEnd,
       to: valueEnd,
-      by: `=${typeof value === 'string' ? maskOf(value) : '(secret)'}`,
+      by: `=${typeof value === 'string' ? mask(value) : '(secret)'}`,
     }))
   return applyEdits(text, edits)
 }

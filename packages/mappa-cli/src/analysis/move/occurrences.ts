@@ -3,7 +3,7 @@ import { environmentName } from '@mappa/source/javascript/context'
 import { parseSource, type SyntaxNode } from '@mappa/source/javascript/parser'
 import { joinedText, visit } from '@mappa/source/javascript/tree'
 import { applySuppressions } from '@mappa/source/suppressions'
-import { isBelow } from '../survey/findings.ts'
+import { isNested } from '../survey/findings.ts'
 import { obstacleText } from './obstacles.ts'
 
 /** A value to look for in a source file. */
@@ -34,9 +34,9 @@ export interface Occurrence {
   /** Why it can't be replaced, as text; `null` where it can. */
   readonly obstacle: string | null
   /** The edit that puts an expression in its place. */
-  readonly replaceBy: (expression: string) => TextEdit
+  readonly replaceOccurrence: (expression: string) => TextEdit
   /** The variable of the environment that it stands in for, and the edit that replaces the whole of that. */
-  readonly fallback: { readonly variable: string; readonly replaceBy: (expression: string) => TextEdit } | null
+  readonly fallback: { readonly variable: string; readonly replaceOccurrence: (expression: string) => TextEdit } | null
   /** The edit that replaces the call that makes a number of it, such as `Number('4100')`; a number needs none. */
   readonly asNumber: ((expression: string) => TextEdit) | null
 }
@@ -46,7 +46,7 @@ export interface Occurrence {
  *
  * @returns `null` where the file can't be understood
  */
-export function occurrencesIn(text: string, file: string, all: readonly Wanted[]): readonly Occurrence[] | null {
+export function findOccurrences(text: string, file: string, all: readonly Wanted[]): readonly Occurrence[] | null {
   const tree = parseSource(text, file)
   if (tree === null) return null
   const found: Occurrence[] = []
@@ -122,7 +122,7 @@ function isWhole({ value, reach, found }: Wanted, text: string, start: number): 
 
 function isPart({ value: part, reach, found }: Wanted, text: string, start: number): boolean {
   if (reach === 'everywhere') return text.includes(part)
-  return (reach === 'address' || found.has(start)) && isBelow(text, part)
+  return (reach === 'address' || found.has(start)) && isNested(text, part)
 }
 
 /** A literal that is the value and nothing else. */
@@ -139,15 +139,15 @@ function whole(
   const variable = logical === null ? undefined : environmentName(logical.left)
   const call = numberCall(variable === undefined ? node : logical!, above.at(variable === undefined ? -1 : -2))
   return {
-    ...placeOf(node),
+    ...getPlace(node),
     wanted,
     form,
-    obstacle: obstacleTo(node, above),
-    replaceBy: (expression) => insert(text, node, node.type === 'TemplateElement', parent, expression),
+    obstacle: findObstacle(node, above),
+    replaceOccurrence: (expression) => insert(text, node, node.type === 'TemplateElement', parent, expression),
     fallback:
       logical === null || variable === undefined
         ? null
-        : { variable, replaceBy: (expression) => insert(text, logical, false, undefined, expression) },
+        : { variable, replaceOccurrence: (expression) => insert(text, logical, false, undefined, expression) },
     asNumber: call === null ? null : (expression) => insert(text, call, false, undefined, expression),
   }
 }
@@ -169,17 +169,17 @@ function conditional(
     right !== undefined && right.start <= start && right.end >= end && right.end - right.start <= end - start + 2
   const variable = isRight ? environmentName(logical!.left) : undefined
   return {
-    ...placeOf(node),
+    ...getPlace(node),
     start,
     end,
     wanted,
     form,
-    obstacle: obstacleTo(node, above),
-    replaceBy: (expression) => insert(text, range, false, undefined, expression),
+    obstacle: findObstacle(node, above),
+    replaceOccurrence: (expression) => insert(text, range, false, undefined, expression),
     fallback:
       variable === undefined
         ? null
-        : { variable, replaceBy: (expression) => insert(text, logical!, false, undefined, expression) },
+        : { variable, replaceOccurrence: (expression) => insert(text, logical!, false, undefined, expression) },
     asNumber: null,
   }
 }
@@ -212,11 +212,11 @@ function within(
   const escaped = pieces.length !== split(value).length
   const isTemplate = inTemplate || node.type === 'TemplateLiteral'
   return {
-    ...placeOf(node),
+    ...getPlace(node),
     wanted,
     form: 'text',
-    obstacle: obstacleTo(node, above) ?? (escaped ? obstacleText('escapes') : null),
-    replaceBy(expression) {
+    obstacle: findObstacle(node, above) ?? (escaped ? obstacleText('escapes') : null),
+    replaceOccurrence(expression) {
       const kept = isTemplate ? pieces : pieces.map((piece) => piece.replace(/`|\$\{/g, '\\$&'))
       const joined = kept.join(`\${${expression}}`)
       if (isTemplate) return { from, to, by: joined }
@@ -243,12 +243,12 @@ function insert(
 }
 
 /** What keeps a literal from being replaced by an expression; `null` where nothing does. */
-function obstacleTo(node: SyntaxNode, above: readonly SyntaxNode[]): string | null {
+function findObstacle(node: SyntaxNode, above: readonly SyntaxNode[]): string | null {
   const parent = above.at(-1)
   if (parent === undefined) return null
   const [template, tag] = node.type === 'TemplateElement' ? [parent, above.at(-2)] : [node, parent]
   if (tag?.type === 'TaggedTemplateExpression' && tag.quasi === template) return obstacleText('tag')
-  const obstacle = obstacleOfParent(node, parent) ?? above.map(obstacleAround).find((each) => each !== null)
+  const obstacle = obstacleOfParent(node, parent) ?? above.map(findOuterObstacle).find((each) => each !== null)
   if (obstacle !== undefined) return obstacleText(obstacle)
   return parent.type === 'ExportNamedDeclaration' && parent.source === node ? obstacleText('module') : null
 }
@@ -263,7 +263,7 @@ function obstacleOfParent(node: SyntaxNode, parent: SyntaxNode) {
 }
 
 /** What keeps every literal within a node from being replaced. */
-function obstacleAround({ type, callee }: SyntaxNode) {
+function findOuterObstacle({ type, callee }: SyntaxNode) {
   if (type === 'TSEnumMember') return 'enum'
   if (/^(Import|Export)(Declaration|AllDeclaration|Attribute|Expression)$/.test(type)) return 'module'
   if (/^TS(.*Type|ExternalModuleReference)$/.test(type)) return 'type'
@@ -284,6 +284,6 @@ function isConst({ typeAnnotation }: SyntaxNode): boolean {
   return typeName?.name === 'const'
 }
 
-function placeOf({ loc, start, end }: SyntaxNode): { line: number; column: number; start: number; end: number } {
+function getPlace({ loc, start, end }: SyntaxNode): { line: number; column: number; start: number; end: number } {
   return { line: loc.start.line, column: loc.start.column + 1, start, end }
 }

@@ -6,24 +6,24 @@ import { resolveSettings } from '@mappa/core/resolve/resolve'
 import { path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { readRegularText } from '@mappa/node/fs/regular-file'
-import { repositoryOf, trackedAmong } from '@mappa/node/git/git'
+import { findRepository, trackedAmong } from '@mappa/node/git/git'
 import { ensureIgnored } from '@mappa/node/git/ignore-rules'
 import { envFiles } from '@mappa/node/sources/env-files'
 import { readManifest } from '../../project/manifest.ts'
 import { type FileChange, updateFiles } from '../../project/update-files.ts'
 import { sourceFiles } from '../survey/files.ts'
-import { type Finding, valueIn } from '../survey/findings.ts'
+import { type Finding, findValue } from '../survey/findings.ts'
 import type { AccessStyle, ReadSetting } from './access-expression.ts'
 import { browserFiles } from './browser-files.ts'
-import { definitionAfter, NOTHING_DEFINED, pathOf } from './definition-change.ts'
+import { changeDefinition, getPath, NOTHING_DEFINED } from './definition-change.ts'
 import { exampleChange, ignoreChange, layerChanges, stageDocuments } from './file-changes.ts'
 import { obstacleText } from './obstacles.ts'
 import { remainingPlaces } from './remaining.ts'
 import { type SettingsModule, settingsModule } from './settings-module.ts'
 import { type MovePlace, type MoveSource, moveSources, rewriteSource } from './source-changes.ts'
-import { startsOf } from './starts.ts'
-import { layerOf, type MovedFinding, type MovedValue, type MoveOverrides, targetsOf } from './targets.ts'
-import { type TemplateChange, templatesOf } from './templates.ts'
+import { startCommands } from './starts.ts'
+import { chooseLayer, type MovedFinding, type MovedValue, type MoveOverrides, planTargets } from './targets.ts'
+import { planTemplates, type TemplateChange } from './templates.ts'
 import { pluginChange } from './vite-config.ts'
 
 /** The project that findings move in. */
@@ -104,14 +104,14 @@ export async function draftPlan(
   )
   const isPublic = (finding: Finding) => [...ofPages].some((each) => each.finding === finding)
   const values = stages.map((stage) => stageValues(project, stage, documentsOf(stage)))
-  const targets = targetsOf(findings, project.definition, values, options, isPublic)
+  const targets = planTargets(findings, project.definition, values, options, isPublic)
   const refused = new Map(
     targets.flatMap((each) => ('obstacle' in each ? [[each.finding, each.obstacle] as const] : [])),
   )
   const existing = new Map(
     targets.flatMap((each) => ('existing' in each ? [[each.finding, each.existing] as const] : [])),
   )
-  const obstacleTo = (place: MovePlace): string | null => {
+  const findObstacle = (place: MovePlace): string | null => {
     const own = existing.get(place.finding)
     const isHidden = ofPages.has(place) && own !== undefined && !own.public
     return (
@@ -124,7 +124,7 @@ export async function draftPlan(
     ...each,
     places: each.places.map((place): MovePlace => {
       const name = existing.get(place.finding)?.name
-      return { ...place, obstacle: obstacleTo(place), ...(name === undefined ? {} : { name }) }
+      return { ...place, obstacle: findObstacle(place), ...(name === undefined ? {} : { name }) }
     }),
   }))
   const places = checked.flatMap((each) => each.places)
@@ -132,13 +132,13 @@ export async function draftPlan(
   const movable = targets.filter(({ finding }) =>
     places.some((each) => each.finding === finding && each.obstacle === null),
   )
-  const { definition, change } = await definitionAfter(project, movable)
+  const { definition, change } = await changeDefinition(project, movable)
   const moved = movable.map((target): MovedFinding => {
-    const wanted = pathOf(target)
+    const wanted = getPath(target)
     const declaration = definition.settings.find((each) => each.path === wanted)!
     const { finding } = target
     const own = places.filter((each) => each.finding === finding && each.obstacle === null)
-    return { finding, declaration, layers: layersFor(finding, declaration, options.stage), places: own }
+    return { finding, declaration, layers: planLayers(finding, declaration, options.stage), places: own }
   })
   const readings = new Map(moved.map(({ finding, declaration }) => [finding, asRead(declaration, finding)]))
   const moduleType = readManifest(root).type === 'module' ? 'module' : 'commonjs'
@@ -167,7 +167,7 @@ export async function draftPlan(
   const secretFiles = [
     ...new Set(moved.flatMap(({ declaration, layers }) => (declaration.secret ? layers.map(({ file }) => file) : []))),
   ]
-  const templates = templatesOf(checked, rewritten, moved)
+  const templates = planTemplates(checked, rewritten, moved)
   const ignoring = ignoreChange(root, secretFiles, templates)
   return {
     stage: options.stage,
@@ -175,16 +175,16 @@ export async function draftPlan(
     left: [...left, ...leftovers],
     changes: ignoring === null ? changes : [ignoring, ...changes],
     secretFiles,
-    lacking: stagesWithout(root, definition, moved, options.stage),
+    lacking: findStagesLacking(root, definition, moved, options.stage),
     definition,
-    inRepository: repositoryOf(root) !== null,
+    inRepository: findRepository(root) !== null,
     tracked: trackedAmong(
       root,
       [...changes, ...templates].map(({ file }) => file),
     ),
     as: options.as,
     templates,
-    starts: startsOf(checked, rewritten, moved),
+    starts: startCommands(checked, rewritten, moved),
     readsProcess: inJavaScript.length > 0,
     pluginMissing: plugin?.change === null ? plugin.file : null,
     packageMissing:
@@ -237,14 +237,14 @@ function stageValues({ definition }: MoveProject, stage: string, documents: Read
 }
 
 /** The values that layer files get: that of the stage, or those of all stages where each has its own. */
-function layersFor(
+function planLayers(
   finding: Finding,
   { secret, default: inDefinition }: Declaration,
   stage: string,
 ): readonly MovedValue[] {
   if (inDefinition !== undefined && finding.stageValues === null) return []
   const stages = finding.stageValues === null ? [stage] : [...finding.stageValues.keys()]
-  return stages.map((each) => ({ stage: each, file: layerOf(secret, each), value: valueIn(finding, each) }))
+  return stages.map((each) => ({ stage: each, file: chooseLayer(secret, each), value: findValue(finding, each) }))
 }
 
 /** A function that works out each result once. */
@@ -264,7 +264,7 @@ function asRead({ keys, name, secret, kind, options }: Declaration, { value }: F
 }
 
 /** Other stages in which a moved setting has no value. */
-function stagesWithout(root: string, definition: Definition, moved: readonly MovedFinding[], stage: string) {
+function findStagesLacking(root: string, definition: Definition, moved: readonly MovedFinding[], stage: string) {
   const single = moved.filter(({ finding }) => finding.stageValues === null)
   const paths = new Set(single.map(({ declaration }) => declaration.path))
   return definition.stages

@@ -1,10 +1,10 @@
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
 import { fs } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
-import { type Finding, valuesOf } from '../survey/findings.ts'
+import { type Finding, listValues } from '../survey/findings.ts'
 import { obstacleText } from './obstacles.ts'
 import type { MovePlace } from './source-changes.ts'
-import { spelledIn } from './spelled.ts'
+import { findSpelled } from './spelled.ts'
 
 /** Larger files are not searched, in bytes: 16 MiB. */
 const MAX_FILE_BYTES = 16 * 1024 * 1024
@@ -30,23 +30,23 @@ export function remainingPlaces(
     const text = secrets.length === 0 ? null : read(whole)
     if (text === null) continue
     const own = known.filter((each) => each.file === file)
-    for (const finding of secrets) found.push(...placesOf(finding, file, text, own))
+    for (const finding of secrets) found.push(...listPlaces(finding, file, text, own))
   }
   return found
 }
 
 /** The places in a file at which a secret stands, and which were not checked already. */
-function placesOf(finding: Finding, file: string, text: string, known: readonly MovePlace[]): MovePlace[] {
-  return valuesOf(finding)
-    .flatMap((value) => [...spelledIn(text, value)])
+function listPlaces(finding: Finding, file: string, text: string, known: readonly MovePlace[]): MovePlace[] {
+  return listValues(finding)
+    .flatMap((value) => [...findSpelled(text, value)])
     .filter(({ start }) => !known.some((each) => each.start <= start && start < each.end))
     .map(({ start, end }) => {
       const obstacle = obstacleText('elsewhere')
-      return { finding, file, ...placeAt(text, start), start, end, obstacle }
+      return { finding, file, ...findPlace(text, start), start, end, obstacle }
     })
 }
 
-function placeAt(text: string, at: number): { line: number; column: number } {
+function findPlace(text: string, at: number): { line: number; column: number } {
   const before = text.slice(0, at)
   return { line: before.split('\n').length, column: at - before.lastIndexOf('\n') }
 }

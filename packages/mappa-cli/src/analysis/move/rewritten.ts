@@ -2,10 +2,10 @@ import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
 import type { ObstacleCode } from '@mappa/source/obstacles'
 import type { FileSurroundings, ReadVariable, Replaceable, Replacement, Rewriting } from '@mappa/source/rewriting'
 import { applySuppressions } from '@mappa/source/suppressions'
-import { isBelow } from '../survey/findings.ts'
+import { isNested } from '../survey/findings.ts'
 import { obstacleText } from './obstacles.ts'
 import type { Wanted } from './occurrences.ts'
-import { spelledIn } from './spelled.ts'
+import { findSpelled } from './spelled.ts'
 
 /** A place at which a wanted value stands in a file of any language but JavaScript. */
 export interface FoundValue {
@@ -37,24 +37,26 @@ export interface ChangedFile {
  *
  * @returns `null` where the file can't be understood
  */
-export function valuesIn(
+export function findValues(
   { text, file, rewriting, around }: ChangedFile,
   wanted: readonly Wanted[],
 ): readonly FoundValue[] | null {
   const secrets = wanted.filter(({ reach }) => reach === 'everywhere').map(({ value }) => value)
   const all = rewriting.find(text, file, around, secrets)
   if (all === null) return null
-  const found = applySuppressions(all, text).flatMap((each) => wanted.flatMap((one) => valueAt(text, each, one) ?? []))
+  const found = applySuppressions(all, text).flatMap((each) =>
+    wanted.flatMap((one) => findValue(text, each, one) ?? []),
+  )
   // Of two in one place, the longer holds the other; a secret comes before an address that goes on around it.
   const sorted = [...found].sort(
     (a, b) =>
-      a.start - b.start || b.end - a.end || rankOf(b) - rankOf(a) || b.wanted.value.length - a.wanted.value.length,
+      a.start - b.start || b.end - a.end || getRank(b) - getRank(a) || b.wanted.value.length - a.wanted.value.length,
   )
   return sorted
-    .filter((each, at) => !sorted.slice(Math.max(0, at - 8), at).some((one) => isWithin(each, one)))
+    .filter((each, at) => !sorted.slice(Math.max(0, at - 8), at).some((one) => isEnclosed(each, one)))
     .map((each) => {
       if (each.obstacle !== null) return each
-      const tried = each.edits(trialFor(each))
+      const tried = each.edits(toTrial(each))
       return Array.isArray(tried)
         ? each
         : { ...each, obstacle: obstacleText((tried as ObstacleCode | null) ?? 'not-written') }
@@ -62,19 +64,19 @@ export function valuesIn(
 }
 
 /** All of a text, then secrets in it, then the rest. */
-function rankOf({ start, end, span, wanted }: FoundValue): number {
+function getRank({ start, end, span, wanted }: FoundValue): number {
   if (span.start === start && span.end === end) return 2
   return wanted.reach === 'everywhere' ? 1 : 0
 }
 
 /** True where a value is a part of another one, or goes with the text that the other one is. */
-function isWithin(each: FoundValue, other: FoundValue): boolean {
+function isEnclosed(each: FoundValue, other: FoundValue): boolean {
   if (each.start !== other.start || each.end !== other.end) return other.start <= each.start && each.end <= other.end
   return each.span.start < other.span.end && other.span.start < each.span.end
 }
 
 /** A variable to try with whether a change can be written. */
-function trialFor({ variable, wanted }: FoundValue): ReadVariable {
+function toTrial({ variable, wanted }: FoundValue): ReadVariable {
   return { name: variable ?? 'MAPPA_TRIAL', form: 'text', secret: wanted.reach === 'everywhere' }
 }
 
@@ -87,34 +89,36 @@ function trialFor({ variable, wanted }: FoundValue): ReadVariable {
 export function staysReadable(changed: ChangedFile, wanted: readonly Wanted[]): boolean {
   const { faults } = changed.rewriting
   const trial = { ...changed, around: { ...changed.around, helpers: new Set(changed.around.helpers) } }
-  const after = rewriteValues(trial, wanted, trialFor)
+  const after = rewriteValues(trial, wanted, toTrial)
   if (faults !== undefined && faults(after) > faults(changed.text)) return false
-  const places = valuesIn(changed, wanted) ?? []
+  const places = findValues(changed, wanted) ?? []
   return wanted.every((each) => each.reach !== 'everywhere' || isGone(each.value, changed.text, after, places))
 }
 
 /** True where a secret is left in no other place than in those that stay: edits that stand in each other's way may be lost. */
 function isGone(value: string, before: string, after: string, places: readonly FoundValue[]): boolean {
   const goes = places.filter(({ obstacle }) => obstacle === null)
-  const stay = [...spelledIn(before, value)].filter(
+  const stay = [...findSpelled(before, value)].filter(
     ({ start, end }) => !goes.some((each) => each.start <= start && end <= each.end),
   )
-  return [...spelledIn(after, value)].length <= stay.length
+  return [...findSpelled(after, value)].length <= stay.length
 }
 
-function valueAt(text: string, each: Replaceable, wanted: Wanted): FoundValue | null {
+function findValue(text: string, each: Replaceable, wanted: Wanted): FoundValue | null {
   const { line, column, start, end } = each
   const { value, reach, found, within } = wanted
   const place = { line, column, start, end, span: { start, end }, wanted, variable: each.variable }
   const obstacle = each.obstacle === null ? null : obstacleText(each.obstacle)
-  if (within !== undefined) return wholeAt(each, wanted, within)
+  if (within !== undefined) return findWhole(each, wanted, within)
   const isFound = found.has(start) || [...found].some((at) => start <= at && at < end && reach !== 'everywhere')
   if (each.value === value && (reach !== 'found' || isFound)) return { ...place, obstacle, edits: each.replace }
   const isPart =
-    reach === 'everywhere' ? each.value.includes(value) : (reach === 'address' || isFound) && isBelow(each.value, value)
+    reach === 'everywhere'
+      ? each.value.includes(value)
+      : (reach === 'address' || isFound) && isNested(each.value, value)
   const isHeld = isPart || (isFound && each.value.includes(value))
   if (!isHeld || each.form === 'number') return null
-  const spelled = spelledIn(text.slice(start, end), value).next()
+  const spelled = findSpelled(text.slice(start, end), value).next()
   if (spelled.done === true) return { ...place, obstacle: obstacle ?? obstacleText('escapes'), edits: () => null }
   const { start: from, end: to } = spelled.value
   const span = { start: start + from, end: start + to }
@@ -122,7 +126,11 @@ function valueAt(text: string, each: Replaceable, wanted: Wanted): FoundValue | 
 }
 
 /** The conditional that begins with a value; `null` where the value is another one. */
-function wholeAt(each: Replaceable, wanted: Wanted, { start, end }: NonNullable<Wanted['within']>): FoundValue | null {
+function findWhole(
+  each: Replaceable,
+  wanted: Wanted,
+  { start, end }: NonNullable<Wanted['within']>,
+): FoundValue | null {
   if (each.value !== wanted.value || !wanted.found.has(each.start)) return null
   return {
     line: each.line,
@@ -152,7 +160,7 @@ export function rewriteValues(
   // A text may hold several values, of which one goes at a time.
   for (let round = 0; round < 8; round++) {
     const again = round === 0 ? wanted : wanted.filter(({ reach }) => reach !== 'found')
-    const values = valuesIn({ text: after, file, rewriting, around }, again) ?? []
+    const values = findValues({ text: after, file, rewriting, around }, again) ?? []
     const changed = new Set<number>()
     const edits = values.flatMap((each) => {
       const variable = each.obstacle === null && !changed.has(each.start) ? variableOf(each) : null

@@ -1,5 +1,5 @@
 import { fs, path } from '@mappa/node/fs/builtin'
-import { importsOf } from '@mappa/source/javascript/imports'
+import { listImports } from '@mappa/source/javascript/imports'
 import { parseSource, type SyntaxNode } from '@mappa/source/javascript/parser'
 import { plainName } from '@mappa/source/javascript/tree'
 import { readManifest } from '../../project/manifest.ts'
@@ -35,7 +35,7 @@ export const BROWSER_MODULE: SettingsModule = {
 export function settingsModule(definition: string, root: string, sources: readonly string[]): SettingsModule {
   const ending = projectEnding(root, sources)
   for (const file of sources) {
-    const exported = exportIn(file)
+    const exported = findExport(file)
     if (exported !== null) return { file, exported, text: null, ending }
   }
   const file = freeFile(definition)
@@ -43,13 +43,13 @@ export function settingsModule(definition: string, root: string, sources: readon
 }
 
 /** The name under which a module exports what `loadSettings` gave back. */
-function exportIn(file: string): string | null {
+function findExport(file: string): string | null {
   const text = read(file)
   if (text === null || !text.includes('loadSettings') || !text.includes('mappa-settings/node')) return null
   const body = (parseSource(text, file)?.body ?? []) as readonly SyntaxNode[]
   const named = new Set<string>()
   for (const node of body) {
-    const names = namesLoadedBy(node)
+    const names = findLoadedNames(node)
     if (names.length > 0 && node.type === 'ExportNamedDeclaration') return names[0]!
     for (const each of names) named.add(each)
     if (isDefaultExport(node, named)) return 'default'
@@ -66,7 +66,7 @@ function isDefaultExport({ type, declaration }: SyntaxNode, named: ReadonlySet<s
 }
 
 /** The names that a statement gives to what `loadSettings` gave back. */
-function namesLoadedBy(node: SyntaxNode): string[] {
+function findLoadedNames(node: SyntaxNode): string[] {
   const declared = (node.type === 'ExportNamedDeclaration' ? node.declaration : node) as SyntaxNode | null
   if (declared?.type !== 'VariableDeclaration') return []
   return (declared.declarations as SyntaxNode[])
@@ -139,7 +139,7 @@ function compilesToCommonJs(root: string): boolean {
 export function projectEnding(root: string, sources: readonly string[]): EndingStyle {
   const seen: string[] = []
   for (const file of sources.slice(0, 200)) {
-    seen.push(...importsOf(read(file) ?? '', file).filter((each) => /^\.\.?\//.test(each)))
+    seen.push(...listImports(read(file) ?? '', file).filter((each) => /^\.\.?\//.test(each)))
     if (seen.length > 0) return endingStyle(seen)
   }
   const config = compilerConfig(root)

@@ -1,13 +1,21 @@
 import { applyEdits } from '@mappa/core/text/edits'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { leadsOutside, toRelativePath } from '@mappa/node/fs/places'
-import { languageOf } from '@mappa/source'
-import { packagesOf } from '../../project/manifest.ts'
+import { getLanguage } from '@mappa/source'
+import { listPackages } from '../../project/manifest.ts'
 import { isTestFile } from '../survey/exclusions.ts'
-import { type Finding, valuesOf } from '../survey/findings.ts'
+import { type Finding, listValues } from '../survey/findings.ts'
 import type { AccessStyle, ReadSetting } from './access-expression.ts'
 import { browserFiles } from './browser-files.ts'
-import { canChange, type FileWay, JAVASCRIPT, readText, surroundings, type WayOptions, wayOf } from './file-way.ts'
+import {
+  canChange,
+  type FileWay,
+  JAVASCRIPT,
+  readText,
+  rewriteStrategy,
+  surroundings,
+  type WayOptions,
+} from './file-way.ts'
 import {
   type JavaScriptChange,
   obstacleToJavaScript,
@@ -17,9 +25,9 @@ import {
 import { obstacleText } from './obstacles.ts'
 import type { Wanted } from './occurrences.ts'
 import type { MoveOptions } from './plan.ts'
-import { type ChangedFile, rewriteValues, staysReadable, valuesIn } from './rewritten.ts'
+import { type ChangedFile, findValues, rewriteValues, staysReadable } from './rewritten.ts'
 import { BROWSER_MODULE, type SettingsModule } from './settings-module.ts'
-import { isSpelledIn } from './spelled.ts'
+import { isSpelled } from './spelled.ts'
 
 /** A place of a finding, and why it is left alone, if it is. */
 export interface MovePlace {
@@ -61,7 +69,7 @@ export function moveSources(
   findings: readonly Finding[],
   { asked, templates, clearOutputs }: Pick<MoveOptions, 'asked' | 'templates' | 'clearOutputs'>,
 ): readonly MoveSource[] {
-  const packages = packagesOf(root)
+  const packages = listPackages(root)
   const project: MoveProject = {
     root,
     asked,
@@ -101,10 +109,10 @@ function moveSource(
   const label = outside ? whole : file
   if (!surveyed.has(label) && (outside || !canChange(file))) return null
   const text = readText(whole)
-  const here = findings.filter((each) => isIn(each, label, text ?? ''))
+  const here = findings.filter((each) => isPlaced(each, label, text ?? ''))
   if (here.length === 0) return null
-  const wanted = new Map(here.flatMap((each) => wantedIn(each, label).map((one) => [one, each] as const)))
-  const way = wayOf(project, whole, file, text)
+  const wanted = new Map(here.flatMap((each) => findWanted(each, label).map((one) => [one, each] as const)))
+  const way = rewriteStrategy(project, whole, file, text)
   const why = outside ? obstacleText('outside') : obstacleToFile(project, whole, file, text, way, [...wanted.keys()])
   // The plugin hands pages what is no secret.
   const ofPage = why === obstacleText('browser') && usesVite && !/\.html?$/i.test(file)
@@ -121,7 +129,7 @@ function moveSource(
 
 /** True for a test that was not asked for. */
 function staysAsTest({ root, asked }: MoveProject, whole: string, label: string): boolean {
-  return isTestFile(label) && !asked.some((each) => isAskedFor(root, each, whole))
+  return isTestFile(label) && !asked.some((each) => isSelected(root, each, whole))
 }
 
 /** Every place of findings in a file, those among them that can't be replaced. */
@@ -131,7 +139,7 @@ function allPlaces(
   wanted: ReadonlyMap<Wanted, Finding>,
   { changed, clears }: FileWay,
 ): readonly MovePlace[] {
-  const found = placesIn(text, file, wanted, changed)
+  const found = findPlaces(text, file, wanted, changed)
   const printed = changed?.rewriting.outputs?.ranges(text) ?? []
   const isPrinted = ({ start }: MovePlace) => printed.some((each) => each.start <= start && start < each.end)
   const missed = missedPlaces([...wanted.values()], file, found).map((each) => {
@@ -152,10 +160,10 @@ function obstacleToFile(
 ): string | null {
   if (text === null) return obstacleText('encoding')
   if (JAVASCRIPT.test(file)) return obstacleToJavaScript(text, file, ofPages.has(whole), isMobile)
-  if (changed === null) return obstacleText(languageOf(file)?.rewriting === undefined ? 'language' : 'no-reads')
+  if (changed === null) return obstacleText(getLanguage(file)?.rewriting === undefined ? 'language' : 'no-reads')
   if (template !== null && fs.existsSync(path.join(path.dirname(whole), path.basename(template))))
     return obstacleText('template-there', { file: template })
-  if (valuesIn(changed, wanted) === null) return obstacleText('syntax')
+  if (findValues(changed, wanted) === null) return obstacleText('syntax')
   return staysReadable(changed, wanted) ? null : obstacleText('unsure')
 }
 
@@ -185,7 +193,7 @@ export function rewriteSource(
       const setting = stays.has(each.start) ? undefined : settings.get(wanted.get(each.wanted)!)
       return setting === undefined ? null : { name: setting.name, form: setting.type, secret: setting.secret }
     })
-    const gone = [...new Set(wanted.values())].filter((finding) => settings.has(finding)).flatMap(valuesOf)
+    const gone = [...new Set(wanted.values())].filter((finding) => settings.has(finding)).flatMap(listValues)
     const after = clears ? applyEdits(rewritten, changed.rewriting.outputs!.clear(rewritten, gone)) : rewritten
     if (template === null || after === text) return { file, before: text, after }
     return { file: template, before: null, after }
@@ -203,20 +211,20 @@ export function rewriteSource(
 }
 
 /** True for a test that was named itself, or whose directory was. */
-function isAskedFor(root: string, asked: string, file: string): boolean {
+function isSelected(root: string, asked: string, file: string): boolean {
   if (asked === file) return true
   const inner = toRelativePath(root, asked)
   return file.startsWith(`${asked}${path.sep}`) && isTestFile(`${inner}/`)
 }
 
-function isIn({ places, value, secret, kind, stageValues }: Finding, file: string, text: string): boolean {
+function isPlaced({ places, value, secret, kind, stageValues }: Finding, file: string, text: string): boolean {
   if (places.some((each) => each.file === file)) return true
   if (stageValues !== null) return false
   const wide = secret || (kind === 'url' && !isTestFile(file))
-  return wide && isSpelledIn(text, value)
+  return wide && isSpelled(text, value)
 }
 
-function wantedIn({ places, value, secret, kind, stageValues }: Finding, file: string): readonly Wanted[] {
+function findWanted({ places, value, secret, kind, stageValues }: Finding, file: string): readonly Wanted[] {
   const here = places.filter((each) => each.file === file)
   // What one stage has alone is replaced together with what the others have.
   if (stageValues !== null)
@@ -229,14 +237,14 @@ function wantedIn({ places, value, secret, kind, stageValues }: Finding, file: s
   return [{ value, reach: secret ? 'everywhere' : reach, found: new Set(here.map(({ start }) => start)) }]
 }
 
-function placesIn(
+function findPlaces(
   text: string,
   file: string,
   wanted: ReadonlyMap<Wanted, Finding>,
   changed: ChangedFile | null,
 ): MovePlace[] {
   const keys = [...wanted.keys()]
-  const found = changed === null ? occurrencesInParts(text, file, keys) : valuesIn(changed, keys)
+  const found = changed === null ? occurrencesInParts(text, file, keys) : findValues(changed, keys)
   return (found ?? []).map(({ wanted: key, line, column, start, end, obstacle }) => ({
     finding: wanted.get(key)!,
     file,
@@ -259,7 +267,7 @@ function surveyedPlaces(findings: readonly Finding[], file: string, obstacle: st
 
 /** True where a value goes with another one: it is the same, or a part of it. */
 function holds(one: Finding, other: Finding): boolean {
-  return one === other || valuesOf(one).some((value) => valuesOf(other).every((part) => value.includes(part)))
+  return one === other || listValues(one).some((value) => listValues(other).every((part) => value.includes(part)))
 }
 
 /** The places that the survey gave, and at which nothing was found that could be replaced. */

@@ -12,21 +12,21 @@ export interface Spelled {
  * @param value at least one character
  * @returns the places in their order; none overlap
  * @example
- * [...spelledIn("key = 'dome-\\x41' + 'b'", 'dome-Ab')] // [{ start: 7, end: 22 }]
+ * [...findSpelled("key = 'dome-\\x41' + 'b'", 'dome-Ab')] // [{ start: 7, end: 22 }]
  */
-export function* spelledIn(text: string, value: string): Generator<Spelled> {
+export function* findSpelled(text: string, value: string): Generator<Spelled> {
   const first = value[0]
   if (first === undefined) return
   for (let start = nextCandidate(text, first, 0); start >= 0; ) {
-    const end = endOf(text, start, value)
+    const end = findEnd(text, start, value)
     if (end !== null) yield { start, end }
     start = nextCandidate(text, first, end ?? start + 1)
   }
 }
 
-/** True where a value stands in a text in any of the ways of {@link spelledIn}. */
-export function isSpelledIn(text: string, value: string): boolean {
-  return text.includes(value) || spelledIn(text, value).next().done === false
+/** True where a value stands in a text in any of the ways of {@link findSpelled}. */
+export function isSpelled(text: string, value: string): boolean {
+  return text.includes(value) || findSpelled(text, value).next().done === false
 }
 
 /** Where the value may begin: at its first character, or at an escape of it. */
@@ -38,16 +38,16 @@ function nextCandidate(text: string, first: string, from: number): number {
 }
 
 /** Where a value that begins at an offset ends; `null` where it does not go on. */
-function endOf(text: string, start: number, value: string): number | null {
+function findEnd(text: string, start: number, value: string): number | null {
   let at = start
   for (let done = 0; done < value.length; ) {
-    const step = stepAt(text, at, value, done)
+    const step = findStep(text, at, value, done)
     if (step !== null) {
       at += step.length
       done += step.gives
       continue
     }
-    const gap = done === 0 ? 0 : gapAt(text, at)
+    const gap = done === 0 ? 0 : findGap(text, at)
     if (gap === 0) return null
     at += gap
   }
@@ -60,9 +60,9 @@ interface Step {
   readonly gives: number
 }
 
-function stepAt(text: string, at: number, value: string, done: number): Step | null {
+function findStep(text: string, at: number, value: string, done: number): Step | null {
   if (text[at] === '\\') {
-    const escaped = escapeAt(text, at)
+    const escaped = readEscape(text, at)
     if (escaped !== null && value.startsWith(escaped.gives, done))
       return { length: escaped.length, gives: escaped.gives.length }
   }
@@ -74,7 +74,7 @@ function stepAt(text: string, at: number, value: string, done: number): Step | n
 const SINGLE: Readonly<Record<string, string>> = { n: '\n', t: '\t', r: '\r', b: '\b', f: '\f', v: '\v', 0: '\0' }
 const NUMBERED = /\\(?:x([\da-f]{2})|u([\da-f]{4})|u\{0*([\da-f]{1,6})\})/iy
 
-function escapeAt(text: string, at: number): { readonly length: number; readonly gives: string } | null {
+function readEscape(text: string, at: number): { readonly length: number; readonly gives: string } | null {
   NUMBERED.lastIndex = at
   const numbered = NUMBERED.exec(text)
   if (numbered !== null) {
@@ -89,7 +89,7 @@ function escapeAt(text: string, at: number): { readonly length: number; readonly
 const GAP = /\\\r?\n|(["'`])\s*\+\s*["'`]/y
 
 /** What stands between two pieces of one text and gives nothing: the end of a line that goes on, or a `+`. */
-function gapAt(text: string, at: number): number {
+function findGap(text: string, at: number): number {
   GAP.lastIndex = at
   return GAP.exec(text)?.[0].length ?? 0
 }

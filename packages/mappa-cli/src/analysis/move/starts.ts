@@ -10,7 +10,7 @@ const BEGINNINGS = /(?:^|\/)(?:main|app|index|server|manage|run|__main__|start)\
  *
  * @param rewritten the files that were changed, with their texts before
  */
-export function startsOf(
+export function startCommands(
   sources: readonly MoveSource[],
   rewritten: readonly RewrittenSource[],
   moved: readonly MovedFinding[],
@@ -22,14 +22,14 @@ export function startsOf(
     const names = own.map(({ declaration }) => declaration.name)
     const start = rewriting?.start(file, names) ?? null
     if (rewriting === undefined || start === null) continue
-    const rank = rankOf(file, before ?? '')
+    const rank = getRank(file, before ?? '')
     const known = starts.get(rewriting)
     if (known === undefined || known.rank < rank) starts.set(rewriting, { start, rank })
   }
   return [...starts.values()].map(({ start }) => start)
 }
 
-function rankOf(file: string, text: string): number {
+function getRank(file: string, text: string): number {
   const isMain = /__name__ == .__main__.|\bfunc main\(|\bstatic void main\(/.test(text)
   const isClass = /^\s*(?:final |abstract )?class \w/m.test(text)
   return (isMain ? 2 : 0) + (BEGINNINGS.test(file) ? 1 : 0) - (isClass ? 1 : 0)

@@ -6,8 +6,8 @@ import type { EnvDocument } from '@mappa/core/envfile/document'
 import { layerFiles } from '@mappa/core/layers/order'
 import { movingProblem } from '@mappa/core/problems/catalogue/moving'
 import { settingsError } from '@mappa/core/problems/settings-error'
-import { descriptionFrom } from '../init/draft.ts'
-import { type Finding, valueIn, valuesOf } from '../survey/findings.ts'
+import { describeName } from '../init/draft.ts'
+import { type Finding, findValue, listValues } from '../survey/findings.ts'
 import { PathRegister } from '../survey/propose.ts'
 import type { NewSetting } from './definition-source.ts'
 import { obstacleText } from './obstacles.ts'
@@ -68,7 +68,7 @@ export interface StageValues {
  * @param isPublic true for a finding that pages need
  * @throws {SettingsError} where a path that was asked for can't be used
  */
-export function targetsOf(
+export function planTargets(
   findings: readonly Finding[],
   definition: Definition | null,
   values: readonly StageValues[],
@@ -102,7 +102,7 @@ function withDifferentFallbacks(findings: readonly Finding[]): ReadonlySet<strin
     for (const { variable } of finding.places) {
       if (variable === null) continue
       const known = values.get(variable) ?? new Set()
-      values.set(variable, known.add(valuesOf(finding).join('\0')))
+      values.set(variable, known.add(listValues(finding).join('\0')))
     }
   return new Set([...values].flatMap(([variable, { size }]) => (size > 1 ? [variable] : [])))
 }
@@ -118,7 +118,7 @@ interface TargetContext {
 }
 
 /** The stages that a finding has a value for. */
-function stagesOf({ stageValues }: Finding, values: readonly StageValues[]): readonly StageValues[] {
+function listStages({ stageValues }: Finding, values: readonly StageValues[]): readonly StageValues[] {
   return stageValues === null ? values.slice(0, 1) : values
 }
 
@@ -131,30 +131,30 @@ function newSetting(
   description: string | undefined,
 ): NewSetting {
   const path = wish === undefined ? freePath(finding, register, values) : wished(wish, register)
-  const name = variable !== null && register.pathOf(variable) === null ? variable : null
+  const name = variable !== null && register.getPath(variable) === null ? variable : null
   const keys = path.split('.')
   const follows = variableName(keys, prefix)
   register.add(path, name ?? follows)
   return {
     keys,
     kind: fittingKind(finding),
-    description: description ?? descriptionFrom(keys.join(' ')),
+    description: description ?? describeName(keys.join(' ')),
     secret: finding.secret,
     public: false,
     name: name === follows ? null : name,
-    default: defaultFrom(finding),
+    default: chooseDefault(finding),
   }
 }
 
 /** The layer file that a setting's value goes into. */
-export function layerOf(secret: boolean, stage: string): string {
+export function chooseLayer(secret: boolean, stage: string): string {
   return layerFiles(stage)[secret ? 3 : 2]
 }
 
 /** True for a setting that a finding is, by its value if it is a secret, or by the name in the code. */
 function isSame(finding: Finding, { path, secret }: Declaration, values: readonly StageValues[]): boolean {
-  const hasValue = (each: StageValues) => each.textOf(path) === valueIn(finding, each.stage)
-  return (finding.secret && secret && stagesOf(finding, values).every(hasValue)) || path === finding.like
+  const hasValue = (each: StageValues) => each.textOf(path) === findValue(finding, each.stage)
+  return (finding.secret && secret && listStages(finding, values).every(hasValue)) || path === finding.like
 }
 
 /**
@@ -169,22 +169,22 @@ function reuseIfFree(
 ): Target | null {
   const known = settings.find((each) => (wish === undefined ? isSame(finding, each, values) : each.path === wish))
   if (known === undefined) return null
-  const own = stagesOf(finding, values)
+  const own = listStages(finding, values)
   const other = own.find(({ stage, textOf }) => {
     const present = textOf(known.path) ?? given.get(`${stage} ${known.path}`)
-    return present !== undefined && present !== valueIn(finding, stage)
+    return present !== undefined && present !== findValue(finding, stage)
   })
   if (other !== undefined) {
     const obstacle = obstacleText('other-value', { name: known.name, place: other.stage })
     return wish === undefined ? null : { finding, obstacle }
   }
   const target = reuse(finding, known)
-  if ('existing' in target) for (const { stage } of own) given.set(`${stage} ${known.path}`, valueIn(finding, stage))
+  if ('existing' in target) for (const { stage } of own) given.set(`${stage} ${known.path}`, findValue(finding, stage))
   return target
 }
 
 function reuse(finding: Finding, existing: Declaration): Target {
-  const converted = valuesOf(finding).map((each) => convertText(existing, each))
+  const converted = listValues(finding).map((each) => convertText(existing, each))
   if (converted.some(({ failures }) => failures.length > 0))
     return { finding, obstacle: obstacleText('rules', { name: existing.name }) }
   if (converted.some(({ value }) => typeof value !== 'string' && typeof value !== 'number'))
@@ -192,11 +192,11 @@ function reuse(finding: Finding, existing: Declaration): Target {
   if (finding.secret && !existing.secret)
     return { finding, obstacle: obstacleText('no-secret', { name: existing.name }) }
   if (!existing.optional || existing.default !== undefined) return { finding, existing }
-  return { finding, existing, required: { default: existing.secret ? null : defaultFrom(finding) } }
+  return { finding, existing, required: { default: existing.secret ? null : chooseDefault(finding) } }
 }
 
 /** What code took for a variable that is not set: the default of its setting, unless it is a secret. */
-function defaultFrom(finding: Finding): string | number | null {
+function chooseDefault(finding: Finding): string | number | null {
   const isFallback = finding.places.some(({ variable }) => variable !== null)
   if (finding.secret || finding.stageValues !== null || !isFallback) return null
   return fittingKind(finding) === 'port' ? Number(finding.value) : finding.value
@@ -225,9 +225,9 @@ function wished(path: string, register: PathRegister): string {
 
 /** The layer file that gives a name another value. */
 function fileWithOther(name: string, finding: Finding, values: readonly StageValues[]): string | null {
-  for (const { stage, documents } of stagesOf(finding, values)) {
+  for (const { stage, documents } of listStages(finding, values)) {
     const [last] = [...documents].reverse().filter(([, document]) => document.get(name) !== undefined)
-    if (last !== undefined && last[1].get(name)?.value !== valueIn(finding, stage)) return last[0]
+    if (last !== undefined && last[1].get(name)?.value !== findValue(finding, stage)) return last[0]
   }
   return null
 }
@@ -235,7 +235,7 @@ function fileWithOther(name: string, finding: Finding, values: readonly StageVal
 /** The kind that was proposed, where it takes the values as they are written. */
 function fittingKind(finding: Finding): string {
   const kind = kindsByName().get(finding.kind)!
-  const fits = valuesOf(finding).every((value) => {
+  const fits = listValues(finding).every((value) => {
     const converted = kind.convert(value, {})
     return !('failure' in converted) && String(converted.value) === value
   })

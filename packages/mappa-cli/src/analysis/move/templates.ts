@@ -11,7 +11,7 @@ export interface TemplateChange {
 }
 
 /** The files that become templates. */
-export function templatesOf(
+export function planTemplates(
   sources: readonly MoveSource[],
   rewritten: readonly RewrittenSource[],
   moved: readonly MovedFinding[],

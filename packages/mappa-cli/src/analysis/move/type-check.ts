@@ -28,21 +28,21 @@ export class TypeCheck {
 
   constructor(root: string) {
     this.#root = root
-    this.#compiler = compilerOf(root)
+    this.#compiler = loadCompiler(root)
   }
 
   /** What is wrong after a change and was not before; nothing where the project has no TypeScript that can be asked. */
-  faultsAfter(changes: readonly FileChange[]): readonly TypeFault[] {
+  listFaults(changes: readonly FileChange[]): readonly TypeFault[] {
     const compiler = this.#compiler
     const sources = changes.filter(({ file }) => /\.[cm]?[jt]sx?$/.test(file))
     if (compiler === null) return []
     const after = new Map(sources.map((each) => [path.join(this.#root, each.file), each.after]))
-    const configs = new Set([...after.keys()].flatMap((file) => configFor(this.#root, file) ?? []))
+    const configs = new Set([...after.keys()].flatMap((file) => findConfig(this.#root, file) ?? []))
     return [...configs].flatMap((config) => {
       const checked =
-        this.#known.get(config) ?? projectsOf(compiler, config).map((each) => checkedAsItIs(compiler, each))
+        this.#known.get(config) ?? listProjects(compiler, config).map((each) => checkedAsItIs(compiler, each))
       this.#known.set(config, checked)
-      return checked.flatMap((each) => faultsIn(compiler, this.#root, each, after))
+      return checked.flatMap((each) => findFaults(compiler, this.#root, each, after))
     })
   }
 }
@@ -55,7 +55,7 @@ interface Checked {
 }
 
 /** The compiler that the project has installed; `null` where there is none, or one without this interface. */
-function compilerOf(root: string): Compiler | null {
+function loadCompiler(root: string): Compiler | null {
   try {
     const found = createRequire(path.join(root, 'package.json'))('typescript') as Partial<Compiler>
     return typeof found.createProgram === 'function' && found.sys !== undefined ? (found as Compiler) : null
@@ -65,7 +65,7 @@ function compilerOf(root: string): Compiler | null {
 }
 
 /** The nearest `tsconfig.json` at or above a file, within the project. */
-function configFor(root: string, file: string): string | null {
+function findConfig(root: string, file: string): string | null {
   for (let directory = path.dirname(file); directory.startsWith(root); directory = path.dirname(directory)) {
     const config = path.join(directory, 'tsconfig.json')
     if (fs.existsSync(config)) return config
@@ -77,14 +77,14 @@ function configFor(root: string, file: string): string | null {
 function checkedAsItIs(compiler: Compiler, project: import('typescript').ParsedCommandLine): Checked {
   const { fileNames: rootNames, options } = project
   const program = compiler.createProgram({ rootNames, options, host: compiler.createCompilerHost(options, true) })
-  return { project, program, seen: new Set(diagnosticsOf(compiler, program).map(keyOf)) }
+  return { project, program, seen: new Set(listDiagnostics(compiler, program).map(getKey)) }
 }
 
-function keyOf({ file, code, message }: Found): string {
+function getKey({ file, code, message }: Found): string {
   return `${file?.fileName ?? ''} ${code} ${message}`
 }
 
-function faultsIn(
+function findFaults(
   compiler: Compiler,
   root: string,
   { project, program: oldProgram, seen }: Checked,
@@ -95,16 +95,16 @@ function faultsIn(
   const fresh = [...after.keys()].filter((each) => /\.[cm]?tsx?$/.test(each) && !fs.existsSync(each))
   const host = changedHost(compiler, options, after)
   const program = compiler.createProgram({ rootNames: [...fileNames, ...fresh], options, host, oldProgram })
-  return diagnosticsOf(compiler, program)
-    .filter((each) => !seen.has(keyOf(each)))
-    .map((each) => faultOf(root, each))
+  return listDiagnostics(compiler, program)
+    .filter((each) => !seen.has(getKey(each)))
+    .map((each) => toFault(root, each))
 }
 
 /** Nothing is written, and the declarations of packages are taken as they are. */
 const ONLY_CHECKED = { noEmit: true, composite: false, incremental: false, skipLibCheck: true }
 
 /** A project, and those that it refers to, as one without files of its own does. */
-function projectsOf(compiler: Compiler, config: string): readonly import('typescript').ParsedCommandLine[] {
+function listProjects(compiler: Compiler, config: string): readonly import('typescript').ParsedCommandLine[] {
   const parse = (file: string) => {
     const { config: read } = compiler.readConfigFile(file, compiler.sys.readFile)
     const parsed = compiler.parseJsonConfigFileContent(read ?? {}, compiler.sys, path.dirname(file))
@@ -143,7 +143,7 @@ interface Found {
   readonly message: string
 }
 
-function diagnosticsOf(compiler: Compiler, program: import('typescript').Program): readonly Found[] {
+function listDiagnostics(compiler: Compiler, program: import('typescript').Program): readonly Found[] {
   return compiler
     .getPreEmitDiagnostics(program)
     .filter(({ category }) => category === compiler.DiagnosticCategory.Error)
@@ -156,7 +156,7 @@ function diagnosticsOf(compiler: Compiler, program: import('typescript').Program
     }))
 }
 
-function faultOf(root: string, { file, start, length, code, message }: Found): TypeFault {
+function toFault(root: string, { file, start, length, code, message }: Found): TypeFault {
   const text = file?.text ?? ''
   const from = text.lastIndexOf('\n', start - 1) + 1
   const end = text.indexOf('\n', start + length)

@@ -4,7 +4,7 @@ import { readRegularText } from '@mappa/node/fs/regular-file'
 import { parseSource, type SyntaxNode } from '@mappa/source/javascript/parser'
 import { plainName, visit } from '@mappa/source/javascript/tree'
 import type { FileChange } from '../../project/update-files.ts'
-import { importEdit, quoteIn } from './import-statement.ts'
+import { findQuote, importEdit } from './import-statement.ts'
 
 /** What has to happen to the configuration of Vite, so that pages get settings. */
 export interface PluginChange {
@@ -41,7 +41,7 @@ export function pluginChange(
   const { file, text } = found
   if (text.includes('mappa-settings/vite')) return null
   const written = others.find((each) => each.file === file)?.after ?? text
-  const after = withPlugin(written, file, call(quoteIn(text)))
+  const after = withPlugin(written, file, call(findQuote(text)))
   return { file, change: after === null ? null : { file, before: text, after } }
 }
 
@@ -60,7 +60,7 @@ function withPlugin(text: string, file: string, call: string): string | null {
   if (tree === null || usesName(tree, 'mappa')) return null
   const body = tree.body as readonly SyntaxNode[]
   const exported = body.find(({ type }) => type === 'ExportDefaultDeclaration')
-  const config = configIn(exported?.declaration, body)
+  const config = findConfig(exported?.declaration, body)
   const edit = config === null ? null : pluginEdit(text, config, call)
   if (edit === null) return null
   const added = importEdit(text, tree, (quote, end) => `import mappa from ${quote}mappa-settings/vite${quote}${end}`)
@@ -76,7 +76,7 @@ function usesName(tree: SyntaxNode, wanted: string): boolean {
 }
 
 /** The object that a configuration is: as it is exported, given to a function, or given back by one. */
-function configIn(node: unknown, body: readonly SyntaxNode[]): SyntaxNode | null {
+function findConfig(node: unknown, body: readonly SyntaxNode[]): SyntaxNode | null {
   const { type, expression, arguments: given, body: inner, name } = (node ?? {}) as SyntaxNode
   switch (type) {
     case 'ObjectExpression':
@@ -84,14 +84,14 @@ function configIn(node: unknown, body: readonly SyntaxNode[]): SyntaxNode | null
     case 'TSAsExpression':
     case 'TSSatisfiesExpression':
     case 'ParenthesizedExpression':
-      return configIn(expression, body)
+      return findConfig(expression, body)
     case 'CallExpression':
-      return (given as unknown[]).length === 1 ? configIn((given as unknown[])[0], body) : null
+      return (given as unknown[]).length === 1 ? findConfig((given as unknown[])[0], body) : null
     case 'ArrowFunctionExpression':
     case 'FunctionExpression':
-      return configIn(returned(inner as SyntaxNode), body)
+      return findConfig(returned(inner as SyntaxNode), body)
     case 'Identifier':
-      return configIn(keptAs(String(name), body), body)
+      return findConfig(findAssigned(String(name), body), body)
     default:
       return null
   }
@@ -108,7 +108,7 @@ function returned(inner: SyntaxNode): unknown {
   return found.length === 1 ? found[0] : null
 }
 
-function keptAs(name: string, body: readonly SyntaxNode[]): unknown {
+function findAssigned(name: string, body: readonly SyntaxNode[]): unknown {
   const declared = body.flatMap(({ type, declarations }) =>
     type === 'VariableDeclaration' ? (declarations as SyntaxNode[]) : [],
   )

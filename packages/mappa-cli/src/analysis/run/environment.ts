@@ -1,6 +1,6 @@
 import { runningProblem } from '@mappa/core/problems/catalogue/running'
 import type { Problem } from '@mappa/core/problems/problem'
-import { filledIn, filledWith } from '@mappa/node/load/filled-environment'
+import { readFilled, writeFilled } from '@mappa/node/load/filled-environment'
 import type { Inspection } from '@mappa/node/load/inspect'
 
 /** Variables of an environment, by name. */
@@ -26,14 +26,14 @@ const NEEDED_ON_WINDOWS: readonly RegExp[] = [
  * @param onlyDeclared true to pass on nothing but declared settings and what a process needs to live
  * @param platform the system, as in `process.platform`
  */
-export function environmentFor(
+export function buildEnvironment(
   { stage, settings }: Pick<Inspection, 'stage' | 'settings'>,
   own: Variables,
   onlyDeclared: boolean,
   platform: string = process.platform,
 ): Variables {
   const needed = platform === 'win32' ? [...NEEDED, ...NEEDED_ON_WINDOWS] : NEEDED
-  const filled = filledIn(own)
+  const filled = readFilled(own)
   const declared = new Set(settings.map(({ declaration }) => declaration.name))
   const foreign = new Set(filled.stage === stage ? [] : filled.names.filter((name) => declared.has(name)))
   const passedOn = Object.entries(own).filter(
@@ -49,7 +49,7 @@ export function environmentFor(
     ...Object.fromEntries(passedOn),
     ...Object.fromEntries(values),
     MAPPA_STAGE: stage,
-    MAPPA_FILLED: filledWith(own, stage, added),
+    MAPPA_FILLED: writeFilled(own, stage, added),
   }
 }
 

@@ -3,7 +3,7 @@ import { constants } from 'node:os'
 import { runningProblem } from '@mappa/core/problems/catalogue/running'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
-import { statsOf } from '@mappa/node/fs/regular-file'
+import { readStats } from '@mappa/node/fs/regular-file'
 import { maskStream } from '@mappa/search/mask/mask-stream'
 import type { MaskedText } from '@mappa/search/mask/masker'
 import type { Variables } from './environment.ts'
@@ -73,10 +73,10 @@ export function startProcess({ command, words, environment, masked }: Start): Ru
   const failed = new Promise<never>((_, reject) => {
     child.once('error', (error) => reject(notStarted(error, command)))
   })
-  const codeOf = (code: number | null, signal: NodeJS.Signals | null) =>
+  const getCode = (code: number | null, signal: NodeJS.Signals | null) =>
     code ?? EXIT_SIGNAL + constants.signals[signal!]
-  const exit = new Promise<number>((resolve) => child.once('exit', (...how) => resolve(codeOf(...how))))
-  const close = new Promise<number>((resolve) => child.once('close', (...how) => resolve(codeOf(...how))))
+  const exit = new Promise<number>((resolve) => child.once('exit', (...how) => resolve(getCode(...how))))
+  const close = new Promise<number>((resolve) => child.once('close', (...how) => resolve(getCode(...how))))
   const exited = Promise.race([failed, exit])
   const ended = Promise.race([failed, close]).finally(() => Promise.all(printed))
   // Nobody has to wait for both.
@@ -88,13 +88,13 @@ function notStarted(error: NodeJS.ErrnoException, command: string): NotStarted {
   const isMissing = command === '' || (error.code === 'ENOENT' && !(command.includes('/') && fs.existsSync(command)))
   const why = isMissing
     ? runningProblem('command-not-found', { command: command || '""', near: localBinary(command) })
-    : runningProblem('command-not-started', { command, reason: reasonOf(error, command) })
+    : runningProblem('command-not-started', { command, reason: explainFailure(error, command) })
   const report = new SettingsError({ title: 'The command', stage: null, problems: [why] })
   return new NotStarted(isMissing ? EXIT_NOT_FOUND : EXIT_NOT_STARTED, report)
 }
 
-function reasonOf({ code = 'an unknown error' }: NodeJS.ErrnoException, command: string): string {
-  if (statsOf(command)?.isDirectory() === true) return 'it is a directory'
+function explainFailure({ code = 'an unknown error' }: NodeJS.ErrnoException, command: string): string {
+  if (readStats(command)?.isDirectory() === true) return 'it is a directory'
   const known: Readonly<Record<string, string>> = {
     EACCES: 'it is not executable (chmod +x makes it so)',
     ENOENT: 'the program that its first line names does not exist',

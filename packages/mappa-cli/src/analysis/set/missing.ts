@@ -2,7 +2,7 @@ import { type Declaration, inStage } from '@mappa/core/definition/definition'
 import { rulesInWords } from '@mappa/core/definition/rule-words'
 import type { ProblemCode } from '@mappa/core/problems/problem'
 import type { Inspection } from '@mappa/node/load/inspect'
-import { layerFileFor } from './write-setting.ts'
+import { chooseLayerFile } from './write-setting.ts'
 
 /** A setting that has no value in a stage, and needs one. */
 export interface MissingSetting {
@@ -17,7 +17,7 @@ export interface MissingSetting {
 const MISSING: ReadonlySet<ProblemCode> = new Set(['missing', 'empty', 'missing-then', 'placeholder-left'] as const)
 
 /** The settings of a stage that have no value and need one, in the order of the definition. */
-export function missingIn({ stage, settings, problems }: Inspection): readonly MissingSetting[] {
+export function findMissing({ stage, settings, problems }: Inspection): readonly MissingSetting[] {
   const paths = new Set(problems.filter(({ code }) => MISSING.has(code)).map(({ setting }) => setting))
   return settings
     .filter(({ declaration }) => paths.has(declaration.path))
@@ -26,7 +26,7 @@ export function missingIn({ stage, settings, problems }: Inspection): readonly M
       return {
         declaration,
         rules: rulesInWords(declaration).filter((rule) => rule !== 'required' && rule !== 'optional'),
-        file: layerFileFor(declaration, { stage, local: false }),
+        file: chooseLayerFile(declaration, { stage, local: false }),
       }
     })
 }

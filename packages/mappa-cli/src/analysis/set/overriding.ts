@@ -19,7 +19,7 @@ export interface Overriding {
  * @param file the layer file that was written, relative to the root
  * @param stages the stages that the file is for
  */
-export function overridingOf(
+export function findOverriding(
   { root, definition }: { readonly root: string; readonly definition: Definition },
   name: string,
   file: string,
@@ -34,11 +34,11 @@ export function overridingOf(
     layers.forEach((layer, index) => {
       const entry = layer.get(name)
       if (own < 0 || index === own || entry === undefined || entry.value === '') return
-      if (index > own) above.add(labelOf(entry.origin))
-      else if (layer.sharedNames !== undefined && !leadsOutside(file)) below.add(labelOf(entry.origin))
+      if (index > own) above.add(getLabel(entry.origin))
+      else if (layer.sharedNames !== undefined && !leadsOutside(file)) below.add(getLabel(entry.origin))
     })
   }
   return { overriddenBy: [...above], inEnvironment: Boolean(process.env[name]), overrides: [...below] }
 }
 
-const labelOf = (origin: Origin) => originLabel(origin, origin.layer)
+const getLabel = (origin: Origin) => originLabel(origin, origin.layer)

@@ -10,10 +10,10 @@ import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
 import {
+  getTarget,
   mustBeReplaceable,
   readText,
   SECRET_MODE,
-  targetOf,
   type Updated,
   updateFile,
 } from '@mappa/node/fs/update-file'
@@ -42,13 +42,13 @@ export interface Written extends Updated {
 }
 
 /** The layer file that a setting's value goes into, relative to the root. */
-export function layerFileFor(declaration: Declaration, target: Target): string {
+export function chooseLayerFile(declaration: Declaration, target: Target): string {
   const { directory } = target
-  const file = nameFor(declaration, target)
+  const file = chooseName(declaration, target)
   return directory === undefined ? file : `${directory}/${file}`
 }
 
-function nameFor({ secret }: Declaration, { stage, local }: Target): string {
+function chooseName({ secret }: Declaration, { stage, local }: Target): string {
   const [shared, sharedLocal, ofStage, ofStageLocal] = layerFiles(stage ?? '')
   if (stage === null) return secret || local ? sharedLocal : shared
   return secret || local ? ofStageLocal : ofStage
@@ -76,8 +76,8 @@ export function planSetting(
   today: string,
 ): PlannedSetting {
   mustFit(declaration, text, target)
-  const file = layerFileFor(declaration, target)
-  const whole = targetOf(path.join(root, file))
+  const file = chooseLayerFile(declaration, target)
+  const whole = getTarget(path.join(root, file))
   mustBeReplaceable(whole, file)
   const before = readText(whole, file)
   const document = EnvDocument.from(before ?? '', { file })
@@ -104,7 +104,7 @@ export async function writeSetting(
 ): Promise<Written> {
   mustFit(declaration, text, target)
   const { secret } = declaration
-  const file = layerFileFor(declaration, target)
+  const file = chooseLayerFile(declaration, target)
   const whole = path.join(root, file)
   const ignored = secret ? await ensureIgnored(path.dirname(whole), path.basename(whole)) : null
   let line = 1
@@ -127,18 +127,18 @@ function edited(document: EnvDocument, { name, options }: Declaration, text: str
 
 function mustFit(general: Declaration, text: string, target: Target): void {
   const declaration = target.stage === null ? general : inStage(general, target.stage)
-  const problems = faultsOf(declaration, text, target)
+  const problems = listFaults(declaration, text, target)
   const title = `${declaration.name} was not written`
   if (problems.length > 0) throw new SettingsError({ title, stage: target.stage, problems })
 }
 
 /** Why a setting can't have a value, without the value if it is a secret. */
-export function faultsOf(declaration: Declaration, text: string, target: Target): readonly Problem[] {
+export function listFaults(declaration: Declaration, text: string, target: Target): readonly Problem[] {
   const { name, path: setting, secret, public: isPublic, allowEmpty } = declaration
   const place = { name, setting, stage: target.stage }
   if (text === '' && !allowEmpty) return [commandProblem('value-empty', { name }, place)]
   if (!secret && !isPublic && !target.local && opensSomething(text)) {
-    const file = layerFileFor(declaration, target)
+    const file = chooseLayerFile(declaration, target)
     return [guardProblem('credential-to-commit', { name, path: setting, file }, { ...place, file })]
   }
   const { failures } = convertText(declaration, text)

@@ -9,8 +9,8 @@ import { containsSecret } from '@mappa/core/secret/contains-secret'
 import { displayValue } from '@mappa/core/secret/display'
 import type { Store, StoreEntry, StoreState } from '@mappa/core/store/store'
 import { closestMatch } from '@mappa/core/text/closest-match'
-import { meaningOf } from '@mappa/core/text/meaning'
-import { faultsOf } from '../set/write-setting.ts'
+import { classifyMeaning } from '@mappa/core/text/meaning'
+import { listFaults } from '../set/write-setting.ts'
 import { isHeld } from './held.ts'
 import { settingsInFiles, textInFiles } from './local.ts'
 
@@ -78,8 +78,8 @@ export function compareStore({ root, definition, store, state, others }: StoreQu
   const isInside = (text: string) => containsSecret(text, secrets)
   for (const [index, setting] of here.entries()) {
     const { declaration } = setting
-    const entry = entryOf(declaration, state)
-    const row = rowOf(setting, entry, state, store.isWhole === true, isInside)
+    const entry = toEntry(declaration, state)
+    const row = toRow(setting, entry, state, store.isWhole === true, isInside)
     rows.push(row)
     if (row.relation === 'missing') problems.push(...missingProblem(setting, title, stage))
     if (entry === undefined) continue
@@ -113,7 +113,7 @@ export function compareStore({ root, definition, store, state, others }: StoreQu
 }
 
 /** What a store has for a setting; a former name counts as long as programs read it. */
-function entryOf({ name, formerly }: Declaration, { entries }: StoreState): StoreEntry | undefined {
+function toEntry({ name, formerly }: Declaration, { entries }: StoreState): StoreEntry | undefined {
   const held = [name, ...formerly].find((each) => entries.has(each))
   return held === undefined ? undefined : entries.get(held)
 }
@@ -127,10 +127,10 @@ function secretTexts(settings: readonly ResolvedSetting[]): string[] {
 }
 
 function secretThere(declaration: Declaration, state: StoreState): string[] {
-  return declaration.secret ? [entryOf(declaration, state)?.value ?? ''] : []
+  return declaration.secret ? [toEntry(declaration, state)?.value ?? ''] : []
 }
 
-function rowOf(
+function toRow(
   setting: ResolvedSetting,
   entry: StoreEntry | undefined,
   state: StoreState,
@@ -147,7 +147,7 @@ function rowOf(
   return {
     name,
     secret,
-    relation: entry === undefined ? absence(setting, isWhole) : relationOf(declaration, local, entry, state),
+    relation: entry === undefined ? absence(setting, isWhole) : getRelation(declaration, local, entry, state),
     here: local === null ? null : shown(local),
     there: entry === undefined ? null : thereShown(entry, shown),
     revision: entry?.revision ?? null,
@@ -158,7 +158,7 @@ function thereShown({ value }: StoreEntry, shown: (text: string) => string): str
   return value === null ? '(kept by the store)' : shown(value)
 }
 
-function relationOf(declaration: Declaration, local: string | null, entry: StoreEntry, state: StoreState): Relation {
+function getRelation(declaration: Declaration, local: string | null, entry: StoreEntry, state: StoreState): Relation {
   if (local === null) return 'there'
   if (isHeld(entry, local, state)) return 'same'
   return entry.value !== null && meansTheSame(declaration, local, entry.value) ? 'same' : 'different'
@@ -176,7 +176,7 @@ function absence(setting: ResolvedSetting, isWhole: boolean): Relation {
 function meansTheSame(declaration: Declaration, a: string, b: string): boolean {
   const [one, other] = [a, b].map((text) => convertText(declaration, text))
   const isGood = one!.failures.length === 0 && other!.failures.length === 0
-  return isGood && meaningOf(one!.value) === meaningOf(other!.value)
+  return isGood && classifyMeaning(one!.value) === classifyMeaning(other!.value)
 }
 
 function missingProblem(setting: ResolvedSetting, store: string, stage: string): readonly Problem[] {
@@ -196,7 +196,7 @@ function ruleProblems(
   isSecretInside: (text: string) => boolean,
 ): readonly Problem[] {
   if (value === null) return []
-  return faultsOf(declaration, value, { stage, local: false, containsSecret: isSecretInside }).map((each) =>
+  return listFaults(declaration, value, { stage, local: false, containsSecret: isSecretInside }).map((each) =>
     locate(each, { layer: store }),
   )
 }

@@ -5,7 +5,7 @@ import type { StoreState } from '@mappa/core/store/store'
 import { ensureIgnored } from '@mappa/node/git/ignore-rules'
 import { type FileChange, updateFiles } from '../../project/update-files.ts'
 import { layerChanges, stageDocuments } from '../move/file-changes.ts'
-import { faultsOf } from '../set/write-setting.ts'
+import { listFaults } from '../set/write-setting.ts'
 import type { StoreComparison, StoreRow } from './compare.ts'
 import { settingsInFiles } from './local.ts'
 
@@ -33,7 +33,7 @@ export function planFetch(
   const settings = new Map(settingsInFiles(root, definition, stage).map((each) => [each.declaration.name, each]))
   const textThere = (name: string) => entries.get(name)?.value ?? null
   const isGood = (name: string) =>
-    faultsOf(settings.get(name)!.declaration, textThere(name)!, { stage, local: false }).length === 0
+    listFaults(settings.get(name)!.declaration, textThere(name)!, { stage, local: false }).length === 0
   const told = differing.filter(({ name }) => textThere(name) !== null)
   const readable = told.filter(({ name }) => isGood(name))
   const moved = readable.map((row) => {

@@ -5,7 +5,7 @@ import { SettingsError } from '@mappa/core/problems/settings-error'
 import { resolveSettings } from '@mappa/core/resolve/resolve'
 import type { StoreChange } from '@mappa/core/store/store'
 import { closestMatch } from '@mappa/core/text/closest-match'
-import { reportOf } from '@mappa/node/load/inspect'
+import { toReport } from '@mappa/node/load/inspect'
 import { envFiles } from '@mappa/node/sources/env-files'
 import type { Relation, StoreComparison, StoreRow } from './compare.ts'
 import { textInFiles } from './local.ts'
@@ -51,14 +51,14 @@ export function planSend({ root, definition, comparison, names, remove }: SendQu
     ({ name, severity }) => severity === 'error' && name !== null && wanted.has(name),
   )
   if (faults.length > 0) {
-    const { problems: _, ...report } = reportOf({ ...resolution, root, rootFrom: 'the store', stageFrom: 'the store' })
+    const { problems: _, ...report } = toReport({ ...resolution, root, rootFrom: 'the store', stageFrom: 'the store' })
     throw new SettingsError({ ...report, title: 'Nothing was sent', problems: faults })
   }
   const texts = new Map(resolution.settings.map((each) => [each.declaration.name, textInFiles(each)]))
   const gone = rows.filter(({ name, there }) => remove.includes(name) && there !== null)
   return {
     changes: [
-      ...sent.map(({ name }) => changeOf(name, texts.get(name) ?? '')),
+      ...sent.map(({ name }) => toChange(name, texts.get(name) ?? '')),
       ...gone.map(({ name }): StoreChange => ({ name, value: null })),
     ],
     rows: [...sent, ...gone],
@@ -70,7 +70,7 @@ export function planSend({ root, definition, comparison, names, remove }: SendQu
 const isDue = (relation: Relation) => relation === 'missing' || relation === 'different'
 
 /** A change with its value out of reach of loggers, but not of the JSON that is sent. */
-function changeOf(name: string, value: string): StoreChange {
+function toChange(name: string, value: string): StoreChange {
   return Object.defineProperty({ name, value }, Symbol.for('nodejs.util.inspect.custom'), {
     value: () => ({ name }),
   })

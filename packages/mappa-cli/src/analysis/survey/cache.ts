@@ -60,7 +60,7 @@ export class SurveyCache {
 
   /** True for a file of which something is remembered, as it is now. */
   knows(whole: string, stats: Stats): boolean {
-    return this.#entries.get(whole)?.stamp === stampOf(stats)
+    return this.#entries.get(whole)?.stamp === toStamp(stats)
   }
 
   /**
@@ -71,7 +71,7 @@ export class SurveyCache {
    */
   get(whole: string, stats: Stats, file: string): Found | null {
     const entry = this.#entries.get(whole)
-    if (entry === undefined || entry.stamp !== stampOf(stats)) return null
+    if (entry === undefined || entry.stamp !== toStamp(stats)) return null
     const values = withValues([...entry.literals, ...entry.fallbacks], whole, file)
     if (values === null) return null
     this.#kept.set(whole, entry)
@@ -92,7 +92,7 @@ export class SurveyCache {
     if (places.includes(null)) return
     this.#changed = true
     this.#kept.set(whole, {
-      stamp: stampOf(stats),
+      stamp: toStamp(stats),
       literals: places[0]!,
       fallbacks: places[1]!,
       reads: reads.map(({ file: _, ...each }) => each),
@@ -124,7 +124,7 @@ export function withClassification(literals: readonly SourceLiteral[]): SourceLi
 function withoutValues(literals: readonly SourceLiteral[], text: string): readonly CachedPlace[] | null {
   const places: CachedPlace[] = []
   for (const { value, file: _, ...place } of literals) {
-    const written = writtenAs(text.slice(place.start, place.end), value, place.form)
+    const written = writtenForm(text.slice(place.start, place.end), value, place.form)
     if (written === null) return null
     places.push({ ...place, ...written })
   }
@@ -132,7 +132,7 @@ function withoutValues(literals: readonly SourceLiteral[], text: string): readon
 }
 
 /** How a value is written; `null` where it can't be told from what stands there. */
-function writtenAs(
+function writtenForm(
   raw: string,
   value: string,
   form: SourceLiteral['form'],
@@ -164,13 +164,13 @@ function withValues(places: readonly CachedPlace[], whole: string, file: string)
   }
 }
 
-function stampOf({ size, mtimeMs, ctimeMs, ino }: Stats): string {
+function toStamp({ size, mtimeMs, ctimeMs, ino }: Stats): string {
   return `${size} ${mtimeMs} ${ctimeMs} ${ino}`
 }
 
 /** Changes with the program that looks for values: what older rules found counts no more. */
 function rulesStamp(): string {
-  return stampOf(fs.statSync(fileURLToPath(import.meta.url)))
+  return toStamp(fs.statSync(fileURLToPath(import.meta.url)))
 }
 
 function read(file: string): Map<string, Entry> {

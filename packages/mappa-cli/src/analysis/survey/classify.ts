@@ -1,11 +1,11 @@
 import { hasPassword, isAddressWithKey, keysInQuery } from '@mappa/core/credentials/credentials'
-import { type Shape, shapeOf } from '@mappa/core/credentials/shapes'
+import { type Shape, toShape } from '@mappa/core/credentials/shapes'
 import type { NameMeaning } from '@mappa/core/credentials/words'
 import type { SourceLiteral } from '@mappa/source/source'
 import { CALLS, CONNECTS, KEYED, LISTENS, LOGS_IN, SIGNS } from './callees.ts'
 import { exclusionReason, isTestFile } from './exclusions.ts'
-import { meaningOf } from './meaning.ts'
-import { isConnecting, isIssuedKey, isSender, isServicePort, isShortHexKey, resourceOf } from './signals.ts'
+import { classifyMeaning } from './meaning.ts'
+import { getResource, isConnecting, isIssuedKey, isSender, isServicePort, isShortHexKey } from './signals.ts'
 import { isTranslation } from './translations.ts'
 
 /** What a literal was taken for. */
@@ -38,8 +38,8 @@ export function classify(found: SourceLiteral): Classification | null {
     ...found,
     value,
     names,
-    meaning: meaningOf(names, found.variable),
-    shape: shapeOf(value),
+    meaning: classifyMeaning(names, found.variable),
+    shape: toShape(value),
   }
   if (form === 'number') return classifyNumber(evidence)
   const plain = classifyPlain(evidence) ?? classifySignal(evidence)
@@ -47,11 +47,11 @@ export function classify(found: SourceLiteral): Classification | null {
   const reason = exclusionReason(value, evidence.meaning === 'secret')
   if (reason === 'a placeholder') return null
   const own = reason === null ? (classifyShape(evidence) ?? classifyName(evidence) ?? classifyCall(evidence)) : null
-  return own ?? classifyBeside(evidence)
+  return own ?? classifyCompanion(evidence)
 }
 
 /** What stands beside a password, and says nothing by itself. */
-function classifyBeside({ beside, file, names, value }: Evidence): Classification | null {
+function classifyCompanion({ beside, file, names, value }: Evidence): Classification | null {
   if (beside === undefined || isOwnName(value, names)) return null
   return classification(file, 0.65, `the ${beside} beside a password`, false, 'string')
 }
@@ -89,7 +89,7 @@ function classifyPlain(evidence: Evidence): Classification | null {
 /** What is one of a few well-known things: a resource of a cloud service, a sender, a key that says who gave it out. */
 function classifySignal(evidence: Evidence): Classification | null {
   const { value, names, meaning, file } = evidence
-  const resource = resourceOf(evidence)
+  const resource = getResource(evidence)
   if (resource !== null) return classification(file, 0.65, `the name of a ${resource}`, false, 'string')
   if (isSender(evidence)) return classification(file, 0.65, `the sender of messages`, false, 'string')
   if (isIssuedKey(value)) return classification(file, 0.85, 'a key, by its form', true, 'string')

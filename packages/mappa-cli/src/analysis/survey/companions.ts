@@ -1,4 +1,4 @@
-import { wordsOf } from '@mappa/core/credentials/words'
+import { listWords } from '@mappa/core/credentials/words'
 import type { SourceLiteral } from '@mappa/source/source'
 import { classify } from './classify.ts'
 
@@ -37,13 +37,13 @@ export function withCompanions(literals: readonly SourceLiteral[]): readonly Sou
   if (passwords.length === 0) return literals
   return literals.map((each) => {
     if (each.form !== 'text' || !mayBeCompanion(each.value)) return each
-    const read = readingsOf(each).find(({ around }) => passwords.some((password) => isNear(password, each, around)))
+    const read = listReadings(each).find(({ around }) => passwords.some((password) => isNear(password, each, around)))
     return read === undefined ? each : { ...each, beside: read.beside }
   })
 }
 
 /** What a value may be by its names, and what they say is around it. */
-function readingsOf(
+function listReadings(
   literal: SourceLiteral,
 ): readonly { readonly around: string; readonly beside: 'user' | 'database' }[] {
   const name = lastingName(literal)
@@ -69,11 +69,11 @@ function isNear(
 }
 
 /** What a companion belongs to: two users that are called the same are not the same user. */
-export function belongsTo(literal: SourceLiteral): string {
-  return readingsOf(literal)[0]?.around ?? ''
+export function belongs(literal: SourceLiteral): string {
+  return listReadings(literal)[0]?.around ?? ''
 }
 
 /** The words of all names of a value, the innermost last; of the variable alone, where it stands in for one. */
 function lastingName({ names, variable }: SourceLiteral): string {
-  return (variable === null ? names : [variable]).flatMap(wordsOf).join(' ')
+  return (variable === null ? names : [variable]).flatMap(listWords).join(' ')
 }

@@ -1,6 +1,6 @@
 import { fs, path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
-import { isRegularFile, statsOf } from '@mappa/node/fs/regular-file'
+import { isRegularFile, readStats } from '@mappa/node/fs/regular-file'
 import { git } from '@mappa/node/git/git'
 import { notOurs } from './not-ours.ts'
 
@@ -35,7 +35,7 @@ export function sourceFiles(
   const found = new Set<string>()
   const left = new Map<string, string>()
   for (const start of starts) {
-    const stats = statsOf(start)
+    const stats = readStats(start)
     if (stats?.isFile()) found.add(start)
     else if (stats?.isDirectory()) for (const file of below(start, ignored, left)) found.add(file)
   }
@@ -71,22 +71,22 @@ function listedByGit(directory: string): Listed[] | null {
 /** Leaves out what is not the project's own. What git tracks is no build output, whatever its directory is called. */
 function* ours(directory: string, listed: readonly Listed[], left: Map<string, string>): Generator<string> {
   const known = new Map<string, ReturnType<typeof notOurs>>()
-  const whyOf = (directory: string) => {
+  const makeExplainer = (directory: string) => {
     if (!known.has(directory)) known.set(directory, notOurs(directory))
     return known.get(directory)!
   }
   for (const { file, tracked } of listed) {
-    const other = directoriesOf(directory, file).find((each) => {
-      const why = whyOf(each)
+    const other = listDirectories(directory, file).find((each) => {
+      const why = makeExplainer(each)
       return why !== null && !(why === 'build output' && tracked)
     })
-    if (other !== undefined) left.set(other, whyOf(other)!)
+    if (other !== undefined) left.set(other, makeExplainer(other)!)
     else yield `${directory}${path.sep}${path.sep === '/' ? file : path.normalize(file)}`
   }
 }
 
 /** The directories between a directory and a file below it, outermost first. */
-function directoriesOf(directory: string, file: string): string[] {
+function listDirectories(directory: string, file: string): string[] {
   const parts = file.split('/').slice(0, -1)
   return parts.map((_, index) => [directory, ...parts.slice(0, index + 1)].join(path.sep))
 }
@@ -101,8 +101,8 @@ function isIgnored(rules: Rules | null, directory: string, name: string): boolea
 }
 
 function* walk(directory: string, rules: Rules | null, left: Map<string, string>): Generator<string> {
-  const here = rules === null ? null : rules.concat(rulesIn(directory))
-  for (const entry of entriesOf(directory)) {
+  const here = rules === null ? null : rules.concat(findRules(directory))
+  for (const entry of listEntries(directory)) {
     const file = path.join(directory, entry.name)
     if (!entry.isDirectory()) {
       if (entry.isFile() && !isIgnored(here, directory, entry.name)) yield file
@@ -121,7 +121,7 @@ function noteLeft(directory: string, why: string, left: Map<string, string>): vo
 }
 
 /** What is in a directory; nothing in one that can't be read. */
-function entriesOf(directory: string): readonly import('node:fs').Dirent[] {
+function listEntries(directory: string): readonly import('node:fs').Dirent[] {
   try {
     return fs.readdirSync(directory, { withFileTypes: true })
   } catch {
@@ -129,7 +129,7 @@ function entriesOf(directory: string): readonly import('node:fs').Dirent[] {
   }
 }
 
-function rulesIn(directory: string): Rules {
+function findRules(directory: string): Rules {
   const file = path.join(directory, '.gitignore')
   if (!isRegularFile(file)) return []
   const ignore = createRequire(import.meta.url)('ignore') as typeof import('ignore')

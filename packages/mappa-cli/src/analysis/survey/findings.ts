@@ -2,7 +2,7 @@ import { displayValue } from '@mappa/core/secret/display'
 import type { SourceLiteral } from '@mappa/source/source'
 import { LOGS_IN } from './callees.ts'
 import { type Classification, classify, withoutScheme } from './classify.ts'
-import { belongsTo } from './companions.ts'
+import { belongs } from './companions.ts'
 import { PathRegister, propose } from './propose.ts'
 import { type ClassifiedLiteral, type ValueByStage, withoutChoices } from './stage-values.ts'
 
@@ -34,12 +34,12 @@ export interface Finding {
 }
 
 /** The value that a finding has in a stage. */
-export function valueIn({ value, stageValues }: Finding, stage: string): string {
+export function findValue({ value, stageValues }: Finding, stage: string): string {
   return stageValues?.get(stage) ?? value
 }
 
 /** All values of a finding, each once. */
-export function valuesOf({ value, stageValues }: Finding): readonly string[] {
+export function listValues({ value, stageValues }: Finding): readonly string[] {
   return [...new Set([value, ...(stageValues?.values() ?? [])])]
 }
 
@@ -50,7 +50,7 @@ export function valuesOf({ value, stageValues }: Finding): readonly string[] {
  * @param settings those that the definition has already
  * @param stages those of the project
  */
-export function findingsOf(
+export function listFindings(
   literals: readonly SourceLiteral[],
   settings: readonly { readonly path: string; readonly name: string }[],
   stages: readonly string[],
@@ -64,7 +64,7 @@ export function findingsOf(
     const key =
       literal.beside === undefined
         ? `${literal.form === 'number'} ${value}`
-        : `${literal.beside} ${belongsTo(literal)} ${value}`
+        : `${literal.beside} ${belongs(literal)} ${value}`
     const same = byValue.get(key)
     if (same === undefined) byValue.set(key, [{ literal, classification, value }])
     else same.push({ literal, classification, value })
@@ -152,7 +152,7 @@ function joinAddresses(byValue: Map<string, ClassifiedLiteral[]>): void {
   const kept = new Map<string, ClassifiedLiteral[]>()
   for (const [key, group] of addresses) {
     const { value } = group[0]!
-    const above = beginningsOf(value).find((each) => kept.has(each))
+    const above = listBeginnings(value).find((each) => kept.has(each))
     if (above === undefined) {
       if (!kept.has(value)) kept.set(value, group)
       continue
@@ -163,11 +163,11 @@ function joinAddresses(byValue: Map<string, ClassifiedLiteral[]>): void {
 }
 
 /** The addresses that one may be below, the shortest first. */
-function beginningsOf(address: string): readonly string[] {
+function listBeginnings(address: string): readonly string[] {
   const ends = [...address.matchAll(/[/?#]/g)].flatMap(({ 0: mark, index }) =>
     mark === '/' ? [index, index + 1] : [index],
   )
-  return ends.map((end) => address.slice(0, end)).filter((each) => isBelow(address, each))
+  return ends.map((end) => address.slice(0, end)).filter((each) => isNested(address, each))
 }
 
 /** A text that holds another secret, as an address with a key in it does, is a place of that one. */
@@ -186,6 +186,6 @@ function joinSecrets(byValue: Map<string, ClassifiedLiteral[]>): void {
 }
 
 /** True for an address that begins with another and goes on with a path, a query or a fragment (RFC 3986). */
-export function isBelow(address: string, other: string): boolean {
+export function isNested(address: string, other: string): boolean {
   return address.startsWith(other) && (other.endsWith('/') || /^[/?#]/.test(address.slice(other.length)))
 }

@@ -1,4 +1,4 @@
-import { type NameMeaning, meaningOf as ownMeaningOf, wordsOf } from '@mappa/core/credentials/words'
+import { listWords, type NameMeaning, classifyMeaning as ownMeaningOf } from '@mappa/core/credentials/words'
 
 /** Words in the plural for things that are not alike, or that are one thing: `credentials: { user, region }`. */
 const NOT_ALIKE = /^(?:credentials|pass|address|services|servers|sources|hooks|bases)$/
@@ -9,7 +9,7 @@ const NOT_ALIKE = /^(?:credentials|pass|address|services|servers|sources|hooks|b
  * @param names as in `SourceLiteral`
  * @param variable the variable that the value stands in for
  */
-export function meaningOf(names: readonly string[], variable: string | null = null): NameMeaning {
+export function classifyMeaning(names: readonly string[], variable: string | null = null): NameMeaning {
   const own = ownMeaningOf(names, variable)
   return own ?? meaningOfEach(names.at(-2))
 }
@@ -19,7 +19,7 @@ export function meaningOf(names: readonly string[], variable: string | null = nu
  * `apiKeys: { weather: '...' }`.
  */
 export function meaningOfEach(name: string | undefined): NameMeaning {
-  const last = wordsOf(name ?? '').at(-1)
+  const last = listWords(name ?? '').at(-1)
   if (last === undefined || !last.endsWith('s') || NOT_ALIKE.test(last)) return null
   if (last === 'ports') return 'port'
   const meaning = ownMeaningOf([name!])

@@ -1,7 +1,7 @@
 import { fs } from '@mappa/node/fs/builtin'
-import { languageOf } from '@mappa/source'
+import { getLanguage } from '@mappa/source'
 import type { Found } from './cache.ts'
-import { findIn } from './scan-file.ts'
+import { scanText } from './scan-file.ts'
 
 const { MessageChannel, receiveMessageOnPort, Worker } = process.getBuiltinModule('node:worker_threads')
 const { availableParallelism } = process.getBuiltinModule('node:os')
@@ -59,7 +59,7 @@ export function readInThreads(files: readonly FileToRead[]): Map<string, Found> 
 export function readOne({ whole, file }: FileToRead): Found | null {
   try {
     const text = fs.readFileSync(whole, 'utf8')
-    return text.includes('\0') ? null : findIn(text, file, languageOf(file)!)
+    return text.includes('\0') ? null : scanText(text, file, getLanguage(file)!)
   } catch {
     return null
   }

@@ -2,7 +2,7 @@ import type { SourceLiteral, WantedValue } from '@mappa/source/source'
 import { CALLS, CONNECTS, KEYED, LISTENS, LOGS_IN, SIGNS as TOKENS } from './callees.ts'
 import { classify, HOSTS } from './classify.ts'
 import { mayBeCompanion, mayHaveCompanions } from './companions.ts'
-import { meaningOf, meaningOfEach } from './meaning.ts'
+import { classifyMeaning, meaningOfEach } from './meaning.ts'
 import { isConnecting } from './signals.ts'
 
 /** What has to be around a text for it to be judged a setting; several may do. */
@@ -56,7 +56,7 @@ const LONGEST_KNOWN = 12
  *
  * @returns a sum of {@link WAYS}; 0 for a text that can be no setting
  */
-export function waysOf(value: string): number {
+export function countWays(value: string): number {
   if (value.length < 4) return 0
   if (WORD.test(value)) return 0
   if (isProse(value)) return 0
@@ -102,7 +102,7 @@ export function waysOfName(name: string): number {
 }
 
 function waysByMeaning(name: string): number {
-  const meaning = meaningOf([name]) ?? meaningOfEach(name)
+  const meaning = classifyMeaning([name]) ?? meaningOfEach(name)
   const resource = /bucket|queue|table|topic|region/i.test(name) ? WAYS.resource : 0
   const sender = /from|sender|reply|mail|address/i.test(name) ? WAYS.sender : 0
   const host = HOSTS.test(name) ? WAYS.address | WAYS.port : 0
@@ -140,16 +140,16 @@ export const NOWHERE: SourceLiteral = {
  *
  * @param text what a file holds
  * @example
- * plausibleIn('')('Literal', 'text')                 // true: a password may look like that
- * plausibleIn('')('literal', 'text')                 // false
- * plausibleIn('jwt.sign(a, b)')('literal', 'text')   // true: a key of tokens may be any word
+ * findPlausible('')('Literal', 'text')                 // true: a password may look like that
+ * findPlausible('')('literal', 'text')                 // false
+ * findPlausible('jwt.sign(a, b)')('literal', 'text')   // true: a key of tokens may be any word
  */
-export function plausibleIn(text: string): WantedValue {
+export function findPlausible(text: string): WantedValue {
   const signs = SIGNING.test(text)
   const companions = mayHaveCompanions(text)
   return (value, form) => {
     if (form === 'number') return isPortNumber(Number(value))
-    return waysOf(value) > 0 || (signs && WORD.test(value)) || (companions && mayBeCompanion(value))
+    return countWays(value) > 0 || (signs && WORD.test(value)) || (companions && mayBeCompanion(value))
   }
 }
 

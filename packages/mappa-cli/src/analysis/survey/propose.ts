@@ -1,4 +1,4 @@
-import { isTellingName, meaningOf, wordsOf } from '@mappa/core/credentials/words'
+import { classifyMeaning, isTellingName, listWords } from '@mappa/core/credentials/words'
 import { isPathKey, variableName } from '@mappa/core/definition/naming'
 import type { SourceLiteral } from '@mappa/source/source'
 import { meaningOfEach } from './meaning.ts'
@@ -62,7 +62,7 @@ export class PathRegister {
   }
 
   /** The path of the setting that has a variable name in the definition. */
-  declaredAs(name: string): string | null {
+  findDeclared(name: string): string | null {
     return this.#declared.get(name) ?? null
   }
 
@@ -74,7 +74,7 @@ export class PathRegister {
   }
 
   /** The path that has a variable name. */
-  pathOf(name: string): string | null {
+  getPath(name: string): string | null {
     return this.#names.get(name) ?? null
   }
 
@@ -106,9 +106,9 @@ export class PathRegister {
 export function propose(literal: SourceLiteral, fallback: string, used: PathRegister): Proposal {
   const { variable } = literal
   const keys = variable === null ? keysFromNames(literal, fallback) : keysOfVariable(variable)
-  const nameOf = (path: string) => variable ?? variableName(path.split('.'), '')
+  const getName = (path: string) => variable ?? variableName(path.split('.'), '')
   const first = keys.join('.')
-  const like = used.declaredAs(nameOf(first))
+  const like = used.findDeclared(getName(first))
   // Code that reads the variable of a setting means that setting.
   if (like !== null && variable !== null) return { path: like, name: variable, like }
   // A word of the file tells two alike ones apart better than a number.
@@ -119,10 +119,10 @@ export function propose(literal: SourceLiteral, fallback: string, used: PathRegi
   const byHost = host === null || keys.join().toLowerCase().includes(host.toLowerCase()) ? [] : [first + capital(host)]
   const others = apart.length > keys.length ? [[camel(apart.slice(0, 1)), camel(apart.slice(1))].join('.')] : []
   for (const path of [first, ...byHost, ...others])
-    if (used.isFree(path, nameOf(path))) return { path, name: nameOf(path), like }
+    if (used.isFree(path, getName(path))) return { path, name: getName(path), like }
   const numbered = (number: number) => {
     const path = `${first}${number}`
-    return { path, name: variable === null ? nameOf(path) : `${variable}${number}`, like }
+    return { path, name: variable === null ? getName(path) : `${variable}${number}`, like }
   }
   return used.firstFree(`${first} ${variable}`, numbered)
 }
@@ -132,7 +132,7 @@ export const PREFIX_OF_TOOL = /^(?:TF_VAR|VITE)_(?=.)/
 
 /** The keys of a path for a variable that is in use: `DOME_API_KEY` gives dome and apiKey. */
 export function keysOfVariable(name: string): [group: string, key: string] {
-  const words = wordsOf(name.replace(PREFIX_OF_TOOL, ''))
+  const words = listWords(name.replace(PREFIX_OF_TOOL, ''))
   const [group = 'app', ...rest] = words.length > 1 ? words : ['app', ...words]
   return [camel([group]), camel(rest)]
 }
@@ -140,13 +140,14 @@ export function keysOfVariable(name: string): [group: string, key: string] {
 function keysFromNames(literal: SourceLiteral, fallback: string): [group: string, key: string] {
   const words = inOrder(literal.names)
     .filter(isTellingName)
-    .flatMap((name) => wordsOf(name).filter((word) => !EMPTY_WORDS.has(word)))
+    .flatMap((name) => listWords(name).filter((word) => !EMPTY_WORDS.has(word)))
   const own = words.filter((word, at) => word !== words[at - 1])
   if (own.length === 0) own.push(fallback)
   if (own.length === 1) {
     // A word that says what it is stands below what it is of; one that says what it is of, above.
     const [word] = own as [string]
-    if (word === fallback || meaningOf([word]) !== null || fallback === 'value') own.unshift(groupFrom(literal, word))
+    if (word === fallback || classifyMeaning([word]) !== null || fallback === 'value')
+      own.unshift(proposeGroup(literal, word))
     else own.push(fallback)
   }
   const [group, ...rest] = own.slice(-5)
@@ -156,12 +157,12 @@ function keysFromNames(literal: SourceLiteral, fallback: string): [group: string
 /** `ports: { dome: 4100 }` is the port of the dome, as `dome: { port: 4100 }` is. */
 function inOrder(names: readonly string[]): readonly string[] {
   const [around, own] = names.slice(-2)
-  if (own === undefined || around === undefined || meaningOf([own]) !== null || meaningOfEach(around) === null)
+  if (own === undefined || around === undefined || classifyMeaning([own]) !== null || meaningOfEach(around) === null)
     return names
   return [...names.slice(0, -2), own, around.slice(0, -1)]
 }
 
-function groupFrom(literal: SourceLiteral, word: string): string {
+function proposeGroup(literal: SourceLiteral, word: string): string {
   if (word === 'port' || literal.callee === 'listen') return 'server'
   const host = word === 'url' ? hostWord(literal.value) : null
   if (host !== null) return host
@@ -172,14 +173,14 @@ function groupFrom(literal: SourceLiteral, word: string): string {
 /** What an address is of, by the name of its machine: `hooks` of `https://hooks.fernhollow.example/`. */
 function hostWord(address: string): string | null {
   const [, host = ''] = /^\w+:\/\/(?:[^/?#@]*@)?([a-z][a-z-]*)\./i.exec(address) ?? []
-  const words = wordsOf(host)
+  const words = listWords(host)
   return words.length === 0 || /^(www|api|app|localhost)$/i.test(host) || !isTellingName(host) ? null : camel(words)
 }
 
 /** At most two telling words of the name of a file. */
 function fileWords({ file }: SourceLiteral): readonly string[] {
   const stem = file.split('/').at(-1)!.split('.')[0]!
-  return wordsOf(stem)
+  return listWords(stem)
     .filter((each) => !EMPTY_WORDS.has(each) && /^[a-z]/.test(each))
     .slice(0, 2)
 }

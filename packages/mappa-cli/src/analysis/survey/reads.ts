@@ -24,7 +24,7 @@ const OF_SYSTEM =
   /^(NODE_ENV|NODE_\w+|PATH|HOME|USER|LOGNAME|SHELL|PWD|OLDPWD|TERM|LANG|LC_\w+|TZ|TMPDIR|TEMP|TMP|CI|NO_COLOR|FORCE_COLOR|COLORTERM|DISPLAY|EDITOR|HOSTNAME|XDG_\w+|npm_\w+|GIT_\w+|DEBUG|MODE|DEV|PROD|SSR|BASE_URL|MAPPA_STAGE|MAPPA_FILLED|BASH_\w+|SHLVL|IFS|UID|RANDOM|SECONDS|LINENO|EUID|FUNCNAME|OSTYPE|COMSPEC|APPDATA|LOCALAPPDATA|USERPROFILE|SystemRoot|ProgramFiles)$/i
 
 /** Puts the reads of each variable together and holds them against the definition, by name. */
-export function readsOf(reads: readonly SourceRead[], definition: Definition | null): readonly Read[] {
+export function listReads(reads: readonly SourceRead[], definition: Definition | null): readonly Read[] {
   const names = new Set(definition?.settings.map((each) => each.name))
   const nearest = closestMatch(names)
   // Code that reads a former name reads nothing, once the files have the new one.
@@ -56,7 +56,7 @@ export function readsOf(reads: readonly SourceRead[], definition: Definition | n
 }
 
 /** What the code takes for variables that have no value; those for which it takes different things in different places are left out. */
-export function fallbacksOf(fallbacks: readonly SourceLiteral[]): ReadonlyMap<string, string> {
+export function listFallbacks(fallbacks: readonly SourceLiteral[]): ReadonlyMap<string, string> {
   return onlyOnes(fallbacks.map(({ variable, value }) => [variable!, value]))
 }
 

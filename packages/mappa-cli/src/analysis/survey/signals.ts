@@ -38,7 +38,7 @@ export function isConnecting(callee: string | null): boolean {
 }
 
 /** What kind of resource a value names, such as `bucket`; `null` if none. */
-export function resourceOf({ value, names }: Given): string | null {
+export function getResource({ value, names }: Given): string | null {
   const kind = RESOURCE_NAME.exec(withoutCase(names.at(-1) ?? ''))?.[1]?.toLowerCase()
   return kind !== undefined && RESOURCES[kind]!.test(value) ? kind : null
 }

@@ -5,9 +5,9 @@ import { toShownPath } from '@mappa/node/fs/places'
 import type { SourceLiteral, SourceRead } from '@mappa/source/source'
 import { SurveyCache } from './cache.ts'
 import { type FileOptions, sourceFiles } from './files.ts'
-import { type Finding, findingsOf } from './findings.ts'
+import { type Finding, listFindings } from './findings.ts'
 import { readInThreads } from './parallel.ts'
-import { fallbacksOf, type Read, readsOf } from './reads.ts'
+import { listFallbacks, listReads, type Read } from './reads.ts'
 import { mustRead, NOT_UNDERSTOOD, scanFile } from './scan-file.ts'
 import { UsageCheck } from './usage.ts'
 
@@ -42,7 +42,7 @@ export interface SurveyOptions extends FileOptions {
 export function surveyProject(root: string, definition: Definition | null, options: SurveyOptions = {}): Survey {
   const { paths = [], without = [] } = options
   const { files: all, left } = sourceFiles(root, paths.length > 0 ? paths : [root], options)
-  const files = without.length === 0 ? all : all.filter((file) => !without.some((each) => isBelow(file, each)))
+  const files = without.length === 0 ? all : all.filter((file) => !without.some((each) => isNested(file, each)))
   const literals: SourceLiteral[] = []
   const reads: SourceRead[] = []
   const fallbacks: SourceLiteral[] = []
@@ -65,11 +65,11 @@ export function surveyProject(root: string, definition: Definition | null, optio
     append(fallbacks, found.fallbacks ?? [])
   }
   cache.save()
-  const readings = readsOf(reads, definition)
+  const readings = listReads(reads, definition)
   return {
-    findings: findingsOf(literals, definition?.settings ?? [], definition?.stages ?? DEFAULT_STAGES),
+    findings: listFindings(literals, definition?.settings ?? [], definition?.stages ?? DEFAULT_STAGES),
     reads: readings,
-    fallbacks: fallbacksOf(fallbacks),
+    fallbacks: listFallbacks(fallbacks),
     unread: usage.unread(new Set(readings.map((each) => each.name))),
     files: count,
     skipped,
@@ -81,4 +81,4 @@ function append<T>(list: T[], items: readonly T[]): void {
   for (const each of items) list.push(each)
 }
 
-const isBelow = (file: string, directory: string) => file.startsWith(`${directory}${path.sep}`)
+const isNested = (file: string, directory: string) => file.startsWith(`${directory}${path.sep}`)

@@ -1,9 +1,9 @@
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
 import { fs } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
-import { languageOf } from '@mappa/source'
+import { getLanguage } from '@mappa/source'
 import { sourceFiles } from '../survey/files.ts'
-import { findIn } from '../survey/scan-file.ts'
+import { scanText } from '../survey/scan-file.ts'
 
 /** A place in the code that reads a setting; line and columns count from 1, in UTF-16 code units. */
 export interface Reader {
@@ -44,17 +44,17 @@ export class ReaderSearch {
    * @param file the path to name in places; its ending tells the language
    */
   in(text: string, file: string): readonly Reader[] {
-    const language = languageOf(file)
+    const language = getLanguage(file)
     if (language === null || text.includes('\0') || !this.#mayRead(text)) return []
     const lines = text.split('\n')
-    const { reads } = findIn(text, file, language)
+    const { reads } = scanText(text, file, language)
     const byName = reads.flatMap(({ name, line, column }): Reader[] => {
       const setting = this.#byName.get(name)?.path
       const at = (lines[line - 1] ?? '').indexOf(name, column - 1)
       if (setting === undefined || at < 0) return []
       return [{ setting, file, line, column: at + 1, endColumn: at + 1 + name.length, text: name, by: 'name' }]
     })
-    const byPath = language.readsByPath === true ? this.#chainsIn(lines, file) : []
+    const byPath = language.readsByPath === true ? this.#findChains(lines, file) : []
     return [...byName, ...byPath].sort((a, b) => a.line - b.line || a.column - b.column)
   }
 
@@ -69,7 +69,7 @@ export class ReaderSearch {
     open: (file: string) => string | null = () => null,
   ): readonly Reader[] {
     return sourceFiles(root, [root]).files.flatMap((whole) => {
-      if (whole === definitionFile || languageOf(whole) === null) return []
+      if (whole === definitionFile || getLanguage(whole) === null) return []
       try {
         if (fs.statSync(whole).size > MAX_FILE_BYTES) return []
         return this.in(open(whole) ?? fs.readFileSync(whole, 'utf8'), toRelativePath(root, whole))
@@ -85,11 +85,11 @@ export class ReaderSearch {
     return false
   }
 
-  #chainsIn(lines: readonly string[], file: string): Reader[] {
+  #findChains(lines: readonly string[], file: string): Reader[] {
     return lines.flatMap((line, index) => {
       if (/^\s*(\/\/|\*|\/\*)/.test(line)) return []
       return [...line.matchAll(CHAIN)].flatMap((match): Reader[] => {
-        const found = this.#settingIn(match[0])
+        const found = this.#toSetting(match[0])
         if (found === null) return []
         const column = match.index + 1
         return [
@@ -108,7 +108,7 @@ export class ReaderSearch {
   }
 
   /** The setting that a chain of members leads to, and the part of the chain that does. */
-  #settingIn(chain: string): { readonly path: string; readonly text: string } | null {
+  #toSetting(chain: string): { readonly path: string; readonly text: string } | null {
     const members = [...chain.matchAll(/[\w$]+/g)]
     for (let last = members.length - 1; last > 0; last--)
       for (let first = 1; first <= last; first++) {

@@ -1,7 +1,7 @@
 import { formatReport } from '@mappa/core/problems/report'
-import { type Inspection, reportOf } from '@mappa/node/load/inspect'
+import { type Inspection, toReport } from '@mappa/node/load/inspect'
 import type { Lenient } from '../../analysis/check/missing.ts'
-import { labelFrom } from '../../terminal/failure.ts'
+import { makeLabel } from '../../terminal/failure.ts'
 import { printJson, stageAsData } from '../../terminal/json.ts'
 import { out } from '../../terminal/streams.ts'
 
@@ -28,7 +28,7 @@ export function printChecked(
     const before = inspections[index - 1]
     if (before !== undefined && before.problems.length + each.problems.length > 0) print('')
     if (each.problems.length === 0) print(fineLine(each))
-    else print(formatReport(reportOf(each), { paint, width, fileLabel: labelFrom(each.root) }))
+    else print(formatReport(toReport(each), { paint, width, fileLabel: makeLabel(each.root) }))
     const { unchecked = [] } = each
     if (unchecked.length > 0) print(paint.faint(`  Not checked, since missing here: ${unchecked.join(', ')}`))
   }

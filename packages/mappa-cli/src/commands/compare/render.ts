@@ -44,23 +44,23 @@ export function printComparison(
     return
   }
   const { paint, print } = out
-  print(paint.strong(titleOf(whole)))
-  print(`${countsOf(whole)}${only === undefined ? '' : paint.faint(` (rows with --only ${only})`)}\n`)
-  const blocks = shown.rows.length === 0 ? [] : blocksOf(shown, out.width ?? WIDTH)
+  print(paint.strong(toTitle(whole)))
+  print(`${listCounts(whole)}${only === undefined ? '' : paint.faint(` (rows with --only ${only})`)}\n`)
+  const blocks = shown.rows.length === 0 ? [] : listBlocks(shown, out.width ?? WIDTH)
   for (const block of blocks) print(`${block}\n`)
   if (blocks.length === 0) print(`No rows${only === undefined ? '' : ` with --only ${only}`}.\n`)
   const used = blocks.join('')
   const legend = SIGNS.filter(([sign]) => used.includes(sign)).map(([sign, says]) => `${sign} ${says}`)
   if (legend.length > 0) print(paint.faint(legend.join('  ')))
-  if (hasErrors(problems)) print(hintFor(problems))
+  if (hasErrors(problems)) print(chooseHint(problems))
 }
 
-function titleOf({ columns: names, rows }: Comparison): string {
+function toTitle({ columns: names, rows }: Comparison): string {
   const listed = names.length > MOST_NAMED ? `${names.length} columns` : names.join(', ')
   return `${rows.length} setting${rows.length === 1 ? '' : 's'} in ${listed}`
 }
 
-function countsOf({ rows }: Comparison): string {
+function listCounts({ rows }: Comparison): string {
   const count = (relation: Row['relation']) => rows.filter((each) => each.relation === relation).length
   const wrong = rows.filter((each) => each.cells.some(hasProblem)).length
   const parts = [`${count('same')} the same`, `${count('different')} different`]
@@ -69,7 +69,7 @@ function countsOf({ rows }: Comparison): string {
   return parts.join(', ')
 }
 
-function hintFor(problems: readonly Problem[]): string {
+function chooseHint(problems: readonly Problem[]): string {
   const ofStages = problems.some(({ stage }) => stage !== null)
   return ofStages
     ? 'mappa check --all says what is missing or invalid, and what to do about it.'
@@ -80,7 +80,7 @@ function hintFor(problems: readonly Problem[]): string {
 }
 
 /** The table, in several ones where the columns do not fit beside each other. */
-function blocksOf({ columns: names, rows }: Comparison, width: number): string[] {
+function listBlocks({ columns: names, rows }: Comparison, width: number): string[] {
   const widestName = Math.max(...rows.map(({ name }) => name.length))
   // The sign, the name, and two blanks before each column.
   const room = width - 3 - Math.min(widestName, Math.floor(width / 2))
@@ -89,14 +89,14 @@ function blocksOf({ columns: names, rows }: Comparison, width: number): string[]
   const size = Math.ceil(names.length / count)
   return Array.from({ length: count }, (_, index) => {
     const from = index * size
-    const head = ['', 'NAME', ...names.slice(from, from + size).map(headOf)]
-    const body = rows.map((row) => [signOf(row), row.name, ...row.cells.slice(from, from + size).map(textOf)])
+    const head = ['', 'NAME', ...names.slice(from, from + size).map(getHead)]
+    const body = rows.map((row) => [toSign(row), row.name, ...row.cells.slice(from, from + size).map(getText)])
     const [first = [], ...rest] = fitted([head, ...body], width, [1, Math.min(widestName, Math.floor(width / 2))])
     const { paint } = out
     const painted = rest.map((cells, at) => {
       const row = rows[at]!
       const [sign = '', name = '', ...values] = cells
-      const paintCell = (text: string, column: number) => paintFor(row.cells[from + column]!)(text)
+      const paintCell = (text: string, column: number) => choosePaint(row.cells[from + column]!)(text)
       return [signPaint(row)(sign), paint.strong(name), ...values.map(paintCell)]
     })
     return columns([first.map(paint.faint), ...painted])
@@ -104,11 +104,11 @@ function blocksOf({ columns: names, rows }: Comparison, width: number): string[]
 }
 
 /** A stage as the head of a column; a file keeps its name. */
-function headOf(name: string): string {
+function getHead(name: string): string {
   return name.includes('.') ? name : name.toUpperCase()
 }
 
-function signOf({ relation, cells }: Row): string {
+function toSign({ relation, cells }: Row): string {
   if (cells.some(hasProblem)) return '✗'
   return { same: '=', different: '≠', unset: '–' }[relation]
 }
@@ -119,13 +119,13 @@ function signPaint({ relation, cells }: Row): (text: string) => string {
   return relation === 'different' ? paint.notice : paint.faint
 }
 
-function paintFor(cell: Cell): (text: string) => string {
+function choosePaint(cell: Cell): (text: string) => string {
   const { paint } = out
   if (hasProblem(cell)) return paint.error
   return cell.state === 'set' ? (text) => text : paint.faint
 }
 
-function textOf(cell: Cell): string {
+function getText(cell: Cell): string {
   const { state, shown, mark, problems } = cell
   const value = mark === null ? (shown ?? '') : `secret ${mark}`
   const texts: Readonly<Record<Cell['state'], string>> = {

@@ -4,8 +4,8 @@ import { Argument } from '../../command-line/commander.ts'
 import { EXIT_FINE } from '../../command-line/exit-codes.ts'
 import { out } from '../../terminal/streams.ts'
 import type { CommandEntry } from '../entry.ts'
-import { SHELLS, type Shell, scriptFor } from './scripts.ts'
-import { suggestionsFor } from './suggestions.ts'
+import { completionScript, SHELLS, type Shell } from './scripts.ts'
+import { suggest } from './suggestions.ts'
 
 /** `mappa completion SHELL`: prints what makes a shell complete the words of this command. */
 export function configure(command: Command, exitWith: (code: number) => void, all: readonly CommandEntry[]): void {
@@ -20,7 +20,7 @@ Put the line of your shell into its startup file:
   fish  mappa completion fish | source`,
     )
     .action((shell: Shell) => {
-      out.raw(scriptFor(shell))
+      out.raw(completionScript(shell))
       exitWith(EXIT_FINE)
     })
   // What the scripts call, with the words up to the one that is typed.
@@ -28,9 +28,7 @@ Put the line of your shell into its startup file:
     .command('words', { hidden: true })
     .argument('[words...]')
     .action(async (words: readonly string[]) => {
-      out.raw(
-        (await suggestionsFor(words, all)).map(({ text, what }) => `${text}\t${escapeInvisible(what)}\n`).join(''),
-      )
+      out.raw((await suggest(words, all)).map(({ text, what }) => `${text}\t${escapeInvisible(what)}\n`).join(''))
       exitWith(EXIT_FINE)
     })
 }

@@ -44,6 +44,6 @@ complete -c mappa-cli -a '(__mappa_words)'
 }
 
 /** What a shell has to read to complete the words of this command. */
-export function scriptFor(shell: Shell): string {
+export function completionScript(shell: Shell): string {
   return SCRIPTS[shell]
 }

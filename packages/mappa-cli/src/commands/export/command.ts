@@ -57,7 +57,7 @@ is told to ignore them.`,
         if (typeof content !== 'string') throw settingsError(commandProblem('out-needed', { format: format.name }))
         printContent(content, exported, { stage: stage.stage, format: format.name, ...options })
       } else {
-        const outputs = outputsOf(content, outputPath(root, options.out), hasSecrets)
+        const outputs = toOutputs(content, outputPath(root, options.out), hasSecrets)
         const states = await writeOutputs(root, outputs, options.force === true)
         printOutputs(states, exported, { root, stage: stage.stage, format: format.name, ...options })
       }
@@ -65,7 +65,7 @@ is told to ignore them.`,
     })
 }
 
-function outputsOf(content: string | ReadonlyMap<string, string>, out: string, hasSecrets: boolean): readonly Output[] {
+function toOutputs(content: string | ReadonlyMap<string, string>, out: string, hasSecrets: boolean): readonly Output[] {
   if (typeof content === 'string')
     return [{ file: out, text: content, ownerOnly: hasSecrets, ignoreRule: hasSecrets ? `/${out}` : null }]
   const ignoreRule = hasSecrets ? `/${out}/` : null

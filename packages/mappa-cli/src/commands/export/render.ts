@@ -3,7 +3,7 @@ import type { Inspection } from '@mappa/node/load/inspect'
 import type { Exported } from '../../analysis/export/export-stage.ts'
 import type { OutputState } from '../../project/outputs.ts'
 import { environmentProblems } from '../../project/shared-environment.ts'
-import { labelFrom } from '../../terminal/failure.ts'
+import { makeLabel } from '../../terminal/failure.ts'
 import { printFromEnvironment } from '../../terminal/from-environment.ts'
 import { printJson } from '../../terminal/json.ts'
 import { err, out } from '../../terminal/streams.ts'
@@ -51,7 +51,7 @@ export function printOutputs(
     return
   }
   const { paint, print } = out
-  const label = labelFrom(root)
+  const label = makeLabel(root)
   const count = `${names.length} value${names.length === 1 ? '' : 's'} of ${stage}`
   for (const { file } of states.length > 1 ? [] : states) {
     print(`${paint.strong(label(file))} ${written.length === 0 ? 'is up to date' : 'is written'}, with ${count}.`)

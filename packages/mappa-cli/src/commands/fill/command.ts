@@ -4,7 +4,7 @@ import { SettingsError, settingsError } from '@mappa/core/problems/settings-erro
 import { path } from '@mappa/node/fs/builtin'
 import type { Command } from 'commander'
 import { type FilledFile, fillStages } from '../../analysis/fill/fill-stages.ts'
-import { declaredIn } from '../../analysis/fill/lookup.ts'
+import { declaredNames } from '../../analysis/fill/lookup.ts'
 import { outputName } from '../../analysis/fill/output-names.ts'
 import { readTemplateFile } from '../../analysis/fill/read-template.ts'
 import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
@@ -44,7 +44,7 @@ by a parser. If anything is missing or unknown, nothing is written.`,
     .action(async (names: readonly string[], options: FillOptions) => {
       const project = await Project.open(options)
       const { definition } = project
-      const isOurs = options.onlyDeclared === true ? declaredIn(definition) : undefined
+      const isOurs = options.onlyDeclared === true ? declaredNames(definition) : undefined
       const templates = names.map((name) => readTemplateFile(name, isOurs))
       const stages = options.all
         ? definition.stages.map((stage) => ({ stage, from: '--all' }))
@@ -53,12 +53,12 @@ by a parser. If anything is missing or unknown, nothing is written.`,
       const { out } = options
       if (out === undefined && options.verify === true) throw settingsError(fillingProblem('verify-needs-out', {}))
       if (out === undefined && names.length * stages.length > 1) throw settingsError(outNeeded())
-      const nameFor = (template: string, stage: string) =>
+      const chooseName = (template: string, stage: string) =>
         out === undefined ? path.basename(template) : outputName(out, template, stage)
       const { files, problems, environmental } = fillStages(
         templates,
         inspections,
-        nameFor,
+        chooseName,
         options.withSecrets === true,
       )
       mustBeFine(

@@ -3,7 +3,7 @@ import { formatReport } from '@mappa/core/problems/report'
 import type { FilledFile } from '../../analysis/fill/fill-stages.ts'
 import type { OutputState } from '../../project/outputs.ts'
 import { formatDiff } from '../../terminal/diff.ts'
-import { labelFrom } from '../../terminal/failure.ts'
+import { makeLabel } from '../../terminal/failure.ts'
 import { printJson } from '../../terminal/json.ts'
 import { err, out } from '../../terminal/streams.ts'
 import { diffView } from '../../views/make-diff.ts'
@@ -37,7 +37,7 @@ export function printFilled(
     return
   }
   states.forEach((state, index) => {
-    printState(state, files[index]!, labelFrom(root)(state.file), verify === true)
+    printState(state, files[index]!, makeLabel(root)(state.file), verify === true)
   })
 }
 

@@ -2,7 +2,7 @@ import { resolve } from 'node:path'
 import type { Declaration } from '@mappa/core/definition/definition'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { isSettingsError } from '@mappa/core/problems/settings-error'
-import { repositoryOf } from '@mappa/node/git/git'
+import { findRepository } from '@mappa/node/git/git'
 import { currentDirectory } from '@mappa/node/project/root'
 import type { Command } from 'commander'
 import type { FormerValue } from '../../analysis/guard/former.ts'
@@ -58,13 +58,13 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       const searched = { ...options, paths: paths.map((each) => resolve(each)) }
       if (options.repository === true && options.staged === true) {
         const root = currentDirectory()
-        return tell(await guardRepository(root), { root, repository: repositoryOf(root) })
+        return tell(await guardRepository(root), { root, repository: findRepository(root) })
       }
       if (options.packages !== undefined) {
         const root = resolve(options.root ?? '.')
         const { former: _, ...rest } = searched
         const report = await guardPackages(root, await openAll(options.packages), rest)
-        return tell(report, { root, repository: repositoryOf(root) })
+        return tell(report, { root, repository: findRepository(root) })
       }
       const project = await Project.open(options)
       const { root, definition } = project

@@ -4,7 +4,7 @@ import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { wrapText } from '@mappa/core/text/wrap'
 import type { GuardReport } from '../../analysis/guard/guard.ts'
 import type { HookOutcome } from '../../analysis/guard/hook.ts'
-import { labelFrom } from '../../terminal/failure.ts'
+import { makeLabel } from '../../terminal/failure.ts'
 import { printJson, problemAsData } from '../../terminal/json.ts'
 import { out } from '../../terminal/streams.ts'
 
@@ -19,8 +19,8 @@ export function printGuard(
     return
   }
   const { paint, width, print } = out
-  if (problems.length === 0) print(`${paint.strong('Guard')}: ${verdictOn(values)}`)
-  else print(formatReport({ title: 'Guard', stage: null, problems }, { paint, width, fileLabel: labelFrom(root) }))
+  if (problems.length === 0) print(`${paint.strong('Guard')}: ${describeVerdict(values)}`)
+  else print(formatReport({ title: 'Guard', stage: null, problems }, { paint, width, fileLabel: makeLabel(root) }))
   print('')
   const say = (what: string, list: readonly string[]) => {
     if (list.length === 0) return
@@ -31,7 +31,7 @@ export function printGuard(
   say('Not scanned', notScanned)
 }
 
-function verdictOn(values: number): string {
+function describeVerdict(values: number): string {
   if (values === 0) return 'nothing found, but no secret has a value here, so there was nothing to search for.'
   return `nothing found. Searched for ${values === 1 ? 'one secret value' : `${values} secret values`}.`
 }

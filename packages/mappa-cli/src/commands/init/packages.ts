@@ -61,7 +61,7 @@ function printPlan(plan: PackagesPlan): void {
   const different = shared.filter(({ draft }) => draft === null)
   if (same.length > 0) {
     print(`\n${paint.strong('Shared by several packages')}, with values in the layer files of this directory:\n`)
-    const rows = same.map((each) => [paint.strong(each.name), each.users.join(', '), valuesOf(each)])
+    const rows = same.map((each) => [paint.strong(each.name), each.users.join(', '), listValues(each)])
     print(columns([['NAME', 'USED BY', 'VALUES NOW'].map(paint.faint), ...rows]))
     if (module !== null) print(`\nTheir settings are declared once, in ${paint.strong(module)}.`)
   }
@@ -90,7 +90,7 @@ function printWhatIsThere({ packages, stages, known, declared }: PackagesPlan): 
   }
 }
 
-function valuesOf({ moves }: SharedVariable): string {
+function listValues({ moves }: SharedVariable): string {
   if (moves.length === 0) return 'stay where they are, if there are any'
   const files = [...new Set(moves.map(({ to }) => to))].join(', ')
   return `the same in ${new Set(moves.map(({ from }) => from)).size} files; move into ${files}`

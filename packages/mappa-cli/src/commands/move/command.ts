@@ -72,7 +72,7 @@ before, anything else into .env.<stage>.`,
         asked: paths,
         templates: options.templates === true,
         clearOutputs: options.clearOutputs === true,
-        ...overridesOf(chosen),
+        ...listOverrides(chosen),
         surveyed: survey.findings,
       })
       if (!options.json) printPlan(plan, survey.findings, root)
@@ -130,7 +130,7 @@ async function choose(
   return new Map(chosen.map((each) => [each, wish]))
 }
 
-function overridesOf(chosen: ReadonlyMap<Finding, Wish>) {
+function listOverrides(chosen: ReadonlyMap<Finding, Wish>) {
   const wished = <Key extends keyof Wish>(key: Key) =>
     new Map([...chosen].flatMap(([finding, wish]) => (wish[key] === undefined ? [] : [[finding, wish[key]] as const])))
   return { paths: wished('path'), descriptions: wished('description') }

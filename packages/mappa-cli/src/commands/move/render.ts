@@ -2,9 +2,9 @@ import { isEnvFile } from '@mappa/core/layers/env-file-name'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import type { CheckedPlan } from '../../analysis/move/checked-plan.ts'
 import type { MovePlan } from '../../analysis/move/plan.ts'
-import { type Finding, valuesOf } from '../../analysis/survey/findings.ts'
+import { type Finding, listValues } from '../../analysis/survey/findings.ts'
 import { formatDiff } from '../../terminal/diff.ts'
-import { labelFrom } from '../../terminal/failure.ts'
+import { makeLabel } from '../../terminal/failure.ts'
 import { printJson } from '../../terminal/json.ts'
 import { out } from '../../terminal/streams.ts'
 import { maskedDiff } from '../../views/make-diff.ts'
@@ -12,7 +12,7 @@ import { maskedDiff } from '../../views/make-diff.ts'
 /** Shows the whole change before anything is written: what moves where, the differences, and what is left alone. */
 export function printPlan(plan: MovePlan, findings: readonly Finding[], root: string): void {
   const { paint, print } = out
-  const label = labelFrom(root)
+  const label = makeLabel(root)
   const { moved, changes, left, stage } = plan
   if (moved.length > 0) print(`${paint.strong('Move')}, with the values for ${paint.strong(stage)}:`)
   for (const { finding, declaration, layers, places } of moved) {
@@ -21,7 +21,7 @@ export function printPlan(plan: MovePlan, findings: readonly Finding[], root: st
       `  ${paint.strong(declaration.name)}  ${finding.masked}  ${count} -> ${layers.length === 0 ? `default of ${declaration.path}` : layers.map(({ file }) => label(file)).join(', ')}`,
     )
   }
-  const secrets = findings.filter(({ secret }) => secret).flatMap(valuesOf)
+  const secrets = findings.filter(({ secret }) => secret).flatMap(listValues)
   const hidden = {
     names: new Set(plan.definition.settings.filter(({ secret }) => secret).map(({ name }) => name)),
     values: secrets,
@@ -43,7 +43,7 @@ export function printNotWritten(plan: MovePlan): void {
 /** Says what was written, and what comes next. */
 export function printMoved(plan: CheckedPlan, root: string): void {
   const { paint, print } = out
-  const label = labelFrom(root)
+  const label = makeLabel(root)
   const { changes, inRepository, secretFiles } = plan
   print(`\nWritten: ${changes.map(({ file }) => paint.strong(label(file))).join(', ')}.`)
   if (secretFiles.length > 0 && !inRepository) {
@@ -59,7 +59,7 @@ function stepsForCode(
   root: string,
 ): string[] {
   const { paint } = out
-  const label = labelFrom(root)
+  const label = makeLabel(root)
   const steps: string[] = []
   if (packageMissing)
     steps.push(`The program now reads its settings through mappa: ${paint.strong('npm install mappa-settings')}.`)
@@ -116,7 +116,7 @@ function listed(names: readonly string[]): string {
 const MOST_NAMES = 8
 
 function stepsToUndo({ changes, tracked, secretFiles }: CheckedPlan, root: string): string[] {
-  const label = labelFrom(root)
+  const label = makeLabel(root)
   const restorable = changes.filter(({ file }) => tracked.has(file)).map(({ file }) => label(file))
   if (restorable.length === 0) return []
   const made = changes

@@ -2,14 +2,14 @@ import { readFileSync } from 'node:fs'
 import { runningProblem } from '@mappa/core/problems/catalogue/running'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
-import { type Inspection, reportOf } from '@mappa/node/load/inspect'
+import { type Inspection, toReport } from '@mappa/node/load/inspect'
 import { EXIT_CONFIG } from '@mappa/node/load/load'
 import { partsOfDefinition } from '@mappa/node/project/definition/imports'
 import type { ChosenStage } from '@mappa/node/project/stage'
 import { projectSources } from '@mappa/node/sources/project-sources'
 import { maskedTexts } from '@mappa/search/mask/masked-texts'
 import type { Command } from 'commander'
-import { environmentFor, unfitForEnvironments } from '../../analysis/run/environment.ts'
+import { buildEnvironment, unfitForEnvironments } from '../../analysis/run/environment.ts'
 import { runAndRestart, type Version } from '../../analysis/run/restarts.ts'
 import { passSignals } from '../../analysis/run/signals.ts'
 import { NotStarted, type Running, startProcess } from '../../analysis/run/start-process.ts'
@@ -19,7 +19,7 @@ import { EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { StageInspector, type StoreChoice } from '../../project/store.ts'
 import { printFailure } from '../../terminal/failure.ts'
-import { eventsFor, printNotices, printNotStarted } from './render.ts'
+import { chooseEvents, printNotices, printNotStarted } from './render.ts'
 
 interface RunOptions extends CommonOptions, StoreChoice {
   readonly watch?: boolean
@@ -71,18 +71,18 @@ function failed(error: unknown, words: readonly string[]): number {
 }
 
 async function run(words: readonly string[], options: RunOptions): Promise<number> {
-  const graceMs = millisecondsOf(options.gracePeriod)
+  const graceMs = toMilliseconds(options.gracePeriod)
   const project = await Project.open(options)
   const stage = project.stage(options.stage)
   const inspector = await StageInspector.open(project, options, [stage])
   try {
-    return await runWith(inspector, project, stage, words, options, graceMs)
+    return await runCommand(inspector, project, stage, words, options, graceMs)
   } finally {
     inspector.close()
   }
 }
 
-async function runWith(
+async function runCommand(
   inspector: StageInspector,
   project: Project,
   stage: ChosenStage,
@@ -90,11 +90,11 @@ async function runWith(
   options: RunOptions,
   graceMs: number,
 ): Promise<number> {
-  const versionNow = (own: Project) => versionOf(own, inspector.inspect(own, stage), words, options)
+  const versionNow = (own: Project) => findVersion(own, inspector.inspect(own, stage), words, options)
   const version = versionNow(project)
   if (options.watch === true) {
     const next = async () => versionNow(await project.reopen())
-    const events = eventsFor(words)
+    const events = chooseEvents(words)
     const alsoWatch = (changed: () => void) => inspector.watch(stage.stage, changed, events.notWatched)
     return runAndRestart(version, next, graceMs, events, alsoWatch)
   }
@@ -114,38 +114,38 @@ async function runWith(
  *
  * @throws {SettingsError} if they are missing or wrong
  */
-function versionOf(project: Project, inspection: Inspection, words: readonly string[], options: RunOptions): Version {
+function findVersion(project: Project, inspection: Inspection, words: readonly string[], options: RunOptions): Version {
   const { definition, definitionFile, root } = project
   const masks = options.maskOutput === true ? maskedTexts(inspection) : null
   const problems = [...inspection.problems, ...unfitForEnvironments(inspection), ...(masks?.problems ?? [])]
-  const report = reportOf({ ...inspection, problems })
+  const report = toReport({ ...inspection, problems })
   if (hasErrors(problems)) throw new SettingsError(report)
   if (problems.length > 0) printNotices(report)
   const [command = '', ...rest] = words
   const environment = {
-    ...(masks === null ? {} : colorFor(process.stdout)),
-    ...environmentFor(inspection, process.env, options.onlyDeclared === true),
+    ...(masks === null ? {} : chooseColor(process.stdout)),
+    ...buildEnvironment(inspection, process.env, options.onlyDeclared === true),
   }
   const { files: parts } = partsOfDefinition(definitionFile!)
   const { sources } = projectSources(definition, root, definition.directory, {})
-  const pathsOf = (isDirectory: boolean) =>
+  const listPaths = (isDirectory: boolean) =>
     sources
       .filter(({ kind }) => (kind === 'directory') === isDirectory)
       .flatMap((each) => each.paths?.(inspection.stage) ?? [])
   return {
     start: { command, words: rest, environment, masked: masks?.texts ?? null },
-    definition: parts.map(textOf).join('\n'),
-    files: [...parts, ...pathsOf(false)],
-    directories: pathsOf(true),
+    definition: parts.map(getText).join('\n'),
+    files: [...parts, ...listPaths(false)],
+    directories: listPaths(true),
   }
 }
 
 /** Output that is read on the way is no terminal, so the command is told that there is one behind it. */
-function colorFor({ isTTY }: NodeJS.WriteStream): { readonly FORCE_COLOR?: string } {
+function chooseColor({ isTTY }: NodeJS.WriteStream): { readonly FORCE_COLOR?: string } {
   return isTTY === true && !process.env.NO_COLOR ? { FORCE_COLOR: '1' } : {}
 }
 
-function textOf(file: string): string {
+function getText(file: string): string {
   try {
     return readFileSync(file, 'utf8')
   } catch {
@@ -161,7 +161,7 @@ function mustBeSeparate(words: readonly string[]): void {
   if (behind !== words.length) throw settingsError(runningProblem('command-unclear', {}))
 }
 
-function millisecondsOf(seconds: string): number {
+function toMilliseconds(seconds: string): number {
   const number = /^\d{1,4}(?:\.\d+)?$/.test(seconds) ? Number(seconds) : Number.NaN
   if (number >= 0 && number <= 3600) return number * 1000
   throw settingsError(runningProblem('grace-period-wrong', {}))

@@ -14,7 +14,7 @@ export function printNotStarted([command = '']: readonly string[]): void {
 }
 
 /** Says on standard error what happens to a command that is started again and again. */
-export function eventsFor([command = '']: readonly string[]): Events {
+export function chooseEvents([command = '']: readonly string[]): Events {
   const say = (text: string) => err.print(err.paint.faint(`mappa: ${text}`))
   return {
     wrong(error) {

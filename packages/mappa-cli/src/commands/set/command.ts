@@ -4,7 +4,7 @@ import { SettingsError, settingsError } from '@mappa/core/problems/settings-erro
 import { path } from '@mappa/node/fs/builtin'
 import { envFiles } from '@mappa/node/sources/env-files'
 import type { Command } from 'commander'
-import { overridingOf } from '../../analysis/set/overriding.ts'
+import { findOverriding } from '../../analysis/set/overriding.ts'
 import { writeSetting } from '../../analysis/set/write-setting.ts'
 import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE } from '../../command-line/exit-codes.ts'
@@ -49,13 +49,13 @@ missing is listed, and the command ends with 1.`,
       const declaration = project.setting(name)
       const stage = options.stage === undefined ? null : project.stage(options.stage).stage
       mustBeClear(declaration, value, stage, options)
-      const text = await valueFrom(declaration, value, options)
+      const text = await chooseValue(declaration, value, options)
       const today = new Date().toISOString().slice(0, 10)
       const shared = options.shared === true ? { directory: sharedDirectory(project, declaration.name, stage) } : {}
       const target = { stage, local: options.local === true, ...shared, containsSecret: project.containsSecret }
       const written = await writeSetting(project.root, declaration, text, target, today)
       const stages = stage === null ? project.definition.stages : [stage]
-      const overriding = overridingOf(project, declaration.name, written.file, stages)
+      const overriding = findOverriding(project, declaration.name, written.file, stages)
       printWritten(declaration, { ...written, ...overriding }, project.root, options)
       exitWith(EXIT_FINE)
     })
@@ -92,7 +92,7 @@ function mustBeClear(
   if (problems.length > 0) throw new SettingsError({ title: `${name} was not written`, stage, problems })
 }
 
-async function valueFrom(
+async function chooseValue(
   { name, description }: Declaration,
   value: string | undefined,
   { random }: SetOptions,

@@ -1,8 +1,8 @@
 import { hasErrors } from '@mappa/core/problems/problem'
 import type { Inspection } from '@mappa/node/load/inspect'
-import { type MissingSetting, missingIn } from '../../analysis/set/missing.ts'
-import { overridingOf } from '../../analysis/set/overriding.ts'
-import { faultsOf, writeSetting } from '../../analysis/set/write-setting.ts'
+import { findMissing, type MissingSetting } from '../../analysis/set/missing.ts'
+import { findOverriding } from '../../analysis/set/overriding.ts'
+import { listFaults, writeSetting } from '../../analysis/set/write-setting.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import type { Project } from '../../project/project.ts'
 import { askForValue } from '../../terminal/prompts.ts'
@@ -19,23 +19,23 @@ export async function setMissing(project: Project, asked: string | undefined, js
   const look = () => project.inspect(stage)
   let inspection = look()
   if (json || process.stdin.isTTY !== true) {
-    const missing = missingIn(inspection)
+    const missing = findMissing(inspection)
     printMissing(missing, inspection.stage, json)
     return missing.length === 0 ? EXIT_FINE : EXIT_PROBLEMS
   }
   const skipped = new Set<string>()
-  printAsking(missingIn(inspection), inspection.stage)
+  printAsking(findMissing(inspection), inspection.stage)
   // A value can make another one required, so it is looked again after each.
-  for (let next = nextIn(inspection, skipped); next !== undefined; next = nextIn(inspection, skipped)) {
+  for (let next = chooseNext(inspection, skipped); next !== undefined; next = chooseNext(inspection, skipped)) {
     if (!(await askAndWrite(next, inspection, project))) skipped.add(next.declaration.path)
     inspection = look()
   }
-  printOutcome(inspection, missingIn(inspection))
+  printOutcome(inspection, findMissing(inspection))
   return hasErrors(inspection.problems) ? EXIT_PROBLEMS : EXIT_FINE
 }
 
-function nextIn(inspection: Inspection, skipped: ReadonlySet<string>): MissingSetting | undefined {
-  return missingIn(inspection).find(({ declaration }) => !skipped.has(declaration.path))
+function chooseNext(inspection: Inspection, skipped: ReadonlySet<string>): MissingSetting | undefined {
+  return findMissing(inspection).find(({ declaration }) => !skipped.has(declaration.path))
 }
 
 /** Asks for one value; `false` if it was skipped. */
@@ -46,12 +46,12 @@ async function askAndWrite(missing: MissingSetting, { stage }: Inspection, proje
   const text = await askForValue({
     name: declaration.name,
     secret: declaration.secret,
-    check: (given) => faultsOf(declaration, given, target)[0]?.message ?? null,
+    check: (given) => listFaults(declaration, given, target)[0]?.message ?? null,
   })
   if (text === '') return false
   const today = new Date().toISOString().slice(0, 10)
   const written = await writeSetting(project.root, declaration, text, target, today)
-  const overriding = overridingOf(project, declaration.name, written.file, [stage])
+  const overriding = findOverriding(project, declaration.name, written.file, [stage])
   printWritten(declaration, { ...written, ...overriding }, project.root, {})
   return true
 }

@@ -2,12 +2,12 @@ import type { Declaration } from '@mappa/core/definition/definition'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { formatReport } from '@mappa/core/problems/report'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
-import { type Inspection, reportOf } from '@mappa/node/load/inspect'
+import { type Inspection, toReport } from '@mappa/node/load/inspect'
 import type { MissingSetting } from '../../analysis/set/missing.ts'
 import type { Overriding } from '../../analysis/set/overriding.ts'
 import type { Written } from '../../analysis/set/write-setting.ts'
 import { columns } from '../../terminal/columns.ts'
-import { labelFrom } from '../../terminal/failure.ts'
+import { makeLabel } from '../../terminal/failure.ts'
 import { printJson } from '../../terminal/json.ts'
 import { err, out } from '../../terminal/streams.ts'
 
@@ -34,13 +34,13 @@ export function printWritten(
     return
   }
   const { paint, print } = out
-  const place = paint.strong(`${labelFrom(root)(file)}:${line}`)
+  const place = paint.strong(`${makeLabel(root)(file)}:${line}`)
   print(
     changed
       ? `${name} is set in ${place}${created ? ', a new file' : ''}.`
       : `${name} already has this value, in ${place}.`,
   )
-  printOverriding(name, { overriddenBy, inEnvironment, overrides }, labelFrom(root))
+  printOverriding(name, { overriddenBy, inEnvironment, overrides }, makeLabel(root))
   if (tightened) print('Other users could read the file. Its mode is now 600: only you can read it.')
   if (ignored === 'ignored now') print(paint.faint('The file was added to .gitignore.'))
   if (ignored === 'no repository')
@@ -112,6 +112,6 @@ export function printOutcome(inspection: Inspection, missing: readonly MissingSe
   if (missing.length > 0)
     print(`Still missing in ${stage}: ${missing.map(({ declaration }) => declaration.name).join(', ')}`)
   else if (hasErrors(problems))
-    print(formatReport(reportOf(inspection), { paint, width, fileLabel: labelFrom(inspection.root) }))
+    print(formatReport(toReport(inspection), { paint, width, fileLabel: makeLabel(inspection.root) }))
   else print(`${paint.strong(`Settings for ${stage}`)}: OK, nothing is missing.`)
 }

@@ -3,9 +3,9 @@ import { formatReport } from '@mappa/core/problems/report'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { displayValue } from '@mappa/core/secret/display'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
-import { type Inspection, reportOf } from '@mappa/node/load/inspect'
+import { type Inspection, toReport } from '@mappa/node/load/inspect'
 import { columns } from '../../terminal/columns.ts'
-import { labelFrom } from '../../terminal/failure.ts'
+import { makeLabel } from '../../terminal/failure.ts'
 import { printJson, settingAsData, stageAsData } from '../../terminal/json.ts'
 import { err, out } from '../../terminal/streams.ts'
 import { stageStory } from '../../views/story.ts'
@@ -24,27 +24,27 @@ export function printSettings(inspection: Inspection, options: ShowOptions): voi
   }
   const { settings, stage, stageFrom, root, problems } = inspection
   const { paint, print } = out
-  const label = labelFrom(root)
+  const label = makeLabel(root)
   print(`${paint.strong(`Settings for ${stage}`)} ${paint.faint(`(named by ${stageFrom})`)}\n`)
   const names = Math.max(...settings.map(({ declaration }) => declaration.name.length))
   const widest = Math.max(24, (out.width ?? Number.POSITIVE_INFINITY) - names - 42)
   // Only some values have a day on which they were set.
-  const dated = settings.some((each) => setOn(each) !== null)
+  const dated = settings.some((each) => describeDate(each) !== null)
   const rows = settings.map((setting) => [
     paint.strong(setting.declaration.name),
     shownValue(setting, reveal, widest),
-    paint.faint(fromOf(setting, inspection, label)),
-    ...(dated ? [paint.faint(setOn(setting) ?? '')] : []),
+    paint.faint(describeOrigin(setting, inspection, label)),
+    ...(dated ? [paint.faint(describeDate(setting) ?? '')] : []),
     paint.faint(describe(setting)),
   ])
   print(columns([['NAME', 'VALUE', 'FROM', ...(dated ? ['SET ON'] : []), 'KIND'].map(paint.faint), ...rows]))
   if (problems.length > 0) {
-    err.print(`\n${formatReport(reportOf(inspection), { paint: err.paint, width: err.width, fileLabel: label })}`)
+    err.print(`\n${formatReport(toReport(inspection), { paint: err.paint, width: err.width, fileLabel: label })}`)
   }
 }
 
 /** Prints what each layer says about one setting, lowest first, and why the winner won. */
-export function printLayersOf(inspection: Inspection, setting: ResolvedSetting, options: ShowOptions): void {
+export function printLayers(inspection: Inspection, setting: ResolvedSetting, options: ShowOptions): void {
   const reveal = options.reveal === true
   const { declaration } = setting
   const problems = inspection.problems.filter((each) => each.setting === declaration.path)
@@ -61,7 +61,7 @@ export function printLayersOf(inspection: Inspection, setting: ResolvedSetting, 
     return
   }
   const { paint, print } = out
-  const label = labelFrom(inspection.root)
+  const label = makeLabel(inspection.root)
   const story = stageStory(declaration, setting, inspection, { reveal, fileLabel: label })
   print(`${paint.strong(declaration.name)} ${paint.faint(`(${declaration.path}, ${describe(setting)})`)}`)
   print(`${escapeInvisible(declaration.description)}\n`)
@@ -92,7 +92,7 @@ function shownValue(setting: ResolvedSetting, reveal: boolean, widest: number): 
   return displayValue(setting.declaration.kind.toText(setting.value, setting.declaration.options), { ...options, bare })
 }
 
-function fromOf(
+function describeOrigin(
   { candidates, origin }: ResolvedSetting,
   { layers }: Inspection,
   label: (file: string) => string,
@@ -103,20 +103,20 @@ function fromOf(
   return escapeInvisible(originLabel({ ...origin, file: origin.file === null ? null : label(origin.file) }, title))
 }
 
-function kindOf({ declaration }: Pick<ResolvedSetting, 'declaration'>): string {
+function getKind({ declaration }: Pick<ResolvedSetting, 'declaration'>): string {
   const ofPages = declaration.public ? ', public' : ''
   return `${declaration.kind.name}${declaration.secret ? ', secret' : ofPages}`
 }
 
 function describe({ declaration }: ResolvedSetting): string {
-  const words = [kindOf({ declaration })]
+  const words = [getKind({ declaration })]
   if (declaration.optional) words.push('optional')
   else if (declaration.default === undefined) words.push('required')
   return words.join(', ')
 }
 
 /** The day on which the value in use was set, where its file says so. */
-function setOn({ candidates, origin }: ResolvedSetting): string | null {
+function describeDate({ candidates, origin }: ResolvedSetting): string | null {
   if (origin === null) return null
   return (
     candidates()

@@ -12,8 +12,8 @@ import { type CommonOptions, withCommonOptions } from '../../command-line/common
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { withSubcommands } from '../../command-line/subcommands.ts'
 import { Project } from '../../project/project.ts'
-import { stateOf, storeOf } from '../../project/store.ts'
-import { askToGoOn } from './ask.ts'
+import { getState, openProjectStore } from '../../project/store.ts'
+import { confirm } from './ask.ts'
 import { printComparison, printFetch, printHistory, printSend } from './render.ts'
 
 interface StoreOptions extends CommonOptions {
@@ -60,7 +60,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       const options = own.optsWithGlobals<StoreOptions>()
       const project = await Project.open(options)
       const { stage } = project.stage(options.stage)
-      const store = await storeOf(project, options)
+      const store = await openProjectStore(project, options)
       try {
         if (store.history === undefined) throw refusal(store, stage, 'store-no-history')
         const history = await told(store, stage, store.history(stage))
@@ -88,12 +88,12 @@ async function withStore(
 ): Promise<void> {
   const project = await Project.open(options)
   const { stage } = project.stage(options.stage)
-  const store = await storeOf(project, options)
+  const store = await openProjectStore(project, options)
   try {
-    const state = await stateOf(store, stage)
+    const state = await getState(store, stage)
     const { root, definition } = project
     const others = readsOthers
-      ? await statesOf(
+      ? await listStates(
           store,
           definition.stages.filter((each) => each !== stage),
         )
@@ -106,8 +106,8 @@ async function withStore(
 }
 
 /** What a store holds for other stages, as far as it may be read: its user may be that of one stage. */
-async function statesOf(store: Store, stages: readonly string[]): Promise<readonly StoreState[]> {
-  const states = await Promise.all(stages.map((stage) => stateOf(store, stage).catch(() => null)))
+async function listStates(store: Store, stages: readonly string[]): Promise<readonly StoreState[]> {
+  const states = await Promise.all(stages.map((stage) => getState(store, stage).catch(() => null)))
   return states.filter((each) => each !== null)
 }
 
@@ -117,7 +117,8 @@ async function send(names: readonly string[], options: StoreOptions, exitWith: (
     if (store.write === undefined) throw refusal(store, stage, 'store-not-writable')
     const plan = planSend({ root, definition, comparison, names, remove: options.remove ?? [] })
     if (!options.json) printSend(comparison, plan, 'planned', options)
-    const mayWrite = plan.changes.length > 0 && (await mayGoOn(options, `Send this to ${store.describe()}/${stage}?`))
+    const mayWrite =
+      plan.changes.length > 0 && (await mayContinue(options, `Send this to ${store.describe()}/${stage}?`))
     const by = `${userInfo().username}@${hostname()}`
     const revision = mayWrite ? await told(store, stage, store.write(plan.changes, state, { by })) : null
     printSend(
@@ -138,16 +139,16 @@ async function fetchValues(
   await withStore(options, false, async ({ project: { root, definition }, state, comparison }) => {
     const plan = planFetch(root, definition, comparison, state, names)
     if (!options.json) printFetch(comparison, plan, 'planned', options)
-    const mayWrite = plan.rows.length > 0 && (await mayGoOn(options, 'Write this into the files?'))
+    const mayWrite = plan.rows.length > 0 && (await mayContinue(options, 'Write this into the files?'))
     if (mayWrite) await applyFetch(root, plan)
     printFetch(comparison, plan, mayWrite ? 'written' : 'not written', options)
     exitWith(EXIT_FINE)
   })
 }
 
-async function mayGoOn({ yes, json }: StoreOptions, question: string): Promise<boolean> {
+async function mayContinue({ yes, json }: StoreOptions, question: string): Promise<boolean> {
   if (yes === true) return true
-  return !json && process.stdin.isTTY === true && askToGoOn(question)
+  return !json && process.stdin.isTTY === true && confirm(question)
 }
 
 /** What a store answers; what goes wrong with it as a problem. */

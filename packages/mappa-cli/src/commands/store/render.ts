@@ -40,24 +40,24 @@ export function printComparison(comparison: StoreComparison, { json }: PrintOpti
   }
   const { paint, print, width } = out
   print(`${paint.strong(escapeInvisible(`${store}/${stage}`))} at revision ${revision}, and the files here`)
-  print(`${countsOf(rows)}\n`)
-  if (rows.length > 0) print(`${tableOf(rows)}\n`)
+  print(`${listCounts(rows)}\n`)
+  if (rows.length > 0) print(`${getTable(rows)}\n`)
   const used = (Object.keys(SIGNS) as Relation[]).filter((each) => rows.some(({ relation }) => relation === each))
   print(paint.faint(used.map((each) => `${SIGNS[each]} ${SAYS[each]}`).join('  ')))
   if (problems.length > 0)
     print(`\n${formatReport({ stage, problems, title: `Settings for ${stage} in the store` }, { paint, width })}`)
 }
 
-function countsOf(rows: readonly StoreRow[]): string {
+function listCounts(rows: readonly StoreRow[]): string {
   const order: readonly Relation[] = ['same', 'different', 'missing', 'here', 'there', 'undeclared', 'unset']
   const counts = order.map((each) => [rows.filter(({ relation }) => relation === each).length, SAYS[each]] as const)
   return counts.flatMap(([count, says]) => (count === 0 ? [] : [`${count} ${says}`])).join(', ')
 }
 
-function tableOf(rows: readonly StoreRow[]): string {
+function getTable(rows: readonly StoreRow[]): string {
   const { paint } = out
   const cells = rows.map(({ name, relation, here, there, revision }) => [
-    signOf(relation),
+    toSign(relation),
     paint.strong(name),
     here ?? '',
     there ?? '',
@@ -66,7 +66,7 @@ function tableOf(rows: readonly StoreRow[]): string {
   return columns([['', '', 'here', 'there', ''], ...cells])
 }
 
-function signOf(relation: Relation): string {
+function toSign(relation: Relation): string {
   const { paint } = out
   if (relation === 'missing') return paint.error(SIGNS[relation])
   return relation === 'different' || relation === 'undeclared' ? paint.notice(SIGNS[relation]) : SIGNS[relation]

@@ -2,7 +2,7 @@ import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import type { Finding } from '../../analysis/survey/findings.ts'
 import type { Read } from '../../analysis/survey/reads.ts'
 import type { Survey } from '../../analysis/survey/survey.ts'
-import { labelFrom } from '../../terminal/failure.ts'
+import { makeLabel } from '../../terminal/failure.ts'
 import { printJson } from '../../terminal/json.ts'
 import { out } from '../../terminal/streams.ts'
 
@@ -17,7 +17,7 @@ export function printSurvey(survey: Survey, root: string, hasDefinition: boolean
     return
   }
   const { paint, print } = out
-  const label = labelFrom(root)
+  const label = makeLabel(root)
   if (findings.length === 0) print(`${paint.strong('Survey')}: no settings or keys found in the code.`)
   else
     print(`${paint.strong('Survey')}: ${paint.error(`${findings.length} finding${findings.length === 1 ? '' : 's'}`)}`)

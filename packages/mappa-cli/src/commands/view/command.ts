@@ -6,7 +6,7 @@ import { Option } from '../../command-line/commander.ts'
 import { type CommonOptions, withCommonOptions, withStoreOptions } from '../../command-line/common-options.ts'
 import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { LiveProject } from '../../page-server/live-project.ts'
-import { editorOf } from '../../page-server/open-editor.ts'
+import { getEditor } from '../../page-server/open-editor.ts'
 import { startPageServer } from '../../page-server/page-server.ts'
 import { Project } from '../../project/project.ts'
 import type { StoreChoice } from '../../project/store.ts'
@@ -39,9 +39,9 @@ The page is served on this machine alone (127.0.0.1), as long as the command run
 once; the page makes links for other windows. Secrets are never sent to it.`,
     )
     .action(async (stages: readonly string[], options: ViewOptions) => {
-      const port = portOf(options)
+      const port = readPort(options)
       const project = await Project.open(options)
-      const editor = editorOf(options.editor, process.env, project.root)
+      const editor = getEditor(options.editor, process.env, project.root)
       const live = await LiveProject.open(project, { ...options, stages, hasEditor: editor !== null })
       try {
         if (isReport(options)) exitWith(await report(live, options))
@@ -89,7 +89,7 @@ async function serve(live: LiveProject, port: number | undefined, editor: string
   printClosed()
 }
 
-function portOf({ port }: ViewOptions): number | undefined {
+function readPort({ port }: ViewOptions): number | undefined {
   if (port === undefined) return undefined
   const number = /^\d{1,5}$/.test(port) ? Number(port) : 0
   if (number > 0 && number <= 65_535) return number

@@ -3,9 +3,9 @@ import { settingsError } from '@mappa/core/problems/settings-error'
 import { updateFile } from '@mappa/node/fs/update-file'
 import { distribution } from '../../distribution.ts'
 import type { LiveProject } from '../../page-server/live-project.ts'
-import { markdownOf } from '../../views/markdown.ts'
+import { toMarkdown } from '../../views/markdown.ts'
 import type { Overview } from '../../views/overview.ts'
-import { type Story, storyOf } from '../../views/story.ts'
+import { explainSetting, type Story } from '../../views/story.ts'
 
 /** What a report is written in. */
 export type ReportFormat = 'html' | 'markdown'
@@ -18,7 +18,7 @@ interface ReportModule {
 /** A report of a project as it is now. */
 export async function reportText({ state, inspections }: LiveProject, format: ReportFormat): Promise<string> {
   const { overview } = state
-  if (format === 'markdown') return markdownOf(overview)
+  if (format === 'markdown') return toMarkdown(overview)
   const { renderReport } = (await import(new URL('report/index.js', distribution()).href)) as ReportModule
   const rows = overview.groups.flatMap((group) => group.rows)
   const told = rows.filter(({ cells }) =>
@@ -26,7 +26,7 @@ export async function reportText({ state, inspections }: LiveProject, format: Re
   )
   return renderReport(
     overview,
-    told.flatMap(({ path }) => storyOf(path, inspections, null) ?? []),
+    told.flatMap(({ path }) => explainSetting(path, inspections, null) ?? []),
   )
 }
 

@@ -93,7 +93,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
     async (options: WriteOptions & { all?: boolean }) => {
       if (options.all !== true) command.help({ error: true })
       const project = await Project.open(options)
-      const all = DERIVED.flatMap(({ files }) => filesOf(files, project, options))
+      const all = DERIVED.flatMap(({ files }) => listFiles(files, project, options))
       const there = all.filter(([file]) => isRegularFile(join(project.root, file)))
       await writeFiles(there, '--all', project.root, options, exitWith)
     },
@@ -104,7 +104,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       .action(async (_: WriteOptions, own: Command) => {
         const options = own.optsWithGlobals<WriteOptions>()
         const project = await Project.open(options)
-        await writeFiles(filesOf(files, project, options), name, project.root, options, exitWith)
+        await writeFiles(listFiles(files, project, options), name, project.root, options, exitWith)
       })
   }
 }
@@ -122,7 +122,7 @@ function withWriteOptions(command: Command): Command {
     .option('--json', 'print JSON')
 }
 
-function filesOf(files: Derived['files'], { root, definition, definitionFile }: Project, options: WriteOptions) {
+function listFiles(files: Derived['files'], { root, definition, definitionFile }: Project, options: WriteOptions) {
   const source = definitionFile!
   const { outDir } = options
   return files(definition, relative(root, dirname(source)), source).map(

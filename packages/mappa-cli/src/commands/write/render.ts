@@ -2,7 +2,7 @@ import type { Problem } from '@mappa/core/problems/problem'
 import { formatReport } from '@mappa/core/problems/report'
 import type { DerivedState } from '@mappa/node/fs/write-derived'
 import { formatDiff } from '../../terminal/diff.ts'
-import { labelFrom } from '../../terminal/failure.ts'
+import { makeLabel } from '../../terminal/failure.ts'
 import { printJson } from '../../terminal/json.ts'
 import { err, out } from '../../terminal/streams.ts'
 import { diffView } from '../../views/make-diff.ts'
@@ -32,7 +32,7 @@ export function printDerived(
   }
   const { paint, print } = out
   for (const { file, right, before, after, written, isForeign } of states) {
-    const label = labelFrom(root)(file)
+    const label = makeLabel(root)(file)
     const name = paint.strong(label)
     if (right) print(`${name} is up to date.`)
     else if (written) print(`${name} is written.`)

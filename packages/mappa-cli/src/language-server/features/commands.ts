@@ -6,12 +6,12 @@ import { ensureIgnored } from '@mappa/node/git/ignore-rules'
 import type { WorkspaceEdit } from 'vscode-languageserver'
 import { applyPlan } from '../../analysis/move/plan.ts'
 import { planOne } from '../../analysis/move/plan-one.ts'
-import { layerFileFor, writeSetting } from '../../analysis/set/write-setting.ts'
+import { chooseLayerFile, writeSetting } from '../../analysis/set/write-setting.ts'
 import { surveyProject } from '../../analysis/survey/survey.ts'
 import type { EditorProject } from '../editor-project.ts'
-import { uriOf } from '../places.ts'
-import { declarationOf } from '../setting-at.ts'
-import { lineOf } from './fixes/fix.ts'
+import { toUri } from '../places.ts'
+import { getDeclaration } from '../setting-at.ts'
+import { getLine } from './fixes/fix.ts'
 import type { HintData } from './source-hints.ts'
 
 /** What a command did, as a sentence for a person, and what is left for the editor to change. */
@@ -28,21 +28,21 @@ export interface Done {
  */
 export async function moveSecret(project: EditorProject, file: string, name: string): Promise<Done> {
   const document = project.document(file)
-  const declaration = declarationOf(project, name)
+  const declaration = getDeclaration(project, name)
   const entry = document.get(name)
   if (declaration === undefined || entry === undefined) throw settingsError(editorProblem('entry-gone', { name, file }))
   if (typeof entry.value !== 'string' || entry.broken) throw settingsError(editorProblem('secret-not-fixed', { name }))
   const [shared] = layerFiles('')
-  const stage = file === shared ? null : (project.stagesOf(file)[0] ?? null)
+  const stage = file === shared ? null : (project.listStages(file)[0] ?? null)
   const target = { stage, local: true }
-  const there = project.document(layerFileFor(declaration, target)).get(name)
+  const there = project.document(chooseLayerFile(declaration, target)).get(name)
   if (there !== undefined && there.value !== entry.value)
-    throw settingsError(editorProblem('secret-elsewhere', { name, file: layerFileFor(declaration, target) }))
+    throw settingsError(editorProblem('secret-elsewhere', { name, file: chooseLayerFile(declaration, target) }))
   const today = new Date().toISOString().slice(0, 10)
   const written = await writeSetting(project.root, declaration, entry.value, target, today)
   const same = document.entries.filter((each) => each.name === name)
-  const edits = same.map((each) => ({ range: lineOf(document, each), newText: '' }))
-  const uri = uriOf(path.join(project.root, file))
+  const edits = same.map((each) => ({ range: getLine(document, each), newText: '' }))
+  const uri = toUri(path.join(project.root, file))
   return { message: `${name} is in ${written.file} now. Save ${file} without it.`, edit: { changes: { [uri]: edits } } }
 }
 

@@ -4,8 +4,8 @@ import { displayValue } from '@mappa/core/secret/display'
 import type { CompletionItem, Position } from 'vscode-languageserver'
 import { code } from '../../views/markdown-text.ts'
 import type { EditorProject } from '../editor-project.ts'
-import { declarationOf } from '../setting-at.ts'
-import { descriptionOf } from './hover.ts'
+import { getDeclaration } from '../setting-at.ts'
+import { getDescription } from './hover.ts'
 
 /** Kinds of items, as the protocol numbers them. */
 const PROPERTY = 10
@@ -18,7 +18,7 @@ const REFERENCE = /\$\{?([A-Za-z_][A-Za-z0-9_]*)?$/
 const ENTRY = /^\s*(?:export\s+)?([A-Za-z_][A-Za-z0-9_]*)\s*=\s*(["']?)(.*)$/
 
 /** What can be typed at a position of a layer file: names that are not in it, words of a value, names that a value refers to. */
-export function completionsAt(
+export function findCompletions(
   project: EditorProject,
   file: string,
   text: string,
@@ -26,18 +26,18 @@ export function completionsAt(
 ): CompletionItem[] {
   const line = (text.split('\n')[position.line] ?? '').slice(0, position.character)
   const name = NAME.exec(line)
-  if (name !== null) return namesFor(project, file, position, name[1] ?? '', text)
+  if (name !== null) return suggestNames(project, file, position, name[1] ?? '', text)
   const entry = ENTRY.exec(line)
   if (entry === null) return []
   const [, own = '', quote = '', typed = ''] = entry
   const reference = quote === "'" ? null : REFERENCE.exec(typed)
   if (reference !== null) return references(project, own, position, reference[1] ?? '')
-  const declaration = declarationOf(project, own)
-  return declaration === undefined ? [] : valuesFor(declaration, position, typed)
+  const declaration = getDeclaration(project, own)
+  return declaration === undefined ? [] : suggestValues(declaration, position, typed)
 }
 
 /** The settings that are not in the file, those that are missing in its stage first. A secret is offered only where it may stand. */
-function namesFor(
+function suggestNames(
   project: EditorProject,
   file: string,
   position: Position,
@@ -47,7 +47,7 @@ function namesFor(
   const present = new Set(project.document(file).entries.map(({ name }) => name))
   // What is being typed may read as an entry by itself.
   present.delete(typed)
-  const missing = missingIn(project, file)
+  const missing = findMissing(project, file)
   const hasValue = text.split('\n')[position.line]?.slice(position.character).trimStart().startsWith('=') === true
   return project.definition.settings
     .filter(({ name, secret }) => !present.has(name) && (!secret || isLocalFile(file)))
@@ -69,15 +69,15 @@ function namesFor(
 export function resolved(project: EditorProject, item: CompletionItem): CompletionItem {
   const { setting } = (item.data ?? {}) as { setting?: string }
   if (setting === undefined) return item
-  const example = exampleOf(project, setting)
-  const value = [descriptionOf(project, setting), ...(example === null ? [] : [`Example: ${code(example)}`])].join(
+  const example = getExample(project, setting)
+  const value = [getDescription(project, setting), ...(example === null ? [] : [`Example: ${code(example)}`])].join(
     '\n\n',
   )
   return { ...item, documentation: { kind: 'markdown', value } }
 }
 
 /** A line as it could stand in the file: with the first of a few words, the default, or the value of another stage. A secret has none. */
-function exampleOf({ definition, stages }: EditorProject, path: string): string | null {
+function getExample({ definition, stages }: EditorProject, path: string): string | null {
   const declaration = definition.settings.find((each) => each.path === path)
   if (declaration === undefined || declaration.secret) return null
   const { name, kind, options, default: fallback } = declaration
@@ -93,14 +93,14 @@ function exampleOf({ definition, stages }: EditorProject, path: string): string 
   return word === undefined ? null : `${name}=${displayValue(word, { secret: false, bare: true })}`
 }
 
-function missingIn(project: EditorProject, file: string): ReadonlySet<string> {
-  const own = project.stagesOf(file)
+function findMissing(project: EditorProject, file: string): ReadonlySet<string> {
+  const own = project.listStages(file)
   const problems = project.stages.filter(({ stage }) => own.includes(stage)).flatMap((each) => each.problems)
   return new Set(problems.flatMap(({ code, setting }) => (code === 'missing' && setting !== null ? [setting] : [])))
 }
 
 /** The words of a value: those of a choice, true and false, the default. */
-function valuesFor(
+function suggestValues(
   { kind, options, default: fallback }: Declaration,
   position: Position,
   typed: string,

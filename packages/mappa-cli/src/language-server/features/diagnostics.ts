@@ -1,12 +1,12 @@
 import type { EnvDocument } from '@mappa/core/envfile/document'
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
-import { detailOf, type Problem } from '@mappa/core/problems/problem'
+import { getDetail, type Problem } from '@mappa/core/problems/problem'
 import type { Diagnostic, Range } from 'vscode-languageserver'
 import { checkIgnored } from '../../analysis/guard/env-files.ts'
-import { layerFileFor } from '../../analysis/set/write-setting.ts'
+import { chooseLayerFile } from '../../analysis/set/write-setting.ts'
 import type { EditorProject } from '../editor-project.ts'
-import { positionAt } from '../places.ts'
+import { toPosition } from '../places.ts'
 
 /** What a diagnostic carries for its quick fixes. */
 export interface DiagnosticData {
@@ -24,11 +24,11 @@ const WARNING = 2
 /** Everything that is wrong with a layer file, each problem once, whatever stages have it. */
 export function envDiagnostics(project: EditorProject, file: string): Diagnostic[] {
   const document = project.document(file)
-  const stages = project.stages.filter(({ stage }) => project.stagesOf(file).includes(stage))
-  const own = stages.flatMap(({ problems }) => problems.filter((each) => belongsTo(each, file, project)))
+  const stages = project.stages.filter(({ stage }) => project.listStages(file).includes(stage))
+  const own = stages.flatMap(({ problems }) => problems.filter((each) => belongs(each, file, project)))
   const all = [...own, ...exposedSecrets(project, file, document)]
   const byText = new Map(all.map((each) => [`${each.code} ${each.line}:${each.column} ${each.message}`, each]))
-  return [...byText.values()].map((each) => diagnosticOf(each, rangeOfProblem(each, document)))
+  return [...byText.values()].map((each) => toDiagnostic(each, rangeOfProblem(each, document)))
 }
 
 /** The beginning of a file, for what is in no line of it. */
@@ -42,9 +42,9 @@ export function lineRange({ line, column }: Problem, text: string): Range {
 }
 
 /** A problem as the protocol has it. */
-export function diagnosticOf(each: Problem, range: Range): Diagnostic {
+export function toDiagnostic(each: Problem, range: Range): Diagnostic {
   const { code, hint, message, name, setting, severity, stage } = each
-  const near = detailOf(each, 'meant') ?? detailOf(each, 'near')
+  const near = getDetail(each, 'meant') ?? getDetail(each, 'near')
   const data: DiagnosticData = { code, name, setting, stage, near: typeof near === 'string' ? near : null }
   return {
     range,
@@ -57,11 +57,11 @@ export function diagnosticOf(each: Problem, range: Range): Diagnostic {
 }
 
 /** Missing values are told in the file that they go into. */
-function belongsTo({ code, file, setting, stage }: Problem, own: string, { definition }: EditorProject): boolean {
+function belongs({ code, file, setting, stage }: Problem, own: string, { definition }: EditorProject): boolean {
   if (file !== null) return file === own
   if (code !== 'missing' && code !== 'missing-then') return false
   const declaration = definition.settings.find(({ path }) => path === setting)
-  return declaration !== undefined && layerFileFor(declaration, { stage, local: false }) === own
+  return declaration !== undefined && chooseLayerFile(declaration, { stage, local: false }) === own
 }
 
 /** Secrets in a file that git does not ignore. */
@@ -84,7 +84,7 @@ function exposedSecrets({ definition, root }: EditorProject, file: string, docum
 function rangeOfProblem({ line, column, endLine, endColumn }: Problem, document: EnvDocument): Range {
   const text = String(document)
   if (line === null) {
-    const end = positionAt(text, text.length)
+    const end = toPosition(text, text.length)
     return { start: { line: end.line, character: 0 }, end }
   }
   const start = { line: line - 1, character: (column ?? 1) - 1 }

@@ -4,51 +4,51 @@ import type { Resolution } from '@mappa/core/resolve/resolve'
 import type { Hover, Position } from 'vscode-languageserver'
 import { sourceWords, valueWords } from '../../views/cell-words.ts'
 import { code, plain } from '../../views/markdown-text.ts'
-import { overviewOf, type RowView } from '../../views/overview.ts'
+import { type RowView, toOverview } from '../../views/overview.ts'
 import type { EditorProject } from '../editor-project.ts'
-import { settingAt } from '../setting-at.ts'
+import { findSetting } from '../setting-at.ts'
 
 /** What a setting is, its rules, and which layer wins in which stage. Secrets are masked. */
-export function hoverAt(project: EditorProject, file: string, text: string, position: Position): Hover | null {
-  const found = settingAt(project, file, text, position)
+export function findHover(project: EditorProject, file: string, text: string, position: Position): Hover | null {
+  const found = findSetting(project, file, text, position)
   if (found === null) return null
-  return { contents: { kind: 'markdown', value: descriptionOf(project, found.setting) }, range: found.range }
+  return { contents: { kind: 'markdown', value: getDescription(project, found.setting) }, range: found.range }
 }
 
 /** The description of a setting in Markdown. */
-export function descriptionOf(project: EditorProject, path: string): string {
-  const { groups, stages } = overviewOf(
-    project.stages.map((stage) => onlyOf(stage, path)),
+export function getDescription(project: EditorProject, path: string): string {
+  const { groups, stages } = toOverview(
+    project.stages.map((stage) => narrowResolution(stage, path)),
     { project: '' },
   )
   const row = groups[0]?.rows[0]
   if (row === undefined) return ''
   const head = [`**${plain(row.name)}**`, code(row.path), plain(row.kind), row.secret ? 'secret' : '']
-  const rows = row.cells.map((cell, index) => `| ${plain(stages[index]!.name)} | ${cellOf(cell)} | ${placeOf(cell)} |`)
+  const rows = row.cells.map((cell, index) => `| ${plain(stages[index]!.name)} | ${toCell(cell)} | ${getPlace(cell)} |`)
   return [
     head.filter((each) => each !== '').join(' · '),
     plain(row.description),
-    rulesOf(project, path),
+    listRules(project, path),
     ['| Stage | Value | From |', '| --- | --- | --- |', ...rows].join('\n'),
   ].join('\n\n')
 }
 
 /** A stage as if the definition had one setting: the others need not be drawn. */
-function onlyOf(stage: Resolution, path: string): Resolution {
+function narrowResolution(stage: Resolution, path: string): Resolution {
   return { ...stage, settings: stage.settings.filter(({ declaration }) => declaration.path === path) }
 }
 
-const cellOf = (cell: RowView['cells'][number]): string => {
+const toCell = (cell: RowView['cells'][number]): string => {
   const words = valueWords(cell)
   const isValue = cell.state !== 'missing' && cell.state !== 'unset' && cell.mark === null
   const shown = words.length > 60 ? `${words.slice(0, 59)}…` : words
   return isValue ? code(shown) : plain(words)
 }
 
-const placeOf = (cell: RowView['cells'][number]): string => plain(sourceWords(cell))
+const getPlace = (cell: RowView['cells'][number]): string => plain(sourceWords(cell))
 
 /** The rules that hold in all stages, and those of single ones. */
-function rulesOf({ definition }: EditorProject, path: string): string {
+function listRules({ definition }: EditorProject, path: string): string {
   const declaration = definition.settings.find((each) => each.path === path)!
   const common = describedRules(declaration).map(({ text }) => text)
   const own = definition.stages.flatMap((stage) => {

@@ -13,12 +13,12 @@ import { settingFinder } from '../../analysis/definition/parse.ts'
 import type { Reader } from '../../analysis/usage/readers.ts'
 import type { EditorProject } from '../editor-project.ts'
 import { namesInText } from '../env-text.ts'
-import { rangeOf, uriOf } from '../places.ts'
-import { type NamedSetting, settingAt } from '../setting-at.ts'
+import { toRange, toUri } from '../places.ts'
+import { findSetting, type NamedSetting } from '../setting-at.ts'
 
 /** What of a place can be renamed: the name of a setting, or the last key of its path. */
-export function renamableAt(project: EditorProject, file: string, text: string, position: Position): Range | null {
-  const found = settingAt(project, file, text, position)
+export function findRenamable(project: EditorProject, file: string, text: string, position: Position): Range | null {
+  const found = findSetting(project, file, text, position)
   if (found === null) return null
   if (found.by !== 'path') return found.range
   // Of `settings.dome.key`, the last key.
@@ -33,7 +33,7 @@ export function renamableAt(project: EditorProject, file: string, text: string, 
  * @param given the new variable name, or the new key, by what stands at the position
  * @throws {SettingsError} where the name can't be one, is taken, or belongs to another group
  */
-export function renameAt(
+export function renameSetting(
   project: EditorProject,
   file: string,
   text: string,
@@ -41,13 +41,13 @@ export function renameAt(
   given: string,
   readers: readonly Reader[],
 ): WorkspaceEdit | null {
-  const found = settingAt(project, file, text, position)
+  const found = findSetting(project, file, text, position)
   if (found === null) return null
   const declaration = declared(project, found)
   const renamed = found.by === 'name' ? byName(project, declaration, given) : byKey(project, declaration, given)
   const changes = new Map<string, TextEdit[]>()
   const add = (whole: string, edit: TextEdit): void => {
-    const uri = uriOf(whole)
+    const uri = toUri(whole)
     changes.set(uri, [...(changes.get(uri) ?? []), edit])
   }
   inDefinition(project, declaration, renamed, add)
@@ -77,7 +77,7 @@ function byName(project: EditorProject, declaration: Declaration, name: string):
   if (typeof declaration.options['name'] === 'string') return { name, key: declaration.keys.at(-1)! }
   const group = variableName(declaration.keys.slice(0, -1), project.definition.prefix)
   const begin = declaration.keys.length === 1 ? group : `${group}_`
-  const key = keyFrom(name.slice(begin.length))
+  const key = toKey(name.slice(begin.length))
   const follows = isPathKey(key) && variableName([...declaration.keys.slice(0, -1), key], project.definition.prefix)
   if (!name.startsWith(begin) || follows !== name)
     throw refused('rename-other-group', { given: name, path: declaration.path, begin })
@@ -104,43 +104,43 @@ function mustBeFree({ definition }: EditorProject, declaration: Declaration, nam
 }
 
 /** `MOTOR_SPEED` as a key: `motorSpeed`. */
-function keyFrom(words: string): string {
+function toKey(words: string): string {
   return words.toLowerCase().replace(/_+([a-z0-9])/g, (_, letter: string) => letter.toUpperCase())
 }
 
 function inDefinition(project: EditorProject, { keys }: Declaration, { key, name }: Renamed, add: Add): void {
   const { definitionFile, root } = project
-  const text = project.textOf(definitionFile)
+  const text = project.getText(definitionFile)
   const place = text === null ? null : settingFinder(text, toRelativePath(root, definitionFile))(keys)
   if (text === null || place === null)
     throw refused('rename-not-found', { path: keys.join('.'), file: toRelativePath(root, definitionFile) })
-  if (place.name === null) add(definitionFile, { range: rangeOf(text, place.key.start, place.key.end), newText: key })
-  else add(definitionFile, { range: rangeOf(text, place.name.start, place.name.end), newText: name })
+  if (place.name === null) add(definitionFile, { range: toRange(text, place.key.start, place.key.end), newText: key })
+  else add(definitionFile, { range: toRange(text, place.name.start, place.name.end), newText: name })
   const to = [...keys.slice(0, -1), key].join('.')
   if (keys.length > 1 && to !== keys.join('.')) inRules(text, keys.join('.'), to, definitionFile, add)
   if (place.name !== null && key !== keys.at(-1))
-    add(definitionFile, { range: rangeOf(text, place.key.start, place.key.end), newText: key })
+    add(definitionFile, { range: toRange(text, place.key.start, place.key.end), newText: key })
 }
 
 /** Rules of other settings name the path as well: `requiredIf: { 'dome.motors': true }`. */
 function inRules(text: string, from: string, to: string, whole: string, add: Add): void {
   const path = from.replaceAll('.', '\\.')
   for (const { index } of text.matchAll(new RegExp(`(?<=(['"]))${path}(?=\\1)`, 'g')))
-    add(whole, { range: rangeOf(text, index, index + from.length), newText: to })
+    add(whole, { range: toRange(text, index, index + from.length), newText: to })
 }
 
 function inLayer(project: EditorProject, file: string, from: string, to: string, add: Add): void {
-  const text = project.textOf(file)
+  const text = project.getText(file)
   if (text === null || from === to) return
   const whole = path.join(project.root, file)
   // The example has names in comments too, which stand for settings with defaults.
   if (file === EXAMPLE_FILE) {
     for (const { index } of text.matchAll(new RegExp(`(?<![A-Za-z0-9_])${from}(?![A-Za-z0-9_])`, 'g')))
-      add(whole, { range: rangeOf(text, index, index + from.length), newText: to })
+      add(whole, { range: toRange(text, index, index + from.length), newText: to })
     return
   }
   for (const { name, start, end } of namesInText(project.document(file)))
-    if (name === from) add(whole, { range: rangeOf(text, start, end), newText: to })
+    if (name === from) add(whole, { range: toRange(text, start, end), newText: to })
 }
 
 function inCode(

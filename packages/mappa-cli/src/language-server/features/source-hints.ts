@@ -1,11 +1,11 @@
-import { languageOf } from '@mappa/source'
+import { getLanguage } from '@mappa/source'
 import type { CodeAction, Diagnostic } from 'vscode-languageserver'
-import { type Finding, findingsOf } from '../../analysis/survey/findings.ts'
-import { findIn } from '../../analysis/survey/scan-file.ts'
+import { type Finding, listFindings } from '../../analysis/survey/findings.ts'
+import { scanText } from '../../analysis/survey/scan-file.ts'
 import { findingProblem } from '../../views/finding-problem.ts'
 import type { EditorProject } from '../editor-project.ts'
-import { rangeOf } from '../places.ts'
-import { diagnosticOf } from './diagnostics.ts'
+import { toRange } from '../places.ts'
+import { toDiagnostic } from './diagnostics.ts'
 
 /** The command of the server that moves a finding out of the code. */
 export const MOVE_FINDING = 'mappa.moveFinding'
@@ -23,16 +23,16 @@ export interface HintData {
 
 /** Settings and keys that stand in a source. */
 export function sourceHints({ definition }: EditorProject, file: string, text: string): Diagnostic[] {
-  const language = languageOf(file)
+  const language = getLanguage(file)
   if (language === null || text.length > LARGEST) return []
-  const { literals } = findIn(text, file, language)
-  return findingsOf(literals, definition.settings, definition.stages).flatMap((finding) => hintsOf(finding, text))
+  const { literals } = scanText(text, file, language)
+  return listFindings(literals, definition.settings, definition.stages).flatMap((finding) => listHints(finding, text))
 }
 
-function hintsOf(finding: Finding, text: string): Diagnostic[] {
+function listHints(finding: Finding, text: string): Diagnostic[] {
   const { name, places, secret } = finding
   return places.map((place) => ({
-    ...diagnosticOf(findingProblem(finding, place), rangeOf(text, place.start, place.end)),
+    ...toDiagnostic(findingProblem(finding, place), toRange(text, place.start, place.end)),
     severity: secret ? INFORMATION : HINT,
     data: { finding: { line: place.line, column: place.column, name } } satisfies HintData,
   }))

@@ -25,18 +25,18 @@ interface Part {
  * @throws whatever the definition throws
  */
 export async function runCompiled(file: string, root: string, source?: string): Promise<Exports | null> {
-  const parts = await partsOf(file, root, source ?? readFileSync(file, 'utf8'))
-  return parts === null ? null : run(file, parts, await namesFor([...parts.values()].map(({ code }) => code)))
+  const parts = await listParts(file, root, source ?? readFileSync(file, 'utf8'))
+  return parts === null ? null : run(file, parts, await suggestNames([...parts.values()].map(({ code }) => code)))
 }
 
 /** A definition and what it imports, compiled, by absolute paths; `null` where one of them has to be loaded in another way. */
-async function partsOf(file: string, root: string, source: string): Promise<ReadonlyMap<string, Part> | null> {
+async function listParts(file: string, root: string, source: string): Promise<ReadonlyMap<string, Part> | null> {
   const parts = new Map<string, Part>()
   const waiting = [file]
   for (const each of waiting) {
     if (parts.has(each)) continue
     const code = each === file ? await compiled(file, root, source) : await codeOfPart(each, root)
-    const imported = importsOf(code, each)
+    const imported = listImports(code, each)
     if (imported === null) return null
     parts.set(each, { code, imported })
     waiting.push(...imported.values())
@@ -58,7 +58,7 @@ async function codeOfPart(file: string, root: string): Promise<string> {
 }
 
 /** The files that a module imports by relative paths; `null` where it imports anything that is not run here. */
-function importsOf(code: string, file: string): ReadonlyMap<string, string> | null {
+function listImports(code: string, file: string): ReadonlyMap<string, string> | null {
   // The compiler writes each import as a call of require, and import.meta and import() as names of its own.
   if (/\bjiti[A-Z]|\bimport\b/.test(code)) return null
   const found = new Map<string, string>()
@@ -72,7 +72,7 @@ function importsOf(code: string, file: string): ReadonlyMap<string, string> | nu
 }
 
 /** What definitions import from `mappa-settings`: nearly always these, which are loaded already. */
-async function namesFor(codes: readonly string[]): Promise<object> {
+async function suggestNames(codes: readonly string[]): Promise<object> {
   const asked = codes.flatMap((code) => [...code.matchAll(/\b_mappaSettings\d*\.(\w+)/g)].map(([, name]) => name!))
   const isKnown = asked.every((name) => name === 'defineSettings' || name === 'setting')
   // Loaded here and not above, so that the library has no namespace object, which would keep all of it in bundles.

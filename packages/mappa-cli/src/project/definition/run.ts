@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
 import { pathToFileURL } from 'node:url'
-import { exportedBy } from '@mappa/node/project/definition/exported'
+import { unwrapExport } from '@mappa/node/project/definition/exported'
 import { forgetModules, partsOfDefinition } from '@mappa/node/project/definition/imports'
 import { isPackageMissing } from '@mappa/node/project/definition/needs-loader'
 import { runCompiled } from './run-compiled.ts'
@@ -26,7 +26,7 @@ export async function runDefinition(path: string, root: string, text?: string, a
     }
   }
   const compiled = await runCompiled(path, root, text)
-  if (compiled !== null) return exportedBy(compiled)
+  if (compiled !== null) return unwrapExport(compiled)
   const { createJiti } = await import('jiti')
   if (again) {
     forgetModules(partsOfDefinition(path))
@@ -36,7 +36,7 @@ export async function runDefinition(path: string, root: string, text?: string, a
   const virtualModules = { mappa: await import('@mappa/core') }
   const jiti = createJiti(path, { virtualModules, fsCache: false, moduleCache: !again })
   if (text === undefined) return jiti.import(path, { default: true })
-  return exportedBy((await jiti.evalModule(text, { filename: path, async: true })) as object)
+  return unwrapExport((await jiti.evalModule(text, { filename: path, async: true })) as object)
 }
 
 /**
@@ -46,7 +46,7 @@ export async function runDefinition(path: string, root: string, text?: string, a
  */
 export function runDefinitionNow(path: string): unknown {
   const { createJiti } = createRequire(import.meta.url)('jiti') as typeof import('jiti')
-  return exportedBy(
+  return unwrapExport(
     createJiti(path, { virtualModules: ownLibrary(), fsCache: false, moduleCache: false })(path) as object,
   )
 }

@@ -61,8 +61,8 @@ const NOTHING: Piece = { first: [], last: [], empty: true }
  * Makes the automata of an expression: its own, and that of a lookahead that it begins with, which is looked for wherever the
  * expression is. Those that are too large are left out, and so are those with references to groups.
  */
-export function automataOf(pattern: Expression, flags: string): Automaton[] {
-  const alphabet = alphabetOf(pattern)
+export function buildAutomata(pattern: Expression, flags: string): Automaton[] {
+  const alphabet = buildAlphabet(pattern)
   const elements = pattern.type === 'alternative' ? pattern.body : [pattern]
   const anchored = elements[0]?.type === 'anchor' && elements[0].kind === 'start' && !flags.includes('m')
   const leading = elements[anchored ? 1 : 0]
@@ -133,7 +133,7 @@ class Builder {
       case 'reference':
         throw new RangeError('what a reference reads depends on the way to it')
       default:
-        return this.#place(this.#readsOf(node.raw))
+        return this.#place(this.#buildReads(node.raw))
     }
   }
 
@@ -187,7 +187,7 @@ class Builder {
   }
 
   /** Asks the engine itself which characters something reads, so that every flag counts as it does there. */
-  #readsOf(raw: string): Uint8Array {
+  #buildReads(raw: string): Uint8Array {
     const known = this.#known.get(raw)
     if (known !== undefined) return known
     const one = new RegExp(`^(?:${raw})$`, this.#flags.replace('m', ''))
@@ -212,7 +212,7 @@ function either(pieces: readonly Piece[]): Piece {
 const USUAL = [...'aAzZ059_ \n\t\r-.=,;:/@!"\'$%#~é中', '\u2028']
 
 /** The characters that an expression may treat in different ways: those it names, their neighbours, and usual ones. */
-function alphabetOf(pattern: Expression): string[] {
+function buildAlphabet(pattern: Expression): string[] {
   const found = new Set(USUAL)
   const add = (code: number) => {
     for (const each of [code - 1, code, code + 1]) {
@@ -222,13 +222,13 @@ function alphabetOf(pattern: Expression): string[] {
         if (one.length === 1) found.add(one)
     }
   }
-  for (const code of charactersIn(pattern)) add(code)
+  for (const code of findCharacters(pattern)) add(code)
   return [...found].slice(0, 400)
 }
 
 /** The code points that stand in a part of an expression. */
-function* charactersIn(node: AstNode<Features>): Generator<number> {
+function* findCharacters(node: AstNode<Features>): Generator<number> {
   if (node.type === 'value') yield node.codePoint
   else if (node.type === 'characterClassRange') yield* [node.min.codePoint, node.max.codePoint]
-  else if ('body' in node) for (const each of node.body as readonly AstNode<Features>[]) yield* charactersIn(each)
+  else if ('body' in node) for (const each of node.body as readonly AstNode<Features>[]) yield* findCharacters(each)
 }

@@ -1,11 +1,11 @@
 import type { Definition } from '@mappa/core/definition/definition'
-import { patternsOf } from '@mappa/core/definition/patterns'
+import { listPatterns } from '@mappa/core/definition/patterns'
 import { patternProblem } from '@mappa/core/problems/catalogue/patterns'
 import { Reporter } from '@mappa/core/problems/reporter'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { displayValue } from '@mappa/core/secret/display'
-import { type Automaton, automataOf, type Expression, FEATURES } from './automaton.ts'
-import { costOf } from './cost.ts'
+import { type Automaton, buildAutomata, type Expression, FEATURES } from './automaton.ts'
+import { measureCost } from './cost.ts'
 
 /** A text of this length should never take long, whatever the pattern. */
 const SHORT = 100
@@ -20,7 +20,7 @@ const MAX_STEPS = 50_000_000
  * @throws {SettingsError} naming every such pattern, with a text that shows it
  */
 export async function checkPatterns(definition: Definition): Promise<void> {
-  const patterns = patternsOf(definition)
+  const patterns = listPatterns(definition)
   if (patterns.length === 0) return
   const reporter = new Reporter()
   const seen = new Set<string>()
@@ -28,7 +28,7 @@ export async function checkPatterns(definition: Definition): Promise<void> {
     const key = `${path} ${pattern} ${most}`
     if (seen.has(key)) continue
     seen.add(key)
-    const found = await faultOf(pattern, most)
+    const found = await toFault(pattern, most)
     if (found !== null)
       reporter.report(
         patternProblem(found.code, { path, pattern: pattern.source, ...found.details } as never, { setting: path }),
@@ -37,7 +37,7 @@ export async function checkPatterns(definition: Definition): Promise<void> {
   if (reporter.hasErrors) throw new SettingsError({ stage: null, problems: reporter.problems })
 }
 
-async function faultOf({ source, flags }: RegExp, most: number) {
+async function toFault({ source, flags }: RegExp, most: number) {
   const { default: parser } = await import('regjsparser')
   let expression: Expression
   try {
@@ -46,7 +46,7 @@ async function faultOf({ source, flags }: RegExp, most: number) {
     // The engine took it, so it is right: it is of a later edition of the language, and can't be checked.
     return null
   }
-  const automata = automataOf(expression, flags)
+  const automata = buildAutomata(expression, flags)
   const short = worst(automata, Math.min(SHORT, most))
   if (short.steps > MAX_STEPS) {
     const text = displayValue(short.text, { secret: false, widest: 24 })
@@ -64,6 +64,6 @@ async function faultOf({ source, flags }: RegExp, most: number) {
 
 function worst(automata: readonly Automaton[], length: number) {
   return automata
-    .map((each) => costOf(each, length))
+    .map((each) => measureCost(each, length))
     .reduce((a, b) => (b.steps > a.steps ? b : a), { steps: 0, text: '' })
 }

@@ -32,7 +32,7 @@ const ENOUGH = 1e15
  * The most steps that an expression is proved to take on a text of a length. Counted, not timed: on a text that does not match, a
  * backtracking engine goes along every path, and the paths can be counted without going along them.
  */
-export function costOf(automaton: Automaton, length: number): Cost {
+export function measureCost(automaton: Automaton, length: number): Cost {
   let worst: Cost = { steps: 0, text: '' }
   const conditions = [...automaton.conditions.values()]
   if (automaton.empty || conditions.some(({ body }) => body !== undefined && !isQuick(body, length))) return worst
@@ -40,11 +40,11 @@ export function costOf(automaton: Automaton, length: number): Cost {
   // Also a character that no place reads.
   const endings = [...symbols, ...unread(automaton)]
   let trials = 0
-  for (const attack of attacksOn(automaton, symbols)) {
-    const symbols = textOf(attack, length)
+  for (const attack of generateAttacks(automaton, symbols)) {
+    const symbols = getText(attack, length)
     if (length > SAMPLE && isLinear(automaton, attack)) continue
     let steps = 0
-    if (conditions.length === 0) steps = stepsOn(automaton, symbols, endings)
+    if (conditions.length === 0) steps = countSteps(automaton, symbols, endings)
     else if (trials < MAX_TRIALS && mostSteps(automaton, symbols) > worst.steps) {
       trials++
       steps = stepsUnderConditions(automaton, symbols, endings)
@@ -56,15 +56,15 @@ export function costOf(automaton: Automaton, length: number): Cost {
 
 /** True where twice the text takes hardly more than twice the steps, and few of them: no length makes that slow. */
 function isLinear(automaton: Automaton, attack: Attack): boolean {
-  const whole = mostSteps(automaton, textOf(attack, SAMPLE))
-  return whole <= 20 * SAMPLE && whole <= 2.2 * mostSteps(automaton, textOf(attack, SAMPLE / 2)) + 10
+  const whole = mostSteps(automaton, getText(attack, SAMPLE))
+  return whole <= 20 * SAMPLE && whole <= 2.2 * mostSteps(automaton, getText(attack, SAMPLE / 2)) + 10
 }
 
 function isQuick(body: Automaton | null, length: number): boolean {
-  return body !== null && costOf(body, length).steps <= MAX_CONDITION_STEPS
+  return body !== null && measureCost(body, length).steps <= MAX_CONDITION_STEPS
 }
 
-function textOf({ prefix, pump }: Attack, length: number): number[] {
+function getText({ prefix, pump }: Attack, length: number): number[] {
   const symbols = prefix.slice(0, length)
   while (symbols.length < length) symbols.push(...pump)
   return symbols.slice(0, Math.max(1, length))
@@ -75,7 +75,7 @@ function textOfSymbols({ alphabet }: Automaton, symbols: readonly number[]): str
 }
 
 /** The number of all paths on a text, up to an end with which it does not match; 0 where there is none. */
-function stepsOn(automaton: Automaton, symbols: readonly number[], endings: readonly number[]): number {
+function countSteps(automaton: Automaton, symbols: readonly number[], endings: readonly number[]): number {
   const walk = new Walk(automaton, () => true)
   for (const symbol of [BEGIN, ...symbols]) {
     walk.read(symbol, true)
@@ -102,10 +102,10 @@ function mostSteps(automaton: Automaton, symbols: readonly number[]): number {
   return walk.steps
 }
 
-/** The same as {@link stepsOn} where it depends on the text whether conditions hold: each end is tried from the beginning. */
+/** The same as {@link countSteps} where it depends on the text whether conditions hold: each end is tried from the beginning. */
 function stepsUnderConditions(automaton: Automaton, symbols: readonly number[], endings: readonly number[]): number {
   for (const end of [[], ...endings.map((each) => [each])]) {
-    const walk = new Walk(automaton, conditionsOn(automaton, textOfSymbols(automaton, [...symbols, ...end])))
+    const walk = new Walk(automaton, matchConditions(automaton, textOfSymbols(automaton, [...symbols, ...end])))
     const all = [BEGIN, ...symbols, ...end, END]
     const matched = all.some((symbol, index) => {
       const begins = index <= symbols.length
@@ -118,7 +118,7 @@ function stepsUnderConditions(automaton: Automaton, symbols: readonly number[], 
 }
 
 /** Asks the engine whether conditions hold on a text. Each costs little, and is asked once for each position. */
-function conditionsOn({ conditions }: Automaton, text: string): (place: number, position: number) => boolean {
+function matchConditions({ conditions }: Automaton, text: string): (place: number, position: number) => boolean {
   const known = new Map<number, (boolean | undefined)[]>()
   return (place, position) => {
     let answers = known.get(place)
@@ -134,7 +134,7 @@ function conditionsOn({ conditions }: Automaton, text: string): (place: number, 
 }
 
 /** Texts to try: each character again and again, pairs of them, and every way round a loop of the expression. */
-function* attacksOn(automaton: Automaton, symbols: readonly number[]): Generator<Attack> {
+function* generateAttacks(automaton: Automaton, symbols: readonly number[]): Generator<Attack> {
   for (const a of symbols) yield { prefix: [], pump: [a] }
   for (const a of symbols) for (const b of symbols) if (a !== b) yield { prefix: [], pump: [a, b] }
   const seen = new Set<string>()

@@ -35,7 +35,7 @@ export function App({ source: from }: AppProps) {
   }, [overview, wanted, columns, changes])
   const close = useCallback(() => {
     setSelected(null)
-    focusCellOf(selected)
+    focusCell(selected)
   }, [selected])
   if (state === null || overview === undefined)
     return (
@@ -102,7 +102,7 @@ export function App({ source: from }: AppProps) {
 }
 
 /** Gives the focus back to the cell that a story was about. */
-function focusCellOf(place: CellPlace | null): void {
+function focusCell(place: CellPlace | null): void {
   if (place === null) return
   const cells = document.querySelectorAll<HTMLElement>('[role=gridcell]')
   const cell = [...cells].find(({ dataset }) => dataset.setting === place.setting && dataset.stage === place.stage)

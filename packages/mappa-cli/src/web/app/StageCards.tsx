@@ -2,7 +2,7 @@ import { Button } from 'react-aria-components'
 import type { StageView } from '../../views/overview.ts'
 import type { ProblemView } from '../../views/problem.ts'
 import type { CellPlace } from '../table/SettingsTable.tsx'
-import { countWords, toneOf } from '../table/StageHead.tsx'
+import { chooseTone, countWords } from '../table/StageHead.tsx'
 
 /** So many problems of a stage are named; the rest are counted. */
 const MOST_NAMED = 3
@@ -20,10 +20,10 @@ export function StageCards({ stages, active, onSelect, onStage }: StageCardsProp
   return (
     <ul className="cards" aria-label="Stages">
       {stages.map((stage) => (
-        <li key={stage.name} className={`card card--${toneOf(stage)}`}>
+        <li key={stage.name} className={`card card--${chooseTone(stage)}`}>
           <h2 className="card__head">
             <span>{stage.name}</span>
-            <span className={`count count--${toneOf(stage)}`}>{countWords(stage)}</span>
+            <span className={`count count--${chooseTone(stage)}`}>{countWords(stage)}</span>
           </h2>
           <ul className="card__problems">
             {stage.problems.slice(0, MOST_NAMED).map((each) => (

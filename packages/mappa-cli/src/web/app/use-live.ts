@@ -2,7 +2,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import type { PageState } from '../../views/page.ts'
 import type { PageSource } from '../source/page-source.ts'
 import { readingAfterWrites } from '../source/reading-after-writes.ts'
-import { type Baseline, baselineOf, shared } from '../table/changes.ts'
+import { type Baseline, shared, toBaseline } from '../table/changes.ts'
 
 /** What the page knows, kept up to date. */
 export interface Live {
@@ -31,7 +31,7 @@ export function useLive(source: PageSource): Live {
         // An answer that was overtaken by a later one says nothing new.
         if (before.state !== null && state.revision < before.state.revision) return before
         const isFirst = before.state === null && source.marksChanges
-        const baseline = isFirst ? baselineOf(state.overview) : before.baseline
+        const baseline = isFirst ? toBaseline(state.overview) : before.baseline
         const overview = before.state === null ? state.overview : shared(before.state.overview, state.overview)
         return { state: { ...state, overview }, baseline, isLost: false, error: null }
       })

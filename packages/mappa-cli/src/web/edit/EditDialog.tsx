@@ -29,7 +29,7 @@ interface EditDialogProps {
 }
 
 /** The files that a value can go into: what is written, and what a person calls it. */
-function goalsOf({ secret }: Story, stage: string) {
+function listGoals({ secret }: Story, stage: string) {
   const [shared, sharedLocal, ofStage, ofStageLocal] = layerFiles(stage)
   const goals = [
     { file: ofStage, what: `${stage}`, stage, local: false },
@@ -42,7 +42,7 @@ function goalsOf({ secret }: Story, stage: string) {
 
 /** Asks for a value, shows what would change, and writes it. A secret is hidden while it is typed. */
 export function EditDialog({ story, stage, editing, onClose }: EditDialogProps) {
-  const goals = goalsOf(story, stage)
+  const goals = listGoals(story, stage)
   const [text, setText] = useState('')
   const [file, setFile] = useState(goals[0]!.file)
   const [saved, setSaved] = useState<EditSaved | null>(null)

@@ -3,7 +3,7 @@ import type { Story } from '../../views/story.ts'
 import { ProblemItem } from '../app/ProblemItem.tsx'
 import { Layers } from '../story/Layers.tsx'
 import { Rules } from '../story/Rules.tsx'
-import { countWords, toneOf } from '../table/StageHead.tsx'
+import { chooseTone, countWords } from '../table/StageHead.tsx'
 import { ReportTable } from './ReportTable.tsx'
 
 /** What keeps a report from loading or running anything, wherever it is opened. */
@@ -59,10 +59,10 @@ export function Report({ overview, stories, styles }: ReportProps) {
 
 function Stage({ stage }: { readonly stage: StageView }) {
   return (
-    <li className={`card card--${toneOf(stage)}`}>
+    <li className={`card card--${chooseTone(stage)}`}>
       <h2 className="card__head">
         <span>{stage.name}</span>
-        <span className={`count count--${toneOf(stage)}`}>{countWords(stage)}</span>
+        <span className={`count count--${chooseTone(stage)}`}>{countWords(stage)}</span>
       </h2>
       <ul className="card__problems">
         {stage.problems.map(({ code, message, name, place, setting, severity }) => (

@@ -56,7 +56,7 @@ function watch(headers: Record<string, string>, changed: (revision: number) => v
     if (!response.ok || response.body === null) throw new Error('no stream')
     lost(false)
     let rest = ''
-    for await (const piece of textsOf(response.body)) {
+    for await (const piece of listTexts(response.body)) {
       const lines = (rest + piece).split('\n')
       rest = lines.pop() ?? ''
       for (const line of lines) changed((JSON.parse(line) as { revision: number }).revision)
@@ -75,7 +75,7 @@ function watch(headers: Record<string, string>, changed: (revision: number) => v
 }
 
 /** The pieces of a stream as texts. */
-async function* textsOf(stream: ReadableStream<Uint8Array>): AsyncGenerator<string> {
+async function* listTexts(stream: ReadableStream<Uint8Array>): AsyncGenerator<string> {
   const reader = stream.getReader()
   const decoder = new TextDecoder()
   for (let next = await reader.read(); !next.done; next = await reader.read())

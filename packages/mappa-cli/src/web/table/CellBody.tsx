@@ -1,4 +1,4 @@
-import { type Badge, badgesOf, sourceWords, valueWords } from '../../views/cell-words.ts'
+import { type Badge, sourceWords, toBadges, valueWords } from '../../views/cell-words.ts'
 import type { CellView } from '../../views/overview.ts'
 
 interface CellBodyProps {
@@ -9,7 +9,7 @@ interface CellBodyProps {
 
 /** What stands in a cell: the value, and below it where it comes from and what is to be noticed. */
 export function CellBody({ cell, stage, isChanged }: CellBodyProps) {
-  const badges = badgesOf(cell, stage, isChanged)
+  const badges = toBadges(cell, stage, isChanged)
   return (
     <>
       <span className="cell__value">

@@ -7,7 +7,7 @@ export function countWords({ errors, notices }: StageView): string {
 }
 
 /** How bad a stage is. */
-export function toneOf({ errors, notices }: StageView): 'error' | 'notice' | 'good' {
+export function chooseTone({ errors, notices }: StageView): 'error' | 'notice' | 'good' {
   if (errors > 0) return 'error'
   return notices > 0 ? 'notice' : 'good'
 }
@@ -17,7 +17,7 @@ export function StageHead({ stage }: { readonly stage: StageView }) {
   return (
     <>
       <span className="stage__name">{stage.name}</span>
-      <span className={`count count--${toneOf(stage)}`}>{countWords(stage)}</span>
+      <span className={`count count--${chooseTone(stage)}`}>{countWords(stage)}</span>
     </>
   )
 }

@@ -7,9 +7,9 @@ export type Baseline = ReadonlyMap<string, string>
 export type Changes = ReadonlyMap<string, string>
 
 /** Keeps what there is now. */
-export function baselineOf({ groups }: Overview): Baseline {
+export function toBaseline({ groups }: Overview): Baseline {
   const all = groups.flatMap(({ rows }) =>
-    rows.flatMap((row) => row.cells.map((cell, index) => [keyOf(row, index), versionOf(cell)] as const)),
+    rows.flatMap((row) => row.cells.map((cell, index) => [getKey(row, index), findVersion(cell)] as const)),
   )
   return new Map(all)
 }
@@ -19,8 +19,8 @@ export function changesSince(baseline: Baseline, { groups }: Overview): Changes 
   const changes = new Map<string, string>()
   for (const row of groups.flatMap(({ rows }) => rows)) {
     const indexes = row.cells.flatMap((cell, index) => {
-      const before = baseline.get(keyOf(row, index))
-      return before === undefined || before === versionOf(cell) ? [] : [index]
+      const before = baseline.get(getKey(row, index))
+      return before === undefined || before === findVersion(cell) ? [] : [index]
     })
     if (indexes.length > 0) changes.set(row.path, indexes.join())
   }
@@ -37,9 +37,9 @@ export function shared(before: Overview, after: Overview): Overview {
   return { ...after, groups: after.groups.map((group) => ({ ...group, rows: group.rows.map(same) })) }
 }
 
-const keyOf = (row: RowView, index: number) => `${index} ${row.path}`
+const getKey = (row: RowView, index: number) => `${index} ${row.path}`
 
 /** What counts as the same: value and layer. That a line moved is no change. */
-function versionOf({ mark, origin, shown, state }: CellView): string {
+function findVersion({ mark, origin, shown, state }: CellView): string {
   return JSON.stringify([state, shown, mark, origin?.layer ?? null])
 }

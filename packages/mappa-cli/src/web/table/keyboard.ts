@@ -20,10 +20,10 @@ export function moveFocus(grid: HTMLElement, from: HTMLElement, { key, ctrlKey, 
   if (cell === null) return false
   const rows = [...grid.querySelectorAll<HTMLElement>('tbody:not([hidden]) > tr:not([hidden], .group)')]
   const row = rows.findIndex((each) => each.contains(cell))
-  const cellsOf = (index: number) => [...(rows[index]?.querySelectorAll<HTMLElement>('[role=gridcell]') ?? [])]
-  const column = cellsOf(row).indexOf(cell)
+  const listCells = (index: number) => [...(rows[index]?.querySelectorAll<HTMLElement>('[role=gridcell]') ?? [])]
+  const column = listCells(row).indexOf(cell)
   const far = ctrlKey || metaKey
-  const last = cellsOf(row).length - 1
+  const last = listCells(row).length - 1
   const goals: Readonly<Record<string, readonly [row: number, column: number]>> = {
     ArrowUp: [row - 1, column],
     ArrowDown: [row + 1, column],
@@ -36,7 +36,7 @@ export function moveFocus(grid: HTMLElement, from: HTMLElement, { key, ctrlKey, 
   }
   const goal = goals[key]
   if (goal === undefined) return false
-  focusCell(grid, cellsOf(goal[0])[goal[1]])
+  focusCell(grid, listCells(goal[0])[goal[1]])
   return true
 }
 

@@ -1,5 +1,5 @@
 import type { Plugin } from 'vite'
-import { askOf } from '../serving/requests.ts'
+import { toAskPath } from '../serving/requests.ts'
 import { tell } from '../serving/verdicts.ts'
 import { addProblems, type Session } from '../session/session.ts'
 import { addressesOffLimits, STYLES, scriptsOffLimits } from './addresses.ts'
@@ -28,7 +28,7 @@ export function addressBorder(session: Session): Plugin[] {
           if (this.environment.config.consumer !== 'client' || !isWrong(code, id, 'code')) return
           if (session.config!.command === 'build') return 'export default undefined\n'
           const { problemCode } = await import('../serving/problem-page.ts')
-          return { code: problemCode(askOf(session.config!)) + code, map: null }
+          return { code: problemCode(toAskPath(session.config!)) + code, map: null }
         },
       },
     },
@@ -55,7 +55,7 @@ export function addressBorder(session: Session): Plugin[] {
           const isRefused = isWrong(html, filename, 'page') || scripts.length > 0
           if (!isRefused || server === undefined) return
           const { problemDocument } = await import('../serving/problem-page.ts')
-          return problemDocument(askOf(session.config!))
+          return problemDocument(toAskPath(session.config!))
         },
       },
     },

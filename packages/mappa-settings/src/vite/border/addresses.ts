@@ -1,7 +1,7 @@
 import { dirname, join, relative, resolve } from 'node:path'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
-import { positionAt } from '@mappa/core/text/position'
+import { toPosition } from '@mappa/core/text/position'
 import type { ProjectState } from '../session/project-state.ts'
 import { offLimits } from './off-limits.ts'
 
@@ -20,7 +20,10 @@ const WRITTEN = {
 /** The elements of a page, and its styles. What the modules of a page import is known by their graph. */
 const ELEMENT = /<(?!script\b[^>]*\btype\s*=\s*["']?module)[a-z][^<>]*>|(?<=<style[^>]*>)[^<]+/gi
 
-function* addressesIn(text: string, language: keyof typeof WRITTEN): Generator<readonly [address: string, at: number]> {
+function* findAddresses(
+  text: string,
+  language: keyof typeof WRITTEN,
+): Generator<readonly [address: string, at: number]> {
   const parts = language === 'page' ? [...text.matchAll(ELEMENT)] : [{ 0: text, index: 0 }]
   for (const { 0: part, index: start } of parts)
     for (const match of part.matchAll(WRITTEN[language])) {
@@ -38,16 +41,16 @@ const MODULE_SCRIPT =
 /** Finds module scripts of a page that no page may have, each with its place. */
 export function scriptsOffLimits(html: string, file: string, directories: Directories, state: ProjectState): Problem[] {
   return [...html.matchAll(MODULE_SCRIPT)].flatMap(({ 1: one, 2: two, 3: three, index }) => {
-    const forbidden = filesOf(one ?? two ?? three ?? '', file, directories)
+    const forbidden = listFiles(one ?? two ?? three ?? '', file, directories)
       .map(offLimits(state).file)
       .find((each) => each !== null)
     if (forbidden == null) return []
-    return pageProblem('entry-in-page', { target: forbidden.target }, placeIn(html, index, file, state))
+    return pageProblem('entry-in-page', { target: forbidden.target }, makePlaceLabel(html, index, file, state))
   })
 }
 
-function placeIn(text: string, at: number, file: string, { root }: ProjectState) {
-  return { file: relative(root, file), ...positionAt(text, at) }
+function makePlaceLabel(text: string, at: number, file: string, { root }: ProjectState) {
+  return { file: relative(root, file), ...toPosition(text, at) }
 }
 
 /** Where a file is looked for by its address. */
@@ -70,12 +73,12 @@ export function addressesOffLimits(
   state: ProjectState,
 ): Problem[] {
   const found: Problem[] = []
-  for (const [address, at] of addressesIn(text, language)) {
-    const forbidden = filesOf(address, file, directories)
+  for (const [address, at] of findAddresses(text, language)) {
+    const forbidden = listFiles(address, file, directories)
       .map(offLimits(state).file)
       .find((each) => each !== null)
     if (forbidden == null) continue
-    const place = placeIn(text, at, file, state)
+    const place = makePlaceLabel(text, at, file, state)
     if (!found.some((each) => each.line === place.line && each.column === place.column))
       found.push(pageProblem('address-in-page', { target: forbidden.target }, place))
   }
@@ -83,7 +86,7 @@ export function addressesOffLimits(
 }
 
 /** Every file that an address may lead to. */
-export function filesOf(address: string, from: string, { root, publicDir }: Directories): readonly string[] {
+export function listFiles(address: string, from: string, { root, publicDir }: Directories): readonly string[] {
   const path = decoded(address).replace(/[?#].*$/, '')
   if (path === '') return []
   if (/^(?:[a-z][\w+.-]*:|\/\/)/i.test(path)) return []

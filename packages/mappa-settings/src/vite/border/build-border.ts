@@ -6,7 +6,7 @@ import { BROWSER } from '../code/modules.ts'
 import { unknownRead } from '../code/unknown-reads.ts'
 import { addProblems, pageError, type Session } from '../session/session.ts'
 import { type Forbidden, offLimits } from './off-limits.ts'
-import { emptyFor, exportsOf } from './stand-ins.ts'
+import { emptyModule, listExports } from './stand-ins.ts'
 
 /** Holds the border in a build: fails where page code reaches the server side, or reads a public setting that is none. */
 export function buildBorder(session: Session): Plugin {
@@ -20,7 +20,7 @@ export function buildBorder(session: Session): Plugin {
         const { build } = builder
         builder.build = (environment) =>
           build(environment).catch((error: unknown) => {
-            throw reportIn(error) ?? error
+            throw unwrapReport(error) ?? error
           })
       },
     },
@@ -44,15 +44,15 @@ export function buildBorder(session: Session): Plugin {
         // What others would make of it could hold its lines, errors included. The build ends as soon as all modules are known.
         const isOfPage = this.environment.config.consumer === 'client'
         const forbidden = isOfPage ? offLimits(session.state).module(id, keepsLinks(session)) : null
-        if (forbidden?.code === 'env-file-in-page') return emptyFor(id)
-        return forbidden?.target.startsWith('mappa-settings/') === true ? exportsOf(forbidden) : null
+        if (forbidden?.code === 'env-file-in-page') return emptyModule(id)
+        return forbidden?.target.startsWith('mappa-settings/') === true ? listExports(forbidden) : null
       },
     },
     async buildEnd(error) {
       if (error !== undefined || this.environment.config.consumer !== 'client') return
       for (const id of this.getModuleIds()) {
         const forbidden = offLimits(session.state).module(id, keepsLinks(session))
-        if (forbidden !== null) addProblems(session.violations, await violationsInto(forbidden, id, this, session))
+        if (forbidden !== null) addProblems(session.violations, await explainViolations(forbidden, id, this, session))
       }
       if (session.violations.length > 0) throw pageError(session.violations.splice(0), session)
     },
@@ -64,7 +64,7 @@ export function buildBorder(session: Session): Plugin {
 }
 
 /** What to say about a module that no page may have: one problem for each module of a page that imports it. */
-async function violationsInto(
+async function explainViolations(
   forbidden: Forbidden,
   id: string,
   context: PluginContext,
@@ -97,10 +97,10 @@ export function keepsLinks({ config }: Session): boolean {
 }
 
 /** The error with a report that others have wrapped, also twice, as that of a worker. */
-function reportIn(error: unknown): unknown {
+function unwrapReport(error: unknown): unknown {
   if (isSettingsError(error)) return error
   const { errors = [] } = (error ?? {}) as { errors?: readonly unknown[] }
-  return errors.map(reportIn).find((each) => each !== undefined)
+  return errors.map(unwrapReport).find((each) => each !== undefined)
 }
 
 /** A problem for a name that a group of public settings lacks, from what the bundler says of it. */

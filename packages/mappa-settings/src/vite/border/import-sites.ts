@@ -30,7 +30,7 @@ const WIDEST = 90
  *
  * @param file the absolute path
  */
-export function importSitesOf(file: string): ImportSite[] {
+export function listImportSites(file: string): ImportSite[] {
   let source: string
   try {
     source = readFileSync(file, 'utf8')
@@ -63,10 +63,10 @@ function collect(node: SyntaxNode, found: { specifier: string; start: number; en
   if (STATEMENTS.has(node.type)) {
     // A type is gone before anything is bundled.
     if (node.importKind === 'type' || node.exportKind === 'type') return
-    for (const specifier of textsIn(node.source)) found.push({ specifier, start: node.start, end: node.end })
+    for (const specifier of findTexts(node.source)) found.push({ specifier, start: node.start, end: node.end })
   } else if ((node.type === 'CallExpression' || node.type === 'NewExpression') && namesModules(node.callee)) {
     const [first] = node.arguments as unknown[]
-    for (const specifier of textsIn(first)) found.push({ specifier, start: node.start, end: node.end })
+    for (const specifier of findTexts(first)) found.push({ specifier, start: node.start, end: node.end })
   }
 }
 
@@ -78,10 +78,10 @@ function namesModules(callee: unknown): boolean {
 }
 
 /** The fixed texts of an argument: one, or those of a list. */
-function textsIn(node: unknown): string[] {
+function findTexts(node: unknown): string[] {
   if (!isNode(node)) return []
   if (node.type === 'Literal') return typeof node.value === 'string' ? [node.value] : []
-  if (node.type === 'ArrayExpression') return (node.elements as unknown[]).flatMap(textsIn)
+  if (node.type === 'ArrayExpression') return (node.elements as unknown[]).flatMap(findTexts)
   const quasis = node.type === 'TemplateLiteral' ? (node.quasis as { value: { cooked: string } }[]) : []
   // With variables in it, a bundler takes it for every file that fits.
   return quasis.length === 0 ? [] : [quasis.map(({ value }) => value.cooked).join('*')]

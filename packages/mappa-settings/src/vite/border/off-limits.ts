@@ -48,7 +48,7 @@ function findOffLimits(state: ProjectState): OffLimits {
   const definitions = new Map(definitionParts(state).map((each) => [realPath(each), each]))
   const directory = state.definition?.directory == null ? null : resolve(root, state.definition.directory)
   const directories = directory === null ? [] : [directory, realPath(directory)]
-  const valueFiles = [...layersIn(state), ...(directory === null ? [] : filesIn(directory))].map((file) => ({
+  const valueFiles = [...findLayers(state), ...(directory === null ? [] : listFiles(directory))].map((file) => ({
     file,
     target: relative(root, file),
   }))
@@ -63,7 +63,7 @@ function findOffLimits(state: ProjectState): OffLimits {
   }
   const verdicts = (path: string, real: string): Forbidden | null => {
     // A page may have an address of its own below such a name.
-    const isMounted = existsSync(path) && directories.some((each) => isBelow(path, each) || isBelow(real, each))
+    const isMounted = existsSync(path) && directories.some((each) => isNested(path, each) || isNested(real, each))
     if (holdsValues(path) || isMounted) return { code: 'env-file-in-page', target: relative(root, path) }
     const link = links.get(real)
     if (link !== undefined || holdsValues(real))
@@ -105,18 +105,18 @@ function declaresSettings(file: string): boolean {
 }
 
 /** Every file of values that lies beside the program, for whatever stage. */
-function layersIn({ root, definition }: ProjectState): readonly string[] {
+function findLayers({ root, definition }: ProjectState): readonly string[] {
   const names = new Set((definition?.stages ?? []).flatMap((stage) => layerFiles(stage)))
-  return namesIn(root)
+  return findNames(root)
     .filter((each) => names.has(each) || holdsValues(each))
     .map((each) => join(root, each))
 }
 
-function filesIn(directory: string): readonly string[] {
-  return namesIn(directory).map((each) => join(directory, each))
+function listFiles(directory: string): readonly string[] {
+  return findNames(directory).map((each) => join(directory, each))
 }
 
-function namesIn(directory: string): readonly string[] {
+function findNames(directory: string): readonly string[] {
   try {
     return readdirSync(directory)
   } catch {
@@ -140,7 +140,7 @@ function literal(text: string): string {
   return text.replace(/[\\^$.*+?()[\]{}|/-]/g, '\\$&')
 }
 
-function isBelow(path: string, directory: string): boolean {
+function isNested(path: string, directory: string): boolean {
   return path.startsWith(`${directory}${sep}`) || path === directory
 }
 

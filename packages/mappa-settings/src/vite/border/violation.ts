@@ -2,7 +2,7 @@ import { basename, join, relative } from 'node:path'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { ProjectState } from '../session/project-state.ts'
-import { type ImportSite, importSitesOf } from './import-sites.ts'
+import { type ImportSite, listImportSites } from './import-sites.ts'
 import type { Forbidden } from './off-limits.ts'
 
 /** What the border has to know of a graph of modules. */
@@ -32,17 +32,17 @@ export async function violation(
   state: ProjectState,
 ): Promise<Problem> {
   const { root } = state
-  const way = [...wayTo(importer, graph), id]
+  const way = [...findTrace(importer, graph), id]
   const steps: Step[] = []
   for (let at = 0; at < way.length - 1; at++) {
-    const file = fileOf(way[at]!)
-    steps.push({ file: relative(root, file), site: await siteOf(file, way[at + 1]!, graph) })
+    const file = toFile(way[at]!)
+    steps.push({ file: relative(root, file), site: await getSite(file, way[at + 1]!, graph) })
   }
   const change = steps[stepToChange(steps, forbidden, state)]!
-  const widest = Math.max(...steps.map((each) => placeOf(each).length))
+  const widest = Math.max(...steps.map((each) => getPlace(each).length))
   const importTrace = [
     ...steps.map((each) => {
-      const line = `${placeOf(each).padEnd(widest)}  ${each.site?.text ?? ''}`.trimEnd()
+      const line = `${getPlace(each).padEnd(widest)}  ${each.site?.text ?? ''}`.trimEnd()
       return each === change ? `${line}   <-- change this` : line
     }),
     forbidden.target,
@@ -66,16 +66,16 @@ function stepToChange(steps: readonly Step[], { code }: Forbidden, { root, file 
   const isServerSide = ({ specifier }: ImportSite) =>
     /^(?:mappa-settings(?:\/(?:node|preload))?|virtual:mappa\/server|node:.*)$/.test(specifier) ||
     (definition !== '' && basename(specifier).startsWith(definition))
-  const sites = importSitesOf(join(root, steps[last]!.file))
+  const sites = listImportSites(join(root, steps[last]!.file))
   return sites.length > 0 && sites.every(isServerSide) ? last - 1 : last
 }
 
-function placeOf({ file, site }: Step): string {
+function getPlace({ file, site }: Step): string {
   return site === null ? file : `${file}:${site.line}`
 }
 
 /** The shortest way from an entry to a module, that module included. */
-function wayTo(id: string, graph: Graph): string[] {
+function findTrace(id: string, graph: Graph): string[] {
   const next = new Map<string, string | null>([[id, null]])
   let first = id
   for (const each of next.keys()) {
@@ -89,17 +89,17 @@ function wayTo(id: string, graph: Graph): string[] {
   return way
 }
 
-function fileOf(id: string): string {
+function toFile(id: string): string {
   return id.replace(/^\0/, '').replace(/[?#].*$/, '')
 }
 
 /** Where a file names a module. */
-async function siteOf(file: string, target: string, graph: Graph): Promise<ImportSite | null> {
-  const sites = importSitesOf(file)
+async function getSite(file: string, target: string, graph: Graph): Promise<ImportSite | null> {
+  const sites = listImportSites(file)
   for (const site of sites) {
     if (`\0${site.specifier}` === target) return site
     const resolved = await graph.resolve(site.specifier, file)
-    if (resolved !== null && fileOf(resolved) === fileOf(target)) return site
+    if (resolved !== null && toFile(resolved) === toFile(target)) return site
   }
   return sites.find(({ text, specifier }) => /\.glob|\bimport\(/.test(text) && specifier.includes('*')) ?? null
 }

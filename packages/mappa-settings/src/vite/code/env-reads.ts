@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs'
 import { relative } from 'node:path'
 import { readProblem } from '@mappa/core/page/read-problem'
-import { replacementsOf } from '@mappa/core/page/replacements'
+import { listReplacements } from '@mappa/core/page/replacements'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { Reporter } from '@mappa/core/problems/reporter'
-import { positionAt } from '@mappa/core/text/position'
+import { toPosition } from '@mappa/core/text/position'
 import { type EnvironmentRead, environmentReads } from '@mappa/source/javascript/environment-reads'
 import type { SyntaxNode } from '@mappa/source/javascript/syntax-node'
 import type { Inlinable } from '../session/options.ts'
@@ -48,7 +48,7 @@ export function replaceReads(
     if (page && !isScript) reporter.report(inOtherLanguage(file, code, state))
     return null
   }
-  const table = replacementsOf(state.inspection?.settings ?? [])
+  const table = listReplacements(state.inspection?.settings ?? [])
   const own = environmentReads(program).filter(({ object, name }) => name === null || !known[object].has(name))
   const replaced = own.flatMap((read): ReplacedRead[] => {
     const value = read.name === null ? undefined : table.get(read.name)
@@ -59,18 +59,18 @@ export function replaceReads(
   const single = replaced.filter((each) => !each.read.destructured)
   return splice(code, id, [
     ...single.map(({ read: { node }, value: text }) => ({
-      ...rangeOf(node),
+      ...toRange(node),
       text: text === 'undefined' ? text : `(${text})`,
     })),
     ...[...membersByObject(replaced)].map(([node, members]) => {
       const rest = code.slice(node.start, node.end)
       const kept = rest === 'process.env' ? 'NODE_ENV: process.env.NODE_ENV' : `...${rest}`
-      return { ...rangeOf(node), text: `({ ${kept}, ${members.join(', ')} })` }
+      return { ...toRange(node), text: `({ ${kept}, ${members.join(', ')} })` }
     }),
   ])
 }
 
-const rangeOf = ({ start, end }: SyntaxNode) => ({ start, end })
+const toRange = ({ start, end }: SyntaxNode) => ({ start, end })
 
 /** A read, and the expression that takes its place. */
 interface ReplacedRead {
@@ -88,7 +88,7 @@ function membersByObject(replaced: readonly ReplacedRead[]): ReadonlyMap<SyntaxN
 
 function inOtherLanguage(file: string, code: string, { root }: ProjectState): Problem {
   const object = /\bimport\.meta\.env\b/.test(code) ? 'import.meta.env' : 'process.env'
-  return pageProblem('read-in-other-language', { object }, { file: relative(root, file), ...lineOf(file, object) })
+  return pageProblem('read-in-other-language', { object }, { file: relative(root, file), ...getLine(file, object) })
 }
 
 /** Says what is wrong with a read in page code that is not replaced, unless it means something else. */
@@ -102,13 +102,13 @@ function reportFault(
 ): void {
   const isInlined = inlineReads.includes(object)
   if (name === null) {
-    if (isInlined) reporter.report(pageProblem('read-dynamic', { object }, placeOf(file, object, state)))
-  } else if (isInlined || object === 'import.meta.env') reporter.report(problemOf(object, name, file, state, hasValue))
+    if (isInlined) reporter.report(pageProblem('read-dynamic', { object }, getPlace(file, object, state)))
+  } else if (isInlined || object === 'import.meta.env') reporter.report(toProblem(object, name, file, state, hasValue))
 }
 
-function problemOf(object: Inlinable, name: string, file: string, state: ProjectState, hasValue: boolean): Problem {
+function toProblem(object: Inlinable, name: string, file: string, state: ProjectState, hasValue: boolean): Problem {
   const read = `${object}.${name}`
-  const place = placeOf(file, read, state)
+  const place = getPlace(file, read, state)
   const settings = state.definition?.settings ?? []
   const setting = settings.find((each) => each.name === name || each.formerly.includes(name))
   const fault = hasValue ? null : readProblem(read, name, settings, place)
@@ -116,16 +116,16 @@ function problemOf(object: Inlinable, name: string, file: string, state: Project
   return fault ?? pageProblem('read-not-inlined', { read, path, object }, { ...place, name, setting: path })
 }
 
-function placeOf(file: string, read: string, { root }: ProjectState) {
-  return { file: relative(root, file), ...lineOf(file, read) }
+function getPlace(file: string, read: string, { root }: ProjectState) {
+  return { file: relative(root, file), ...getLine(file, read) }
 }
 
 /** Where a text first stands in a file as it was written; the code at hand has been changed by others. */
-function lineOf(file: string, text: string): { line: number; column: number } | null {
+function getLine(file: string, text: string): { line: number; column: number } | null {
   try {
     const source = readFileSync(file, 'utf8')
     const at = source.search(new RegExp(`${text.replaceAll('.', '\\.')}(?![\\w$])`))
-    return at < 0 ? null : positionAt(source, at)
+    return at < 0 ? null : toPosition(source, at)
   } catch {
     return null
   }

@@ -3,9 +3,9 @@ import { escapeForHtml } from '@mappa/core/page/escape'
 import { readProblem } from '@mappa/core/page/read-problem'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
-import { positionAt } from '@mappa/core/text/position'
+import { toPosition } from '@mappa/core/text/position'
 import type { Plugin } from 'vite'
-import { askOf } from '../serving/requests.ts'
+import { toAskPath } from '../serving/requests.ts'
 import { tell } from '../serving/verdicts.ts'
 import { addProblems, type Session } from '../session/session.ts'
 
@@ -23,7 +23,7 @@ export function htmlReads(session: Session): Plugin {
       order: 'pre',
       async handler(html, { filename, server }) {
         const { round } = session
-        const { html: replaced, problems } = replaceIn(html, filename, session)
+        const { html: replaced, problems } = replaceReads(html, filename, session)
         if (problems.length === 0) return replaced
         if (server === undefined) {
           addProblems(session.violations, problems)
@@ -31,13 +31,13 @@ export function htmlReads(session: Session): Plugin {
         }
         tell(problems, session, round)
         const { problemDocument } = await import('../serving/problem-page.ts')
-        return problemDocument(askOf(session.config!))
+        return problemDocument(toAskPath(session.config!))
       },
     },
   }
 }
 
-function replaceIn(html: string, file: string, { state, options }: Session) {
+function replaceReads(html: string, file: string, { state, options }: Session) {
   const settings = state.inspection?.settings ?? []
   const declarations = settings.map((each) => each.declaration)
   const isKept = options.inlineReads?.includes('import.meta.env') === true
@@ -45,7 +45,7 @@ function replaceIn(html: string, file: string, { state, options }: Session) {
   const replaced = html.replace(READ, (read: string, name: string, at: number) => {
     const setting = settings.find(({ declaration }) => [declaration.name, ...declaration.formerly].includes(name))
     if (setting === undefined) return read
-    const place = { file: relative(state.root, file), ...positionAt(html, at) }
+    const place = { file: relative(state.root, file), ...toPosition(html, at) }
     const fault = readProblem(read, name, declarations, place)
     if (fault === null && isKept) return escapeForHtml(setting.text ?? '')
     const { path } = setting.declaration

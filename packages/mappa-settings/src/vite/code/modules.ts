@@ -51,7 +51,7 @@ export interface LoadingFor {
  *
  * @throws {SettingsError} where there is no such module
  */
-export function codeOf(id: string, state: ProjectState, { server, dev }: LoadingFor): string {
+export function getCode(id: string, state: ProjectState, { server, dev }: LoadingFor): string {
   const name = id.slice(1)
   if (name === SERVER) return server ? serverCode(state, dev) : 'export const settings = undefined\n'
   if (name === READER) return textOfPage('browser.js')

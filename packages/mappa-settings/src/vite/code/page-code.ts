@@ -1,11 +1,11 @@
 import { Reporter } from '@mappa/core/problems/reporter'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import type { Plugin } from 'vite'
-import { askOf } from '../serving/requests.ts'
+import { toAskPath } from '../serving/requests.ts'
 import { tell } from '../serving/verdicts.ts'
 import { INLINABLE, type Inlinable } from '../session/options.ts'
 import { addProblems, type Session } from '../session/session.ts'
-import { BROWSER, codeOf, OWN_IDS, OWN_SPECIFIERS, resolveOwn } from './modules.ts'
+import { BROWSER, getCode, OWN_IDS, OWN_SPECIFIERS, resolveOwn } from './modules.ts'
 import { narrowByText } from './narrow-by-text.ts'
 import { unknownReads } from './unknown-reads.ts'
 
@@ -31,7 +31,7 @@ export function pageCode(session: Session): Plugin {
         if (config.consumer === 'server' && !session.state.usable) throw new SettingsError(session.state.report)
         const place = { server: config.consumer === 'server', dev: config.command === 'serve' }
         // Without a map of its own, the source of a made-up module would stand in those of the page, unread values included.
-        return { code: codeOf(id, session.state, place), map: { mappings: '' } }
+        return { code: getCode(id, session.state, place), map: { mappings: '' } }
       },
     },
     transform: {
@@ -60,7 +60,7 @@ export function pageCode(session: Session): Plugin {
         }
         tell(problems, session, round)
         const { problemCode } = await import('../serving/problem-page.ts')
-        return { code: problemCode(askOf(config)) + code, map: null }
+        return { code: problemCode(toAskPath(config)) + code, map: null }
       },
     },
   }

@@ -19,7 +19,7 @@ export function narrowImports(code: string, id: string, settings: readonly Decla
   if (program === null) return { narrowed: null, unknown: [] }
   const module = new PageModule(program, settings)
   const changes = [...module.declarations].map(([{ start, end }, names]) => {
-    const imports = names.map(({ local, path, isSetting }) => module.importOf(local, path, isSetting))
+    const imports = names.map(({ local, path, isSetting }) => module.getImport(local, path, isSetting))
     return { start, end, text: imports.join('\n') }
   })
   const narrowed = splice(code, id, changes)
@@ -57,7 +57,9 @@ class PageModule {
   constructor(program: SyntaxNode, settings: readonly Declaration[]) {
     this.#program = program
     this.#settings = new Set(settings.map(({ path }) => path))
-    this.#groupPaths = new Set(settings.flatMap(({ keys }) => keys.slice(0, -1).map((_, index) => pathTo(keys, index))))
+    this.#groupPaths = new Set(
+      settings.flatMap(({ keys }) => keys.slice(0, -1).map((_, index) => joinPath(keys, index))),
+    )
     for (const node of program.body as SyntaxNode[]) {
       const names = node.type === 'ImportDeclaration' ? importedNames(node) : this.#destructuredNames(node)
       if (names === null) continue
@@ -67,7 +69,7 @@ class PageModule {
   }
 
   /** The line that gives a module what one of its names stands for. */
-  importOf(local: string, path: string, isSetting: boolean): string {
+  getImport(local: string, path: string, isSetting: boolean): string {
     if (isSetting) {
       const cut = path.lastIndexOf('.')
       return `import { ${path.slice(cut + 1)} as ${local} } from '${valuesModule(BROWSER, path.slice(0, Math.max(cut, 0)))}'`
@@ -83,11 +85,11 @@ class PageModule {
     const known = new Map(this.#groups)
     const names: Name[] = []
     for (const { id, init } of node.declarations as SyntaxNode[]) {
-      const group = pathOf(init as SyntaxNode | null, known)
+      const group = getPath(init as SyntaxNode | null, known)
       const pattern = id as SyntaxNode
       if (group === null || pattern.type !== 'ObjectPattern') return null
       for (const property of pattern.properties as SyntaxNode[]) {
-        const name = this.#nameIn(group, property)
+        const name = this.#findName(group, property)
         if (name === null) return null
         names.push(name)
         if (!name.isSetting) known.set(name.local, name.path)
@@ -97,7 +99,7 @@ class PageModule {
   }
 
   /** The name that a property of a pattern takes out of a group; `null` if it is none that can be narrowed. */
-  #nameIn(group: string, { type, computed, key, value }: SyntaxNode): Name | null {
+  #findName(group: string, { type, computed, key, value }: SyntaxNode): Name | null {
     if (type !== 'Property' || computed === true || (value as SyntaxNode).type !== 'Identifier') return null
     const written = plainName(key)
     const path = join(group, written)
@@ -117,7 +119,7 @@ class PageModule {
     visit(this.#program, [], (node, above) => {
       if (this.declarations.has(node)) return false
       if (node.type !== 'Identifier' || node.name !== local || isLabel(node, above.at(-1))) return true
-      const end = this.#endOf(node, path, above)
+      const end = this.#classifyEnd(node, path, above)
       if (typeof end === 'object') {
         hasUnknown = true
         this.unknown.push(end)
@@ -129,7 +131,7 @@ class PageModule {
   }
 
   /** What a chain of members ends at, as in `settings.visitor.places`. */
-  #endOf(node: SyntaxNode, start: string, above: readonly SyntaxNode[]): 'setting' | 'group' | UnknownRead {
+  #classifyEnd(node: SyntaxNode, start: string, above: readonly SyntaxNode[]): 'setting' | 'group' | UnknownRead {
     let path = start
     let inner = node
     let written = plainName(node)
@@ -164,10 +166,10 @@ function writtenMember({ property, computed }: SyntaxNode): string | null {
 }
 
 /** The path that an expression reads, from a name that stands for a group. */
-function pathOf(node: SyntaxNode | null, known: ReadonlyMap<string, string>): string | null {
+function getPath(node: SyntaxNode | null, known: ReadonlyMap<string, string>): string | null {
   if (node?.type === 'Identifier') return known.get(plainName(node)) ?? null
   if (node?.type !== 'MemberExpression' || node.computed === true) return null
-  const group = pathOf(node.object as SyntaxNode, known)
+  const group = getPath(node.object as SyntaxNode, known)
   return group === null ? null : join(group, plainName(node.property))
 }
 
@@ -178,7 +180,7 @@ function isLabel(node: SyntaxNode, parent: SyntaxNode | undefined): boolean {
   return parent.key === node && parent.value !== node
 }
 
-function pathTo(keys: readonly string[], index: number): string {
+function joinPath(keys: readonly string[], index: number): string {
   return keys.slice(0, index + 1).join('.')
 }
 

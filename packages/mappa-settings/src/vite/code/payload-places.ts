@@ -1,4 +1,4 @@
-import { hasPayloadPlace, payloadElement, payloadOf, withPayload } from '@mappa/core/page/payload'
+import { hasPayloadPlace, payloadElement, withPayload, writePayload } from '@mappa/core/page/payload'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import { formatReport } from '@mappa/core/problems/report'
 import { PAYLOAD_ID } from '@mappa/core/values/payload-schema'
@@ -15,7 +15,7 @@ export function payloadPlaces(session: Session): Plugin {
     transformIndexHtml: {
       order: 'post',
       handler(html, context) {
-        const payload = payloadOf(session.state.inspection?.settings ?? [])
+        const payload = writePayload(session.state.inspection?.settings ?? [])
         if (payload === '') return
         const serving = context.bundle === undefined
         if (!serving && !readsStartValues(context)) return

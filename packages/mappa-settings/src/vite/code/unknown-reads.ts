@@ -3,7 +3,7 @@ import { relative } from 'node:path'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import { closestMatch } from '@mappa/core/text/closest-match'
-import { positionAt } from '@mappa/core/text/position'
+import { toPosition } from '@mappa/core/text/position'
 import type { ProjectState } from '../session/project-state.ts'
 import type { UnknownRead } from './page-imports.ts'
 
@@ -11,7 +11,7 @@ import type { UnknownRead } from './page-imports.ts'
 export function unknownReads(reads: readonly UnknownRead[], id: string, state: ProjectState): Problem[] {
   const file = id.replace(/[?#].*$/, '')
   return reads.map(({ asked, chain, written }) => {
-    const place = { file: relative(state.root, file), ...placeOf(written, file) }
+    const place = { file: relative(state.root, file), ...getPlace(written, file) }
     const private_ = state.definition?.settings.find(({ path }) => path === chain || chain.startsWith(`${path}.`))
     return unknownRead(private_?.path ?? asked, state, place)
   })
@@ -38,7 +38,7 @@ export function unknownRead(asked: string, { definition }: ProjectState, place: 
 }
 
 /** Where an expression stands in a file as it was written. */
-function placeOf(written: string, file: string): { line: number | null; column: number | null } {
+function getPlace(written: string, file: string): { line: number | null; column: number | null } {
   let text = ''
   try {
     text = readFileSync(file, 'utf8')
@@ -46,5 +46,5 @@ function placeOf(written: string, file: string): { line: number | null; column: 
     // A module that is made up has no lines.
   }
   const at = text.indexOf(written)
-  return at < 0 ? { line: null, column: null } : positionAt(text, at)
+  return at < 0 ? { line: null, column: null } : toPosition(text, at)
 }

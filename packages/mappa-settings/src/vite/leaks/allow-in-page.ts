@@ -7,13 +7,13 @@ import { closestMatch } from '@mappa/core/text/closest-match'
 export function checkAllowInPage(settings: readonly Declaration[], names: readonly string[]): Problem[] {
   return names.flatMap((name) => {
     const setting = settings.find((each) => each.name === name)
-    const reason = reasonAgainst(setting)
+    const reason = findReason(setting)
     const near = setting === undefined ? closestMatch(settings.map((each) => each.name))(name) : null
     return reason === null ? [] : [pageProblem('allow-in-page-wrong', { name, reason, near }, { name })]
   })
 }
 
-function reasonAgainst(setting: Declaration | undefined): string | null {
+function findReason(setting: Declaration | undefined): string | null {
   if (setting === undefined) return 'no setting has that name'
   if (setting.secret) return 'it is a secret'
   return setting.public ? 'it is public anyway' : null

@@ -24,10 +24,10 @@ export function leakCheck(session: Session): Plugin {
   const state = (file: string, content: string | Uint8Array, place?: Place): Problem[] => {
     const text = check.bytewise(content)
     searched.set(file, text)
-    const whole = valueFiles.problemsIn(file, text, place)
+    const whole = valueFiles.findProblems(file, text, place)
     if (whole.length > 0) return whole
     const settings = session.state.inspection?.settings ?? []
-    return check.leaksIn(file, text, typeof content === 'string', search, settings, place?.shown)
+    return check.findLeaks(file, text, typeof content === 'string', search, settings, place?.shown)
   }
   const searchBundle = (bundle: Bundle): Problem[] =>
     Object.values(bundle).flatMap((each) => {
@@ -45,9 +45,9 @@ export function leakCheck(session: Session): Plugin {
   ): Problem => {
     const from = Object.entries(modules)
       .filter(([id, { code }]) =>
-        check.leaksIn(id, check.bytewise(code ?? ''), true, search, []).some(({ name }) => name === found.name),
+        check.findLeaks(id, check.bytewise(code ?? ''), true, search, []).some(({ name }) => name === found.name),
       )
-      .map(([id]) => check.sourceOf(id, found, session))
+      .map(([id]) => check.getSource(id, found, session))
     return from.length === 0 ? found : locate(found, { importTrace: [...new Set(from)] })
   }
   let prepared: Promise<readonly Problem[]> = Promise.resolve([])
@@ -55,13 +55,13 @@ export function leakCheck(session: Session): Plugin {
   const prepare = async (): Promise<readonly Problem[]> => {
     check = await import('./search.ts')
     const { state: known, options, config } = session
-    search = check.triedOut(check.searchFor(known.inspection!, options.allowInPage ?? []))
+    search = check.triedOut(check.prepareSearch(known.inspection!, options.allowInPage ?? []))
     valueFiles = new check.ValueFiles(known)
     const { publicDir, build } = config!
     if (publicDir === '' || !build.copyPublicDir) return []
     return check.servedFiles(publicDir).flatMap(({ file, read }) => state(file, read(), { directory: publicDir }))
   }
-  const leaksBelow = (directory: string): Problem[] => {
+  const findLeaks = (directory: string): Problem[] => {
     const shown = toRelativePath(session.config!.root, directory)
     return check.servedFiles(directory).flatMap(({ file, read }) => {
       const bytes = read()
@@ -79,7 +79,7 @@ export function leakCheck(session: Session): Plugin {
    * @returns true where nothing leaks
    */
   const searchDisk = (isWatching: boolean): boolean => {
-    const problems = [...directories].flatMap(leaksBelow)
+    const problems = [...directories].flatMap(findLeaks)
     if (problems.length === 0) return true
     const files = [...new Set(problems.flatMap((each) => each.file ?? []))]
     const error = pageError([...problems, pageProblem('leaks-on-disk', { files })], session)

@@ -7,7 +7,7 @@ import { whyNotSearchable } from '@mappa/core/values/encodings'
 import { toRelativePath } from '@mappa/node/fs/places'
 import type { Inspection } from '@mappa/node/load/inspect'
 import { hiddenValues } from '@mappa/search/hidden-values'
-import { bytewise, hitsIn, hitsInCode, MAX_PARTS, type Needle, needlesFor } from '@mappa/search/needles'
+import { bytewise, findHits, hitsInCode, MAX_PARTS, type Needle, toNeedles } from '@mappa/search/needles'
 import type { ProjectState } from '../session/project-state.ts'
 import type { Session } from '../session/session.ts'
 import { textOfMap } from './source-map.ts'
@@ -34,7 +34,7 @@ export interface Search {
  *
  * @param allowInPage private settings that may stand in the page
  */
-export function searchFor(inspection: Inspection, allowInPage: readonly string[]): Search {
+export function prepareSearch(inspection: Inspection, allowInPage: readonly string[]): Search {
   const { settings } = inspection
   const needles: Needle[] = []
   const notSearched: NotSearched[] = []
@@ -44,7 +44,7 @@ export function searchFor(inspection: Inspection, allowInPage: readonly string[]
     const reason = reasonToSkip(each, allowInPage)
     if (reason !== null) notSearched.push({ name, reason })
     if (reason !== null || !each.text || each.declaration.public) continue
-    const found = needlesFor(name, path, each.text, each.value)
+    const found = toNeedles(name, path, each.text, each.value)
     const other = each.masked ? undefined : shown.find(({ text }) => text!.includes(each.text!))
     if (found.length === 0) notSearched.push({ name, reason: whyNotSearchable(each.text) ?? 'too common' })
     else if (other !== undefined)
@@ -77,7 +77,7 @@ function hiddenNeedles(inspection: Inspection, allowInPage: ReadonlySet<string>)
       !isPublic && (masked || !(kind.type.isCommon === true || allowInPage.has(name))),
   )
     .filter(({ text }) => !shown.has(text))
-    .flatMap(({ name, path, text }) => needlesFor(name, path, text))
+    .flatMap(({ name, path, text }) => toNeedles(name, path, text))
 }
 
 /**
@@ -106,7 +106,7 @@ const TEXTS = /\.(?:[cm]?js|css|html?|json|map|svg|xml|txt|webmanifest)$/i
  * @param isText whether it was a text to begin with; bytes are searched as one where pages read them so, or no NUL is in them
  * @param shownBelow the directory that messages put before its name
  */
-export function leaksIn(
+export function findLeaks(
   file: string,
   text: string,
   isText: boolean,
@@ -114,7 +114,7 @@ export function leaksIn(
   settings: readonly ResolvedSetting[],
   shownBelow = '',
 ): Problem[] {
-  const find = isText || TEXTS.test(file) || !text.includes('\0') ? hitsInCode : hitsIn
+  const find = isText || TEXTS.test(file) || !text.includes('\0') ? hitsInCode : findHits
   const named = hitsInCode(bytewise(file), needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
   const hits = [...named, ...find(file.endsWith('.map') ? textOfMap(text) : text, needles)]
   return hits.map(({ name, setting: path, encoding }) => {
@@ -146,32 +146,32 @@ export interface ServedFile {
 
 /** The files below a directory that is served, also those that links lead to; none where there is no directory. */
 export function servedFiles(directory: string): ServedFile[] {
-  return [...reachableFrom(directory, new Set())].map((whole) => ({
+  return [...walkReachable(directory, new Set())].map((whole) => ({
     file: toRelativePath(directory, whole),
     read: () => readFileSync(whole),
   }))
 }
 
 /** Every file that a server finds below a directory. A link may lead round in a circle, so each directory is looked through once. */
-function* reachableFrom(directory: string, seen: Set<string>): Generator<string> {
+function* walkReachable(directory: string, seen: Set<string>): Generator<string> {
   const real = existsSync(directory) ? realpathSync(directory) : null
   if (real === null || seen.has(real)) return
   seen.add(real)
   for (const entry of readdirSync(directory)) {
     const inner = join(directory, entry)
     const stats = statSync(inner, { throwIfNoEntry: false })
-    if (stats?.isDirectory()) yield* reachableFrom(inner, seen)
+    if (stats?.isDirectory()) yield* walkReachable(inner, seen)
     else if (stats?.isFile()) yield inner
   }
 }
 
 /** The module that a value in a page comes from, for a person: a file, or what made it. */
-export function sourceOf(id: string, { name }: Problem, { state, config }: Session): string {
-  const setting = settingOf(id, state)
+export function getSource(id: string, { name }: Problem, { state, config }: Session): string {
+  const setting = getSetting(id, state)
   if (setting !== null) return `by ${setting}, which is public and has the same value`
   const file = id.replace(/^\0/, '').replace(/[?#].*$/, '')
   const text = existsSync(file) ? bytewise(readFileSync(file)) : ''
-  const needles = name === null ? [] : searchFor(state.inspection!, []).needles.filter((each) => each.name === name)
+  const needles = name === null ? [] : prepareSearch(state.inspection!, []).needles.filter((each) => each.name === name)
   const defined = Object.entries(config?.define ?? {}).find(
     ([, value]) => hitsInCode(bytewise(typeof value === 'string' ? value : JSON.stringify(value)), needles).length > 0,
   )
@@ -181,7 +181,7 @@ export function sourceOf(id: string, { name }: Problem, { state, config }: Sessi
 }
 
 /** The setting that a module of ours stands for. */
-function settingOf(id: string, { definition }: ProjectState): string | null {
+function getSetting(id: string, { definition }: ProjectState): string | null {
   const path = /^\0virtual:mappa\/browser\/(?:settings|values)\.?([\w.]*)/.exec(id)?.[1]
   if (path === undefined) return null
   const inside = definition?.settings.filter((each) => each.public && each.path.startsWith(path)) ?? []

@@ -3,8 +3,8 @@ import { relative } from 'node:path'
 import { locate, type Problem } from '@mappa/core/problems/problem'
 import type { Plugin } from 'vite'
 import { OWN_IDS } from '../code/modules.ts'
-import { pathsOf, refuse } from '../serving/closed-files.ts'
-import { askOf } from '../serving/requests.ts'
+import { listPaths, refuse } from '../serving/closed-files.ts'
+import { toAskPath } from '../serving/requests.ts'
 import { tell } from '../serving/verdicts.ts'
 import type { ProjectState } from '../session/project-state.ts'
 import type { Session } from '../session/session.ts'
@@ -19,21 +19,21 @@ interface Prepared {
 export function serveLeaks(session: Session): Plugin {
   const known = new WeakMap<ProjectState, Prepared>()
   let check: typeof import('./search.ts')
-  const leaksIn = async (file: string, content: string | Uint8Array, id = ''): Promise<Problem[]> => {
+  const findLeaks = async (file: string, content: string | Uint8Array, id = ''): Promise<Problem[]> => {
     const { state, options } = session
     if (state.inspection === null) return []
     check ??= await import('./search.ts')
     let prepared = known.get(state)
     if (prepared === undefined) {
-      const search = check.triedOut(check.searchFor(state.inspection, options.allowInPage ?? []))
+      const search = check.triedOut(check.prepareSearch(state.inspection, options.allowInPage ?? []))
       prepared = { search, files: new check.ValueFiles(state) }
       known.set(state, prepared)
     }
     const bytes = check.bytewise(content)
-    const whole = prepared.files.problemsIn(file, bytes)
+    const whole = prepared.files.findProblems(file, bytes)
     if (whole.length > 0) return whole
-    const found = check.leaksIn(file, bytes, typeof content === 'string', prepared.search, state.inspection.settings)
-    return found.map((each) => (id === '' ? each : locate(each, { importTrace: [check.sourceOf(id, each, session)] })))
+    const found = check.findLeaks(file, bytes, typeof content === 'string', prepared.search, state.inspection.settings)
+    return found.map((each) => (id === '' ? each : locate(each, { importTrace: [check.getSource(id, each, session)] })))
   }
   return {
     name: 'mappa:serve-leaks',
@@ -43,24 +43,24 @@ export function serveLeaks(session: Session): Plugin {
         if (this.environment.config.consumer !== 'client' || OWN_IDS.test(id)) return
         const { round } = session
         const file = relative(session.state.root, id.replace(/^\0/, '').replace(/[?#].*$/, ''))
-        const problems = await leaksIn(file, code, id)
+        const problems = await findLeaks(file, code, id)
         if (problems.length === 0) return
         session.replaced.add(id)
         tell(problems, session, round)
         const { problemCode } = await import('../serving/problem-page.ts')
         // The map of what was there would hold its text.
-        return { code: problemCode(askOf(session.config!)), map: { mappings: '' } }
+        return { code: problemCode(toAskPath(session.config!)), map: { mappings: '' } }
       },
     },
     transformIndexHtml: {
       order: 'post',
       async handler(html, { path }) {
         const { round } = session
-        const problems = await leaksIn(path.replace(/^\//, ''), html)
+        const problems = await findLeaks(path.replace(/^\//, ''), html)
         if (problems.length === 0) return
         tell(problems, session, round)
         const { problemDocument } = await import('../serving/problem-page.ts')
-        return problemDocument(askOf(session.config!))
+        return problemDocument(toAskPath(session.config!))
       },
     },
     configureServer(server) {
@@ -71,16 +71,16 @@ export function serveLeaks(session: Session): Plugin {
         const { round } = session
         check ??= await import('./search.ts')
         const files = check.servedFiles(publicDir)
-        const problems = (await Promise.all(files.map(({ file, read }) => leaksIn(file, read())))).flat()
+        const problems = (await Promise.all(files.map(({ file, read }) => findLeaks(file, read())))).flat()
         isRefused = problems.length > 0
         if (isRefused && round !== session.round) return searchPublicFiles()
         tell(problems, session, round)
       }
       /** Answers a request for a file that holds a private value. */
       const isRefusedFile = async (file: string, response: Parameters<typeof refuse>[0]): Promise<boolean> => {
-        const bytes = bytesOf(file)
+        const bytes = toBytes(file)
         const shown = relative(session.state.root, file)
-        const problems = bytes === null ? [] : await leaksIn(shown, bytes)
+        const problems = bytes === null ? [] : await findLeaks(shown, bytes)
         if (problems.length === 0) return false
         tell(problems, session, session.round)
         refuse(response, shown)
@@ -96,7 +96,7 @@ export function serveLeaks(session: Session): Plugin {
       // A file that is handed out as it is, and not made into a module.
       server.middlewares.use(async (request, response, next) => {
         const isScript = request.headers['sec-fetch-dest'] === 'script'
-        const paths = isScript ? [] : pathsOf(request.url ?? '', server.config)
+        const paths = isScript ? [] : listPaths(request.url ?? '', server.config)
         try {
           for (const file of paths) if (await isRefusedFile(file, response)) return
           next()
@@ -112,7 +112,7 @@ export function serveLeaks(session: Session): Plugin {
 const MAX_FILE_BYTES = 4 * 1024 * 1024
 
 /** The content of a file; `null` where there is none. */
-function bytesOf(file: string): Uint8Array | null {
+function toBytes(file: string): Uint8Array | null {
   const stats = statSync(file, { throwIfNoEntry: false })
   return stats?.isFile() === true && stats.size <= MAX_FILE_BYTES ? readFileSync(file) : null
 }

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { join, posix } from 'node:path'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
-import { type Finder, finderOf } from '@mappa/search/finder'
+import { type Finder, makeFinder } from '@mappa/search/finder'
 import { bytewise } from '@mappa/search/needles'
 import { offLimits } from '../border/off-limits.ts'
 import type { ProjectState } from '../session/project-state.ts'
@@ -41,7 +41,7 @@ export class ValueFiles {
       return bytes === null || bytes.toString('latin1').trim() === '' ? [] : [valueFile(target, bytes)]
     })
     this.#signs = this.#files.flatMap((each) => each.signs.map(() => each))
-    this.#find = finderOf(this.#files.flatMap(({ signs }) => signs))
+    this.#find = makeFinder(this.#files.flatMap(({ signs }) => signs))
   }
 
   /**
@@ -50,7 +50,7 @@ export class ValueFiles {
    * @param text what {@link bytewise} gives
    * @param place where it is on the disk already, if it is
    */
-  problemsIn(file: string, text: string, place?: Place): Problem[] {
+  findProblems(file: string, text: string, place?: Place): Problem[] {
     const shown = posix.join(place?.shown ?? '', file)
     const itself = place === undefined ? null : offLimits(this.#state).file(join(place.directory, file))
     // In the output itself it is no copy: to remove it would be the wrong advice. Code of a library is no value.

@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import type { Connect, ViteDevServer } from 'vite'
 import { offLimits } from '../border/off-limits.ts'
 import { refusals, type Session } from '../session/session.ts'
-import { askOf } from './requests.ts'
+import { toAskPath } from './requests.ts'
 import { tellRequested } from './verdicts.ts'
 
 /** Directories below which a server finds the files that are asked for. */
@@ -19,7 +19,7 @@ export interface ServedFrom {
  */
 export function closedFiles(session: Session, server: ViteDevServer): Connect.NextHandleFunction {
   return (request, response, next) => {
-    const target = targetOf(request, server.config, session)
+    const target = getTarget(request, server.config, session)
     if (target === null) next()
     else answer(request, response, target).catch(next)
   }
@@ -34,7 +34,7 @@ export function closedFiles(session: Session, server: ViteDevServer): Connect.Ne
     if (refusals(session) === null) tellRequested(target, session)
     const { problemCode } = await import('./problem-page.ts')
     response.writeHead(200, { 'content-type': 'text/javascript', 'cache-control': 'no-store' })
-    response.end(`${problemCode(askOf(server.config))}export default undefined\n`)
+    response.end(`${problemCode(toAskPath(server.config))}export default undefined\n`)
   }
 }
 
@@ -45,10 +45,10 @@ export function refuse(response: ServerResponse, target: string): void {
 }
 
 /** What is asked for, where no page may have it. */
-export function targetOf(request: IncomingMessage, from: ServedFrom, session: Session): string | null {
+export function getTarget(request: IncomingMessage, from: ServedFrom, session: Session): string | null {
   const url = (request as { originalUrl?: string }).originalUrl ?? request.url ?? ''
   const limits = offLimits(session.state)
-  for (const path of pathsOf(url, from)) {
+  for (const path of listPaths(url, from)) {
     const forbidden = limits.file(path)
     // Modules of the server side hold no values, and a bundler may hand them out under their own address.
     if (forbidden !== null && forbidden.code !== 'server-in-page') return forbidden.target
@@ -57,7 +57,7 @@ export function targetOf(request: IncomingMessage, from: ServedFrom, session: Se
 }
 
 /** Every file that an address may mean, however it is written. */
-export function pathsOf(url: string, { root, publicDir, base }: ServedFrom): readonly string[] {
+export function listPaths(url: string, { root, publicDir, base }: ServedFrom): readonly string[] {
   const found = new Set<string>()
   let path = url.replace(/[?#].*$/s, '')
   // Encoded once more than needed, as links often are.

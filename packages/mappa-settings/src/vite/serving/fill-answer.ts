@@ -1,5 +1,5 @@
 import type { IncomingMessage, ServerResponse } from 'node:http'
-import { payloadOf, withPayload } from '@mappa/core/page/payload'
+import { withPayload, writePayload } from '@mappa/core/page/payload'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 
 /** Holds back the page of an answer, and puts its runtime settings into it. */
@@ -8,7 +8,7 @@ export function fillAnswer(
   response: ServerResponse,
   settings: readonly ResolvedSetting[],
 ): void {
-  const payload = payloadOf(settings)
+  const payload = writePayload(settings)
   // What is packed or not sent at all can't be filled.
   for (const header of ['accept-encoding', 'if-none-match', 'if-modified-since', 'range'])
     delete request.headers[header]

@@ -3,7 +3,7 @@ import { resolve } from 'node:path'
 import type { Plugin } from 'vite'
 import { readProjectState } from '../session/project-state.ts'
 import type { Session } from '../session/session.ts'
-import { refuse, targetOf } from './closed-files.ts'
+import { getTarget, refuse } from './closed-files.ts'
 import { isPageRequest } from './requests.ts'
 
 /** Fills the pages of a build while Vite serves them, with the values that hold at each request. */
@@ -24,7 +24,7 @@ export function previewing(session: Session): Plugin {
       session.state = await readProjectState(config.root, config.mode, session.options)
       const outDir = resolve(config.root, config.build.outDir)
       middlewares.use((request, response, next) => {
-        const target = targetOf(request, { root: outDir, publicDir: '', base: config.base }, session)
+        const target = getTarget(request, { root: outDir, publicDir: '', base: config.base }, session)
         if (target === null) next()
         else refuse(response, target)
       })

@@ -1,9 +1,9 @@
 import type { ServerResponse } from 'node:http'
 import { escapeForHtml } from '@mappa/core/page/escape'
 import type { Problem } from '@mappa/core/problems/problem'
-import { countProblems, type Report, sortProblems, titleOf } from '@mappa/core/problems/report'
+import { countProblems, type Report, sortProblems, toTitle } from '@mappa/core/problems/report'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
-import { versionOf } from '../session/session.ts'
+import { findVersion } from '../session/session.ts'
 
 /** The header by which an open problem page sees that something has changed. */
 export const PROBLEMS_HEADER = 'x-mappa-problems'
@@ -19,7 +19,7 @@ const POLL_MS = 400
  * @param ask the address to ask, from that of the page
  */
 export function problemPage(report: Report, version: string, ask: string): string {
-  const title = titleOf(report)
+  const title = toTitle(report)
   const problems = sortProblems(report.problems)
   return `<!doctype html>
 <html lang="en">
@@ -60,7 +60,7 @@ setInterval(async () => {
  * @param ask where the page asks whether it is still right; itself if left out
  */
 export function answerProblems(response: ServerResponse, report: Report, ask = ''): void {
-  const version = versionOf(report)
+  const version = findVersion(report)
   response.writeHead(500, {
     'content-type': 'text/html',
     'cache-control': 'no-store',
@@ -99,27 +99,27 @@ export function problemDocument(ask: string): string {
 }
 
 function section(each: Problem): string {
-  const place = placeOf(each)
+  const place = getPlace(each)
   return `<section class="${each.severity}">
 <p class="place"><b>${each.severity}</b> ${place === '' ? '' : `<code>${escaped(place)}</code>`} <small>${each.code}</small></p>
 <p class="sentence">${escaped(each.message)}</p>
-${excerptOf(each)}${trailOf(each)}<p class="hint">${escaped(each.hint)}</p>
+${getExcerpt(each)}${toTrail(each)}<p class="hint">${escaped(each.hint)}</p>
 </section>`
 }
 
-function placeOf({ file, line, column, layer, name, setting }: Problem): string {
+function getPlace({ file, line, column, layer, name, setting }: Problem): string {
   if (file === null) return layer ?? name ?? setting ?? ''
   return line === null ? file : `${file}:${line}:${column ?? 1}`
 }
 
-function excerptOf({ codeFrame, line }: Problem): string {
+function getExcerpt({ codeFrame, line }: Problem): string {
   if (codeFrame === null) return ''
   const gutter = String(line ?? '')
   const mark = `${' '.repeat(gutter.length)} | ${' '.repeat(codeFrame.mark)}^`
   return `<pre>${escaped(`${gutter} | ${codeFrame.text}`)}\n<i>${mark}</i></pre>\n`
 }
 
-function trailOf({ importTrace }: Problem): string {
+function toTrail({ importTrace }: Problem): string {
   return importTrace === null ? '' : `<pre>${importTrace.map(escaped).join('\n')}</pre>\n`
 }
 

@@ -7,6 +7,6 @@ export function isPageRequest({ method, headers }: IncomingMessage): boolean {
 }
 
 /** Where open pages ask whether something is wrong. */
-export function askOf({ base }: ResolvedConfig): string {
+export function toAskPath({ base }: ResolvedConfig): string {
   return `${base}@mappa/problems`
 }

@@ -5,12 +5,12 @@ import { formatReport, type Report } from '@mappa/core/problems/report'
 import { type StopWatching, watchFiles } from '@mappa/node/fs/watch-files'
 import type { DevEnvironment, Plugin, ViteDevServer } from 'vite'
 import { type Forbidden, type OffLimits, offLimits } from '../border/off-limits.ts'
-import { emptyFor, exportsOf } from '../border/stand-ins.ts'
+import { emptyModule, listExports } from '../border/stand-ins.ts'
 import { OWN_IDS } from '../code/modules.ts'
 import { type ProjectState, readProjectState } from '../session/project-state.ts'
 import { obstacles, refusals, type Session, unwatched } from '../session/session.ts'
 import { closedFiles } from './closed-files.ts'
-import { askOf, isPageRequest } from './requests.ts'
+import { isPageRequest, toAskPath } from './requests.ts'
 import { forgetRequested, noticeChanges, reload, takeBack, tell, tellRequested } from './verdicts.ts'
 
 /**
@@ -49,10 +49,10 @@ export function serving(session: Session): Plugin {
       server.middlewares.use(closedFiles(session, server))
       server.middlewares.use(async (request, response, next) => {
         const asked = asksForProblems(request)
-        const found = problemsFor(request, server, session)
+        const found = findProblems(request, server, session)
         if (found !== null) {
           const { answerProblems } = await import('./problem-page.ts')
-          answerProblems(response, found, `${originOf(request)}${askOf(config)}`)
+          answerProblems(response, found, `${getOrigin(request)}${toAskPath(config)}`)
         } else if (asked) response.writeHead(204).end()
         else next()
       })
@@ -69,16 +69,16 @@ export function serving(session: Session): Plugin {
         session.replaced.add(id)
         const resolve = async (specifier: string, importer: string) =>
           (await this.resolve(specifier, importer))?.id ?? null
-        const violations = await violationsInto(forbidden, id, environment, resolve, limits, session.state)
+        const violations = await explainViolations(forbidden, id, environment, resolve, limits, session.state)
         if (violations === null) tellRequested(forbidden.target, session)
         else tell(violations, session, round)
         // In another language nothing can show the problem page, so the page is reloaded.
-        if (!emptyFor(id).startsWith('export')) {
+        if (!emptyModule(id).startsWith('export')) {
           environment.hot.send({ type: 'full-reload' })
-          return emptyFor(id)
+          return emptyModule(id)
         }
         const { problemCode } = await import('./problem-page.ts')
-        return `${problemCode(askOf(session.config!))}${await exportsOf(forbidden)}`
+        return `${problemCode(toAskPath(session.config!))}${await listExports(forbidden)}`
       },
     },
     transform: {
@@ -87,7 +87,7 @@ export function serving(session: Session): Plugin {
         // Nothing of a page runs while its settings are wrong.
         if (this.environment.config.consumer !== 'client' || !OWN_IDS.test(id) || session.state.usable) return
         const { problemCode } = await import('./problem-page.ts')
-        return { code: problemCode(askOf(session.config!)) + code, map: null }
+        return { code: problemCode(toAskPath(session.config!)) + code, map: null }
       },
     },
     buildEnd() {
@@ -103,7 +103,7 @@ function asksForProblems({ url }: IncomingMessage): boolean {
 }
 
 /** What a request is answered with in the place of what it asks for; `null` if nothing is wrong. */
-function problemsFor(request: IncomingMessage, server: ViteDevServer, session: Session): Report | null {
+function findProblems(request: IncomingMessage, server: ViteDevServer, session: Session): Report | null {
   const asked = asksForProblems(request)
   if (!asked && !isPageRequest(request)) return null
   noticeChanges(server, session)
@@ -113,13 +113,13 @@ function problemsFor(request: IncomingMessage, server: ViteDevServer, session: S
 }
 
 /** The address of this server, for a page that may have come from another; empty where the request names none that can be. */
-function originOf({ headers, socket }: IncomingMessage): string {
+function getOrigin({ headers, socket }: IncomingMessage): string {
   const origin = `${'encrypted' in socket ? 'https' : 'http'}://${headers.host ?? 'localhost'}`
   return URL.canParse(origin) ? origin : ''
 }
 
 /** A problem for each module of a page that imports what no page may have; `null` where none is known to. */
-async function violationsInto(
+async function explainViolations(
   forbidden: Forbidden,
   id: string,
   environment: DevEnvironment,

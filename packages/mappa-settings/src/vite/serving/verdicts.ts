@@ -31,7 +31,7 @@ function add(problems: readonly Problem[], list: Problem[], session: Session): v
   if (list.length === before) return
   for (const { file } of list.slice(before)) {
     if (file !== null)
-      session.verdicts.set(resolve(session.state.root, file), stateOf(resolve(session.state.root, file)))
+      session.verdicts.set(resolve(session.state.root, file), getState(resolve(session.state.root, file)))
   }
   session.config!.logger.error(pageError(list.slice(before), session).message)
 }
@@ -50,7 +50,7 @@ export function takeBack(file: string, server: ViteDevServer, session: Session):
 
 /** Takes verdicts back on files that have changed unnoticed: what watches files leaves out a change soon after another one. */
 export function noticeChanges(server: ViteDevServer, session: Session): void {
-  const changed = [...session.verdicts].find(([file, state]) => stateOf(file) !== state)
+  const changed = [...session.verdicts].find(([file, state]) => getState(file) !== state)
   if (changed !== undefined) takeBack(changed[0], server, session)
 }
 
@@ -61,7 +61,7 @@ export function forgetRequested(server: ViteDevServer, session: Session): void {
   invalidate(server, session)
 }
 
-function stateOf(file: string): string {
+function getState(file: string): string {
   const stats = statSync(file, { throwIfNoEntry: false })
   return `${stats?.mtimeMs} ${stats?.size}`
 }

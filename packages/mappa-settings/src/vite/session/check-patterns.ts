@@ -1,6 +1,6 @@
 import { pathToFileURL } from 'node:url'
 import type { Definition } from '@mappa/core/definition/definition'
-import { patternsOf } from '@mappa/core/definition/patterns'
+import { listPatterns } from '@mappa/core/definition/patterns'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import { commandFile } from '@mappa/node/project/definition/command-loader'
@@ -19,7 +19,7 @@ interface Command {
  * @throws {SettingsError} naming every pattern that takes very long on some text
  */
 export async function checkPatterns(definition: Definition, root: string): Promise<readonly Problem[]> {
-  const patterns = patternsOf(definition)
+  const patterns = listPatterns(definition)
   if (patterns.length === 0) return []
   const file = commandFile(root, 'patterns')
   if (file === null) {

@@ -8,9 +8,9 @@ import { mustBeStage } from '@mappa/core/problems/option-names'
 import { hasErrors, type Problem } from '@mappa/core/problems/problem'
 import type { Report } from '@mappa/core/problems/report'
 import { isSettingsError, settingsError } from '@mappa/core/problems/settings-error'
-import { literalOf } from '@mappa/core/values/literal'
+import { toLiteral } from '@mappa/core/values/literal'
 import { toPayload } from '@mappa/core/values/payload-schema'
-import { type Inspection, inspectStage, reportOf, unaskedStages } from '@mappa/node/load/inspect'
+import { type Inspection, inspectStage, toReport, unaskedStages } from '@mappa/node/load/inspect'
 import { DEFINITION_FILES, findDefinition } from '@mappa/node/project/definition/find'
 import { partsOfDefinition } from '@mappa/node/project/definition/imports'
 import { loadDefinition } from '@mappa/node/project/definition/load'
@@ -60,7 +60,7 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
     definition = await loadDefinition(file, root, runByVite)
     const notChecked = await checkPatterns(definition, root)
     const stage = stageOfMode(definition, mode)
-    mustBeLoadedFor(stage.stage, root)
+    checkMode(stage.stage, root)
     const inspection = inspectStage(definition, stage, { root })
     const problems = [
       ...notChecked,
@@ -68,9 +68,9 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
       ...unfitForPages(inspection),
       ...publicFaults(inspection.settings, options.allowInPage),
     ].filter((each) => !(options.allowMissingPrivate === true && isMissingPrivate(each, inspection)))
-    const report = { ...reportOf(inspection), problems }
+    const report = { ...toReport(inspection), problems }
     const { files: parts, unknown } = partsOfDefinition(file)
-    const files = [...layersOf(root, stage.stage, definition), ...parts]
+    const files = [...listLayers(root, stage.stage, definition), ...parts]
     return { root, file, definition, inspection, report, usable: !hasErrors(problems), files, parts, unknown }
   } catch (error) {
     if (!isSettingsError(error)) throw error
@@ -90,7 +90,7 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
   }
 }
 
-function layersOf(root: string, stage: string, { layersFrom }: Definition): string[] {
+function listLayers(root: string, stage: string, { layersFrom }: Definition): string[] {
   return layerPaths(stage, layersFrom).map((each) => join(root, each))
 }
 
@@ -112,7 +112,7 @@ function stageOfMode({ stages }: Definition, mode: string): ChosenStage {
 }
 
 /** A configuration that loads settings gets those that the environment names: never of another stage than the page. */
-function mustBeLoadedFor(mode: string, root: string): void {
+function checkMode(mode: string, root: string): void {
   const stage = unaskedStages.get(root) ?? mode
   if (stage !== mode) throw settingsError(pageProblem('stage-not-mode', { stage, mode }))
 }
@@ -122,7 +122,7 @@ function unfitForPages({ settings }: Inspection): Problem[] {
   return settings.flatMap(({ declaration, value, valid }) => {
     const { path, name, readAt } = declaration
     if (readAt === null || !valid || value === undefined) return []
-    const fits = readAt === 'build' ? literalOf(value) !== null : toPayload(value) !== undefined
+    const fits = readAt === 'build' ? toLiteral(value) !== null : toPayload(value) !== undefined
     return fits ? [] : [publicValueProblem('public-not-data', { path }, { setting: path, name })]
   })
 }

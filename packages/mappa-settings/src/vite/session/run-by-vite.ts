@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { createRequire, isBuiltin } from 'node:module'
 import { fileURLToPath } from 'node:url'
-import { exportedBy } from '@mappa/node/project/definition/exported'
+import { unwrapExport } from '@mappa/node/project/definition/exported'
 import * as vite from 'vite'
 
 /**
@@ -11,7 +11,7 @@ import * as vite from 'vite'
  */
 export async function runByVite(path: string): Promise<unknown> {
   const alone = await runAlone(path)
-  if (alone !== null) return exportedBy(alone)
+  if (alone !== null) return unwrapExport(alone)
   try {
     const { module } = await vite.runnerImport<object>(path, {
       configFile: false,
@@ -19,7 +19,7 @@ export async function runByVite(path: string): Promise<unknown> {
       logLevel: 'silent',
       plugins: [withThisPackage()],
     })
-    return exportedBy(module)
+    return unwrapExport(module)
   } catch (error) {
     if (isCommonJs(error) && /\.c?js$/.test(path)) return requireAgain(path)
     throw error
@@ -92,5 +92,5 @@ function isCommonJs(error: unknown): boolean {
 function requireAgain(path: string): unknown {
   const require = createRequire(path)
   delete require.cache[require.resolve(path)]
-  return exportedBy(require(path) as object)
+  return unwrapExport(require(path) as object)
 }

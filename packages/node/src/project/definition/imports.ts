@@ -26,8 +26,8 @@ export function partsOfDefinition(file: string): DefinitionParts {
   const files = new Set([file])
   const unknown = new Set<string>()
   for (const each of files) {
-    for (const specifier of importsOf(each)) {
-      const target = isBuiltin(specifier) ? readBy(specifier) : targetOf(specifier, each)
+    for (const specifier of listImports(each)) {
+      const target = isBuiltin(specifier) ? classifyBuiltin(specifier) : getTarget(specifier, each)
       if (target === 'unknown') unknown.add(specifier)
       else if (target !== null) files.add(target)
     }
@@ -41,7 +41,7 @@ export function forgetModules({ files: [file = '', ...imported] }: DefinitionPar
   for (const each of imported) delete cache[each]
 }
 
-function importsOf(file: string): string[] {
+function listImports(file: string): string[] {
   try {
     const text = fs.readFileSync(file, 'utf8').replace(/^\s*\/\/.*/gm, '')
     return file.endsWith('.json') ? [] : [...text.matchAll(IMPORTS)].map((match) => match[2]!)
@@ -50,12 +50,12 @@ function importsOf(file: string): string[] {
   }
 }
 
-function readBy(builtin: string): 'unknown' | null {
+function classifyBuiltin(builtin: string): 'unknown' | null {
   return READERS.has(builtin.replace(/^node:/, '')) ? 'unknown' : null
 }
 
 /** The file that an import means; `null` where it is no file of the project. */
-function targetOf(specifier: string, importer: string): string | 'unknown' | null {
+function getTarget(specifier: string, importer: string): string | 'unknown' | null {
   if (/^\.{1,2}(?:\/|$)/.test(specifier)) return fileImported(specifier, importer) ?? null
   if (/^mappa-settings(?:\/|$)/.test(specifier)) return null
   try {

@@ -7,14 +7,14 @@ import { path as paths } from '../../fs/builtin.ts'
 
 /** What to throw where a file exports something else than a definition. */
 export function notExported(exported: unknown, file: string): SettingsError {
-  const found = wordsFor(exported)
+  const found = suggestWords(exported)
   return new SettingsError({
     stage: null,
     problems: [definitionFileProblem('definition-not-exported', { file, found }, { file })],
   })
 }
 
-function wordsFor(exported: unknown): string {
+function suggestWords(exported: unknown): string {
   if (exported === undefined) return 'no default'
   return exported === null ? 'null' : `a default that is a ${typeof exported}`
 }
@@ -38,7 +38,7 @@ export function loadingError(error: unknown, path: string, file: string): Settin
   // A part that could not be compiled.
   const part = thrown && 'part' in error ? String(error.part) : null
   const shown = part === null ? file : paths.join(paths.dirname(file), paths.relative(paths.dirname(path), part))
-  const place = { file: shown.replaceAll('\\', '/'), ...placeIn(path, error) }
+  const place = { file: shown.replaceAll('\\', '/'), ...makePlaceLabel(path, error) }
   const unknown = /\bsetting\.(\w+) is not a function$/.exec(said)?.[1]
   if (unknown !== undefined && !(unknown in setting)) return unknownFunction(unknown, place)
   const reason = `${name}${said.replaceAll(path, file)}`
@@ -58,7 +58,7 @@ function unknownFunction(asked: string, place: { readonly file: string }): Setti
 }
 
 /** The place that the error names, or the first line of its stack that lies in the definition itself. */
-function placeIn(path: string, error: unknown): { line: number; column: number } | null {
+function makePlaceLabel(path: string, error: unknown): { line: number; column: number } | null {
   if (error instanceof SyntaxError && 'line' in error && 'column' in error) {
     return { line: Number(error.line), column: Number(error.column) }
   }

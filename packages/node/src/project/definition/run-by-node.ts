@@ -1,5 +1,5 @@
 import { commandLoader } from './command-loader.ts'
-import { exportedBy } from './exported.ts'
+import { unwrapExport } from './exported.ts'
 import { isPackageMissing, needsLoader, typescriptReason } from './needs-loader.ts'
 
 const { pathToFileURL } = process.getBuiltinModule('node:url')
@@ -12,7 +12,7 @@ const { pathToFileURL } = process.getBuiltinModule('node:url')
  */
 export async function runByNode(path: string, root: string): Promise<unknown> {
   try {
-    return exportedBy(await import(pathToFileURL(path).href))
+    return unwrapExport(await import(pathToFileURL(path).href))
   } catch (error) {
     const reason = typescriptReason(error)
     if (reason === null && !isPackageMissing(error)) throw error

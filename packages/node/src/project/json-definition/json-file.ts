@@ -1,9 +1,9 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { definitionFromJson } from '@mappa/core/definition/json'
 import { definitionFileProblem } from '@mappa/core/problems/catalogue/definition-files'
-import { detailOf, locate, type Problem, type ProblemCode } from '@mappa/core/problems/problem'
+import { getDetail, locate, type Problem, type ProblemCode } from '@mappa/core/problems/problem'
 import { isSettingsError, SettingsError } from '@mappa/core/problems/settings-error'
-import { positionAt } from '@mappa/core/text/position'
+import { toPosition } from '@mappa/core/text/position'
 import {
   findNodeAtLocation,
   type JSONPath,
@@ -44,8 +44,8 @@ export function definitionOfJsonFile(text: string, file: string): Definition {
   const first = errors[0]
   if (first !== undefined || tree === undefined) {
     const isEmpty = first === undefined || text.trim() === ''
-    const reason = isEmpty ? 'it is empty' : reasonOf(printParseErrorCode(first.error), text, first.offset)
-    const place = { file, ...positionAt(text, isEmpty ? 0 : first.offset) }
+    const reason = isEmpty ? 'it is empty' : explainFailure(printParseErrorCode(first.error), text, first.offset)
+    const place = { file, ...toPosition(text, isEmpty ? 0 : first.offset) }
     throw new SettingsError({
       stage: null,
       problems: [definitionFileProblem('definition-not-json', { file, reason }, place)],
@@ -56,12 +56,12 @@ export function definitionOfJsonFile(text: string, file: string): Definition {
   } catch (error) {
     if (!isSettingsError(error)) throw error
     const find = (path: JSONPath) => findNodeAtLocation(tree, path)
-    const problems = error.problems.map((each) => locate(each, { file, ...placeOf(each, text, find) }))
+    const problems = error.problems.map((each) => locate(each, { file, ...getPlace(each, text, find) }))
     throw new SettingsError({ ...error.report, problems })
   }
 }
 
-function reasonOf(code: string, text: string, offset: number): string {
+function explainFailure(code: string, text: string, offset: number): string {
   const reason = REASONS[code] ?? 'it is invalid'
   return text.slice(0, offset).trimEnd().endsWith(',') ? `${reason}, or the comma before it is one too many` : reason
 }
@@ -78,13 +78,13 @@ const MEMBERS: Readonly<Partial<Record<ProblemCode, string>>> = {
 }
 
 /** Where a problem with a setting is: at the option that it names, else at the setting. */
-function placeOf(each: Problem, text: string, find: (path: JSONPath) => Node | undefined) {
+function getPlace(each: Problem, text: string, find: (path: JSONPath) => Node | undefined) {
   const keys = each.setting === null || each.setting === '' ? [] : each.setting.split('.')
-  const member = MEMBERS[each.code] ?? detailOf(each, 'option')
+  const member = MEMBERS[each.code] ?? getDetail(each, 'option')
   const own = typeof member === 'string' ? [['settings', ...keys, member], [member]] : []
   const paths: JSONPath[] = [...own, ['settings', ...keys]]
   const node = paths.map(find).find((found) => found !== undefined)
   if (node === undefined) return {}
   // A member is where its name is.
-  return positionAt(text, node.parent?.type === 'property' ? node.parent.offset : node.offset)
+  return toPosition(text, node.parent?.type === 'property' ? node.parent.offset : node.offset)
 }

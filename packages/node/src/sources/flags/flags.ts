@@ -18,10 +18,10 @@ export interface ParsedFlags {
  *
  * @example
  * ```ts
- * flagOf(['night', 'starMapUrl']) // 'night-star-map-url'
+ * toFlag(['night', 'starMapUrl']) // 'night-star-map-url'
  * ```
  */
-export function flagOf(keys: readonly string[]): string {
+export function toFlag(keys: readonly string[]): string {
   return keys
     .map((key) => key.replace(/([a-z0-9])([A-Z])/g, '$1-$2').replace(/([A-Z]+)([A-Z][a-z])/g, '$1-$2'))
     .join('-')
@@ -73,7 +73,7 @@ class FlagReading {
     const add = (flag: string, meaning: FlagMeaning) =>
       this.#byFlag.set(flag, [...(this.#byFlag.get(flag) ?? []), meaning])
     for (const declaration of settings) {
-      const flag = flagOf(declaration.keys)
+      const flag = toFlag(declaration.keys)
       add(flag, { declaration, negated: false })
       if (declaration.kind.isSwitch === true) add(`no-${flag}`, { declaration, negated: true })
     }
@@ -83,8 +83,8 @@ class FlagReading {
     if (this.#words.length > 0)
       this.#reporter.report(problem('argument-unknown', { words: this.#words }, { layer: TITLE }))
     const { problems } = this.#reporter
-    const textOf = (name: string) => this.#values.get(name)
-    return { layer: textLayer({ kind: 'flags', textOf, problems }), help: this.help, version: this.#version }
+    const getText = (name: string) => this.#values.get(name)
+    return { layer: textLayer({ kind: 'flags', textOf: getText, problems }), help: this.help, version: this.#version }
   }
 
   /**

@@ -3,7 +3,7 @@ import { rulesInWords } from '@mappa/core/definition/rule-words'
 import type { Paint } from '@mappa/core/problems/report'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { wrapText } from '@mappa/core/text/wrap'
-import { flagOf } from './flags.ts'
+import { toFlag } from './flags.ts'
 
 /**
  * The help of a program's command line, made from its definition: every setting that can be given there, in the groups of the
@@ -19,7 +19,7 @@ export function flagsHelp(
   paint: Pick<Paint, 'strong' | 'faint'>,
 ): string {
   const { settings, stages } = definition
-  const column = Math.min(38, 4 + Math.max(...settings.map((each) => usageOf(each).length)))
+  const column = Math.min(38, 4 + Math.max(...settings.map((each) => describeUsage(each).length)))
   const lines = [`Usage: ${program} [flags]`]
   let group: string | null = null
   for (const each of settings) {
@@ -28,7 +28,7 @@ export function flagsHelp(
     group = own
     lines.push(...entry(each, stages, width, column, paint))
   }
-  const taken = new Set(settings.map(({ keys }) => flagOf(keys)))
+  const taken = new Set(settings.map(({ keys }) => toFlag(keys)))
   lines.push('')
   // A setting may have either name for itself.
   lines.push(...row(taken.has('help') ? '-h' : '-h, --help', ['Print this.'], width, column))
@@ -36,8 +36,8 @@ export function flagsHelp(
   return lines.join('\n')
 }
 
-function usageOf({ keys, name, kind, secret }: Declaration): string {
-  const flag = flagOf(keys)
+function describeUsage({ keys, name, kind, secret }: Declaration): string {
+  const flag = toFlag(keys)
   if (secret) return name
   return kind.isSwitch === true ? `--[no-]${flag}` : `--${flag} <${kind.name}>`
 }
@@ -58,13 +58,13 @@ function entry(
   })
   const where = secret ? 'not a flag, since other users can see command lines' : `variable ${name}`
   const [first = '', ...more] = row(
-    usageOf(declaration),
+    describeUsage(declaration),
     [description, [...rules, where].join('; '), ...staged],
     width,
     column,
   )
   const described = wrapText(escapeInvisible(description), width - column, '', '').length
-  const plain = first.trim() === usageOf(declaration) ? described : described - 1
+  const plain = first.trim() === describeUsage(declaration) ? described : described - 1
   return [first, ...more.slice(0, plain), ...more.slice(plain).map(paint.faint)]
 }
 

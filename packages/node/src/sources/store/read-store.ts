@@ -30,7 +30,7 @@ export class Unread extends Error {
     super(problem.message)
     this.problem = problem
     this.isNoAnswer = isNoAnswer(error)
-    this.reason = reasonOf(error)
+    this.reason = explainFailure(error)
   }
 }
 
@@ -80,7 +80,7 @@ function inTime<Result>(answer: Promise<Result>, signal: AbortSignal): Promise<R
 export function unreadProblem(store: Store, error: unknown, attempts = 1, seconds = 0): Problem {
   const place = { layer: store.describe() }
   const tried = attempts > 1 ? `, in ${attempts} attempts within ${seconds} s` : ''
-  const details = { store: store.describe(), reason: `${reasonOf(error)}${tried}` }
+  const details = { store: store.describe(), reason: `${explainFailure(error)}${tried}` }
   if (!isStoreError(error)) return storeProblem('store-answer-wrong', details, place)
   switch (error.kind) {
     case 'denied':
@@ -97,7 +97,7 @@ export function unreadProblem(store: Store, error: unknown, attempts = 1, second
 }
 
 /** What happened, as a part of a sentence. What a foreign error says may hold a value. */
-function reasonOf(error: unknown): string {
+function explainFailure(error: unknown): string {
   if (isStoreError(error)) return error.reason
   return `its implementation failed with ${error instanceof Error ? error.name : typeof error}`
 }

@@ -1,6 +1,6 @@
 import type { Store } from '@mappa/core/store/store'
 import { Gateway } from './gateway.ts'
-import { historyOf } from './history.ts'
+import { readHistory } from './history.ts'
 import { Keys } from './keys.ts'
 import { checkedOptions, type EtcdOptions } from './options.ts'
 import { readStage } from './reading.ts'
@@ -33,7 +33,7 @@ export function etcdStore(options: EtcdOptions): Store {
     read: (stage, request = {}) => readStage(gateway, keys, stage, request),
     watch: (from, watcher) => watchStage(gateway, keys, from, watcher),
     write: (changes, expected, request = {}) => writeChanges(gateway, keys, changes, expected, request),
-    history: (stage, request = {}) => historyOf(gateway, keys, stage, request),
+    history: (stage, request = {}) => readHistory(gateway, keys, stage, request),
     close: () => gateway.close(),
   }
 }

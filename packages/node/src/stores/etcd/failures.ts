@@ -52,7 +52,7 @@ export function isPassing(status: number): boolean {
  *
  * @param status that of HTTP
  */
-export function failureIn(answer: Answer, status: number): StoreError | null {
+export function findFailure(answer: Answer, status: number): StoreError | null {
   const {
     error,
     message = error,

@@ -1,7 +1,7 @@
 import { isNoAnswer, mayPass, StoreError } from '@mappa/core/store/store-error'
 import { Connections, type HttpAnswer } from '../../http/send.ts'
 import type { Answer } from './answer.ts'
-import { failureIn, isPassing, isTokenFailure } from './failures.ts'
+import { findFailure, isPassing, isTokenFailure } from './failures.ts'
 import type { CheckedOptions } from './options.ts'
 
 /** What goes with a call. */
@@ -100,11 +100,11 @@ export class Gateway {
         this.#leave(member)
       }
     }
-    throw this.#allOf(failures)
+    throw this.#combineFailures(failures)
   }
 
   /** One failure for those of all members: it may pass where one of them may. */
-  #allOf(failures: readonly (readonly [member: number, error: StoreError])[]): StoreError {
+  #combineFailures(failures: readonly (readonly [member: number, error: StoreError])[]): StoreError {
     const [, first] = failures[0]!
     if (failures.length === 1) return first
     const { kind } = failures.find(([, error]) => mayPass(error))?.[1] ?? first
@@ -178,7 +178,7 @@ function parsed({ status, text, contentType }: HttpAnswer): Answer {
     throw new StoreError('answer', `it is ${what}, with the status ${status}`)
   }
   if (typeof answer !== 'object' || answer === null) throw new StoreError('answer', 'it is no JSON object')
-  const failure = failureIn(answer as Answer, status)
+  const failure = findFailure(answer as Answer, status)
   if (failure !== null) throw failure
   return answer as Answer
 }

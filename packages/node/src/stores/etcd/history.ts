@@ -4,9 +4,9 @@ import { isVariableName } from '@mappa/core/text/variable-name'
 import type { Answer } from './answer.ts'
 import type { Call, Gateway } from './gateway.ts'
 import type { Keys } from './keys.ts'
-import { pairsIn } from './reading.ts'
+import { findPairs } from './reading.ts'
 import type { KeyEvent } from './watching.ts'
-import { type ChangeNote, noteIn } from './writing.ts'
+import { type ChangeNote, readNote } from './writing.ts'
 
 /** After so much silence the changes that there are have all come, in milliseconds: etcd hands them out five times as often. */
 const SILENCE = 600
@@ -16,24 +16,29 @@ const SILENCE = 600
  *
  * @throws {StoreError} where it can't be read
  */
-export async function historyOf(gateway: Gateway, keys: Keys, stage: string, { signal }: Call): Promise<StoreHistory> {
+export async function readHistory(
+  gateway: Gateway,
+  keys: Keys,
+  stage: string,
+  { signal }: Call,
+): Promise<StoreHistory> {
   const newest = await newestRevision(gateway, keys, stage, signal === undefined ? {} : { signal })
-  const all = await eventsFrom(gateway, keys, stage, 1n, newest, signal)
-  if (!('forgottenBefore' in all)) return { events: changesIn(keys, stage, all.events), isCut: false }
-  const rest = await eventsFrom(gateway, keys, stage, all.forgottenBefore, newest, signal)
-  return { events: changesIn(keys, stage, 'events' in rest ? rest.events : []), isCut: true }
+  const all = await readEvents(gateway, keys, stage, 1n, newest, signal)
+  if (!('forgottenBefore' in all)) return { events: findChanges(keys, stage, all.events), isCut: false }
+  const rest = await readEvents(gateway, keys, stage, all.forgottenBefore, newest, signal)
+  return { events: findChanges(keys, stage, 'events' in rest ? rest.events : []), isCut: true }
 }
 
 /** The revision of the newest change that something is left of. */
 async function newestRevision(gateway: Gateway, keys: Keys, stage: string, call: Call): Promise<bigint> {
   const order = { sort_order: 'DESCEND', sort_target: 'MOD', limit: '1', keys_only: true }
-  const [newest] = pairsIn(await gateway.call('kv/range', { ...keys.wideRange(stage), ...order }, call))
+  const [newest] = findPairs(await gateway.call('kv/range', { ...keys.wideRange(stage), ...order }, call))
   return BigInt(newest?.mod_revision ?? 0)
 }
 
 type Events = { readonly events: readonly KeyEvent[] } | { readonly forgottenBefore: bigint }
 
-async function eventsFrom(
+async function readEvents(
   gateway: Gateway,
   keys: Keys,
   stage: string,
@@ -71,17 +76,17 @@ async function eventsFrom(
 const DONE = new Error('all was listed')
 
 /** What happened, a change at a time, the newest first. */
-function changesIn(keys: Keys, stage: string, events: readonly KeyEvent[]): readonly StoreEvent[] {
+function findChanges(keys: Keys, stage: string, events: readonly KeyEvent[]): readonly StoreEvent[] {
   const present = new Set<string>()
   const notes = new Map<string, ChangeNote>()
   const names = new Map<string, StoreEvent['names'][number][]>()
   for (const { type, kv } of events) {
     if (kv.key === keys.note(stage)) {
-      const note = noteIn(kv)
+      const note = readNote(kv)
       if (note !== null) notes.set(kv.mod_revision, note)
       continue
     }
-    const name = keys.nameIn(stage, kv.key)
+    const name = keys.findName(stage, kv.key)
     if (name === null || !isVariableName(name)) continue
     const same = names.get(kv.mod_revision) ?? []
     names.set(kv.mod_revision, [...same, { name, what: whatHappened(type, name, kv, present) }])

@@ -35,7 +35,7 @@ export class Keys {
    *
    * @returns the name; `null` where the key is none of the stage
    */
-  nameIn(stage: string, key: string): string | null {
+  findName(stage: string, key: string): string | null {
     const text = Buffer.from(key, 'base64').toString('utf8')
     const start = `${this.#prefix}/${stage}/`
     return text.startsWith(start) ? text.slice(start.length) : null

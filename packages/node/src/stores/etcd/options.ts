@@ -52,7 +52,7 @@ export function checkedOptions(options: EtcdOptions): CheckedOptions {
     problems.push(storeProblem('store-option-wrong', { option, where: 'etcdStore', fault, fix }))
   }
   const { endpoints, prefix, username, password, tls = {}, memberTimeout = 1500 } = options
-  const addresses = Array.isArray(endpoints) ? endpoints.map(addressOf) : []
+  const addresses = Array.isArray(endpoints) ? endpoints.map(getAddress) : []
   if (addresses.length === 0 || addresses.includes(null))
     wrong('endpoints', 'must be a list of addresses', "Write, for example, ['https://etcd-1.fernhollow.example:2379'].")
   const path = typeof prefix === 'string' ? prefix.replace(/^\/+|\/+$/g, '') : ''
@@ -75,7 +75,7 @@ export function checkedOptions(options: EtcdOptions): CheckedOptions {
 }
 
 /** The address of a member; `null` for what is none, or holds a password that an error could show. */
-function addressOf(text: unknown): URL | null {
+function getAddress(text: unknown): URL | null {
   if (typeof text !== 'string' || !URL.canParse(text)) return null
   const url = new URL(text)
   const isPlain = url.username === '' && url.password === '' && url.search === '' && url.hash === ''

@@ -16,13 +16,13 @@ const { isUtf8 } = process.getBuiltinModule('node:buffer')
 
 /** Reads all variables of a stage, at one revision. */
 export async function readStage(gateway: Gateway, keys: Keys, stage: string, call: Call): Promise<StoreState> {
-  const check = (answer: Answer) => void [revisionOf(answer), pairsIn(answer)]
+  const check = (answer: Answer) => void [getRevision(answer), findPairs(answer)]
   const answer = await gateway.call('kv/range', keys.range(stage), { ...call, check })
-  return { stage, revision: revisionOf(answer), ...entriesIn(keys, stage, pairsIn(answer)) }
+  return { stage, revision: getRevision(answer), ...findEntries(keys, stage, findPairs(answer)) }
 }
 
 /** The revision that an answer was given at. */
-export function revisionOf({ header }: Answer): string {
+export function getRevision({ header }: Answer): string {
   const { revision } = (header ?? {}) as { revision?: unknown }
   if (typeof revision !== 'string' || !/^\d+$/.test(revision))
     throw new StoreError('answer', 'it names no revision, as etcd does')
@@ -30,7 +30,7 @@ export function revisionOf({ header }: Answer): string {
 }
 
 /** The keys of an answer, with their values. */
-export function pairsIn({ kvs = [] }: Answer): readonly KeyValue[] {
+export function findPairs({ kvs = [] }: Answer): readonly KeyValue[] {
   if (!Array.isArray(kvs)) throw new StoreError('answer', 'its keys are no list')
   if (!kvs.every(isKeyValue)) throw new StoreError('answer', 'one of its keys is not written as etcd writes it')
   return kvs
@@ -44,7 +44,7 @@ function isKeyValue(pair: unknown): pair is KeyValue {
 }
 
 /** What keys say about variables. */
-export function entriesIn(
+export function findEntries(
   keys: Keys,
   stage: string,
   pairs: readonly KeyValue[],
@@ -52,16 +52,16 @@ export function entriesIn(
   const entries = new Map<string, StoreEntry>()
   const oddKeys: string[] = []
   for (const pair of pairs) {
-    const name = keys.nameIn(stage, pair.key)
+    const name = keys.findName(stage, pair.key)
     if (name === null) continue
-    if (isVariableName(name)) entries.set(name, entryOf(pair))
+    if (isVariableName(name)) entries.set(name, toEntry(pair))
     else oddKeys.push(name)
   }
   return { entries, oddKeys }
 }
 
 /** What a key says about its variable. */
-export function entryOf({ value = '', mod_revision: revision }: KeyValue): StoreEntry {
+export function toEntry({ value = '', mod_revision: revision }: KeyValue): StoreEntry {
   const bytes = Buffer.from(value, 'base64')
   return isUtf8(bytes) ? hidden(bytes.toString('utf8'), revision) : { value: null, broken: true, revision }
 }

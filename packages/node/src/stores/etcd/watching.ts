@@ -4,7 +4,7 @@ import { pause } from '../../sources/store/pause.ts'
 import type { Answer } from './answer.ts'
 import type { Gateway } from './gateway.ts'
 import type { Keys } from './keys.ts'
-import { entryOf, type KeyValue, readStage } from './reading.ts'
+import { type KeyValue, readStage, toEntry } from './reading.ts'
 
 /** How long a member may say nothing before it is asked whether it is behind, in milliseconds. */
 const SILENCE = 10_000
@@ -148,11 +148,11 @@ function changed(keys: Keys, { stage, entries, oddKeys = [] }: StoreState, event
   const after = new Map<string, StoreEntry>(entries)
   const odd = new Set(oddKeys)
   for (const { type, kv } of events) {
-    const name = keys.nameIn(stage, kv.key)
+    const name = keys.findName(stage, kv.key)
     if (name === null) continue
     if (!isVariableName(name)) odd[type === 'DELETE' ? 'delete' : 'add'](name)
     else if (type === 'DELETE') after.delete(name)
-    else after.set(name, entryOf(kv))
+    else after.set(name, toEntry(kv))
   }
   // Further changes may be on their way already, so that the revision of the store itself says too much.
   return { stage, revision: events.at(-1)!.kv.mod_revision, entries: after, oddKeys: [...odd] }

@@ -4,7 +4,7 @@ import { mayPass } from '@mappa/core/store/store-error'
 import type { Answer } from './answer.ts'
 import type { Call, Gateway } from './gateway.ts'
 import { encoded, type Keys } from './keys.ts'
-import { type KeyValue, pairsIn, revisionOf } from './reading.ts'
+import { findPairs, getRevision, type KeyValue } from './reading.ts'
 
 /** What `<prefix>/<stage>` says of the last change: which it was, by whom and when. Never a value. */
 export interface ChangeNote {
@@ -44,12 +44,12 @@ export async function writeChanges(
   }
   const call = signal === undefined ? {} : { signal }
   const answer = await sent(gateway, request, call)
-  if (answer.succeeded === true) return revisionOf(answer)
+  if (answer.succeeded === true) return getRevision(answer)
   const [now, last] = (answer.responses ?? []) as readonly { response_range?: Answer }[]
   // An attempt whose answer was lost may have been carried out: then this note stands there.
-  const own = pairsIn(last?.response_range ?? {})[0]
-  if (own !== undefined && noteIn(own)?.id === note.id) return own.mod_revision
-  throw changedMeanwhile(differing(keys, expected, pairsIn(now?.response_range ?? {})))
+  const own = findPairs(last?.response_range ?? {})[0]
+  if (own !== undefined && readNote(own)?.id === note.id) return own.mod_revision
+  throw changedMeanwhile(differing(keys, expected, findPairs(now?.response_range ?? {})))
 }
 
 /** Sends a transaction; again where no member answered in time, since it can be carried out only once. */
@@ -57,7 +57,7 @@ async function sent(gateway: Gateway, request: object, call: Call): Promise<Answ
   for (let attempt = 1; ; attempt++) {
     try {
       // A write can be sent twice, so one whose answer can't be used goes to the next member as well.
-      return await gateway.call('kv/txn', request, { ...call, check: (answer) => void revisionOf(answer) })
+      return await gateway.call('kv/txn', request, { ...call, check: (answer) => void getRevision(answer) })
     } catch (error) {
       if (!mayPass(error) || attempt === 3 || call.signal?.aborted) throw error
     }
@@ -100,7 +100,7 @@ function grouped(operations: readonly object[]): readonly object[] {
 }
 
 /** The note about a change; `null` where it is somebody else's. */
-export function noteIn({ value = '' }: KeyValue): ChangeNote | null {
+export function readNote({ value = '' }: KeyValue): ChangeNote | null {
   try {
     const { id, by, at } = JSON.parse(Buffer.from(value, 'base64').toString('utf8')) as Partial<ChangeNote>
     return typeof id === 'string' && typeof at === 'string' ? { id, by: typeof by === 'string' ? by : null, at } : null
@@ -111,7 +111,7 @@ export function noteIn({ value = '' }: KeyValue): ChangeNote | null {
 
 /** The names that were changed since. */
 function differing(keys: Keys, { stage, entries }: StoreState, now: readonly KeyValue[]): readonly string[] {
-  const present = new Map(now.map((each) => [keys.nameIn(stage, each.key) ?? '', each.mod_revision]))
+  const present = new Map(now.map((each) => [keys.findName(stage, each.key) ?? '', each.mod_revision]))
   const changed = [...present].filter(([name, revision]) => entries.get(name)?.revision !== revision)
   const removed = [...entries.keys()].filter((name) => !present.has(name))
   return [...changed.map(([name]) => name), ...removed].filter((name) => name !== '')

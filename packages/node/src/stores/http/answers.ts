@@ -18,7 +18,7 @@ export function failureOfAnswer(answer: HttpAnswer): StoreError | null {
   if (status === 401) return new StoreError('denied', 'the token is none that it knows')
   if (status === 403) return new StoreError('denied', 'the token does not allow it')
   if (status === 404) return wrong('it knows no such project or stage')
-  if (status === 409) return changedMeanwhile(changedNamesIn(answer))
+  if (status === 409) return changedMeanwhile(findChangedNames(answer))
   if (status === 400 || status === 413 || status === 422)
     return new StoreError('refused', `it answers with the status ${status}`)
   if (status === 408 || status === 429 || status >= 500)
@@ -26,14 +26,14 @@ export function failureOfAnswer(answer: HttpAnswer): StoreError | null {
   return wrong(`it has the status ${status}`)
 }
 
-function changedNamesIn(answer: HttpAnswer): readonly string[] {
+function findChangedNames(answer: HttpAnswer): readonly string[] {
   const changed = dataOrNull(answer)?.changed
   return Array.isArray(changed) ? changed.filter(isVariableName) : []
 }
 
 /** What a service says that it holds for a stage. */
-export function stateIn(answer: HttpAnswer, stage: string): StoreState {
-  const data = dataIn(answer)
+export function readState(answer: HttpAnswer, stage: string): StoreState {
+  const data = parseData(answer)
   if (data.stage !== stage) throw wrong(`it is about another stage than ${stage}`)
   if (!Array.isArray(data.variables)) throw wrong('its "variables" are no list')
   const entries = new Map<string, StoreEntry>()
@@ -43,14 +43,14 @@ export function stateIn(answer: HttpAnswer, stage: string): StoreState {
     const { name } = variable
     if (typeof name !== 'string') throw wrong('one of its "variables" has no name')
     if (entries.has(name)) throw wrong(`it lists ${name} twice`)
-    if (isVariableName(name)) entries.set(name, entryOf(name, variable))
+    if (isVariableName(name)) entries.set(name, toEntry(name, variable))
     else oddKeys.push(name)
   }
-  return { stage, revision: textOf(data, 'revision'), entries, oddKeys, ...digestKeyOf(data, entries) }
+  return { stage, revision: getText(data, 'revision'), entries, oddKeys, ...getDigestKey(data, entries) }
 }
 
 /** The key of the digests, where there are any. */
-function digestKeyOf({ digestKey }: Data, entries: ReadonlyMap<string, StoreEntry>): Pick<StoreState, 'digestKey'> {
+function getDigestKey({ digestKey }: Data, entries: ReadonlyMap<string, StoreEntry>): Pick<StoreState, 'digestKey'> {
   if ([...entries.values()].every(({ digest }) => digest === undefined)) return {}
   if (typeof digestKey === 'string' && digestKey.length >= SHORTEST_KEY) return { digestKey }
   throw wrong(`it has digests, and no "digestKey" of at least ${SHORTEST_KEY} characters`)
@@ -59,7 +59,7 @@ function digestKeyOf({ digestKey }: Data, entries: ReadonlyMap<string, StoreEntr
 /** Shorter keys of digests are guessed too easily, in characters. */
 const SHORTEST_KEY = 16
 
-function entryOf(name: string, { value, digest, revision }: Data): StoreEntry {
+function toEntry(name: string, { value, digest, revision }: Data): StoreEntry {
   const own = { revision: typeof revision === 'string' ? revision : null }
   if (typeof digest === 'string' && /^[0-9a-f]{64}$/.test(digest)) {
     const text = typeof value === 'string' ? value : null
@@ -70,22 +70,22 @@ function entryOf(name: string, { value, digest, revision }: Data): StoreEntry {
 }
 
 /** The revision of a change. */
-export function revisionIn(answer: HttpAnswer): string {
-  return textOf(dataIn(answer), 'revision')
+export function readRevision(answer: HttpAnswer): string {
+  return getText(parseData(answer), 'revision')
 }
 
 /** What a service says of changes. */
-export function historyIn(answer: HttpAnswer): StoreHistory {
-  const { events, isCut = false } = dataIn(answer)
+export function readHistory(answer: HttpAnswer): StoreHistory {
+  const { events, isCut = false } = parseData(answer)
   if (!Array.isArray(events)) throw wrong('its "events" are no list')
-  return { events: events.map((each) => eventOf((each ?? {}) as Data)), isCut: isCut === true }
+  return { events: events.map((each) => toEvent((each ?? {}) as Data)), isCut: isCut === true }
 }
 
-function eventOf(data: Data): StoreEvent {
+function toEvent(data: Data): StoreEvent {
   const { at, by, names } = data
   if (!Array.isArray(names)) throw wrong('the "names" of an event are no list')
   return {
-    revision: textOf(data, 'revision'),
+    revision: getText(data, 'revision'),
     at: typeof at === 'string' ? at : null,
     by: typeof by === 'string' ? by : null,
     names: names.flatMap((each) => {
@@ -96,13 +96,13 @@ function eventOf(data: Data): StoreEvent {
   }
 }
 
-function textOf(data: Data, member: string): string {
+function getText(data: Data, member: string): string {
   const text = data[member]
   if (typeof text !== 'string' || text === '') throw wrong(`it has no "${member}"`)
   return text
 }
 
-function dataIn(answer: HttpAnswer): Data {
+function parseData(answer: HttpAnswer): Data {
   const data = dataOrNull(answer)
   if (data !== null && data.protocol === PROTOCOL) return data
   if (data !== null) throw wrong(`it does not say "protocol": "${PROTOCOL}"`)

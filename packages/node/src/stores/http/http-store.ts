@@ -4,7 +4,7 @@ import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import type { Store } from '@mappa/core/store/store'
 import { Connections, type HttpAnswer, type TlsOptions } from '../../http/send.ts'
-import { failureOfAnswer, historyIn, PROTOCOL, revisionIn, stateIn } from './answers.ts'
+import { failureOfAnswer, PROTOCOL, readHistory, readRevision, readState } from './answers.ts'
 
 /** Options of {@link httpStore}. */
 export interface HttpStoreOptions {
@@ -66,12 +66,12 @@ export function httpStore(options: HttpStoreOptions): Store {
     id: 'http',
     isWhole: true,
     describe: () => `${base.host}${base.pathname.replace(/\/$/, '')}`,
-    read: async (stage, { signal } = {}) => stateIn(await ask('GET', stage, '', null, signal), stage),
+    read: async (stage, { signal } = {}) => readState(await ask('GET', stage, '', null, signal), stage),
     async write(changes, { stage, revision }, { signal, by } = {}) {
       const body = { protocol: PROTOCOL, expected: revision, ...(by === undefined ? {} : { by }), changes }
-      return revisionIn(await ask('PUT', stage, '', body, signal))
+      return readRevision(await ask('PUT', stage, '', body, signal))
     },
-    history: async (stage, { signal } = {}) => historyIn(await ask('GET', stage, '/history', null, signal)),
+    history: async (stage, { signal } = {}) => readHistory(await ask('GET', stage, '/history', null, signal)),
     close: () => connections.close(),
   }
 }

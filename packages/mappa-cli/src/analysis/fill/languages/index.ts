@@ -11,6 +11,6 @@ const LANGUAGES: readonly Language[] = [json, yaml]
  * @param output its path
  * @param usesYaml true for a template with the filter yaml, which is YAML whatever it is called
  */
-export function languageOf(output: string, usesYaml: boolean): Language | null {
+export function getLanguage(output: string, usesYaml: boolean): Language | null {
   return usesYaml ? yaml : (LANGUAGES.find(({ files }) => files.test(output)) ?? null)
 }

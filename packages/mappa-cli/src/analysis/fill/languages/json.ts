@@ -27,7 +27,7 @@ export const json: Language = {
           })
         },
         onError(code, offset) {
-          fault ??= { reason: wordsOf(printParseErrorCode(code)), offset }
+          fault ??= { reason: listWords(printParseErrorCode(code)), offset }
         },
       },
       { disallowComments: true },
@@ -37,6 +37,6 @@ export const json: Language = {
 }
 
 /** `PropertyNameExpected` as words. */
-function wordsOf(code: string): string {
+function listWords(code: string): string {
   return code.replace(/(?<=[a-z])[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`).toLowerCase()
 }

@@ -18,7 +18,7 @@ export const yaml: Language = {
     const list: readonly Document.Parsed[] = Array.isArray(documents) ? documents : []
     const [error] = list.flatMap((each) => each.errors)
     if (error !== undefined) return { reason: error.message.split(/ at line |\n/)[0]!, offset: error.pos[0] }
-    return list.map(unresolvedAlias).find((each) => each !== null) ?? list.flatMap(tokensOf)
+    return list.map(unresolvedAlias).find((each) => each !== null) ?? list.flatMap(listTokens)
   },
   refuse(written, { style, before, after, isWhole }) {
     if (OTHERWISE_READ.test(written)) return 'it has a character that YAML does not take as it is'
@@ -72,7 +72,7 @@ function unresolvedAlias(document: Document.Parsed): NotValid | null {
   return found
 }
 
-function tokensOf(document: Document.Parsed): readonly Token[] {
+function listTokens(document: Document.Parsed): readonly Token[] {
   const tokens: Token[] = [{ style: 'structure', text: '---' }]
   visit(document, {
     Map: (_key, { items }) => void tokens.push({ style: 'structure', text: `map of ${items.length}` }),

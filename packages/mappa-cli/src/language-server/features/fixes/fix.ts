@@ -2,7 +2,7 @@ import type { EnvDocument } from '@mappa/core/envfile/document'
 import type { EnvEntry } from '@mappa/core/envfile/reading/entry'
 import type { CodeAction, Diagnostic, Range, TextEdit } from 'vscode-languageserver'
 import type { EditorProject } from '../../editor-project.ts'
-import { rangeOf } from '../../places.ts'
+import { toRange } from '../../places.ts'
 import type { DiagnosticData } from '../diagnostics.ts'
 
 /** What a fix is worked out from. */
@@ -35,14 +35,14 @@ export function command({ diagnostic }: Broken, title: string, name: string, wor
 }
 
 /** The entry that a problem is in. */
-export function entryAt({ document, diagnostic }: Broken): EnvEntry | undefined {
+export function findEntry({ document, diagnostic }: Broken): EnvEntry | undefined {
   return document.entries.find(({ line }) => line === diagnostic.range.start.line + 1)
 }
 
 /** The lines of an entry, with the line break behind it. */
-export function lineOf(document: EnvDocument, { start, valueEnd }: EnvEntry): Range {
+export function getLine(document: EnvDocument, { start, valueEnd }: EnvEntry): Range {
   const text = String(document)
   const from = text.lastIndexOf('\n', start - 1) + 1
   const end = text.indexOf('\n', valueEnd)
-  return rangeOf(text, from, end < 0 ? text.length : end + 1)
+  return toRange(text, from, end < 0 ? text.length : end + 1)
 }

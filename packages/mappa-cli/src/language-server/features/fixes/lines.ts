@@ -1,21 +1,21 @@
-import { offsetAt, rangeOf } from '../../places.ts'
-import { edit, entryAt, type Fix, lineOf } from './fix.ts'
+import { toOffset, toRange } from '../../places.ts'
+import { edit, type Fix, findEntry, getLine } from './fix.ts'
 
 /** Takes out every entry of the name but the last one, which is the one that holds. */
 export const withoutDuplicate: Fix = (broken) => {
   const { data, document } = broken
-  const same = document.entries.filter(({ name }) => name === (data.name ?? entryAt(broken)?.name))
+  const same = document.entries.filter(({ name }) => name === (data.name ?? findEntry(broken)?.name))
   if (same.length < 2) return []
-  const edits = same.slice(0, -1).map((entry) => ({ range: lineOf(document, entry), newText: '' }))
+  const edits = same.slice(0, -1).map((entry) => ({ range: getLine(document, entry), newText: '' }))
   const what = edits.length === 1 ? 'value' : `${edits.length} values`
   return [edit(broken, `Remove the ${what} of ${same[0]!.name} that the last one overrides`, edits)]
 }
 
 /** Takes out an entry. */
 export const removed: Fix = (broken) => {
-  const entry = entryAt(broken)
+  const entry = findEntry(broken)
   if (entry === undefined) return []
-  return [edit(broken, `Remove ${entry.name}`, [{ range: lineOf(broken.document, entry), newText: '' }], false)]
+  return [edit(broken, `Remove ${entry.name}`, [{ range: getLine(broken.document, entry), newText: '' }], false)]
 }
 
 /** Takes out a deprecated entry that nothing replaces. */
@@ -27,24 +27,24 @@ export const added: Fix = (broken) => {
   if (name === null) return []
   const text = String(broken.document)
   const gap = text === '' || text.endsWith('\n') ? '' : '\n'
-  const range = rangeOf(text, text.length, text.length)
+  const range = toRange(text, text.length, text.length)
   return [edit(broken, `Add ${name} to ${broken.file}`, [{ range, newText: `${gap}${name}=\n` }])]
 }
 
 /** Takes away the spaces around `=`. */
 export const withoutSpaces: Fix = (broken) => {
-  const entry = entryAt(broken)
+  const entry = findEntry(broken)
   if (entry === undefined) return []
-  const range = rangeOf(String(broken.document), entry.nameEnd, entry.valueStart)
+  const range = toRange(String(broken.document), entry.nameEnd, entry.valueStart)
   return [edit(broken, 'Remove the spaces around =', [{ range, newText: '=' }])]
 }
 
 /** Writes `=` where `:` stands. */
 export const withEquals: Fix = (broken) => {
   const text = String(broken.document)
-  const from = offsetAt(text, { line: broken.diagnostic.range.start.line, character: 0 })
+  const from = toOffset(text, { line: broken.diagnostic.range.start.line, character: 0 })
   const found = /^(\s*[A-Za-z_]\w*)\s*:\s*/.exec(text.slice(from).split('\n', 1)[0]!)
   if (found === null) return []
-  const range = rangeOf(text, from + found[1]!.length, from + found[0].length)
+  const range = toRange(text, from + found[1]!.length, from + found[0].length)
   return [edit(broken, 'Write = in place of :', [{ range, newText: '=' }])]
 }

@@ -1,14 +1,14 @@
 import { namesInText } from '../../env-text.ts'
-import { rangeOf } from '../../places.ts'
-import { type Broken, edit, entryAt, type Fix } from './fix.ts'
+import { toRange } from '../../places.ts'
+import { type Broken, edit, type Fix, findEntry } from './fix.ts'
 
 /** Renames an entry to what was probably meant. */
-export const renamed: Fix = (broken) => renamedTo(broken, broken.data.near)
+export const renamed: Fix = (broken) => fixName(broken, broken.data.near)
 
 /** Renames an entry from a former name to the one of its setting. */
 export const renamedToSetting: Fix = (broken) => {
   const { project, data } = broken
-  return renamedTo(broken, project.definition.settings.find(({ path }) => path === data.setting)?.name ?? null)
+  return fixName(broken, project.definition.settings.find(({ path }) => path === data.setting)?.name ?? null)
 }
 
 /** Renames what a value refers to. */
@@ -23,7 +23,7 @@ export const referenceRenamed: Fix = (broken) => {
     return isHere && name !== near && diagnostic.message.toString().includes(`refers to ${name},`)
   })
   if (found.length === 0) return []
-  const edits = found.map(({ start, end }) => ({ range: rangeOf(text, start, end), newText: near }))
+  const edits = found.map(({ start, end }) => ({ range: toRange(text, start, end), newText: near }))
   return [edit(broken, `Refer to ${near}`, edits)]
 }
 
@@ -38,9 +38,9 @@ export const nameWritten: Fix = (broken) => {
   return [edit(broken, `Write ${data.near}`, [{ range, newText: equals < 0 ? `${data.near}=` : data.near }])]
 }
 
-function renamedTo(broken: Broken, name: string | null) {
-  const entry = entryAt(broken)
+function fixName(broken: Broken, name: string | null) {
+  const entry = findEntry(broken)
   if (name === null || entry === undefined) return []
-  const range = rangeOf(String(broken.document), entry.start, entry.nameEnd)
+  const range = toRange(String(broken.document), entry.start, entry.nameEnd)
   return [edit(broken, `Rename ${entry.name} to ${name}`, [{ range, newText: name }])]
 }

@@ -1,7 +1,7 @@
 import { quoteValue } from '@mappa/core/envfile/quote'
 import type { TextEdit } from 'vscode-languageserver'
-import { rangeOf } from '../../places.ts'
-import { type Broken, edit, entryAt, type Fix } from './fix.ts'
+import { toRange } from '../../places.ts'
+import { type Broken, edit, type Fix, findEntry } from './fix.ts'
 
 /** Puts a value into quotes that keep it as it is read now. */
 export const quoted: Fix = (broken) => {
@@ -42,12 +42,12 @@ export const withUnit: Fix = (broken) => {
 
 /** The value of the entry, if it is a text without references. */
 function fixedValue(broken: Broken): string | null {
-  const entry = entryAt(broken)
+  const entry = findEntry(broken)
   return entry === undefined || entry.broken || typeof entry.value !== 'string' ? null : entry.value
 }
 
 function withValue(broken: Broken, title: string, newText: string, isPreferred = true) {
-  const { name, valueStart, valueEnd } = entryAt(broken)!
+  const { name, valueStart, valueEnd } = findEntry(broken)!
   const edits = around(String(broken.document), valueStart, valueEnd, newText)
   return edit(broken, title.replace('{name}', name), edits, isPreferred)
 }
@@ -55,7 +55,7 @@ function withValue(broken: Broken, title: string, newText: string, isPreferred =
 /** The edits that make a piece of text another one. What stays in it is left where it is, so that no secret is in an edit. */
 function around(text: string, from: number, to: number, after: string): TextEdit[] {
   const before = text.slice(from, to)
-  const replaced = (start: number, end: number, newText: string) => ({ range: rangeOf(text, start, end), newText })
+  const replaced = (start: number, end: number, newText: string) => ({ range: toRange(text, start, end), newText })
   const outer = after.indexOf(before)
   if (outer >= 0)
     return [replaced(from, from, after.slice(0, outer)), replaced(to, to, after.slice(outer + before.length))]
