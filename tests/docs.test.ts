@@ -3,7 +3,7 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { describe, it } from 'node:test'
-import { LAYER_ORDER, type LayerKind, layerFiles, layerPaths } from '@mappa/core/layers/order'
+import { LAYER_ORDER, type LayerKind, listLayerFiles, listLayerPaths } from '@mappa/core/layers/order'
 import { REPOSITORY, runAsync } from './support/project.ts'
 
 const filesIn = (directory: string) =>
@@ -73,7 +73,7 @@ describe('the documentation', () => {
   })
 
   it('lists the layers in the order of the code, and no other', () => {
-    const files = layerFiles('<stage>').map((file) => `\`${file}\``)
+    const files = listLayerFiles('<stage>').map((file) => `\`${file}\``)
     const called: Readonly<Record<LayerKind, readonly string[]>> = {
       defaults: ['defaults of the definition'],
       file: [
@@ -85,7 +85,7 @@ describe('the documentation', () => {
       environment: ['the process environment'],
       flags: ['command-line flags (if enabled)'],
     }
-    assert.deepEqual(layerPaths('night', ['..']).map(dirname), ['..', '..', '..', '..', '.', '.', '.', '.'])
+    assert.deepEqual(listLayerPaths('night', ['..']).map(dirname), ['..', '..', '..', '..', '.', '.', '.', '.'])
     const readme = readFileSync(join(REPOSITORY, 'README.md'), 'utf8')
     const [, list] = /\nFrom lowest to highest; a higher layer wins:\n\n((?:\d\. .+\n)+)/.exec(readme)!
     const expected = LAYER_ORDER.flatMap((kind) => called[kind]).map((text, at) => `${at + 1}. ${text}\n`)

@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict'
 import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { hitsInFile, type Needle, toNeedles } from '@mappa/search/needles'
+import { findHitsInFile, type SearchedSecret, toNeedles } from '@mappa/search/needles'
 import { startChromium } from '../support/chromium.ts'
 import { startLanguageClient } from '../support/language-client.ts'
 import { makeProject, type Project } from '../support/project.ts'
@@ -221,7 +221,7 @@ async function pageAnswers(context: Context, project: Project): Promise<string> 
   }
 }
 
-function assertNone(where: string, text: string, needles: readonly Needle[], values: readonly string[]): void {
-  const hits = hitsInFile(Buffer.from(text, 'utf8'), needles)
+function assertNone(where: string, text: string, needles: readonly SearchedSecret[], values: readonly string[]): void {
+  const hits = findHitsInFile(Buffer.from(text, 'utf8'), needles)
   assert.deepEqual(hits, [], `${where}\n${JSON.stringify(values)}\n${text.slice(0, 3000)}`)
 }

@@ -3,7 +3,7 @@ import { basename, dirname } from 'node:path'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { Command, CommanderError } from './command-line/commander.ts'
 import { withPackageOption } from './command-line/common-options.ts'
-import { EXIT_FINE, EXIT_INTERRUPTED, EXIT_USAGE } from './command-line/exit-codes.ts'
+import { EXIT_INTERRUPTED, EXIT_OK, EXIT_USAGE } from './command-line/exit-codes.ts'
 import { commands } from './commands/list.ts'
 import { slowDefinitions } from './project/project.ts'
 import { ownWorkspaceRoot } from './project/workspaces.ts'
@@ -53,7 +53,7 @@ function mayBeAboutPackages(words: readonly string[]): boolean {
 
 /** Only the file of the command that was called is loaded, so that each starts as fast as it can. */
 async function runOnce(words: readonly string[]): Promise<number> {
-  let exitCode = EXIT_FINE
+  let exitCode = EXIT_OK
   const program = new Command('mappa')
     .description('Keeps the settings of a program in layered .env files and checks them.')
     .version(version, '--version', 'print the version')
@@ -82,7 +82,7 @@ async function runOnce(words: readonly string[]): Promise<number> {
     await program.parseAsync(words, { from: 'user' })
   } catch (error) {
     if (error instanceof CommanderError) {
-      if (error.exitCode === 0) return EXIT_FINE
+      if (error.exitCode === 0) return EXIT_OK
       if (asksForJson(words)) printUsageError(error.message)
       return EXIT_USAGE
     }

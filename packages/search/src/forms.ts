@@ -49,12 +49,12 @@ function walk(value: unknown, depth: number, add: Add): void {
 
 function addDate(date: Date, add: Add): void {
   if (Number.isNaN(date.getTime())) return
-  for (const each of [date.toISOString(), date.toUTCString(), date.toString(), ...spelledNumber(date.getTime())])
+  for (const each of [date.toISOString(), date.toUTCString(), date.toString(), ...spellNumber(date.getTime())])
     add(each, ', as another text of that moment')
 }
 
 /** A number as programs write it, and as minifiers do. */
-function spelledNumber(value: number): readonly string[] {
+function spellNumber(value: number): readonly string[] {
   const plain = String(value)
   return [plain, plain.replace(/0{3,}$/, (zeros) => `e${zeros.length}`)]
 }
@@ -87,7 +87,7 @@ function addBytes(bytes: Uint8Array, add: Add): void {
 /** What a text can become without a change of what it says. */
 function* findShapes(text: string): Generator<readonly [string, string]> {
   yield [text.trim(), ', without blanks around it']
-  if (/[\r\n]|\\n/.test(text)) yield* inLines(text)
+  if (/[\r\n]|\\n/.test(text)) yield* splitLines(text)
   if (/\s/.test(text)) yield [encodeURIComponent(text).replaceAll('%20', '+'), ', as part of an address']
   if (/^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(text)) {
     const plain = text.replaceAll('-', '')
@@ -97,11 +97,11 @@ function* findShapes(text: string): Generator<readonly [string, string]> {
     yield [text.toLowerCase(), ', in small letters']
     yield [text.toUpperCase(), ', in capital letters']
   }
-  if (/^[a-z][\w+.-]*:\/\//i.test(text)) yield* inAddress(text)
+  if (/^[a-z][\w+.-]*:\/\//i.test(text)) yield* listAddressParts(text)
 }
 
 /** A text of several lines, whatever was done to its line ends; and what a key in PEM text holds (RFC 7468). */
-function* inLines(text: string): Generator<readonly [string, string]> {
+function* splitLines(text: string): Generator<readonly [string, string]> {
   const lines = text
     .replaceAll('\\n', '\n')
     .split(/\r?\n/)
@@ -112,13 +112,13 @@ function* inLines(text: string): Generator<readonly [string, string]> {
   const body = lines.filter((line) => !line.startsWith('-----')).join('')
   if (!text.includes('-----BEGIN') || !/^[A-Za-z0-9+/]{16,}={0,2}$/.test(body)) return
   yield [body, ', as its content']
-  const bytes = Uint8Array.from(decoded(body), (each) => each.charCodeAt(0))
+  const bytes = Uint8Array.from(decode(body), (each) => each.charCodeAt(0))
   const found: (readonly [string, string])[] = []
   addBytes(bytes, (each) => void found.push([each, ', as its bytes']))
   yield* found
 }
 
-function decoded(digits: string): string {
+function decode(digits: string): string {
   try {
     return atob(digits)
   } catch {
@@ -127,25 +127,25 @@ function decoded(digits: string): string {
 }
 
 /** An address as its parser has it (WHATWG URL), and what opens something in it. */
-function* inAddress(text: string): Generator<readonly [string, string]> {
+function* listAddressParts(text: string): Generator<readonly [string, string]> {
   const url = URL.canParse(text) ? new URL(text) : null
   if (url === null) return
   yield [url.href, '']
-  for (const each of new Set([url.password, unescaped(url.password)])) yield [each, ', as its password']
+  for (const each of new Set([url.password, decodePercent(url.password)])) yield [each, ', as its password']
   const others = [
     url.username,
     ...url.pathname.split('/'),
     ...[...url.searchParams].map(([, value]) => value),
     url.hash.slice(1),
   ]
-  for (const each of others.map(unescaped)) if (holdsCredential(each)) yield [each, ', as a key in it']
+  for (const each of others.map(decodePercent)) if (holdsCredential(each)) yield [each, ', as a key in it']
   if (url.password === '') return
   // Another path on the same server, as programs build it.
   const [, authority = ''] = /^[a-z][\w+.-]*:\/\/([^/?#]+)/i.exec(url.href) ?? []
   yield [authority, ', as its server with the password']
 }
 
-function unescaped(text: string): string {
+function decodePercent(text: string): string {
   try {
     return decodeURIComponent(text)
   } catch {

@@ -17,7 +17,7 @@ export interface HiddenValue {
  *
  * @param isMeant tells the settings of which lower values count
  */
-export function hiddenValues(
+export function listHiddenValues(
   { settings, layers, getText: textOf }: Resolution,
   isMeant: (setting: ResolvedSetting) => boolean,
 ): readonly HiddenValue[] {

@@ -8,11 +8,11 @@ import { listDecodings } from './decode/decodings.ts'
 import { findEncodedRegions } from './decode/encoded-regions.ts'
 import { type Finder, makeFinder } from './finder.ts'
 import { listForms } from './forms.ts'
-import { hiddenValues } from './hidden-values.ts'
+import { listHiddenValues } from './hidden-values.ts'
 import { buildSearchIndex, type SearchIndex } from './search-index.ts'
 
 /** A secret to look for, in all its encodings. */
-export interface Needle {
+export interface SearchedSecret {
   readonly name: string
   readonly setting: string
   /** The variable that had the value before; left out for the value of today. */
@@ -36,12 +36,12 @@ export interface Hit {
  * @returns the needles, and a notice for each secret that can't be searched for
  */
 export function collectNeedles(inspections: readonly Resolution<Definition>[]): {
-  needles: Needle[]
+  needles: SearchedSecret[]
   /** How many different values there are to look for. */
   values: number
   problems: Problem[]
 } {
-  const byValue = new Map<string, readonly Needle[]>()
+  const byValue = new Map<string, readonly SearchedSecret[]>()
   const problems: Problem[] = []
   /** Takes a value once; `false` for one that can't be searched for. */
   const take = (name: string, path: string, text: string, value: unknown): boolean => {
@@ -55,7 +55,7 @@ export function collectNeedles(inspections: readonly Resolution<Definition>[]): 
     if (take(name, setting, text!, value) || problems.some((each) => each.name === name)) continue
     problems.push(guardProblem('secret-not-searchable', { name }, { name, setting }))
   }
-  for (const { name, path, text } of inspections.flatMap((each) => hiddenValues(each, ({ masked }) => masked)))
+  for (const { name, path, text } of inspections.flatMap((each) => listHiddenValues(each, ({ masked }) => masked)))
     take(name, path, text, text)
   const found = [...byValue.values()]
   return { needles: found.flat(), values: found.filter(({ length }) => length > 0).length, problems }
@@ -72,7 +72,7 @@ export const MAX_PARTS = 300
  * @param value the typed value; what a program gets
  * @returns nothing where none of it can be told apart from other text
  */
-export function toNeedles(name: string, setting: string, text: string, value: unknown = text): Needle[] {
+export function toNeedles(name: string, setting: string, text: string, value: unknown = text): SearchedSecret[] {
   return listForms(text, value)
     .filter((each) => isSearchable(each.text))
     .slice(0, MAX_PARTS)
@@ -102,7 +102,7 @@ export function bytewise(content: Uint8Array | string): string {
  *
  * @param text what {@link bytewise} gives
  */
-export function findHits(text: string, needles: readonly Needle[]): Hit[] {
+export function findHits(text: string, needles: readonly SearchedSecret[]): Hit[] {
   const { find, patterns } = prepareNeedles(needles)
   const first = new Map<string, number>()
   find(text, (index) => {
@@ -124,7 +124,7 @@ export function findHits(text: string, needles: readonly Needle[]): Hit[] {
  *
  * @param text what {@link bytewise} gives
  */
-export function hitsInCode(text: string, needles: readonly Needle[]): Hit[] {
+export function findHitsInCode(text: string, needles: readonly SearchedSecret[]): Hit[] {
   if (needles.length === 0) return []
   const prepared = prepareNeedles(needles)
   // Numbers stand on lines of their own where nobody took the blanks out.
@@ -134,7 +134,7 @@ export function hitsInCode(text: string, needles: readonly Needle[]): Hit[] {
     for (const hit of more) if (hits.every(({ name }) => name !== hit.name)) hits.push(hit)
   }
   const { parts, files } = findEncodedRegions(text, prepared.searchIndex)
-  for (const file of files) add(hitsInFile(Buffer.from(file, 'base64'), needles))
+  for (const file of files) add(findHitsInFile(Buffer.from(file, 'base64'), needles))
   if (parts === '') return hits
   for (const { encoding, bytes } of listDecodings(Buffer.from(parts, 'latin1')))
     add(
@@ -147,23 +147,23 @@ export function hitsInCode(text: string, needles: readonly Needle[]): Hit[] {
 }
 
 /** Looks for secrets in a file of which it is not known what it is. With a NUL in it, it is no code. */
-export function hitsInFile(bytes: Uint8Array, needles: readonly Needle[]): Hit[] {
+export function findHitsInFile(bytes: Uint8Array, needles: readonly SearchedSecret[]): Hit[] {
   const text = bytewise(bytes)
-  return bytes.includes(0) ? findHits(text, needles) : hitsInCode(text, needles)
+  return bytes.includes(0) ? findHits(text, needles) : findHitsInCode(text, needles)
 }
 
 /** What is the same for all files of a search. */
 interface Prepared {
-  readonly patterns: readonly (Encoded & { readonly needle: Needle })[]
+  readonly patterns: readonly (Encoded & { readonly needle: SearchedSecret })[]
   readonly find: Finder
   readonly searchIndex: SearchIndex
   /** True where bytes are looked for as numbers. */
   readonly hasNumbers: boolean
 }
 
-const known = new WeakMap<readonly Needle[], Prepared>()
+const known = new WeakMap<readonly SearchedSecret[], Prepared>()
 
-function prepareNeedles(needles: readonly Needle[]): Prepared {
+function prepareNeedles(needles: readonly SearchedSecret[]): Prepared {
   const before = known.get(needles)
   if (before !== undefined) return before
   const patterns = needles.flatMap((needle) => needle.patterns.map((pattern) => ({ ...pattern, needle })))

@@ -56,7 +56,7 @@ const BLANKS = `(?=[\\s\\\\])(?:\\s|${BACKSLASHES}[nrt]){0,200}`
 const COMMENT = '\\/[*/]'
 
 /** Something, or something behind white space. */
-const spaced = (pattern: string) => `(?:${pattern}|${BLANKS}(?:${pattern}))`
+const allowSpaces = (pattern: string) => `(?:${pattern}|${BLANKS}(?:${pattern}))`
 
 /**
  * As much as possible is left out by its neighbours here, since a match costs more than a hundred bytes that are none. Escapes
@@ -66,19 +66,19 @@ const spaced = (pattern: string) => `(?:${pattern}|${BLANKS}(?:${pattern}))`
  */
 function toSpots(bytes: ReadonlySet<number>): RegExp {
   const has = (test: (byte: number) => boolean) => [...bytes].some(test)
-  const own = `["'\`\\\\${[...bytes].map(inClass).join('')}]`
+  const own = `["'\`\\\\${[...bytes].map(escapeClass).join('')}]`
   const letters = Array.from({ length: 256 }, (_, letter) => letter)
     .filter((letter) => bytes.has(classifyMeaning(letter)) && !'xu\r\n"\'`\\'.includes(String.fromCharCode(letter)))
-    .map(inClass)
+    .map(escapeClass)
   const digits = has((byte) => byte < 32) ? '[0-7]' : '[2-7]'
   const number = has((byte) => byte > 127) ? '[xu]' : `(?:x${digits}|u00${digits}|u\\{)`
   const isQuoted = has((byte) => '"\'`'.includes(String.fromCharCode(byte)))
   const method = `\\)?\\.concat\\(`
-  const nested = spaced(`\\\\*${QUOTE}|${COMMENT}`)
-  const goesOn = spaced(`[+,]${nested}|${method}${nested}|${COMMENT}`)
-  const piece = spaced(`\\\\*${QUOTE}(?=${own})|${COMMENT}`)
+  const nested = allowSpaces(`\\\\*${QUOTE}|${COMMENT}`)
+  const goesOn = allowSpaces(`[+,]${nested}|${method}${nested}|${COMMENT}`)
+  const piece = allowSpaces(`\\\\*${QUOTE}(?=${own})|${COMMENT}`)
   const alternatives = [
-    `${QUOTE}(?<=${own}${QUOTE})${spaced(`[+,]${piece}|${method}${piece}|${COMMENT}`)}`,
+    `${QUOTE}(?<=${own}${QUOTE})${allowSpaces(`[+,]${piece}|${method}${piece}|${COMMENT}`)}`,
     ...(bytes.has(92) ? ['\\\\\\\\'] : []),
     `${BACKSLASHES}${number}`,
     // A line that goes on.
@@ -86,7 +86,7 @@ function toSpots(bytes: ReadonlySet<number>): RegExp {
     `(${BACKSLASHES}[${letters.join('')}])`,
     // What is escaped may end a piece in its turn.
     `${BACKSLASHES}${QUOTE}${isQuoted ? '' : goesOn}`,
-    `\\$\\{${spaced('\\\\*["\'`/]')}`,
+    `\\$\\{${allowSpaces('\\\\*["\'`/]')}`,
     '&(?:#|amp|lt|gt|quot|apos|AMP|LT|GT|QUOT)',
     '%[\\da-fA-F]{2}',
     ';base64,',
@@ -94,4 +94,4 @@ function toSpots(bytes: ReadonlySet<number>): RegExp {
   return new RegExp(alternatives.join('|'), 'g')
 }
 
-const inClass = (byte: number) => `\\x${byte.toString(16).padStart(2, '0')}`
+const escapeClass = (byte: number) => `\\x${byte.toString(16).padStart(2, '0')}`

@@ -31,7 +31,7 @@ const MADE: Readonly<Record<string, TakenAs>> = {
  * @param hasMore true where it is given something else too, which then stands in for a value
  * @returns `null` for a call that reads no variable
  */
-export function asCalled(
+export function readFromCall(
   callee: string,
   name: string,
   hasMore: boolean,

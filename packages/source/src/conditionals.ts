@@ -67,7 +67,7 @@ function markChain<Literal extends SourceLiteral>(
   let chain: Chain | null = null
   let last = at
   for (let next = at + 1; next <= last + MOST_ASKED + 1 && next < sorted.length; next++) {
-    const longer = continued(text, first, sorted[last]!, sorted[next]!, chain, style)
+    const longer = continueChain(text, first, sorted[last]!, sorted[next]!, chain, style)
     if (longer === null) continue
     values.push(sorted[next]!)
     chain = longer
@@ -83,7 +83,7 @@ function markChain<Literal extends SourceLiteral>(
 }
 
 /** The chain with one more value; `null` where the next literal is none of it. */
-function continued(
+function continueChain(
   text: string,
   first: SourceLiteral,
   before: SourceLiteral,
@@ -112,7 +112,7 @@ const ternary: Way = {
     const [, condition] = /^\s*:(?:\s*([^:;]+?)\s*\?)?\s*$/s.exec(between) ?? [null, null]
     if (condition === null) return null
     const begun = chain ?? findChainStart(text, first.start, /\?\s*$/)
-    return begun === null ? null : extended(begun, condition)
+    return begun === null ? null : extendChain(begun, condition)
   },
 }
 
@@ -123,7 +123,7 @@ const trailing: Way = {
     if (condition === undefined) return null
     const before = text.slice(Math.max(0, first.start - 40), first.start)
     if (chain === null && !/(?:^|[=(,[{:;\n]|\b(?:return|yield))\s*$/.test(before)) return null
-    return extended(chain ?? { conditions: [], start: first.start, closing: '' }, condition)
+    return extendChain(chain ?? { conditions: [], start: first.start, closing: '' }, condition)
   },
 }
 
@@ -136,7 +136,7 @@ const blocks: Way = {
     const braces = begun?.closing === '}'
     return begun === null || braces !== (closes === '}') || braces !== (opens === '{')
       ? null
-      : extended(begun, condition)
+      : extendChain(begun, condition)
   },
 }
 
@@ -150,7 +150,7 @@ function findChainStart(text: string, start: number, sign: RegExp, keyword?: Reg
   return { conditions: [found.condition], start: start - found.length, closing }
 }
 
-function extended(chain: Chain, condition: string | undefined): Chain | null {
+function extendChain(chain: Chain, condition: string | undefined): Chain | null {
   if (condition === undefined) return chain
   const read = findCondition(condition)
   return read === null ? null : { ...chain, conditions: [...chain.conditions, read] }

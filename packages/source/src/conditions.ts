@@ -47,37 +47,37 @@ const FILLERS = new Set(['is', 'in', 'on', 'use', 'mode', 'env', 'environment', 
  */
 export function findCondition(written: string): Condition | null {
   const text = written.trim()
-  const bare = unwrapped(text)
+  const bare = unwrap(text)
   if (bare !== null) return findCondition(bare)
   const [, negated] = /^(?:!|not\s+)\s*(.+)$/s.exec(text) ?? []
   if (negated !== undefined) {
     // `!stage === 'x'` compares what was negated, and `not x == y` does not.
-    if (text.startsWith('!') && unwrapped(negated) === null && !FLAG.test(negated)) return null
+    if (text.startsWith('!') && unwrap(negated) === null && !FLAG.test(negated)) return null
     const inner = findCondition(negated)
     return inner === null ? null : { ...inner, holds: !inner.holds }
   }
-  return compared(text) ?? flagged(text)
+  return readComparison(text) ?? readFlag(text)
 }
 
-function unwrapped(text: string): string | null {
+function unwrap(text: string): string | null {
   return /^\([^()]*(?:\([^()]*\)[^()]*)*\)$/s.test(text) ? text.slice(1, -1) : null
 }
 
-function compared(text: string): Condition | null {
+function readComparison(text: string): Condition | null {
   const plain = COMPARED.exec(text)
-  if (plain !== null) return asked(plain[3] ?? plain[4]!, !plain[1]!.startsWith('!'))
+  if (plain !== null) return readTruth(plain[3] ?? plain[4]!, !plain[1]!.startsWith('!'))
   const turned = TURNED.exec(text)
-  if (turned !== null) return asked(turned[2] ?? turned[3]!, !turned[4]!.startsWith('!'))
+  if (turned !== null) return readTruth(turned[2] ?? turned[3]!, !turned[4]!.startsWith('!'))
   const method = EQUALS.exec(text)
-  return method === null ? null : asked(method[1] ?? method[2]!, true)
+  return method === null ? null : readTruth(method[1] ?? method[2]!, true)
 }
 
 /** A stage that is compared with: by its own name, or by what it is usually shortened to. */
-function asked(word: string, holds: boolean): Condition {
+function readTruth(word: string, holds: boolean): Condition {
   return { stage: STAGE_WORDS.get(word.toLowerCase()) ?? word, holds }
 }
 
-function flagged(text: string): Condition | null {
+function readFlag(text: string): Condition | null {
   if (!FLAG.test(text)) return null
   const [, name = ''] = /([A-Za-z_]\w*)(?:\(\))?[?!]?$/.exec(text) ?? []
   const words = listWords(name).filter((each) => !FILLERS.has(each))

@@ -37,7 +37,7 @@ export const data: Language = {
   ...lines,
   read(text, file) {
     const found = lines.read(text, file)!
-    const source = { ...found, literals: found.literals.flatMap((each) => exactly(text, each)) }
+    const source = { ...found, literals: found.literals.flatMap((each) => matchExactly(text, each)) }
     if (!text.includes('[')) return source
     let section: string | undefined
     const sections = text.split('\n').map((line) => {
@@ -53,7 +53,7 @@ export const data: Language = {
 }
 
 /** The exact value of a literal; nothing for one whose escapes are not those of JSON, which TOML shares. */
-function exactly(text: string, literal: SourceLiteral): readonly SourceLiteral[] {
+function matchExactly(text: string, literal: SourceLiteral): readonly SourceLiteral[] {
   const raw = text.slice(literal.start, literal.end)
   if (!raw.includes('\\')) return [literal]
   if (/^'.*'$/.test(raw)) return [{ ...literal, value: raw.slice(1, -1) }]

@@ -61,7 +61,7 @@ const INTERPRETERS: readonly (readonly [program: RegExp, language: Language])[] 
 ]
 
 /** The language of a script by its first line (`#!`); `null` if it has none, or one that is not read. */
-export function languageOfScript(text: string): Language | null {
+export function detectScriptLanguage(text: string): Language | null {
   const [line = ''] = text.split('\n', 1)
   if (!line.startsWith('#!')) return null
   return INTERPRETERS.find(([program]) => program.test(line))?.[1] ?? null

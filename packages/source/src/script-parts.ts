@@ -48,7 +48,7 @@ function listParts(text: string, file: string): readonly Part[] {
     const start = front[1]!.length
     parts.push({ start, end: start + front[2]!.length, typed: true })
   }
-  for (const { 0: whole, 1: attributes, 2: code, index } of closed(text).matchAll(SCRIPT)) {
+  for (const { 0: whole, 1: attributes, 2: code, index } of findClosed(text).matchAll(SCRIPT)) {
     if (NO_CODE.test(attributes!)) continue
     const end = index + whole.lastIndexOf('</')
     // Scripts of Astro are TypeScript without saying so.
@@ -58,7 +58,7 @@ function listParts(text: string, file: string): readonly Part[] {
 }
 
 /** The text up to the last end of a script: behind it none is closed, and looking for its end would take long. */
-function closed(text: string): string {
+function findClosed(text: string): string {
   const ends = [...text.matchAll(/<\/script\s*>/gi)]
   const last = ends.at(-1)
   return last === undefined ? '' : text.slice(0, last.index + last[0].length)
@@ -76,7 +76,7 @@ export interface CodePart {
 }
 
 /** The JavaScript of a file: all of it, or its scripts. */
-export function codeParts(text: string, file: string): readonly CodePart[] {
+export function splitCode(text: string, file: string): readonly CodePart[] {
   if (!scriptParts.files.test(file)) return [{ start: 0, end: text.length, file, runsInPage: false }]
   const front = /\.astro$/i.test(file) ? FRONT.exec(text) : null
   return listParts(text, file).map(({ start, end, typed }) => ({
@@ -97,7 +97,7 @@ function readPart(text: string, file: string, part: Part, isWanted?: WantedValue
   const { typed } = part
   const source = readJavaScript(findBlank(text, part), `${file}.${typed ? 'tsx' : 'jsx'}`, isWanted)
   if (source === null) return null
-  const located = <T extends { readonly file: string }>(each: T): T => ({ ...each, file })
+  const locate = <T extends { readonly file: string }>(each: T): T => ({ ...each, file })
   const { literals, reads, fallbacks = [] } = source
-  return { literals: literals.map(located), reads: reads.map(located), fallbacks: fallbacks.map(located) }
+  return { literals: literals.map(locate), reads: reads.map(locate), fallbacks: fallbacks.map(locate) }
 }

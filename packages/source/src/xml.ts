@@ -23,12 +23,12 @@ export const xml: Language = {
   read(text, file) {
     // Comments hold nothing that counts; everything else stays where it is. Behind the last end of one, none is closed.
     const last = text.lastIndexOf('-->') + 3
-    const code = text.slice(0, last).replace(/<!--[\s\S]*?-->/g, blanked) + text.slice(last)
+    const code = text.slice(0, last).replace(/<!--[\s\S]*?-->/g, blankComments) + text.slice(last)
     const placeOf = makeLocator(code)
     const taken = new Set<number>()
     const literals: SourceLiteral[] = []
     const add = (written: string, start: number, name: string) => {
-      const value = unescaped(written.trim())
+      const value = decodeEntities(written.trim())
       const from = start + written.length - written.trimStart().length
       if (value.length < SHORTEST || taken.has(from)) return
       taken.add(from)
@@ -61,7 +61,7 @@ export const xml: Language = {
   },
 }
 
-function blanked(comment: string): string {
+function blankComments(comment: string): string {
   return comment.replace(/[^\r\n]/g, ' ')
 }
 
@@ -73,6 +73,6 @@ function readNameAttribute(attributes: string): string | null {
 
 const ENTITIES: Readonly<Record<string, string>> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" }
 
-function unescaped(text: string): string {
+function decodeEntities(text: string): string {
   return text.replace(/&(\w+);/g, (whole, name: string) => ENTITIES[name] ?? whole)
 }

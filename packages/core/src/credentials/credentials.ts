@@ -16,7 +16,7 @@ export interface QueryKey {
 }
 
 /** The keys among the parameters of an address, in their order. */
-export function keysInQuery(text: string): readonly QueryKey[] {
+export function findQueryKeys(text: string): readonly QueryKey[] {
   return [...text.matchAll(PARAMETER)].flatMap(([, name, value]) =>
     /\d|%/.test(value!) ? [{ name: name!, value: value! }] : [],
   )
@@ -58,10 +58,10 @@ export function hasPassword(text: string): boolean {
 }
 
 /** True for a value that can be nothing else than a credential, or an address that holds one. */
-export function opensSomething(value: string): boolean {
+export function containsCredential(value: string): boolean {
   const shape = toShape(value)
   if (shape === 'private key' || shape === 'signed token' || shape === 'address with a password') return true
-  return hasPassword(value) || isAddressWithKey(value) || keysInQuery(value).length > 0
+  return hasPassword(value) || isAddressWithKey(value) || findQueryKeys(value).length > 0
 }
 
 /**
@@ -69,5 +69,5 @@ export function opensSomething(value: string): boolean {
  * hold a password or a key in any of their parts.
  */
 export function holdsCredential(value: string): boolean {
-  return opensSomething(value) || toShape(value) === 'random text'
+  return containsCredential(value) || toShape(value) === 'random text'
 }

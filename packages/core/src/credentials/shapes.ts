@@ -46,14 +46,15 @@ export function isRandom(text: string): boolean {
   const longest = text.split(/[-_./=+~:]+/).reduce((a, b) => (b.length > a.length ? b : a), '')
   const mixed = /\d/.test(text) && /[A-Za-z]/.test(text)
   if (longest.length < 8 || !mixed) return false
-  if (/^[0-9a-f]+$/i.test(longest) && longest.length >= 16) return entropy(longest) >= 2.8 && !isSequence(longest)
+  if (/^[0-9a-f]+$/i.test(longest) && longest.length >= 16)
+    return measureEntropy(longest) >= 2.8 && !isSequence(longest)
   // Words with a number or two in them change between letters and digits seldom.
   const changes = longest.match(/[A-Za-z](?=\d)|\d(?=[A-Za-z])|[a-z](?=[A-Z])/g)?.length ?? 0
-  return entropy(text) >= 3.3 && changes >= Math.max(2, longest.length / 8) && !isSequence(text)
+  return measureEntropy(text) >= 3.3 && changes >= Math.max(2, longest.length / 8) && !isSequence(text)
 }
 
 /** Bits for each character (Shannon). */
-function entropy(text: string): number {
+function measureEntropy(text: string): number {
   const counts = new Map<string, number>()
   for (const character of text) counts.set(character, (counts.get(character) ?? 0) + 1)
   let bits = 0

@@ -53,7 +53,7 @@ export function isTellingName(name: string): boolean {
 }
 
 /** `endpoints` and `keys` say what one of them is. */
-function singular(word: string): string {
+function toSingular(word: string): string {
   return word.length > 3 && word.endsWith('s') && !word.endsWith('ss') && SINGULARS.has(word.slice(0, -1))
     ? word.slice(0, -1)
     : word
@@ -71,15 +71,15 @@ const SINGULARS: ReadonlySet<string> = new Set([...SECRET, ...MAYBE, ...ADDRESS,
  * @param variable the variable that the value stands in for; it is the innermost name then
  */
 export function classifyMeaning(names: readonly string[], variable: string | null = null): NameMeaning {
-  const own = meaningOfLast(names)
+  const own = classifyLast(names)
   if (own !== null) return own
   // Where the innermost name is one of a stage or of a variable, the one around it says what the value is.
   const neutral = variable !== null || listWords(names.at(-1) ?? '').every((word) => NEUTRAL.has(word))
-  return neutral ? meaningOfLast(names.slice(0, -1)) : null
+  return neutral ? classifyLast(names.slice(0, -1)) : null
 }
 
-function meaningOfLast(names: readonly string[]): NameMeaning {
-  const innermost = listWords(names.at(-1) ?? '').map(singular)
+function classifyLast(names: readonly string[]): NameMeaning {
+  const innermost = listWords(names.at(-1) ?? '').map(toSingular)
   const last = innermost.at(-1)
   if (last === undefined) return null
   if (innermost.some((word) => DIGEST.has(word))) return 'digest'

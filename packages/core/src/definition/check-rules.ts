@@ -1,7 +1,7 @@
 import { problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
-import { closestMatch } from '../text/closest-match.ts'
-import { type Condition, listConditions, wantedValues } from './conditions.ts'
+import { findClosestMatch } from '../text/closest-match.ts'
+import { type Condition, listConditions, listWantedValues } from './conditions.ts'
 import { NO_STAGES } from './declare.ts'
 import type { Declaration } from './definition.ts'
 
@@ -22,7 +22,11 @@ export function checkRules(settings: readonly Declaration[], stages: readonly st
     for (const stage of named) {
       if (stages.includes(stage)) continue
       reporter.report(
-        problem('rule-stage-unknown', { path, stage, stages, near: closestMatch(stages)(stage) }, { setting: path }),
+        problem(
+          'rule-stage-unknown',
+          { path, stage, stages, near: findClosestMatch(stages)(stage) },
+          { setting: path },
+        ),
       )
     }
     for (const condition of listConditions(declaration)) checkCondition(declaration, condition, byPath, reporter)
@@ -38,12 +42,12 @@ function checkCondition(
   const { rule, other } = condition
   const known = byPath.get(other)
   if (known === undefined || other === path) {
-    const near = closestMatch([...byPath.keys()].filter((each) => each !== path))(other)
+    const near = findClosestMatch([...byPath.keys()].filter((each) => each !== path))(other)
     reporter.report(problem('rule-setting-unknown', { path, rule, other, near }, { setting: path }))
     return
   }
   if (known.secret) reporter.report(problem('rule-on-secret', { path, rule, other }, { setting: path }))
-  for (const value of wantedValues(condition, known)) {
+  for (const value of listWantedValues(condition, known)) {
     const values: readonly unknown[] | undefined = known.kind.values?.(known.options)
     if (known.kind.isValid(value) && values?.includes(value) !== false) continue
     const shown = JSON.stringify(value) ?? String(value)

@@ -27,7 +27,7 @@ export function listConditions({ options }: Pick<Declaration, 'options'>): reado
  * The values that a rule waits for, as the other setting has them: a text of a kind with units is converted, and for a list,
  * one list is one value.
  */
-export function wantedValues(
+export function listWantedValues(
   { values }: Condition,
   { kind, options }: Pick<Declaration, 'kind' | 'options'>,
 ): unknown[] {
@@ -40,7 +40,7 @@ export function wantedValues(
 }
 
 /** A rule as text: `dome.motors is true`. */
-export function conditionsInWords(conditions: readonly Condition[]): string {
+export function describeConditions(conditions: readonly Condition[]): string {
   return conditions
     .map(({ other, values }) => `${other} is ${values.map((each) => JSON.stringify(each)).join(' or ')}`)
     .join(' and ')

@@ -31,7 +31,7 @@ export const CONTAINS_SECRET = '(not shown, since it contains a secret)'
  *
  * @param value the name of the variable, its text, and whether that may be shown; `contains` for a text that only contains a secret
  */
-export function failureProblem(
+export function toFailureProblem(
   { code, details, item }: Failure,
   { name, text, secret, contains = false }: { name: string; text: string; secret: boolean; contains?: boolean },
   place: Location = {},

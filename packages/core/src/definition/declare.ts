@@ -4,11 +4,11 @@ import { meansSame } from '../text/meaning.ts'
 import { toPlaceholder } from '../text/placeholder.ts'
 import { isVariableName } from '../text/variable-name.ts'
 import { collectChecks, findContradiction } from './checks.ts'
-import { convertText, failureProblem } from './convert.ts'
+import { convertText, toFailureProblem } from './convert.ts'
 import type { Declaration } from './definition.ts'
 import type { Options } from './kinds/kind.ts'
 import { variableName } from './naming.ts'
-import { usableOptions } from './options.ts'
+import { selectOptions } from './options.ts'
 import type { AnySetting } from './setting.ts'
 
 /**
@@ -22,7 +22,7 @@ import type { AnySetting } from './setting.ts'
 export function declare(setting: AnySetting, keys: readonly string[], prefix: string, reporter: Reporter): Declaration {
   const path = keys.join('.')
   const { kind, description } = setting
-  const options = withItems(usableOptions(kind, setting.options, path, reporter), path, reporter)
+  const options = withItems(selectOptions(kind, setting.options, path, reporter), path, reporter)
   const name = isVariableName(options.name) ? options.name : variableName(keys, prefix)
   const at = { setting: path, name }
   if (typeof description !== 'string' || description.trim() === '') {
@@ -92,7 +92,7 @@ function listStages(declaration: Declaration, reporter: Reporter): Declaration['
   const found: Record<string, Declaration> = Object.create(null)
   for (const stage of names) {
     const title = `${path} in ${stage}`
-    const own = withItems(usableOptions(kind, given[stage] ?? {}, title, reporter, 'stage'), title, reporter)
+    const own = withItems(selectOptions(kind, given[stage] ?? {}, title, reporter, 'stage'), title, reporter)
     if (own.optional === true) {
       const needed = 'false: a program that counts on a value can not do without it in one stage'
       reporter.report(problem('setting-option-wrong', { path: title, option: 'optional', needed }, { setting: path }))
@@ -133,7 +133,7 @@ function withItems(options: Options, path: string, reporter: Reporter): Options 
   const { items } = options as { items?: AnySetting }
   if (items === undefined) return options
   const title = `${path}, items`
-  const own = usableOptions(items.kind, items.options, title, reporter, 'item')
+  const own = selectOptions(items.kind, items.options, title, reporter, 'item')
   const found = findContradiction(own)
   if (found !== null) {
     const [lower, upper] = found
@@ -159,7 +159,7 @@ function checkDefault(declaration: Declaration, title: string, reporter: Reporte
   if (text === '') return
   if (text === toPlaceholder(name)) refuse('it is the placeholder of the example file, which no check lets pass.')
   const { value, failures } = convertText(declaration, text)
-  for (const failed of failures) refuse(failureProblem(failed, { name, text, secret: false }).message)
+  for (const failed of failures) refuse(toFailureProblem(failed, { name, text, secret: false }).message)
   if (failures.length === 0 && !meansSame(value, declaration.default) && declaration.options.schema === undefined)
     refuse('written as text, it would be read as another value.')
 }

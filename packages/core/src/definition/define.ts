@@ -2,7 +2,7 @@ import type { Problem } from '../problems/problem.ts'
 import { problem } from '../problems/problem.ts'
 import { Reporter } from '../problems/reporter.ts'
 import { SettingsError } from '../problems/settings-error.ts'
-import { closestMatch } from '../text/closest-match.ts'
+import { findClosestMatch } from '../text/closest-match.ts'
 import { isVariableName } from '../text/variable-name.ts'
 import { checkRules } from './check-rules.ts'
 import { declare } from './declare.ts'
@@ -112,7 +112,7 @@ function checkOptions(options: unknown, reporter: Reporter): UsableOptions {
   const given = (isObject ? options : {}) as Record<string, unknown>
   for (const option of Object.keys(given)) {
     if ((OPTIONS as readonly string[]).includes(option)) continue
-    const near = closestMatch(OPTIONS)(option)
+    const near = findClosestMatch(OPTIONS)(option)
     reporter.report(problem('definition-option-unknown', { option, options: OPTIONS, near }))
   }
   const { stages = DEFAULT_STAGES, prefix = '', directory = null, layersFrom = [] } = given
@@ -136,10 +136,10 @@ function checkLayerList(given: unknown, reporter: Reporter): readonly string[] {
   }
   const seen: string[] = []
   for (const directory of given as unknown[]) {
-    const path = typeof directory === 'string' && isRelative(directory) ? normalized(directory) : null
-    if (path === null) reporter.report(problem('layers-from-wrong', { directory: quoted(directory) }))
-    else if (path === '') reporter.report(problem('layers-from-own', { directory: quoted(directory) }))
-    else if (seen.includes(path)) reporter.report(problem('layers-from-twice', { directory: quoted(directory) }))
+    const path = typeof directory === 'string' && isRelative(directory) ? normalizeOptions(directory) : null
+    if (path === null) reporter.report(problem('layers-from-wrong', { directory: quote(directory) }))
+    else if (path === '') reporter.report(problem('layers-from-own', { directory: quote(directory) }))
+    else if (seen.includes(path)) reporter.report(problem('layers-from-twice', { directory: quote(directory) }))
     else seen.push(path)
   }
   return seen
@@ -150,7 +150,7 @@ function isRelative(directory: string): boolean {
   return directory.trim() !== '' && !/^[/~]|^[A-Za-z]:|[\\\0-\x1f]/.test(directory)
 }
 
-function normalized(directory: string): string {
+function normalizeOptions(directory: string): string {
   const parts: string[] = []
   for (const part of directory.split('/')) {
     if (part === '' || part === '.') continue
@@ -160,7 +160,7 @@ function normalized(directory: string): string {
   return parts.join('/')
 }
 
-function quoted(value: unknown): string {
+function quote(value: unknown): string {
   return typeof value === 'string' ? JSON.stringify(value) : describeType(value)
 }
 

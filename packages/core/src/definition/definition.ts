@@ -37,7 +37,7 @@ export interface Declaration {
 }
 
 /** A setting as it is in one stage. */
-export function inStage(declaration: Declaration, stage: string): Declaration {
+export function resolveStage(declaration: Declaration, stage: string): Declaration {
   return Object.hasOwn(declaration.stages, stage) ? declaration.stages[stage]! : declaration
 }
 

@@ -1,6 +1,6 @@
 import { problem } from '../problems/problem.ts'
 import { Reporter } from '../problems/reporter.ts'
-import { closestMatch } from '../text/closest-match.ts'
+import { findClosestMatch } from '../text/closest-match.ts'
 import { buildDefinition } from './define.ts'
 import type { Definition } from './definition.ts'
 import { kindsByName } from './kinds/by-name.ts'
@@ -40,7 +40,7 @@ function toTree(node: unknown, keys: readonly string[], reporter: Reporter): unk
   const members = node as Record<string, unknown>
   if (typeof members.kind === 'string') {
     const { kind: name, description, ...options } = members
-    const kind = kindsByName().get(name as string) ?? unknownKind(name as string, keys, reporter)
+    const kind = kindsByName().get(name as string) ?? reportUnknownKind(name as string, keys, reporter)
     for (const [option, { isSetting }] of Object.entries(kind.options ?? {}))
       if (isSetting === true && options[option] !== undefined)
         options[option] = toSetting(options[option], [...keys, option], reporter)
@@ -61,10 +61,10 @@ function toSetting(given: unknown, keys: readonly string[], reporter: Reporter):
   return toTree(typeof members === 'object' ? { description: 'An item', ...members } : members, keys, reporter)
 }
 
-function unknownKind(name: string, keys: readonly string[], reporter: Reporter): Kind {
+function reportUnknownKind(name: string, keys: readonly string[], reporter: Reporter): Kind {
   const names = [...kindsByName().keys()]
   const path = keys.join('.')
-  const details = { path, kind: name, kinds: names, near: closestMatch(names)(name) }
+  const details = { path, kind: name, kinds: names, near: findClosestMatch(names)(name) }
   reporter.report(problem('setting-kind-unknown', details, { setting: path }))
   return stringKind as Kind
 }

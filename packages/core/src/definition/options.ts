@@ -1,9 +1,9 @@
 import { type Problem, problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
-import { closestMatch } from '../text/closest-match.ts'
+import { findClosestMatch } from '../text/closest-match.ts'
 import { isDayDuration } from '../text/iso-duration.ts'
 import { isVariableName } from '../text/variable-name.ts'
-import { failureProblem } from './convert.ts'
+import { toFailureProblem } from './convert.ts'
 import { check } from './kinds/check.ts'
 import { constraints } from './kinds/constraints.ts'
 import type { Kind, KindOption, Options } from './kinds/kind.ts'
@@ -57,7 +57,7 @@ const IN_SCOPE: Readonly<Record<Exclude<OptionScope, 'setting'>, ReadonlySet<str
  * @param path what messages call the setting
  * @param reporter is told everything that is wrong
  */
-export function usableOptions(
+export function selectOptions(
   kind: Kind,
   given: unknown,
   path: string,
@@ -75,7 +75,7 @@ export function usableOptions(
     const rule = Object.hasOwn(allowed, option) ? allowed[option]! : undefined
     if (rule === undefined) {
       const options = Object.keys(allowed)
-      const details = { path, option, options, near: closestMatch(options)(option) }
+      const details = { path, option, options, near: findClosestMatch(options)(option) }
       reporter.report(problem('setting-option-unknown', details, place))
     } else if (argument !== undefined) {
       const usableArgument = readArgument(kind, option, rule, argument, path)
@@ -98,7 +98,7 @@ function readArgument(
   const place = { setting: path }
   const read = fromText(kind, option, argument)
   if ('failure' in read) {
-    const why = failureProblem(read.failure, { name: option, text: argument as string, secret: false }).message
+    const why = toFailureProblem(read.failure, { name: option, text: argument as string, secret: false }).message
     return { problem: problem('setting-option-unreadable', { path, option, why }, place) }
   }
   if (read.converted || rule.isValid(read.value)) return { value: read.value }

@@ -1,4 +1,4 @@
-import { conditionsInWords, listConditions } from './conditions.ts'
+import { describeConditions, listConditions } from './conditions.ts'
 import type { Declaration } from './definition.ts'
 import { type Constraint, type ConstraintName, constraints } from './kinds/constraints.ts'
 
@@ -13,15 +13,15 @@ export interface RuleInWords {
 }
 
 /** What a setting may hold: its kind, whether it is needed, and its rules, each in words. */
-export function describedRules(declaration: Declaration): readonly RuleInWords[] {
+export function describeRules(declaration: Declaration): readonly RuleInWords[] {
   const { kind, options } = declaration
   const { requiredIn: required = [] } = options
   return [
     { about: 'kind', text: kind.describe(options) },
-    ...reachInWords(declaration),
+    ...describeReach(declaration),
     { about: 'need', text: needInWords(declaration) },
-    ...constraintsInWords(declaration),
-    ...conditionRules(declaration),
+    ...describeConstraints(declaration),
+    ...describeConditionRules(declaration),
     ...(required.length > 0 ? [{ about: 'need', text: `required in ${required.join(' and ')}` } as const] : []),
     ...(options.distinctAcrossStages === true ? [{ about: 'stages', text: 'different in each stage' } as const] : []),
     ...(options.rotateEvery === undefined
@@ -30,7 +30,7 @@ export function describedRules(declaration: Declaration): readonly RuleInWords[]
   ]
 }
 
-function reachInWords({ secret, public: isPublic, readAt }: Declaration): RuleInWords[] {
+function describeReach({ secret, public: isPublic, readAt }: Declaration): RuleInWords[] {
   const texts: string[] = []
   if (secret) texts.push('secret')
   if (isPublic) texts.push(readAt === 'runtime' ? 'public, read at runtime' : 'public')
@@ -42,7 +42,7 @@ function needInWords({ default: value, kind, options, optional }: Declaration): 
   return optional ? 'optional' : 'required'
 }
 
-function constraintsInWords({ kind, options }: Declaration): RuleInWords[] {
+function describeConstraints({ kind, options }: Declaration): RuleInWords[] {
   return kind.constraints
     .filter((name) => options[name] !== undefined)
     .map((name: ConstraintName) => {
@@ -52,11 +52,11 @@ function constraintsInWords({ kind, options }: Declaration): RuleInWords[] {
     })
 }
 
-function conditionRules({ options }: Declaration): RuleInWords[] {
+function describeConditionRules({ options }: Declaration): RuleInWords[] {
   return (['requiredIf', 'forbiddenIf'] as const).flatMap((rule) => {
     const own = listConditions({ options }).filter((each) => each.rule === rule)
     if (own.length === 0) return []
-    const text = `${rule === 'requiredIf' ? 'required' : 'forbidden'} when ${conditionsInWords(own)}`
+    const text = `${rule === 'requiredIf' ? 'required' : 'forbidden'} when ${describeConditions(own)}`
     return [{ about: 'condition', text }]
   })
 }
@@ -66,6 +66,6 @@ function conditionRules({ options }: Declaration): RuleInWords[] {
  *
  * @returns pieces to be joined, such as `whole number`, `required`, `at least 1`
  */
-export function rulesInWords(declaration: Declaration): string[] {
-  return describedRules(declaration).map(({ text }) => text)
+export function listRuleTexts(declaration: Declaration): string[] {
+  return describeRules(declaration).map(({ text }) => text)
 }

@@ -25,7 +25,7 @@ export function definitionSchema(): Readonly<Record<string, unknown>> {
   const kinds = [...kindsByName().values()]
   const names = kinds.map(({ name }) => name)
   const ofAll = (scope: OptionScope) => intersectProperties(kinds.map((kind) => findProperties(kind, scope)))
-  const alike = alikeAmong(kinds.map((kind) => ({ name: kind.name, members: listMembers(kind, ofAll) })))
+  const alike = findAlike(kinds.map((kind) => ({ name: kind.name, members: listMembers(kind, ofAll) })))
   return {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: 'A definition of settings',
@@ -134,7 +134,7 @@ interface Alike {
   readonly members: Properties
 }
 
-function alikeAmong(kinds: readonly { readonly name: string; readonly members: Properties }[]): Alike[] {
+function findAlike(kinds: readonly { readonly name: string; readonly members: Properties }[]): Alike[] {
   const groups = new Map<string, Alike>()
   for (const { name, members } of kinds) {
     const key = JSON.stringify(members)

@@ -1,4 +1,4 @@
-import { type Condition, listConditions, wantedValues } from '../definition/conditions.ts'
+import { type Condition, listConditions, listWantedValues } from '../definition/conditions.ts'
 import type { Declaration, Definition } from '../definition/definition.ts'
 import { toPlaceholder } from '../text/placeholder.ts'
 import { annotations } from './annotations.ts'
@@ -66,12 +66,12 @@ function textSchema(declaration: Declaration): Expressed {
   const rules = { ...schema, allOf: parts }
   const all = [...ofKind, ...notExpressed, ...numbers]
   if (allowEmpty) return { schema: rules, notExpressed: all }
-  if (isRequired(declaration)) return { schema: { minLength: 1, ...atLeastOne(rules) }, notExpressed: all }
+  if (isRequired(declaration)) return { schema: { minLength: 1, ...requireOne(rules) }, notExpressed: all }
   return { schema: { anyOf: [{ maxLength: 0 }, rules] }, notExpressed: all }
 }
 
 /** A minimal length of 0 allows what counts as missing. */
-function atLeastOne(rules: Schema): Schema {
+function requireOne(rules: Schema): Schema {
   return rules.minLength === 0 ? { ...rules, minLength: 1 } : rules
 }
 
@@ -113,7 +113,7 @@ function listRules(declaration: Declaration, byPath: ReadonlyMap<string, Declara
 /** That another setting has one of the values that are waited for; `null` where its texts can't be listed. */
 function holding(condition: Condition, other: Declaration): Schema | null {
   const { name, kind, formerly, stages, default: value, allowEmpty } = other
-  const wanted = wantedValues(condition, other)
+  const wanted = listWantedValues(condition, other)
   const text = kind.textOfValues?.(wanted)
   if (text === undefined || formerly.length > 0 || Object.keys(stages).length > 0) return null
   const isSet = { required: [name], properties: { [name]: text } }

@@ -1,5 +1,5 @@
-import { type Declaration, type Definition, inStage } from '../definition/definition.ts'
-import { rulesInWords } from '../definition/rule-words.ts'
+import { type Declaration, type Definition, resolveStage } from '../definition/definition.ts'
+import { listRuleTexts } from '../definition/rule-words.ts'
 import { quoteValue } from '../envfile/quote.ts'
 import { escapeInvisible } from '../text/escape-invisible.ts'
 import { toPlaceholder } from '../text/placeholder.ts'
@@ -30,19 +30,19 @@ export function exampleFile({ settings, stages }: Definition): string {
     const own = each.keys.slice(0, -1).join('.')
     if (own !== group && own !== '') lines.push('', `# == ${own} ==`)
     group = own
-    lines.push('', ...exampleEntry(each, stages))
+    lines.push('', ...writeExampleEntry(each, stages))
   }
   return `${lines.join('\n')}\n`
 }
 
 /** The lines of one setting in the example file. */
-export function exampleEntry(declaration: Declaration, stages: readonly string[]): string[] {
+export function writeExampleEntry(declaration: Declaration, stages: readonly string[]): string[] {
   const { name, kind, optional, default: value } = declaration
   const description = declaration.description.split(/\r?\n/).map((line) => `# ${escapeInvisible(line.trim())}`)
-  const base = rulesInWords(declaration)
+  const base = listRuleTexts(declaration)
   const staged = stages.flatMap((stage) => {
-    const own = inStage(declaration, stage)
-    const different = own === declaration ? [] : rulesInWords(own).filter((rule) => !base.includes(rule))
+    const own = resolveStage(declaration, stage)
+    const different = own === declaration ? [] : listRuleTexts(own).filter((rule) => !base.includes(rule))
     return different.length === 0 ? [] : [`# (in ${stage}: ${escapeInvisible(different.join('; '))})`]
   })
   // A default of several lines must not leave its comment.

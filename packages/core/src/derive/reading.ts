@@ -16,6 +16,6 @@ const LANGUAGES: readonly (readonly [language: string, expression: (name: string
  *
  * @param name the variable to show it with
  */
-export function readingTable(name: string): readonly (readonly [language: string, expression: string])[] {
+export function writeReadingTable(name: string): readonly (readonly [language: string, expression: string])[] {
   return LANGUAGES.map(([language, expression]) => [language, `\`${expression(name)}\``])
 }

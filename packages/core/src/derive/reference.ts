@@ -1,7 +1,7 @@
-import { type Declaration, type Definition, inStage } from '../definition/definition.ts'
-import { rulesInWords } from '../definition/rule-words.ts'
+import { type Declaration, type Definition, resolveStage } from '../definition/definition.ts'
+import { listRuleTexts } from '../definition/rule-words.ts'
 import { escapeInvisible } from '../text/escape-invisible.ts'
-import { readingTable } from './reading.ts'
+import { writeReadingTable } from './reading.ts'
 
 /**
  * The reference of a definition, in Markdown: one table for each group, with what differs from stage to stage in a column for
@@ -28,7 +28,7 @@ export function referenceFile({ settings, stages }: Definition): string {
   for (const [group, members] of groups) {
     if (group !== '') lines.push('', `## ${group}`)
     // A column for a stage only where one of the group has rules of its own in it.
-    const own = stages.filter((stage) => members.some((each) => inStage(each, stage) !== each))
+    const own = stages.filter((stage) => members.some((each) => resolveStage(each, stage) !== each))
     lines.push(
       '',
       ...table(
@@ -50,7 +50,7 @@ function reading(name: string): string[] {
     'A program in TypeScript or JavaScript loads all of them, typed and checked, with `loadSettings`. A program in another language is',
     'started by `mappa run -- COMMAND`, which checks them first, and reads texts from its environment:',
     '',
-    ...table(['language', 'expression'], readingTable(name)),
+    ...table(['language', 'expression'], writeReadingTable(name)),
   ]
 }
 
@@ -61,12 +61,12 @@ function row(declaration: Declaration, stages: readonly string[]): string[] {
   const instead = typeof old === 'string' ? `: ${old}` : ''
   const deprecated = old === false ? [] : [`deprecated${instead}`]
   const said = [description.replace(/\s+/g, ' '), ...deprecated, ...former].join('; ')
-  const base = rulesInWords(declaration)
+  const base = listRuleTexts(declaration)
   const staged = stages.map((stage) => {
-    const own = inStage(declaration, stage)
+    const own = resolveStage(declaration, stage)
     return own === declaration
       ? ''
-      : rulesInWords(own)
+      : listRuleTexts(own)
           .filter((rule) => !base.includes(rule))
           .join('; ')
   })

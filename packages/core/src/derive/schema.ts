@@ -34,13 +34,13 @@ export function valuesSchema({ settings }: Definition): Schema {
       group = members[key]
     }
     const key = each.keys.at(-1)!
-    ;(group.properties as Record<string, Schema>)[key] = typed(each)
+    ;(group.properties as Record<string, Schema>)[key] = addType(each)
     if (!each.optional) (group.required as string[]).push(key)
   }
   return root
 }
 
-function typed(declaration: Declaration): Schema {
+function addType(declaration: Declaration): Schema {
   const { kind, options, default: value } = declaration
   const items = kind.items?.(options)
   const { schema, notExpressed } = constraintSchema(declaration)

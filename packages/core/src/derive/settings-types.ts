@@ -45,11 +45,11 @@ interface Naming {
 }
 
 function written(group: GroupTree<Declaration>, prefix: string, how: Naming): string[] {
-  const own = freeName(`${prefix}${how.suffix}`, how.names)
+  const own = chooseFreeName(`${prefix}${how.suffix}`, how.names)
   const inner: string[] = []
   const members = [...group].map(([key, each]) => {
     if (!(each instanceof Map)) return member(key, each, how.file)
-    const [first, ...more] = written(each, `${prefix}${capital(key)}`, how)
+    const [first, ...more] = written(each, `${prefix}${capitalize(key)}`, how)
     inner.push(first!, ...more)
     return `    readonly ${key}: ${/interface (\w+)/.exec(first!)![1]}`
   })
@@ -57,7 +57,7 @@ function written(group: GroupTree<Declaration>, prefix: string, how: Naming): st
 }
 
 /** Two paths may make one name, such as those of `a.bc` and `aB.c`. */
-function freeName(name: string, names: Set<string>): string {
+function chooseFreeName(name: string, names: Set<string>): string {
   let free = name
   for (let number = 2; names.has(free); number++) free = `${name}${number}`
   names.add(free)
@@ -65,7 +65,7 @@ function freeName(name: string, names: Set<string>): string {
 }
 
 function member(key: string, declaration: Declaration, file: string | null): string {
-  const comment = docComment(declaration.description, declaration.options.deprecated, '    ')
+  const comment = writeDocComment(declaration.description, declaration.options.deprecated, '    ')
   return `    ${comment}\n    readonly ${key}: ${toType(declaration, file)}`
 }
 
@@ -84,17 +84,17 @@ function toType({ keys, kind, options, secret, optional }: Declaration, file: st
  * @param deprecated true, or what to use instead
  * @param indent what stands before the comment on its line
  */
-export function docComment(description: string, deprecated: unknown, indent: string): string {
-  const lines = [inComment(description)]
+export function writeDocComment(description: string, deprecated: unknown, indent: string): string {
+  const lines = [escapeComment(description)]
   if (deprecated === true) lines.push('@deprecated')
-  if (typeof deprecated === 'string') lines.push(`@deprecated ${inComment(deprecated)}`)
+  if (typeof deprecated === 'string') lines.push(`@deprecated ${escapeComment(deprecated)}`)
   if (lines.length === 1) return `/** ${lines[0]} */`
   return `/**\n${lines.map((line) => `${indent} * ${line}`).join('\n')}\n${indent} */`
 }
 
 /** A text that can't end the comment it stands in, on one line. */
-function inComment(text: string): string {
+function escapeComment(text: string): string {
   return escapeInvisible(text.replace(/\s+/g, ' ')).replaceAll('*/', '*\\/')
 }
 
-const capital = (key: string) => key.slice(0, 1).toUpperCase() + key.slice(1)
+const capitalize = (key: string) => key.slice(0, 1).toUpperCase() + key.slice(1)

@@ -1,5 +1,5 @@
 import type { Declaration, Definition } from '../definition/definition.ts'
-import { docComment, settingsTypes } from './settings-types.ts'
+import { settingsTypes, writeDocComment } from './settings-types.ts'
 
 /**
  * Types of the environment, so that `process.env.DOME_KEY` and `import.meta.env.NIGHT_PLACES` complete in an editor. With the
@@ -37,7 +37,7 @@ ${settingsTypes(definition, source)}`
 
 function member({ name, description, kind, options, optional }: Declaration): string {
   const type = kind.values?.(options).map(literal).join(' | ') ?? 'string'
-  const comment = docComment(description, options.deprecated, '    ')
+  const comment = writeDocComment(description, options.deprecated, '    ')
   return `    ${comment}\n    readonly ${name}${optional ? '?' : ''}: ${type}`
 }
 

@@ -4,7 +4,7 @@ import type { Template } from '../template/template.ts'
 import { type Editable, removeEntry, renameEntry, type SetOptions, setEntry } from './edit.ts'
 import { decode } from './reading/decode.ts'
 import type { EnvEntry } from './reading/entry.ts'
-import { nothingRead, ParsedEnvFile, scanText } from './reading/reading.ts'
+import { ParsedEnvFile, readNothing, scanText } from './reading/reading.ts'
 
 /** Options of {@link EnvDocument.from}. */
 export interface EnvDocumentOptions {
@@ -47,7 +47,7 @@ export class EnvDocument extends ParsedEnvFile {
   static fromBytes(bytes: Uint8Array, { file = '' }: EnvDocumentOptions = {}): EnvDocument {
     const decoded = decode(bytes, file || null)
     if ('text' in decoded) return EnvDocument.from(decoded.text, { file })
-    return new EnvDocument('', file || null, nothingRead(decoded.problem))
+    return new EnvDocument('', file || null, readNothing(decoded.problem))
   }
 
   /**
@@ -95,12 +95,12 @@ export class EnvDocument extends ParsedEnvFile {
 
   /** An edit must change nothing else: every other entry is still there, with the value that it had. */
   #checked(edited: EnvDocument, name: string): EnvDocument {
-    const others = (document: EnvDocument) => document.entries.filter((each) => each.name !== name)
-    const [before, after] = [others(this), others(edited)]
+    const listOthers = (document: EnvDocument) => document.entries.filter((each) => each.name !== name)
+    const [before, after] = [listOthers(this), listOthers(edited)]
     const isSame = (each: EnvEntry, index: number) =>
       each.name === after[index]!.name &&
       each.broken === after[index]!.broken &&
-      sameValue(each.value, after[index]!.value)
+      isSameValue(each.value, after[index]!.value)
     if (before.length !== after.length || !before.every(isSame)) this.#refuse(name)
     return edited
   }
@@ -122,12 +122,12 @@ export class EnvDocument extends ParsedEnvFile {
 }
 
 /** True for the same text, or the same pieces; where references stand in the file does not matter. */
-function sameValue(a: EnvEntry['value'], b: EnvEntry['value']): boolean {
+function isSameValue(a: EnvEntry['value'], b: EnvEntry['value']): boolean {
   if (typeof a === 'string' || typeof b === 'string') return a === b
-  return a.length === b.length && a.every((piece, index) => samePiece(piece, b[index]!))
+  return a.length === b.length && a.every((piece, index) => isSamePiece(piece, b[index]!))
 }
 
-function samePiece(a: Template[number], b: Template[number]): boolean {
+function isSamePiece(a: Template[number], b: Template[number]): boolean {
   if (typeof a === 'string' || typeof b === 'string') return a === b
-  return a.name === b.name && a.operator === b.operator && sameValue(a.word, b.word)
+  return a.name === b.name && a.operator === b.operator && isSameValue(a.word, b.word)
 }

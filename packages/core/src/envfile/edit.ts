@@ -7,7 +7,7 @@ import { addDuration } from '../text/iso-duration.ts'
 import { isVariableName } from '../text/variable-name.ts'
 import { quoteValue } from './quote.ts'
 import { endsInCrlf } from './reading/characters.ts'
-import { dayComment, dayLine, lineStart } from './reading/day.ts'
+import { findDayLine, findLineStart, writeDayComment } from './reading/day.ts'
 import type { EnvEntry } from './reading/entry.ts'
 
 /** What an edit needs to know of a document. */
@@ -53,7 +53,7 @@ export function setEntry(editable: Editable, name: string, value: string, option
   const quote = existing.broken ? '' : existing.quote
   // From the name on, so that blanks around = go: a shell would not read them.
   const entry = { from: existing.nameEnd, to: existing.valueEnd, by: `=${quoteValue(value, quote, crlf)}` }
-  const days = options.day === undefined ? [] : [dayChange(text, existing, options.day)]
+  const days = options.day === undefined ? [] : [changeDay(text, existing, options.day)]
   return applyEdits(text, [...days, entry])
 }
 
@@ -62,8 +62,8 @@ export function removeEntry({ text, entries }: Editable, name: string): string {
   const changes = entries
     .filter((entry) => entry.name === name)
     .map((entry) => {
-      const dated = dayLine(text, entry)
-      const from = dated === null ? lineStart(text, entry) : dated.from
+      const dated = findDayLine(text, entry)
+      const from = dated === null ? findLineStart(text, entry) : dated.from
       const end = text.indexOf('\n', entry.valueEnd)
       return { from, to: end < 0 ? text.length : end + 1, by: '' }
     })
@@ -97,10 +97,10 @@ function insertEntry(editable: Editable, name: string, value: string, options: S
   const at = anchor === undefined ? text.length : getLineEnd(text, anchor.valueEnd)
   const unended = at === text.length ? entries.findLast((each) => !text.includes('\n', each.valueEnd)) : undefined
   // Ended otherwise than it is judged now, a value of several lines would become another one.
-  const eol = unended === undefined ? lineBreakLeft(text, at) : getLineBreak(text, unended)
+  const eol = unended === undefined ? findLineBreak(text, at) : getLineBreak(text, unended)
   const lines = [
     ...comment.map((each) => `# ${each.replace(/[\r\n]+/g, ' ')}`),
-    ...(day === undefined ? [] : [dayComment(day)]),
+    ...(day === undefined ? [] : [writeDayComment(day)]),
     `${name}=${quoteValue(value, '', eol === '\r\n')}`,
   ]
   const written = lines.join(eol)
@@ -117,22 +117,22 @@ function getLineEnd(text: string, at: number): number {
 }
 
 /** The line break that a line gets which is put at an offset: that of the line before it. */
-function lineBreakLeft(text: string, at: number): '\n' | '\r\n' {
+function findLineBreak(text: string, at: number): '\n' | '\r\n' {
   const before = text.lastIndexOf('\n', at - 1)
   return before > 0 && at > 0 && text[before - 1] === '\r' ? '\r\n' : '\n'
 }
 
 /** The line break that an entry without one would have. */
 function getLineBreak(text: string, entry: EnvEntry): string {
-  return endsInCrlf(text, entry.valueEnd, lineStart(text, entry)) ? '\r\n' : '\n'
+  return endsInCrlf(text, entry.valueEnd, findLineStart(text, entry)) ? '\r\n' : '\n'
 }
 
-function dayChange(text: string, entry: EnvEntry, day: string): TextEdit {
-  const at = lineStart(text, entry)
-  const known = dayLine(text, entry)
+function changeDay(text: string, entry: EnvEntry, day: string): TextEdit {
+  const at = findLineStart(text, entry)
+  const known = findDayLine(text, entry)
   const before = known !== null && text.slice(known.from, known.to).endsWith('\r\n') ? '\r\n' : '\n'
-  const eol = known === null ? lineBreakLeft(text, at) : before
-  return { ...(known ?? { from: at, to: at }), by: `${dayComment(day)}${eol}` }
+  const eol = known === null ? findLineBreak(text, at) : before
+  return { ...(known ?? { from: at, to: at }), by: `${writeDayComment(day)}${eol}` }
 }
 
 function mustBeDay(day: string | undefined): void {

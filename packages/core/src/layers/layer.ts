@@ -89,13 +89,16 @@ export interface Layer {
 }
 
 /** Where a value ends, as part of a location. */
-export function rangeEnd({ end }: LayerValue): { readonly endLine: number | null; readonly endColumn: number | null } {
+export function findRangeEnd({ end }: LayerValue): {
+  readonly endLine: number | null
+  readonly endColumn: number | null
+} {
   const found = end?.() ?? null
   return { endLine: found?.line ?? null, endColumn: found?.column ?? null }
 }
 
 /** A person's name for an origin: `.env.production:3` or `the process environment`. */
-export function originLabel(origin: Origin, title: string): string {
+export function describeOriginLabel(origin: Origin, title: string): string {
   if (origin.entry !== undefined) return origin.entry
   return origin.file === null ? title : `${origin.file}:${origin.line ?? 1}`
 }

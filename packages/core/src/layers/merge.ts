@@ -27,25 +27,25 @@ export interface MergedLayers {
  * @param layers the layers, lowest first
  */
 export function mergeLayers(layers: readonly Layer[]): MergedLayers {
-  const candidate = (name: string, rank: number): Candidate | undefined => {
+  const toCandidate = (name: string, rank: number): Candidate | undefined => {
     const layer = layers[rank]!
     const said = layer.get(name)
     if (said === undefined) return undefined
     return new RankedValue(said, layer, rank)
   }
-  const winner = (name: string, below = layers.length): Candidate | undefined => {
+  const findWinner = (name: string, below = layers.length): Candidate | undefined => {
     for (let rank = below - 1; rank >= 0; rank--) {
-      const found = candidate(name, rank)
+      const found = toCandidate(name, rank)
       if (found !== undefined) return found
     }
     return undefined
   }
   return {
     layers,
-    winner,
+    winner: findWinner,
     candidates(name) {
       const found: Candidate[] = []
-      for (let next = winner(name); next !== undefined; next = winner(name, next.rank)) found.push(next)
+      for (let next = findWinner(name); next !== undefined; next = findWinner(name, next.rank)) found.push(next)
       return found
     },
   }

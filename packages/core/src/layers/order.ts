@@ -1,11 +1,11 @@
 /** What a layer is. */
 export type LayerKind = 'defaults' | 'file' | 'directory' | 'store' | 'environment' | 'flags'
 
-/** The one order of layers, lowest first; a higher one wins. Env files among themselves are in the order of {@link layerFiles}. */
+/** The one order of layers, lowest first; a higher one wins. Env files among themselves are in the order of {@link listLayerFiles}. */
 export const LAYER_ORDER: readonly LayerKind[] = ['defaults', 'file', 'directory', 'store', 'environment', 'flags']
 
 /** Puts what belongs to layers into their order. */
-export function inOrder<T extends { readonly kind: LayerKind }>(parts: readonly T[]): readonly T[] {
+export function sortLayers<T extends { readonly kind: LayerKind }>(parts: readonly T[]): readonly T[] {
   return LAYER_ORDER.flatMap((kind) => parts.filter((each) => each.kind === kind))
 }
 
@@ -14,7 +14,7 @@ export function inOrder<T extends { readonly kind: LayerKind }>(parts: readonly 
  *
  * @param stage the name of a stage that the definition knows
  */
-export function layerFiles(stage: string): readonly [string, string, string, string] {
+export function listLayerFiles(stage: string): readonly [string, string, string, string] {
   return ['.env', '.env.local', `.env.${stage}`, `.env.${stage}.local`]
 }
 
@@ -26,12 +26,12 @@ export function layerFiles(stage: string): readonly [string, string, string, str
  * @returns paths relative to the directory of the project
  * @example
  * ```ts
- * layerPaths('production', ['../..'])[0] // '../../.env'
- * layerPaths('production', []).at(-1) // '.env.production.local'
+ * listLayerPaths('production', ['../..'])[0] // '../../.env'
+ * listLayerPaths('production', []).at(-1) // '.env.production.local'
  * ```
  */
-export function layerPaths(stage: string, layersFrom: readonly string[]): readonly string[] {
-  const own = layerFiles(stage)
+export function listLayerPaths(stage: string, layersFrom: readonly string[]): readonly string[] {
+  const own = listLayerFiles(stage)
   return [...layersFrom.flatMap((directory) => own.map((file) => `${directory}/${file}`)), ...own]
 }
 
@@ -42,7 +42,7 @@ const TITLES: Partial<Record<string, string>> = {
 }
 
 /** What a person calls a layer, by its id. */
-export function layerTitle(layer: string): string {
+export function describeLayer(layer: string): string {
   return TITLES[layer] ?? layer
 }
 

@@ -3,7 +3,7 @@ import type { ParsedEnvFile } from '../envfile/reading/reading.ts'
 import type { Problem } from '../problems/problem.ts'
 import { displayEntry } from '../secret/display.ts'
 import { type Layer, type LayerValue, layerValue, type Origin } from './layer.ts'
-import { type LayerKind, layerTitle } from './order.ts'
+import { describeLayer, type LayerKind } from './order.ts'
 
 /**
  * An env file as a layer.
@@ -99,7 +99,7 @@ export function textLayer({ kind, id = kind, textOf, problems = [], names = () =
   return {
     id,
     kind,
-    title: layerTitle(id),
+    title: describeLayer(id),
     state: 'read',
     problems,
     get(name) {

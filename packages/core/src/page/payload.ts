@@ -5,7 +5,7 @@ import type { ResolvedSetting } from '../resolve/resolved-setting.ts'
 import { getResolved } from '../resolve/values.ts'
 import { PAYLOAD_ID, toPayload } from '../values/payload-schema.ts'
 import { escapeForScript } from './escape.ts'
-import { publicFaults } from './public-values.ts'
+import { findPublicFaults } from './public-values.ts'
 
 /**
  * Makes what carries the runtime settings into a page: an element of data, not of code, that is safe anywhere inside the
@@ -23,7 +23,7 @@ import { publicFaults } from './public-values.ts'
 export function publicPayload(settings: object): string {
   const resolved = getResolved(settings)
   if (resolved === undefined) throw new TypeError('publicPayload takes what loadSettings gave back, whole.')
-  const problems = faults.get(settings) ?? publicFaults(resolved)
+  const problems = faults.get(settings) ?? findPublicFaults(resolved)
   faults.set(settings, problems)
   if (problems.length > 0) throw new SettingsError({ title: 'Runtime settings', stage: null, problems })
   return writePayload(resolved)

@@ -8,7 +8,7 @@ import { isSearchable } from '../values/encodings.ts'
  *
  * @param allowInPage private settings, by their variable names, whose values pages may have
  */
-export function publicFaults(settings: readonly ResolvedSetting[], allowInPage: readonly string[] = []): Problem[] {
+export function findPublicFaults(settings: readonly ResolvedSetting[], allowInPage: readonly string[] = []): Problem[] {
   const hidden = settings.filter(
     ({ declaration, masked }) => !declaration.public && (masked || !allowInPage.includes(declaration.name)),
   )

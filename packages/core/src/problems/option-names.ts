@@ -1,4 +1,4 @@
-import { closestMatch } from '../text/closest-match.ts'
+import { findClosestMatch } from '../text/closest-match.ts'
 import { problem } from './problem.ts'
 import { SettingsError } from './settings-error.ts'
 
@@ -24,7 +24,7 @@ export function checkOptionNames(given: unknown, known: readonly string[], where
   if (unknown.length === 0) return
   throw refusal(
     unknown.map((option) =>
-      problem('option-unknown', { where, option, options: known, near: closestMatch(known)(option) }),
+      problem('option-unknown', { where, option, options: known, near: findClosestMatch(known)(option) }),
     ),
   )
 }
@@ -74,10 +74,10 @@ export function stageMeant(word: string, stages: readonly string[]): string | nu
   const trimmed = word.trim().toLowerCase()
   const same = stages.find((stage) => stage === trimmed)
   if (same !== undefined) return same
-  const long = (name: string) => (Object.hasOwn(SHORT_NAMES, name) ? SHORT_NAMES[name]! : name)
+  const shorten = (name: string) => (Object.hasOwn(SHORT_NAMES, name) ? SHORT_NAMES[name]! : name)
   return (
-    stages.find((stage) => long(stage) === long(trimmed)) ??
-    closestMatch(stages)(trimmed) ??
+    stages.find((stage) => shorten(stage) === shorten(trimmed)) ??
+    findClosestMatch(stages)(trimmed) ??
     stages.find((stage) => trimmed.length > 2 && stage.startsWith(trimmed)) ??
     null
   )

@@ -63,13 +63,13 @@ export function problemFactory<Codes extends ProblemCode>(
   entries: () => Readonly<Record<Codes, CatalogueEntry>>,
 ): MakeProblem<Codes> {
   return (code, details, place = {}) =>
-    new Worded(code, entries as () => Readonly<Record<string, CatalogueEntry>>, details as Details, place)
+    new LazyProblem(code, entries as () => Readonly<Record<string, CatalogueEntry>>, details as Details, place)
 }
 
 type Details = Readonly<Record<string, Detail | null>>
 
 /** A problem that words itself when its sentence is read: of thousands that are found, a report shows a few. */
-class Worded implements Problem {
+class LazyProblem implements Problem {
   readonly code: ProblemCode
   readonly severity: Severity
   readonly stage: string | null
@@ -123,7 +123,7 @@ class Worded implements Problem {
   with(place: Location, details: Details): Problem {
     const { stage, setting, name, file, layer, line, column, endLine, endColumn, codeFrame, importTrace } = this
     const was = { stage, setting, name, file, layer, line, column, endLine, endColumn, codeFrame, importTrace }
-    return new Worded(this.code, this.#entries, { ...this.#details, ...details }, { ...was, ...place })
+    return new LazyProblem(this.code, this.#entries, { ...this.#details, ...details }, { ...was, ...place })
   }
 
   detail(key: string): Detail | null {
@@ -141,13 +141,13 @@ class Worded implements Problem {
  * @param place what is known now; the rest stays as it was
  * @param details what its sentence is told beside what it was told before
  */
-export function locate(each: Problem, place: Location, details: Details = {}): Problem {
-  return each instanceof Worded ? each.with(place, details) : { ...each, ...place }
+export function withLocation(each: Problem, place: Location, details: Details = {}): Problem {
+  return each instanceof LazyProblem ? each.with(place, details) : { ...each, ...place }
 }
 
 /** One of the details that the sentence of a problem was told, also where the sentence does not use it. */
 export function getDetail(each: Problem, key: string): Detail | null {
-  return each instanceof Worded ? each.detail(key) : null
+  return each instanceof LazyProblem ? each.detail(key) : null
 }
 
 /** Makes a problem that a program can meet when it loads its settings. */

@@ -78,8 +78,8 @@ const NO_PAINT: Paint = { error: plain, notice: plain, strong: plain, faint: pla
 export function formatReport(report: Report, options: ReportOptions = {}): string {
   const { paint = NO_PAINT, fileLabel = plain, mostForOneFile = 25 } = options
   const width = Math.max(40, options.width ?? Number.POSITIVE_INFINITY)
-  const lines: string[] = [headline(report, paint)]
-  for (const group of groups(report.problems)) {
+  const lines: string[] = [describeTotals(report, paint)]
+  for (const group of groupProblems(report.problems)) {
     for (const each of group.slice(0, mostForOneFile)) {
       lines.push('', ...formatProblem(each, paint, width, fileLabel))
     }
@@ -109,7 +109,7 @@ export function toTitle({ title, stage }: Report): string {
   return title ?? (stage === null ? 'The definition of settings' : `Settings for ${stage}`)
 }
 
-function headline(report: Report, paint: Paint): string {
+function describeTotals(report: Report, paint: Paint): string {
   const count = countProblems(report.problems)
   const subject = toTitle(report)
   const verb = report.problems.some((each) => each.severity === 'error') ? paint.error : paint.notice
@@ -118,11 +118,11 @@ function headline(report: Report, paint: Paint): string {
 
 /** Problems in the order in which a report has them. */
 export function sortProblems(problems: readonly Problem[]): readonly Problem[] {
-  return groups(problems).flat()
+  return groupProblems(problems).flat()
 }
 
 /** Problems of one file together, those with errors first, each file's errors first and then by place. */
-function groups(problems: readonly Problem[]): readonly (readonly Problem[])[] {
+function groupProblems(problems: readonly Problem[]): readonly (readonly Problem[])[] {
   const byPlace = new Map<string, Problem[]>()
   for (const each of problems) {
     const key = each.file ?? each.layer ?? ''

@@ -1,9 +1,9 @@
-import { type Condition, conditionsInWords, listConditions, wantedValues } from '../definition/conditions.ts'
+import { type Condition, describeConditions, listConditions, listWantedValues } from '../definition/conditions.ts'
 import { problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
 import { meansSame } from '../text/meaning.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
-import { phrase, type WhereToPut } from './where.ts'
+import { descriptionClause, type WhereToPut } from './where.ts'
 
 /** Holds settings against each other, as `requiredIf` and `forbiddenIf` of the definition say. */
 export function checkConditions(settings: readonly ResolvedSetting[], putInto: WhereToPut, reporter: Reporter): void {
@@ -23,7 +23,7 @@ export function checkConditions(settings: readonly ResolvedSetting[], putInto: W
 function holds(condition: Condition, byPath: ReadonlyMap<string, ResolvedSetting>): boolean {
   const setting = byPath.get(condition.other)
   if (setting === undefined || !setting.valid) return false
-  return wantedValues(condition, setting.declaration).some((value) => meansSame(value, setting.value))
+  return listWantedValues(condition, setting.declaration).some((value) => meansSame(value, setting.value))
 }
 
 function checkPresence(
@@ -34,9 +34,9 @@ function checkPresence(
   reporter: Reporter,
 ): void {
   const { name, path } = declaration
-  const why = conditionsInWords(conditions)
+  const why = describeConditions(conditions)
   if (rule === 'requiredIf' && text === undefined) {
-    const details = { name, why, description: phrase(declaration), put: putInto(declaration) }
+    const details = { name, why, description: descriptionClause(declaration), put: putInto(declaration) }
     reporter.report(problem('missing-then', details, { name, setting: path }))
   }
   if (rule === 'forbiddenIf' && text !== undefined && origin !== null) {

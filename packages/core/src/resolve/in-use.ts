@@ -15,7 +15,7 @@ export interface InUse {
  *
  * @param below looks only at layers of a lower rank than this, if given
  */
-export function valueInUse(
+export function findValueInUse(
   { name, formerly }: Pick<Declaration, 'name' | 'formerly'>,
   merged: MergedLayers,
   below?: number,

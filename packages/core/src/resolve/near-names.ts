@@ -1,10 +1,10 @@
 import type { Declaration } from '../definition/definition.ts'
 import type { Layer, Origin } from '../layers/layer.ts'
-import { originLabel } from '../layers/layer.ts'
-import { layerTitle } from '../layers/order.ts'
+import { describeOriginLabel } from '../layers/layer.ts'
+import { describeLayer } from '../layers/order.ts'
 import { type Problem, problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
-import { closestMatch } from '../text/closest-match.ts'
+import { findClosestMatch } from '../text/closest-match.ts'
 
 /** A name in a layer that is no setting but nearly is. */
 export interface NearName {
@@ -26,7 +26,7 @@ const MAX_COMPARISONS = 2_000_000
  * @param prefix what all variable names of the definition begin with; empty where there is none
  * @param reporter is told how many names were not compared, where there are too many
  */
-export function nearNames(
+export function findNearNames(
   layers: readonly Layer[],
   byName: ReadonlyMap<string, Declaration>,
   nearest: (name: string) => string | null,
@@ -63,16 +63,18 @@ function isSharedFile({ kind, sharedNames }: Layer): boolean {
 }
 
 /** A name in a layer that probably is a misspelling of a missing one, and where it stands. */
-export function nearLabel(name: string, near: readonly NearName[]): string | null {
+export function describeNear(name: string, near: readonly NearName[]): string | null {
   const found = near.find((each) => each.meant.name === name)
-  return found === undefined ? null : `${found.name} in ${originLabel(found.origin, layerTitle(found.origin.layer))}`
+  return found === undefined
+    ? null
+    : `${found.name} in ${describeOriginLabel(found.origin, describeLayer(found.origin.layer))}`
 }
 
 /**
  * A variable of the process environment, or of a file that packages share, that was probably meant for a setting that is missing: one that is nearly called so, or
  * whose name holds the whole of it, as `DOME_KEY_FILE` and `FERN_DOME_KEY` do.
  */
-export function nearInShared(
+export function findNearShared(
   name: string,
   layers: readonly Layer[],
   isDeclared: (name: string) => boolean,
@@ -81,7 +83,7 @@ export function nearInShared(
     const names = layer.sharedNames?.().filter((each) => !isDeclared(each)) ?? []
     const upper = name.toUpperCase()
     const found =
-      closestMatch(names)(name) ??
+      findClosestMatch(names)(name) ??
       names.find((each) => each.toUpperCase().startsWith(`${upper}_`) || each.toUpperCase().endsWith(`_${upper}`))
     if (found !== undefined) return `${found} in ${layer.title}`
   }
@@ -89,8 +91,8 @@ export function nearInShared(
 }
 
 /** The notice about a name that is nearly one of a setting. */
-export function nearNameProblem({ name, origin, meant }: NearName): Problem {
+export function reportNearName({ name, origin, meant }: NearName): Problem {
   const { file, line, column } = origin
-  const layer = file === null ? layerTitle(origin.layer) : null
+  const layer = file === null ? describeLayer(origin.layer) : null
   return problem('name-near', { name, meant: meant.name }, { file, layer, line, column, name, setting: meant.path })
 }

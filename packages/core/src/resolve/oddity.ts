@@ -1,7 +1,7 @@
 import type { Declaration } from '../definition/definition.ts'
 
 /** What is odd about a value that is allowed, and probably a slip. */
-export function oddity(
+export function findSuspiciousValue(
   { kind, options }: Declaration,
   text: string,
 ): 'value-is-word' | 'value-in-quotes' | 'value-has-blanks' | null {

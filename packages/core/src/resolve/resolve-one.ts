@@ -1,16 +1,16 @@
-import { CONTAINS_SECRET, convertText, failureProblem } from '../definition/convert.ts'
+import { CONTAINS_SECRET, convertText, toFailureProblem } from '../definition/convert.ts'
 import type { Declaration } from '../definition/definition.ts'
-import { originLabel, rangeEnd } from '../layers/layer.ts'
+import { describeOriginLabel, findRangeEnd } from '../layers/layer.ts'
 import type { Candidate, MergedLayers } from '../layers/merge.ts'
 import { type Location, problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
 import { displayValue } from '../secret/display.ts'
 import type { Expander } from '../template/expand.ts'
 import { toPlaceholder } from '../text/placeholder.ts'
-import { reportFormerNames, valueInUse } from './in-use.ts'
-import { oddity } from './oddity.ts'
+import { findValueInUse, reportFormerNames } from './in-use.ts'
+import { findSuspiciousValue } from './oddity.ts'
 import { type ResolvedSetting, resolvedSetting } from './resolved-setting.ts'
-import { phrase, type WhereToPut } from './where.ts'
+import { descriptionClause, type WhereToPut } from './where.ts'
 
 /** What the settings of one stage are worked out with. */
 export interface Tools {
@@ -23,7 +23,11 @@ export interface Tools {
 }
 
 /** What any layer has for a secret, also where another one overrides it, or under a former name. */
-export function secretTexts(declarations: readonly Declaration[], merged: MergedLayers, expander: Expander): string[] {
+export function listSecretTexts(
+  declarations: readonly Declaration[],
+  merged: MergedLayers,
+  expander: Expander,
+): string[] {
   return declarations
     .filter(({ secret }) => secret)
     .flatMap(({ name, formerly }) => [name, ...formerly])
@@ -44,14 +48,14 @@ export function resolveOne(
   { merged, expander, closest, putInto, reporter, isSecretInside }: Tools,
 ): ResolvedSetting {
   const { name, path, secret } = declaration
-  const { name: said, candidate: winner } = valueInUse(declaration, merged) ?? { name, candidate: undefined }
+  const { name: said, candidate: winner } = findValueInUse(declaration, merged) ?? { name, candidate: undefined }
   if (declaration.formerly.length > 0) reportFormerNames(declaration, said, merged, reporter)
   const candidates = () => merged.candidates(said)
   const unset = { declaration, value: undefined, text: undefined, masked: secret, candidates }
   if (winner === undefined) {
     if (!declaration.optional) {
       const put = putInto(declaration)
-      const details = { name, description: phrase(declaration), put, near: closest(name) }
+      const details = { name, description: descriptionClause(declaration), put, near: closest(name) }
       reporter.report(problem('missing', details, { name, setting: path }))
     }
     return resolvedSetting({ ...unset, origin: null, valid: declaration.optional })
@@ -65,7 +69,7 @@ export function resolveOne(
     layer: winner.layer.title,
     line: origin.line,
     column: origin.column,
-    ...rangeEnd(winner),
+    ...findRangeEnd(winner),
     name,
     setting: path,
     codeFrame: isHidden ? null : winner.codeFrame(),
@@ -97,7 +101,7 @@ const isQuestionable = ({ options }: Declaration, valid: boolean) => !valid || o
 export function isSuspect(declaration: Declaration, text: string): boolean {
   return (
     isQuestionable(declaration, convertText(declaration, text).failures.length === 0) ||
-    oddity(declaration, text) !== null
+    findSuspiciousValue(declaration, text) !== null
   )
 }
 
@@ -112,14 +116,14 @@ function convertOne(
   const { name } = declaration
   const { value, failures } = convertText(declaration, text)
   const valid = failures.length === 0
-  const odd = valid ? oddity(declaration, text) : null
+  const odd = valid ? findSuspiciousValue(declaration, text) : null
   const contains = !isSecret && (odd !== null || isQuestionable(declaration, valid)) && isSecretInside(text)
   const masked = isSecret || contains
   const place = () => placeOf(masked)
   for (const failed of failures)
-    reporter.report(failureProblem(failed, { name, text, secret: masked, contains }, place()))
-  const shown = () => (contains ? CONTAINS_SECRET : displayValue(text, { secret: masked }))
-  if (odd !== null) reporter.report(problem(odd, { name, shown: shown() }, place()))
+    reporter.report(toFailureProblem(failed, { name, text, secret: masked, contains }, place()))
+  const formatShown = () => (contains ? CONTAINS_SECRET : displayValue(text, { secret: masked }))
+  if (odd !== null) reporter.report(problem(odd, { name, shown: formatShown() }, place()))
   reportDeprecation(declaration, reporter, place)
   return { value, masked, valid }
 }
@@ -141,17 +145,17 @@ function emptyValue(
 ): ResolvedSetting {
   const { name, optional } = declaration
   const winner = candidates[0]!
-  const from = originLabel(winner.origin, winner.layer.title)
+  const from = describeOriginLabel(winner.origin, winner.layer.title)
   const hidden = candidates.slice(1).find((each) => each.layer.kind !== 'defaults' && each.value !== '')
   const fallback = candidates.find(({ layer }) => layer.kind === 'defaults')
   const usable = fallback !== undefined || optional
   if (!usable) {
     reporter.report(
-      problem('empty', { name, description: phrase(declaration), from, put: putInto(declaration) }, place),
+      problem('empty', { name, description: descriptionClause(declaration), from, put: putInto(declaration) }, place),
     )
   }
   if (hidden !== undefined) {
-    const details = { name, from, hidden: originLabel(hidden.origin, hidden.layer.title) }
+    const details = { name, from, hidden: describeOriginLabel(hidden.origin, hidden.layer.title) }
     reporter.report(problem('empty-hides-value', details, place))
   }
   const value = fallback === undefined ? undefined : declaration.default

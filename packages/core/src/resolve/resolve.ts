@@ -1,22 +1,22 @@
-import { type Declaration, type Definition, inStage, type Values } from '../definition/definition.ts'
+import { type Declaration, type Definition, resolveStage, type Values } from '../definition/definition.ts'
 import type { Layer, Origin } from '../layers/layer.ts'
-import { originLabel } from '../layers/layer.ts'
+import { describeOriginLabel } from '../layers/layer.ts'
 import { type Candidate, type MergedLayers, mergeLayers } from '../layers/merge.ts'
 import { defaultsLayer } from '../layers/sources.ts'
 import { checkOptionNames, mustBeStage } from '../problems/option-names.ts'
-import { getDetail, hasErrors, locate, type Problem, problem } from '../problems/problem.ts'
+import { getDetail, hasErrors, type Problem, problem, withLocation } from '../problems/problem.ts'
 import { Reporter } from '../problems/reporter.ts'
 import { containsSecret } from '../secret/contains-secret.ts'
 import { displayValue } from '../secret/display.ts'
 import { makeExpander } from '../template/expand.ts'
-import { closestMatch } from '../text/closest-match.ts'
+import { findClosestMatch } from '../text/closest-match.ts'
 import { checkAge } from './age.ts'
 import { checkConditions } from './conditions.ts'
-import { nearInShared, nearLabel, nearNameProblem, nearNames } from './near-names.ts'
-import { isSuspect, resolveOne, secretTexts } from './resolve-one.ts'
+import { describeNear, findNearNames, findNearShared, reportNearName } from './near-names.ts'
+import { isSuspect, listSecretTexts, resolveOne } from './resolve-one.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
 import { buildValues } from './values.ts'
-import { whereToPut } from './where.ts'
+import { describeTarget } from './where.ts'
 
 /** Options of {@link resolveSettings}. */
 export interface ResolveOptions {
@@ -82,39 +82,39 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
   checkOptionNames(options, RESOLVE_OPTIONS, 'resolveSettings')
   const stage = options.stage ?? definition.stages[0]!
   mustBeStage(stage, definition.stages, 'the option stage')
-  const declarations = definition.settings.map((each) => inStage(each, stage))
+  const declarations = definition.settings.map((each) => resolveStage(each, stage))
   const merged = mergeLayers([defaultsLayer(declarations), ...(options.layers ?? [])])
   const byName = new Map(declarations.map((each) => [each.name, each]))
-  const nearSetting = closestMatch([...byName.keys()])
+  const nearSetting = findClosestMatch([...byName.keys()])
   for (const each of declarations) for (const former of each.formerly) byName.set(former, each)
   const expander = makeExpander(merged, (name) => byName.get(name), nearSetting)
   const reporter = new Reporter(
     merged.layers.flatMap((layer) => layer.problems.map((each) => withSetting(each, byName))),
   )
-  const near = nearNames(merged.layers, byName, nearSetting, definition.prefix, reporter)
-  const closest = (name: string) =>
-    nearLabel(name, near) ?? nearInShared(name, merged.layers, (each) => byName.has(each))
-  const putInto = whereToPut(stage, definition.layersFrom)
+  const near = findNearNames(merged.layers, byName, nearSetting, definition.prefix, reporter)
+  const findClosest = (name: string) =>
+    describeNear(name, near) ?? findNearShared(name, merged.layers, (each) => byName.has(each))
+  const putInto = describeTarget(stage, definition.layersFrom)
   // Most stages have no wrong value, so what it could contain is found out when there is one.
   let secrets: readonly string[] | undefined
   const isSecretInside = (text: string) => {
-    secrets ??= secretTexts(declarations, merged, expander)
+    secrets ??= listSecretTexts(declarations, merged, expander)
     return containsSecret(text, secrets)
   }
-  const tools = { merged, expander, closest, putInto, reporter, isSecretInside }
+  const tools = { merged, expander, closest: findClosest, putInto, reporter, isSecretInside }
   const settings = declarations.map((each) => resolveOne(each, tools))
   for (const each of settings) checkOutside(each, options, reporter)
   checkConditions(settings, putInto, reporter)
   for (const each of expander.problems) reporter.report(each)
-  for (const each of near) if (!expander.used.has(each.name)) reporter.report(nearNameProblem(each))
+  for (const each of near) if (!expander.used.has(each.name)) reporter.report(reportNearName(each))
   if (!reporter.hasErrors) reportUnresolved(settings, reporter)
-  const staged = reporter.problems.map((each) => locate(each, { stage }))
+  const staged = reporter.problems.map((each) => withLocation(each, { stage }))
   return {
     stage,
     settings,
     problems: staged,
     layers: merged.layers,
-    values: hasErrors(staged) ? null : (buildValues(settings, originTitles(merged)) as Values<D>),
+    values: hasErrors(staged) ? null : (buildValues(settings, listOriginTitles(merged)) as Values<D>),
     getText(name, candidate) {
       const { text, secret } = expander.expand(name, candidate)
       const declaration = byName.get(name)
@@ -167,9 +167,10 @@ function withSetting(each: Problem, byName: ReadonlyMap<string, Declaration>): P
   const name = each.name ?? (typeof suspect === 'string' && byName.has(suspect) ? suspect : null)
   const setting = name === null ? undefined : byName.get(name)
   if (setting === undefined) return each
-  return locate(each, { name, setting: setting.path }, suspect === null ? {} : { near: name, name })
+  return withLocation(each, { name, setting: setting.path }, suspect === null ? {} : { near: name, name })
 }
 
-function originTitles({ layers }: MergedLayers): (origin: Origin) => string {
-  return (origin) => originLabel(origin, layers.find((layer) => layer.id === origin.layer)?.title ?? origin.layer)
+function listOriginTitles({ layers }: MergedLayers): (origin: Origin) => string {
+  return (origin) =>
+    describeOriginLabel(origin, layers.find((layer) => layer.id === origin.layer)?.title ?? origin.layer)
 }

@@ -1,10 +1,10 @@
 import type { Declaration } from '../definition/definition.ts'
-import { layerFiles } from '../layers/order.ts'
+import { listLayerFiles } from '../layers/order.ts'
 import { fill } from '../problems/catalogue/entry.ts'
 import { WHERE_TO_PUT } from '../problems/catalogue/values.ts'
 
 /** The description without a full stop, to be put into a sentence. */
-export function phrase({ description }: Declaration): string {
+export function descriptionClause({ description }: Declaration): string {
   return description.trim().replace(/\.$/, '')
 }
 
@@ -16,8 +16,8 @@ export type WhereToPut = (declaration: Declaration) => string
  *
  * @param layersFrom the directories whose layer files packages share
  */
-export function whereToPut(stage: string, layersFrom: readonly string[]): WhereToPut {
-  const [all, , ofStage, ofStageLocal] = layerFiles(stage)
+export function describeTarget(stage: string, layersFrom: readonly string[]): WhereToPut {
+  const [all, , ofStage, ofStageLocal] = listLayerFiles(stage)
   const directory = layersFrom.at(-1)
   const withShared = (file: string) =>
     directory === undefined ? file : fill(WHERE_TO_PUT.shared, { file, below: `${directory}/${file}` })

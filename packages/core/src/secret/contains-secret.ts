@@ -15,7 +15,7 @@ const SHORTEST_PART = 8
  * ```
  */
 export function containsSecret(text: string, secrets: readonly string[]): boolean {
-  const spellings = [text, decoded(text, decodeURIComponent), ...base64Parts(text)]
+  const spellings = [text, decode(text, decodeURIComponent), ...splitBase64(text)]
   return secrets.flatMap(listParts).some((part) => spellings.some((each) => each.includes(part)))
 }
 
@@ -23,23 +23,23 @@ export function containsSecret(text: string, secrets: readonly string[]): boolea
 function listParts(secret: string): string[] {
   const whole = secret.trim()
   const password = /:\/\/[^:/?#@]*:(.*)@/s.exec(whole)?.[1] ?? ''
-  const passwords = [password, decoded(password, decodeURIComponent)]
+  const passwords = [password, decode(password, decodeURIComponent)]
   const items = whole.split(/[\s,]+/).filter((each) => each.length >= SHORTEST_PART)
   return [...new Set([whole, ...passwords, ...items])].filter((each) => each.length >= SHORTEST)
 }
 
-function base64Parts(text: string): string[] {
+function splitBase64(text: string): string[] {
   const parts = text.match(/[A-Za-z0-9+/_-]{6,}/g) ?? []
-  return parts.map((part) => decoded(part.replaceAll('-', '+').replaceAll('_', '/'), utf8FromBase64))
+  return parts.map((part) => decode(part.replaceAll('-', '+').replaceAll('_', '/'), decodeUtf8))
 }
 
-function utf8FromBase64(text: string): string {
+function decodeUtf8(text: string): string {
   const bytes = atob(text.slice(0, text.length - (text.length % 4 === 1 ? 1 : 0)))
   return decodeURIComponent([...bytes].map((byte) => `%${byte.charCodeAt(0).toString(16).padStart(2, '0')}`).join(''))
 }
 
 /** What a text is decoded to; nothing where it is not encoded so. */
-function decoded(text: string, decode: (text: string) => string): string {
+function decode(text: string, decode: (text: string) => string): string {
   try {
     return decode(text)
   } catch {

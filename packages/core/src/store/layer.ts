@@ -22,7 +22,7 @@ export function storeLayer(described: string, state: StoreState, problems: reado
     kind: 'store',
     title,
     state: 'read',
-    problems: [...problems, ...problemFactory(title, state), ...oddKeyProblems(title, oddKeys)],
+    problems: [...problems, ...problemFactory(title, state), ...reportOddKeys(title, oddKeys)],
     get(name) {
       const entry = entries.get(name)
       if (entry === undefined) return undefined
@@ -43,7 +43,7 @@ function problemFactory(title: string, { entries }: StoreState): readonly Proble
   })
 }
 
-function oddKeyProblems(title: string, keys: readonly string[]): readonly Problem[] {
+function reportOddKeys(title: string, keys: readonly string[]): readonly Problem[] {
   if (keys.length === 0) return []
   const named = keys.slice(0, MOST_NAMED).map((each) => JSON.stringify(escapeInvisible(each.slice(0, 80))))
   const more = keys.length > MOST_NAMED ? [`${keys.length - MOST_NAMED} more`] : []

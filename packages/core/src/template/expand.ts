@@ -1,8 +1,8 @@
 import type { Declaration } from '../definition/definition.ts'
-import { originLabel, rangeEnd } from '../layers/layer.ts'
+import { describeOriginLabel, findRangeEnd } from '../layers/layer.ts'
 import type { Candidate, MergedLayers } from '../layers/merge.ts'
 import { type LoadingCode, type Problem, type ProblemDetails, problem } from '../problems/problem.ts'
-import { type InUse, valueInUse } from '../resolve/in-use.ts'
+import { findValueInUse, type InUse } from '../resolve/in-use.ts'
 import type { Reference, Template } from './template.ts'
 
 /** The most characters one value may have when its references are filled in: 1 MiB. */
@@ -156,7 +156,7 @@ class LayerExpander implements Expander {
   #inUse(name: string, setting: Declaration, below: number | undefined): InUse | undefined {
     // Another name of the same setting may stand in the same layer; only the entry itself looks below.
     const other = name === this.#inner.name || below === undefined ? undefined : this.#merged.winner(name)
-    return other === undefined ? valueInUse(setting, this.#merged, below) : { name, candidate: other }
+    return other === undefined ? findValueInUse(setting, this.#merged, below) : { name, candidate: other }
   }
 
   /** The value that is being filled in. */
@@ -186,7 +186,7 @@ class LayerExpander implements Expander {
   #refuse<Code extends LoadingCode>(code: Code, details: ProblemDetails<Code>): Expanded {
     const { name, candidate } = this.#inner
     const { file, line, column } = candidate.origin
-    const end = rangeEnd(candidate)
+    const end = findRangeEnd(candidate)
     const setting = this.#declared(name)?.path ?? null
     this.problems.push(
       problem(code, details, { file, layer: candidate.layer.title, line, column, ...end, name, setting }),
@@ -197,7 +197,7 @@ class LayerExpander implements Expander {
   #getCircle(outer: number): string {
     const steps = this.#open
       .slice(outer)
-      .map((each) => `${each.name} (${originLabel(each.candidate.origin, each.candidate.layer.title)})`)
+      .map((each) => `${each.name} (${describeOriginLabel(each.candidate.origin, each.candidate.layer.title)})`)
     return [...steps, this.#open[outer]!.name].join(' → ')
   }
 }

@@ -105,7 +105,11 @@ class TextParser {
     const name = findName(text, start + 2)
     if (!this.#isOurs(name ?? '')) return null
     if (name === null)
-      return this.#fault(restOfLine(text, start).includes('}') ? 'placeholder-wrong' : 'placeholder-open', start, null)
+      return this.#fault(
+        readRestOfLine(text, start).includes('}') ? 'placeholder-wrong' : 'placeholder-open',
+        start,
+        null,
+      )
     if (depth >= MAX_DEPTH) return this.#fault('placeholder-nested', start, name)
     let at = start + 2 + name.length
     const [found, operator = ''] = match(OPERATOR, text, at)!
@@ -122,7 +126,7 @@ class TextParser {
     at += match(BLANKS, text, at)![0].length
     if (text[at] === '}')
       return { name, start, end: at + 1, filters, operator: operator as Operator, word: word.pieces }
-    return this.#fault(!restOfLine(text, at).includes('}') ? 'placeholder-open' : 'placeholder-wrong', start, name)
+    return this.#fault(!readRestOfLine(text, at).includes('}') ? 'placeholder-open' : 'placeholder-wrong', start, name)
   }
 
   /**
@@ -166,7 +170,7 @@ class TextParser {
   }
 
   #fault(code: PlaceholderFault['code'], start: number, name: string | null, filter: string | null = null): null {
-    const line = restOfLine(this.#text, start)
+    const line = readRestOfLine(this.#text, start)
     const close = line.indexOf('}')
     const length = close < 0 ? line.trimEnd().length : close + 1
     this.faults.push({ code, start, end: start + Math.min(length, LONGEST_SHOWN), name, filter })
@@ -174,7 +178,7 @@ class TextParser {
   }
 }
 
-function restOfLine(text: string, at: number): string {
+function readRestOfLine(text: string, at: number): string {
   const end = text.indexOf('\n', at)
   return text.slice(at, end < 0 ? undefined : end)
 }

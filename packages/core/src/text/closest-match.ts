@@ -6,7 +6,7 @@
  */
 
 /** One bit for each letter or digit that occurs, so that most pairs are told apart without comparing them. */
-function letters(word: string): number {
+function toLetters(word: string): number {
   let bits = 0
   for (let i = 0; i < word.length; i++) bits |= 1 << (word.charCodeAt(i) & 31)
   return bits
@@ -25,7 +25,7 @@ const rows = [new Uint8Array(256), new Uint8Array(256), new Uint8Array(256)] as 
  * The distance between two words of at most 200 characters, or `limit + 1` as soon as it is known to be larger than `limit`.
  * Only cells that can hold `limit` or less are worked out: a band around the diagonal.
  */
-function distance(a: string, b: string, limit: number): number {
+function measureDistance(a: string, b: string, limit: number): number {
   if (Math.abs(a.length - b.length) > limit) return limit + 1
   let [beforeLast, last, row] = rows
   const far = limit + 1
@@ -80,27 +80,27 @@ function isSwapped(a: string, b: string, i: number, j: number): boolean {
  *   a word that differs in case alone is the nearest of all
  * @example
  * ```ts
- * closestMatch(['DOME_KEY', 'DOME_URL'])('DOME_KYE') // 'DOME_KEY'
+ * findClosestMatch(['DOME_KEY', 'DOME_URL'])('DOME_KYE') // 'DOME_KEY'
  * ```
  */
-export function closestMatch(words: Iterable<string>): (word: string) => string | null {
+export function findClosestMatch(words: Iterable<string>): (word: string) => string | null {
   const known = [...words]
     .filter((word) => word.length <= 202)
     .map((word) => {
       const upper = word.toUpperCase()
-      return { word, upper, bits: letters(upper) }
+      return { word, upper, bits: toLetters(upper) }
     })
   return (word) => {
     if (word.length > 200) return null
     const upper = word.toUpperCase()
-    const bits = letters(upper)
+    const bits = toLetters(upper)
     let nearest: string | null = null
     let nearestDistance = Math.min(2, Math.floor(upper.length / 3)) + 1
     for (const candidate of known) {
       const limit = nearestDistance - 1
       if (Math.abs(candidate.upper.length - upper.length) > limit) continue
       if (countBits(candidate.bits ^ bits) > 2 * limit) continue
-      const found = distance(candidate.upper, upper, limit)
+      const found = measureDistance(candidate.upper, upper, limit)
       if (found < nearestDistance) {
         nearest = candidate.word
         nearestDistance = found

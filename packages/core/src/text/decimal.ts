@@ -18,7 +18,7 @@ export function parseDecimal(text: string): Decimal {
  *
  * @returns the product as the closest number, and whether it is whole
  */
-export function times({ digits, scale }: Decimal, by: bigint): { value: number; isWhole: boolean } {
+export function multiply({ digits, scale }: Decimal, by: bigint): { value: number; isWhole: boolean } {
   const power = 10n ** BigInt(scale)
   const product = digits * by
   const isWhole = product % power === 0n
@@ -27,9 +27,9 @@ export function times({ digits, scale }: Decimal, by: bigint): { value: number; 
 }
 
 /** The sum of two decimals. */
-export function plus(a: Decimal, b: Decimal): Decimal {
+export function addDecimal(a: Decimal, b: Decimal): Decimal {
   const scale = Math.max(a.scale, b.scale)
-  return { digits: scaled(a, scale) + scaled(b, scale), scale }
+  return { digits: rescale(a, scale) + rescale(b, scale), scale }
 }
 
 /** A decimal in digits, without an exponent and without zeros at its end. */
@@ -53,9 +53,9 @@ export function isMultiple(value: number, of: number): boolean {
   if (Number.isSafeInteger(value) && Number.isSafeInteger(of)) return value % of === 0
   const [a, b] = [parseDecimal(String(value)), parseDecimal(String(of))]
   const scale = Math.max(a.scale, b.scale)
-  return scaled(a, scale) % scaled(b, scale) === 0n
+  return rescale(a, scale) % rescale(b, scale) === 0n
 }
 
-function scaled({ digits, scale }: Decimal, to: number): bigint {
+function rescale({ digits, scale }: Decimal, to: number): bigint {
   return digits * 10n ** BigInt(to - scale)
 }

@@ -17,7 +17,9 @@ export function escapeInvisible(text: string, options: { keep?: string } = {}): 
   // Nearly every text is plain, and the table of Unicode takes time to load.
   if (/^[ -~]*$/.test(text)) return text
   unsafe ??= new RegExp(UNSAFE, 'gu')
-  return text.replace(unsafe, (character) => (options.keep?.includes(character) ? character : escaped(character)))
+  return text.replace(unsafe, (character) =>
+    options.keep?.includes(character) ? character : escapeCharacter(character),
+  )
 }
 
 let unsafe: RegExp | undefined
@@ -28,7 +30,7 @@ let unsafe: RegExp | undefined
  */
 const UNSAFE = '[\\p{Cc}\\p{Cf}\\p{Zl}\\p{Zp}\\p{Cs}\\p{Default_Ignorable_Code_Point}\\u2800]|(?! )\\p{Zs}'
 
-function escaped(character: string): string {
+function escapeCharacter(character: string): string {
   if (character === '\n') return '\\n'
   if (character === '\r') return '\\r'
   if (character === '\t') return '\\t'
@@ -43,7 +45,7 @@ const OWN_STYLE = /\u001b\[(?:0|1|2|22|31|32|33|39)m/g
  * Makes a text safe that is about to be printed: line breaks and the styles of Mappa stay, all else that is not visible is
  * written out. Everything that is printed goes through here last, whatever was forgotten before.
  */
-export function printable(text: string): string {
+export function toPrintable(text: string): string {
   if (/^[ -~\n]*$/.test(text)) return text
   let safe = ''
   let at = 0
@@ -55,7 +57,7 @@ export function printable(text: string): string {
 }
 
 /** JSON with every character written out that is not visible; the data stays the same. */
-export function visibleJson(json: string): string {
+export function toVisibleJson(json: string): string {
   return escapeInvisible(json, { keep: '\n' }).replace(/\\u\{([0-9a-f]+)\}/g, (_, code: string) =>
     [...String.fromCodePoint(Number.parseInt(code, 16))]
       .flatMap((each) => [each.charCodeAt(0), each.charCodeAt(1)])

@@ -34,14 +34,14 @@ const COMMON: readonly (readonly [what: string, pattern: RegExp])[] = [
 ]
 
 /** Why a value can't be told apart from other text, as text; `null` where it can. */
-export function whyNotSearchable(value: string): string | null {
+export function explainUnsearchable(value: string): string | null {
   if (value.length < SHORTEST || new Set(value).size < 4) return 'too short to be told apart'
   return COMMON.find(([, pattern]) => pattern.test(value))?.[0] ?? null
 }
 
 /** True for a value that can be told apart from other text: long enough, of more than a few characters, and nothing common. */
 export function isSearchable(value: string): boolean {
-  return whyNotSearchable(value) === null
+  return explainUnsearchable(value) === null
 }
 
 /**

@@ -1,5 +1,5 @@
 /** Everything is as it should be. */
-export const EXIT_FINE = 0
+export const EXIT_OK = 0
 /** Problems were found. */
 export const EXIT_PROBLEMS = 1
 /** Usage error: nothing was checked. */

@@ -1,9 +1,9 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { packagesProblem } from '@mappa/core/problems/catalogue/packages'
 import { settingsError } from '@mappa/core/problems/settings-error'
-import { closestMatch } from '@mappa/core/text/closest-match'
+import { findClosestMatch } from '@mappa/core/text/closest-match'
 import { path } from '@mappa/node/fs/builtin'
-import { currentDirectory } from '@mappa/node/project/root'
+import { getCurrentDirectory } from '@mappa/node/project/root'
 import { Project } from '../project/project.ts'
 import {
   findWorkspaceRoot,
@@ -34,7 +34,7 @@ export async function choosePackages(
   needsDefinition: boolean,
 ): Promise<ChosenPackages | null> {
   if (hasOption(rest, '--root', '--settings', '--help', '-h')) return null
-  const root = patterns.length > 0 ? findWorkspaceRoot(currentDirectory()) : ownWorkspaceRoot()
+  const root = patterns.length > 0 ? findWorkspaceRoot(getCurrentDirectory()) : ownWorkspaceRoot()
   if (root === null) {
     if (patterns.length === 0) return null
     throw settingsError(packagesProblem('workspaces-missing', {}))
@@ -93,13 +93,13 @@ function matching(pattern: string, packages: readonly WorkspacePackage[]): reado
   const wanted = new RegExp(
     `^${pattern
       .split('*')
-      .map((piece) => escaped(piece))
+      .map((piece) => escapePattern(piece))
       .join('.*')}$`,
   )
   const found = packages.filter(({ name, directory }) => wanted.test(name) || wanted.test(directory))
   if (found.length > 0) return found
-  const near = closestMatch(packages.map(({ name }) => name))(pattern)
+  const near = findClosestMatch(packages.map(({ name }) => name))(pattern)
   throw settingsError(packagesProblem('package-unknown', { asked: JSON.stringify(pattern.slice(0, 80)), near }))
 }
 
-const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&')
+const escapePattern = (text: string) => text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&')

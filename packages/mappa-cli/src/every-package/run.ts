@@ -1,7 +1,7 @@
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import type { Log } from 'sarif'
 import { Command } from '../command-line/commander.ts'
-import { EXIT_FINE, EXIT_USAGE } from '../command-line/exit-codes.ts'
+import { EXIT_OK, EXIT_USAGE } from '../command-line/exit-codes.ts'
 import type { CommandEntry, PackagesOf } from '../commands/entry.ts'
 import type { WorkspacePackage } from '../project/workspaces.ts'
 import { printJson } from '../terminal/json.ts'
@@ -96,7 +96,7 @@ async function runInPackages(
   if (hasOption(rest, '--json') || getFormat(rest) === 'json') printAsJson(outcomes)
   else if (getFormat(rest) === 'sarif') printJson(mergedLogs(outcomes.map((each) => parseData<Log>(each))))
   else printGroups(outcomes, packages, isQuiet(rest))
-  return Math.max(EXIT_FINE, ...outcomes.map(({ code }) => code))
+  return Math.max(EXIT_OK, ...outcomes.map(({ code }) => code))
 }
 
 /** The words of a command for one package. What is surveyed at the root are the files that belong to no package. */
@@ -169,14 +169,14 @@ function printGroups(
 ): void {
   const { paint, print } = out
   for (const { each, code, printed } of outcomes) {
-    if (quiet && code === EXIT_FINE) continue
+    if (quiet && code === EXIT_OK) continue
     // Where all that is to be said is an error, whoever reads only those has to see whose it is.
     const to = printed[0]?.to === 'err' ? err : out
     to.print(to.paint.strong(`== ${each.name} (${each.directory})`))
     replay({ printed })
     to.print('')
   }
-  const wrong = outcomes.filter(({ code }) => code !== EXIT_FINE)
+  const wrong = outcomes.filter(({ code }) => code !== EXIT_OK)
   const count = `${chosen.length} package${chosen.length === 1 ? '' : 's'}`
   print(
     wrong.length === 0

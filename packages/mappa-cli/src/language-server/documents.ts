@@ -11,7 +11,7 @@ import { getPath, toUri } from './places.ts'
 import { Projects } from './projects.ts'
 
 /** A document in its project. */
-export interface Found {
+export interface ProjectFile {
   readonly project: EditorProject
   /** Relative to the project. */
   readonly file: string
@@ -51,7 +51,7 @@ export class Documents {
   }
 
   /** A document in its project; `null` for one that belongs to none. */
-  async find(uri: string): Promise<Found | null> {
+  async find(uri: string): Promise<ProjectFile | null> {
     const whole = getPath(uri)
     const document = this.#open.get(uri)
     if (whole === null || document === undefined) return null
@@ -62,7 +62,7 @@ export class Documents {
   /** Reads everything anew that an edit is made from: it must fit what is there now, also on the disk. */
   forgetAll(project: EditorProject): void {
     this.#readers.delete(project)
-    project.changed()
+    project.applyChange()
   }
 
   /** Where the code of a project reads its settings; open sources count as they are. */
@@ -97,7 +97,7 @@ export class Documents {
         void this.refresh(project)
         return
       }
-      project.changed()
+      project.applyChange()
       this.#lookAtAll()
     })
   }
@@ -123,7 +123,7 @@ export class Documents {
 
   #findChanged(project: EditorProject, whole: string): void {
     this.#readers.delete(project)
-    project.changed(toRelativePath(project.root, whole))
+    project.applyChange(toRelativePath(project.root, whole))
   }
 
   /** All that is open: one file can change what is wrong with another. */
@@ -193,7 +193,7 @@ function placedFaults(problems: readonly Problem[], file: string, text: string) 
   return problems.map((each) => toDiagnostic(each, each.file === file ? lineRange(each, text) : START))
 }
 
-async function listDiagnostics({ project, file, text }: Found) {
+async function listDiagnostics({ project, file, text }: ProjectFile) {
   if (project.isLayer(file)) return envDiagnostics(project, file)
   if (file === toRelativePath(project.root, project.definitionFile))
     return placedFaults(project.definitionProblems, file, text)

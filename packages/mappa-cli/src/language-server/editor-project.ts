@@ -1,6 +1,6 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { EnvDocument } from '@mappa/core/envfile/document'
-import { layerFiles, layerPaths } from '@mappa/core/layers/order'
+import { listLayerFiles, listLayerPaths } from '@mappa/core/layers/order'
 import type { Source } from '@mappa/core/layers/source'
 import { documentLayer } from '@mappa/core/layers/sources'
 import type { Problem } from '@mappa/core/problems/problem'
@@ -10,10 +10,10 @@ import { fs, path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { readRegularText } from '@mappa/node/fs/regular-file'
 import { watchFiles } from '@mappa/node/fs/watch-files'
-import { partsOfDefinition } from '@mappa/node/project/definition/imports'
+import { listDefinitionParts } from '@mappa/node/project/definition/imports'
 import { projectSources } from '@mappa/node/sources/project-sources'
 import { checkedStages } from '../analysis/check/checked-stages.ts'
-import { layerFileNames, layerFilePaths } from '../analysis/guard/env-files.ts'
+import { listAllLayerPaths, listOwnLayerPaths } from '../analysis/guard/env-files.ts'
 import { loadDefinition } from '../project/definition/load.ts'
 import { checkPatterns } from '../project/patterns/check-patterns.ts'
 import { Project } from '../project/project.ts'
@@ -69,17 +69,17 @@ export class EditorProject {
 
   /** True for a layer file of the project, by its path relative to the root. */
   isLayer(file: string): boolean {
-    return layerFileNames(this.#definition).includes(file)
+    return listOwnLayerPaths(this.#definition).includes(file)
   }
 
   /** The layer files that exist, on the disk or in the editor. */
   get layers(): readonly string[] {
-    return layerFileNames(this.#definition).filter((file) => this.getText(file) !== null)
+    return listOwnLayerPaths(this.#definition).filter((file) => this.getText(file) !== null)
   }
 
   /** The stages that a layer file belongs to. */
   listStages(file: string): readonly string[] {
-    return this.#definition.stages.filter((stage) => layerFiles(stage).includes(file))
+    return this.#definition.stages.filter((stage) => listLayerFiles(stage).includes(file))
   }
 
   /** The stages whose values a file can change, also one that the project shares with others. */
@@ -87,7 +87,7 @@ export class EditorProject {
     const { stages, layersFrom } = this.#definition
     const whole = path.resolve(this.root, file)
     return stages.filter((stage) =>
-      layerPaths(stage, layersFrom).some((each) => path.resolve(this.root, each) === whole),
+      listLayerPaths(stage, layersFrom).some((each) => path.resolve(this.root, each) === whole),
     )
   }
 
@@ -147,7 +147,7 @@ export class EditorProject {
    *
    * @param file the one file that changed, relative to the root; any file if left out
    */
-  changed(file?: string): void {
+  applyChange(file?: string): void {
     const stages = file === undefined ? [] : this.#stagesReading(file)
     if (file !== undefined && stages.length === 0) return
     this.#stages = null
@@ -172,14 +172,14 @@ export class EditorProject {
       if (!isSettingsError(error)) throw error
       this.#definitionProblems = error.problems
     }
-    this.changed()
+    this.applyChange()
   }
 
   /** Tells of changes on the disk, since not every editor does. */
   watch(changed: (isDefinition: boolean) => void): void {
     this.#stop()
-    const parts = partsOfDefinition(this.definitionFile).files
-    const layers = layerFilePaths(this.#definition).map((file) => path.join(this.root, file))
+    const parts = listDefinitionParts(this.definitionFile).files
+    const layers = listAllLayerPaths(this.#definition).map((file) => path.join(this.root, file))
     const stops = [watchFiles(parts, [], () => changed(true)), watchFiles(layers, [], () => changed(false))]
     this.#stop = () => {
       for (const stop of stops) stop()

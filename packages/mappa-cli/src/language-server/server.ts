@@ -1,7 +1,7 @@
 import { isSettingsError, type SettingsError } from '@mappa/core/problems/settings-error'
 import type { Connection, TextDocumentPositionParams } from 'vscode-languageserver'
 import { version } from '../version.ts'
-import { Documents, type Found } from './documents.ts'
+import { Documents, type ProjectFile } from './documents.ts'
 import { findCompletions, resolved } from './features/completion.ts'
 import { IGNORE_FILE, MOVE_SECRET } from './features/fixes/secrets.ts'
 import { findHover } from './features/hover.ts'
@@ -52,7 +52,7 @@ function answer(connection: Connection, server: Documents): void {
       executeCommandProvider: { commands: [MOVE_SECRET, IGNORE_FILE, MOVE_FINDING] },
     },
   }))
-  const at = <Result>(handle: (found: Found, params: TextDocumentPositionParams) => Result) => {
+  const at = <Result>(handle: (found: ProjectFile, params: TextDocumentPositionParams) => Result) => {
     return async (params: TextDocumentPositionParams): Promise<Result | null> => {
       const found = await server.find(params.textDocument.uri)
       return found === null ? null : handle(found, params)
@@ -112,7 +112,7 @@ async function execute(
   const found = typeof uri === 'string' ? await server.find(uri) : null
   if (found === null) return null
   const { ignoreFile, moveFinding, moveSecret } = await import('./features/commands.ts')
-  const commands: Readonly<Record<string, (found: Found) => ReturnType<typeof ignoreFile>>> = {
+  const commands: Readonly<Record<string, (found: ProjectFile) => ReturnType<typeof ignoreFile>>> = {
     [MOVE_SECRET]: ({ project, file }) => moveSecret(project, file, String(what)),
     [IGNORE_FILE]: ({ project, file }) => ignoreFile(project, file),
     [MOVE_FINDING]: ({ project, file }) => moveFinding(project, file, what as Parameters<typeof moveFinding>[2]),

@@ -1,6 +1,6 @@
 import { createHmac, randomBytes } from 'node:crypto'
 import type { Declaration } from '@mappa/core/definition/definition'
-import { originLabel } from '@mappa/core/layers/layer'
+import { describeOriginLabel } from '@mappa/core/layers/layer'
 import { writingProblem } from '@mappa/core/problems/catalogue/writing'
 import { isSettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
@@ -81,5 +81,5 @@ function overriding(live: LiveProject, { path: own }: Declaration, { stage }: Ed
   const ranks = inspection.layers.map(({ id }) => id)
   const winner = setting.candidates()[0]
   if (winner === undefined || ranks.indexOf(winner.layer.id) <= ranks.indexOf(file)) return null
-  return originLabel(winner.origin, winner.layer.title)
+  return describeOriginLabel(winner.origin, winner.layer.title)
 }

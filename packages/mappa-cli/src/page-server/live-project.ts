@@ -3,7 +3,7 @@ import type { Problem } from '@mappa/core/problems/problem'
 import { isSettingsError } from '@mappa/core/problems/settings-error'
 import { watchFiles } from '@mappa/node/fs/watch-files'
 import type { Inspection } from '@mappa/node/load/inspect'
-import { partsOfDefinition } from '@mappa/node/project/definition/imports'
+import { listDefinitionParts } from '@mappa/node/project/definition/imports'
 import { projectSources } from '@mappa/node/sources/project-sources'
 import { checkedStages } from '../analysis/check/checked-stages.ts'
 import { withPlaces } from '../analysis/check/missing.ts'
@@ -160,7 +160,7 @@ export class LiveProject {
       sources
         .filter(({ kind }) => (kind === 'directory') === isDirectory)
         .flatMap((source) => stages.flatMap((stage) => source.paths?.(stage) ?? []))
-    const parts = definitionFile === null ? [] : partsOfDefinition(definitionFile).files
+    const parts = definitionFile === null ? [] : listDefinitionParts(definitionFile).files
     const refresh = () => void this.#again(false)
     this.#stopWatching = [
       watchFiles(parts, [], () => void this.refresh()),

@@ -6,7 +6,7 @@ import { fs, path } from '@mappa/node/fs/builtin'
 import { leadsOutside, toRelativePath } from '@mappa/node/fs/places'
 import { readRegularText } from '@mappa/node/fs/regular-file'
 import { SECRET_MODE } from '@mappa/node/fs/update-file'
-import { committedText } from '@mappa/node/git/git'
+import { readCommitted } from '@mappa/node/git/git'
 import { ensureIgnored } from '@mappa/node/git/ignore-rules'
 import { cacheFile, readOwn, writeOwn } from './own-cache.ts'
 import { updateFiles } from './update-files.ts'
@@ -132,7 +132,7 @@ function isReplaceable(root: string, { file, before }: OutputState, record: Reco
   const known = record[file]
   if (known !== undefined && digest(known.salt, before) === known.digest) return true
   // What is committed as it stands is not lost.
-  return committedText(root, file)?.replaceAll('\r\n', '\n') === before.replaceAll('\r\n', '\n')
+  return readCommitted(root, file)?.replaceAll('\r\n', '\n') === before.replaceAll('\r\n', '\n')
 }
 
 function digest(salt: string, text: string): string {

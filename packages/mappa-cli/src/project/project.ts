@@ -1,13 +1,13 @@
 import { DEFAULT_STAGES } from '@mappa/core/definition/define'
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
 import type { Source } from '@mappa/core/layers/source'
-import { locate } from '@mappa/core/problems/problem'
+import { withLocation } from '@mappa/core/problems/problem'
 import { isSettingsError, SettingsError } from '@mappa/core/problems/settings-error'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { findRepository } from '@mappa/node/git/git'
 import { type Inspection, inspectStage } from '@mappa/node/load/inspect'
 import { findDefinition } from '@mappa/node/project/definition/find'
-import { chooseRoot, currentDirectory } from '@mappa/node/project/root'
+import { chooseRoot, getCurrentDirectory } from '@mappa/node/project/root'
 import { type ChosenStage, chooseStage } from '@mappa/node/project/stage'
 import { processEnvironment } from '@mappa/node/sources/runtime-environment'
 import { loadDefinition } from './definition/load.ts'
@@ -31,7 +31,7 @@ const SLOW_MS = 8000
 /** Is told of definitions that take long to load, while they are, or afterwards where they let nothing else run. */
 export const slowDefinitions: { tell: (file: string) => void } = { tell() {} }
 
-async function inTime<T>(file: string, load: () => Promise<T>): Promise<T> {
+async function raceTimeout<T>(file: string, load: () => Promise<T>): Promise<T> {
   const began = performance.now()
   let isTold = false
   const tell = () => {
@@ -77,10 +77,10 @@ export class Project {
    */
   static async open(options: ProjectOptions): Promise<Project> {
     const place = chooseProjectRoot(options)
-    const asked = options.settings === undefined ? undefined : { file: options.settings, from: currentDirectory() }
+    const asked = options.settings === undefined ? undefined : { file: options.settings, from: getCurrentDirectory() }
     const file = findDefinition(place.root, asked)
     try {
-      const definition = await inTime(file, () => loadDefinition(file, place.root))
+      const definition = await raceTimeout(file, () => loadDefinition(file, place.root))
       await checkPatterns(definition)
       return new Project(place, file, definition)
     } catch (error) {
@@ -171,7 +171,7 @@ export class Project {
     const { environment, problems } = environmentOfSeveral(definition, process.env, first)
     const inspection = inspectStage(definition, stage, { root, environment }, more)
     // Said once, of the first.
-    const said = stage.stage === first ? problems.map((each) => locate(each, { stage: first })) : []
+    const said = stage.stage === first ? problems.map((each) => withLocation(each, { stage: first })) : []
     return { ...inspection, problems: [...inspection.problems, ...said], rootFrom }
   }
 

@@ -2,7 +2,7 @@ import { writingProblem } from '@mappa/core/problems/catalogue/writing'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { removeOldDrafts, replaceFile, writeDraft } from '@mappa/node/fs/replace-file'
-import { asProblem, getTarget, lock, mustBeReplaceable, readText } from '@mappa/node/fs/update-file'
+import { getTarget, lock, mustBeReplaceable, readText, toProblem } from '@mappa/node/fs/update-file'
 
 /** A file that is to change. */
 export interface FileChange {
@@ -72,7 +72,7 @@ function drafted(target: string, change: FileChange & { readonly sync: boolean }
   try {
     return { ...change, target, draft: writeDraft(target, change.after, change) }
   } catch (error) {
-    throw asProblem(error, change.file)
+    throw toProblem(error, change.file)
   }
 }
 
@@ -85,7 +85,7 @@ function exchange(pending: readonly Pending[]): void {
       fs.renameSync(draft, target)
     } catch (error) {
       for (const each of pending.slice(0, index).reverse()) putBack(each)
-      throw asProblem(error, file)
+      throw toProblem(error, file)
     }
   }
 }

@@ -2,7 +2,7 @@ import { join, relative } from 'node:path'
 import type { ProblemCode } from '@mappa/core/problems/problem'
 import { formatReport } from '@mappa/core/problems/report'
 import { isSettingsError, type SettingsError, settingsError } from '@mappa/core/problems/settings-error'
-import { refusedBySystem } from '@mappa/node/fs/regular-file'
+import { explainRefusal } from '@mappa/node/fs/regular-file'
 import { EXIT_PROBLEMS, EXIT_USAGE } from '../command-line/exit-codes.ts'
 import { printJson, problemAsData } from './json.ts'
 import { printProblemsAsSarif } from './sarif.ts'
@@ -93,7 +93,7 @@ function isSystemError(error: unknown): error is NodeJS.ErrnoException & { path:
 
 function asFailure(error: NodeJS.ErrnoException & { path: string }): SettingsError {
   const file = relative(process.cwd(), error.path) || error.path
-  return settingsError(refusedBySystem(error, file))
+  return settingsError(explainRefusal(error, file))
 }
 
 /** Shows a path relative to the directory the command was called in, where that is no longer. */

@@ -1,6 +1,6 @@
 import type { Problem } from '@mappa/core/problems/problem'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
-import { visibleJson } from '@mappa/core/text/escape-invisible'
+import { toVisibleJson } from '@mappa/core/text/escape-invisible'
 import type { Inspection } from '@mappa/node/load/inspect'
 import { out } from './streams.ts'
 
@@ -9,7 +9,7 @@ import { out } from './streams.ts'
  * JSON leaves as they are become escapes, which mean the same to every reader but do nothing to a terminal.
  */
 export function printJson(data: unknown): void {
-  out.print(visibleJson(JSON.stringify(data, null, 2)))
+  out.print(toVisibleJson(JSON.stringify(data, null, 2)))
 }
 
 /** The options of a command, of which `--format json` says the same as `--json`. */

@@ -1,4 +1,4 @@
-import { printable } from '@mappa/core/text/escape-invisible'
+import { toPrintable } from '@mappa/core/text/escape-invisible'
 import { type TerminalStyle, terminalStyle } from '@mappa/node/load/terminal'
 
 /** A stream that text goes to, and what it can show. */
@@ -51,7 +51,7 @@ function screen(stream: NodeJS.WriteStream, to: Printed['to']): Screen {
     ...terminalStyle(stream),
     raw: write,
     print(text) {
-      write(`${printable(text)}\n`)
+      write(`${toPrintable(text)}\n`)
     },
   }
 }

@@ -1,5 +1,5 @@
 import type { Declaration } from '@mappa/core/definition/definition'
-import { type Origin, originLabel } from '@mappa/core/layers/layer'
+import { describeOriginLabel, type Origin } from '@mappa/core/layers/layer'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
@@ -125,7 +125,7 @@ function cellView(
   stages: readonly Resolution[],
 ): CellView {
   const label = (origin: Origin) =>
-    originLabel(origin, layers.find(({ id }) => id === origin.layer)?.title ?? origin.layer)
+    describeOriginLabel(origin, layers.find(({ id }) => id === origin.layer)?.title ?? origin.layer)
   const [, ...beaten] = setting.candidates()
   return {
     ...cell,

@@ -1,4 +1,4 @@
-import { originLabel } from '@mappa/core/layers/layer'
+import { describeOriginLabel } from '@mappa/core/layers/layer'
 import { mergeLayers } from '@mappa/core/layers/merge'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 import { displayValue } from '@mappa/core/secret/display'
@@ -39,7 +39,7 @@ export function listReferences(
     return {
       name,
       setting,
-      place: originLabel(found.origin, found.layer.title),
+      place: describeOriginLabel(found.origin, found.layer.title),
       file,
       line,
       // What no definition describes may be a secret.

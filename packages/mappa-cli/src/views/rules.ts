@@ -1,5 +1,5 @@
 import type { Declaration } from '@mappa/core/definition/definition'
-import { describedRules, type RuleSubject } from '@mappa/core/definition/rule-words'
+import { describeRules, type RuleSubject } from '@mappa/core/definition/rule-words'
 import type { Problem, ProblemCode } from '@mappa/core/problems/problem'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 
@@ -42,7 +42,7 @@ export function listRules(
     if (converted === null || check === undefined || !('value' in converted)) return 'not checked'
     return passedIf(check(converted.value) === null)
   }
-  return describedRules(declaration).map(({ about, text: words }) => ({ text: words, state: getState(about) }))
+  return describeRules(declaration).map(({ about, text: words }) => ({ text: words, state: getState(about) }))
 }
 
 const passedIf = (isKept: boolean) => (isKept ? 'passed' : 'failed')

@@ -1,5 +1,5 @@
-import { type Declaration, inStage } from '@mappa/core/definition/definition'
-import { type Layer, originLabel } from '@mappa/core/layers/layer'
+import { type Declaration, resolveStage } from '@mappa/core/definition/definition'
+import { describeOriginLabel, type Layer } from '@mappa/core/layers/layer'
 import type { Candidate } from '@mappa/core/layers/merge'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
@@ -139,7 +139,7 @@ export function stageStory(
     verdict: verdict(setting, makePlaceLabel(options)),
     references: winner === undefined ? [] : listReferences(winner.value, resolution),
     conversion: describeConversion(setting),
-    rules: listRules(inStage(declaration, stage), setting, own),
+    rules: listRules(resolveStage(declaration, stage), setting, own),
     problems: own.map(problemView),
     age: toAge(declaration, winner, options.today ?? new Date().toISOString().slice(0, 10)),
   }
@@ -175,7 +175,9 @@ function layerStory(
 /** What a person calls the place of a value. */
 function makePlaceLabel({ fileLabel = (file) => file }: StoryOptions): (candidate: Candidate) => string {
   return ({ origin, layer }) =>
-    escapeInvisible(originLabel({ ...origin, file: origin.file === null ? null : fileLabel(origin.file) }, layer.title))
+    escapeInvisible(
+      describeOriginLabel({ ...origin, file: origin.file === null ? null : fileLabel(origin.file) }, layer.title),
+    )
 }
 
 function absence({ state }: Layer): LayerStory['state'] {

@@ -32,7 +32,7 @@ export function runtimeSettings<D extends Definition>(shape?: PayloadShape): Run
       return group[key] as typeof root
     }, root)
   }
-  return frozen(root) as RuntimeData<D>
+  return freeze(root) as RuntimeData<D>
 }
 
 /**
@@ -41,35 +41,35 @@ export function runtimeSettings<D extends Definition>(shape?: PayloadShape): Run
  * @throws what {@link runtimeSettings} throws
  */
 export function runtimeValues(shape?: PayloadShape): Readonly<Record<string, unknown>> {
-  const data = payload()
+  const data = readPayload()
   const values: Record<string, unknown> = Object.create(null)
   let faults = ''
   for (const path in shape ?? data) {
     const [code, ...words] = [shape?.[path] ?? 'j'].flat() as string[]
     const value = data[path]
     if (value === undefined) {
-      if (!code!.endsWith('?')) faults += sentence('payload-lacks', path)
+      if (!code!.endsWith('?')) faults += formatSentence('payload-lacks', path)
     } else {
       values[path] = read(code!, value)
       if (values[path] === undefined || (words[0] && !words.includes(value as string)))
-        faults += sentence('payload-value-wrong', path)
+        faults += formatSentence('payload-value-wrong', path)
     }
   }
   if (faults) fail(faults)
-  return frozen(values)
+  return freeze(values)
 }
 
-function payload(): Record<string, unknown> {
-  if (typeof document === 'undefined') fail(sentence('payload-no-page'))
+function readPayload(): Record<string, unknown> {
+  if (typeof document === 'undefined') fail(formatSentence('payload-no-page'))
   const found = document.querySelectorAll(`#${PAYLOAD_ID}`)
-  if (found.length !== 1) fail(sentence('payload-not-one', found.length))
+  if (found.length !== 1) fail(formatSentence('payload-not-one', found.length))
   const text = found[0]!.textContent
-  if (!text?.trim()) fail(sentence('payload-empty'))
+  if (!text?.trim()) fail(formatSentence('payload-empty'))
   try {
     // A list has no paths, and no value then.
     return Object.assign(Object.create(null), JSON.parse(text!))
   } catch {
-    fail(sentence('payload-broken'))
+    fail(formatSentence('payload-broken'))
   }
 }
 
@@ -90,13 +90,13 @@ function read(code: string, value: any): unknown {
   return type[0] === kind ? value : undefined
 }
 
-function frozen<T>(value: T): T {
+function freeze<T>(value: T): T {
   if (typeof value !== 'object' || !value) return value
-  Object.values(value).forEach(frozen)
+  Object.values(value).forEach(freeze)
   return Object.freeze(value)
 }
 
-function sentence(code: RuntimeValueCode, path: string | number = ''): string {
+function formatSentence(code: RuntimeValueCode, path: string | number = ''): string {
   return `${RUNTIME_VALUE_TEXTS[code].replace('{path}', `${path}`)}\n`
 }
 

@@ -11,10 +11,10 @@ import { findRoot } from '@mappa/node/project/root'
 import {
   type EnvironmentObject,
   type EnvironmentRead,
-  environmentReads,
+  findEnvironmentReads,
 } from '@mappa/source/javascript/environment-reads'
 import { parseText } from '@mappa/source/javascript/parse-with'
-import { projectDefinition, type SettingsOrPath } from './definition.ts'
+import { loadProjectDefinition, type SettingsOrPath } from './definition.ts'
 import { findParser } from './find-parser.ts'
 import { mustBeTexts } from './must-be-texts.ts'
 
@@ -70,9 +70,9 @@ export function checkReads(code: string, file: string, options: CheckReadsOption
   const isForeign = parsed?.isWhole !== true && !SCRIPT.test(path)
   const foreign = isForeign ? OBJECTS.find((object) => code.includes(object)) : undefined
   // What is wrong with JavaScript is for the bundler to say.
-  const reads = parsed === null ? [] : environmentReads(parsed.program)
+  const reads = parsed === null ? [] : findEnvironmentReads(parsed.program)
   if (reads.length === 0 && foreign === undefined) return
-  const { definition, root } = projectDefinition(options.settings, options.root ?? findRoot(dirname(path)))
+  const { definition, root } = loadProjectDefinition(options.settings, options.root ?? findRoot(dirname(path)))
   const defined = new Set([...OF_BUNDLERS, ...(options.defined ?? [])])
   const shown = toRelativePath(root, path)
   const problems = reads.flatMap((read) => toProblem(read, code, shown, definition, defined) ?? [])
@@ -97,10 +97,10 @@ function toProblem(
   const isOther = defined.has(read)
   const fault = isOther ? null : readProblem(read, name, settings, place)
   if (fault !== null || (!destructured && code.slice(node.start, node.end) === read)) return fault
-  return pageProblem('read-not-replaced', { read, written: writtenForm(object, name, node, code, destructured) }, place)
+  return pageProblem('read-not-replaced', { read, written: formatRead(object, name, node, code, destructured) }, place)
 }
 
-function writtenForm(
+function formatRead(
   object: EnvironmentObject,
   name: string,
   node: EnvironmentRead['node'],

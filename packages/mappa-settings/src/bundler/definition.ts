@@ -5,7 +5,7 @@ import { type Definition, isDefinition } from '@mappa/core/definition/definition
 import { definitionFileProblem } from '@mappa/core/problems/catalogue/definition-files'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { findDefinition } from '@mappa/node/project/definition/find'
-import { type DefinitionParts, forgetModules, partsOfDefinition } from '@mappa/node/project/definition/imports'
+import { type DefinitionParts, forgetModules, listDefinitionParts } from '@mappa/node/project/definition/imports'
 import { chooseRoot, findRoot } from '@mappa/node/project/root'
 import { type LoadedNow, loadDefinitionNow } from './load-now.ts'
 
@@ -29,11 +29,11 @@ const loaded = new Map<string, LoadedNow & { readonly state: string }>()
  *   directory where no path is given
  * @throws {SettingsError} where there is no definition, or a wrong one
  */
-export function projectDefinition(settings: SettingsOrPath | undefined, root?: string | URL): ProjectDefinition {
+export function loadProjectDefinition(settings: SettingsOrPath | undefined, root?: string | URL): ProjectDefinition {
   if (isDefinition(settings)) return { definition: settings, root: chooseRoot(root).root }
   if (settings === undefined) {
     const { root: found } = chooseRoot(root)
-    return { definition: fresh(findDefinition(found), found), root: found }
+    return { definition: loadFresh(findDefinition(found), found), root: found }
   }
   if (typeof settings !== 'string' && !(settings instanceof URL))
     throw new TypeError('The settings must be a definition, or the path of a file or directory with one.')
@@ -44,31 +44,31 @@ export function projectDefinition(settings: SettingsOrPath | undefined, root?: s
   const path = isAbsolute(asked) ? asked : resolve(chooseRoot(root).root, asked)
   if (isDirectory(path)) {
     const found = root === undefined ? findRoot(path) : chooseRoot(root).root
-    return { definition: fresh(findDefinition(path), found), root: found }
+    return { definition: loadFresh(findDefinition(path), found), root: found }
   }
   const found = root === undefined ? findRoot(dirname(path)) : chooseRoot(root).root
   return {
-    definition: fresh(findDefinition(found, { file: path, from: found, named: 'the argument settings' }), found),
+    definition: loadFresh(findDefinition(found, { file: path, from: found, named: 'the argument settings' }), found),
     root: found,
   }
 }
 
-function fresh(file: string, root: string): Definition {
-  const parts = partsOfDefinition(file)
+function loadFresh(file: string, root: string): Definition {
+  const parts = listDefinitionParts(file)
   const state = getState(parts)
   const known = loaded.get(file)
   // What it reads by itself may have changed too, so it is run again wherever that is possible.
   const mayDiffer = parts.unknown.length > 0 && known?.canReload === true
   if (known?.state === state && !mayDiffer) return known.definition
   // Node keeps a module for as long as it runs; a value from before would be wrong in silence.
-  if (known?.canReload === false) throw changed(relative(root, file))
+  if (known?.canReload === false) throw applyChange(relative(root, file))
   if (known !== undefined) forgetModules(parts)
   const now = loadDefinitionNow(file, root)
   loaded.set(file, { state, ...now })
   return now.definition
 }
 
-function changed(file: string): SettingsError {
+function applyChange(file: string): SettingsError {
   return new SettingsError({
     stage: null,
     problems: [definitionFileProblem('definition-changed', { file }, { file })],

@@ -17,13 +17,13 @@ const found = new Map<string, BabelParse>()
 export function findParser(root: string): BabelParse {
   let parse = found.get(root)
   if (parse === undefined) {
-    parse = ofProject(root)
+    parse = findProjectParser(root)
     found.set(root, parse)
   }
   return parse
 }
 
-function ofProject(root: string): BabelParse {
+function findProjectParser(root: string): BabelParse {
   const project = join(root, 'package.json')
   for (const way of [['mappa-cli/parser'], ['@babel/parser'], ['@babel/core', '@babel/parser']]) {
     const file = getPlace(way, project)

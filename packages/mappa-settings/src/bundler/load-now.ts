@@ -2,11 +2,11 @@ import { createRequire } from 'node:module'
 import { type Definition, isDefinition } from '@mappa/core/definition/definition'
 import { fs } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
-import { commandLoaderNow } from '@mappa/node/project/definition/command-loader'
+import { loadCommandLoaderNow } from '@mappa/node/project/definition/command-loader'
 import { unwrapExport } from '@mappa/node/project/definition/exported'
 import { loadingError, notExported } from '@mappa/node/project/definition/loading-error'
-import { needsLoader, typescriptReason } from '@mappa/node/project/definition/needs-loader'
-import { definitionOfJsonFile } from '@mappa/node/project/json-definition/json-file'
+import { explainTypescript, needsLoader } from '@mappa/node/project/definition/needs-loader'
+import { readJsonDefinition } from '@mappa/node/project/json-definition/json-file'
 
 /** A definition that was loaded, and whether it can be read again when its files change. */
 export interface LoadedNow {
@@ -27,9 +27,9 @@ export function loadDefinitionNow(file: string, root: string): LoadedNow {
   let exported: unknown
   let canReload = true
   try {
-    if (file.endsWith('.json')) exported = definitionOfJsonFile(fs.readFileSync(file, 'utf8'), shown)
+    if (file.endsWith('.json')) exported = readJsonDefinition(fs.readFileSync(file, 'utf8'), shown)
     else {
-      const loader = commandLoaderNow(root)
+      const loader = loadCommandLoaderNow(root)
       canReload = loader !== null
       exported = loader === null ? runByNodeNow(file, root) : loader.runDefinitionNow(file)
     }
@@ -45,7 +45,7 @@ function runByNodeNow(file: string, root: string): unknown {
   try {
     return unwrapExport(createRequire(file)(file) as object)
   } catch (error) {
-    const reason = typescriptReason(error)
+    const reason = explainTypescript(error)
     throw reason === null ? error : needsLoader(file, root, reason)
   }
 }

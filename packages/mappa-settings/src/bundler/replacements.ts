@@ -1,10 +1,10 @@
-import { publicFaults } from '@mappa/core/page/public-values'
+import { findPublicFaults } from '@mappa/core/page/public-values'
 import { listReplacements } from '@mappa/core/page/replacements'
 import { checkOptionNames } from '@mappa/core/problems/option-names'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { inspectSettings, SOURCE_OPTIONS, type SourceOptions, toReport } from '@mappa/node/load/inspect'
-import { projectDefinition, type SettingsOrPath } from './definition.ts'
+import { loadProjectDefinition, type SettingsOrPath } from './definition.ts'
 import { mustBeTexts } from './must-be-texts.ts'
 
 /** Options of {@link publicReplacements}. */
@@ -35,14 +35,14 @@ export function publicReplacements(
   checkOptionNames(options, [...SOURCE_OPTIONS, 'objects'], 'publicReplacements')
   mustBeTexts(options.objects, 'objects', 'publicReplacements')
   const { objects = ['process.env', 'import.meta.env'], ...sources } = options
-  const { definition, root } = projectDefinition(settings, sources.root)
+  const { definition, root } = loadProjectDefinition(settings, sources.root)
   const inspection = inspectSettings(definition, { ...sources, root })
   const open = new Set(definition.settings.flatMap((each) => (each.public ? [each.path] : [])))
   // What a page does not get is for others to have.
   const problems = inspection.problems.filter(
     ({ code, setting }) => !((code === 'missing' || code === 'empty') && setting !== null && !open.has(setting)),
   )
-  const faults = [...problems, ...publicFaults(inspection.settings)]
+  const faults = [...problems, ...findPublicFaults(inspection.settings)]
   if (hasErrors(faults)) throw new SettingsError({ ...toReport(inspection), problems: faults })
   const table = listReplacements(inspection.settings)
   return Object.fromEntries(objects.flatMap((object) => [...table].map(([name, code]) => [`${object}.${name}`, code])))

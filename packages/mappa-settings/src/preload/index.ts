@@ -15,10 +15,10 @@ import { EXIT_CONFIG, printReport } from '@mappa/node/load/load'
 import { findDefinition } from '@mappa/node/project/definition/find'
 import { loadDefinition } from '@mappa/node/project/definition/load'
 import { runByNode } from '@mappa/node/project/definition/run-by-node'
-import { currentDirectory, findRoot } from '@mappa/node/project/root'
+import { findRoot, getCurrentDirectory } from '@mappa/node/project/root'
 
 try {
-  const root = findRoot(currentDirectory())
+  const root = findRoot(getCurrentDirectory())
   const definition = await loadDefinition(findDefinition(root), root, runByNode)
   const storeFile = process.env.MAPPA_STORE ?? ''
   const inspection =

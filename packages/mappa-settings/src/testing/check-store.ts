@@ -88,7 +88,7 @@ async function heedsSignal(store: Store, stage: string): Promise<string | null> 
 }
 
 /** What differs; a store that keeps values to itself can only be asked whether they are there. */
-function difference({ entries }: StoreState, texts: Readonly<Record<string, string>>): string | null {
+function compareStates({ entries }: StoreState, texts: Readonly<Record<string, string>>): string | null {
   for (const [name, text] of Object.entries(texts)) {
     const entry = entries.get(name)
     if (entry === undefined) return `${name} is not there`
@@ -106,7 +106,7 @@ async function keepsTexts(store: Store, stage: string): Promise<string | null> {
   const after = await store.read(stage)
   if (revision === before.revision) return 'a change has the revision of the one before'
   return (
-    difference(after, TEXTS) ?? (after.entries.size === all.length ? null : 'there are more names than were written')
+    compareStates(after, TEXTS) ?? (after.entries.size === all.length ? null : 'there are more names than were written')
   )
 }
 

@@ -1,8 +1,8 @@
 import {
   type Declaration,
   type Definition,
-  inStage,
   isDefinition,
+  resolveStage,
   type Values,
 } from '@mappa/core/definition/definition'
 import type { ReadAt, Setting } from '@mappa/core/definition/setting'
@@ -12,7 +12,7 @@ import { checkOptionNames, mustBeStage } from '@mappa/core/problems/option-names
 import { problemFactory } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { resolveSettings } from '@mappa/core/resolve/resolve'
-import { closestMatch } from '@mappa/core/text/closest-match'
+import { findClosestMatch } from '@mappa/core/text/closest-match'
 
 type PathsIn<Node> = {
   [Key in keyof Node & string]: Node[Key] extends Setting<unknown, boolean, boolean, boolean, ReadAt>
@@ -74,8 +74,8 @@ const testingProblem = /* @__PURE__ */ problemFactory(testingProblems)
 
 /** What is given, as texts by variable name. */
 function listTexts(given: object, { settings }: Definition, stage: string): ReadonlyMap<string, string> {
-  const declarations = new Map(settings.map((each) => [each.path, inStage(each, stage)]))
-  const nearest = closestMatch([...declarations.keys()])
+  const declarations = new Map(settings.map((each) => [each.path, resolveStage(each, stage)]))
+  const nearest = findClosestMatch([...declarations.keys()])
   const texts = new Map<string, string>()
   const problems = Object.entries(given).flatMap(([path, value]) => {
     const declaration = declarations.get(path)

@@ -21,7 +21,7 @@ import { serving } from './serving/serve.ts'
 import { writeDeclarations } from './session/declarations.ts'
 import { checkOptions, type MappaOptions } from './session/options.ts'
 import { readProjectState } from './session/project-state.ts'
-import { newSession, type Session, unwatched } from './session/session.ts'
+import { type Session, startSession, unwatched } from './session/session.ts'
 
 export type { Inlinable, MappaOptions } from './session/options.ts'
 
@@ -46,7 +46,7 @@ const NO_PREFIX = 'MAPPA_HANDS_OUT_PUBLIC_SETTINGS_ALONE_'
  * ```
  */
 export default function mappa(options: MappaOptions = {}): Plugin[] {
-  const session = newSession(options)
+  const session = startSession(options)
   return [
     checking(session),
     // Before all others that load modules, since it keeps some from being loaded.
@@ -58,7 +58,7 @@ export default function mappa(options: MappaOptions = {}): Plugin[] {
     buildBorder(session),
     payloadPlaces(session),
     previewing(session),
-    lastWord(),
+    reportAtEnd(),
   ]
 }
 
@@ -127,7 +127,7 @@ function turnOffOwnReading(config: UserConfig): void {
 }
 
 /** The same once more, when the plugins behind have had their say. */
-function lastWord(): Plugin {
+function reportAtEnd(): Plugin {
   return { name: 'mappa:last-word', enforce: 'post', config: { order: 'post', handler: turnOffOwnReading } }
 }
 

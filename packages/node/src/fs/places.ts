@@ -40,12 +40,12 @@ export function toShownPath(directory: string, file: string, paths: Paths = path
 }
 
 /** Where a file really is. Of one that is not there yet, the nearest directory above that is says where it will be. */
-export function realPlace(file: string): string {
+export function resolveRealPath(file: string): string {
   try {
     return fs.realpathSync(file)
   } catch {
     const parent = path.dirname(file)
-    return parent === file || file === '' ? file : path.join(realPlace(parent), path.basename(file))
+    return parent === file || file === '' ? file : path.join(resolveRealPath(parent), path.basename(file))
   }
 }
 

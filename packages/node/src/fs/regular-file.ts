@@ -33,12 +33,12 @@ function toFault(file: string, shown: string): Problem | null {
     if (stats === undefined || stats.isFile()) return null
     return problem(stats.isDirectory() ? 'file-is-directory' : 'file-not-regular', { file: shown }, { file: shown })
   } catch (error) {
-    return refusedBySystem(error as NodeJS.ErrnoException, shown)
+    return explainRefusal(error as NodeJS.ErrnoException, shown)
   }
 }
 
 /** What the system says of a file that it does not hand out. */
-export function refusedBySystem({ code, message }: NodeJS.ErrnoException, file: string): Problem {
+export function explainRefusal({ code, message }: NodeJS.ErrnoException, file: string): Problem {
   if (code === 'EACCES' || code === 'EPERM') return problem('file-no-permission', { file }, { file })
   return problem('file-unreadable', { file, reason: message.replace(/,.*$/s, '') }, { file })
 }

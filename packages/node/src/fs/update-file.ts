@@ -3,7 +3,7 @@ import { writingProblem } from '@mappa/core/problems/catalogue/writing'
 import { hasErrors, problem } from '@mappa/core/problems/problem'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from './builtin.ts'
-import { findEnclosingRepository, isInside, realPlace } from './places.ts'
+import { findEnclosingRepository, isInside, resolveRealPath } from './places.ts'
 import { mustBeRegular } from './regular-file.ts'
 import { removeOldDrafts, writeDraft } from './replace-file.ts'
 
@@ -60,7 +60,7 @@ export async function updateFile(
     const why = writingProblem('file-changed', { file }, { file })
     throw settingsError(why)
   } catch (error) {
-    throw asProblem(error, file)
+    throw toProblem(error, file)
   } finally {
     await release()
   }
@@ -96,7 +96,7 @@ export function getTarget(file: string): string {
   try {
     const target = fs.realpathSync(file)
     const isLink = fs.lstatSync(file).isSymbolicLink() && fs.statSync(target).isFile()
-    const directory = realPlace(path.dirname(file))
+    const directory = resolveRealPath(path.dirname(file))
     if (isLink && !isInside(target, findEnclosingRepository(directory) ?? directory))
       throw settingsError(writingProblem('file-link-outside', { file, target }, { file }))
     return target
@@ -126,7 +126,7 @@ export async function lock(target: string): Promise<() => Promise<void>> {
       onCompromised: () => {},
     })
   } catch (error) {
-    throw asProblem(error, target)
+    throw toProblem(error, target)
   }
 }
 
@@ -165,7 +165,7 @@ export function readText(target: string, file: string): string | null {
 const UNREADABLE: ReadonlySet<string> = new Set(['nul-byte', 'not-utf8', 'utf16-text', 'file-too-large'])
 
 /** What the operating system reported, as a problem of a file. */
-export function asProblem(error: unknown, file: string): unknown {
+export function toProblem(error: unknown, file: string): unknown {
   if (error instanceof SettingsError) return error
   const { code, message } = error as NodeJS.ErrnoException
   if (code === undefined) return error

@@ -58,7 +58,7 @@ function startGroup(key: string, files: readonly string[], directories: readonly
 
 function lookForChanges(files: readonly string[], directories: readonly string[], changed: () => void): StopWatching {
   let seen = takeSnapshot(files, directories)
-  /** What `changed` was last called for. */
+  /** What `applyChange` was last called for. */
   let told = seen
   let firstChange = 0
   let lastChange = 0
@@ -80,7 +80,7 @@ function lookForChanges(files: readonly string[], directories: readonly string[]
     }
     const isQuiet = time - lastChange >= DEBOUNCE_MS || time - firstChange >= MAX_DELAY_MS
     if (!isQuiet || (isBeingReplaced(told, seen) && time - firstChange < GRACE_MS)) {
-      soon()
+      defer()
       return
     }
     firstChange = 0
@@ -88,7 +88,7 @@ function lookForChanges(files: readonly string[], directories: readonly string[]
     changed()
   }
   let timer: NodeJS.Timeout | undefined
-  const soon = (): void => {
+  const defer = (): void => {
     timer ??= setTimeout(() => {
       timer = undefined
       look()

@@ -98,7 +98,7 @@ export function findRepository(directory: string): string | null {
 }
 
 /** Those of some files that git ignores; a file that it tracks is never among them. */
-export function ignoredAmong(directory: string, files: readonly string[]): ReadonlySet<string> {
+export function listIgnored(directory: string, files: readonly string[]): ReadonlySet<string> {
   const answer = git(directory, ['check-ignore', '-z', '--stdin'], files.join('\0'))
   return new Set(answer?.stdout.split('\0').filter((file) => file !== ''))
 }
@@ -107,7 +107,7 @@ export function ignoredAmong(directory: string, files: readonly string[]): Reado
  * Those of some files that git ignores for everybody who has the repository: by rules that are part of it, and not by those of this
  * clone or of this user alone.
  */
-export function ignoredForAll(directory: string, files: readonly string[]): ReadonlySet<string> {
+export function listIgnoredForAll(directory: string, files: readonly string[]): ReadonlySet<string> {
   const answer = git(directory, ['check-ignore', '-v', '-z', '--stdin'], files.join('\0'))
   const words = answer?.stdout.split('\0') ?? []
   const found = new Set<string>()
@@ -120,13 +120,13 @@ export function ignoredForAll(directory: string, files: readonly string[]): Read
 }
 
 /** The file with the rules of this clone alone. */
-export function ownExcludes(directory: string): string | null {
+export function listOwnExcludes(directory: string): string | null {
   const answer = git(directory, ['rev-parse', '--git-path', 'info/exclude'])
   return answer?.status === 0 ? path.resolve(directory, answer.stdout.replace(/\r?\n$/, '')) : null
 }
 
 /** Those of some files that git tracks. */
-export function trackedAmong(directory: string, files: readonly string[]): ReadonlySet<string> {
+export function listTracked(directory: string, files: readonly string[]): ReadonlySet<string> {
   const answer = git(directory, ['ls-files', '-z', '--', ...files.map((file) => `:(literal)${file}`)])
   return new Set(answer?.stdout.split('\0').filter((file) => file !== ''))
 }
@@ -137,7 +137,7 @@ export function trackedAmong(directory: string, files: readonly string[]): Reado
  * @param file its path, relative to the directory, with `/` between directories
  * @returns `null` where the commit does not have it
  */
-export function committedText(directory: string, file: string): string | null {
+export function readCommitted(directory: string, file: string): string | null {
   const answer = git(directory, ['cat-file', 'blob', `HEAD:./${file}`])
   return answer?.status === 0 ? answer.stdout : null
 }

@@ -3,7 +3,7 @@ import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '../fs/builtin.ts'
 import { updateFile } from '../fs/update-file.ts'
-import { findRepository, ignoredAmong, ignoredForAll, ownExcludes, trackedAmong } from './git.ts'
+import { findRepository, listIgnored, listIgnoredForAll, listOwnExcludes, listTracked } from './git.ts'
 
 /** The rules that keep the files of one machine out of git. */
 export const LOCAL_RULES: readonly string[] = ['.env.local', '.env.*.local']
@@ -22,14 +22,14 @@ export type IgnoreOutcome = 'ignored already' | 'ignored now' | 'no repository'
  */
 export async function ensureIgnored(root: string, file: string, rule = `/${file}`): Promise<IgnoreOutcome> {
   if (findRepository(root) === null) return 'no repository'
-  if (trackedAmong(root, [file]).has(file)) {
+  if (listTracked(root, [file]).has(file)) {
     throw settingsError(commandProblem('secret-file-tracked', { file }, { file }))
   }
-  const already = ignoredForAll(root, [file]).has(file)
+  const already = listIgnoredForAll(root, [file]).has(file)
   if (!already) {
     await addIgnoreRules(root, isLocalFile(file) ? LOCAL_RULES : [rule])
     // A rule further up may take the file back in, so the last word is given to the file itself.
-    if (!ignoredAmong(root, [file]).has(file)) await addIgnoreRules(root, [`/${file}`])
+    if (!listIgnored(root, [file]).has(file)) await addIgnoreRules(root, [`/${file}`])
   }
   await excludeHere(root)
   return already ? 'ignored already' : 'ignored now'
@@ -37,7 +37,7 @@ export async function ensureIgnored(root: string, file: string, rule = `/${file}
 
 /** The rule of `.gitignore` goes with another commit, or into a stash; the files with the secrets stay. */
 async function excludeHere(root: string): Promise<void> {
-  const file = ownExcludes(root)
+  const file = listOwnExcludes(root)
   if (file === null) return
   fs.mkdirSync(path.dirname(file), { recursive: true })
   await updateFile(file, (before) => withIgnoreRules(before ?? '', LOCAL_RULES))

@@ -1,6 +1,6 @@
 import type { PlatformPath } from 'node:path'
 import { fs, path } from '../fs/builtin.ts'
-import { findEnclosingRepository, isInside, realPlace } from '../fs/places.ts'
+import { findEnclosingRepository, isInside, resolveRealPath } from '../fs/places.ts'
 
 /** The machine on which a program is looked for; the present one if left out. */
 export interface Machine {
@@ -52,10 +52,10 @@ function listExtensions(environment: Machine['environment'] & object, platform: 
 
 /** True for the directory itself, and for everything in the repository, also where a link leads there. */
 function isEnclosed(place: string, directory: string, repository: string | null, paths: PlatformPath): boolean {
-  const places = [place, realPlace(place)].map((each) => paths.resolve(each))
-  if (places.some((each) => [directory, realPlace(directory)].includes(each))) return true
+  const places = [place, resolveRealPath(place)].map((each) => paths.resolve(each))
+  if (places.some((each) => [directory, resolveRealPath(directory)].includes(each))) return true
   if (repository === null) return false
-  return places.some((each) => [repository, realPlace(repository)].some((top) => isInside(each, top, paths)))
+  return places.some((each) => [repository, resolveRealPath(repository)].some((top) => isInside(each, top, paths)))
 }
 
 function isExecutable(file: string): boolean {

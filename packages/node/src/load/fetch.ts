@@ -2,8 +2,8 @@ import type { Definition, Values } from '@mappa/core/definition/definition'
 import { checkOptionNames } from '@mappa/core/problems/option-names'
 import type { Store } from '@mappa/core/store/store'
 import type { LastGoodOptions } from '../sources/store/last-good.ts'
-import { inspectStage, mustBeDefinition, stageOfOptions } from './inspect.ts'
-import { accepted, chooseSources, LOAD_OPTIONS, type LoadOptions, refused } from './load.ts'
+import { chooseOptionStage, inspectStage, mustBeDefinition } from './inspect.ts'
+import { chooseSources, failOrExit, LOAD_OPTIONS, type LoadOptions, valuesOrThrow } from './load.ts'
 
 /** How a store is read. */
 export interface StoreOptions {
@@ -52,7 +52,7 @@ export async function fetchSettings<D extends Definition>(definition: D, options
     const { keep, readStoreLayer, storeSource, TIMEOUT, mustBeStore } = await import('../sources/store/index.ts')
     mustBeStore(options, 'fetchSettings')
     const sources = chooseSources(definition, others)
-    const stage = stageOfOptions(definition, sources)
+    const stage = chooseOptionStage(definition, sources)
     const limits = { timeout: timeout ?? TIMEOUT, ...(signal === undefined ? {} : { signal }) }
     const reading = await readStoreLayer(store, stage.stage, {
       ...limits,
@@ -60,8 +60,8 @@ export async function fetchSettings<D extends Definition>(definition: D, options
     })
     const inspection = inspectStage(definition, stage, sources, [storeSource(reading.layer)])
     const kept = inspection.values === null ? [] : keep(store, reading, lastGood)
-    return accepted({ ...inspection, problems: [...inspection.problems, ...kept] }, options)
+    return valuesOrThrow({ ...inspection, problems: [...inspection.problems, ...kept] }, options)
   } catch (error) {
-    return refused(error, options)
+    return failOrExit(error, options)
   }
 }

@@ -77,12 +77,12 @@ export function withoutFilled(environment: ProcessEnvironment, of: LookedAt, tex
   if (names.length === 0) return { environment, problems: [] }
   const verdictOf = makeJudge(filled, of, textsOf)
   const verdicts = names.map((name) => [name, verdictOf(name, environment.values[name]!)] as const)
-  const having = (wanted: Verdict) => verdicts.flatMap(([name, verdict]) => (verdict === wanted ? [name] : []))
-  const [changed, others] = [having('other in the store'), having('of another stage')]
+  const selectFilled = (wanted: Verdict) => verdicts.flatMap(([name, verdict]) => (verdict === wanted ? [name] : []))
+  const [changed, others] = [selectFilled('other in the store'), selectFilled('of another stage')]
   const layer = 'the process environment'
   const details = { other: filled.stage, stage }
   const problems = [
-    ...having('unclear').map((name) => problem('filled-unclear', { name, ...details }, { layer, name })),
+    ...selectFilled('unclear').map((name) => problem('filled-unclear', { name, ...details }, { layer, name })),
     ...(changed.length === 0 ? [] : [problem('filled-from-store', { names: changed }, { layer })]),
     ...(others.length === 0 ? [] : [problem('filled-for-other', { names: others, ...details }, { layer })]),
   ]
@@ -105,11 +105,11 @@ function makeJudge(
     if (ofStore.has(name) && store !== null) return inStore(store, name, value)
     if (value === own.get(name)) known.set(name, value)
     if (value === known.get(name)) return 'read again'
-    return other === stage ? 'used' : ofOthers(value === others.get(name))
+    return other === stage ? 'used' : isOfOthers(value === others.get(name))
   }
 }
 
-const ofOthers = (isTheirs: boolean): Verdict => (isTheirs ? 'of another stage' : 'unclear')
+const isOfOthers = (isTheirs: boolean): Verdict => (isTheirs ? 'of another stage' : 'unclear')
 
 /** What is in the store now counts, also if that is nothing. */
 function inStore(store: Layer, name: string, value: string): Verdict {

@@ -1,9 +1,9 @@
 import { type Definition, isDefinition } from '@mappa/core/definition/definition'
 import type { Layer } from '@mappa/core/layers/layer'
-import { layerPaths } from '@mappa/core/layers/order'
+import { listLayerPaths } from '@mappa/core/layers/order'
 import type { Source } from '@mappa/core/layers/source'
 import { checkOptionNames } from '@mappa/core/problems/option-names'
-import { hasErrors, locate, type Problem } from '@mappa/core/problems/problem'
+import { hasErrors, type Problem, withLocation } from '@mappa/core/problems/problem'
 import type { Report } from '@mappa/core/problems/report'
 import { type Resolution, resolveSettings } from '@mappa/core/resolve/resolve'
 import { fs, path } from '../fs/builtin.ts'
@@ -11,10 +11,10 @@ import { chooseRoot } from '../project/root.ts'
 import { type ChosenStage, chooseStage } from '../project/stage.ts'
 import { listNames, projectSources } from '../sources/project-sources.ts'
 import {
-  givenEnvironment,
+  chooseEnvironment,
+  findUnclearValues,
   type ProcessEnvironment,
   processEnvironment,
-  unclearValues,
 } from '../sources/runtime-environment.ts'
 import { type OwnEnvironment, withoutFilled } from './filled-environment.ts'
 
@@ -74,7 +74,7 @@ export const SOURCE_OPTIONS = ['stage', 'root', 'environment', 'extraLayers', 'd
 export function inspectSettings<D extends Definition>(definition: D, options: SourceOptions = {}): Inspection<D> {
   checkOptionNames(options, SOURCE_OPTIONS, 'inspectSettings')
   mustBeDefinition(definition, 'inspectSettings')
-  return inspectStage(definition, stageOfOptions(definition, options), options)
+  return inspectStage(definition, chooseOptionStage(definition, options), options)
 }
 
 /**
@@ -89,7 +89,7 @@ export function inspectStage<D extends Definition>(
   more: readonly Source[] = [],
 ): Inspection<D> {
   const { root, from: rootFrom } = chooseRoot(options.root)
-  if (unasked) unaskedStages.set(root, stage)
+  if (unasked) defaultedStages.set(root, stage)
   const directory = options.directory === undefined ? definition.directory : options.directory
   const store = more.find(({ kind }) => kind === 'store')?.read(stage) ?? null
   const { environment, problems: ofOthers } = buildEnvironment(definition, stage, { ...options, root }, store)
@@ -97,8 +97,13 @@ export function inspectStage<D extends Definition>(
   const layers = [...sources.map((each) => each.read(stage)), ...(options.extraLayers ?? [])]
   const exists = (file: string) => fs.existsSync(path.resolve(root, file))
   const resolution = resolveSettings(definition, { stage, layers, exists, root })
-  const unclear = unclearValues(environment, listNames(definition), root, layerPaths(stage, definition.layersFrom))
-  const beside = [...ofStage, ...ofOthers, ...problems(stage), ...unclear].map((each) => locate(each, { stage }))
+  const unclear = findUnclearValues(
+    environment,
+    listNames(definition),
+    root,
+    listLayerPaths(stage, definition.layersFrom),
+  )
+  const beside = [...ofStage, ...ofOthers, ...problems(stage), ...unclear].map((each) => withLocation(each, { stage }))
   return {
     ...resolution,
     values: hasErrors(beside) ? null : resolution.values,
@@ -134,17 +139,17 @@ function buildEnvironment(
 }
 
 function getEnvironment({ environment }: SourceOptions): ProcessEnvironment {
-  return environment === undefined ? processEnvironment(process.env) : givenEnvironment(environment)
+  return environment === undefined ? processEnvironment(process.env) : chooseEnvironment(environment)
 }
 
 /** The stage that options, or else the environment, name. */
-export function stageOfOptions(definition: Definition, options: SourceOptions): ChosenStage {
+export function chooseOptionStage(definition: Definition, options: SourceOptions): ChosenStage {
   const asked = options.stage === undefined ? undefined : { stage: options.stage, from: 'the option stage' }
   return { ...chooseStage(definition.stages, getEnvironment(options), asked), unasked: asked === undefined }
 }
 
 /** The stage that the environment chose last in this process, by the directory of the project. */
-export const unaskedStages = new Map<string, string>()
+export const defaultedStages = new Map<string, string>()
 
 /** @throws {TypeError} for anything else than a definition */
 export function mustBeDefinition(definition: unknown, where: string): void {

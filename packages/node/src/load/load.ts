@@ -88,9 +88,9 @@ export function loadSettings<D extends Definition>(definition: D, options: LoadO
   try {
     checkOptionNames(options, LOAD_OPTIONS, 'loadSettings')
     mustBeDefinition(definition, 'loadSettings')
-    return accepted(inspectSettings(definition, chooseSources(definition, options)), options)
+    return valuesOrThrow(inspectSettings(definition, chooseSources(definition, options)), options)
   } catch (error) {
-    return refused(error, options)
+    return failOrExit(error, options)
   }
 }
 
@@ -99,7 +99,7 @@ export function loadSettings<D extends Definition>(definition: D, options: LoadO
  *
  * @throws {SettingsError} where they are not
  */
-export function accepted<D extends Definition>(
+export function valuesOrThrow<D extends Definition>(
   inspection: Inspection<D>,
   { onNotices = printNotices }: Pick<LoadOptions, 'onNotices'>,
 ): Values<D> {
@@ -112,7 +112,7 @@ export function accepted<D extends Definition>(
 }
 
 /** Throws an error, or prints its report and ends the process if that was asked for. */
-export function refused(error: unknown, options: Pick<LoadOptions, 'onErrors'>): never {
+export function failOrExit(error: unknown, options: Pick<LoadOptions, 'onErrors'>): never {
   if (!(error instanceof SettingsError) || (options?.onErrors ?? 'throw') === 'throw') throw error
   printReport(error.report)
   process.exit(EXIT_CONFIG)
@@ -133,12 +133,12 @@ export function chooseSources(definition: Definition, options: LoadOptions): Sou
 }
 
 /** What was told already in this process: a notice about the whole process need not come again with each call. */
-const toldOnce = new Set<string>()
+const reportedNotices = new Set<string>()
 
 function isNews({ code, message }: Problem): boolean {
   if (code !== 'stage-assumed') return true
-  if (toldOnce.has(message)) return false
-  toldOnce.add(message)
+  if (reportedNotices.has(message)) return false
+  reportedNotices.add(message)
   return true
 }
 

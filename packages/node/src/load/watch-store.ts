@@ -10,7 +10,7 @@ import {
   unreadProblem,
   watchStore,
 } from '../sources/store/index.ts'
-import { inspectStage, mustBeDefinition, type SourceOptions, stageOfOptions } from './inspect.ts'
+import { chooseOptionStage, inspectStage, mustBeDefinition, type SourceOptions } from './inspect.ts'
 import { type OnChange, WATCH_OPTIONS, type WatchedSettings, Watching, type WatchStoreOptions } from './watching.ts'
 
 /** `watchSettings` with a store. */
@@ -24,7 +24,7 @@ export async function watchStored<D extends Definition>(
   mustBeStore(options, 'watchSettings')
   const { onProblems, store, timeout = TIMEOUT, lastGood, ...sources } = options
   const limits = { timeout, ...(lastGood === undefined ? {} : { lastGood }) }
-  const chosen = stageOfOptions(definition, sources)
+  const chosen = chooseOptionStage(definition, sources)
   let reading = await readStoreLayer(store, chosen.stage, limits)
   const inspect = (own: SourceOptions) => inspectStage(definition, chosen, own, [storeSource(reading.layer)])
   const first = inspect(sources)

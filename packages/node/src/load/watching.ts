@@ -132,10 +132,10 @@ function compareChanges(before: Inspection, after: Inspection): SettingChange[] 
     const old = before.settings[index]!
     if (now.text === old.text) return []
     const { path: setting, name } = now.declaration
-    return [{ path: setting, name, before: shown(old), after: shown(now) }]
+    return [{ path: setting, name, before: formatShown(old), after: formatShown(now) }]
   })
 }
 
-function shown({ text, masked }: ResolvedSetting): string | null {
+function formatShown({ text, masked }: ResolvedSetting): string | null {
   return text === undefined ? null : displayValue(text, { secret: masked })
 }

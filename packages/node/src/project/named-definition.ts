@@ -6,7 +6,7 @@ import { fs, path } from '../fs/builtin.ts'
  * @param directory where it lies
  * @returns the path as it is written; `null` if it names none
  */
-export function namedDefinition(directory: string): string | null {
+export function readNamedDefinition(directory: string): string | null {
   try {
     const data: unknown = JSON.parse(fs.readFileSync(path.join(directory, 'package.json'), 'utf8'))
     const settings = (data as { mappa?: { settings?: unknown } } | null)?.mappa?.settings

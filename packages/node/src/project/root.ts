@@ -1,7 +1,7 @@
 import { problem } from '@mappa/core/problems/problem'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '../fs/builtin.ts'
-import { namedDefinition } from './named-definition.ts'
+import { readNamedDefinition } from './named-definition.ts'
 
 const { dirname, join, resolve } = path
 const { fileURLToPath } = process.getBuiltinModule('node:url')
@@ -32,7 +32,7 @@ export function findRoot(from: string): string {
 function claims(directory: string, marked: string): boolean {
   // Only a file is read: a pipe would never end.
   const isFile = fs.statSync(join(directory, 'package.json')).isFile()
-  const named = isFile ? namedDefinition(directory) : null
+  const named = isFile ? readNamedDefinition(directory) : null
   return join(directory, named ?? join('src', MARK)) === join(marked, MARK)
 }
 
@@ -58,7 +58,7 @@ export function chooseRoot(given: string | URL | undefined): ChosenRoot {
     // Where only the built files were copied, there is none above them.
     if (isThere(join(root, 'package.json')) === true) return { root, from: 'the package.json above the module' }
   }
-  const root = findRoot(currentDirectory())
+  const root = findRoot(getCurrentDirectory())
   const mark = ['package.json', MARK].find((file) => isThere(join(root, file)) === true)
   return { root, from: mark === undefined ? 'the current directory' : `the nearest ${mark}` }
 }
@@ -86,7 +86,7 @@ function isThere(file: string): boolean | null {
  *
  * @throws {SettingsError} if it was deleted or may not be read
  */
-export function currentDirectory(): string {
+export function getCurrentDirectory(): string {
   try {
     return process.cwd()
   } catch {

@@ -65,7 +65,7 @@ function readValue(whole: string, file: string, reporter: Reporter): string | nu
     if (stats.isDirectory()) reporter.report(problem('file-is-directory', { file }, { file }))
     else if (!stats.isFile()) reporter.report(problem('file-not-regular', { file }, { file }))
     else if (stats.size > MAX_FILE_BYTES) reporter.report(problem('file-too-large', { size: stats.size }, { file }))
-    else return decoded(fs.readFileSync(whole), file, reporter)
+    else return decode(fs.readFileSync(whole), file, reporter)
   } catch (error) {
     const { code, message } = error as NodeJS.ErrnoException
     reporter.report(
@@ -78,7 +78,7 @@ function readValue(whole: string, file: string, reporter: Reporter): string | nu
 }
 
 /** The text of the bytes; what no text can hold is told as it is for env files. */
-function decoded(bytes: Buffer, file: string, reporter: Reporter): string | null {
+function decode(bytes: Buffer, file: string, reporter: Reporter): string | null {
   const text = bytes.toString('utf8')
   if (!/[\0\ufffd]/.test(text)) return text.replace(/\r?\n$/, '')
   const found = ParsedEnvFile.readBytes(bytes, file).problems.find(

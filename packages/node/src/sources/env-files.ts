@@ -1,13 +1,13 @@
 import { LARGEST_FILE } from '@mappa/core/envfile/reading/decode'
 import { ParsedEnvFile } from '@mappa/core/envfile/reading/reading'
 import type { Layer } from '@mappa/core/layers/layer'
-import { layerFiles } from '@mappa/core/layers/order'
+import { listLayerFiles } from '@mappa/core/layers/order'
 import type { Source } from '@mappa/core/layers/source'
 import { documentLayer, emptyLayer } from '@mappa/core/layers/sources'
 import { type Problem, problem } from '@mappa/core/problems/problem'
 import { fs, path } from '../fs/builtin.ts'
-import { refusedBySystem } from '../fs/regular-file.ts'
-import { nearFiles } from './near-files.ts'
+import { explainRefusal } from '../fs/regular-file.ts'
+import { findNearFiles } from './near-files.ts'
 
 const { existsSync, readdirSync, readFileSync, statSync } = fs
 const { join, resolve } = path
@@ -52,8 +52,8 @@ function listFiles(root: string, directory: string | null): EnvFiles {
     notListed = [notListedProblem(root, directory, (error as NodeJS.ErrnoException).code === 'ERR_ACCESS_DENIED')]
   }
   return {
-    sources: layerFiles('<stage>').map((id, index): Source => {
-      const findName = (stage: string) => layerFiles(stage)[index]!
+    sources: listLayerFiles('<stage>').map((id, index): Source => {
+      const findName = (stage: string) => listLayerFiles(stage)[index]!
       return {
         id: inner(id),
         kind: 'file',
@@ -68,7 +68,7 @@ function listFiles(root: string, directory: string | null): EnvFiles {
     }),
     problems: (stage, stages) => [
       ...notListed,
-      ...nearFiles(present, stage, stages).map(({ file: name, meant }) => {
+      ...findNearFiles(present, stage, stages).map(({ file: name, meant }) => {
         const file = inner(name)
         const quoted = /^[\w./-]+$/.test(file) ? file : quote(file)
         return problem('file-name-near', { file, meant: inner(meant), quoted }, { file })
@@ -99,14 +99,14 @@ export function readEnvLayer(root: string, file: string, isShared = false): Laye
   const path = resolve(root, file)
   try {
     const stats = statSync(path)
-    if (stats.isDirectory()) return unreadable(file, problem('file-is-directory', { file }, { file }))
-    if (!stats.isFile()) return unreadable(file, problem('file-not-regular', { file }, { file }))
+    if (stats.isDirectory()) return reportUnreadable(file, problem('file-is-directory', { file }, { file }))
+    if (!stats.isFile()) return reportUnreadable(file, problem('file-not-regular', { file }, { file }))
     if (stats.size > LARGEST_FILE) {
-      return unreadable(file, problem('file-too-large', { size: stats.size }, { file }))
+      return reportUnreadable(file, problem('file-too-large', { size: stats.size }, { file }))
     }
     return documentLayer(file, readDocument(path, file), isShared)
   } catch (error) {
-    return unreadable(file, readProblem(path, file, error as NodeJS.ErrnoException))
+    return reportUnreadable(file, readProblem(path, file, error as NodeJS.ErrnoException))
   }
 }
 
@@ -116,12 +116,12 @@ function readDocument(path: string, file: string): ParsedEnvFile {
   return /[\0\ufffd]/.test(text) ? ParsedEnvFile.readBytes(readFileSync(path), file) : ParsedEnvFile.read(text, file)
 }
 
-function unreadable(file: string, why: Problem): Layer {
+function reportUnreadable(file: string, why: Problem): Layer {
   return emptyLayer(file, file, [why])
 }
 
 function readProblem(path: string, file: string, error: NodeJS.ErrnoException): Problem {
   // The name stands in its directory, so what does not exist is what it points to.
   if (error.code === 'ENOENT' && !existsSync(path)) return problem('file-link-broken', { file }, { file })
-  return refusedBySystem(error, file)
+  return explainRefusal(error, file)
 }

@@ -1,4 +1,4 @@
-import { layerFiles } from '@mappa/core/layers/order'
+import { listLayerFiles } from '@mappa/core/layers/order'
 import { stageMeant } from '@mappa/core/problems/option-names'
 
 /**
@@ -9,13 +9,13 @@ import { stageMeant } from '@mappa/core/problems/option-names'
  * @param stage the stage that is checked; files that mean another stage are left to that one
  * @param stages all stages
  */
-export function nearFiles(
+export function findNearFiles(
   present: readonly string[],
   stage: string,
   stages: readonly string[],
 ): readonly { file: string; meant: string }[] {
-  const read = layerFiles(stage)
-  const ofOthers = new Set(stages.flatMap((each) => layerFiles(each)))
+  const read = listLayerFiles(stage)
+  const ofOthers = new Set(stages.flatMap((each) => listLayerFiles(each)))
   return present.flatMap((file) => {
     if (ofOthers.has(file)) return []
     const meant = classifyMeaning(file, stages)

@@ -1,5 +1,5 @@
 import type { Definition } from '@mappa/core/definition/definition'
-import { inOrder } from '@mappa/core/layers/order'
+import { sortLayers } from '@mappa/core/layers/order'
 import type { Source } from '@mappa/core/layers/source'
 import { environmentLayer } from '@mappa/core/layers/sources'
 import type { Problem } from '@mappa/core/problems/problem'
@@ -33,7 +33,7 @@ export function projectSources(
   const mounted = directory === null ? [] : [directorySource(root, directory, listNames(definition))]
   const variables: Source = { id: 'environment', kind: 'environment', read: () => environmentLayer(environment) }
   return {
-    sources: inOrder([...files.sources, ...mounted, ...more, variables]),
+    sources: sortLayers([...files.sources, ...mounted, ...more, variables]),
     problems: (stage) => files.problems(stage, definition.stages),
   }
 }

@@ -3,7 +3,7 @@ import { isEnvFile } from '@mappa/core/layers/env-file-name'
 import { type Problem, problem } from '@mappa/core/problems/problem'
 import type { Template } from '@mappa/core/template/template'
 import { fs, path } from '../fs/builtin.ts'
-import { currentDirectory } from '../project/root.ts'
+import { getCurrentDirectory } from '../project/root.ts'
 
 /** The variables of the process, without those that the runtime took from env files. */
 export interface ProcessEnvironment {
@@ -30,9 +30,9 @@ type Environment = Readonly<Record<string, string | undefined>>
  */
 export function processEnvironment(environment: Environment): ProcessEnvironment {
   const reading = readByRuntime(environment)
-  if (reading === null) return givenEnvironment(environment)
+  if (reading === null) return chooseEnvironment(environment)
   const { files, turnOff, inherited } = reading
-  const initial = inherited ? null : initialEnvironment()
+  const initial = inherited ? null : readInitialEnvironment()
   const values: Record<string, string | undefined> = { ...environment }
   const unclear = new Set<string>()
   for (const [name, entries] of findEntries(files)) {
@@ -46,7 +46,7 @@ export function processEnvironment(environment: Environment): ProcessEnvironment
 }
 
 /** An environment that a program gave itself, which is taken as it is. */
-export function givenEnvironment(values: Environment): ProcessEnvironment {
+export function chooseEnvironment(values: Environment): ProcessEnvironment {
   return { values, files: [], turnOff: '', unclear: new Set() }
 }
 
@@ -57,7 +57,7 @@ export function givenEnvironment(values: Environment): ProcessEnvironment {
  * @param names the variables of the definition
  * @param files the layer files of the stage, lowest first, relative to the root
  */
-export function unclearValues(
+export function findUnclearValues(
   { values, files: readFiles, turnOff, unclear }: ProcessEnvironment,
   names: readonly string[],
   root: string,
@@ -85,27 +85,27 @@ interface RuntimeReading {
 /** Which env files the runtime has read, and how to keep it from that; `null` where it reads none. */
 function readByRuntime({ npm_config_user_agent: agent = '' }: Environment): RuntimeReading | null {
   const { execArgv, versions } = process
-  const named = filesNamed(execArgv)
+  const named = listFilesNamed(execArgv)
   if (versions.bun !== undefined) {
     if (execArgv.includes('--no-env-file')) return null
-    const files = named.length > 0 ? named : findEnvFiles(currentDirectory())
+    const files = named.length > 0 ? named : findEnvFiles(getCurrentDirectory())
     return { files, turnOff: 'start Bun with --no-env-file', inherited: false }
   }
   if (named.length > 0) return { files: named, turnOff: 'leave --env-file out of the call of node', inherited: false }
   if ((versions as { deno?: string }).deno !== undefined) {
-    const files = findEnvFiles(currentDirectory())
+    const files = findEnvFiles(getCurrentDirectory())
     return { files, turnOff: 'leave --env-file out of the call of deno', inherited: false }
   }
   if (!agent.startsWith('bun/')) return null
   return {
-    files: findEnvFiles(currentDirectory()),
+    files: findEnvFiles(getCurrentDirectory()),
     turnOff: 'start the script with bun --no-env-file run',
     inherited: true,
   }
 }
 
 /** The files that `--env-file FILE` and `--env-file-if-exists=FILE` name. */
-function filesNamed(words: readonly string[]): string[] {
+function listFilesNamed(words: readonly string[]): string[] {
   return words.flatMap((word, index) => {
     const [, inline] = /^--env-file(?:-if-exists)?(?:=(.*))?$/s.exec(word) ?? [undefined, null]
     if (inline === null) return []
@@ -160,7 +160,7 @@ function fits(template: string | Template, value: string): boolean {
 let known: ReadonlyMap<string, string> | null | undefined
 
 /** What the system started this process with; `null` where it does not say. */
-function initialEnvironment(): ReadonlyMap<string, string> | null {
+function readInitialEnvironment(): ReadonlyMap<string, string> | null {
   if (known !== undefined) return known
   known = null
   try {

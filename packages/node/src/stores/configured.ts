@@ -4,7 +4,7 @@ import { SettingsError } from '@mappa/core/problems/settings-error'
 import type { Store } from '@mappa/core/store/store'
 import { fs, path } from '../fs/builtin.ts'
 import type { TlsOptions } from '../http/send.ts'
-import { currentDirectory, findRoot } from '../project/root.ts'
+import { findRoot, getCurrentDirectory } from '../project/root.ts'
 import { etcdStore } from './etcd/etcd-store.ts'
 import { httpStore } from './http/http-store.ts'
 
@@ -24,17 +24,17 @@ export const STORE_FILES = ['settings.store.json', 'settings.store.mjs', 'settin
  * const settings = await fetchSettings(definition, { store: await openStore() })
  * ```
  */
-export async function openStore(file?: string, root: string = findRoot(currentDirectory())): Promise<Store> {
+export async function openStore(file?: string, root: string = findRoot(getCurrentDirectory())): Promise<Store> {
   const asked = file ?? process.env.MAPPA_STORE
   const found = asked ?? STORE_FILES.find((each) => fs.existsSync(path.join(root, each)))
   if (found === undefined || found === '') throw refusal('store-file-missing', { files: STORE_FILES })
   const whole = path.resolve(root, found)
   if (!fs.existsSync(whole)) throw refusal('store-file-missing', { files: [found] })
-  if (!whole.endsWith('.json')) return exportedStore(whole, found)
+  if (!whole.endsWith('.json')) return loadExportedStore(whole, found)
   return makeStore(readJson(whole, found), found, root)
 }
 
-async function exportedStore(whole: string, file: string): Promise<Store> {
+async function loadExportedStore(whole: string, file: string): Promise<Store> {
   const { default: store } = (await import(pathToFileURL(whole).href)) as { default?: Partial<Store> }
   if (typeof store?.read === 'function' && typeof store.describe === 'function') return store as Store
   throw refusal('store-file-wrong', { reason: 'it exports no store by default' }, file)

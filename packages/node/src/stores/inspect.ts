@@ -1,5 +1,5 @@
 import type { Definition } from '@mappa/core/definition/definition'
-import { type Inspection, inspectStage, stageOfOptions } from '../load/inspect.ts'
+import { chooseOptionStage, type Inspection, inspectStage } from '../load/inspect.ts'
 import { readStoreLayer, storeSource, TIMEOUT } from '../sources/store/index.ts'
 import { openStore } from './configured.ts'
 
@@ -13,7 +13,7 @@ import { openStore } from './configured.ts'
 export async function inspectWithStore(definition: Definition, root: string, file: string): Promise<Inspection> {
   const store = await openStore(file, root)
   try {
-    const stage = stageOfOptions(definition, { root })
+    const stage = chooseOptionStage(definition, { root })
     const { layer } = await readStoreLayer(store, stage.stage, { timeout: TIMEOUT })
     return inspectStage(definition, stage, { root }, [storeSource(layer)])
   } finally {

@@ -23,11 +23,11 @@ export function* listDecodings(bytes: Uint8Array): Generator<Decoding> {
     plain.push(resolved)
     if (!mayHoldMore) break
   }
-  for (const each of plain) yield* decodedMarks(each)
+  for (const each of plain) yield* decodeMarks(each)
 }
 
 /** A text with its percent-encoding or its references of HTML resolved. */
-function* decodedMarks(bytes: Uint8Array): Generator<Decoding> {
+function* decodeMarks(bytes: Uint8Array): Generator<Decoding> {
   const { percent, references } = findMarks(bytes)
   if (!percent && !references) return
   const text = latin1(bytes)

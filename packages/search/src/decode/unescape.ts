@@ -62,7 +62,7 @@ class Unescaper {
   }
 
   #quote(at: number): number {
-    const next = afterJoint(this.#bytes, at + 1, this.#inserted)
+    const next = skipJoint(this.#bytes, at + 1, this.#inserted)
     if (next < 0) {
       this.#out[this.#length++] = this.#bytes[at]!
       return at
@@ -84,7 +84,7 @@ const isSpace = (byte = 0) => byte === 32 || (byte >= 9 && byte <= 13)
 const isQuote = (byte: number | undefined) => byte === 34 || byte === 39 || byte === 96
 
 /** The last byte of a joint that begins behind a quote: the quote of the next piece, or the end of an insertion; -1 for none. */
-function afterJoint(bytes: Uint8Array, from: number, inserted: boolean): number {
+function skipJoint(bytes: Uint8Array, from: number, inserted: boolean): number {
   let at = skipBlanks(bytes, from)
   if (bytes[at] === CLOSE && inserted) return at
   if (bytes[at] === PLUS || bytes[at] === COMMA) at++
@@ -143,15 +143,15 @@ function readCodePoint(bytes: Uint8Array, from: number): { text: readonly number
   if (bytes[from] === OPEN) {
     const end = bytes.indexOf(CLOSE, from)
     const code = end < 0 || end > from + 7 ? -1 : readHex(bytes, from + 1, end - from - 1)
-    return code < 0 || code > 0x10ffff ? null : { text: encoded(String.fromCodePoint(code)), end: end + 1 }
+    return code < 0 || code > 0x10ffff ? null : { text: encode(String.fromCodePoint(code)), end: end + 1 }
   }
   const code = readHex(bytes, from, 4)
   if (code < 0) return null
   const isHigh = code >= 0xd800 && code < 0xdc00
   const low = isHigh && bytes[from + 4] === BACKSLASH && bytes[from + 5] === 117 ? readHex(bytes, from + 6, 4) : -1
   return low < 0
-    ? { text: encoded(String.fromCharCode(code)), end: from + 4 }
-    : { text: encoded(String.fromCharCode(code, low)), end: from + 10 }
+    ? { text: encode(String.fromCharCode(code)), end: from + 4 }
+    : { text: encode(String.fromCharCode(code, low)), end: from + 10 }
 }
 
 function readHex(bytes: Uint8Array, from: number, count: number): number {
@@ -165,7 +165,7 @@ function readHex(bytes: Uint8Array, from: number, count: number): number {
 }
 
 /** The bytes of a text; none for half a pair of surrogates, which has none. */
-function encoded(text: string): readonly number[] {
+function encode(text: string): readonly number[] {
   try {
     return utf8(text)
   } catch {

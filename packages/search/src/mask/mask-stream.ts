@@ -20,8 +20,8 @@ export function maskStream(from: Readable, to: Writable, texts: readonly MaskedT
     from.pause()
     to.once('drain', () => from.resume())
   }
-  const gone = () => from.destroy()
-  to.on('error', gone)
+  const isGone = () => from.destroy()
+  to.on('error', isGone)
   from.on('data', (chunk: Buffer) => {
     clearTimeout(idle)
     pass(masker.write(chunk))
@@ -31,7 +31,7 @@ export function maskStream(from: Readable, to: Writable, texts: readonly MaskedT
     from.on('close', () => {
       clearTimeout(idle)
       // Another start of the command comes with a stream of its own.
-      to.removeListener('error', gone)
+      to.removeListener('error', isGone)
       if (!to.destroyed) pass(masker.end())
       resolve()
     })

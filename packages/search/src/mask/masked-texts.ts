@@ -4,7 +4,7 @@ import type { Resolution } from '@mappa/core/resolve/resolve'
 import { mask } from '@mappa/core/secret/secret'
 import { toNeedles } from '../needles.ts'
 import type { MaskedText } from './masker.ts'
-import { writtenForms } from './written-forms.ts'
+import { listWrittenForms } from './written-forms.ts'
 
 /**
  * What must not be seen in the output of a command: every secret of the stage, as it stands and in base64, percent-encoded, in
@@ -12,7 +12,7 @@ import { writtenForms } from './written-forms.ts'
  *
  * @returns the texts, and a notice for each secret that can't be told apart from other output
  */
-export function maskedTexts({ settings }: Pick<Resolution, 'settings'>): {
+export function listMaskedTexts({ settings }: Pick<Resolution, 'settings'>): {
   readonly texts: readonly MaskedText[]
   readonly problems: readonly Problem[]
 } {
@@ -23,7 +23,10 @@ export function maskedTexts({ settings }: Pick<Resolution, 'settings'>): {
     const { name, path } = declaration
     const patterns = toNeedles(name, path, text, value).flatMap((each) => each.patterns)
     if (patterns.length === 0) problems.push(runningProblem('secret-not-masked', { name }, { name, setting: path }))
-    for (const pattern of [...patterns.map((each) => each.text), ...(patterns.length === 0 ? [] : writtenForms(text))])
+    for (const pattern of [
+      ...patterns.map((each) => each.text),
+      ...(patterns.length === 0 ? [] : listWrittenForms(text)),
+    ])
       texts.push({ text: pattern, mask: mask(text) })
   }
   return { texts, problems }

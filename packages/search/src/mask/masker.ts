@@ -46,7 +46,7 @@ export class Masker {
       const pattern = { bytes, mask: Buffer.from(mask) }
       if (same === undefined) this.#byHead.set(bytes.readInt32LE(), [pattern])
       else same.push(pattern)
-      this.#heads[bytes.subarray(0, SHORTEST).reduce(hashed, 0)] = 1
+      this.#heads[bytes.subarray(0, SHORTEST).reduce(hashBytes, 0)] = 1
       for (let length = 1; length < SHORTEST; length++) this.#starts.add(text.slice(0, length))
     }
   }
@@ -97,7 +97,7 @@ export class Masker {
     let open = isEnd ? length : this.#shortOpen(all)
     let hash = 0
     for (let at = 0; at < length; at++) {
-      hash = hashed(hash, all[at]!)
+      hash = hashBytes(hash, all[at]!)
       if (heads[hash] === 0 || at < SHORTEST - 1) continue
       const start = at - SHORTEST + 1
       const found = this.#findLongest(all, start, isEnd)
@@ -137,7 +137,7 @@ export class Masker {
 }
 
 /** A hash of the last four bytes: those before have left it. */
-function hashed(hash: number, byte: number): number {
+function hashBytes(hash: number, byte: number): number {
   return ((hash << 4) ^ byte) & 0xffff
 }
 

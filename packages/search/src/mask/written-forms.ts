@@ -7,9 +7,9 @@ import { isSearchable } from '@mappa/core/values/encodings'
  * @param text the value
  * @returns texts of one character, up to U+00FF, for each byte; none for a value that can't be told apart from other text
  */
-export function writtenForms(text: string): readonly string[] {
+export function listWrittenForms(text: string): readonly string[] {
   if (!isSearchable(text)) return []
-  const forms = [...percentForms(text), ...base64Forms(text), ...quotedForms(text)]
+  const forms = [...listPercentForms(text), ...listBase64Forms(text), ...listQuotedForms(text)]
   return [...new Set(forms)]
     .map((each) => Buffer.from(each).toString('latin1'))
     .filter((each) => each.length >= SHORTEST)
@@ -19,7 +19,7 @@ export function writtenForms(text: string): readonly string[] {
 const SHORTEST = 8
 
 /** Programs differ in what they leave as it is, in how they write a blank, and in the case of the digits. */
-function percentForms(text: string): readonly string[] {
+function listPercentForms(text: string): readonly string[] {
   const whole = encodeURIComponent(text)
   const strict = whole.replace(/[!'()*~]/g, (each) => `%${each.charCodeAt(0).toString(16).toUpperCase()}`)
   const bases = [
@@ -36,7 +36,7 @@ function percentForms(text: string): readonly string[] {
 /** How many characters a line of base64 has, as programs print it: RFC 2045 (MIME) and RFC 7468 (PEM). */
 const LINE_WIDTHS = [76, 64]
 
-function base64Forms(text: string): readonly string[] {
+function listBase64Forms(text: string): readonly string[] {
   const bytes = Buffer.from(text)
   const digits = bytes.toString('base64')
   const lines = LINE_WIDTHS.filter((width) => digits.length > width).flatMap(
@@ -45,17 +45,17 @@ function base64Forms(text: string): readonly string[] {
   return [digits, bytes.toString('base64url'), ...lines]
 }
 
-function quotedForms(text: string): readonly string[] {
-  const inJson = (each: string) => JSON.stringify(each).slice(1, -1)
-  const ascii = (each: string) =>
+function listQuotedForms(text: string): readonly string[] {
+  const escapeJson = (each: string) => JSON.stringify(each).slice(1, -1)
+  const escapeToAscii = (each: string) =>
     each.replace(/[\u007f-\uffff]/g, (unit) => `\\u${unit.charCodeAt(0).toString(16).padStart(4, '0')}`)
   const escaped = text.replaceAll('\\', '\\\\').replaceAll('\n', '\\n').replaceAll('\r', '\\r').replaceAll('\t', '\\t')
   const xml = text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;')
   const apostrophes = ['&#39;', '&#x27;', '&apos;']
   return [
-    ascii(inJson(text)),
-    inJson(inJson(text)),
-    inJson(ascii(inJson(text))),
+    escapeToAscii(escapeJson(text)),
+    escapeJson(escapeJson(text)),
+    escapeJson(escapeToAscii(escapeJson(text))),
     escaped,
     escaped.replaceAll("'", "\\'"),
     escaped.replaceAll('"', '\\"'),

@@ -1,5 +1,5 @@
 import type { Language } from '../language.ts'
-import { commandValues } from '../lines/commands.ts'
+import { findCommandValues } from '../lines/commands.ts'
 import { readByLines } from '../lines/lines.ts'
 import { dockerRewriting } from './rewriting.ts'
 
@@ -8,7 +8,7 @@ const lines = readByLines({
   files: /(^|\/|\.)(Docker|Container)file(\.[\w-]+)?$/i,
   comment: /^\s*#/,
   isBare: true,
-  valuesOn: commandValues,
+  valuesOn: findCommandValues,
   reads: ['^\\s*ARG\\s+([A-Z][A-Z0-9_]*)', '(?<!\\\\)\\$\\{?([A-Z][A-Z0-9_]*)\\b'],
 })
 

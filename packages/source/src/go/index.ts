@@ -1,7 +1,7 @@
 import { types } from '../tree/grammar.ts'
 import { lezerParser } from '../tree/lezer.ts'
 import { readByTree } from '../tree/reading.ts'
-import { textValue } from '../tree/text-value.ts'
+import { readTextValue } from '../tree/text-value.ts'
 import { goRewriting } from './rewriting.ts'
 
 export const go = readByTree({
@@ -25,6 +25,6 @@ export const go = readByTree({
     bodies: types('Block'),
     returns: types('ReturnStatement'),
     noValues: types('ImportDecl FieldDecl Key'),
-    valueOf: (raw) => textValue(raw, false),
+    valueOf: (raw) => readTextValue(raw, false),
   },
 })

@@ -2,7 +2,7 @@ import type { TextEdit } from '@mappa/core/text/edits'
 import type { ObstacleCode } from '../obstacles.ts'
 import { types } from '../tree/grammar.ts'
 import { endOfLine, startOfLine } from '../tree/lines.ts'
-import { ancestor, findTop, type TreeNode, walkNodes } from '../tree/node.ts'
+import { findAncestor, findTop, type TreeNode, walkNodes } from '../tree/node.ts'
 import type { ChangedLiteral, TreeRewriting } from '../tree/rewriting.ts'
 
 /** The function that makes a number of a variable: Go has no expression for it. */
@@ -15,15 +15,15 @@ export const goRewriting: TreeRewriting = {
   within: () => null,
   obstacle(literal) {
     const { node } = literal
-    const spec = ancestor(node, types('ConstSpec'))
-    if (spec !== null) return constObstacle(literal, spec)
-    return node.type === 'Number' ? numberObstacle(literal) : null
+    const spec = findAncestor(node, types('ConstSpec'))
+    if (spec !== null) return findConstObstacle(literal, spec)
+    return node.type === 'Number' ? findNumberObstacle(literal) : null
   },
   declare(literal, read) {
-    const spec = ancestor(literal.node, types('ConstSpec'))
+    const spec = findAncestor(literal.node, types('ConstSpec'))
     const expression = spec === null ? null : read('"')
     if (spec === null) return undefined
-    return expression === null ? null : constEdits(literal, spec, expression)
+    return expression === null ? null : makeConstEdits(literal, spec, expression)
   },
   fallback: () => null,
   complete(text, tree, edits, { siblings, helpers }) {
@@ -36,7 +36,7 @@ export const goRewriting: TreeRewriting = {
       ...(edits.some(({ by }) => by.includes('os.Getenv(')) || adds ? ['os'] : []),
       ...(adds ? ['strconv'] : []),
     ]
-    const helper = adds ? [{ from: text.length, to: text.length, by: helperText(text) }] : []
+    const helper = adds ? [{ from: text.length, to: text.length, by: writeHelper(text) }] : []
     return [...importEdits(text, tree, needed), ...edits, ...helper]
   },
   // Groups of constants all of which became variables.
@@ -44,7 +44,7 @@ export const goRewriting: TreeRewriting = {
   start: (file) => `go run ${file.includes('/') ? `./${file.split('/').slice(0, -1).join('/')}` : '.'}`,
 }
 
-function helperText(text: string): string {
+function writeHelper(text: string): string {
   return `${text.endsWith('\n') ? '' : '\n'}
 // ${HELPER} reads a number from the environment, and ends the program where there is none.
 func ${HELPER}(name string) int {
@@ -58,7 +58,7 @@ func ${HELPER}(name string) int {
 }
 
 /** A constant becomes a variable, unless other constants or the size of an array need it. */
-function constObstacle(literal: ChangedLiteral, spec: TreeNode): ObstacleCode | null {
+function findConstObstacle(literal: ChangedLiteral, spec: TreeNode): ObstacleCode | null {
   const { text, node, grammar, around } = literal
   const [name, ...others] = spec.children.filter(({ type }) => type === 'DefName')
   if (name === undefined || others.length > 0 || spec.children.at(-1) !== node) return 'constant'
@@ -87,7 +87,7 @@ function constObstacle(literal: ChangedLiteral, spec: TreeNode): ObstacleCode | 
 }
 
 const isExported = (name: string) => /^[A-Z]/.test(name)
-const isPackageLevel = (node: TreeNode) => ancestor(node, types('Block')) === null
+const isPackageLevel = (node: TreeNode) => findAncestor(node, types('Block')) === null
 
 function isTyped({ text }: ChangedLiteral, spec: TreeNode, type: string): boolean {
   return spec.children.some((each) => each.type === 'TypeName' && text.slice(each.start, each.end) === type)
@@ -102,7 +102,7 @@ function isPrintedOnly(files: readonly string[], name: string): boolean {
 }
 
 /** A number is an int where nothing says otherwise; in any other place its type can't be known from here. */
-function numberObstacle({ node, text }: ChangedLiteral): ObstacleCode | null {
+function findNumberObstacle({ node, text }: ChangedLiteral): ObstacleCode | null {
   const { parent } = node
   const before = parent === null ? '' : text.slice(Math.max(0, parent.start - 40), node.start)
   if (parent?.type === 'Arguments')
@@ -117,13 +117,13 @@ function numberObstacle({ node, text }: ChangedLiteral): ObstacleCode | null {
 /** True for a member of a structure of this file that is an int there. */
 function isIntField(text: string, element: TreeNode): boolean {
   const [key] = element.children
-  const owner = ancestor(element, types('TypedLiteral'))?.children[0]
+  const owner = findAncestor(element, types('TypedLiteral'))?.children[0]
   if (key === undefined || owner === undefined) return false
   const struct = new RegExp(`\\btype\\s+${text.slice(owner.start, owner.end)}\\s+struct\\s*\\{([^}]*)\\}`).exec(text)
   return struct !== null && new RegExp(`^\\s*${text.slice(key.start, key.end)}\\s+int\\b`, 'm').test(struct[1]!)
 }
 
-function constEdits({ text, node }: ChangedLiteral, spec: TreeNode, expression: string): readonly TextEdit[] {
+function makeConstEdits({ text, node }: ChangedLiteral, spec: TreeNode, expression: string): readonly TextEdit[] {
   const group = spec.parent!
   const declaration = group.type === 'SpecList' ? group.parent! : group
   const keyword = { from: declaration.start, to: declaration.start + 'const'.length, by: 'var' }

@@ -1,7 +1,7 @@
 import { types } from '../tree/grammar.ts'
 import { lezerParser } from '../tree/lezer.ts'
 import { readByTree } from '../tree/reading.ts'
-import { textValue } from '../tree/text-value.ts'
+import { readTextValue } from '../tree/text-value.ts'
 import { javaRewriting } from './rewriting.ts'
 
 export const java = readByTree({
@@ -28,6 +28,6 @@ export const java = readByTree({
     bodies: types('Block'),
     returns: types('ReturnStatement'),
     noValues: types('ImportDeclaration PackageDeclaration SwitchLabel'),
-    valueOf: (raw) => textValue(raw, false),
+    valueOf: (raw) => readTextValue(raw, false),
   },
 })

@@ -1,5 +1,5 @@
 import { types } from '../tree/grammar.ts'
-import { ancestor } from '../tree/node.ts'
+import { findAncestor } from '../tree/node.ts'
 import type { ChangedLiteral, TreeRewriting } from '../tree/rewriting.ts'
 
 /** How Java reads its environment. */
@@ -13,12 +13,12 @@ export const javaRewriting: TreeRewriting = {
   isWhole: (raw) => raw.startsWith('"""'),
   obstacle(literal) {
     const { node, text } = literal
-    if (ancestor(node, types('Annotation MarkerAnnotation')) !== null) return 'constant'
-    if (ancestor(node, types('SwitchLabel')) !== null) return 'pattern'
-    const field = ancestor(node, types('FieldDeclaration'))
+    if (findAncestor(node, types('Annotation MarkerAnnotation')) !== null) return 'constant'
+    if (findAncestor(node, types('SwitchLabel')) !== null) return 'pattern'
+    const field = findAncestor(node, types('FieldDeclaration'))
     if (field !== null && isNeededAsConstant(literal, text.slice(field.start, node.start))) return 'constant'
     if (node.type === 'IntegerLiteral') {
-      const holder = ancestor(node, types('FieldDeclaration LocalVariableDeclaration'))
+      const holder = findAncestor(node, types('FieldDeclaration LocalVariableDeclaration'))
       const type =
         holder === null
           ? ''

@@ -26,7 +26,7 @@ export function getContext(node: SyntaxNode, above: readonly SyntaxNode[]): Cont
 }
 
 function describeStep(parent: SyntaxNode, child: SyntaxNode, above: readonly SyntaxNode[]) {
-  return parent.type === 'AssignmentPattern' ? defaultStep(parent, above) : stepUp(parent, child)
+  return parent.type === 'AssignmentPattern' ? describeDefault(parent, above) : climb(parent, child)
 }
 
 /** Functions that make what a program then works with: a pool, a client, a connection. */
@@ -47,12 +47,12 @@ function getGroup(call: SyntaxNode, above: readonly SyntaxNode[]): string | unde
 /** What one node says about a value below it; `null` where it says nothing and those above it may. */
 type StepRule = (parent: SyntaxNode, child: SyntaxNode) => Step | null | 'no value' | 'stop'
 
-const propertyStep: StepRule = (parent, child) => {
+const describeProperty: StepRule = (parent, child) => {
   if (parent.key === child && !parent.computed) return 'no value'
   return parent.value === child ? { name: getName(parent.key) } : 'stop'
 }
 
-const memberStep: StepRule = (parent, child) => {
+const describeMember: StepRule = (parent, child) => {
   if (parent.property === child) return 'no value'
   return parent.computed || KEEPERS.has(getName(parent.property) ?? '') ? null : 'stop'
 }
@@ -68,19 +68,19 @@ const STEPS: ReadonlyMap<string, StepRule> = new Map<string, StepRule>([
     'AssignmentExpression',
     (parent, child) => (parent.right === child ? { name: getName(parent.left), last: true } : 'stop'),
   ],
-  ['ObjectProperty', propertyStep],
-  ['ClassProperty', propertyStep],
-  ['ClassPrivateProperty', propertyStep],
-  ['ClassAccessorProperty', propertyStep],
+  ['ObjectProperty', describeProperty],
+  ['ClassProperty', describeProperty],
+  ['ClassPrivateProperty', describeProperty],
+  ['ClassAccessorProperty', describeProperty],
   ['JSXAttribute', ({ name }) => ({ name: getName(name), last: true })],
   ['CallExpression', call],
   ['OptionalCallExpression', call],
   ['NewExpression', call],
-  ['MemberExpression', memberStep],
-  ['OptionalMemberExpression', memberStep],
-  ['BinaryExpression', (parent, child) => binaryStep(parent, child)],
+  ['MemberExpression', describeMember],
+  ['OptionalMemberExpression', describeMember],
+  ['BinaryExpression', (parent, child) => describeBinary(parent, child)],
   // `process.env.DOME_KEY || '...'`: the variable that the value stands in for names it best.
-  ['LogicalExpression', (parent, child) => (parent.right === child ? variableStep(parent.left) : null)],
+  ['LogicalExpression', (parent, child) => (parent.right === child ? describeVariable(parent.left) : null)],
   ['BlockStatement', (_parent, child) => (child.type === 'ReturnStatement' ? null : 'stop')],
   ['ReturnStatement', nothing],
   ['ArrowFunctionExpression', nothing],
@@ -104,12 +104,12 @@ const STEPS: ReadonlyMap<string, StepRule> = new Map<string, StepRule>([
   ['ObjectMethod', namedStep],
 ])
 
-function stepUp(parent: SyntaxNode, child: SyntaxNode): Step | null | 'no value' | 'stop' {
+function climb(parent: SyntaxNode, child: SyntaxNode): Step | null | 'no value' | 'stop' {
   return STEPS.get(parent.type)?.(parent, child) ?? (STEPS.has(parent.type) ? null : 'stop')
 }
 
 /** What is said of the default of a pattern: by what it is taken from, and by the name that it gets. */
-function defaultStep(pattern: SyntaxNode, above: readonly SyntaxNode[]): Step {
+function describeDefault(pattern: SyntaxNode, above: readonly SyntaxNode[]): Step {
   const own = getName(pattern.left)
   const [declaration, , property] = above.slice(-3)
   if (property?.type !== 'ObjectProperty' || property.value !== pattern) return { name: own, last: true }
@@ -182,14 +182,14 @@ const KEEPERS = new Set([
   'trimStart',
 ])
 
-function binaryStep(parent: SyntaxNode, child: SyntaxNode): Step | null | 'stop' {
+function describeBinary(parent: SyntaxNode, child: SyntaxNode): Step | null | 'stop' {
   if (parent.operator === '+') return null
   if (parent.operator !== '===' && parent.operator !== '==' && parent.operator !== '!==' && parent.operator !== '!=')
     return 'stop'
   return { name: getName(parent.left === child ? parent.right : parent.left), last: true }
 }
 
-function variableStep(left: unknown): Step {
+function describeVariable(left: unknown): Step {
   const variable = environmentName(left)
   return { name: variable, variable }
 }

@@ -1,5 +1,5 @@
 import type { SyntaxNode } from './syntax-node.ts'
-import { isNode, plainName, visit } from './tree.ts'
+import { isNode, readPlainName, visit } from './tree.ts'
 
 /** The objects whose members page code reads. */
 export type EnvironmentObject = 'process.env' | 'import.meta.env'
@@ -19,7 +19,7 @@ export interface EnvironmentRead {
  * All reads of an environment in a program, a tree of ESTree or of Babel; not what code writes or deletes there. An object that is
  * handed on, or taken out of `process`, is a read whose name is not written out.
  */
-export function environmentReads(program: SyntaxNode): EnvironmentRead[] {
+export function findEnvironmentReads(program: SyntaxNode): EnvironmentRead[] {
   const reads: EnvironmentRead[] = []
   let ownProcess = false
   visit(program, [], (node, above) => {
@@ -46,7 +46,7 @@ function listReads(object: EnvironmentObject, node: SyntaxNode, above: readonly 
   if (pattern?.type !== 'ObjectPattern') return [{ object, name: null, node, destructured: false }]
   return (pattern.properties as SyntaxNode[]).map((each) => {
     const isPlain = (each.type === 'Property' || each.type === 'ObjectProperty') && each.computed !== true
-    return { object, name: isPlain ? plainName(each.key) : null, node, destructured: true }
+    return { object, name: isPlain ? readPlainName(each.key) : null, node, destructured: true }
   })
 }
 
@@ -69,12 +69,12 @@ function isWritten(node: SyntaxNode, parent: SyntaxNode | undefined): boolean {
 function getEnvironment(node: SyntaxNode): EnvironmentObject | null {
   if (!isMember(node) || getName(node) !== 'env') return null
   const object = node.object as SyntaxNode
-  if (object.type === 'MetaProperty') return plainName(object.property) === 'meta' ? 'import.meta.env' : null
+  if (object.type === 'MetaProperty') return readPlainName(object.property) === 'meta' ? 'import.meta.env' : null
   return isProcess(object) ? 'process.env' : null
 }
 
 function isProcess(node: SyntaxNode): boolean {
-  if (isMember(node)) return getName(node) === 'process' && GLOBALS.has(plainName(node.object))
+  if (isMember(node)) return getName(node) === 'process' && GLOBALS.has(readPlainName(node.object))
   return node.type === 'Identifier' && node.name === 'process'
 }
 
@@ -84,14 +84,14 @@ const GLOBALS: ReadonlySet<string> = new Set(['globalThis', 'window', 'self', 'g
 function takesEnvironment({ type, id, init }: SyntaxNode): boolean {
   if (type !== 'VariableDeclarator' || !isNode(init) || !isProcess(init)) return false
   const { properties } = id as { properties?: readonly SyntaxNode[] }
-  return properties?.some(({ key }) => plainName(key) === 'env') === true
+  return properties?.some(({ key }) => readPlainName(key) === 'env') === true
 }
 
 /** True where the name `process` stands for something of the module's own. */
 function declaresProcess(node: SyntaxNode, parent: SyntaxNode | undefined): boolean {
-  if (node.type === 'VariableDeclarator') return plainName(node.id) === 'process'
+  if (node.type === 'VariableDeclarator') return readPlainName(node.id) === 'process'
   if (node.type !== 'ImportDefaultSpecifier' && node.type !== 'ImportSpecifier') return false
-  return plainName(node.local) === 'process' && !/^(?:node:)?process$/.test(plainName(parent?.source))
+  return readPlainName(node.local) === 'process' && !/^(?:node:)?process$/.test(readPlainName(parent?.source))
 }
 
 function isMember({ type }: SyntaxNode): boolean {
@@ -99,6 +99,6 @@ function isMember({ type }: SyntaxNode): boolean {
 }
 
 function getName({ property, computed }: SyntaxNode): string | null {
-  if (computed !== true) return plainName(property)
+  if (computed !== true) return readPlainName(property)
   return isNode(property) && typeof property.value === 'string' ? property.value : null
 }

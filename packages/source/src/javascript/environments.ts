@@ -1,5 +1,5 @@
 import type { SyntaxNode } from './syntax-node.ts'
-import { isNode, plainName, visit } from './tree.ts'
+import { isNode, readPlainName, visit } from './tree.ts'
 
 /** Where a variable comes from: the environment of the process, or what a bundler builds in. */
 export type EnvironmentSource = 'process' | 'built'
@@ -39,7 +39,7 @@ function namesGiven({ type, source, specifiers, id, init }: SyntaxNode): readonl
 }
 
 function nameEnvironments(name: unknown, own: unknown): [string, EnvironmentSource][] {
-  return plainName(name) === 'env' ? [[plainName(own), 'process']] : []
+  return readPlainName(name) === 'env' ? [[readPlainName(own), 'process']] : []
 }
 
 /** Which environment a node is: that of the process, or the one that a bundler builds in; `null` if none. */
@@ -47,9 +47,9 @@ export function findEnvironment(node: unknown): EnvironmentSource | null {
   if (!isNode(node)) return null
   if (node.type === 'Identifier') return RENAMED.get(node) ?? null
   // What Vite gives its configuration is the environment, and env files.
-  if (node.type === 'CallExpression') return plainName(node.callee) === 'loadEnv' ? 'process' : null
+  if (node.type === 'CallExpression') return readPlainName(node.callee) === 'loadEnv' ? 'process' : null
   if (node.type !== 'MemberExpression' && node.type !== 'OptionalMemberExpression') return null
-  if (plainName(node.property) !== 'env') return null
+  if (readPlainName(node.property) !== 'env') return null
   const object = node.object as SyntaxNode
   if (object.type === 'MetaProperty') return 'built'
   return isProcess(object) ? 'process' : null

@@ -1,5 +1,5 @@
 import { parseSource, type SyntaxNode } from './parser.ts'
-import { isNode, plainName, visit } from './tree.ts'
+import { isNode, readPlainName, visit } from './tree.ts'
 
 const STATEMENTS: ReadonlySet<string> = new Set([
   'ImportDeclaration',
@@ -20,7 +20,7 @@ export function listImports(text: string, file: string): readonly string[] {
   if (tree !== null)
     visit(tree, [], (node) => {
       const named = readSpecifier(node)
-      if (isNode(named) && named.type === 'StringLiteral') found.push(plainName(named))
+      if (isNode(named) && named.type === 'StringLiteral') found.push(readPlainName(named))
     })
   return found
 }

@@ -1,5 +1,5 @@
 import type { SyntaxNode } from './parser.ts'
-import { isNode, plainName } from './tree.ts'
+import { isNode, readPlainName } from './tree.ts'
 
 /** A name in a list, each of which is read. */
 interface ListedName {
@@ -19,16 +19,16 @@ const FUNCTIONS = new Set(['ArrowFunctionExpression', 'FunctionExpression'])
  * @param variable what a name is called in the code
  * @param above the nodes above, the nearest last
  */
-export function listedReads(variable: string, above: readonly SyntaxNode[]): readonly ListedName[] {
+export function findListedReads(variable: string, above: readonly SyntaxNode[]): readonly ListedName[] {
   for (let at = above.length - 1; at >= 0; at--) {
     const node = above[at]!
     if (node.type === 'ForOfStatement' && declares(node.left, variable))
       return findNames(node.right, above.slice(0, at), false)
-    if (!FUNCTIONS.has(node.type) || !(node.params as SyntaxNode[]).some((each) => plainName(each) === variable))
+    if (!FUNCTIONS.has(node.type) || !(node.params as SyntaxNode[]).some((each) => readPlainName(each) === variable))
       continue
     const call = above[at - 1]
     if (call?.type !== 'CallExpression' || !isNode(call.callee) || call.callee.type !== 'MemberExpression') return []
-    const isTested = SEARCHES.has(plainName(call.callee.property))
+    const isTested = SEARCHES.has(readPlainName(call.callee.property))
     return findNames(call.callee.object, above.slice(0, at), isTested)
   }
   return []
@@ -36,12 +36,12 @@ export function listedReads(variable: string, above: readonly SyntaxNode[]): rea
 
 function declares(node: unknown, variable: string): boolean {
   if (!isNode(node) || node.type !== 'VariableDeclaration') return false
-  return (node.declarations as SyntaxNode[]).some(({ id }) => plainName(id) === variable)
+  return (node.declarations as SyntaxNode[]).some(({ id }) => readPlainName(id) === variable)
 }
 
 /** The names of a list, which stands there or is a constant of the file. */
 function findNames(list: unknown, above: readonly SyntaxNode[], isTested: boolean): readonly ListedName[] {
-  const node = isNode(list) && list.type === 'Identifier' ? constant(String(list.name), above) : list
+  const node = isNode(list) && list.type === 'Identifier' ? findConstant(String(list.name), above) : list
   const plain = isNode(node) && node.type === 'TSAsExpression' ? node.expression : node
   if (!isNode(plain) || plain.type !== 'ArrayExpression') return []
   return (plain.elements as (SyntaxNode | null)[]).flatMap((each) =>
@@ -50,14 +50,14 @@ function findNames(list: unknown, above: readonly SyntaxNode[], isTested: boolea
 }
 
 /** What a constant is given in a block around, or in the file. */
-function constant(name: string, above: readonly SyntaxNode[]): unknown {
+function findConstant(name: string, above: readonly SyntaxNode[]): unknown {
   for (const { body } of [...above].reverse()) {
     if (!Array.isArray(body)) continue
     for (const statement of body as SyntaxNode[]) {
       const declared =
         statement.type === 'ExportNamedDeclaration' ? (statement.declaration as SyntaxNode | null) : statement
       if (declared?.type !== 'VariableDeclaration') continue
-      const found = (declared.declarations as SyntaxNode[]).find(({ id }) => plainName(id) === name)
+      const found = (declared.declarations as SyntaxNode[]).find(({ id }) => readPlainName(id) === name)
       if (found !== undefined) return found.init
     }
   }

@@ -2,8 +2,8 @@ import { withChoices } from '../conditionals.ts'
 import type { Source, SourceLiteral, WantedValue } from '../source.ts'
 import { getContext } from './context.ts'
 import { parseSource, type SyntaxNode } from './parser.ts'
-import { findReads, onlyTested } from './reads.ts'
-import { joinedText, visit } from './tree.ts'
+import { findReads, isOnlyTested } from './reads.ts'
+import { joinText, visit } from './tree.ts'
 import type { ReadNode } from './use.ts'
 
 /** Nodes whose texts are no values: names of modules, keys, types. */
@@ -48,18 +48,18 @@ class FoundInFile {
   /** Takes what a node holds; `false` if nothing below it counts. */
   visit(node: SyntaxNode, above: readonly SyntaxNode[]): boolean {
     if (NO_VALUES.has(node.type)) return false
-    const joined = node.type === 'BinaryExpression' ? joinedText(node) : null
+    const joined = node.type === 'BinaryExpression' ? joinText(node) : null
     if (joined !== null) this.#add(node, joined, 'text', above)
     else if (node.type === 'StringLiteral') this.#add(node, String(node.value), 'text', above)
     else if (node.type === 'NumericLiteral') this.#add(node, String(node.value), 'number', above)
     else if (node.type === 'TemplateLiteral')
-      for (const [part, cooked, form] of templateParts(node)) this.#add(part, cooked, form, above)
+      for (const [part, cooked, form] of listTemplateParts(node)) this.#add(part, cooked, form, above)
     else this.#reads.push(...findReads(node, above))
     return joined === null
   }
 
   source(tree: SyntaxNode): Source {
-    const tested = onlyTested(tree, new Set(this.#reads.flatMap(({ keptAs }) => keptAs ?? [])))
+    const tested = isOnlyTested(tree, new Set(this.#reads.flatMap(({ keptAs }) => keptAs ?? [])))
     const reads = this.#reads.map(({ name, at, needed, keptAs, takenAs, built }) => ({
       name,
       needed: keptAs === null ? needed : !tested.has(keptAs),
@@ -93,7 +93,7 @@ class FoundInFile {
 }
 
 /** The fixed parts of a template that are not empty; where there are no others, the template itself. */
-function templateParts(node: SyntaxNode): [SyntaxNode, string, 'text' | 'template part'][] {
+function listTemplateParts(node: SyntaxNode): [SyntaxNode, string, 'text' | 'template part'][] {
   const quasis = node.quasis as SyntaxNode[]
   return quasis.flatMap((quasi): [SyntaxNode, string, 'text' | 'template part'][] => {
     const { cooked } = quasi.value as { cooked?: string }

@@ -1,9 +1,9 @@
-import { calledRead } from './called-reads.ts'
+import { readCall } from './called-reads.ts'
 import { findEnvironment } from './environments.ts'
-import { listedReads } from './listed-reads.ts'
+import { findListedReads } from './listed-reads.ts'
 import type { SyntaxNode } from './parser.ts'
-import { plainName, visit } from './tree.ts'
-import { findUse, fixedValue, mayBeMissing, type ReadNode, throwsUnless } from './use.ts'
+import { readPlainName, visit } from './tree.ts'
+import { findFixedValue, findUse, mayBeMissing, type ReadNode, throwsUnless } from './use.ts'
 
 /**
  * The reads that a node is: `process.env.NAME`, `process.env['NAME']`, `import.meta.env.NAME`, taking names out of either,
@@ -13,18 +13,18 @@ export function findReads(node: SyntaxNode, above: readonly SyntaxNode[]): reado
   switch (node.type) {
     case 'MemberExpression':
     case 'OptionalMemberExpression':
-      return memberReads(node, above)
+      return findMemberReads(node, above)
     case 'VariableDeclarator':
-      return destructuredReads(node)
+      return findDestructuredReads(node)
     case 'CallExpression':
     case 'NewExpression':
-      return calledRead(node, above)
+      return readCall(node, above)
     default:
       return []
   }
 }
 
-function memberReads(node: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {
+function findMemberReads(node: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {
   const source = findEnvironment(node.object)
   const parent = above.at(-1)
   // A method of the environment itself.
@@ -33,33 +33,33 @@ function memberReads(node: SyntaxNode, above: readonly SyntaxNode[]): readonly R
   const built = source === 'built'
   const use = findUse(node, above)
   if (node.computed && property.type === 'Identifier')
-    return listedReads(String(property.name), above).map(({ name, at, isTested }) => {
+    return findListedReads(String(property.name), above).map(({ name, at, isTested }) => {
       return { ...use, needed: use.needed || isTested, fallback: null, name, at, keptAs: null, built }
     })
   const name = node.computed ? property.value : property.name
   if (typeof name !== 'string') return []
-  const keptAs = parent?.type === 'VariableDeclarator' && parent.init === node ? plainName(parent.id) : ''
+  const keptAs = parent?.type === 'VariableDeclarator' && parent.init === node ? readPlainName(parent.id) : ''
   return [{ name, at: node, ...use, keptAs: keptAs === '' ? null : keptAs, built }]
 }
 
-function destructuredReads({ id, init }: SyntaxNode): readonly ReadNode[] {
+function findDestructuredReads({ id, init }: SyntaxNode): readonly ReadNode[] {
   const pattern = id as SyntaxNode
   const source = findEnvironment(init)
   if (pattern.type !== 'ObjectPattern' || source === null) return []
   return (pattern.properties as SyntaxNode[]).flatMap((property): ReadNode[] => {
-    const name = plainName(property.key)
+    const name = readPlainName(property.key)
     if (name === '') return []
     const value = property.value as SyntaxNode | undefined
-    const fallback = value?.type === 'AssignmentPattern' ? fixedValue(value.right as SyntaxNode) : null
+    const fallback = value?.type === 'AssignmentPattern' ? findFixedValue(value.right as SyntaxNode) : null
     // With a default, there is no name at this place.
-    const keptAs = plainName(value)
+    const keptAs = readPlainName(value)
     const use = { needed: false, fallback, takenAs: null }
     return [{ name, at: property, ...use, keptAs: keptAs === '' ? null : keptAs, built: source === 'built' }]
   })
 }
 
 /** The names that a program only ever tests, and goes on without. */
-export function onlyTested(tree: SyntaxNode, names: ReadonlySet<string>): ReadonlySet<string> {
+export function isOnlyTested(tree: SyntaxNode, names: ReadonlySet<string>): ReadonlySet<string> {
   const tested = new Set<string>()
   const used = new Set<string>()
   if (names.size > 0)

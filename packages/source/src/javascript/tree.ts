@@ -45,12 +45,12 @@ function visitAll(nodes: readonly unknown[], above: SyntaxNode[], visitor: Visit
 }
 
 /** The text of fixed texts joined by `+`; `null` for anything else. */
-export function joinedText(node: SyntaxNode): string | null {
+export function joinText(node: SyntaxNode): string | null {
   if (node.type === 'StringLiteral') return String(node.value)
-  if (node.type === 'ParenthesizedExpression') return joinedText(node.expression as SyntaxNode)
+  if (node.type === 'ParenthesizedExpression') return joinText(node.expression as SyntaxNode)
   if (node.type !== 'BinaryExpression' || node.operator !== '+') return null
-  const left = joinedText(node.left as SyntaxNode)
-  const right = left === null ? null : joinedText(node.right as SyntaxNode)
+  const left = joinText(node.left as SyntaxNode)
+  const right = left === null ? null : joinText(node.right as SyntaxNode)
   return left === null || right === null ? null : left + right
 }
 
@@ -60,7 +60,7 @@ export function isNode(value: unknown): value is SyntaxNode {
 }
 
 /** The text of an identifier or of a fixed text; empty for any other node. */
-export function plainName(node: unknown): string {
+export function readPlainName(node: unknown): string {
   const { name, value } = (node ?? {}) as { name?: unknown; value?: unknown }
   if (typeof name === 'string') return name
   return typeof value === 'string' ? value : ''

@@ -29,7 +29,7 @@ const SAME = new Set(['TSNonNullExpression', 'TSAsExpression', 'TSSatisfiesExpre
 const GIVES_UP = /throw|fail|exit|abort|panic|missing|required|assert|invariant|die|fatal/i
 
 /** The node itself if it is a fixed value. */
-export function fixedValue(node: SyntaxNode): SyntaxNode | null {
+export function findFixedValue(node: SyntaxNode): SyntaxNode | null {
   return FIXED.has(node.type) ? node : null
 }
 
@@ -61,7 +61,7 @@ export function findUse(read: SyntaxNode, above: readonly SyntaxNode[]): Use {
 /** The fixed value that stands in for one that is missing: `process.env.NIGHTS || 7`. */
 function fallbackValue(node: SyntaxNode, parent: SyntaxNode): SyntaxNode | null {
   const isChoice = parent.type === 'LogicalExpression' && parent.left === node && parent.operator !== '&&'
-  return isChoice ? fixedValue(parent.right as SyntaxNode) : null
+  return isChoice ? findFixedValue(parent.right as SyntaxNode) : null
 }
 
 /** What a node makes of the text below it; `null` for one that does something else with it. */
@@ -97,7 +97,7 @@ function findEnd(
   if (parent.type === 'ConditionalExpression' && parent.test !== node) {
     const other = (parent.consequent === node ? parent.alternate : parent.consequent) as SyntaxNode
     // `process.env.NIGHTS ? Number(process.env.NIGHTS) : 7`
-    if (testsRead(parent.test as SyntaxNode, read)) return { needed: false, fallback: fixedValue(other) }
+    if (testsRead(parent.test as SyntaxNode, read)) return { needed: false, fallback: findFixedValue(other) }
   }
   return { needed: !mayBeMissing(node, parent) || throwsUnless(node, [...above, parent]), fallback: null }
 }

@@ -1,4 +1,4 @@
-import { sibling } from '../tree/node.ts'
+import { findSibling } from '../tree/node.ts'
 import type { ChangedLiteral, TreeRewriting } from '../tree/rewriting.ts'
 import { tokenFallback } from '../tree/token-fallback.ts'
 
@@ -13,9 +13,9 @@ export const kotlinRewriting: TreeRewriting = {
   isWhole: (raw) => raw.includes('"""'),
   obstacle(literal) {
     const { text } = literal
-    const name = constName(literal)
+    const name = findConstName(literal)
     if (name === null)
-      return sibling(literal.node, 1) !== undefined && /^->/.test(text.slice(sibling(literal.node, 1)!.start))
+      return findSibling(literal.node, 1) !== undefined && /^->/.test(text.slice(findSibling(literal.node, 1)!.start))
         ? 'pattern'
         : null
     const isNeeded = new RegExp(`@\\w+\\([^)]*\\b${name}\\b|\\bconst\\s+val\\s+\\w+[^=\\n]*=[^\\n]*\\b${name}\\b`).test(
@@ -25,12 +25,12 @@ export const kotlinRewriting: TreeRewriting = {
   },
   declare(literal, read) {
     const { text, node } = literal
-    if (constName(literal) === null) return undefined
+    if (findConstName(literal) === null) return undefined
     const expression = read('"')
     const at = text.lastIndexOf('const', node.start)
     if (expression === null) return null
     const typed = /:/.test(text.slice(at, node.start)) ? '' : ': String'
-    const name = constName(literal)!
+    const name = findConstName(literal)!
     const behind = text.indexOf(name, at) + name.length
     return [
       { from: at, to: text.indexOf('val', at), by: '' },
@@ -48,7 +48,7 @@ function isConverted({ node, text }: ChangedLiteral): boolean {
 }
 
 /** The name of the `const val` whose value a literal is; `null` where it is none's. */
-function constName({ node, text }: ChangedLiteral): string | null {
+function findConstName({ node, text }: ChangedLiteral): string | null {
   const statement = node.parent
   if (statement === null) return null
   return /\bconst\s+val\s+(\w+)\s*(?::\s*\w+\s*)?=\s*$/.exec(text.slice(statement.start, node.start))?.[1] ?? null

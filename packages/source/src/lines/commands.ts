@@ -27,7 +27,7 @@ const NAMED = /(?<=\s)--([a-z][a-z-]*)(?:=|\s+)(['"]?)([^\s'"$|;&]{4,})\2/g
 const TELLING = /(?:^|-)(?:password|passwd|pass|token|secret|key|credential|user-pass)$/
 
 /** The values that commands get by their options: `psql -h db.fernhollow.example`, `curl -u name:password`. */
-export function* commandValues(line: string): Generator<LineValue> {
+export function* findCommandValues(line: string): Generator<LineValue> {
   if (!/\s-/.test(line)) return
   for (const [pattern, name] of OPTIONS)
     for (const { 0: whole, 1: quote, 2: value, index } of line.matchAll(pattern))

@@ -11,7 +11,7 @@ const NAMED =
  * The private keys of a file that is read line by line: each stands on several lines, in quotes, or in a text that a word ends, so that no
  * line shows a value.
  */
-export function* keysOfSeveralLines(text: string, file: string): Generator<SourceLiteral> {
+export function* findMultilineKeys(text: string, file: string): Generator<SourceLiteral> {
   if (!text.includes('PRIVATE KEY-----')) return
   const placeOf = makeLocator(text)
   for (const { 0: raw, index: start } of text.matchAll(KEY)) {

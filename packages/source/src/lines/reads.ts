@@ -1,4 +1,4 @@
-import { asCalled } from '../called-reads.ts'
+import { readFromCall } from '../called-reads.ts'
 import type { Source, SourceLiteral, SourceRead, TakenAs } from '../source.ts'
 
 const QUOTED_NAME = `['"\`]([A-Za-z_][A-Za-z0-9_]*)['"\`]`
@@ -103,7 +103,7 @@ function findLineReads(line: string, patterns: readonly RegExp[]): readonly Read
     const end = index + whole.length - comma.length
     const called = found.some((each) => each.at < end && end <= each.end)
       ? null
-      : asCalled(callee!.replace(/->|::/, '.'), name!, comma !== '')
+      : readFromCall(callee!.replace(/->|::/, '.'), name!, comma !== '')
     if (called === null) continue
     const { needed, takenAs } = called
     found.push({ name: name!, at: index, end, needed, ...(takenAs === null ? {} : { takenAs }) })

@@ -1,5 +1,5 @@
 import type { Language } from '../language.ts'
-import { commandValues } from '../lines/commands.ts'
+import { findCommandValues } from '../lines/commands.ts'
 import { readByLines } from '../lines/lines.ts'
 import type { Source } from '../source.ts'
 import { makeRewriting } from './rewriting.ts'
@@ -9,7 +9,7 @@ const lines = readByLines({
   files: /(?:^|\/)(?:GNU)?[Mm]akefile$|\.mk$/,
   comment: /(?:^|\s)#/,
   isBare: true,
-  valuesOn: commandValues,
+  valuesOn: findCommandValues,
   reads: [],
 })
 

@@ -1,5 +1,5 @@
 import type { TextEdit } from '@mappa/core/text/edits'
-import { shellPieces } from '../shell/quoting.ts'
+import { splitShell } from '../shell/quoting.ts'
 import type { SourceLiteral } from '../source.ts'
 import { rewriteText, type TextPlace } from '../text/rewriting.ts'
 import { startOfLine } from '../tree/lines.ts'
@@ -33,7 +33,7 @@ function inAssignment(name: string, { text, start, end, literal, isWhole }: Text
 /** Commands are those of a shell, in which make leaves one of two dollar signs. */
 function inCommand(name: string, { text, start, end }: TextPlace): readonly TextEdit[] | null {
   const line = startOfLine(text, start)
-  const pieces = shellPieces(text.slice(line, text.indexOf('\n', end) < 0 ? undefined : text.indexOf('\n', end)))
+  const pieces = splitShell(text.slice(line, text.indexOf('\n', end) < 0 ? undefined : text.indexOf('\n', end)))
   const piece = pieces.find((each) => line + each.start <= start && end <= line + each.end)
   const read = `$\${${name}:?}`
   if (piece === undefined || piece.kind === 'comment' || piece.kind === 'ansi') return null

@@ -59,12 +59,12 @@ export function getCode(source: readonly JsonText[]): string {
   const code = source.map(({ value }) => value).join('')
   if (/^\s*%%(?!time|capture|prun)/.test(code)) return code.replace(/[^\n]/g, ' ')
   // Magics and commands stay where they are, and are no Python.
-  return code.replace(/^%env[ \t]/gm, blanks).replace(/^[ \t]*[%!?][^\n]*/gm, blanks)
+  return code.replace(/^%env[ \t]/gm, fillBlanks).replace(/^[ \t]*[%!?][^\n]*/gm, fillBlanks)
 }
 
-const blanks = (text: string) => ' '.repeat(text.length)
+const fillBlanks = (text: string) => ' '.repeat(text.length)
 
-export function lineStarts(text: string): readonly number[] {
+export function listLineStarts(text: string): readonly number[] {
   return [0, ...[...text.matchAll(/\n/g)].map(({ index }) => index + 1)]
 }
 
@@ -84,12 +84,12 @@ export function makePlaceLabel(
     }
     from += each.value.length
   }
-  const inside = 1 + writtenLength(found.written, offset - from)
+  const inside = 1 + measureWritten(found.written, offset - from)
   return { file, line: found.line, column: found.column + inside, offset: found.offset + inside }
 }
 
 /** How many characters of a string in JSON so many characters of its text take, without the quote at its beginning. */
-function writtenLength(written: string, count: number): number {
+function measureWritten(written: string, count: number): number {
   const units = written.slice(1, -1).match(/\\u[0-9a-fA-F]{4}|\\.|[^\\]/gs) ?? []
   return units.slice(0, count).reduce((sum, each) => sum + each.length, 0)
 }

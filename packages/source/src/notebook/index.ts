@@ -1,7 +1,7 @@
 import type { Language } from '../language.ts'
 import { python } from '../python/index.ts'
 import type { Source, SourceLiteral } from '../source.ts'
-import { getCode, type JsonText, lineStarts, listCells, makePlaceLabel } from './cells.ts'
+import { getCode, type JsonText, listCells, listLineStarts, makePlaceLabel } from './cells.ts'
 import { notebookRewriting } from './rewriting.ts'
 
 /** Values shorter than this, in characters, stand in outputs by chance. */
@@ -37,17 +37,17 @@ export const notebook: Language = {
 function readCell(source: readonly JsonText[], file: string): Source {
   const code = getCode(source)
   const found = python.read(code, file)!
-  const variables = variablesSet(source.map(({ value }) => value).join(''), file)
-  const starts = lineStarts(code)
+  const variables = listVariablesSet(source.map(({ value }) => value).join(''), file)
+  const starts = listLineStarts(code)
   const getPlace = (offset: number) => makePlaceLabel(source, offset, file)
-  const located = (each: SourceLiteral): SourceLiteral => {
+  const locate = (each: SourceLiteral): SourceLiteral => {
     const { offset: start, ...place } = getPlace(each.start)
     return { ...each, ...place, start, end: getPlace(each.end).offset }
   }
   return {
     // Lines of a cell are texts of their own, so that no conditional can be replaced as a whole.
-    literals: [...found.literals, ...variables].map(({ choice: _, ...each }) => located(each)),
-    fallbacks: found.fallbacks?.map(located) ?? [],
+    literals: [...found.literals, ...variables].map(({ choice: _, ...each }) => locate(each)),
+    fallbacks: found.fallbacks?.map(locate) ?? [],
     reads: found.reads.map((each) => {
       const { offset: _, ...place } = getPlace(starts[each.line - 1]! + each.column - 1)
       return { ...each, ...place }
@@ -56,7 +56,7 @@ function readCell(source: readonly JsonText[], file: string): Source {
 }
 
 /** Values that a magic gives to variables: `%env DOME_KEY=...`. */
-function variablesSet(code: string, file: string): readonly SourceLiteral[] {
+function listVariablesSet(code: string, file: string): readonly SourceLiteral[] {
   return [...code.matchAll(/^%env[ \t]+([A-Za-z_]\w*)[ \t]*[= ][ \t]*(["']?)([^\s"']{4,})\2/gm)].map(
     ({ 0: whole, 1: name, 2: quote, 3: value, index }) => {
       const end = index + whole.length - quote!.length

@@ -2,7 +2,7 @@ import type { TextEdit } from '@mappa/core/text/edits'
 import { python } from '../python/index.ts'
 import type { FileSurroundings, Replaceable, Rewriting } from '../rewriting.ts'
 import { type Cell, getCode, type JsonText, listCells, makePlaceLabel } from './cells.ts'
-import { clearOutputs, outputRanges } from './outputs.ts'
+import { clearOutputs, listOutputRanges } from './outputs.ts'
 
 /** How the code cells of a notebook are changed: within their JSON, everything else staying byte for byte the same. */
 export const notebookRewriting: Rewriting = {
@@ -16,7 +16,7 @@ export const notebookRewriting: Rewriting = {
       (sum, { isCode, source }) => sum + (isCode ? python.rewriting!.faults!(getCode(source)) : 0),
       isJson(text) ? 0 : 1000,
     ),
-  outputs: { ranges: outputRanges, clear: clearOutputs },
+  outputs: { ranges: listOutputRanges, clear: clearOutputs },
   start: (file) => `python3 -m notebook ${file}`,
 }
 
@@ -37,11 +37,11 @@ function findReplaceables(
 ): readonly Replaceable[] {
   if (source.length === 0) return []
   const found = python.rewriting!.find(getCode(source), file, around, secrets) ?? []
-  const inFile = (edits: readonly TextEdit[] | null) =>
+  const shiftEdits = (edits: readonly TextEdit[] | null) =>
     edits?.map(({ from, to, by }) => ({
       from: findOffset(source, from, file),
       to: findOffset(source, to, file),
-      by: escaped(by),
+      by: escapeJsonText(by),
     })) ?? null
   return found.map((each) => {
     const { offset: start, line, column } = makePlaceLabel(source, each.start, file)
@@ -51,23 +51,23 @@ function findReplaceables(
       column,
       start,
       end: findOffset(source, each.end, file),
-      replace: (variable) => inFile(edited(each.replace(variable))),
+      replace: (variable) => shiftEdits(applyEdits(each.replace(variable))),
       replacePart: (variable, from, to) => {
-        const [first, last] = [from, to].map((at) => codeOffset(source, at))
-        return inFile(edited(each.replacePart(variable, first!, last!)))
+        const [first, last] = [from, to].map((at) => findCodeOffset(source, at))
+        return shiftEdits(applyEdits(each.replacePart(variable, first!, last!)))
       },
     }
   })
 }
 
-const edited = (edits: ReturnType<Replaceable['replace']>) => (typeof edits === 'string' ? null : edits)
+const applyEdits = (edits: ReturnType<Replaceable['replace']>) => (typeof edits === 'string' ? null : edits)
 
 function findOffset(source: readonly JsonText[], at: number, file: string): number {
   return makePlaceLabel(source, at, file).offset
 }
 
 /** Where an offset of the file lies in the code of its cell. */
-function codeOffset(source: readonly JsonText[], at: number): number {
+function findCodeOffset(source: readonly JsonText[], at: number): number {
   let code = 0
   for (const { offset, written, value } of source) {
     if (at <= offset + written.length) {
@@ -79,7 +79,7 @@ function codeOffset(source: readonly JsonText[], at: number): number {
   return code
 }
 
-const escaped = (text: string) => JSON.stringify(text).slice(1, -1)
+const escapeJsonText = (text: string) => JSON.stringify(text).slice(1, -1)
 
 /** Adds `import os` to the first cell of code, unless a cell before the first change has it. */
 function withImport(text: string, edits: readonly TextEdit[]): readonly TextEdit[] {

@@ -1,7 +1,7 @@
 import { types } from '../tree/grammar.ts'
 import { lezerParser } from '../tree/lezer.ts'
 import { readByTree } from '../tree/reading.ts'
-import { textValue } from '../tree/text-value.ts'
+import { readTextValue } from '../tree/text-value.ts'
 import { phpRewriting } from './rewriting.ts'
 
 export const php = readByTree({
@@ -28,6 +28,6 @@ export const php = readByTree({
     bodies: types('Block'),
     returns: types('ReturnStatement'),
     noValues: types('Attributes UseDeclaration IncludeExpression RequireExpression'),
-    valueOf: (raw) => textValue(raw, raw.startsWith("'")),
+    valueOf: (raw) => readTextValue(raw, raw.startsWith("'")),
   },
 })

@@ -1,7 +1,7 @@
 import type { TextEdit } from '@mappa/core/text/edits'
 import { types } from '../tree/grammar.ts'
 import { endOfLine, findIndentation, startOfLine } from '../tree/lines.ts'
-import { ancestor, findTop, sibling, type TreeNode, walkNodes } from '../tree/node.ts'
+import { findAncestor, findSibling, findTop, type TreeNode, walkNodes } from '../tree/node.ts'
 import type { ChangedLiteral, TreeRewriting } from '../tree/rewriting.ts'
 
 type Read = Parameters<NonNullable<TreeRewriting['declare']>>[1]
@@ -18,23 +18,23 @@ export const phpRewriting: TreeRewriting = {
   obstacle(literal) {
     const { node } = literal
     if (node.type === 'HeredocString') return 'heredoc'
-    if (ancestor(node, types('EnumCase CaseClause')) !== null && node.parent?.type !== 'ArgList') return 'constant'
-    const holder = ancestor(
+    if (findAncestor(node, types('EnumCase CaseClause')) !== null && node.parent?.type !== 'ArgList') return 'constant'
+    const holder = findAncestor(
       node,
       types(
         'ConstDeclaration PropertyDeclaration ParamList FunctionStaticDeclaration Block ClosureExpression ArrowFunction',
       ),
     )
     if (holder === null || /Block|Closure|Arrow/.test(holder.type)) return null
-    if (holder.type === 'ConstDeclaration') return constObstacle(literal, holder)
-    if (holder.type === 'PropertyDeclaration') return propertyObstacle(literal, holder)
+    if (holder.type === 'ConstDeclaration') return findConstObstacle(literal, holder)
+    if (holder.type === 'PropertyDeclaration') return findPropertyObstacle(literal, holder)
     return 'constant'
   },
   declare(literal, read) {
-    const holder = ancestor(literal.node, types('ConstDeclaration PropertyDeclaration Block'))
-    if (holder?.type === 'PropertyDeclaration') return propertyEdits(literal, holder, read)
+    const holder = findAncestor(literal.node, types('ConstDeclaration PropertyDeclaration Block'))
+    if (holder?.type === 'PropertyDeclaration') return makePropertyEdits(literal, holder, read)
     if (holder?.type !== 'ConstDeclaration') return undefined
-    return isInClass(holder) ? privateConstEdits(literal, holder, read) : constEdits(literal, holder, read)
+    return isInClass(holder) ? makePrivateConstEdits(literal, holder, read) : makeConstEdits(literal, holder, read)
   },
   fallback({ node, text, grammar }) {
     const { parent } = node
@@ -44,7 +44,7 @@ export const phpRewriting: TreeRewriting = {
       return /^getenv\b/.test(text.slice(call.start, call.end)) ? call : null
     }
     const isOperation = parent?.type === 'BinaryExpression' || parent?.type === 'ConditionalExpression'
-    if (!isOperation || sibling(node, 1) !== undefined) return null
+    if (!isOperation || findSibling(node, 1) !== undefined) return null
     const before = text
       .slice(parent.start, node.start)
       .replace(/(?:\?\?|\|\||\?\s*:|\bor)\s*$/, '')
@@ -97,7 +97,7 @@ function getName({ text }: ChangedLiteral, holder: TreeNode): string {
   return text.slice(start, end)
 }
 
-function constObstacle(literal: ChangedLiteral, holder: TreeNode) {
+function findConstObstacle(literal: ChangedLiteral, holder: TreeNode) {
   if (!isAlone(literal, holder)) return 'constant'
   if (!isInClass(holder)) return isUsedAsConstant(literal, holder, '') ? 'constant' : null
   // `Gate::KEY`, by the name of the class.
@@ -119,7 +119,7 @@ function isUsedAsConstant({ text, grammar }: ChangedLiteral, holder: TreeNode, s
 }
 
 /** `const NAME = '...'` of a file becomes a call of `define`, which may call functions. */
-function constEdits(literal: ChangedLiteral, holder: TreeNode, read: Read): readonly TextEdit[] | null {
+function makeConstEdits(literal: ChangedLiteral, holder: TreeNode, read: Read): readonly TextEdit[] | null {
   const { text } = literal
   const quote = text[literal.node.start] === '"' ? '"' : "'"
   const expression = read(quote)
@@ -131,7 +131,7 @@ function constEdits(literal: ChangedLiteral, holder: TreeNode, read: Read): read
 }
 
 /** A private constant goes, and the value is read where it was used. */
-function privateConstEdits(literal: ChangedLiteral, holder: TreeNode, read: Read): readonly TextEdit[] | null {
+function makePrivateConstEdits(literal: ChangedLiteral, holder: TreeNode, read: Read): readonly TextEdit[] | null {
   const { text } = literal
   const quote = text[literal.node.start] === '"' ? '"' : "'"
   const expression = read(quote)
@@ -148,7 +148,7 @@ function privateConstEdits(literal: ChangedLiteral, holder: TreeNode, read: Read
   return [{ from, to: end + next, by: '' }, ...uses]
 }
 
-function propertyObstacle(literal: ChangedLiteral, holder: TreeNode) {
+function findPropertyObstacle(literal: ChangedLiteral, holder: TreeNode) {
   const list = holder.parent
   if (!isAlone(literal, holder) || list?.type !== 'DeclarationList') return 'constant'
   if (/^[^$]*\b(?:static|readonly)\b/.test(literal.text.slice(holder.start, holder.end))) return 'constant'
@@ -174,7 +174,7 @@ function getConstructor({ text }: ChangedLiteral, list: TreeNode): TreeNode | un
 }
 
 /** The default of a property is given in the constructor instead. */
-function propertyEdits(literal: ChangedLiteral, holder: TreeNode, read: Read): readonly TextEdit[] | null {
+function makePropertyEdits(literal: ChangedLiteral, holder: TreeNode, read: Read): readonly TextEdit[] | null {
   const { text, node } = literal
   const expression = read(text[node.start] === '"' ? '"' : "'")
   const name = getName(literal, holder).slice(1)

@@ -1,7 +1,7 @@
 import { types } from '../tree/grammar.ts'
 import { lezerParser } from '../tree/lezer.ts'
 import { readByTree } from '../tree/reading.ts'
-import { textValue } from '../tree/text-value.ts'
+import { readTextValue } from '../tree/text-value.ts'
 import { pythonRewriting } from './rewriting.ts'
 
 export const python = readByTree({
@@ -28,6 +28,6 @@ export const python = readByTree({
     bodies: types('Body'),
     returns: types('ReturnStatement YieldStatement'),
     noValues: types('ImportStatement TypeDef MatchClause'),
-    valueOf: (raw) => textValue(raw, false),
+    valueOf: (raw) => readTextValue(raw, false),
   },
 })

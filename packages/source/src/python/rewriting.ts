@@ -1,7 +1,7 @@
 import type { TextEdit } from '@mappa/core/text/edits'
 import { types } from '../tree/grammar.ts'
 import { endOfLine, startOfLine } from '../tree/lines.ts'
-import { ancestor, sibling, type TreeNode } from '../tree/node.ts'
+import { findAncestor, findSibling, type TreeNode } from '../tree/node.ts'
 import { type ChangedLiteral, chooseQuote, type TreeRewriting } from '../tree/rewriting.ts'
 
 /** How Python reads its environment. */
@@ -11,7 +11,7 @@ export const pythonRewriting: TreeRewriting = {
     const quote = getQuote(literal, wanted)
     const read = `${getAccess(literal)}[${quote}${name}${quote}]`
     if (form === 'number') return isConverted(literal) ? read : `int(${read})`
-    return /^[a-z]*b/i.test(firstText(literal, node)) && /^[A-Za-z]+["']/.test(text.slice(node.start, node.end))
+    return /^[a-z]*b/i.test(findFirstText(literal, node)) && /^[A-Za-z]+["']/.test(text.slice(node.start, node.end))
       ? `${read}.encode()`
       : read
   },
@@ -26,7 +26,7 @@ export const pythonRewriting: TreeRewriting = {
   within: (opening) => (/f/i.test(opening) && !/["']{3}/.test(opening) ? ['{', '}'] : null),
   obstacle({ node, text }) {
     if (node.parent?.type === 'ExpressionStatement') return 'docstring'
-    if (ancestor(node, types('MatchClause')) !== null) return 'pattern'
+    if (findAncestor(node, types('MatchClause')) !== null) return 'pattern'
     if (isLiteralType(node, text)) return 'type'
     return null
   },
@@ -34,8 +34,8 @@ export const pythonRewriting: TreeRewriting = {
     const call = node.parent?.type === 'ArgList' ? node.parent.parent : null
     if (call !== null && grammar.readName(text.slice(call.start, call.end)) !== undefined) return call
     const operation = node.parent
-    if (operation?.type !== 'BinaryExpression' || sibling(node, 1) !== undefined) return null
-    return isRead(text.slice(operation.start, sibling(node, -1)!.start)) ? operation : null
+    if (operation?.type !== 'BinaryExpression' || findSibling(node, 1) !== undefined) return null
+    return isRead(text.slice(operation.start, findSibling(node, -1)!.start)) ? operation : null
   },
   complete(text, tree, edits) {
     const local = edits.some(({ by }) => /\bos\.environ\b/.test(by))
@@ -46,7 +46,7 @@ export const pythonRewriting: TreeRewriting = {
 
 /** Another quote than that of a format around it, which older versions can't have within. */
 function getQuote({ text, node }: ChangedLiteral, quote: '"' | "'"): '"' | "'" {
-  const format = ancestor(node, types('FormatString'))
+  const format = findAncestor(node, types('FormatString'))
   const around = format === null ? null : chooseQuote(text.slice(format.start, format.end))
   if (around === null) return quote
   return around === '"' ? "'" : '"'
@@ -77,7 +77,7 @@ function isConverted({ node, text }: ChangedLiteral): boolean {
   return list?.type === 'ArgList' && /\b(?:int|float)$/.test(text.slice(Math.max(0, list.start - 8), list.start))
 }
 
-function firstText({ text }: ChangedLiteral, node: TreeNode): string {
+function findFirstText({ text }: ChangedLiteral, node: TreeNode): string {
   return text.slice(node.start, node.start + 3)
 }
 

@@ -3,7 +3,7 @@ import { tokenGrammar } from '../tree/token-grammar.ts'
 import { rubyRewriting } from './rewriting.ts'
 
 const CLOSING: Readonly<Record<string, string>> = { '(': ')', '[': ']', '{': '}', '<': '>' }
-const closing = (opening: string) => CLOSING[opening.at(-1)!] ?? opening.at(-1)!
+const findClosing = (opening: string) => CLOSING[opening.at(-1)!] ?? opening.at(-1)!
 
 export const ruby = readByTree({
   name: 'Ruby',
@@ -18,8 +18,8 @@ export const ruby = readByTree({
       texts: [
         { opens: /"/y, closes: () => '"', escapes: true, interpolates: '#{' },
         { opens: /'/y, closes: () => "'", escapes: true },
-        { opens: /%Q?[([{<|!](?=\S)/y, closes: closing, escapes: true, interpolates: '#{' },
-        { opens: /%q[([{<|!]/y, closes: closing, escapes: true },
+        { opens: /%Q?[([{<|!](?=\S)/y, closes: findClosing, escapes: true, interpolates: '#{' },
+        { opens: /%q[([{<|!]/y, closes: findClosing, escapes: true },
       ],
       words: [/\$[^\w\s{(]/y, /(?<![\w)\]])\?[^\w\s](?!\w)/y],
       others: [

@@ -1,4 +1,4 @@
-import { sibling } from '../tree/node.ts'
+import { findSibling } from '../tree/node.ts'
 import type { ChangedLiteral, TreeRewriting } from '../tree/rewriting.ts'
 import { tokenFallback } from '../tree/token-fallback.ts'
 
@@ -13,11 +13,11 @@ export const rubyRewriting: TreeRewriting = {
   within: (opening) => (/^(?:"|%Q?[^\w])$/.test(opening) && !opening.startsWith('%q') ? ['#{', '}'] : null),
   obstacle({ node, text }) {
     if (node.type === 'Heredoc') return 'heredoc'
-    const around = [sibling(node, -1), sibling(node, 1)]
+    const around = [findSibling(node, -1), findSibling(node, 1)]
     // Two texts side by side are one, also where a line ends between them.
     if (around.some((each) => each?.type === 'Text' || (each !== undefined && text[each.start] === '\\')))
       return 'joined'
-    const before = sibling(node, -1)
+    const before = findSibling(node, -1)
     if (
       before !== undefined &&
       /^(?:require|require_relative|load|autoload)$/.test(text.slice(before.start, before.end))

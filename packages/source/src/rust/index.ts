@@ -1,7 +1,7 @@
 import { types } from '../tree/grammar.ts'
 import { lezerParser } from '../tree/lezer.ts'
 import { readByTree } from '../tree/reading.ts'
-import { textValue } from '../tree/text-value.ts'
+import { readTextValue } from '../tree/text-value.ts'
 import { rustRewriting } from './rewriting.ts'
 
 export const rust = readByTree({
@@ -28,6 +28,6 @@ export const rust = readByTree({
     bodies: types('Block'),
     returns: types('ReturnExpression ExpressionStatement IfExpression String RawString Integer'),
     noValues: types('UseDeclaration Attribute InnerAttribute ExternCrateDeclaration LiteralPattern'),
-    valueOf: (raw) => textValue(raw, false),
+    valueOf: (raw) => readTextValue(raw, false),
   },
 })

@@ -1,6 +1,6 @@
 import type { ObstacleCode } from '../obstacles.ts'
 import { types } from '../tree/grammar.ts'
-import { ancestor, sibling, type TreeNode } from '../tree/node.ts'
+import { findAncestor, findSibling, type TreeNode } from '../tree/node.ts'
 import type { ChangedLiteral, TreeRewriting } from '../tree/rewriting.ts'
 
 /** Methods that make a text of its own of one that lasts as long as the program. */
@@ -36,8 +36,8 @@ export const rustRewriting: TreeRewriting = {
 
 function obstacle(literal: ChangedLiteral): ObstacleCode | null {
   const { node, text } = literal
-  if (ancestor(node, types('ConstItem StaticItem')) !== null) return 'constant'
-  if (ancestor(node, types('Attribute LiteralPattern')) !== null || isFixedInMacro(literal)) return 'macro'
+  if (findAncestor(node, types('ConstItem StaticItem')) !== null) return 'constant'
+  if (findAncestor(node, types('Attribute LiteralPattern')) !== null || isFixedInMacro(literal)) return 'macro'
   if (/^b/.test(text.slice(node.start, node.end))) return 'borrowed'
   if (isReceiver(node)) return OWNED.test(getMethod(literal) ?? '') ? null : 'borrowed'
   const { parent } = node
@@ -57,7 +57,7 @@ const PRINTING = /\b(?:e?print(?:ln)?|format|write|writeln|panic|info|warn|error
 
 /** True for what a macro must have as it is: all of it, unless the macro prints, and then the format and numbers. */
 function isFixedInMacro({ node, text }: ChangedLiteral): boolean {
-  const macro = ancestor(node, types('MacroInvocation'))
+  const macro = findAncestor(node, types('MacroInvocation'))
   if (macro === null) return false
   const group = node.parent!
   const isOwn = group.parent === macro
@@ -70,7 +70,7 @@ function isReceiver(node: TreeNode): boolean {
 }
 
 function getMethod({ node, text }: ChangedLiteral): string | undefined {
-  const method = sibling(node, 1)
+  const method = findSibling(node, 1)
   return method === undefined ? undefined : text.slice(method.start, method.end).replace(/^\./, '')
 }
 

@@ -1,16 +1,16 @@
 import type { Language } from '../language.ts'
-import { commandValues } from '../lines/commands.ts'
+import { findCommandValues } from '../lines/commands.ts'
 import { type LineValue, readByLines } from '../lines/lines.ts'
 import type { Source } from '../source.ts'
 import { shellRewriting } from './rewriting.ts'
-import { shellValue } from './values.ts'
+import { readShellValue } from './values.ts'
 
 const lines = readByLines({
   name: 'shell',
   files: /\.(sh|bash|zsh|ksh)$/,
   comment: /(?:^|\s)#/,
   isBare: true,
-  valuesOn: (line) => [...findDefaults(line), ...findAssignments(line), ...commandValues(line)],
+  valuesOn: (line) => [...findDefaults(line), ...findAssignments(line), ...findCommandValues(line)],
   reads: ['\\$\\{?([A-Z][A-Z0-9_]{2,})\\b'],
 })
 
@@ -23,10 +23,10 @@ export const shell: Language = {
 
 function readShell(text: string, file: string): Source {
   const { literals, reads, ...others } = lines.read(text, file)!
-  const own = ownVariables(text)
+  const own = listOwnVariables(text)
   return {
     ...others,
-    literals: literals.flatMap((each) => shellValue(text, each)),
+    literals: literals.flatMap((each) => readShellValue(text, each)),
     // What the script has set itself further up says nothing of its environment.
     reads: reads.filter(({ name, line }) => line <= (own.get(name) ?? Infinity)),
   }
@@ -37,7 +37,7 @@ const ASSIGNED =
   /^\s*(?:(?:export|local|readonly|declare|typeset)\s+(?:-\w+\s+)*)?([A-Z][A-Z0-9_]*)=(?:["'`]|\$\(|[^\s;&|]*\s*(?:[;&|#]|$))|\bfor\s+([A-Z][A-Z0-9_]*)\s+in\b|\bread\s+(?:-\w+\s+)*([A-Z][A-Z0-9_]*)\b/
 
 /** The variables that a script sets, with the number of the last line on which they may still be those of its environment. */
-function ownVariables(text: string): ReadonlyMap<string, number> {
+function listOwnVariables(text: string): ReadonlyMap<string, number> {
   const own = new Map<string, number>()
   for (const [index, line] of text.split('\n').entries()) {
     const [, assigned, ...filled] = ASSIGNED.exec(line) ?? []

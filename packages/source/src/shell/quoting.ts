@@ -12,9 +12,9 @@ const HEREDOC = /<<-?[ \t]*(?:(["'])([A-Za-z_]\w*)\1|\\?([A-Za-z_]\w*))/y
  * within double quotes count as part of them.
  *
  * @example
- * shellPieces("a='b c'").map(({ kind }) => kind) // ['plain', 'single']
+ * splitShell("a='b c'").map(({ kind }) => kind) // ['plain', 'single']
  */
-export function shellPieces(text: string): readonly ShellPiece[] {
+export function splitShell(text: string): readonly ShellPiece[] {
   return new Cutter(text).cut()
 }
 
@@ -43,7 +43,7 @@ class Cutter {
     const isAnsi = text[at - 1] === '$'
     if (character === "'") this.#add(isAnsi ? 'ansi' : 'single', endOfSingle(text, at, isAnsi))
     else if (character === '"') this.#double(endOfDouble(text, at))
-    else if (character === '#' && /^$|[\s;&|(]/.test(text[at - 1] ?? '')) this.#add('comment', lineEnd(text, at))
+    else if (character === '#' && /^$|[\s;&|(]/.test(text[at - 1] ?? '')) this.#add('comment', findLineEnd(text, at))
     else if (character === '\n') this.#newline()
     else if (text.startsWith('<<', at)) this.#redirection()
     else this.#at += character === '\\' ? 2 : 1
@@ -62,7 +62,7 @@ class Cutter {
     for (let inner = this.#text.indexOf('$(', this.#at); inner >= 0 && inner < end; ) {
       const closing = endOfSubstitution(this.#text, inner + 2, end)
       this.#add('double', inner + 2)
-      const pieces = shellPieces(this.#text.slice(inner + 2, closing))
+      const pieces = splitShell(this.#text.slice(inner + 2, closing))
       for (const each of pieces)
         this.#pieces.push({ start: each.start + inner + 2, end: each.end + inner + 2, kind: each.kind })
       this.#at = closing
@@ -88,7 +88,7 @@ class Cutter {
   }
 }
 
-function lineEnd(text: string, at: number): number {
+function findLineEnd(text: string, at: number): number {
   const end = text.indexOf('\n', at)
   return end < 0 ? text.length : end
 }

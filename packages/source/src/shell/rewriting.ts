@@ -3,7 +3,7 @@ import type { ObstacleCode } from '../obstacles.ts'
 import type { ReadVariable, Rewriting } from '../rewriting.ts'
 import type { SourceLiteral } from '../source.ts'
 import { rewriteText, type TextPlace } from '../text/rewriting.ts'
-import { type ShellPiece, shellPieces } from './quoting.ts'
+import { type ShellPiece, splitShell } from './quoting.ts'
 
 /**
  * How scripts of a shell read their environment: `"${NAME:?}"`, which ends them where there is no such variable (POSIX.1-2017,
@@ -12,7 +12,7 @@ import { type ShellPiece, shellPieces } from './quoting.ts'
  * @param literals finds the values of a script
  */
 export function shellRewriting(literals: (text: string, file: string) => readonly SourceLiteral[]): Rewriting {
-  const piecesOf = remembered(shellPieces)
+  const piecesOf = memoize(splitShell)
   const findPiece = ({ text, start, end }: TextPlace) =>
     piecesOf(text).find((each) => each.start <= start && end <= each.end) ?? null
   return {
@@ -29,14 +29,14 @@ export function shellRewriting(literals: (text: string, file: string) => readonl
       start: (file) => `bash ${file}`,
     }),
     faults: (text) =>
-      shellPieces(text).filter(
+      splitShell(text).filter(
         ({ kind, end }) => kind !== 'plain' && kind !== 'comment' && end === text.length && !/['"\n]$/.test(text),
       ).length,
   }
 }
 
 /** Keeps the last answer of a function: each value of a script asks for the same. */
-function remembered<T>(make: (text: string) => T): (text: string) => T {
+function memoize<T>(make: (text: string) => T): (text: string) => T {
   let last: { readonly text: string; readonly made: T } | undefined
   return (text) => {
     if (last?.text !== text) last = { text, made: make(text) }

@@ -6,7 +6,7 @@ import type { SourceLiteral } from '../source.ts'
  *
  * @returns nothing for a text that the shell makes of others, which has no fixed value
  */
-export function shellValue(text: string, literal: SourceLiteral): readonly SourceLiteral[] {
+export function readShellValue(text: string, literal: SourceLiteral): readonly SourceLiteral[] {
   if (literal.form !== 'text') return [literal]
   const raw = text.slice(literal.start, literal.end)
   const quote = /^(["'])[\s\S]*\1$/.exec(raw)?.[1]

@@ -11,9 +11,9 @@ const HEAD = /(?:^|\n)[ \t]*([A-Za-z_][\w-]*)((?:[ \t]+(?:"[^"\n]*"|[A-Za-z_][\w
 /** The blocks that a place in a file of Terraform is in, outermost first. */
 export function findBlocks(text: string, offset: number): readonly Block[] {
   const before = text.slice(0, offset)
-  const blank = (found: string) => found.replace(/[^\n]/g, ' ')
+  const blankOut = (found: string) => found.replace(/[^\n]/g, ' ')
   // Its labels are read from the text itself, where they are still there.
-  const structure = before.replace(TEXT, blank)
+  const structure = before.replace(TEXT, blankOut)
   const open: Block[] = []
   for (let at = 0; at < structure.length; at++) {
     if (structure[at] === '{') open.push(findBlock(before.slice(0, at)))

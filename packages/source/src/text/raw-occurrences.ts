@@ -2,7 +2,7 @@ import { makeLocator } from '@mappa/core/text/locator'
 import type { SourceLiteral } from '../source.ts'
 
 /** Where secrets stand in a text as they are, apart from the values that are known. */
-export function rawOccurrences(
+export function findRawOccurrences(
   text: string,
   file: string,
   secrets: readonly string[],

@@ -2,7 +2,7 @@ import type { TextEdit } from '@mappa/core/text/edits'
 import type { ObstacleCode } from '../obstacles.ts'
 import type { FileSurroundings, ReadVariable, Replaceable, Replacement, Rewriting } from '../rewriting.ts'
 import type { SourceLiteral } from '../source.ts'
-import { rawOccurrences } from './raw-occurrences.ts'
+import { findRawOccurrences } from './raw-occurrences.ts'
 
 /** A value in a file that is changed as text, without the quotes around it. */
 export interface TextPlace {
@@ -39,7 +39,7 @@ export function rewriteText({
     ...rest,
     find(text, file, around, secrets) {
       const own = literals(text, file)
-      return [...own, ...rawOccurrences(text, file, secrets, own)].map((each) =>
+      return [...own, ...findRawOccurrences(text, file, secrets, own)].map((each) =>
         replaceable(text, each, around, findObstacle, replace),
       )
     },

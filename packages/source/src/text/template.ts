@@ -20,7 +20,7 @@ export function templateRewriting(language: Language): Rewriting {
       literals: (text, file) => language.read(text, file)?.literals ?? [],
       obstacle: ({ text, literal }) =>
         /\.ya?ml$/i.test(literal.file) && /[|>]/.test(text[literal.start] ?? '') ? 'heredoc' : null,
-      replace: ({ name }, place) => placeholderEdit(name, place),
+      replace: ({ name }, place) => makePlaceholderEdit(name, place),
       start: () => null,
     }),
     // What looks like a placeholder already is none.
@@ -31,7 +31,7 @@ export function templateRewriting(language: Language): Rewriting {
 /** Stands for the dollar sign of a placeholder of ours while others are still told apart. */
 const MARK = '\ue000'
 
-function placeholderEdit(name: string, { text, start, end, literal, isWhole }: TextPlace) {
+function makePlaceholderEdit(name: string, { text, start, end, literal, isWhole }: TextPlace) {
   const quote = start > literal.start ? text[start - 1] : ''
   const [, inQuotes = '', alone = ''] = FILTERS.find(([files]) => files.test(literal.file)) ?? []
   // A single quote of YAML escapes nothing but itself.
@@ -43,7 +43,7 @@ function placeholderEdit(name: string, { text, start, end, literal, isWhole }: T
 }
 
 /** The name of the template that a file is made of: `settings.template.json` for `settings.json`. */
-export function templateName(file: string): string {
+export function chooseTemplateName(file: string): string {
   const name = file.split('/').at(-1)!
   const dot = name.lastIndexOf('.')
   const cut = file.length - name.length + (dot <= 0 ? name.length : dot)

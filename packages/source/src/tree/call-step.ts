@@ -1,6 +1,6 @@
 import { isTellingName } from '@mappa/core/credentials/words'
 import { namedStep } from './named-step.ts'
-import { getCallee, isConstant, isNamer, namerText } from './names.ts'
+import { getCallee, isConstant, readNamerText, takesNameArgument } from './names.ts'
 import type { TreeNode } from './node.ts'
 import { type Place, type Step, type TreeText, written } from './step.ts'
 import { isTransparentNode } from './through.ts'
@@ -20,7 +20,7 @@ const FALLBACKS = /^(?:unwrap_or(?:_else)?|getOrElse|orElse)$/
 export function callStep(place: Place, named: Step | null, isInner: boolean): Step {
   const { child, parent: list } = place
   const callee = getCallee(place, list)
-  const variable = fallbackVariable(place, callee)
+  const variable = findFallbackVariable(place, callee)
   if (variable !== undefined) return { name: variable, variable, callee, last: true }
   if (named !== null) return { name: flagName(place, named.name), callee, last: true }
   const args = listArguments(place)
@@ -37,8 +37,8 @@ export function callStep(place: Place, named: Step | null, isInner: boolean): St
 
 /** The name that the argument before gives to a value. */
 function findName(source: TreeText & Place, callee: string | undefined, before: TreeNode | undefined) {
-  const name = namerText(source, before)
-  const isTold = isNamer(callee) || isFlag(source, source.parent) || isConstant(source, before)
+  const name = readNamerText(source, before)
+  const isTold = takesNameArgument(callee) || isFlag(source, source.parent) || isConstant(source, before)
   return isTold && isTellingName(name) ? name.replace(/^-+/, '') : undefined
 }
 
@@ -52,7 +52,7 @@ function bare(node: TreeNode | undefined): TreeNode | undefined {
 }
 
 /** The variable that an argument stands in for: `DOME_KEY` of `os.environ.get("DOME_KEY", "...")`. */
-function fallbackVariable(place: Place, callee: string | undefined): string | undefined {
+function findFallbackVariable(place: Place, callee: string | undefined): string | undefined {
   const { child, parent: list, text, grammar } = place
   const call = list.parent ?? list
   if (FALLBACKS.test(callee ?? '')) return grammar.readName(text.slice(call.start, list.start))
@@ -86,8 +86,8 @@ export function commandStep(place: Place, named: Step | null, isInner: boolean):
   if (first?.type !== 'Word' || isGiven || second?.type === 'Operator' || second?.start === first.end) return null
   const callee = written(place, first).split(/\.|::/).at(-1)
   if (named !== null) return { ...named, callee, last: true }
-  const isSecond = written(place, own.at(-1)) === ',' && isNamer(callee) && !isInner
-  const name = isSecond ? namerText(place, own.at(-2)) : ''
+  const isSecond = written(place, own.at(-1)) === ',' && takesNameArgument(callee) && !isInner
+  const name = isSecond ? readNamerText(place, own.at(-2)) : ''
   return { name: isTellingName(name) ? name : undefined, callee, last: true }
 }
 

@@ -1,6 +1,6 @@
 import { callStep, commandStep, getGroup } from './call-step.ts'
-import { isBranch, isKey, namedStep, operationStep } from './named-step.ts'
-import { functionName } from './names.ts'
+import { describeOperation, isBranch, isKey, namedStep } from './named-step.ts'
+import { findFunctionName } from './names.ts'
 import type { TreeNode } from './node.ts'
 import { type Context, joinContext, listNames, type Place, type Step, type TreeText } from './step.ts'
 import { isTransparentNode } from './through.ts'
@@ -49,13 +49,13 @@ function takeStep(place: Place, isInner: boolean): Step | null | 'no value' | 's
   const command = grammar.commands?.has(parent.type) === true ? commandStep(place, named, isInner) : null
   if (command !== null) return command
   if (named !== null) return { ...named, last: named.last ?? grammar.last.has(parent.type) }
-  return outerStep(place)
+  return findOuterStep(place)
 }
 
-function outerStep(place: Place): Step | null | 'stop' {
+function findOuterStep(place: Place): Step | null | 'stop' {
   const { child, parent, grammar } = place
-  if (grammar.operations.has(parent.type)) return operationStep(place)
-  if (grammar.functions.has(parent.type)) return { name: functionName(place, parent), last: true }
+  if (grammar.operations.has(parent.type)) return describeOperation(place)
+  if (grammar.functions.has(parent.type)) return { name: findFunctionName(place, parent), last: true }
   if (grammar.bodies.has(parent.type)) return grammar.returns.has(child.type) ? null : 'stop'
   return isTransparentNode(grammar, parent) ? null : 'stop'
 }

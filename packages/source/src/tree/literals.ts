@@ -13,7 +13,7 @@ export interface TreeLiteral extends SourceLiteral {
 const SHORTEST = { text: 4, number: 2 } as const
 
 /** The fixed values of a file, with what they are given to. */
-export function treeLiterals(
+export function findTreeLiterals(
   source: TreeText,
   tree: TreeNode,
   file: string,
@@ -49,7 +49,7 @@ function addLiterals(source: TreeText, node: TreeNode, add: Add): boolean {
   const { type, start, end } = node
   if (grammar.noValues.has(type)) return false
   if (grammar.openTexts?.has(type)) return addOpenText(node, text.slice(start, end), add)
-  const joined = joinedValue(source, node)
+  const joined = joinValue(source, node)
   if (joined !== null) {
     add(node, { value: joined, form: 'text', start, end })
     return false
@@ -61,7 +61,7 @@ function addLiterals(source: TreeText, node: TreeNode, add: Add): boolean {
     return false
   }
   if (!grammar.texts.has(type) && !grammar.formats.has(type)) return true
-  const parts = fixedParts(source, node)
+  const parts = listFixedParts(source, node)
   if (parts.length === 1 && node.children.length === 0) {
     add(node, { value: grammar.valueOf(text.slice(start, end)), form: 'text', start, end })
     return false
@@ -84,7 +84,7 @@ function addOpenText(node: TreeNode, raw: string, add: Add): false {
 }
 
 /** The fixed parts of a text with other parts in it, without the quotes. */
-export function fixedParts({ text }: TreeText, node: TreeNode): readonly { start: number; end: number }[] {
+export function listFixedParts({ text }: TreeText, node: TreeNode): readonly { start: number; end: number }[] {
   const [opening, closing] = listQuotes(text.slice(node.start, node.end))
   const parts: { start: number; end: number }[] = []
   let start = node.start + opening
@@ -111,7 +111,7 @@ export function listQuotes(raw: string): readonly [opening: number, closing: num
 }
 
 /** The text that nothing but texts makes when joined; `null` for anything else. */
-function joinedValue(source: TreeText, node: TreeNode): string | null {
+function joinValue(source: TreeText, node: TreeNode): string | null {
   const { grammar } = source
   const isJoined = grammar.joined.has(node.type)
   if (node.children.length < 2 || !(isJoined || grammar.operations.has(node.type))) return null
@@ -120,11 +120,11 @@ function joinedValue(source: TreeText, node: TreeNode): string | null {
   const operands = isJoined
     ? node.children.filter(({ type }) => type !== 'Comment')
     : node.children.filter((_, at) => at % 2 === 0)
-  const values = operands.map((each) => operandValue(source, each))
+  const values = operands.map((each) => readOperand(source, each))
   return values.includes(null) ? null : values.join('')
 }
 
-function operandValue(source: TreeText, node: TreeNode): string | null {
+function readOperand(source: TreeText, node: TreeNode): string | null {
   const isText = source.grammar.texts.has(node.type) && node.children.length === 0
-  return isText ? source.grammar.valueOf(written(source, node)) : joinedValue(source, node)
+  return isText ? source.grammar.valueOf(written(source, node)) : joinValue(source, node)
 }

@@ -1,5 +1,5 @@
-import { lastName } from './names.ts'
-import { sibling, type TreeNode } from './node.ts'
+import { findLastName } from './names.ts'
+import { findSibling, type TreeNode } from './node.ts'
 import { type Place, type Step, written } from './step.ts'
 
 const COMPARISON = /^(?:===?|!==?|eql\?)$/
@@ -9,25 +9,25 @@ const FALLBACK = /^(?:\|\||or|\?\?|\?:)$/
 /** True for what stands before a colon or an arrow, or in square brackets behind a value: it names a value. */
 export function isKey(place: Place): boolean {
   const { child, parent, grammar } = place
-  const before = sibling(child, -1)
-  const owner = sibling(child, -2)
+  const before = findSibling(child, -1)
+  const owner = findSibling(child, -2)
   const isMember = written(place, before) === '[' && owner?.end === before!.start && !grammar.texts.has(owner.type)
   if (isMember) return true
   // The first half of a condition stands before a colon as well.
   if (written(place, before) === '?') return false
-  return grammar.named.has(parent.type) && /^(?:=>|:)$/.test(written(place, sibling(child, 1)))
+  return grammar.named.has(parent.type) && /^(?:=>|:)$/.test(written(place, findSibling(child, 1)))
 }
 
 /** The name that stands before an operator before a value; or what the value is compared with. */
 export function namedStep(place: Place): Step | null | 'stop' {
-  const compared = comparedStep(place)
+  const compared = describeComparison(place)
   if (compared !== null) return compared
   const at = findOperator(place)
   if (at === null) return null
-  const variable = fallbackVariable(place, at)
-  if (isTuple(place)) return { name: tupleName(place, at), variable }
+  const variable = findFallbackVariable(place, at)
+  if (isTuple(place)) return { name: findTupleName(place, at), variable }
   const holder = findHolder(place, at)
-  return holder === undefined ? null : { name: variable ?? lastName(place, holder), variable }
+  return holder === undefined ? null : { name: variable ?? findLastName(place, holder), variable }
 }
 
 /** Where the operator stands among the children that gives a value to what is before it; `null` if there is none. */
@@ -55,15 +55,15 @@ function findHolder(place: Place, at: number): TreeNode | undefined {
 }
 
 /** What a value is compared with, of tokens side by side. */
-function comparedStep(place: Place): Step | null | 'stop' {
+function describeComparison(place: Place): Step | null | 'stop' {
   const { child, parent, grammar } = place
   if (grammar.operations.size > 0) return null
-  const [before, behind] = [sibling(child, -1), sibling(child, 1)]
+  const [before, behind] = [findSibling(child, -1), findSibling(child, 1)]
   const isCounted = [before, behind].some((each) => /^[-+*/%]$/.test(written(place, each)))
   if (grammar.numbers.has(child.type) && isCounted) return 'stop'
-  const other = sibling(child, -2)
+  const other = findSibling(child, -2)
   if (other === undefined || parent.children.length < 3 || !COMPARISON.test(written(place, before))) return null
-  return { name: lastName(place, other), last: true }
+  return { name: findLastName(place, other), last: true }
 }
 
 /** True where several names get several values: `a, b := "x", "y"`. */
@@ -72,7 +72,7 @@ function isTuple(place: Place): boolean {
   return /^(?:AssignStatement|VarDecl|VarSpec|ConstSpec|Assignment)$/.test(type) && written(place, children[1]) === ','
 }
 
-function tupleName(place: Place, operator: number): string | undefined {
+function findTupleName(place: Place, operator: number): string | undefined {
   const { child, parent } = place
   const isComma = (each: TreeNode) => written(place, each) === ','
   const at = parent.children.slice(operator + 1, child.index).filter(isComma).length
@@ -80,12 +80,12 @@ function tupleName(place: Place, operator: number): string | undefined {
     .slice(0, operator)
     .filter((each) => !isComma(each) && !/Type|^var$|^const$/.test(each.type))
   const target = targets[at]
-  return target === undefined ? undefined : lastName(place, target)
+  return target === undefined ? undefined : findLastName(place, target)
 }
 
 /** The variable that a value stands in for, of tokens side by side: `key = ENV["DOME_KEY"] || "..."`. */
-function fallbackVariable({ child, parent, text, grammar }: Place, operator: number): string | undefined {
-  const before = sibling(child, -1)
+function findFallbackVariable({ child, parent, text, grammar }: Place, operator: number): string | undefined {
+  const before = findSibling(child, -1)
   if (before === undefined || before.index <= operator) return undefined
   if (!FALLBACK.test(text.slice(before.start, before.end))) return undefined
   return grammar.readName(text.slice(parent.children[operator]!.end, before.start))
@@ -94,8 +94,8 @@ function fallbackVariable({ child, parent, text, grammar }: Place, operator: num
 /** True for one of the two values of a conditional. */
 export function isBranch(place: Place): boolean {
   const { child, parent } = place
-  const before = written(place, sibling(child, -1))
-  if (before === '?' || before === 'else' || written(place, sibling(child, 1)) === 'if') return true
+  const before = written(place, findSibling(child, -1))
+  if (before === '?' || before === 'else' || written(place, findSibling(child, 1)) === 'if') return true
   return before === ':' && parent.children.slice(0, child.index).some((each) => written(place, each) === '?')
 }
 
@@ -103,15 +103,15 @@ export function isBranch(place: Place): boolean {
 const ASKS = /[=!]==?|&&|\|\||\.equals|\beq(?:ual)?l?\b/
 
 /** What an operation says of one of its operands. */
-export function operationStep(place: Place): Step | null | 'stop' {
+export function describeOperation(place: Place): Step | null | 'stop' {
   const { child, grammar } = place
-  const before = sibling(child, -1)
-  const operator = written(place, before ?? sibling(child, 1))
+  const before = findSibling(child, -1)
+  const operator = written(place, before ?? findSibling(child, 1))
   // What is counted with is no port.
   if (grammar.numbers.has(child.type) && /^[-+*/%]$/.test(operator)) return 'stop'
   if (COMPARISON.test(operator)) {
-    const other = sibling(child, before === undefined ? 2 : -2)
-    return other === undefined ? 'stop' : { name: lastName(place, other), last: true }
+    const other = findSibling(child, before === undefined ? 2 : -2)
+    return other === undefined ? 'stop' : { name: findLastName(place, other), last: true }
   }
   if (/^[%<>&|^*/-]+$/.test(operator) && operator !== '||') return 'stop'
   const variable = before === undefined ? undefined : findVariable(place, before, operator)

@@ -2,7 +2,7 @@ import type { TreeNode } from './node.ts'
 import { type TreeText, written } from './step.ts'
 
 /** The last name of an expression: `c` of `a.b.c` and `a["c"]`. */
-export function lastName({ text, grammar }: TreeText, node: TreeNode): string | undefined {
+export function findLastName({ text, grammar }: TreeText, node: TreeNode): string | undefined {
   const raw = text.slice(Math.max(node.start, node.end - 120), node.end)
   if (grammar.texts.has(node.type)) return grammar.valueOf(raw)
   const called = raw.replace(/\((?:[^()]|\([^()]*\))*\)\s*$/, '')
@@ -10,7 +10,7 @@ export function lastName({ text, grammar }: TreeText, node: TreeNode): string | 
 }
 
 /** What a function is called. */
-export function functionName({ text }: TreeText, node: TreeNode): string | undefined {
+export function findFunctionName({ text }: TreeText, node: TreeNode): string | undefined {
   const head = text.slice(node.start, Math.min(node.end, node.start + 200))
   return /\b(?:def|function|func|fn|fun)\s+(?:\([^)]*\)\s*)?(?:self\.)?([A-Za-z_]\w*)/.exec(head)?.[1]
 }
@@ -33,7 +33,7 @@ export function isConstant(source: TreeText, node: TreeNode | undefined): boolea
 }
 
 /** A text, a symbol or a constant before a value that may say what the value is; empty for anything else. */
-export function namerText(source: TreeText, before: TreeNode | undefined): string {
+export function readNamerText(source: TreeText, before: TreeNode | undefined): string {
   if (before === undefined) return ''
   const raw = written(source, before)
   if (source.grammar.texts.has(before.type)) return source.grammar.valueOf(raw)
@@ -46,6 +46,6 @@ const NAMERS =
   /^(?:set|get|put|add|append|define|register|provide|constant|value|option|config|env|getenv|setenv|header|item|store|default|ini|ini_set|add_argument|add_option|Setenv|Set|Add|SetDefault|StringVar|IntVar)(?:[_A-Z]\w*)?$/
 
 /** True for a function whose first argument says what the second one is; that of one that logs in is a name of somebody. */
-export function isNamer(callee: string | undefined): boolean {
+export function takesNameArgument(callee: string | undefined): boolean {
   return callee !== undefined && NAMERS.test(callee) && !/auth|connect|login/i.test(callee)
 }

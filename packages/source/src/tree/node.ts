@@ -37,7 +37,7 @@ export function growTree(type: string, start: number, end: number): GrowingNode 
 }
 
 /** The sibling so many places further; `undefined` if there is none. */
-export function sibling(node: TreeNode, by: number): TreeNode | undefined {
+export function findSibling(node: TreeNode, by: number): TreeNode | undefined {
   return node.parent?.children[node.index + by]
 }
 
@@ -51,7 +51,7 @@ export function* walkNodes(tree: TreeNode): Generator<TreeNode> {
 }
 
 /** The nearest node above another one that is of one of some types. */
-export function ancestor(node: TreeNode, types: ReadonlySet<string>): TreeNode | null {
+export function findAncestor(node: TreeNode, types: ReadonlySet<string>): TreeNode | null {
   for (let at = node.parent; at !== null; at = at.parent) if (types.has(at.type)) return at
   return null
 }

@@ -4,7 +4,7 @@ import { AUTHORIZATION, code } from '../lines/lines.ts'
 import { findReads, readPatterns, readsVariables } from '../lines/reads.ts'
 import type { Source, SourceLiteral, WantedValue } from '../source.ts'
 import type { Grammar } from './grammar.ts'
-import { type TreeLiteral, treeLiterals } from './literals.ts'
+import { findTreeLiterals, type TreeLiteral } from './literals.ts'
 import { rewriteByTree, type TreeRewriting } from './rewriting.ts'
 
 /** A language that is read by a syntax tree. */
@@ -42,7 +42,7 @@ export function readByTree({
     mayBeMinified: false,
     ...(rewriting === undefined ? {} : { rewriting: rewriteByTree(grammar, rewriting) }),
     read(text, file, isWanted): Source {
-      const found = treeLiterals({ text, grammar }, grammar.parse(text), file, isWanted && withInner(isWanted))
+      const found = findTreeLiterals({ text, grammar }, grammar.parse(text), file, isWanted && withInner(isWanted))
       const literals = conditionals === undefined ? found : withChoices(text, found, conditionals)
       return {
         literals: literals.flatMap(withHeader).map(({ node: _, ...each }) => each),

@@ -3,8 +3,8 @@ import type { ObstacleCode } from '../obstacles.ts'
 import type { FileSurroundings, ReadVariable, Replaceable, Rewriting } from '../rewriting.ts'
 import type { Grammar } from './grammar.ts'
 import { ERROR } from './lezer.ts'
-import { listQuotes, type TreeLiteral, treeLiterals } from './literals.ts'
-import { sibling, type TreeNode, walkNodes } from './node.ts'
+import { findTreeLiterals, listQuotes, type TreeLiteral } from './literals.ts'
+import { findSibling, type TreeNode, walkNodes } from './node.ts'
 import type { TreeText } from './step.ts'
 
 /** A literal of a file that is changed. */
@@ -55,7 +55,7 @@ export function rewriteByTree(grammar: Grammar, how: TreeRewriting): Rewriting {
   return {
     find: (text, file, around) => {
       const source = { text, grammar }
-      const literals = treeLiterals(source, grammar.parse(text), file)
+      const literals = findTreeLiterals(source, grammar.parse(text), file)
       return literals.map((each) => replaceable(each, { ...source, node: each.node, around }, how))
     },
     ...(complete === undefined
@@ -148,7 +148,7 @@ function replacePart(
   const triple = /^[A-Za-z]*("""|''')/.exec(raw)?.[1]?.[0]
   const isBesideQuote = triple !== undefined && [text[start - 1], text[end]].includes(triple)
   if (node === null || isEscaped || isBesideQuote || how.isWhole?.(raw) === true) return null
-  const edits = partEdits({ ...literal, node }, { ...wanted, form: 'text' }, start, end, how)
+  const edits = makePartEdits({ ...literal, node }, { ...wanted, form: 'text' }, start, end, how)
   if (edits === null || node !== literal.node) return edits
   // The whole of what a declaration has for its value, after the change.
   const inner = edits.map(({ from, to, by }) => ({ from: from - node.start, to: to - node.start, by }))
@@ -156,7 +156,7 @@ function replacePart(
   return declared === undefined ? edits : declared
 }
 
-function partEdits(
+function makePartEdits(
   literal: ChangedLiteral,
   wanted: ReadVariable,
   start: number,
@@ -169,7 +169,7 @@ function partEdits(
   const quote = chooseQuote(opening) ?? '"'
   const within = how.within(opening)
   const isOneQuote = opening.replace(/[^"']/g, '').length === 1
-  const expression = how.read(wanted, literal, within !== null && isOneQuote ? otherQuote(quote) : quote)
+  const expression = how.read(wanted, literal, within !== null && isOneQuote ? chooseOtherQuote(quote) : quote)
   if (expression === null) return null
   if (within !== null) return [{ from: start, to: end, by: within[0] + expression + within[1] }]
   const beside = how.beside?.(literal, (each) => how.read(wanted, literal, each))
@@ -212,7 +212,7 @@ function findText({ node, grammar }: ChangedLiteral, start: number, end: number)
 
 /** True where an operation can stand in the place of a text without brackets. */
 function standsAlone(node: TreeNode, text: string, join: string): boolean {
-  const around = [sibling(node, -1), sibling(node, 1)].map((each) =>
+  const around = [findSibling(node, -1), findSibling(node, 1)].map((each) =>
     each === undefined ? '' : text.slice(each.start, each.end),
   )
   const isBound = around.some(
@@ -226,7 +226,7 @@ export function chooseQuote(raw: string): '"' | "'" | null {
   return (/^[A-Za-z@$]*#*(["'])/.exec(raw)?.[1] ?? null) as '"' | "'" | null
 }
 
-const otherQuote = (quote: '"' | "'") => (quote === '"' ? "'" : '"')
+const chooseOtherQuote = (quote: '"' | "'") => (quote === '"' ? "'" : '"')
 
 /** The quote that most texts of a file have. */
 export function quoteStyle(text: string): '"' | "'" {

@@ -19,7 +19,7 @@ const ESCAPE = /\\(?:x([\da-fA-F]{2})|u([\da-fA-F]{4})|U([\da-fA-F]{8})|u\{([\da
  * @param raw with its quotes, and what stands before them
  * @param isPlain true where only a quote and a backslash can be escaped
  */
-export function textValue(raw: string, isPlain: boolean): string {
+export function readTextValue(raw: string, isPlain: boolean): string {
   const [opening, closing] = listQuotes(raw)
   const inner = raw.slice(opening, raw.length - closing)
   if (!inner.includes('\\')) return inner

@@ -1,7 +1,7 @@
 import type { Grammar } from './grammar.ts'
 import { types } from './grammar.ts'
-import { textValue } from './text-value.ts'
-import { type TokenRules, tokenTree } from './tokens.ts'
+import { readTextValue } from './text-value.ts'
+import { buildTokenTree, type TokenRules } from './tokens.ts'
 
 /**
  * What the nodes of a tree of tokens mean.
@@ -15,7 +15,7 @@ export function tokenGrammar(
   commands: boolean,
 ): Omit<Grammar, 'readName'> {
   return {
-    parse: (text) => tokenTree(text, rules),
+    parse: (text) => buildTokenTree(text, rules),
     texts: types('Text'),
     openTexts: types('Heredoc'),
     formats: types(''),
@@ -31,6 +31,6 @@ export function tokenGrammar(
     returns: types(''),
     noValues: types(''),
     ...(commands ? { commands: types('Statement Member') } : {}),
-    valueOf: (raw) => textValue(raw, isPlain(raw)),
+    valueOf: (raw) => readTextValue(raw, isPlain(raw)),
   }
 }

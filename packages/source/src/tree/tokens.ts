@@ -41,9 +41,9 @@ const CLOSERS: Readonly<Record<string, string>> = { '(': ')', '[': ']', '{': '}'
  * stands between commas in brackets is a `Member`; whatever brackets are wrong, the rest is still read.
  *
  * @example
- * tokenTree('key = "drill"', RULES).children[0].children.map(({ type }) => type) // ['Word', 'Operator', 'Text']
+ * buildTokenTree('key = "drill"', RULES).children[0].children.map(({ type }) => type) // ['Word', 'Operator', 'Text']
  */
-export function tokenTree(text: string, rules: TokenRules): TreeNode {
+export function buildTokenTree(text: string, rules: TokenRules): TreeNode {
   const root = growTree('File', 0, text.length)
   new Reader(text, rules).readGroup(root, '')
   return root

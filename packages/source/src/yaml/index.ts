@@ -1,6 +1,6 @@
 import { makeLocator } from '@mappa/core/text/locator'
 import type { Language } from '../language.ts'
-import { commandValues } from '../lines/commands.ts'
+import { findCommandValues } from '../lines/commands.ts'
 import { readByLines } from '../lines/lines.ts'
 import type { Source, SourceLiteral } from '../source.ts'
 import { yamlRewriting } from './rewriting.ts'
@@ -12,7 +12,7 @@ const lines = readByLines({
   files: /\.ya?ml$/,
   comment: /(?:^|\s)#/,
   isBare: true,
-  valuesOn: commandValues,
+  valuesOn: findCommandValues,
   reads: ['(?<!\\$)\\$\\{([A-Z][A-Z0-9_]*)\\b'],
 })
 
@@ -32,7 +32,7 @@ export const yaml: Language = {
 
 function readYaml(text: string, file: string): Source {
   const byLines = lines.read(text, file)!
-  const literals = parsed(text, file)
+  const literals = parse(text, file)
   if (literals === null) return byLines
   // Commands stand in texts of several lines, which the lines know more of.
   const own = byLines.literals.filter(
@@ -45,7 +45,7 @@ function readYaml(text: string, file: string): Source {
 }
 
 /** The names that say what a value is: below a list of variables that of the variable alone. */
-function tellingNames(names: readonly string[]): readonly string[] {
+function listTellingNames(names: readonly string[]): readonly string[] {
   const list = names.findLastIndex((each) => /^(?:environment|env|args|build_args)$/i.test(each))
   if (list >= 0 && list < names.length - 1) return names.slice(list + 1)
   const telling = names.filter(
@@ -58,7 +58,7 @@ function isOption(text: string, start: number): boolean {
   return /(?:^|\s)--?[\w-]+[\s=]*$/.test(text.slice(Math.max(0, start - 60), start))
 }
 
-function parsed(text: string, file: string): Source['literals'] | null {
+function parse(text: string, file: string): Source['literals'] | null {
   const { parseAllDocuments, visit, isScalar, isMap, isPair, isSeq } = createRequire(import.meta.url)(
     'yaml',
   ) as typeof import('yaml')
@@ -71,7 +71,7 @@ function parsed(text: string, file: string): Source['literals'] | null {
     const keys = path.flatMap((each) => (isPair(each) && isScalar(each.key) ? [String(each.key.value)] : []))
     // `- name: DOME_KEY` and its value below.
     const given = keys.at(-1) === 'value' ? path.findLast(isMap)?.get('name') : undefined
-    return typeof given === 'string' ? [given] : tellingNames(keys)
+    return typeof given === 'string' ? [given] : listTellingNames(keys)
   }
   // `["serve", "--token", "..."]`
   const findOption = (key: unknown, path: readonly unknown[]) => {
@@ -84,8 +84,8 @@ function parsed(text: string, file: string): Source['literals'] | null {
       Scalar(key, node, path) {
         if (key === 'key' || node.range == null) return
         const names = [...listNames(path), ...findOption(key, path)]
-        const whole = wholeScalar(node.source ?? String(node.value ?? ''), node, names)
-        const part = (typeof key === 'number' && itemValue(whole, text)) || whole
+        const whole = isWholeScalar(node.source ?? String(node.value ?? ''), node, names)
+        const part = (typeof key === 'number' && readItem(whole, text)) || whole
         if (isValue(part)) found.push({ file, ...placeOf(part.start), ...part, callee: null, variable: null })
       },
     })
@@ -101,13 +101,13 @@ function isValue({ value, form }: Scalar): boolean {
   return value.length >= SHORTEST[form] && !/\{\{|\$\{\{/.test(value)
 }
 
-function wholeScalar(value: string, { range, value: read }: import('yaml').Scalar, names: readonly string[]): Scalar {
+function isWholeScalar(value: string, { range, value: read }: import('yaml').Scalar, names: readonly string[]): Scalar {
   const [start, end] = range!
   return { value, start, end, names, form: typeof read === 'number' && /^\d+$/.test(value) ? 'number' : 'text' }
 }
 
 /** The value within an item of a list: behind the name of a variable, or a published port. */
-function itemValue({ value, start, end, names }: Scalar, text: string): Scalar | null {
+function readItem({ value, start, end, names }: Scalar, text: string): Scalar | null {
   const from = start + text.slice(start, end).indexOf(value)
   const list = names.at(-1) ?? ''
   const [, name, assigned] = ASSIGNED.exec(value) ?? []

@@ -34,8 +34,10 @@ export const booleanKind = /* @__PURE__ */ kind<boolean, Maker<boolean>>({
 
 /** A pattern for the words of one meaning, in any case. */
 function words(meaning: boolean): string {
-  const anyCase = (letter: string) => (/[a-z]/.test(letter) ? `[${letter.toUpperCase()}${letter}]` : letter)
-  return [...MEANINGS].flatMap(([word, each]) => (each === meaning ? [[...word].map(anyCase).join('')] : [])).join('|')
+  const ignoreCase = (letter: string) => (/[a-z]/.test(letter) ? `[${letter.toUpperCase()}${letter}]` : letter)
+  return [...MEANINGS]
+    .flatMap(([word, each]) => (each === meaning ? [[...word].map(ignoreCase).join('')] : []))
+    .join('|')
 }
 
 /**

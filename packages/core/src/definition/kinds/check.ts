@@ -35,7 +35,7 @@ const checkOption: KindOption = {
 
 /** Puts a value through a schema. Only what answers at once can be used: settings are there before anything else. */
 function through(schema: StandardSchema<unknown>, value: unknown): Conversion<unknown> {
-  return guarded(() => {
+  return guardCheck(() => {
     const result = schema['~standard'].validate(value)
     if (result instanceof Promise) {
       result.catch(() => {})
@@ -43,13 +43,13 @@ function through(schema: StandardSchema<unknown>, value: unknown): Conversion<un
     }
     if (result.issues === undefined)
       return result.value === undefined ? failure('check-gives-nothing', {}) : { value: result.value }
-    return failure('check-refused', { why: result.issues.map(issueText).join('; ') || 'no reason is given' })
+    return failure('check-refused', { why: result.issues.map(describeIssue).join('; ') || 'no reason is given' })
   })
 }
 
 /** Puts a text through a conversion. */
 function call(convert: (text: string) => unknown, text: string): Conversion<unknown> {
-  return guarded(() => {
+  return guardCheck(() => {
     const value = convert(text)
     if (value instanceof Promise) {
       value.catch(() => {})
@@ -62,7 +62,7 @@ function call(convert: (text: string) => unknown, text: string): Conversion<unkn
 /** Puts a value to a check: fine, or what is wrong. */
 function ask(check: Check<unknown>, value: unknown): Conversion<unknown> {
   if (isSchema(check)) return through(check, value)
-  return guarded(() => {
+  return guardCheck(() => {
     const answer: unknown = check(value)
     if (answer === true) return { value }
     if (typeof answer === 'string') return failure('check-refused', { why: answer })
@@ -70,7 +70,7 @@ function ask(check: Check<unknown>, value: unknown): Conversion<unknown> {
   })
 }
 
-function guarded(work: () => Conversion<unknown>): Conversion<unknown> {
+function guardCheck(work: () => Conversion<unknown>): Conversion<unknown> {
   try {
     return work()
   } catch (error) {
@@ -78,7 +78,7 @@ function guarded(work: () => Conversion<unknown>): Conversion<unknown> {
   }
 }
 
-function issueText({ message, path }: { message: string; path?: readonly unknown[] | undefined }): string {
+function describeIssue({ message, path }: { message: string; path?: readonly unknown[] | undefined }): string {
   const keys = (path ?? []).map((each) => String((each as { key?: unknown } | null)?.key ?? each))
   return keys.length === 0 ? message : `${keys.join('.')}: ${message}`
 }

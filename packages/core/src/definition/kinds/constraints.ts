@@ -192,7 +192,7 @@ export interface LimitsIn<Limit> {
 export type NumberConstraints = LimitsIn<number>
 
 /** A pattern for the whole numbers that limits leave of a range, without anchors. */
-export function wholeNumbers(options: Readonly<Record<string, unknown>>, least: number, most: number): string {
+export function checkWholeNumbers(options: Readonly<Record<string, unknown>>, least: number, most: number): string {
   const { minimum, exclusiveMinimum, maximum, exclusiveMaximum } = options as NumberConstraints
   const from = Math.max(least, Math.ceil(minimum ?? least), Math.floor(exclusiveMinimum ?? least - 1) + 1)
   const to = Math.min(most, Math.floor(maximum ?? most), Math.ceil(exclusiveMaximum ?? most + 1) - 1)

@@ -1,4 +1,4 @@
-import { type Decimal, getText, parseDecimal, plus, times } from '../../text/decimal.ts'
+import { addDecimal, type Decimal, getText, multiply, parseDecimal } from '../../text/decimal.ts'
 import type { Maker } from '../setting.ts'
 import { type LimitsIn, NUMBER_CONSTRAINTS } from './constraints.ts'
 import { failure } from './failure.ts'
@@ -34,9 +34,9 @@ export const durationKind = /* @__PURE__ */ kind<number, Maker<number, LimitsIn<
     let sum: Decimal = { digits: 0n, scale: 0 }
     for (const [index, [, length]] of UNITS.entries()) {
       const part = parseDecimal(parts[index + 1] ?? '0')
-      sum = plus(sum, { digits: part.digits * BigInt(length), scale: part.scale })
+      sum = addDecimal(sum, { digits: part.digits * BigInt(length), scale: part.scale })
     }
-    const { value } = times(sum, 1n)
+    const { value } = multiply(sum, 1n)
     return value <= Number.MAX_SAFE_INTEGER ? { value } : failure('duration-too-long', {})
   },
   text: () => ({ pattern: `^(?!$)(?:${SHORT.source}|${ISO.source})`, notExpressed: ['the longest duration'] }),

@@ -17,7 +17,7 @@ export const hostnameKind = /* @__PURE__ */ kind<string, Maker<string, TextConst
   describe: () => 'hostname',
   constraints: TEXT_CONSTRAINTS,
   isValid: isHostname,
-  convert: (text) => (isHostname(text) ? { value: text } : failure('not-hostname', { near: bareHost(text) })),
+  convert: (text) => (isHostname(text) ? { value: text } : failure('not-hostname', { near: stripBrackets(text) })),
   text: () => ({ pattern: NAME.source }),
   textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
@@ -26,7 +26,7 @@ export const hostnameKind = /* @__PURE__ */ kind<string, Maker<string, TextConst
 })
 
 /** The host within an address, for people who wrote the whole of it. */
-function bareHost(text: string): string | null {
+function stripBrackets(text: string): string | null {
   const host = /^[a-z][a-z0-9+.-]*:\/\/([^/:@?#]+)(?::\d+)?\/?$/i.exec(text)?.[1] ?? /^([^/:@]+):\d+$/.exec(text)?.[1]
   return host !== undefined && isHostname(host) ? host : null
 }

@@ -41,7 +41,7 @@ export const jsonKind = /* @__PURE__ */ kind<unknown, JsonMaker>({
     }
     const fault = findFault(value)
     if (fault !== null) return fault
-    return schema === undefined ? { value: frozen(value) } : check.through(schema as StandardSchema<unknown>, value)
+    return schema === undefined ? { value: freeze(value) } : check.through(schema as StandardSchema<unknown>, value)
   },
   text: () => ({ notExpressed: ['what JSON is'] }),
   toText: (value) => JSON.stringify(value),
@@ -49,9 +49,9 @@ export const jsonKind = /* @__PURE__ */ kind<unknown, JsonMaker>({
   schema: {},
 })
 
-function frozen(value: unknown): unknown {
+function freeze(value: unknown): unknown {
   if (typeof value !== 'object' || value === null) return value
-  for (const each of Object.values(value)) frozen(each)
+  for (const each of Object.values(value)) freeze(each)
   return Object.freeze(value)
 }
 

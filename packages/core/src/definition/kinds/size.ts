@@ -1,4 +1,4 @@
-import { parseDecimal, times } from '../../text/decimal.ts'
+import { multiply, parseDecimal } from '../../text/decimal.ts'
 import type { Maker } from '../setting.ts'
 import { type LimitsIn, NUMBER_CONSTRAINTS } from './constraints.ts'
 import { failure } from './failure.ts'
@@ -29,7 +29,7 @@ export const sizeKind = /* @__PURE__ */ kind<number, Maker<number, LimitsIn<numb
     const [, digits, unit] = /^(\d{1,16}(?:\.\d{1,9})?) ?([A-Za-z]{0,3})$/.exec(text) ?? []
     const bytes = unit === '' ? 1 : UNITS.get(unit ?? '-')
     if (digits === undefined || bytes === undefined) return failure('not-size', { near: guess(digits, unit) })
-    const { value, isWhole } = times(parseDecimal(digits), BigInt(bytes))
+    const { value, isWhole } = multiply(parseDecimal(digits), BigInt(bytes))
     return isWhole && Number.isSafeInteger(value) ? { value } : failure('size-inexact', {})
   },
   text: () => ({

@@ -57,7 +57,7 @@ export function isLineEnd(text: string, at: number): boolean {
 }
 
 /** The offset at which the line ends, before its line break. */
-export function lineEnd(text: string, at: number): number {
+export function findLineEnd(text: string, at: number): number {
   let end = text.indexOf('\n', at)
   if (end < 0) end = text.length
   return end > at && text.charCodeAt(end - 1) === RETURN ? end - 1 : end

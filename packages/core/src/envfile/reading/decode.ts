@@ -19,7 +19,7 @@ export function decode(bytes: Uint8Array, file: string | null): { text: string }
   try {
     return { text: new TextDecoder('utf-8', { fatal: true, ignoreBOM: true }).decode(bytes) }
   } catch {
-    return { problem: problem('not-utf8', {}, { file, ...getPlace(bytes, firstInvalid(bytes)) }) }
+    return { problem: problem('not-utf8', {}, { file, ...getPlace(bytes, findInvalid(bytes)) }) }
   }
 }
 
@@ -37,7 +37,7 @@ function looksLikeUtf16(bytes: Uint8Array): boolean {
 }
 
 /** Where the first byte is that does not belong to UTF-8, found by halving. */
-function firstInvalid(bytes: Uint8Array): number {
+function findInvalid(bytes: Uint8Array): number {
   const isValid = (end: number) => {
     try {
       // Streaming, so that a character cut at `end` is no error.

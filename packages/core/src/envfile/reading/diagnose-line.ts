@@ -24,7 +24,7 @@ const NEARLY = /^([\p{L}\p{N}_$@%.-]{1,60})[ \t]*=(?!=?[ \t\r]*$)/u
  *
  * @param line the line from its first character that is not a blank; a long one may be cut
  */
-export function misreadLine(line: string): Misread {
+export function diagnoseMisread(line: string): Misread {
   const name = NAME.exec(line)?.[0]
   const behind = name === undefined ? '' : line.slice(name.length)
   if (name !== undefined && /^[ \t]*:(?!\/\/)/.test(behind)) {

@@ -1,7 +1,7 @@
 import type { Problem } from '../../problems/problem.ts'
 import { problem } from '../../problems/problem.ts'
 import { findEnd, type Position } from '../../text/position.ts'
-import { dayLine } from './day.ts'
+import { findDayLine } from './day.ts'
 import { decode } from './decode.ts'
 import type { EnvEntry } from './entry.ts'
 import { EntryTable } from './entry-table.ts'
@@ -37,7 +37,7 @@ export class ParsedEnvFile {
     const decoded = decode(bytes, file)
     return 'text' in decoded
       ? ParsedEnvFile.read(decoded.text, file)
-      : new ParsedEnvFile('', file, nothingRead(decoded.problem))
+      : new ParsedEnvFile('', file, readNothing(decoded.problem))
   }
 
   /** The entries, in the order in which they stand. */
@@ -74,7 +74,7 @@ export class ParsedEnvFile {
 
   /** The day on which an entry was set (RFC 3339, `2026-11-23`), where the comment line above it says so. */
   getDay(entry: EnvEntry): string | null {
-    return dayLine(this.#text, entry)?.day ?? null
+    return findDayLine(this.#text, entry)?.day ?? null
   }
 
   /** What loggers and `JSON.stringify` get: no value, since which ones are secret is not known here, and no word of other lines. */
@@ -101,10 +101,10 @@ export function scanText(text: string, file: string | null): Scan {
   const before = text.slice(0, nul)
   const line = before.split('\n').length
   const column = nul - (before.lastIndexOf('\n') + 1) + 1
-  return nothingRead(problem('nul-byte', {}, { file, line, column }))
+  return readNothing(problem('nul-byte', {}, { file, line, column }))
 }
 
 /** What there is of a file that is not text. */
-export function nothingRead(why: Problem): Scan {
+export function readNothing(why: Problem): Scan {
   return { table: new EntryTable(''), problems: [why] }
 }

@@ -7,16 +7,16 @@ import {
   DOUBLE,
   EQUALS,
   endsInCrlf,
+  findLineEnd,
   HASH,
   isLineEnd,
   isRestOfLine,
-  lineEnd,
   nameEnd,
   SINGLE,
   skipBlanks,
   skipExport,
 } from './characters.ts'
-import { misreadLine } from './diagnose-line.ts'
+import { diagnoseMisread } from './diagnose-line.ts'
 import type { Quote } from './entry.ts'
 import { EntryTable } from './entry-table.ts'
 import { ProblemList } from './problem-list.ts'
@@ -152,7 +152,7 @@ class Scanner {
     if (keyEnd < 0) this.keyEndAhead = false
     if (keyEnd < end) return false
     this.report('key-unquoted', entry, entry.valueStart)
-    this.add(entry, lineEnd(this.text, keyEnd), '', null, true)
+    this.add(entry, findLineEnd(this.text, keyEnd), '', null, true)
     this.moveCursor(keyEnd)
     return true
   }
@@ -163,10 +163,10 @@ class Scanner {
     let close = text.indexOf(quote, open + 1)
     // Only behind a backslash can a quote be an escaped one.
     const escapes = quote === '"' && this.hasEarlier('\\', open + 1, close)
-    if (escapes) close = closingQuote(text, this.next['\\'])
+    if (escapes) close = findClosingQuote(text, this.next['\\'])
     if (close < 0 || this.opensAnother(close)) {
       this.report('quote-open', entry, open, { quote })
-      this.add(entry, lineEnd(text, open), quote, null, true)
+      this.add(entry, findLineEnd(text, open), quote, null, true)
       this.unsure = true
       return
     }
@@ -174,7 +174,7 @@ class Scanner {
     const here: Line = { line: this.line, lineStart: this.lineStart }
     if (!isRestOfLine(text, close + 1)) {
       this.report('text-after-quote', entry, close, { quote, opened: entry.line }, here)
-      this.add(entry, lineEnd(text, close), quote, null, true)
+      this.add(entry, findLineEnd(text, close), quote, null, true)
       this.unsure = true
       return
     }
@@ -221,8 +221,8 @@ class Scanner {
 
   private misread(start: number): void {
     const { text, file, line, lineStart } = this
-    const end = lineEnd(text, start)
-    const { code, suspect, isEntry } = misreadLine(text.slice(start, Math.min(end, start + 400)))
+    const end = findLineEnd(text, start)
+    const { code, suspect, isEntry } = diagnoseMisread(text.slice(start, Math.min(end, start + 400)))
     const place = { file, line, column: start - lineStart + 1 }
     if (this.problems.isFull('error')) this.problems.skip('error')
     else this.problems.add(problem(code, { suspect, near: null } as never, place))
@@ -282,7 +282,7 @@ class Scanner {
 }
 
 /** The double quote that closes a value, from an offset at which no escape is half read; -1 where none does. */
-function closingQuote(text: string, from: number): number {
+function findClosingQuote(text: string, from: number): number {
   for (let at = from; at < text.length; at++) {
     const code = text.charCodeAt(at)
     if (code === BACKSLASH) at++

@@ -1,5 +1,5 @@
-import { opensSomething } from '@mappa/core/credentials/credentials'
-import { originLabel } from '@mappa/core/layers/layer'
+import { containsCredential } from '@mappa/core/credentials/credentials'
+import { describeOriginLabel } from '@mappa/core/layers/layer'
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { Resolution } from '@mappa/core/resolve/resolve'
@@ -8,10 +8,10 @@ import type { Resolution } from '@mappa/core/resolve/resolve'
 export function withCredentials<I extends Resolution>(inspection: I): I {
   const found = inspection.settings.flatMap(({ declaration, text, masked, origin }): Problem[] => {
     const { name, path, public: isPublic } = declaration
-    if (masked || isPublic || text === undefined || origin === null || !opensSomething(text)) return []
+    if (masked || isPublic || text === undefined || origin === null || !containsCredential(text)) return []
     const title = inspection.layers.find(({ id }) => id === origin.layer)?.title ?? origin.layer
     const place = { file: origin.file, line: origin.line, column: origin.column, name, setting: path }
-    const details = { name, path, from: originLabel(origin, title) }
+    const details = { name, path, from: describeOriginLabel(origin, title) }
     return [guardProblem('credential-not-secret', details, { ...place, stage: inspection.stage })]
   })
   return { ...inspection, problems: [...inspection.problems, ...found] }

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { layerFiles } from '@mappa/core/layers/order'
-import { locate, type Problem } from '@mappa/core/problems/problem'
+import { listLayerFiles } from '@mappa/core/layers/order'
+import { type Problem, withLocation } from '@mappa/core/problems/problem'
 import type { Inspection } from '@mappa/node/load/inspect'
 
 /** An inspection whose missing secrets are no problem. Which ones they are is told all the same. */
@@ -32,8 +32,8 @@ export function withPlaces<I extends Inspection>(inspection: I): I {
     if (each.code !== 'missing' || each.file !== null) return each
     const declaration = settings.find((one) => one.declaration.path === each.setting)?.declaration
     if (declaration === undefined) return each
-    const file = layerFiles(stage)[declaration.secret ? 3 : 2]
-    return locate(each, { file, line: nextLine(join(root, file)), column: 1 })
+    const file = listLayerFiles(stage)[declaration.secret ? 3 : 2]
+    return withLocation(each, { file, line: nextLine(join(root, file)), column: 1 })
   })
   return { ...inspection, problems: placed }
 }

@@ -1,5 +1,5 @@
 import { parseSource, type SyntaxNode } from '@mappa/source/javascript/parser'
-import { plainName, visit } from '@mappa/source/javascript/tree'
+import { readPlainName, visit } from '@mappa/source/javascript/tree'
 
 /** The source of a definition, parsed. */
 export interface ParsedDefinition {
@@ -68,7 +68,7 @@ export function unwrap(node: unknown): SyntaxNode | null {
 
 /** The key of a member of an object; `null` where it is worked out. */
 export function getKey(member: SyntaxNode): string | null {
-  return member.type === 'ObjectProperty' && member.computed !== true ? plainName(member.key) : null
+  return member.type === 'ObjectProperty' && member.computed !== true ? readPlainName(member.key) : null
 }
 
 /** A piece of a text: offsets from 0, the second one behind its last character. */

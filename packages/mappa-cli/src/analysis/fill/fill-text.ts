@@ -8,11 +8,11 @@ import {
   parsePlaceholders,
   type TextTemplate,
 } from '@mappa/core/template/placeholders'
-import { closestMatch } from '@mappa/core/text/closest-match'
+import { findClosestMatch } from '@mappa/core/text/closest-match'
 import { makeLocator } from '@mappa/core/text/locator'
 import { isWellFormed } from '@mappa/core/text/well-formed'
 import type { FilledText } from './filled.ts'
-import type { Found, Lookup } from './lookup.ts'
+import type { Lookup, LookupResult } from './lookup.ts'
 import { markerPrefix, toMarker } from './markers.ts'
 
 /** A template, read. */
@@ -36,7 +36,7 @@ export function listFaults({ file, text, faults }: TemplateFile): readonly Probl
 function faultProblem({ code, filter }: PlaceholderFault, written: string, place: Location): Problem {
   if (code === 'placeholder-nested') return fillingProblem(code, {}, place)
   if (code !== 'filter-unknown') return fillingProblem(code, { written }, place)
-  const near = closestMatch(FILTER_NAMES)(filter!)
+  const near = findClosestMatch(FILTER_NAMES)(filter!)
   return fillingProblem(code, { filter: JSON.stringify(filter), filters: FILTER_NAMES, near }, place)
 }
 
@@ -125,7 +125,7 @@ class Filling {
   }
 }
 
-function getText(found: Found): string {
+function getText(found: LookupResult): string {
   return found.state === 'value' ? found.text : ''
 }
 

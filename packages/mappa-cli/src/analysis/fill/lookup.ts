@@ -1,9 +1,9 @@
 import type { Definition } from '@mappa/core/definition/definition'
-import { closestMatch } from '@mappa/core/text/closest-match'
+import { findClosestMatch } from '@mappa/core/text/closest-match'
 import type { Inspection } from '@mappa/node/load/inspect'
 
 /** What stands for a name in one stage. */
-export type Found =
+export type LookupResult =
   | { readonly state: 'value'; readonly text: string; readonly secret: boolean; readonly isJson: boolean }
   | { readonly state: 'unset' | 'invalid' }
   | { readonly state: 'unknown'; readonly near: string | null }
@@ -13,7 +13,7 @@ export interface Lookup {
   readonly stage: string
   /** The names that were asked for, and whose values come from the environment of this process. */
   readonly environmental: ReadonlySet<string>
-  readonly find: (name: string) => Found
+  readonly find: (name: string) => LookupResult
 }
 
 /** Stands for the name of the stage, in templates as in the environment of a program. */
@@ -22,7 +22,7 @@ const STAGE_NAME = 'MAPPA_STAGE'
 /** The values of a stage, by variable name. */
 export function makeLookup({ stage, settings }: Inspection): Lookup {
   const byName = new Map(settings.map((each) => [each.declaration.name, each]))
-  const closest = closestMatch([...byName.keys()])
+  const closest = findClosestMatch([...byName.keys()])
   const environmental = new Set<string>()
   return {
     stage,

@@ -1,4 +1,4 @@
-import { type Hit, hitsInFile, type Needle } from '@mappa/search/needles'
+import { findHitsInFile, type Hit, type SearchedSecret } from '@mappa/search/needles'
 import { unpacked } from './archives.ts'
 
 /** Larger files are not read, in bytes: 256 MiB. */
@@ -17,11 +17,11 @@ export interface ContentHits {
  *
  * @param file its name, whose ending may say how it is packed
  */
-export function hitsInContent(file: string, bytes: Buffer, needles: readonly Needle[]): ContentHits {
+export function hitsInContent(file: string, bytes: Buffer, needles: readonly SearchedSecret[]): ContentHits {
   if (needles.length === 0) return { hits: [], readable: true }
   const hits: Hit[] = []
   const add = (piece: Buffer, how: string) => {
-    for (const hit of hitsInFile(piece, needles)) {
+    for (const hit of findHitsInFile(piece, needles)) {
       if (hits.every(({ name }) => name !== hit.name)) hits.push({ ...hit, encoding: `${hit.encoding}${how}` })
     }
   }

@@ -1,12 +1,12 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
-import { layerPaths } from '@mappa/core/layers/order'
+import { listLayerPaths } from '@mappa/core/layers/order'
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { path } from '@mappa/node/fs/builtin'
-import { isInside, leadsOutside, realPlace } from '@mappa/node/fs/places'
+import { isInside, leadsOutside, resolveRealPath } from '@mappa/node/fs/places'
 import { readStats } from '@mappa/node/fs/regular-file'
-import { findRepository, ignoredAmong, trackedAmong } from '@mappa/node/git/git'
+import { findRepository, listIgnored, listTracked } from '@mappa/node/git/git'
 import { envFiles } from '@mappa/node/sources/env-files'
 
 /** A layer file that exists, and the secrets that have a value in it. */
@@ -35,13 +35,13 @@ export function listEnvFiles(root: string, { stages, settings, layersFrom }: Def
 }
 
 /** The paths that layer files of a definition can have in its own directory. */
-export function layerFileNames({ stages }: Definition): string[] {
-  return [...new Set(stages.flatMap((stage) => layerPaths(stage, [])))]
+export function listOwnLayerPaths({ stages }: Definition): string[] {
+  return [...new Set(stages.flatMap((stage) => listLayerPaths(stage, [])))]
 }
 
 /** The same, with those of the directories that packages share. */
-export function layerFilePaths({ stages, layersFrom }: Definition): string[] {
-  return [...new Set(stages.flatMap((stage) => layerPaths(stage, layersFrom)))]
+export function listAllLayerPaths({ stages, layersFrom }: Definition): string[] {
+  return [...new Set(stages.flatMap((stage) => listLayerPaths(stage, layersFrom)))]
 }
 
 /** Files that git tracks or would take along. */
@@ -49,8 +49,8 @@ export function checkIgnored(root: string, all: readonly EnvFile[]): Problem[] {
   const inside = insideRepository(root)
   const files = all.filter(({ file }) => !leadsOutside(file) || inside(file))
   const names = files.map(({ file }) => file)
-  const tracked = trackedAmong(root, names)
-  const ignored = ignoredAmong(root, names)
+  const tracked = listTracked(root, names)
+  const ignored = listIgnored(root, names)
   return files.flatMap((each) => {
     const { file, local, secrets } = each
     const code = tracked.has(file) ? codeOfTracked(each) : codeOfUntracked(each, ignored.has(file))
@@ -66,7 +66,7 @@ function insideRepository(root: string): (file: string) => boolean {
   return (file) => {
     repository ??= findRepository(root)
     if (repository === null) return true
-    return isInside(path.resolve(realPlace(root), file), repository)
+    return isInside(path.resolve(resolveRealPath(root), file), repository)
   }
 }
 

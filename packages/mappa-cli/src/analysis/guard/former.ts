@@ -3,7 +3,7 @@ import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import type { Inspection } from '@mappa/node/load/inspect'
-import { type Needle, toNeedles } from '@mappa/search/needles'
+import { type SearchedSecret, toNeedles } from '@mappa/search/needles'
 
 /** A value that a setting had, and that somebody may still have. */
 export interface FormerValue {
@@ -16,7 +16,10 @@ export interface FormerValue {
  *
  * @throws {SettingsError} where it can't be told apart from other text
  */
-export function withFormer(others: readonly Needle[], { declaration, text }: FormerValue): readonly Needle[] {
+export function withFormer(
+  others: readonly SearchedSecret[],
+  { declaration, text }: FormerValue,
+): readonly SearchedSecret[] {
   const { name, path: setting } = declaration
   const needles = toNeedles(`${name} (former value)`, setting, text)
   if (needles.length === 0) throw settingsError(guardProblem('former-not-searchable', { name }, { name, setting }))

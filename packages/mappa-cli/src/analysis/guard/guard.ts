@@ -6,9 +6,9 @@ import { fs, path } from '@mappa/node/fs/builtin'
 import { leadsOutside, toRelativePath } from '@mappa/node/fs/places'
 import { findRepository } from '@mappa/node/git/git'
 import { type Inspection, inspectStage } from '@mappa/node/load/inspect'
-import { collectNeedles, type Needle, toNeedles } from '@mappa/search/needles'
+import { collectNeedles, type SearchedSecret, toNeedles } from '@mappa/search/needles'
 import { surveyProject } from '../survey/survey.ts'
-import { checkIgnored, checkModes, type EnvFile, layerFilePaths, listEnvFiles } from './env-files.ts'
+import { checkIgnored, checkModes, type EnvFile, listAllLayerPaths, listEnvFiles } from './env-files.ts'
 import { type FormerValue, formerInUse, withFormer } from './former.ts'
 import { checkHistory, measureExtent } from './history.ts'
 import { checkDockerContext, checkPublished } from './npm-package.ts'
@@ -97,7 +97,7 @@ function inspectStages({ root, definition }: GuardedProject): readonly Inspectio
 }
 
 /** What packages share is looked for once. */
-function unique(needles: readonly Needle[]): readonly Needle[] {
+function unique(needles: readonly SearchedSecret[]): readonly SearchedSecret[] {
   return [...new Map(needles.map((each) => [`${each.name} ${each.patterns[0]?.text}`, each])).values()]
 }
 
@@ -108,7 +108,7 @@ class Guard {
   readonly notScanned: string[] = []
   readonly #root: string
   readonly #projects: readonly GuardedProject[]
-  readonly #needles: readonly Needle[]
+  readonly #needles: readonly SearchedSecret[]
   readonly #localFiles: readonly string[]
   readonly #files: readonly EnvFile[]
   readonly #repository: string | null
@@ -116,7 +116,7 @@ class Guard {
   constructor(
     root: string,
     projects: readonly GuardedProject[],
-    needles: readonly Needle[],
+    needles: readonly SearchedSecret[],
     problems: readonly Problem[],
   ) {
     this.problems = [...problems]
@@ -125,7 +125,7 @@ class Guard {
     this.#needles = needles
     const inner = (own: string, file: string) => toRelativePath(root, path.join(own, file))
     const localFiles = projects.flatMap((each) =>
-      layerFilePaths(each.definition)
+      listAllLayerPaths(each.definition)
         .filter(isLocalFile)
         .map((file) => inner(each.root, file)),
     )
@@ -233,7 +233,7 @@ class Guard {
 const countFiles = (count: number) => `${count} file${count === 1 ? '' : 's'}`
 
 /** Secrets that still stand in the code, which no setting has yet. */
-function needlesInCode({ root, definition }: GuardedProject, known: readonly Needle[]): Needle[] {
+function needlesInCode({ root, definition }: GuardedProject, known: readonly SearchedSecret[]): SearchedSecret[] {
   const texts = new Set(known.flatMap(({ patterns }) => patterns.map(({ text }) => text)))
   return surveyProject(root, definition)
     .findings.filter(({ secret, value }) => secret && isSearchable(value) && !texts.has(value))

@@ -2,7 +2,7 @@ import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { readBlobs } from '@mappa/node/git/blobs'
 import { git } from '@mappa/node/git/git'
-import { bytewise, findHits, type Needle } from '@mappa/search/needles'
+import { bytewise, findHits, type SearchedSecret } from '@mappa/search/needles'
 import { hitsInContent } from './contents.ts'
 import { secretFound } from './secret-found.ts'
 
@@ -17,7 +17,7 @@ import { secretFound } from './secret-found.ts'
 export async function checkHistory(
   root: string,
   localFiles: readonly string[],
-  needles: readonly Needle[],
+  needles: readonly SearchedSecret[],
 ): Promise<Problem[]> {
   const problems: Problem[] = []
   for (const file of localFiles) {

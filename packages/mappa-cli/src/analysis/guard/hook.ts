@@ -2,7 +2,7 @@ import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
-import { isInside, realPlace, toRelativePath } from '@mappa/node/fs/places'
+import { isInside, resolveRealPath, toRelativePath } from '@mappa/node/fs/places'
 import { updateFile } from '@mappa/node/fs/update-file'
 import { findRepository, gitAsConfigured } from '@mappa/node/git/git'
 import { findProgram } from '@mappa/node/git/programs'
@@ -38,7 +38,7 @@ function hookLines(places: readonly string[], own: OwnCommand | null): string {
   const direct = own === null ? '' : directLines(own)
   return `${MARK}
 mappa_found=
-for mappa in ${[...new Set(all)].map(quoted).join(' ')}; do
+for mappa in ${[...new Set(all)].map(quote).join(' ')}; do
   if [ -x "$mappa" ]; then
     "$mappa" guard --staged --repository || exit 1
     mappa_found=yes
@@ -54,24 +54,24 @@ ${END}`
 }
 
 function directLines({ node, file }: OwnCommand): string {
-  return `if [ -z "$mappa_found" ] && [ -x ${quoted(node)} ] && [ -f ${quoted(file)} ]; then
-  ${quoted(node)} ${quoted(file)} guard --staged --repository || exit 1
+  return `if [ -z "$mappa_found" ] && [ -x ${quote(node)} ] && [ -f ${quote(file)} ]; then
+  ${quote(node)} ${quote(file)} guard --staged --repository || exit 1
   mappa_found=yes
 fi
 `
 }
 
-const quoted = (text: string) => `'${text.replaceAll("'", "'\\''")}'`
+const quote = (text: string) => `'${text.replaceAll("'", "'\\''")}'`
 
 /**
  * The command that runs now, if it will still be there: not one of this repository, which has a place of its own, and not one that npx keeps
  * for a while.
  */
 function ownCommand(top: string): OwnCommand | null {
-  const file = realPlace(process.argv[1] ?? '')
+  const file = resolveRealPath(process.argv[1] ?? '')
   if (file === '' || isInside(file, top) || /[\\/]_npx[\\/]/.test(file)) return null
   const link = findProgram('mappa', top)
-  return { node: process.execPath, file, link: link !== null && realPlace(link) === file ? link : null }
+  return { node: process.execPath, file, link: link !== null && resolveRealPath(link) === file ? link : null }
 }
 
 /** The places that a hook looks for the command in. */
@@ -132,8 +132,8 @@ function listHooks(root: string, top: string): string {
   const answer = (...words: string[]) => gitAsConfigured(root, ['rev-parse', ...words])!.stdout.trim()
   const hooks = path.resolve(root, answer('--git-path', 'hooks'))
   const common = path.resolve(root, answer('--git-common-dir'))
-  const real = realPlace(hooks)
-  if (!isInside(real, top) && !isInside(real, realPlace(common)))
+  const real = resolveRealPath(hooks)
+  if (!isInside(real, top) && !isInside(real, resolveRealPath(common)))
     refuse(guardProblem('hooks-elsewhere', { directory: hooks }))
   return hooks
 }

@@ -3,7 +3,7 @@ import type { Problem } from '@mappa/core/problems/problem'
 import { fs } from '@mappa/node/fs/builtin'
 import { walkFiles } from '@mappa/node/fs/files-below'
 import { toShownPath } from '@mappa/node/fs/places'
-import type { Needle } from '@mappa/search/needles'
+import type { SearchedSecret } from '@mappa/search/needles'
 import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
 import { secretFound } from './secret-found.ts'
 
@@ -26,7 +26,7 @@ export interface Searched {
 export function searchOutput(
   root: string,
   paths: readonly string[],
-  needles: readonly Needle[],
+  needles: readonly SearchedSecret[],
   own: ReadonlySet<string>,
 ): Searched {
   let files = 0
@@ -52,7 +52,7 @@ function findSecrets(
   file: string,
   shown: string,
   bytes: Buffer,
-  needles: readonly Needle[],
+  needles: readonly SearchedSecret[],
   skipped: string[],
 ): Problem[] {
   const { hits, readable } = hitsInContent(file, bytes, needles)

@@ -2,7 +2,7 @@ import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { readBlobs } from '@mappa/node/git/blobs'
 import { git } from '@mappa/node/git/git'
-import type { Needle } from '@mappa/search/needles'
+import type { SearchedSecret } from '@mappa/search/needles'
 import { hitsInContent } from './contents.ts'
 import { secretFound } from './secret-found.ts'
 
@@ -15,7 +15,7 @@ import { secretFound } from './secret-found.ts'
 export async function checkStaged(
   root: string,
   localFiles: readonly string[],
-  needles: readonly Needle[],
+  needles: readonly SearchedSecret[],
 ): Promise<Problem[]> {
   const problems: Problem[] = []
   const files = stagedFiles(root)

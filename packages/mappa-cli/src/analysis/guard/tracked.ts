@@ -7,7 +7,7 @@ import { fs, path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { isRegularFile } from '@mappa/node/fs/regular-file'
 import { findRepository, git } from '@mappa/node/git/git'
-import type { Needle } from '@mappa/search/needles'
+import type { SearchedSecret } from '@mappa/search/needles'
 import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
 import { secretFound } from './secret-found.ts'
 
@@ -33,7 +33,7 @@ const PLACEHOLDER = /^$|^<.*>$|^\.{3}|^(x+|\*+|changeme|change-me|todo|your[-_ ]
 export function searchTracked(
   root: string,
   secrets: ReadonlySet<string>,
-  needles: readonly Needle[],
+  needles: readonly SearchedSecret[],
   own: ReadonlySet<string>,
 ): TrackedSearch {
   const top = findRepository(root) ?? root

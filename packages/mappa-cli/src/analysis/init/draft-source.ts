@@ -6,7 +6,7 @@ import { type DraftSetting, describeName, findLiteral } from './draft.ts'
  *
  * @param taken keys that are not free, by groups
  */
-export function grouped(
+export function groupChanges(
   settings: readonly DraftSetting[],
   taken: TakenPart['taken'] = new Map(),
 ): ReadonlyMap<string, ReadonlyMap<string, DraftSetting>> {
@@ -46,7 +46,7 @@ export function definitionSource(
   stages: readonly string[] | null,
   part: TakenPart | null = null,
 ): string {
-  const own = grouped(settings, part?.taken)
+  const own = groupChanges(settings, part?.taken)
   const names = [...new Set([...(part?.taken.keys() ?? []), ...own.keys()])]
   const body = names.map((group) => {
     const lines = [...(own.get(group) ?? [])].map(([key, each]) => `    ${key}: ${toCall(each, [group, key])},`)
@@ -75,7 +75,7 @@ const getList = (words: readonly string[]) => `[${words.map((each) => `'${each}'
 
 /** Writes the source of the part of definitions that packages share. */
 export function sharedSource(settings: readonly DraftSetting[]): string {
-  const body = [...grouped(settings)].map(([group, members]) => {
+  const body = [...groupChanges(settings)].map(([group, members]) => {
     const lines = [...members].map(([key, each]) => `    ${key}: ${toCall(each, [group, key])},`)
     return `  ${group}: {\n${lines.join('\n')}\n  },`
   })
@@ -89,7 +89,7 @@ export function definitionJson(
   layersFrom: string | null = null,
 ): string {
   const tree = Object.fromEntries(
-    [...grouped(settings)].map(([group, members]) => {
+    [...groupChanges(settings)].map(([group, members]) => {
       const entries = [...members].map(([key, { name, kind, secret, optional, public: isPublic, default: value }]) => {
         const options = {
           kind,

@@ -1,12 +1,12 @@
 import { DEFAULT_STAGES } from '@mappa/core/definition/define'
 import { exampleFile } from '@mappa/core/derive/example'
 import { EXAMPLE_FILE } from '@mappa/core/layers/env-file-name'
-import { layerFiles } from '@mappa/core/layers/order'
+import { listLayerFiles } from '@mappa/core/layers/order'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { updateFile } from '@mappa/node/fs/update-file'
 import { writeDerived } from '@mappa/node/fs/write-derived'
-import { ignoredAmong } from '@mappa/node/git/git'
+import { listIgnored } from '@mappa/node/git/git'
 import { addIgnoreRules, ensureIgnored } from '@mappa/node/git/ignore-rules'
 import { loadDefinition } from '../../project/definition/load.ts'
 import { settingsModule } from '../move/settings-module.ts'
@@ -69,7 +69,7 @@ export async function setUpProject(
   const definition = await loadDefinition(path.join(root, file), root)
   for (const stage of definition.stages) {
     await write(
-      layerFiles(stage)[2],
+      listLayerFiles(stage)[2],
       `# Values of ${stage}. Committed, so without secrets: those go into .env.${stage}.local.\n`,
     )
   }
@@ -119,17 +119,17 @@ export async function ignoreLocalFiles(
 ): Promise<boolean> {
   if (!inRepository) return false
   let added = false
-  for (const file of ['.env.local', ...stages.map((stage) => layerFiles(stage)[3])]) {
+  for (const file of ['.env.local', ...stages.map((stage) => listLayerFiles(stage)[3])]) {
     if ((await ensureIgnored(root, file)) === 'ignored now') added = true
   }
   // Nothing of it is for git, and no survey looks there.
   const modules = 'node_modules/mappa-settings'
-  if (fs.existsSync(path.join(root, 'package.json')) && !ignoredAmong(root, [modules]).has(modules)) {
+  if (fs.existsSync(path.join(root, 'package.json')) && !listIgnored(root, [modules]).has(modules)) {
     await addIgnoreRules(root, ['node_modules/'])
     added = true
   }
   // A rule so wide that it hides the example as well would keep it from everybody else.
-  if (ignoredAmong(root, [EXAMPLE_FILE]).has(EXAMPLE_FILE)) {
+  if (listIgnored(root, [EXAMPLE_FILE]).has(EXAMPLE_FILE)) {
     await addIgnoreRules(root, ['!.env.example'])
     added = true
   }

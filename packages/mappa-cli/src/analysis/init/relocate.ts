@@ -8,7 +8,7 @@ import { readRegularText } from '@mappa/node/fs/regular-file'
 import { SECRET_MODE } from '@mappa/node/fs/update-file'
 import { ensureIgnored } from '@mappa/node/git/ignore-rules'
 import { type FileChange, updateFiles } from '../../project/update-files.ts'
-import { layerFileNames } from '../guard/env-files.ts'
+import { listOwnLayerPaths } from '../guard/env-files.ts'
 
 /** A secret in an env file that is committed, and the file of one machine that it belongs into. */
 export interface OpenSecret {
@@ -33,7 +33,7 @@ export interface OpenSecrets {
  * @returns the secrets, and the files with errors, of which nobody knows what they hold and which are not changed
  */
 export function openSecrets(root: string, files: readonly string[], definition: Definition): OpenSecrets {
-  const layers = new Set(layerFileNames(definition))
+  const layers = new Set(listOwnLayerPaths(definition))
   const secrets = new Set(
     definition.settings.filter(({ secret }) => secret).flatMap((each) => [each.name, ...each.formerly]),
   )

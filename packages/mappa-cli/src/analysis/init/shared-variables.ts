@@ -1,5 +1,5 @@
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
-import { layerFiles } from '@mappa/core/layers/order'
+import { listLayerFiles } from '@mappa/core/layers/order'
 import { type DraftSetting, draftSetting, type Variable } from './draft.ts'
 import type { FileValue, Variables } from './variables.ts'
 
@@ -60,14 +60,14 @@ function listValues(name: string, { variables }: PackageVariables): Files {
 }
 
 /** What holds in a stage, by the files of one package. */
-function winner(files: Files, stage: string): string | undefined {
-  const file = layerFiles(stage).findLast((each) => files.has(each))
+function findWinner(files: Files, stage: string): string | undefined {
+  const file = listLayerFiles(stage).findLast((each) => files.has(each))
   return file === undefined ? undefined : files.get(file)!.text
 }
 
 function agree(filesOf: ReadonlyMap<string, Files>, stages: readonly string[]): boolean {
   return stages.every((stage) => {
-    const values = new Set([...filesOf.values()].flatMap((files) => winner(files, stage) ?? []))
+    const values = new Set([...filesOf.values()].flatMap((files) => findWinner(files, stage) ?? []))
     return values.size < 2
   })
 }
@@ -106,7 +106,7 @@ function planMoves(
   // References may mean something else there, and two values can't both be in one file.
   if (all.some(({ to, value }) => value.hasReferences || shared.get(to)!.text !== value.text)) return []
   const isKept = [...filesOf.values()].every((files) =>
-    stages.every((stage) => (winner(files, stage) ?? winner(shared, stage)) === winner(shared, stage)),
+    stages.every((stage) => (findWinner(files, stage) ?? findWinner(shared, stage)) === findWinner(shared, stage)),
   )
   return isKept ? all.filter(({ from, to }) => from !== to).map(({ from, to }) => ({ name, from, to })) : []
 }

@@ -1,5 +1,5 @@
 import { ParsedEnvFile } from '@mappa/core/envfile/reading/reading'
-import { layerFiles } from '@mappa/core/layers/order'
+import { listLayerFiles } from '@mappa/core/layers/order'
 import type { Template } from '@mappa/core/template/template'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { mustBeRegular } from '@mappa/node/fs/regular-file'
@@ -27,7 +27,7 @@ export function listVariables(root: string, summary: ProjectSummary, stages: rea
   const values = new Map<string, string[]>(reads.map(({ name }) => [name, []]))
   const references = new Map<string, string[]>()
   const files = new Map<string, Map<string, FileValue>>()
-  const layers = new Set(stages.flatMap((stage) => layerFiles(stage)))
+  const layers = new Set(stages.flatMap((stage) => listLayerFiles(stage)))
   // A copy, or a file of a stage that there is not, gives values, but makes no setting that nothing reads.
   const isLayer = (file: string) => (layers.has(file) ? 0 : 1)
   for (const file of [...envFiles].sort((a, b) => isLayer(a) - isLayer(b))) {
@@ -41,7 +41,7 @@ export function listVariables(root: string, summary: ProjectSummary, stages: rea
     }
   }
   const isEverywhere = (name: string) =>
-    stages.every((stage) => layerFiles(stage).some((file) => files.get(file)?.has(name) === true))
+    stages.every((stage) => listLayerFiles(stage).some((file) => files.get(file)?.has(name) === true))
   return { byName: described(values, summary, isEverywhere), references, files }
 }
 

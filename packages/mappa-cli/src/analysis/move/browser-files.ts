@@ -1,7 +1,7 @@
 import { fs, path } from '@mappa/node/fs/builtin'
 import { listImports } from '@mappa/source/javascript/imports'
 import type { SyntaxNode } from '@mappa/source/javascript/parser'
-import { plainName, visit } from '@mappa/source/javascript/tree'
+import { readPlainName, visit } from '@mappa/source/javascript/tree'
 import { findSource, moduleResolver } from '../../project/modules.ts'
 
 /** What only a page has. A `document` may be anything, but not one with these members. */
@@ -79,12 +79,12 @@ function isWorkerEntry({ type, declaration }: SyntaxNode): boolean {
   const declared = (declaration ?? null) as SyntaxNode | null
   if (type === 'ExportDefaultDeclaration' && declared?.type === 'ObjectExpression') {
     return (declared.properties as SyntaxNode[]).some(
-      (each) => plainName(each.key) === 'fetch' && (each.type === 'ObjectMethod' || isFunction(each.value)),
+      (each) => readPlainName(each.key) === 'fetch' && (each.type === 'ObjectMethod' || isFunction(each.value)),
     )
   }
   if (type !== 'ExportNamedDeclaration' || declared?.type !== 'VariableDeclaration') return false
   return (declared.declarations as SyntaxNode[]).some(
-    ({ id, init }) => plainName(id) === 'runtime' && /^(experimental-)?edge$/.test(plainName(init)),
+    ({ id, init }) => readPlainName(id) === 'runtime' && /^(experimental-)?edge$/.test(readPlainName(init)),
   )
 }
 

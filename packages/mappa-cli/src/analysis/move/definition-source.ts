@@ -1,7 +1,7 @@
 import { isPathKey } from '@mappa/core/definition/naming'
 import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
 import type { SyntaxNode } from '@mappa/source/javascript/parser'
-import { plainName, visit } from '@mappa/source/javascript/tree'
+import { readPlainName, visit } from '@mappa/source/javascript/tree'
 import { findNode, getKey, parseDefinition, unwrap } from '../definition/parse.ts'
 import { findLiteral } from '../init/draft.ts'
 
@@ -212,8 +212,8 @@ function makerName(program: SyntaxNode): { name: string; edit: TextEdit | null }
   visit(program, [], (node) => {
     const isImport = node.type === 'ImportSpecifier'
     if (!isImport && node.type !== 'ObjectProperty') return
-    const imported = plainName(isImport ? node.imported : node.key)
-    if (imported === 'setting') found ??= plainName(isImport ? node.local : node.value)
+    const imported = readPlainName(isImport ? node.imported : node.key)
+    if (imported === 'setting') found ??= readPlainName(isImport ? node.local : node.value)
     if (imported === 'defineSettings') beside ??= node
   })
   if (found !== null) return { name: found, edit: null }

@@ -1,12 +1,12 @@
 import type { Definition } from '@mappa/core/definition/definition'
-import { exampleEntry, exampleFile } from '@mappa/core/derive/example'
+import { exampleFile, writeExampleEntry } from '@mappa/core/derive/example'
 import { EnvDocument } from '@mappa/core/envfile/document'
 import { EXAMPLE_FILE, isLocalFile } from '@mappa/core/layers/env-file-name'
-import { layerPaths } from '@mappa/core/layers/order'
+import { listLayerPaths } from '@mappa/core/layers/order'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { isRegularFile, readRegularText } from '@mappa/node/fs/regular-file'
 import { SECRET_MODE } from '@mappa/node/fs/update-file'
-import { findRepository, ignoredForAll } from '@mappa/node/git/git'
+import { findRepository, listIgnoredForAll } from '@mappa/node/git/git'
 import { LOCAL_RULES, withIgnoreRules } from '@mappa/node/git/ignore-rules'
 import type { FileChange } from '../../project/update-files.ts'
 import type { MovedFinding } from './targets.ts'
@@ -18,7 +18,7 @@ import type { TemplateChange } from './templates.ts'
  * @param layersFrom the directories whose layer files lie below those of the project
  */
 export function stageDocuments(root: string, stage: string, layersFrom: readonly string[]): Map<string, EnvDocument> {
-  const found = layerPaths(stage, layersFrom).flatMap((file): [string, EnvDocument][] => {
+  const found = listLayerPaths(stage, layersFrom).flatMap((file): [string, EnvDocument][] => {
     const whole = path.join(root, file)
     const isFile = isRegularFile(whole)
     return isFile ? [[file, EnvDocument.fromBytes(fs.readFileSync(whole), { file })]] : []
@@ -67,7 +67,7 @@ export function exampleChange(root: string, old: Definition | null, definition: 
   const names = EnvDocument.from(before)
   const lines = fresh
     .filter(({ name }) => names.get(name) === undefined)
-    .flatMap((each) => ['', ...exampleEntry(each, definition.stages)])
+    .flatMap((each) => ['', ...writeExampleEntry(each, definition.stages)])
   if (lines.length === 0) return []
   return [
     { file, before, after: `${before}${before === '' || before.endsWith('\n') ? '' : eol}${lines.join(eol)}${eol}` },
@@ -83,7 +83,7 @@ export function ignoreChange(
   const filled = templates.filter(({ hasSecrets }) => hasSecrets).map(({ file }) => file)
   const all = [...secretFiles, ...filled]
   if (all.length === 0 || findRepository(root) === null) return null
-  const ignored = ignoredForAll(root, all)
+  const ignored = listIgnoredForAll(root, all)
   const missing = all.filter((each) => !ignored.has(each))
   if (missing.length === 0) return null
   const rules = missing.flatMap((each) => (filled.includes(each) ? [`/${each}`] : LOCAL_RULES))

@@ -1,7 +1,7 @@
 import { fs, path } from '@mappa/node/fs/builtin'
 import { getLanguage } from '@mappa/source'
 import type { FileSurroundings } from '@mappa/source/rewriting'
-import { templateName, templateRewriting } from '@mappa/source/text/template'
+import { chooseTemplateName, templateRewriting } from '@mappa/source/text/template'
 import type { MoveOptions } from './plan.ts'
 import type { ChangedFile } from './rewritten.ts'
 
@@ -21,7 +21,7 @@ export function canChange(file: string): boolean {
 }
 
 /** How a file is changed that is no JavaScript. */
-export interface FileWay {
+export interface RewriteStrategy {
   /** How its values are replaced, where it is no JavaScript. */
   readonly changed: ChangedFile | null
   /** True to take away what the program printed, where it shows what moves. */
@@ -30,7 +30,7 @@ export interface FileWay {
   readonly template: string | null
 }
 
-const UNCHANGED: FileWay = { changed: null, template: null, clears: false }
+const UNCHANGED: RewriteStrategy = { changed: null, template: null, clears: false }
 
 /** How a file is changed that is no JavaScript: by reading variables, or by becoming a template if that was asked for. */
 export function rewriteStrategy(
@@ -38,13 +38,13 @@ export function rewriteStrategy(
   whole: string,
   file: string,
   text: string | null,
-): FileWay {
+): RewriteStrategy {
   const language = JAVASCRIPT.test(file) ? null : getLanguage(file)
   if (language === null || text === null) return UNCHANGED
   const own = canChange(file) ? language.rewriting! : null
   if (own === null && !templates) return UNCHANGED
   const rewriting = own ?? templateRewriting(language)
-  const template = own === null ? templateName(file) : null
+  const template = own === null ? chooseTemplateName(file) : null
   return {
     changed: { text, file, rewriting, around: around(whole) },
     template,

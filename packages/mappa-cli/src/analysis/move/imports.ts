@@ -2,7 +2,7 @@ import type { TextEdit } from '@mappa/core/text/edits'
 import { path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import type { SyntaxNode } from '@mappa/source/javascript/parser'
-import { plainName, visit } from '@mappa/source/javascript/tree'
+import { readPlainName, visit } from '@mappa/source/javascript/tree'
 import { endingStyle, withEnding } from './import-paths.ts'
 import { importEdit } from './import-statement.ts'
 import type { SettingsModule } from './settings-module.ts'
@@ -42,7 +42,7 @@ export function settingsImport(
   // One that a call of require brings in below the first use comes too late.
   const isInTime = own?.node.type === 'ImportDeclaration' || (own?.node.end ?? 0) <= firstUse
   if (known !== undefined && isInTime) return { local: known, edit: null }
-  const local = freeName(tree)
+  const local = chooseFreeName(tree)
   const isModule =
     imports.some(({ node }) => node.type === 'ImportDeclaration') || isModuleFile(text, tree, file, moduleType)
   const source = isVirtual ? module.file : chooseSpecifier(file, module.file, imports, module.ending)
@@ -66,7 +66,7 @@ function listNames(exported: string, local: string): string | null {
 
 function importedName({ type, imported }: SyntaxNode): string {
   if (type === 'ImportDefaultSpecifier') return 'default'
-  return type === 'ImportSpecifier' ? plainName(imported) : '*'
+  return type === 'ImportSpecifier' ? readPlainName(imported) : '*'
 }
 
 interface Imported {
@@ -82,7 +82,7 @@ function readImported(node: SyntaxNode): Imported | null {
     if (node.importKind === 'type') return { node, source: getText(node.source), names: new Map() }
     const names = (node.specifiers as SyntaxNode[]).map((each): [string, string] => [
       importedName(each),
-      plainName(each.local),
+      readPlainName(each.local),
     ])
     return { node, source: getText(node.source), names: new Map(names) }
   }
@@ -90,18 +90,18 @@ function readImported(node: SyntaxNode): Imported | null {
   const [first] = node.declarations as SyntaxNode[]
   const call = first?.init as SyntaxNode | null | undefined
   const [argument] = (call?.arguments ?? []) as SyntaxNode[]
-  if (call?.type !== 'CallExpression' || plainName(call.callee) !== 'require' || argument?.type !== 'StringLiteral')
+  if (call?.type !== 'CallExpression' || readPlainName(call.callee) !== 'require' || argument?.type !== 'StringLiteral')
     return null
   const id = first!.id as SyntaxNode
   const names = ((id.properties ?? []) as SyntaxNode[]).map((each): [string, string] => [
-    plainName(each.key),
-    plainName(each.value),
+    readPlainName(each.key),
+    readPlainName(each.value),
   ])
   return { node, source: getText(argument), names: new Map(names) }
 }
 
 /** `settings`, or another name where the file uses that one for something else. */
-function freeName(tree: SyntaxNode): string {
+function chooseFreeName(tree: SyntaxNode): string {
   const used = new Set<string>()
   visit(tree, [], (node, above) => {
     if (node.type !== 'Identifier' && node.type !== 'JSXIdentifier') return

@@ -1,6 +1,6 @@
 import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
 import { parseSource } from '@mappa/source/javascript/parser'
-import { type CodePart, codeParts, findBlank } from '@mappa/source/script-parts'
+import { type CodePart, findBlank, splitCode } from '@mappa/source/script-parts'
 import { type AccessStyle, accessExpression, type ReadSetting } from './access-expression.ts'
 import { runsElsewhere } from './browser-files.ts'
 import { settingsImport } from './imports.ts'
@@ -28,7 +28,7 @@ export function occurrencesInParts(
   file: string,
   wanted: readonly Wanted[],
 ): readonly Occurrence[] | null {
-  const found = codeParts(text, file).flatMap((part) => {
+  const found = splitCode(text, file).flatMap((part) => {
     const occurrences = findOccurrences(findBlank(text, part), part.file, wanted) ?? []
     const obstacle = part.runsInPage && isOfServer(file) ? obstacleText('browser') : null
     return obstacle === null ? occurrences : occurrences.map((each) => ({ ...each, obstacle }))
@@ -47,7 +47,7 @@ export function rewriteJavaScript(
   how: JavaScriptChange,
 ): string {
   // From the last on, so that the others stay where they are.
-  return codeParts(text, file).reduceRight((before, part) => {
+  return splitCode(text, file).reduceRight((before, part) => {
     if (part.runsInPage && isOfServer(file)) return before
     const code = findBlank(before, part)
     const after = rewritePart(code, part, wanted, how)
@@ -118,7 +118,7 @@ function toEdit(each: Occurrence, setting: ReadSetting, how: Parameters<typeof a
 
 /** What keeps the code of a file from being changed; `null` where nothing does. */
 export function obstacleToJavaScript(text: string, file: string, ofPage: boolean, isMobile: boolean): string | null {
-  const parts = codeParts(text, file)
+  const parts = splitCode(text, file)
   const trees = parts.map((part) => parseSource(findBlank(text, part), part.file))
   if (trees.length === 0 || trees.some((each) => each === null)) return obstacleText('syntax')
   if (ofPage || (parts.every(({ runsInPage }) => runsInPage) && !isOfServer(file))) return obstacleText('browser')

@@ -1,4 +1,4 @@
-import { opensSomething } from '@mappa/core/credentials/credentials'
+import { containsCredential } from '@mappa/core/credentials/credentials'
 import { ParsedEnvFile } from '@mappa/core/envfile/reading/reading'
 import { mask } from '@mappa/core/secret/secret'
 import { applyEdits } from '@mappa/core/text/edits'
@@ -22,7 +22,7 @@ export function maskSecrets(text: string, secrets: readonly string[]): string {
 /** Hides addresses that open something, also those that are no finding. */
 function maskAddresses(text: string): string {
   return text.replace(/[a-z][\w+.-]*:\/\/[^\s'"`<>]+/gi, (address) =>
-    opensSomething(address) ? mask(address) : address,
+    containsCredential(address) ? mask(address) : address,
   )
 }
 

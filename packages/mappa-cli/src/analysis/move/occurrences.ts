@@ -1,7 +1,7 @@
 import type { TextEdit } from '@mappa/core/text/edits'
 import { environmentName } from '@mappa/source/javascript/context'
 import { parseSource, type SyntaxNode } from '@mappa/source/javascript/parser'
-import { joinedText, visit } from '@mappa/source/javascript/tree'
+import { joinText, visit } from '@mappa/source/javascript/tree'
 import { applySuppressions } from '@mappa/source/suppressions'
 import { isNested } from '../survey/findings.ts'
 import { obstacleText } from './obstacles.ts'
@@ -53,7 +53,7 @@ export function findOccurrences(text: string, file: string, all: readonly Wanted
   // A conditional goes as a whole, also where one of its values is wanted for itself.
   const wanted = [...all].sort((a, b) => Number(b.within !== undefined) - Number(a.within !== undefined))
   visit(tree, [], (node, above) => {
-    const joined = node.type === 'BinaryExpression' ? joinedText(node) : null
+    const joined = node.type === 'BinaryExpression' ? joinText(node) : null
     if (joined !== null && wanted.some((each) => isWhole(each, joined, node.start))) {
       add(found, text, node, joined, above, wanted)
       return false
@@ -98,12 +98,12 @@ function add(
   if (same !== undefined) found.push(whole(text, node, above, same, 'text'))
   else {
     const parts = wanted.filter((each) => isPart(each, value, node.start))
-    for (const part of apart(parts, value)) found.push(within(text, node, value, above, part))
+    for (const part of withoutOverlaps(parts, value)) found.push(within(text, node, value, above, part))
   }
 }
 
 /** The values that stand beside each other in a text: secrets before addresses, and of two of which one holds the other, the longer. */
-function apart(parts: readonly Wanted[], text: string): readonly Wanted[] {
+function withoutOverlaps(parts: readonly Wanted[], text: string): readonly Wanted[] {
   const sorted = [...parts].sort(
     (a, b) => Number(b.reach === 'everywhere') - Number(a.reach === 'everywhere') || b.value.length - a.value.length,
   )

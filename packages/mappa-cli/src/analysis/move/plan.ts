@@ -6,7 +6,7 @@ import { resolveSettings } from '@mappa/core/resolve/resolve'
 import { path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { readRegularText } from '@mappa/node/fs/regular-file'
-import { findRepository, trackedAmong } from '@mappa/node/git/git'
+import { findRepository, listTracked } from '@mappa/node/git/git'
 import { ensureIgnored } from '@mappa/node/git/ignore-rules'
 import { envFiles } from '@mappa/node/sources/env-files'
 import { readManifest } from '../../project/manifest.ts'
@@ -93,7 +93,7 @@ export async function draftPlan(
   const { root, definitionFile } = project
   const wholeDefinition = path.join(root, definitionFile)
   const files = sourceFiles(root, [root]).files.filter((file) => file !== wholeDefinition)
-  const documentsOf = remembered((stage: string) => stageDocuments(root, stage, project.definition?.layersFrom ?? []))
+  const documentsOf = memoize((stage: string) => stageDocuments(root, stage, project.definition?.layersFrom ?? []))
   const allStages = (project.definition ?? NOTHING_DEFINED).stages
   const stages = [options.stage, ...allStages.filter((each) => each !== options.stage)]
   const module = settingsModule(wholeDefinition, root, files)
@@ -178,7 +178,7 @@ export async function draftPlan(
     lacking: findStagesLacking(root, definition, moved, options.stage),
     definition,
     inRepository: findRepository(root) !== null,
-    tracked: trackedAmong(
+    tracked: listTracked(
       root,
       [...changes, ...templates].map(({ file }) => file),
     ),
@@ -248,7 +248,7 @@ function planLayers(
 }
 
 /** A function that works out each result once. */
-function remembered<Result>(make: (key: string) => Result): (key: string) => Result {
+function memoize<Result>(make: (key: string) => Result): (key: string) => Result {
   const known = new Map<string, Result>()
   return (key) => {
     const result = known.get(key) ?? make(key)

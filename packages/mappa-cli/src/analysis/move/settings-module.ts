@@ -1,7 +1,7 @@
 import { fs, path } from '@mappa/node/fs/builtin'
 import { listImports } from '@mappa/source/javascript/imports'
 import { parseSource, type SyntaxNode } from '@mappa/source/javascript/parser'
-import { plainName } from '@mappa/source/javascript/tree'
+import { readPlainName } from '@mappa/source/javascript/tree'
 import { readManifest } from '../../project/manifest.ts'
 import { compilerConfig } from '../../project/modules.ts'
 import { type EndingStyle, endingStyle, withEnding } from './import-paths.ts'
@@ -62,7 +62,7 @@ function findExport(file: string): string | null {
 }
 
 function isDefaultExport({ type, declaration }: SyntaxNode, named: ReadonlySet<string>): boolean {
-  return type === 'ExportDefaultDeclaration' && (isLoad(declaration) || named.has(plainName(declaration)))
+  return type === 'ExportDefaultDeclaration' && (isLoad(declaration) || named.has(readPlainName(declaration)))
 }
 
 /** The names that a statement gives to what `loadSettings` gave back. */
@@ -76,7 +76,7 @@ function findLoadedNames(node: SyntaxNode): string[] {
 
 function isLoad(node: unknown): boolean {
   const { type, callee } = (node ?? {}) as SyntaxNode
-  return type === 'CallExpression' && plainName(callee) === 'loadSettings'
+  return type === 'CallExpression' && readPlainName(callee) === 'loadSettings'
 }
 
 /** `settings.ts` beside `settings.definition.ts`, or another name where something else has that one. */

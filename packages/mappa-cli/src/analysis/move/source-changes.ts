@@ -9,8 +9,8 @@ import type { AccessStyle, ReadSetting } from './access-expression.ts'
 import { browserFiles } from './browser-files.ts'
 import {
   canChange,
-  type FileWay,
   JAVASCRIPT,
+  type RewriteStrategy,
   readText,
   rewriteStrategy,
   surroundings,
@@ -46,7 +46,7 @@ export interface MovePlace {
 }
 
 /** A source file in which findings stand. */
-export interface MoveSource extends FileWay {
+export interface MoveSource extends RewriteStrategy {
   readonly file: string
   readonly text: string
   readonly places: readonly MovePlace[]
@@ -137,7 +137,7 @@ function allPlaces(
   text: string,
   file: string,
   wanted: ReadonlyMap<Wanted, Finding>,
-  { changed, clears }: FileWay,
+  { changed, clears }: RewriteStrategy,
 ): readonly MovePlace[] {
   const found = findPlaces(text, file, wanted, changed)
   const printed = changed?.rewriting.outputs?.ranges(text) ?? []
@@ -155,7 +155,7 @@ function obstacleToFile(
   whole: string,
   file: string,
   text: string | null,
-  { changed, template }: FileWay,
+  { changed, template }: RewriteStrategy,
   wanted: readonly Wanted[],
 ): string | null {
   if (text === null) return obstacleText('encoding')

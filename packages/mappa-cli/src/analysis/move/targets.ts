@@ -3,7 +3,7 @@ import type { Declaration, Definition } from '@mappa/core/definition/definition'
 import { kindsByName } from '@mappa/core/definition/kinds/by-name'
 import { isPathKey, variableName } from '@mappa/core/definition/naming'
 import type { EnvDocument } from '@mappa/core/envfile/document'
-import { layerFiles } from '@mappa/core/layers/order'
+import { listLayerFiles } from '@mappa/core/layers/order'
 import { movingProblem } from '@mappa/core/problems/catalogue/moving'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { describeName } from '../init/draft.ts'
@@ -148,7 +148,7 @@ function newSetting(
 
 /** The layer file that a setting's value goes into. */
 export function chooseLayer(secret: boolean, stage: string): string {
-  return layerFiles(stage)[secret ? 3 : 2]
+  return listLayerFiles(stage)[secret ? 3 : 2]
 }
 
 /** True for a setting that a finding is, by its value if it is a secret, or by the name in the code. */

@@ -2,7 +2,7 @@ import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
 import { path } from '@mappa/node/fs/builtin'
 import { readRegularText } from '@mappa/node/fs/regular-file'
 import { parseSource, type SyntaxNode } from '@mappa/source/javascript/parser'
-import { plainName, visit } from '@mappa/source/javascript/tree'
+import { readPlainName, visit } from '@mappa/source/javascript/tree'
 import type { FileChange } from '../../project/update-files.ts'
 import { findQuote, importEdit } from './import-statement.ts'
 
@@ -36,7 +36,7 @@ export function pluginChange(
   const [found] = texts
   if (found === undefined) {
     const file = readRegularText(path.join(root, 'tsconfig.json')) === null ? 'vite.config.mjs' : 'vite.config.ts'
-    return { file, change: { file, before: null, after: fresh(call("'")) } }
+    return { file, change: { file, before: null, after: loadFresh(call("'")) } }
   }
   const { file, text } = found
   if (text.includes('mappa-settings/vite')) return null
@@ -48,7 +48,7 @@ export function pluginChange(
 /** A read of a variable that Vite does not set itself. */
 const KEPT = /\bimport\.meta\.env\.(?!(?:MODE|BASE_URL|PROD|DEV|SSR|LEGACY)\b)\w/
 
-const fresh = (call: string) => `import mappa from 'mappa-settings/vite'
+const loadFresh = (call: string) => `import mappa from 'mappa-settings/vite'
 import { defineConfig } from 'vite'
 
 export default defineConfig({ plugins: [${call}] })
@@ -112,13 +112,13 @@ function findAssigned(name: string, body: readonly SyntaxNode[]): unknown {
   const declared = body.flatMap(({ type, declarations }) =>
     type === 'VariableDeclaration' ? (declarations as SyntaxNode[]) : [],
   )
-  return declared.find(({ id }) => plainName(id) === name)?.init
+  return declared.find(({ id }) => readPlainName(id) === name)?.init
 }
 
 /** First among the plugins: what the plugin refuses, no other has to see. */
 function pluginEdit(text: string, config: SyntaxNode, call: string): TextEdit | null {
   const members = config.properties as SyntaxNode[]
-  const plugins = members.find((each) => each.type === 'ObjectProperty' && plainName(each.key) === 'plugins')
+  const plugins = members.find((each) => each.type === 'ObjectProperty' && readPlainName(each.key) === 'plugins')
   if (plugins === undefined) {
     const at = config.start + 1
     const by = listed(`plugins: [${call}]`, text, at, members.length === 0)

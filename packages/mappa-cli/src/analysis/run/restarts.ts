@@ -89,7 +89,7 @@ export async function runAndRestart(
   )
 
   let look = Promise.resolve()
-  const changed = (): void => {
+  const applyChange = (): void => {
     look = look.then(async () => {
       const fresh = await next().catch((error: unknown) => {
         if (!isSettingsError(error)) throw error
@@ -114,10 +114,10 @@ export async function runAndRestart(
   let stop = () => {}
   const rewatch = (): void => {
     stop()
-    stop = watchFiles(version.files, version.directories, changed)
+    stop = watchFiles(version.files, version.directories, applyChange)
   }
   rewatch()
-  const stopAlso = alsoWatch(changed)
+  const stopAlso = alsoWatch(applyChange)
   try {
     start()
     return await done

@@ -1,5 +1,5 @@
-import { type Declaration, inStage } from '@mappa/core/definition/definition'
-import { rulesInWords } from '@mappa/core/definition/rule-words'
+import { type Declaration, resolveStage } from '@mappa/core/definition/definition'
+import { listRuleTexts } from '@mappa/core/definition/rule-words'
 import type { ProblemCode } from '@mappa/core/problems/problem'
 import type { Inspection } from '@mappa/node/load/inspect'
 import { chooseLayerFile } from './write-setting.ts'
@@ -22,10 +22,10 @@ export function findMissing({ stage, settings, problems }: Inspection): readonly
   return settings
     .filter(({ declaration }) => paths.has(declaration.path))
     .map(({ declaration: general }) => {
-      const declaration = inStage(general, stage)
+      const declaration = resolveStage(general, stage)
       return {
         declaration,
-        rules: rulesInWords(declaration).filter((rule) => rule !== 'required' && rule !== 'optional'),
+        rules: listRuleTexts(declaration).filter((rule) => rule !== 'required' && rule !== 'optional'),
         file: chooseLayerFile(declaration, { stage, local: false }),
       }
     })

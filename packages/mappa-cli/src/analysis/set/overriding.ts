@@ -1,5 +1,5 @@
 import type { Definition } from '@mappa/core/definition/definition'
-import { type Origin, originLabel } from '@mappa/core/layers/layer'
+import { describeOriginLabel, type Origin } from '@mappa/core/layers/layer'
 import { leadsOutside } from '@mappa/node/fs/places'
 import { envFiles } from '@mappa/node/sources/env-files'
 
@@ -41,4 +41,4 @@ export function findOverriding(
   return { overriddenBy: [...above], inEnvironment: Boolean(process.env[name]), overrides: [...below] }
 }
 
-const getLabel = (origin: Origin) => originLabel(origin, origin.layer)
+const getLabel = (origin: Origin) => describeOriginLabel(origin, origin.layer)

@@ -1,8 +1,8 @@
-import { opensSomething } from '@mappa/core/credentials/credentials'
-import { convertText, failureProblem } from '@mappa/core/definition/convert'
-import { type Declaration, inStage } from '@mappa/core/definition/definition'
+import { containsCredential } from '@mappa/core/credentials/credentials'
+import { convertText, toFailureProblem } from '@mappa/core/definition/convert'
+import { type Declaration, resolveStage } from '@mappa/core/definition/definition'
 import { EnvDocument } from '@mappa/core/envfile/document'
-import { layerFiles } from '@mappa/core/layers/order'
+import { listLayerFiles } from '@mappa/core/layers/order'
 import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import { writingProblem } from '@mappa/core/problems/catalogue/writing'
@@ -49,7 +49,7 @@ export function chooseLayerFile(declaration: Declaration, target: Target): strin
 }
 
 function chooseName({ secret }: Declaration, { stage, local }: Target): string {
-  const [shared, sharedLocal, ofStage, ofStageLocal] = layerFiles(stage ?? '')
+  const [shared, sharedLocal, ofStage, ofStageLocal] = listLayerFiles(stage ?? '')
   if (stage === null) return secret || local ? sharedLocal : shared
   return secret || local ? ofStageLocal : ofStage
 }
@@ -81,7 +81,7 @@ export function planSetting(
   mustBeReplaceable(whole, file)
   const before = readText(whole, file)
   const document = EnvDocument.from(before ?? '', { file })
-  return { file, before, after: String(edited(document, declaration, text, today)) }
+  return { file, before, after: String(applyEdits(document, declaration, text, today)) }
 }
 
 /**
@@ -112,7 +112,7 @@ export async function writeSetting(
     whole,
     (before) => {
       if (seen !== undefined && before !== seen) throw settingsError(writingProblem('file-changed', { file }, { file }))
-      const after = edited(EnvDocument.from(before ?? '', { file: path.basename(file) }), declaration, text, today)
+      const after = applyEdits(EnvDocument.from(before ?? '', { file: path.basename(file) }), declaration, text, today)
       line = after.get(declaration.name)!.line
       return String(after)
     },
@@ -121,12 +121,12 @@ export async function writeSetting(
   return { ...updated, file, line, ignored }
 }
 
-function edited(document: EnvDocument, { name, options }: Declaration, text: string, today: string): EnvDocument {
+function applyEdits(document: EnvDocument, { name, options }: Declaration, text: string, today: string): EnvDocument {
   return document.set(name, text, options.rotateEvery === undefined ? {} : { day: today })
 }
 
 function mustFit(general: Declaration, text: string, target: Target): void {
-  const declaration = target.stage === null ? general : inStage(general, target.stage)
+  const declaration = target.stage === null ? general : resolveStage(general, target.stage)
   const problems = listFaults(declaration, text, target)
   const title = `${declaration.name} was not written`
   if (problems.length > 0) throw new SettingsError({ title, stage: target.stage, problems })
@@ -137,11 +137,11 @@ export function listFaults(declaration: Declaration, text: string, target: Targe
   const { name, path: setting, secret, public: isPublic, allowEmpty } = declaration
   const place = { name, setting, stage: target.stage }
   if (text === '' && !allowEmpty) return [commandProblem('value-empty', { name }, place)]
-  if (!secret && !isPublic && !target.local && opensSomething(text)) {
+  if (!secret && !isPublic && !target.local && containsCredential(text)) {
     const file = chooseLayerFile(declaration, target)
     return [guardProblem('credential-to-commit', { name, path: setting, file }, { ...place, file })]
   }
   const { failures } = convertText(declaration, text)
   const contains = !secret && failures.length > 0 && target.containsSecret?.(text) === true
-  return failures.map((each) => failureProblem(each, { name, text, secret: secret || contains, contains }, place))
+  return failures.map((each) => toFailureProblem(each, { name, text, secret: secret || contains, contains }, place))
 }

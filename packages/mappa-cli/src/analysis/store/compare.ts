@@ -2,13 +2,13 @@ import { convertText } from '@mappa/core/definition/convert'
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
 import { storeCommandProblem } from '@mappa/core/problems/catalogue/store-commands'
-import { locate, type Problem } from '@mappa/core/problems/problem'
+import { type Problem, withLocation } from '@mappa/core/problems/problem'
 import { isSuspect } from '@mappa/core/resolve/resolve-one'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { containsSecret } from '@mappa/core/secret/contains-secret'
 import { displayValue } from '@mappa/core/secret/display'
 import type { Store, StoreEntry, StoreState } from '@mappa/core/store/store'
-import { closestMatch } from '@mappa/core/text/closest-match'
+import { findClosestMatch } from '@mappa/core/text/closest-match'
 import { classifyMeaning } from '@mappa/core/text/meaning'
 import { listFaults } from '../set/write-setting.ts'
 import { isHeld } from './held.ts'
@@ -74,7 +74,7 @@ export function compareStore({ root, definition, store, state, others }: StoreQu
     }))
   const rows: StoreRow[] = []
   const problems: Problem[] = []
-  const secrets = [...secretTexts(here), ...here.flatMap(({ declaration }) => secretThere(declaration, state))]
+  const secrets = [...listSecretTexts(here), ...here.flatMap(({ declaration }) => secretThere(declaration, state))]
   const isInside = (text: string) => containsSecret(text, secrets)
   for (const [index, setting] of here.entries()) {
     const { declaration } = setting
@@ -89,7 +89,7 @@ export function compareStore({ root, definition, store, state, others }: StoreQu
   }
   const declared = new Set(definition.settings.flatMap(({ name, formerly }) => [name, ...formerly]))
   const missing = rows.filter(({ there }) => there === null).map(({ name }) => name)
-  const near = closestMatch(missing.length > 0 ? missing : [...declared])
+  const near = findClosestMatch(missing.length > 0 ? missing : [...declared])
   for (const [name, entry] of entries) {
     if (declared.has(name)) continue
     rows.push({
@@ -119,7 +119,7 @@ function toEntry({ name, formerly }: Declaration, { entries }: StoreState): Stor
 }
 
 /** What files have for secrets, also where another file overrides it. */
-function secretTexts(settings: readonly ResolvedSetting[]): string[] {
+function listSecretTexts(settings: readonly ResolvedSetting[]): string[] {
   return settings
     .filter(({ declaration }) => declaration.secret)
     .flatMap(({ text = '', candidates }) => [text, ...candidates().flatMap(({ value }) => value)])
@@ -140,7 +140,7 @@ function toRow(
   const { declaration } = setting
   const { name, secret } = declaration
   const local = textInFiles(setting)
-  const shown = (text: string) => {
+  const formatShown = (text: string) => {
     const isHidden = secret || (isSuspect(declaration, text) && isSecretInside(text))
     return displayValue(text, { secret: isHidden, widest: 40 })
   }
@@ -148,8 +148,8 @@ function toRow(
     name,
     secret,
     relation: entry === undefined ? absence(setting, isWhole) : getRelation(declaration, local, entry, state),
-    here: local === null ? null : shown(local),
-    there: entry === undefined ? null : thereShown(entry, shown),
+    here: local === null ? null : formatShown(local),
+    there: entry === undefined ? null : thereShown(entry, formatShown),
     revision: entry?.revision ?? null,
   }
 }
@@ -197,7 +197,7 @@ function ruleProblems(
 ): readonly Problem[] {
   if (value === null) return []
   return listFaults(declaration, value, { stage, local: false, containsSecret: isSecretInside }).map((each) =>
-    locate(each, { layer: store }),
+    withLocation(each, { layer: store }),
   )
 }
 

@@ -1,6 +1,6 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
-import { layerFiles } from '@mappa/core/layers/order'
+import { listLayerFiles } from '@mappa/core/layers/order'
 import type { StoreState } from '@mappa/core/store/store'
 import { ensureIgnored } from '@mappa/node/git/ignore-rules'
 import { type FileChange, updateFiles } from '../../project/update-files.ts'
@@ -38,7 +38,7 @@ export function planFetch(
   const readable = told.filter(({ name }) => isGood(name))
   const moved = readable.map((row) => {
     const { declaration, origin } = settings.get(row.name)!
-    const [, , ofStage, local] = layerFiles(stage)
+    const [, , ofStage, local] = listLayerFiles(stage)
     // A value that is in the file of this machine would win over one below it.
     const file = declaration.secret || origin?.layer === local ? local : ofStage
     return { row, declaration, layers: [{ stage, file, value: textThere(row.name)! }] }

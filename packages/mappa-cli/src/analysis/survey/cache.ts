@@ -6,7 +6,7 @@ import { classify } from './classify.ts'
 const { fileURLToPath } = process.getBuiltinModule('node:url')
 
 /** What a survey found in a file: values that should be settings, reads, and why it was skipped, if it was. */
-export interface Found extends Source {
+export interface ScannedFile extends Source {
   readonly skipped: string | null
 }
 
@@ -69,7 +69,7 @@ export class SurveyCache {
    * @param file the path to name in places
    * @returns `null` where it has to be scanned again
    */
-  get(whole: string, stats: Stats, file: string): Found | null {
+  get(whole: string, stats: Stats, file: string): ScannedFile | null {
     const entry = this.#entries.get(whole)
     if (entry === undefined || entry.stamp !== toStamp(stats)) return null
     const values = withValues([...entry.literals, ...entry.fallbacks], whole, file)
@@ -85,7 +85,7 @@ export class SurveyCache {
   }
 
   /** Remembers what was found in a file, as far as its values can be found again. */
-  put(whole: string, stats: Stats, { literals, fallbacks = [], reads, skipped }: Found, text: string): void {
+  put(whole: string, stats: Stats, { literals, fallbacks = [], reads, skipped }: ScannedFile, text: string): void {
     this.#changed ||= this.#entries.has(whole)
     if (Math.max(stats.mtimeMs, stats.ctimeMs) > this.#opened - TOO_YOUNG) return
     const places = [literals, fallbacks].map((each) => withoutValues(each, text))
@@ -124,7 +124,7 @@ export function withClassification(literals: readonly SourceLiteral[]): SourceLi
 function withoutValues(literals: readonly SourceLiteral[], text: string): readonly CachedPlace[] | null {
   const places: CachedPlace[] = []
   for (const { value, file: _, ...place } of literals) {
-    const written = writtenForm(text.slice(place.start, place.end), value, place.form)
+    const written = formatRead(text.slice(place.start, place.end), value, place.form)
     if (written === null) return null
     places.push({ ...place, ...written })
   }
@@ -132,7 +132,7 @@ function withoutValues(literals: readonly SourceLiteral[], text: string): readon
 }
 
 /** How a value is written; `null` where it can't be told from what stands there. */
-function writtenForm(
+function formatRead(
   raw: string,
   value: string,
   form: SourceLiteral['form'],

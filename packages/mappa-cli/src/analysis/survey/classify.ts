@@ -1,4 +1,4 @@
-import { hasPassword, isAddressWithKey, keysInQuery } from '@mappa/core/credentials/credentials'
+import { findQueryKeys, hasPassword, isAddressWithKey } from '@mappa/core/credentials/credentials'
 import { type Shape, toShape } from '@mappa/core/credentials/shapes'
 import type { NameMeaning } from '@mappa/core/credentials/words'
 import type { SourceLiteral } from '@mappa/source/source'
@@ -80,7 +80,7 @@ function classifyPlain(evidence: Evidence): Classification | null {
     const secret = isAddressWithKey(value)
     return classification(file, 0.85, 'an address on this machine or network', secret, addressKind(value))
   }
-  const part = keysInQuery(value)[evidence.keyIndex ?? 0]
+  const part = findQueryKeys(value)[evidence.keyIndex ?? 0]
   if (part === undefined) return classifyHost(evidence) ?? classifyPort(evidence) ?? classifyKey(evidence)
   const found = classification(file, 0.8, 'a key in a URL', true, 'string')
   return found === null ? null : { ...found, part }

@@ -2,7 +2,7 @@ import { fs, path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { isRegularFile, readStats } from '@mappa/node/fs/regular-file'
 import { git } from '@mappa/node/git/git'
-import { notOurs } from './not-ours.ts'
+import { exclusionKind } from './not-ours.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')
 
@@ -70,9 +70,9 @@ function listedByGit(directory: string): Listed[] | null {
 
 /** Leaves out what is not the project's own. What git tracks is no build output, whatever its directory is called. */
 function* ours(directory: string, listed: readonly Listed[], left: Map<string, string>): Generator<string> {
-  const known = new Map<string, ReturnType<typeof notOurs>>()
+  const known = new Map<string, ReturnType<typeof exclusionKind>>()
   const makeExplainer = (directory: string) => {
-    if (!known.has(directory)) known.set(directory, notOurs(directory))
+    if (!known.has(directory)) known.set(directory, exclusionKind(directory))
     return known.get(directory)!
   }
   for (const { file, tracked } of listed) {
@@ -108,7 +108,7 @@ function* walk(directory: string, rules: Rules | null, left: Map<string, string>
       if (entry.isFile() && !isIgnored(here, directory, entry.name)) yield file
       continue
     }
-    const why = notOurs(file)
+    const why = exclusionKind(file)
     // Whoever asks for what rules leave out asks for build output as well.
     if (why === 'dependencies' || (why !== null && rules !== null)) noteLeft(file, why, left)
     else if (!isIgnored(here, directory, `${entry.name}/`)) yield* walk(file, here, left)

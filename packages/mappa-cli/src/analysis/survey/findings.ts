@@ -85,7 +85,7 @@ export function listFindings(
     // What is a secret in one place is one in all.
     const secret = group.some((each) => each.classification.secret)
     const names = classification.part === undefined ? named.names : [...named.names, classification.part.name]
-    const { path, name, like } = propose({ ...named, names }, lastWord(classification, named, secret), used)
+    const { path, name, like } = propose({ ...named, names }, reportAtEnd(classification, named, secret), used)
     used.add(path, name)
     const form = literal.form === 'number' ? 'number' : 'text'
     return {
@@ -127,7 +127,7 @@ function byPlace(a: SourceLiteral, b: SourceLiteral): number {
 }
 
 /** What a value is called that nothing names. */
-function lastWord({ kind }: Classification, { callee }: SourceLiteral, secret: boolean): string {
+function reportAtEnd({ kind }: Classification, { callee }: SourceLiteral, secret: boolean): string {
   if (kind !== 'string') return kind
   if (!secret) return 'value'
   return callee !== null && LOGS_IN.has(callee) ? 'password' : 'key'

@@ -44,7 +44,7 @@ const VENDORED_BY = ['composer.json', 'go.mod', 'Gemfile']
  *
  * @param directory its absolute path
  */
-export function notOurs(directory: string): 'dependencies' | 'build output' | null {
+export function exclusionKind(directory: string): 'dependencies' | 'build output' | null {
   const name = path.basename(directory)
   if (FOREIGN.has(name)) return 'dependencies'
   if (name === 'vendor') {

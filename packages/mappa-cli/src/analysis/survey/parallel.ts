@@ -1,6 +1,6 @@
 import { fs } from '@mappa/node/fs/builtin'
 import { getLanguage } from '@mappa/source'
-import type { Found } from './cache.ts'
+import type { ScannedFile } from './cache.ts'
 import { scanText } from './scan-file.ts'
 
 const { MessageChannel, receiveMessageOnPort, Worker } = process.getBuiltinModule('node:worker_threads')
@@ -40,13 +40,13 @@ const PROGRAM = fileURLToPath(new URL('../survey-worker.js', import.meta.url))
  *
  * @returns what was found, by absolute paths
  */
-export function readInThreads(files: readonly FileToRead[]): Map<string, Found> {
+export function readInThreads(files: readonly FileToRead[]): Map<string, ScannedFile> {
   const threads = Math.min(availableParallelism(), MOST_THREADS)
   if (files.length < FEWEST || threads < 2 || !fs.existsSync(PROGRAM)) return new Map()
   const shares = Array.from({ length: threads }, (_, share) => files.filter((_each, at) => at % threads === share))
   const [own, ...others] = shares
   const helpers = others.map((share) => new Helper(share))
-  const found = new Map<string, Found>()
+  const found = new Map<string, ScannedFile>()
   for (const each of own!) {
     const result = readOne(each)
     if (result !== null) found.set(each.whole, result)
@@ -56,7 +56,7 @@ export function readInThreads(files: readonly FileToRead[]): Map<string, Found> 
 }
 
 /** What stands in one file; `null` where it can't be read, or is no text. */
-export function readOne({ whole, file }: FileToRead): Found | null {
+export function readOne({ whole, file }: FileToRead): ScannedFile | null {
   try {
     const text = fs.readFileSync(whole, 'utf8')
     return text.includes('\0') ? null : scanText(text, file, getLanguage(file)!)
@@ -82,7 +82,7 @@ class Helper {
   }
 
   /** Waits for it, and takes what it has found. */
-  collect(found: Map<string, Found>): void {
+  collect(found: Map<string, ScannedFile>): void {
     for (let seen = 0; seen !== DONE; seen = Atomics.load(this.#state, 0))
       if (Atomics.wait(this.#state, 0, seen, seen === 0 ? START_LIMIT : STALL_LIMIT) === 'timed-out') break
     for (
@@ -90,7 +90,7 @@ class Helper {
       message !== undefined;
       message = receiveMessageOnPort(this.#port)
     )
-      for (const [whole, each] of message.message as [string, Found][]) found.set(whole, each)
+      for (const [whole, each] of message.message as [string, ScannedFile][]) found.set(whole, each)
     this.#port.close()
     void this.#worker.terminate()
   }

@@ -10,11 +10,11 @@ const getAny = (words: Iterable<string>) => [...words].join('|')
 
 /** Where a number stands that is a port: types, calls and conditions may stand between. */
 const BEFORE_NUMBER = new RegExp(
-  `(?:(?<![a-z])port|Port|PORT)(?![a-z])[^;\\n]{0,60}$|(?:(?<![a-z])ports|Ports|PORTS)(?![a-z])[^;]{0,200}$|\\b(?:${getAny(LISTENS)})\\s*\\([^)\\n]*$|(?:${anyCase(CONNECTING.source)})\\w*\\s*\\([^)\\n]*$`,
+  `(?:(?<![a-z])port|Port|PORT)(?![a-z])[^;\\n]{0,60}$|(?:(?<![a-z])ports|Ports|PORTS)(?![a-z])[^;]{0,200}$|\\b(?:${getAny(LISTENS)})\\s*\\([^)\\n]*$|(?:${ignoreCase(CONNECTING.source)})\\w*\\s*\\([^)\\n]*$`,
 )
 
 /** A pattern of words that holds for each word in small letters and with a capital. */
-function anyCase(words: string): string {
+function ignoreCase(words: string): string {
   return words.replace(/[a-z]+/g, (word) => `[${word[0]}${word[0]!.toUpperCase()}]${word.slice(1)}`)
 }
 
@@ -117,7 +117,7 @@ function hasText(text: string): boolean {
 
 /** True where what stands before a text, and the text, may make it a setting. */
 function mayBeSetting(text: string, index: number, value: string, ways: number): boolean {
-  const before = text.slice(Math.max(0, index - NEAR), index).replace(COMMENT, blank)
+  const before = text.slice(Math.max(0, index - NEAR), index).replace(COMMENT, blankOut)
   if (before.endsWith(COMMENTED)) return false
   if ((ways & WAYS.alone) !== 0) return true
   // `{ api: { key: '...' } }`: what is around a key may make it a secret.
@@ -132,7 +132,7 @@ const AROUND = new RegExp(`(?:${getAny(OF_SECRETS)})\\w*["'\\]]*\\s*(?:=>|[:=.({
 
 /** What stands for a comment; where a text follows, it is a part of it. */
 const COMMENTED = '\u0000'
-const blank = () => COMMENTED
+const blankOut = () => COMMENTED
 
 /** True where the name before a value, or a function of that name, makes it a setting. */
 function isNamedSetting(names: readonly string[], value: string): boolean {

@@ -116,7 +116,8 @@ export function propose(literal: SourceLiteral, fallback: string, used: PathRegi
   const apart = variable === null ? [...words, ...keys.slice(keys[0] === 'server' ? 1 : 0)] : []
   // Of two addresses that are given to one name, each is of its own machine.
   const host = variable === null ? hostWord(literal.value) : null
-  const byHost = host === null || keys.join().toLowerCase().includes(host.toLowerCase()) ? [] : [first + capital(host)]
+  const byHost =
+    host === null || keys.join().toLowerCase().includes(host.toLowerCase()) ? [] : [first + capitalize(host)]
   const others = apart.length > keys.length ? [[camel(apart.slice(0, 1)), camel(apart.slice(1))].join('.')] : []
   for (const path of [first, ...byHost, ...others])
     if (used.isFree(path, getName(path))) return { path, name: getName(path), like }
@@ -138,7 +139,7 @@ export function keysOfVariable(name: string): [group: string, key: string] {
 }
 
 function keysFromNames(literal: SourceLiteral, fallback: string): [group: string, key: string] {
-  const words = inOrder(literal.names)
+  const words = sortLayers(literal.names)
     .filter(isTellingName)
     .flatMap((name) => listWords(name).filter((word) => !EMPTY_WORDS.has(word)))
   const own = words.filter((word, at) => word !== words[at - 1])
@@ -155,7 +156,7 @@ function keysFromNames(literal: SourceLiteral, fallback: string): [group: string
 }
 
 /** `ports: { dome: 4100 }` is the port of the dome, as `dome: { port: 4100 }` is. */
-function inOrder(names: readonly string[]): readonly string[] {
+function sortLayers(names: readonly string[]): readonly string[] {
   const [around, own] = names.slice(-2)
   if (own === undefined || around === undefined || classifyMeaning([own]) !== null || meaningOfEach(around) === null)
     return names
@@ -187,10 +188,10 @@ function fileWords({ file }: SourceLiteral): readonly string[] {
 
 /** A key of a path from words. */
 function camel(words: readonly string[]): string {
-  const joined = words.map((word, at) => (at === 0 ? word : capital(word))).join('')
-  return isPathKey(joined) ? joined : `value${capital(joined)}`
+  const joined = words.map((word, at) => (at === 0 ? word : capitalize(word))).join('')
+  return isPathKey(joined) ? joined : `value${capitalize(joined)}`
 }
 
-function capital(word: string): string {
+function capitalize(word: string): string {
   return `${word[0]?.toUpperCase() ?? ''}${word.slice(1)}`
 }

@@ -1,4 +1,4 @@
-import { keysInQuery } from '@mappa/core/credentials/credentials'
+import { findQueryKeys } from '@mappa/core/credentials/credentials'
 import type { SourceLiteral } from '@mappa/source/source'
 
 /**
@@ -11,7 +11,7 @@ export function withEveryKey(
   isKey: (literal: SourceLiteral) => boolean,
 ): readonly SourceLiteral[] {
   return literals.flatMap((each) => {
-    const { length } = keysInQuery(each.value)
+    const { length } = findQueryKeys(each.value)
     if (length < 2 || !isKey(each)) return [each]
     return Array.from({ length }, (_, keyIndex) => (keyIndex === 0 ? each : { ...each, keyIndex }))
   })

@@ -1,9 +1,9 @@
 import { fs } from '@mappa/node/fs/builtin'
-import { getLanguage, languageOfScript } from '@mappa/source'
+import { detectScriptLanguage, getLanguage } from '@mappa/source'
 import type { Language } from '@mappa/source/language'
 import type { Source } from '@mappa/source/source'
 import { applySuppressions } from '@mappa/source/suppressions'
-import { type Found, type SurveyCache, withClassification } from './cache.ts'
+import { type ScannedFile, type SurveyCache, withClassification } from './cache.ts'
 import { mayCallAddress, withCalls } from './called.ts'
 import { classify } from './classify.ts'
 import { withCompanions } from './companions.ts'
@@ -26,7 +26,7 @@ const MADE =
 export const NOT_UNDERSTOOD = 'not understood'
 
 /** What was found in files, by their absolute paths. */
-export type ReadyResults = ReadonlyMap<string, Found>
+export type ReadyResults = ReadonlyMap<string, ScannedFile>
 
 /** True for a file that has to be read: one of a language, not too large, and not remembered. */
 export function mustRead(whole: string, file: string, cache: SurveyCache): boolean {
@@ -56,7 +56,7 @@ export function scanFile(
   cache: SurveyCache,
   usage: UsageCheck,
   read: ReadyResults = new Map(),
-): Found | null {
+): ScannedFile | null {
   const language = getLanguage(file)
   if ((language === null && isNoSource(file)) || MADE.test(file)) return null
   try {
@@ -82,12 +82,18 @@ export function scanFile(
 }
 
 /** A file whose ending says nothing: a script is read; of all else only what it says of variables counts. */
-function unreadFile(whole: string, stats: Stats, file: string, cache: SurveyCache, usage: UsageCheck): Found | null {
+function unreadFile(
+  whole: string,
+  stats: Stats,
+  file: string,
+  cache: SurveyCache,
+  usage: UsageCheck,
+): ScannedFile | null {
   const text = fs.readFileSync(whole, 'utf8')
   // What is no text is no source, whatever it is called.
   if (text.includes('\0')) return null
   usage.look(text)
-  const language = languageOfScript(text)
+  const language = detectScriptLanguage(text)
   if (language === null) return skipped(`Mappa does not read ${getEnding(file)}`)
   const known = cache.get(whole, stats, file)
   if (known !== null) return known
@@ -108,7 +114,7 @@ export function scanText(
   text: string,
   file: string,
   { isPrefiltered, readsVariables, mayBeMinified, read }: Language,
-): Found {
+): ScannedFile {
   if (isPrefiltered && !mayContainFindings(text) && !mayCallAddress(text, file) && readsVariables?.(text) !== true)
     return { ...NOTHING, skipped: null }
   if (mayBeMinified && isMinified(text)) return skipped('minified')
@@ -122,7 +128,7 @@ export function scanText(
 
 const NOTHING: Source = { literals: [], reads: [] }
 
-function skipped(why: string): Found {
+function skipped(why: string): ScannedFile {
   return { ...NOTHING, skipped: why }
 }
 

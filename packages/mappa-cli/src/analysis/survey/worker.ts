@@ -1,4 +1,4 @@
-import type { Found } from './cache.ts'
+import type { ScannedFile } from './cache.ts'
 import { DONE, readOne, STARTED, type WorkerData } from './parallel.ts'
 
 const { workerData } = process.getBuiltinModule('node:worker_threads')
@@ -11,7 +11,7 @@ Atomics.store(state, 0, STARTED)
 Atomics.notify(state, 0)
 try {
   for (let at = 0; at < files.length; at += BATCH) {
-    const found = files.slice(at, at + BATCH).flatMap((each): [string, Found][] => {
+    const found = files.slice(at, at + BATCH).flatMap((each): [string, ScannedFile][] => {
       const result = readOne(each)
       return result === null ? [] : [[each.whole, result]]
     })

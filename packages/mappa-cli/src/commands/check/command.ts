@@ -9,7 +9,7 @@ import {
   withFormat,
   withStoreOptions,
 } from '../../command-line/common-options.ts'
-import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { StageInspector, type StoreChoice } from '../../project/store.ts'
 import { asJson } from '../../terminal/json.ts'
@@ -45,6 +45,6 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       const problems = inspections.flatMap((each) => each.problems)
       if (options.format === 'sarif') printProblemsAsSarif(problems, project)
       else printChecked(inspections, asJson(options))
-      exitWith(inspections.some((each) => hasErrors(each.problems)) ? EXIT_PROBLEMS : EXIT_FINE)
+      exitWith(inspections.some((each) => hasErrors(each.problems)) ? EXIT_PROBLEMS : EXIT_OK)
     })
 }

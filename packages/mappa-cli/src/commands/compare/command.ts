@@ -7,7 +7,7 @@ import { compareStages } from '../../analysis/compare/stages.ts'
 import { type Compared, FILTERS, type Filter, filtered } from '../../analysis/compare/table.ts'
 import { Option } from '../../command-line/commander.ts'
 import { type CommonOptions, withCommonOptions, withStoreOptions } from '../../command-line/common-options.ts'
-import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { StageInspector, type StoreChoice } from '../../project/store.ts'
 import { printComparison } from './render.ts'
@@ -41,7 +41,7 @@ have the same mark, which is another one in every run.`,
       const { ofFiles } = files.length > 0 ? await import('./files.ts') : { ofFiles: null }
       const { comparison, problems } = ofFiles !== null ? await ofFiles(files, options) : await ofStages(names, options)
       printComparison(comparison, filtered(comparison, options.only), problems, options)
-      exitWith(hasErrors(problems) ? EXIT_PROBLEMS : EXIT_FINE)
+      exitWith(hasErrors(problems) ? EXIT_PROBLEMS : EXIT_OK)
     })
 }
 

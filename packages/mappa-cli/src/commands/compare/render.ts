@@ -1,4 +1,4 @@
-import { originLabel } from '@mappa/core/layers/layer'
+import { describeOriginLabel } from '@mappa/core/layers/layer'
 import { hasErrors, type Problem } from '@mappa/core/problems/problem'
 import { type Cell, type Comparison, type Filter, hasProblem, type Row } from '../../analysis/compare/table.ts'
 import { columns, fitted } from '../../terminal/columns.ts'
@@ -151,7 +151,7 @@ function rowAsData({ name, path, secret, relation, cells }: Row, names: readonly
       shown,
       mark,
       origin,
-      from: origin === null ? null : originLabel(origin, origin.layer),
+      from: origin === null ? null : describeOriginLabel(origin, origin.layer),
       problems,
     })),
   }

@@ -1,7 +1,7 @@
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import type { Command } from 'commander'
 import { Argument } from '../../command-line/commander.ts'
-import { EXIT_FINE } from '../../command-line/exit-codes.ts'
+import { EXIT_OK } from '../../command-line/exit-codes.ts'
 import { out } from '../../terminal/streams.ts'
 import type { CommandEntry } from '../entry.ts'
 import { completionScript, SHELLS, type Shell } from './scripts.ts'
@@ -21,7 +21,7 @@ Put the line of your shell into its startup file:
     )
     .action((shell: Shell) => {
       out.raw(completionScript(shell))
-      exitWith(EXIT_FINE)
+      exitWith(EXIT_OK)
     })
   // What the scripts call, with the words up to the one that is typed.
   command
@@ -29,6 +29,6 @@ Put the line of your shell into its startup file:
     .argument('[words...]')
     .action(async (words: readonly string[]) => {
       out.raw((await suggest(words, all)).map(({ text, what }) => `${text}\t${escapeInvisible(what)}\n`).join(''))
-      exitWith(EXIT_FINE)
+      exitWith(EXIT_OK)
     })
 }

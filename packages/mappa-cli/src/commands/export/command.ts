@@ -6,7 +6,7 @@ import { exportStage } from '../../analysis/export/export-stage.ts'
 import { formats } from '../../analysis/export/formats/index.ts'
 import { Option } from '../../command-line/commander.ts'
 import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
-import { EXIT_FINE } from '../../command-line/exit-codes.ts'
+import { EXIT_OK } from '../../command-line/exit-codes.ts'
 import { type Output, outputPath, writeOutputs } from '../../project/outputs.ts'
 import { Project } from '../../project/project.ts'
 import { printContent, printEnvironment, printOutputs } from './render.ts'
@@ -61,7 +61,7 @@ is told to ignore them.`,
         const states = await writeOutputs(root, outputs, options.force === true)
         printOutputs(states, exported, { root, stage: stage.stage, format: format.name, ...options })
       }
-      exitWith(EXIT_FINE)
+      exitWith(EXIT_OK)
     })
 }
 

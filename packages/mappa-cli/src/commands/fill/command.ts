@@ -8,7 +8,7 @@ import { declaredNames } from '../../analysis/fill/lookup.ts'
 import { outputName } from '../../analysis/fill/output-names.ts'
 import { readTemplateFile } from '../../analysis/fill/read-template.ts'
 import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
-import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { inspectOutputs, type Output, outputPath, writeOutputs } from '../../project/outputs.ts'
 import { Project } from '../../project/project.ts'
 import { printFromEnvironment } from '../../terminal/from-environment.ts'
@@ -77,11 +77,11 @@ async function give(files: readonly FilledFile[], { root }: Project, options: Fi
   const outputs = files.map((each) => asOutput(root, each))
   if (options.verify !== true) {
     printFilled(files, await writeOutputs(root, outputs, options.force === true), root, options)
-    return EXIT_FINE
+    return EXIT_OK
   }
   const states = inspectOutputs(root, outputs)
   printFilled(files, states, root, options)
-  return states.every(({ isCurrent }) => isCurrent) ? EXIT_FINE : EXIT_PROBLEMS
+  return states.every(({ isCurrent }) => isCurrent) ? EXIT_OK : EXIT_PROBLEMS
 }
 
 function asOutput(root: string, { output, template, text, hasSecrets }: FilledFile): Output {

@@ -3,7 +3,7 @@ import type { Declaration } from '@mappa/core/definition/definition'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { isSettingsError } from '@mappa/core/problems/settings-error'
 import { findRepository } from '@mappa/node/git/git'
-import { currentDirectory } from '@mappa/node/project/root'
+import { getCurrentDirectory } from '@mappa/node/project/root'
 import type { Command } from 'commander'
 import type { FormerValue } from '../../analysis/guard/former.ts'
 import { type GuardReport, guardPackages, guardProject } from '../../analysis/guard/guard.ts'
@@ -16,7 +16,7 @@ import {
   withCommonOptions,
   withFormat,
 } from '../../command-line/common-options.ts'
-import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { asJson } from '../../terminal/json.ts'
 import { readHidden, readStandardInput } from '../../terminal/prompts.ts'
@@ -53,11 +53,11 @@ export function configure(command: Command, exitWith: (code: number) => void): v
     .action(async (paths: string[], options: Options) => {
       const tell = (report: GuardReport, places: Places) => {
         print(report, places, options)
-        exitWith(hasErrors(report.problems) ? EXIT_PROBLEMS : EXIT_FINE)
+        exitWith(hasErrors(report.problems) ? EXIT_PROBLEMS : EXIT_OK)
       }
       const searched = { ...options, paths: paths.map((each) => resolve(each)) }
       if (options.repository === true && options.staged === true) {
-        const root = currentDirectory()
+        const root = getCurrentDirectory()
         return tell(await guardRepository(root), { root, repository: findRepository(root) })
       }
       if (options.packages !== undefined) {

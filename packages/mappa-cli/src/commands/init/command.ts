@@ -7,7 +7,7 @@ import { planPackages } from '../../analysis/init/packages.ts'
 import type { OpenSecret } from '../../analysis/init/relocate.ts'
 import { summarizeProject } from '../../analysis/init/summary.ts'
 import type { CommonOptions } from '../../command-line/common-options.ts'
-import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { workspacePatterns } from '../../project/workspaces.ts'
 import { askForStages, askToMoveSecrets } from '../../terminal/prompts.ts'
 import { initPackages } from './packages.ts'
@@ -51,6 +51,6 @@ export function configure(command: Command, exitWith: (code: number) => void): v
         options.yes === true || (asks && (await askToMoveSecrets(secrets)))
       const setUp = await setUpProject(root, summary, stages, mayMove)
       printSetUp(setUp, summary, options)
-      exitWith(setUp.open.length + setUp.unread.length > 0 ? EXIT_PROBLEMS : EXIT_FINE)
+      exitWith(setUp.open.length + setUp.unread.length > 0 ? EXIT_PROBLEMS : EXIT_OK)
     })
 }

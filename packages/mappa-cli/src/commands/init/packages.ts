@@ -1,7 +1,7 @@
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { type PackageSetUp, type PackagesPlan, setUpPackages } from '../../analysis/init/packages.ts'
 import type { SharedVariable } from '../../analysis/init/shared-variables.ts'
-import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { columns } from '../../terminal/columns.ts'
 import { printJson } from '../../terminal/json.ts'
 import { askToSetUpPackages } from '../../terminal/prompts.ts'
@@ -24,7 +24,7 @@ export async function initPackages(plan: PackagesPlan, { yes = false, json = fal
   const done = isAgreed ? await setUpPackages(plan) : []
   if (json) printJson(asData(plan, done))
   else printOutcome(plan, done)
-  return done.some(({ setUp }) => setUp.open.length + setUp.unread.length > 0) ? EXIT_PROBLEMS : EXIT_FINE
+  return done.some(({ setUp }) => setUp.open.length + setUp.unread.length > 0) ? EXIT_PROBLEMS : EXIT_OK
 }
 
 function asData(

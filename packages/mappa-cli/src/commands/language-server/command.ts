@@ -1,5 +1,5 @@
 import type { Command } from 'commander'
-import { EXIT_FINE } from '../../command-line/exit-codes.ts'
+import { EXIT_OK } from '../../command-line/exit-codes.ts'
 import { serveEditor } from '../../language-server/server.ts'
 
 /** `mappa language-server --stdio`: serves editors. */
@@ -13,6 +13,6 @@ An editor starts it, for .env* files, the definition and sources; docs/guides/ed
     )
     .action(async () => {
       await serveEditor(process.stdin, process.stdout)
-      exitWith(EXIT_FINE)
+      exitWith(EXIT_OK)
     })
 }

@@ -2,7 +2,7 @@ import { resolve } from 'node:path'
 import { movingProblem } from '@mappa/core/problems/catalogue/moving'
 import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
-import { closestMatch } from '@mappa/core/text/closest-match'
+import { findClosestMatch } from '@mappa/core/text/closest-match'
 import type { Command } from 'commander'
 import type { AccessStyle } from '../../analysis/move/access-expression.ts'
 import { planMove } from '../../analysis/move/checked-plan.ts'
@@ -11,7 +11,7 @@ import type { Finding } from '../../analysis/survey/findings.ts'
 import { surveyProject } from '../../analysis/survey/survey.ts'
 import { Option } from '../../command-line/commander.ts'
 import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
-import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { printSurvey } from '../survey/render.ts'
 import { askForFindings, askToWrite } from './ask.ts'
@@ -61,7 +61,7 @@ before, anything else into .env.<stage>.`,
       if (survey.findings.length === 0) {
         if (options.json) printNothingToMove(stage)
         else printSurvey(survey, root, definition !== null, options)
-        exitWith(EXIT_FINE)
+        exitWith(EXIT_OK)
         return
       }
       const chosen = await choose(survey.findings, asked, options)
@@ -81,7 +81,7 @@ before, anything else into .env.<stage>.`,
       if (options.json) printMoveData(plan, writes)
       else if (writes) printMoved(plan, root)
       else printNotWritten(plan)
-      exitWith(plan.left.length > 0 ? EXIT_PROBLEMS : EXIT_FINE)
+      exitWith(plan.left.length > 0 ? EXIT_PROBLEMS : EXIT_OK)
     })
 }
 
@@ -111,7 +111,7 @@ async function choose(
     if (yes || json || process.stdin.isTTY !== true) throw refusal([movingProblem('findings-not-chosen', {})])
     return askForFindings(findings)
   }
-  const nearest = closestMatch(findings.map(({ name }) => name))
+  const nearest = findClosestMatch(findings.map(({ name }) => name))
   const problems: Problem[] = []
   const named = asked.flatMap((each) => {
     const found = findings.find(({ number, name, path: own }) => [String(number), name, own].includes(each))

@@ -4,10 +4,10 @@ import { hasErrors } from '@mappa/core/problems/problem'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { type Inspection, toReport } from '@mappa/node/load/inspect'
 import { EXIT_CONFIG } from '@mappa/node/load/load'
-import { partsOfDefinition } from '@mappa/node/project/definition/imports'
+import { listDefinitionParts } from '@mappa/node/project/definition/imports'
 import type { ChosenStage } from '@mappa/node/project/stage'
 import { projectSources } from '@mappa/node/sources/project-sources'
-import { maskedTexts } from '@mappa/search/mask/masked-texts'
+import { listMaskedTexts } from '@mappa/search/mask/masked-texts'
 import type { Command } from 'commander'
 import { buildEnvironment, unfitForEnvironments } from '../../analysis/run/environment.ts'
 import { runAndRestart, type Version } from '../../analysis/run/restarts.ts'
@@ -116,7 +116,7 @@ async function runCommand(
  */
 function findVersion(project: Project, inspection: Inspection, words: readonly string[], options: RunOptions): Version {
   const { definition, definitionFile, root } = project
-  const masks = options.maskOutput === true ? maskedTexts(inspection) : null
+  const masks = options.maskOutput === true ? listMaskedTexts(inspection) : null
   const problems = [...inspection.problems, ...unfitForEnvironments(inspection), ...(masks?.problems ?? [])]
   const report = toReport({ ...inspection, problems })
   if (hasErrors(problems)) throw new SettingsError(report)
@@ -126,7 +126,7 @@ function findVersion(project: Project, inspection: Inspection, words: readonly s
     ...(masks === null ? {} : chooseColor(process.stdout)),
     ...buildEnvironment(inspection, process.env, options.onlyDeclared === true),
   }
-  const { files: parts } = partsOfDefinition(definitionFile!)
+  const { files: parts } = listDefinitionParts(definitionFile!)
   const { sources } = projectSources(definition, root, definition.directory, {})
   const listPaths = (isDirectory: boolean) =>
     sources

@@ -7,7 +7,7 @@ import type { Command } from 'commander'
 import { findOverriding } from '../../analysis/set/overriding.ts'
 import { writeSetting } from '../../analysis/set/write-setting.ts'
 import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
-import { EXIT_FINE } from '../../command-line/exit-codes.ts'
+import { EXIT_OK } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { readHidden, readRandom, readStandardInput } from '../../terminal/prompts.ts'
 import { setMissing } from './missing.ts'
@@ -57,7 +57,7 @@ missing is listed, and the command ends with 1.`,
       const stages = stage === null ? project.definition.stages : [stage]
       const overriding = findOverriding(project, declaration.name, written.file, stages)
       printWritten(declaration, { ...written, ...overriding }, project.root, options)
-      exitWith(EXIT_FINE)
+      exitWith(EXIT_OK)
     })
 }
 

@@ -3,7 +3,7 @@ import type { Inspection } from '@mappa/node/load/inspect'
 import { findMissing, type MissingSetting } from '../../analysis/set/missing.ts'
 import { findOverriding } from '../../analysis/set/overriding.ts'
 import { listFaults, writeSetting } from '../../analysis/set/write-setting.ts'
-import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import type { Project } from '../../project/project.ts'
 import { askForValue } from '../../terminal/prompts.ts'
 import { printAsking, printMissing, printOutcome, printQuestion, printWritten } from './render.ts'
@@ -21,7 +21,7 @@ export async function setMissing(project: Project, asked: string | undefined, js
   if (json || process.stdin.isTTY !== true) {
     const missing = findMissing(inspection)
     printMissing(missing, inspection.stage, json)
-    return missing.length === 0 ? EXIT_FINE : EXIT_PROBLEMS
+    return missing.length === 0 ? EXIT_OK : EXIT_PROBLEMS
   }
   const skipped = new Set<string>()
   printAsking(findMissing(inspection), inspection.stage)
@@ -31,7 +31,7 @@ export async function setMissing(project: Project, asked: string | undefined, js
     inspection = look()
   }
   printOutcome(inspection, findMissing(inspection))
-  return hasErrors(inspection.problems) ? EXIT_PROBLEMS : EXIT_FINE
+  return hasErrors(inspection.problems) ? EXIT_PROBLEMS : EXIT_OK
 }
 
 function chooseNext(inspection: Inspection, skipped: ReadonlySet<string>): MissingSetting | undefined {

@@ -1,7 +1,7 @@
 import { hasErrors } from '@mappa/core/problems/problem'
 import type { Command } from 'commander'
 import { type CommonOptions, withCommonOptions, withStoreOptions } from '../../command-line/common-options.ts'
-import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { StageInspector, type StoreChoice } from '../../project/store.ts'
 import { printLayers, printSettings } from './render.ts'
@@ -24,13 +24,13 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       const inspection = inspector.inspect(project, stage)
       if (name === undefined) {
         printSettings(inspection, options)
-        exitWith(hasErrors(inspection.problems) ? EXIT_PROBLEMS : EXIT_FINE)
+        exitWith(hasErrors(inspection.problems) ? EXIT_PROBLEMS : EXIT_OK)
         return
       }
       const { path } = project.setting(name)
       // By its path: in a stage with rules of its own it is another object.
       printLayers(inspection, inspection.settings.find(({ declaration }) => declaration.path === path)!, options)
       const relevant = inspection.problems.filter(({ setting }) => setting === path)
-      exitWith(hasErrors(relevant) ? EXIT_PROBLEMS : EXIT_FINE)
+      exitWith(hasErrors(relevant) ? EXIT_PROBLEMS : EXIT_OK)
     })
 }

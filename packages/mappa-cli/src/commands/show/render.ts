@@ -1,4 +1,4 @@
-import { originLabel } from '@mappa/core/layers/layer'
+import { describeOriginLabel } from '@mappa/core/layers/layer'
 import { formatReport } from '@mappa/core/problems/report'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { displayValue } from '@mappa/core/secret/display'
@@ -100,7 +100,9 @@ function describeOrigin(
   if (origin === null) return ''
   const candidate = candidates().find((each) => each.origin.layer === origin.layer)
   const title = candidate?.layer.title ?? layers.find((layer) => layer.id === origin.layer)?.title ?? origin.layer
-  return escapeInvisible(originLabel({ ...origin, file: origin.file === null ? null : label(origin.file) }, title))
+  return escapeInvisible(
+    describeOriginLabel({ ...origin, file: origin.file === null ? null : label(origin.file) }, title),
+  )
 }
 
 function getKind({ declaration }: Pick<ResolvedSetting, 'declaration'>): string {

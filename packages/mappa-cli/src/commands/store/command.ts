@@ -9,7 +9,7 @@ import { compareStore, type StoreComparison } from '../../analysis/store/compare
 import { applyFetch, planFetch } from '../../analysis/store/fetch.ts'
 import { planSend } from '../../analysis/store/send.ts'
 import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
-import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { withSubcommands } from '../../command-line/subcommands.ts'
 import { Project } from '../../project/project.ts'
 import { getState, openProjectStore } from '../../project/store.ts'
@@ -38,7 +38,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       const options = own.optsWithGlobals<StoreOptions>()
       await withStore(options, true, ({ comparison }) => {
         printComparison(comparison, options)
-        exitWith(hasErrors(comparison.problems) ? EXIT_PROBLEMS : EXIT_FINE)
+        exitWith(hasErrors(comparison.problems) ? EXIT_PROBLEMS : EXIT_OK)
       })
     },
   )
@@ -65,7 +65,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
         if (store.history === undefined) throw refusal(store, stage, 'store-no-history')
         const history = await told(store, stage, store.history(stage))
         printHistory(store, stage, history, options)
-        exitWith(EXIT_FINE)
+        exitWith(EXIT_OK)
       } finally {
         store.close?.()
       }
@@ -127,7 +127,7 @@ async function send(names: readonly string[], options: StoreOptions, exitWith: (
       mayWrite ? 'sent' : 'not sent',
       options,
     )
-    exitWith(EXIT_FINE)
+    exitWith(EXIT_OK)
   })
 }
 
@@ -142,7 +142,7 @@ async function fetchValues(
     const mayWrite = plan.rows.length > 0 && (await mayContinue(options, 'Write this into the files?'))
     if (mayWrite) await applyFetch(root, plan)
     printFetch(comparison, plan, mayWrite ? 'written' : 'not written', options)
-    exitWith(EXIT_FINE)
+    exitWith(EXIT_OK)
   })
 }
 

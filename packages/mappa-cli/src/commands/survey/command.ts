@@ -7,7 +7,7 @@ import {
   withCommonOptions,
   withFormat,
 } from '../../command-line/common-options.ts'
-import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { asJson } from '../../terminal/json.ts'
 import { progress } from '../../terminal/progress.ts'
@@ -38,6 +38,6 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       bar.end()
       if (options.format === 'sarif') printFindingsAsSarif(survey.findings, project)
       else printSurvey(survey, root, definition !== null, asJson(options))
-      exitWith(survey.findings.length > 0 ? EXIT_PROBLEMS : EXIT_FINE)
+      exitWith(survey.findings.length > 0 ? EXIT_PROBLEMS : EXIT_OK)
     })
 }

@@ -4,7 +4,7 @@ import { settingsError } from '@mappa/core/problems/settings-error'
 import type { Command } from 'commander'
 import { Option } from '../../command-line/commander.ts'
 import { type CommonOptions, withCommonOptions, withStoreOptions } from '../../command-line/common-options.ts'
-import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { LiveProject } from '../../page-server/live-project.ts'
 import { getEditor } from '../../page-server/open-editor.ts'
 import { startPageServer } from '../../page-server/page-server.ts'
@@ -47,7 +47,7 @@ once; the page makes links for other windows. Secrets are never sent to it.`,
         if (isReport(options)) exitWith(await report(live, options))
         else {
           await serve(live, port, editor)
-          exitWith(EXIT_FINE)
+          exitWith(EXIT_OK)
         }
       } finally {
         live.close()
@@ -70,7 +70,7 @@ async function report(live: LiveProject, { out, format, json }: ViewOptions): Pr
       printWrittenReport(out, overview)
     }
   }
-  return overview.stages.some(({ errors }) => errors > 0) ? EXIT_PROBLEMS : EXIT_FINE
+  return overview.stages.some(({ errors }) => errors > 0) ? EXIT_PROBLEMS : EXIT_OK
 }
 
 /** Serves the page until somebody ends the command. */

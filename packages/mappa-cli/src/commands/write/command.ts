@@ -15,7 +15,7 @@ import { isRegularFile } from '@mappa/node/fs/regular-file'
 import { writeDerived } from '@mappa/node/fs/write-derived'
 import type { Command } from 'commander'
 import type { CommonOptions } from '../../command-line/common-options.ts'
-import { EXIT_FINE, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
+import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { withSubcommands } from '../../command-line/subcommands.ts'
 import { linkProblems } from '../../project/outputs.ts'
 import { Project } from '../../project/project.ts'
@@ -150,5 +150,5 @@ async function writeFiles(
   if (foreign.length > 0 && options.json !== true)
     printProblems(foreign.map(({ file }) => commandProblem('derived-foreign', { file }, { file })))
   const outdated = states.filter(({ right, isForeign }) => !right && !isForeign)
-  exitWith(foreign.length > 0 || (options.verify === true && outdated.length > 0) ? EXIT_PROBLEMS : EXIT_FINE)
+  exitWith(foreign.length > 0 || (options.verify === true && outdated.length > 0) ? EXIT_PROBLEMS : EXIT_OK)
 }

@@ -1,4 +1,4 @@
-import { layerFiles } from '@mappa/core/layers/order'
+import { listLayerFiles } from '@mappa/core/layers/order'
 import { editorProblem } from '@mappa/core/problems/catalogue/editors'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
@@ -32,7 +32,7 @@ export async function moveSecret(project: EditorProject, file: string, name: str
   const entry = document.get(name)
   if (declaration === undefined || entry === undefined) throw settingsError(editorProblem('entry-gone', { name, file }))
   if (typeof entry.value !== 'string' || entry.broken) throw settingsError(editorProblem('secret-not-fixed', { name }))
-  const [shared] = layerFiles('')
+  const [shared] = listLayerFiles('')
   const stage = file === shared ? null : (project.listStages(file)[0] ?? null)
   const target = { stage, local: true }
   const there = project.document(chooseLayerFile(declaration, target)).get(name)

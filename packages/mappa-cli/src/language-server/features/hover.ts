@@ -1,5 +1,5 @@
-import { inStage } from '@mappa/core/definition/definition'
-import { describedRules } from '@mappa/core/definition/rule-words'
+import { resolveStage } from '@mappa/core/definition/definition'
+import { describeRules } from '@mappa/core/definition/rule-words'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 import type { Hover, Position } from 'vscode-languageserver'
 import { sourceWords, valueWords } from '../../views/cell-words.ts'
@@ -50,9 +50,9 @@ const getPlace = (cell: RowView['cells'][number]): string => plain(sourceWords(c
 /** The rules that hold in all stages, and those of single ones. */
 function listRules({ definition }: EditorProject, path: string): string {
   const declaration = definition.settings.find((each) => each.path === path)!
-  const common = describedRules(declaration).map(({ text }) => text)
+  const common = describeRules(declaration).map(({ text }) => text)
   const own = definition.stages.flatMap((stage) => {
-    const more = describedRules(inStage(declaration, stage)).filter(({ text }) => !common.includes(text))
+    const more = describeRules(resolveStage(declaration, stage)).filter(({ text }) => !common.includes(text))
     return more.length === 0 ? [] : [`in ${stage}: ${more.map(({ text }) => text).join(', ')}`]
   })
   return [...common, ...own].map((text) => `- ${plain(text)}`).join('\n')

@@ -6,15 +6,15 @@ import type { Fix } from './fixes/fix.ts'
 import { added, removed, removedIfAlone, withEquals, withoutDuplicate, withoutSpaces } from './fixes/lines.ts'
 import { nameWritten, referenceRenamed, renamed, renamedToSetting } from './fixes/names.ts'
 import { ignored, secretMoved } from './fixes/secrets.ts'
-import { quoted, trimmed, unquoted, valueWritten, withUnit } from './fixes/values.ts'
+import { quote, trimmed, unquoted, valueWritten, withUnit } from './fixes/values.ts'
 
 /** The fixes of each problem whose hint is one edit, by its code. */
 const FIXES: Readonly<Record<string, Fix>> = {
-  'spaces-unquoted': quoted,
-  'backslash-unquoted': quoted,
-  'quote-in-value': quoted,
-  'shell-character': quoted,
-  'dollar-kept': quoted,
+  'spaces-unquoted': quote,
+  'backslash-unquoted': quote,
+  'quote-in-value': quote,
+  'shell-character': quote,
+  'dollar-kept': quote,
   'value-has-blanks': trimmed,
   'value-in-quotes': unquoted,
   'not-url': valueWritten,

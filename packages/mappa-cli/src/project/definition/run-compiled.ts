@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { compileFunction } from 'node:vm'
 import { defineSettings } from '@mappa/core/definition/define'
-import { fileImported } from '@mappa/node/project/definition/imports'
+import { resolveImport } from '@mappa/node/project/definition/imports'
 import { compiled } from './compile.ts'
 
 /** What a module exports. */
@@ -64,7 +64,7 @@ function listImports(code: string, file: string): ReadonlyMap<string, string> | 
   const found = new Map<string, string>()
   for (const [, specifier] of code.matchAll(/\brequire\("([^"]*)"\)/g)) {
     if (specifier === 'mappa-settings' || specifier!.startsWith('node:')) continue
-    const target = /^\.{1,2}\//.test(specifier!) ? fileImported(specifier!, file) : undefined
+    const target = /^\.{1,2}\//.test(specifier!) ? resolveImport(specifier!, file) : undefined
     if (target === undefined || !/\.[cm]?[jt]s$/.test(target)) return null
     found.set(specifier!, target)
   }

@@ -3,7 +3,7 @@ import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { unwrapExport } from '@mappa/node/project/definition/exported'
-import { forgetModules, partsOfDefinition } from '@mappa/node/project/definition/imports'
+import { forgetModules, listDefinitionParts } from '@mappa/node/project/definition/imports'
 import { isPackageMissing } from '@mappa/node/project/definition/needs-loader'
 import { runCompiled } from './run-compiled.ts'
 
@@ -29,7 +29,7 @@ export async function runDefinition(path: string, root: string, text?: string, a
   if (compiled !== null) return unwrapExport(compiled)
   const { createJiti } = await import('jiti')
   if (again) {
-    forgetModules(partsOfDefinition(path))
+    forgetModules(listDefinitionParts(path))
     // Waiting for modules leaves those in JavaScript to Node, which runs each once.
     if (!/\bawait\b/.test(readFileSync(path, 'utf8'))) return runDefinitionNow(path)
   }

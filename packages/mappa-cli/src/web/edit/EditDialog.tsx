@@ -1,4 +1,4 @@
-import { layerFiles } from '@mappa/core/layers/order'
+import { listLayerFiles } from '@mappa/core/layers/order'
 import { useEffect, useState } from 'react'
 import {
   Button,
@@ -30,7 +30,7 @@ interface EditDialogProps {
 
 /** The files that a value can go into: what is written, and what a person calls it. */
 function listGoals({ secret }: Story, stage: string) {
-  const [shared, sharedLocal, ofStage, ofStageLocal] = layerFiles(stage)
+  const [shared, sharedLocal, ofStage, ofStageLocal] = listLayerFiles(stage)
   const goals = [
     { file: ofStage, what: `${stage}`, stage, local: false },
     { file: ofStageLocal, what: `${stage}, on this machine`, stage, local: true },

@@ -2,7 +2,7 @@ import type { Plugin } from 'vite'
 import { toAskPath } from '../serving/requests.ts'
 import { tell } from '../serving/verdicts.ts'
 import { addProblems, type Session } from '../session/session.ts'
-import { addressesOffLimits, STYLES, scriptsOffLimits } from './addresses.ts'
+import { findForbiddenAddresses, findForbiddenScripts, STYLES } from './addresses.ts'
 
 /** Keeps what no page may reach from becoming an asset of it: by addresses in code, in styles and in pages. */
 export function addressBorder(session: Session): Plugin[] {
@@ -10,7 +10,7 @@ export function addressBorder(session: Session): Plugin[] {
   const isWrong = (text: string, id: string, language: 'code' | 'styles' | 'page'): boolean => {
     const { config, state } = session
     const file = id.replace(/^\0/, '').replace(/[?#].*$/, '')
-    const problems = addressesOffLimits(text, file, language, config!, state)
+    const problems = findForbiddenAddresses(text, file, language, config!, state)
     if (problems.length === 0) return false
     session.replaced.add(id)
     if (config!.command === 'build') addProblems(session.violations, problems)
@@ -27,7 +27,7 @@ export function addressBorder(session: Session): Plugin[] {
         async handler(code, id) {
           if (this.environment.config.consumer !== 'client' || !isWrong(code, id, 'code')) return
           if (session.config!.command === 'build') return 'export default undefined\n'
-          const { problemCode } = await import('../serving/problem-page.ts')
+          const { writeProblemCode: problemCode } = await import('../serving/problem-page.ts')
           return { code: problemCode(toAskPath(session.config!)) + code, map: null }
         },
       },
@@ -50,11 +50,12 @@ export function addressBorder(session: Session): Plugin[] {
       transformIndexHtml: {
         order: 'pre',
         async handler(html, { filename, server }) {
-          const scripts = server === undefined ? [] : scriptsOffLimits(html, filename, session.config!, session.state)
+          const scripts =
+            server === undefined ? [] : findForbiddenScripts(html, filename, session.config!, session.state)
           tell(scripts, session, session.round)
           const isRefused = isWrong(html, filename, 'page') || scripts.length > 0
           if (!isRefused || server === undefined) return
-          const { problemDocument } = await import('../serving/problem-page.ts')
+          const { writeProblemDocument: problemDocument } = await import('../serving/problem-page.ts')
           return problemDocument(toAskPath(session.config!))
         },
       },

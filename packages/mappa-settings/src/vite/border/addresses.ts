@@ -39,7 +39,12 @@ const MODULE_SCRIPT =
   /<script\b(?=[^>]*\btype\s*=\s*["']?module)[^>]*?\ssrc\s*=\s*(?:"([^"]*)"|'([^']*)'|([^\s"'>]+))/gi
 
 /** Finds module scripts of a page that no page may have, each with its place. */
-export function scriptsOffLimits(html: string, file: string, directories: Directories, state: ProjectState): Problem[] {
+export function findForbiddenScripts(
+  html: string,
+  file: string,
+  directories: Directories,
+  state: ProjectState,
+): Problem[] {
   return [...html.matchAll(MODULE_SCRIPT)].flatMap(({ 1: one, 2: two, 3: three, index }) => {
     const forbidden = listFiles(one ?? two ?? three ?? '', file, directories)
       .map(offLimits(state).file)
@@ -65,7 +70,7 @@ export interface Directories {
  *
  * @param file its absolute path
  */
-export function addressesOffLimits(
+export function findForbiddenAddresses(
   text: string,
   file: string,
   language: keyof typeof WRITTEN,
@@ -87,14 +92,14 @@ export function addressesOffLimits(
 
 /** Every file that an address may lead to. */
 export function listFiles(address: string, from: string, { root, publicDir }: Directories): readonly string[] {
-  const path = decoded(address).replace(/[?#].*$/, '')
+  const path = decode(address).replace(/[?#].*$/, '')
   if (path === '') return []
   if (/^(?:[a-z][\w+.-]*:|\/\/)/i.test(path)) return []
   if (!path.startsWith('/')) return [resolve(dirname(from), path)]
   return [join(root, path), ...(publicDir === '' ? [] : [join(publicDir, path)]), path]
 }
 
-function decoded(address: string): string {
+function decode(address: string): string {
   try {
     return decodeURIComponent(address)
   } catch {

@@ -3,10 +3,10 @@ import type { Problem } from '@mappa/core/problems/problem'
 import { isSettingsError } from '@mappa/core/problems/settings-error'
 import type { Plugin } from 'vite'
 import { BROWSER } from '../code/modules.ts'
-import { unknownRead } from '../code/unknown-reads.ts'
-import { addProblems, pageError, type Session } from '../session/session.ts'
+import { reportUnknownRead } from '../code/unknown-reads.ts'
+import { addProblems, type Session, toPageError } from '../session/session.ts'
 import { type Forbidden, offLimits } from './off-limits.ts'
-import { emptyModule, listExports } from './stand-ins.ts'
+import { listExports, writeEmptyModule } from './stand-ins.ts'
 
 /** Holds the border in a build: fails where page code reaches the server side, or reads a public setting that is none. */
 export function buildBorder(session: Session): Plugin {
@@ -25,7 +25,7 @@ export function buildBorder(session: Session): Plugin {
       },
     },
     onLog(_level, log) {
-      const missing = log.code === 'IMPORT_IS_UNDEFINED' ? unknownSetting(log.message, session) : null
+      const missing = log.code === 'IMPORT_IS_UNDEFINED' ? reportUnknownSetting(log.message, session) : null
       if (missing === null) return
       const file = log.id?.slice(session.state.root.length + 1) ?? null
       const place = { file, line: log.loc?.line ?? null, column: log.loc === undefined ? null : log.loc.column + 1 }
@@ -44,7 +44,7 @@ export function buildBorder(session: Session): Plugin {
         // What others would make of it could hold its lines, errors included. The build ends as soon as all modules are known.
         const isOfPage = this.environment.config.consumer === 'client'
         const forbidden = isOfPage ? offLimits(session.state).module(id, keepsLinks(session)) : null
-        if (forbidden?.code === 'env-file-in-page') return emptyModule(id)
+        if (forbidden?.code === 'env-file-in-page') return writeEmptyModule(id)
         return forbidden?.target.startsWith('mappa-settings/') === true ? listExports(forbidden) : null
       },
     },
@@ -54,11 +54,11 @@ export function buildBorder(session: Session): Plugin {
         const forbidden = offLimits(session.state).module(id, keepsLinks(session))
         if (forbidden !== null) addProblems(session.violations, await explainViolations(forbidden, id, this, session))
       }
-      if (session.violations.length > 0) throw pageError(session.violations.splice(0), session)
+      if (session.violations.length > 0) throw toPageError(session.violations.splice(0), session)
     },
     // The bundler reports names that do not exist when it has written everything.
     closeBundle() {
-      if (session.violations.length > 0) throw pageError(session.violations.splice(0), session)
+      if (session.violations.length > 0) throw toPageError(session.violations.splice(0), session)
     },
   }
 }
@@ -80,7 +80,7 @@ async function explainViolations(
   const problems: Problem[] = []
   if (context.getModuleInfo(id)?.isEntry === true)
     problems.push(pageProblem('entry-in-page', { target: forbidden.target }))
-  const { violation } = await import('./violation.ts')
+  const { explainViolation: violation } = await import('./violation.ts')
   for (const importer of graph.importersOf(id)) {
     // What the server side itself imports is reported by whoever imports that.
     if (offLimits(session.state).module(importer, keepsLinks(session)) !== null) continue
@@ -104,12 +104,12 @@ function unwrapReport(error: unknown): unknown {
 }
 
 /** A problem for a name that a group of public settings lacks, from what the bundler says of it. */
-function unknownSetting(message: string, { state }: Session): Problem | null {
+function reportUnknownSetting(message: string, { state }: Session): Problem | null {
   const match = new RegExp(`Import \`(\\w+)\`.*'\\0?${BROWSER}/settings\\.?([\\w.]*)'`, 's').exec(
     message.replace('\\0', '\0'),
   )
   if (match === null) return null
   const [, name, group] = match
   const asked = group === '' ? name! : `${group}.${name}`
-  return unknownRead(asked, state, {})
+  return reportUnknownRead(asked, state, {})
 }

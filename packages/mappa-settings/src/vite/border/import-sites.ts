@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import type { SyntaxNode } from '@mappa/source/javascript/syntax-node'
-import { isNode, plainName, visit } from '@mappa/source/javascript/tree'
+import { isNode, readPlainName, visit } from '@mappa/source/javascript/tree'
 import { parseCode } from '../code/parse.ts'
 
 /** A place in a source where another module is named. */
@@ -73,7 +73,7 @@ function collect(node: SyntaxNode, found: { specifier: string; start: number; en
 /** True for what is called with the name of a module. */
 function namesModules(callee: unknown): boolean {
   const { type, name, property } = callee as SyntaxNode
-  if (type === 'MemberExpression') return /^glob/.test(plainName(property))
+  if (type === 'MemberExpression') return /^glob/.test(readPlainName(property))
   return name === 'require' || name === 'URL' || name === 'Worker' || name === 'SharedWorker'
 }
 

@@ -2,7 +2,7 @@ import { existsSync, readdirSync, readFileSync, realpathSync } from 'node:fs'
 import { basename, join, relative, resolve, sep } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { holdsValues } from '@mappa/core/layers/env-file-name'
-import { layerFiles } from '@mappa/core/layers/order'
+import { listLayerFiles } from '@mappa/core/layers/order'
 import { SERVER, SERVER_ID } from '../code/modules.ts'
 import type { ProjectState } from '../session/project-state.ts'
 
@@ -45,14 +45,14 @@ export function offLimits(state: ProjectState): OffLimits {
 
 function findOffLimits(state: ProjectState): OffLimits {
   const { root } = state
-  const definitions = new Map(definitionParts(state).map((each) => [realPath(each), each]))
+  const definitions = new Map(listDefinitionFiles(state).map((each) => [resolveLink(each), each]))
   const directory = state.definition?.directory == null ? null : resolve(root, state.definition.directory)
-  const directories = directory === null ? [] : [directory, realPath(directory)]
+  const directories = directory === null ? [] : [directory, resolveLink(directory)]
   const valueFiles = [...findLayers(state), ...(directory === null ? [] : listFiles(directory))].map((file) => ({
     file,
     target: relative(root, file),
   }))
-  const links = new Map(valueFiles.map(({ file, target }) => [realPath(file), target]))
+  const links = new Map(valueFiles.map(({ file, target }) => [resolveLink(file), target]))
   // Telling texts of all of them, so that other paths are not looked up.
   const signs = [...definitions.keys(), ...definitions.values(), ...links.keys(), ...directories].map((each) =>
     basename(each).toLowerCase(),
@@ -73,7 +73,7 @@ function findOffLimits(state: ProjectState): OffLimits {
     return serverEntry(path, real)
   }
   const file = (path: string): Forbidden | null => {
-    const real = realPath(path)
+    const real = resolveLink(path)
     return isWorthALook(path) || isWorthALook(real) ? verdicts(path, real) : null
   }
   const module = (id: string, keepsLinks = false): Forbidden | null => {
@@ -81,14 +81,14 @@ function findOffLimits(state: ProjectState): OffLimits {
     // Ids of other virtual modules may hold the path of a file, as those of components do.
     const path = id.replace(/^\0/, '').replace(/[?#].*$/, '')
     if (keepsLinks) return file(path)
-    return isWorthALook(path) ? verdicts(path, realPath(path)) : null
+    return isWorthALook(path) ? verdicts(path, resolveLink(path)) : null
   }
   const pattern = new RegExp([WORTH_A_LOOK.source, ...signs.map(literal)].join('|'), 'i')
   return { file, module, pattern, valueFiles }
 }
 
 /** The definition, and every file of it that declares settings: what both sides share declares none. */
-function definitionParts({ file, parts }: ProjectState): readonly string[] {
+function listDefinitionFiles({ file, parts }: ProjectState): readonly string[] {
   return file === null ? [] : parts.filter((each) => each === file || declaresSettings(each))
 }
 
@@ -106,7 +106,7 @@ function declaresSettings(file: string): boolean {
 
 /** Every file of values that lies beside the program, for whatever stage. */
 function findLayers({ root, definition }: ProjectState): readonly string[] {
-  const names = new Set((definition?.stages ?? []).flatMap((stage) => layerFiles(stage)))
+  const names = new Set((definition?.stages ?? []).flatMap((stage) => listLayerFiles(stage)))
   return findNames(root)
     .filter((each) => names.has(each) || holdsValues(each))
     .map((each) => join(root, each))
@@ -131,7 +131,7 @@ function serverEntry(path: string, real: string): Forbidden | null {
   const entry = SERVER_ENTRY.exec(path)?.[1]
   if (entry === undefined) return null
   const isOurs =
-    real === realPath(fileURLToPath(import.meta.resolve(`mappa-settings/${entry}`))) ||
+    real === resolveLink(fileURLToPath(import.meta.resolve(`mappa-settings/${entry}`))) ||
     /[\\/]mappa-settings[\\/]dist[\\/](?:node|preload)\.js$/.test(path)
   return isOurs ? { code: 'server-in-page', target: `mappa-settings/${entry}` } : null
 }
@@ -144,7 +144,7 @@ function isNested(path: string, directory: string): boolean {
   return path.startsWith(`${directory}${sep}`) || path === directory
 }
 
-function realPath(path: string): string {
+function resolveLink(path: string): string {
   try {
     return realpathSync(path)
   } catch {

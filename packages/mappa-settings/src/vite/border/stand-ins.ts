@@ -2,7 +2,7 @@ import { STYLES } from './addresses.ts'
 import type { Forbidden } from './off-limits.ts'
 
 /** Nothing, in the language that the name of a file says. */
-export function emptyModule(id: string): string {
+export function writeEmptyModule(id: string): string {
   if (STYLES.test(id)) return ''
   return /\.json5?(?:$|\?)/.test(id) ? 'null' : 'export default ""\n'
 }

@@ -6,7 +6,7 @@ import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { Reporter } from '@mappa/core/problems/reporter'
 import { toPosition } from '@mappa/core/text/position'
-import { type EnvironmentRead, environmentReads } from '@mappa/source/javascript/environment-reads'
+import { type EnvironmentRead, findEnvironmentReads } from '@mappa/source/javascript/environment-reads'
 import type { SyntaxNode } from '@mappa/source/javascript/syntax-node'
 import type { Inlinable } from '../session/options.ts'
 import type { ProjectState } from '../session/project-state.ts'
@@ -49,7 +49,7 @@ export function replaceReads(
     return null
   }
   const table = listReplacements(state.inspection?.settings ?? [])
-  const own = environmentReads(program).filter(({ object, name }) => name === null || !known[object].has(name))
+  const own = findEnvironmentReads(program).filter(({ object, name }) => name === null || !known[object].has(name))
   const replaced = own.flatMap((read): ReplacedRead[] => {
     const value = read.name === null ? undefined : table.get(read.name)
     if (inlineReads.includes(read.object) && value !== undefined) return [{ read, value }]
@@ -62,7 +62,7 @@ export function replaceReads(
       ...toRange(node),
       text: text === 'undefined' ? text : `(${text})`,
     })),
-    ...[...membersByObject(replaced)].map(([node, members]) => {
+    ...[...groupMembers(replaced)].map(([node, members]) => {
       const rest = code.slice(node.start, node.end)
       const kept = rest === 'process.env' ? 'NODE_ENV: process.env.NODE_ENV' : `...${rest}`
       return { ...toRange(node), text: `({ ${kept}, ${members.join(', ')} })` }
@@ -79,7 +79,7 @@ interface ReplacedRead {
 }
 
 /** The members to put into each object out of which names are taken. */
-function membersByObject(replaced: readonly ReplacedRead[]): ReadonlyMap<SyntaxNode, readonly string[]> {
+function groupMembers(replaced: readonly ReplacedRead[]): ReadonlyMap<SyntaxNode, readonly string[]> {
   const members = new Map<SyntaxNode, string[]>()
   for (const { read, value } of replaced)
     if (read.destructured) members.set(read.node, [...(members.get(read.node) ?? []), `${read.name}: ${value}`])

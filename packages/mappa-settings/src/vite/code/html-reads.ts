@@ -30,7 +30,7 @@ export function htmlReads(session: Session): Plugin {
           return html
         }
         tell(problems, session, round)
-        const { problemDocument } = await import('../serving/problem-page.ts')
+        const { writeProblemDocument: problemDocument } = await import('../serving/problem-page.ts')
         return problemDocument(toAskPath(session.config!))
       },
     },

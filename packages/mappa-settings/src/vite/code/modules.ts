@@ -34,7 +34,7 @@ export function resolveOwn(specifier: string): string {
 }
 
 /** The text of what was built to run in pages. */
-function textOfPage(file: string): string {
+function readPageText(file: string): string {
   return readFileSync(fileURLToPath(new URL(file, import.meta.resolve('mappa-settings/browser'))), 'utf8')
 }
 
@@ -53,15 +53,15 @@ export interface LoadingFor {
  */
 export function getCode(id: string, state: ProjectState, { server, dev }: LoadingFor): string {
   const name = id.slice(1)
-  if (name === SERVER) return server ? serverCode(state, dev) : 'export const settings = undefined\n'
-  if (name === READER) return textOfPage('browser.js')
-  if (name === GUARD) return textOfPage('guarded.js')
+  if (name === SERVER) return server ? writeServerCode(state, dev) : 'export const settings = undefined\n'
+  if (name === READER) return readPageText('browser.js')
+  if (name === GUARD) return readPageText('guarded.js')
   const settings = (state.inspection?.settings ?? []).filter(({ declaration }) => declaration.public)
   const start = server ? { from: SERVER, exportedAs: 'byPath' } : { from: READER, exportedAs: 'runtimeValues' }
   const code = browserModules(settings, BROWSER, start).get(name)
   if (code !== undefined && dev && name === BROWSER) {
     const declarations = settings.map((each) => each.declaration)
-    return strictCode(declarations, server)
+    return writeStrictCode(declarations, server)
   }
   if (code !== undefined) return dev && !server && id === RUNTIME_ID ? withoutPage(code) : code
   throw settingsError(pageProblem('module-unknown', { asked: name }))
@@ -79,7 +79,7 @@ function withoutPage(code: string): string {
  * While developing, groups tell typos as those of a server do; in a build that is found out beforehand. The sentence is made here
  * rather than in the page, where nothing of the catalogue should be.
  */
-function strictCode(settings: readonly Declaration[], server: boolean): string {
+function writeStrictCode(settings: readonly Declaration[], server: boolean): string {
   const { message, hint } = pageProblem('public-unknown', { asked: '{asked}', near: '{close}' })
   const names = settings.map(({ keys, name }) => ({ keys, name }))
   const atRuntime = server ? [] : settings.flatMap(({ path, readAt }) => (readAt === 'runtime' ? [path] : []))
@@ -108,7 +108,7 @@ export const settings = guarded(tree, '')
 }
 
 /** Server code gets its values when it starts, from where it runs; nothing of a server's values is written into a build. */
-function serverCode({ file, root, inspection }: ProjectState, dev: boolean): string {
+function writeServerCode({ file, root, inspection }: ProjectState, dev: boolean): string {
   const from = JSON.stringify(file)
   const definition = file?.endsWith('.json')
     ? `import { definitionFromJson } from 'mappa-settings'\nimport data from ${from}\nconst definition = definitionFromJson(data)`

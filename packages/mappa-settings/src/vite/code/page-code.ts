@@ -7,7 +7,7 @@ import { INLINABLE, type Inlinable } from '../session/options.ts'
 import { addProblems, type Session } from '../session/session.ts'
 import { BROWSER, getCode, OWN_IDS, OWN_SPECIFIERS, resolveOwn } from './modules.ts'
 import { narrowByText } from './narrow-by-text.ts'
-import { unknownReads } from './unknown-reads.ts'
+import { reportUnknownReads } from './unknown-reads.ts'
 
 /** What Vite itself has in these objects. */
 const OF_VITE: Readonly<Record<Inlinable, readonly string[]>> = {
@@ -46,7 +46,7 @@ export function pageCode(session: Session): Plugin {
           code,
           id,
           session.state,
-          { inlineReads, known: knownNames(session) },
+          { inlineReads, known: listKnownNames(session) },
           page,
           reporter,
         )
@@ -59,7 +59,7 @@ export function pageCode(session: Session): Plugin {
           return null
         }
         tell(problems, session, round)
-        const { problemCode } = await import('../serving/problem-page.ts')
+        const { writeProblemCode: problemCode } = await import('../serving/problem-page.ts')
         return { code: problemCode(toAskPath(config)) + code, map: null }
       },
     },
@@ -80,14 +80,14 @@ export function narrowing(session: Session): Plugin {
         const { narrowImports } = await import('./page-imports.ts')
         const { narrowed: parsed, unknown } = narrowImports(code, id, settings)
         const isOfPage = this.environment.config.consumer === 'client'
-        if (isOfPage) addProblems(session.violations, unknownReads(unknown, id, session.state))
+        if (isOfPage) addProblems(session.violations, reportUnknownReads(unknown, id, session.state))
         return parsed as never
       },
     },
   }
 }
 
-function knownNames({ config }: Session): Readonly<Record<Inlinable, ReadonlySet<string>>> {
+function listKnownNames({ config }: Session): Readonly<Record<Inlinable, ReadonlySet<string>>> {
   const defined = Object.keys(config?.define ?? {})
   const of = (object: Inlinable) =>
     new Set([

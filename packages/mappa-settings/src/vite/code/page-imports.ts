@@ -1,7 +1,7 @@
 import type { Declaration } from '@mappa/core/definition/definition'
 import { objectModule, valuesModule } from '@mappa/core/page/browser-module'
 import type { SyntaxNode } from '@mappa/source/javascript/syntax-node'
-import { plainName, visit } from '@mappa/source/javascript/tree'
+import { readPlainName, visit } from '@mappa/source/javascript/tree'
 import { BROWSER } from './modules.ts'
 import { parseCode } from './parse.ts'
 import { splice } from './splice.ts'
@@ -61,7 +61,7 @@ class PageModule {
       settings.flatMap(({ keys }) => keys.slice(0, -1).map((_, index) => joinPath(keys, index))),
     )
     for (const node of program.body as SyntaxNode[]) {
-      const names = node.type === 'ImportDeclaration' ? importedNames(node) : this.#destructuredNames(node)
+      const names = node.type === 'ImportDeclaration' ? listImportedNames(node) : this.#destructuredNames(node)
       if (names === null) continue
       this.declarations.set(node, names)
       for (const { local, path, isSetting } of names) if (!isSetting) this.#groups.set(local, path)
@@ -101,10 +101,10 @@ class PageModule {
   /** The name that a property of a pattern takes out of a group; `null` if it is none that can be narrowed. */
   #findName(group: string, { type, computed, key, value }: SyntaxNode): Name | null {
     if (type !== 'Property' || computed === true || (value as SyntaxNode).type !== 'Identifier') return null
-    const written = plainName(key)
+    const written = readPlainName(key)
     const path = join(group, written)
     const isSetting = this.#settings.has(path)
-    if (isSetting || this.#groupPaths.has(path)) return { local: plainName(value), path, isSetting }
+    if (isSetting || this.#groupPaths.has(path)) return { local: readPlainName(value), path, isSetting }
     if (!(written in Object.prototype)) this.unknown.push({ asked: path, chain: path, written })
     return null
   }
@@ -134,11 +134,11 @@ class PageModule {
   #classifyEnd(node: SyntaxNode, start: string, above: readonly SyntaxNode[]): 'setting' | 'group' | UnknownRead {
     let path = start
     let inner = node
-    let written = plainName(node)
+    let written = readPlainName(node)
     let asked: string | null = null
     for (const outer of above.toReversed()) {
       if (outer.type !== 'MemberExpression' || outer.object !== inner) break
-      const name = writtenMember(outer)
+      const name = writeMember(outer)
       if (name === null) break
       path = join(path, name)
       written += `.${name}`
@@ -151,26 +151,26 @@ class PageModule {
 }
 
 /** The names of `import { settings } from 'virtual:mappa/browser'`; `null` for other imports. */
-function importedNames({ source, specifiers }: SyntaxNode): Name[] | null {
-  if (plainName(source) !== BROWSER) return null
+function listImportedNames({ source, specifiers }: SyntaxNode): Name[] | null {
+  if (readPlainName(source) !== BROWSER) return null
   const imported = specifiers as SyntaxNode[]
-  if (imported.length === 0 || imported.some((each) => plainName(each.imported) !== 'settings')) return null
-  return imported.map((each) => ({ local: plainName(each.local), path: '', isSetting: false }))
+  if (imported.length === 0 || imported.some((each) => readPlainName(each.imported) !== 'settings')) return null
+  return imported.map((each) => ({ local: readPlainName(each.local), path: '', isSetting: false }))
 }
 
 /** The name of a member, if it is written out and no object has it anyway. */
-function writtenMember({ property, computed }: SyntaxNode): string | null {
+function writeMember({ property, computed }: SyntaxNode): string | null {
   const isWrittenOut = computed !== true || typeof (property as SyntaxNode).value === 'string'
-  const name = plainName(property)
+  const name = readPlainName(property)
   return isWrittenOut && !(name in Object.prototype) ? name : null
 }
 
 /** The path that an expression reads, from a name that stands for a group. */
 function getPath(node: SyntaxNode | null, known: ReadonlyMap<string, string>): string | null {
-  if (node?.type === 'Identifier') return known.get(plainName(node)) ?? null
+  if (node?.type === 'Identifier') return known.get(readPlainName(node)) ?? null
   if (node?.type !== 'MemberExpression' || node.computed === true) return null
   const group = getPath(node.object as SyntaxNode, known)
-  return group === null ? null : join(group, plainName(node.property))
+  return group === null ? null : join(group, readPlainName(node.property))
 }
 
 /** True for a name that is no expression: that of a member, of a property or of a method. */

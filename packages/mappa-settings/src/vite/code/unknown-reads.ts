@@ -2,18 +2,18 @@ import { readFileSync } from 'node:fs'
 import { relative } from 'node:path'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
-import { closestMatch } from '@mappa/core/text/closest-match'
+import { findClosestMatch } from '@mappa/core/text/closest-match'
 import { toPosition } from '@mappa/core/text/position'
 import type { ProjectState } from '../session/project-state.ts'
 import type { UnknownRead } from './page-imports.ts'
 
 /** A problem for each read of something that is no public setting: there is no such setting, or no page may have it. */
-export function unknownReads(reads: readonly UnknownRead[], id: string, state: ProjectState): Problem[] {
+export function reportUnknownReads(reads: readonly UnknownRead[], id: string, state: ProjectState): Problem[] {
   const file = id.replace(/[?#].*$/, '')
   return reads.map(({ asked, chain, written }) => {
     const place = { file: relative(state.root, file), ...getPlace(written, file) }
     const private_ = state.definition?.settings.find(({ path }) => path === chain || chain.startsWith(`${path}.`))
-    return unknownRead(private_?.path ?? asked, state, place)
+    return reportUnknownRead(private_?.path ?? asked, state, place)
   })
 }
 
@@ -22,7 +22,7 @@ export function unknownReads(reads: readonly UnknownRead[], id: string, state: P
  *
  * @param place where it is read
  */
-export function unknownRead(asked: string, { definition }: ProjectState, place: object): Problem {
+export function reportUnknownRead(asked: string, { definition }: ProjectState, place: object): Problem {
   const settings = definition?.settings ?? []
   const private_ = settings.find(({ path, public: isPublic }) => path === asked && !isPublic)
   if (private_ !== undefined) {
@@ -34,7 +34,7 @@ export function unknownRead(asked: string, { definition }: ProjectState, place: 
     )
   }
   const paths = settings.flatMap((each) => (each.public ? [each.path] : []))
-  return pageProblem('public-unknown', { asked, near: closestMatch(paths)(asked) }, { setting: asked, ...place })
+  return pageProblem('public-unknown', { asked, near: findClosestMatch(paths)(asked) }, { setting: asked, ...place })
 }
 
 /** Where an expression stands in a file as it was written. */

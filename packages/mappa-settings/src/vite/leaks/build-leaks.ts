@@ -1,9 +1,9 @@
 import { dirname, resolve } from 'node:path'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
-import { locate, type Problem } from '@mappa/core/problems/problem'
+import { type Problem, withLocation } from '@mappa/core/problems/problem'
 import { toRelativePath } from '@mappa/node/fs/places'
 import type { Plugin } from 'vite'
-import { pageError, type Session } from '../session/session.ts'
+import { type Session, toPageError } from '../session/session.ts'
 import { checkAllowInPage } from './allow-in-page.ts'
 import type { Place, Search, ValueFiles } from './search.ts'
 
@@ -48,22 +48,22 @@ export function leakCheck(session: Session): Plugin {
         check.findLeaks(id, check.bytewise(code ?? ''), true, search, []).some(({ name }) => name === found.name),
       )
       .map(([id]) => check.getSource(id, found, session))
-    return from.length === 0 ? found : locate(found, { importTrace: [...new Set(from)] })
+    return from.length === 0 ? found : withLocation(found, { importTrace: [...new Set(from)] })
   }
   let prepared: Promise<readonly Problem[]> = Promise.resolve([])
   /** Gets everything ready for the search, and looks through what is served as it is. */
   const prepare = async (): Promise<readonly Problem[]> => {
     check = await import('./search.ts')
     const { state: known, options, config } = session
-    search = check.triedOut(check.prepareSearch(known.inspection!, options.allowInPage ?? []))
+    search = check.verifySearch(check.prepareSearch(known.inspection!, options.allowInPage ?? []))
     valueFiles = new check.ValueFiles(known)
     const { publicDir, build } = config!
     if (publicDir === '' || !build.copyPublicDir) return []
-    return check.servedFiles(publicDir).flatMap(({ file, read }) => state(file, read(), { directory: publicDir }))
+    return check.listServedFiles(publicDir).flatMap(({ file, read }) => state(file, read(), { directory: publicDir }))
   }
   const findLeaks = (directory: string): Problem[] => {
     const shown = toRelativePath(session.config!.root, directory)
-    return check.servedFiles(directory).flatMap(({ file, read }) => {
+    return check.listServedFiles(directory).flatMap(({ file, read }) => {
       const bytes = read()
       if (searched.get(file) === check.bytewise(bytes)) return []
       const found = state(file, bytes, { directory, shown })
@@ -82,7 +82,7 @@ export function leakCheck(session: Session): Plugin {
     const problems = [...directories].flatMap(findLeaks)
     if (problems.length === 0) return true
     const files = [...new Set(problems.flatMap((each) => each.file ?? []))]
-    const error = pageError([...problems, pageProblem('leaks-on-disk', { files })], session)
+    const error = toPageError([...problems, pageProblem('leaks-on-disk', { files })], session)
     if (!isWatching) throw error
     session.config!.logger.error(error.message)
     return false
@@ -93,7 +93,7 @@ export function leakCheck(session: Session): Plugin {
       const { state: known, options } = session
       if (this.environment.config.consumer !== 'client' || known.inspection === null) return
       const problems = checkAllowInPage(known.definition!.settings, options.allowInPage ?? [])
-      if (problems.length > 0) throw pageError(problems, session)
+      if (problems.length > 0) throw toPageError(problems, session)
       // A build that watches reads the settings again while it begins.
       if (this.meta.watchMode) return
       // Nobody waits for this: it is done while the bundler is busy with the modules of the page.
@@ -105,7 +105,7 @@ export function leakCheck(session: Session): Plugin {
       if (this.meta.watchMode && isClient && session.state.inspection !== null) prepared = prepare()
       const problems = await prepared
       // Files that are served as they are lie on the disk before the rest is made.
-      if (error === undefined && problems.length > 0) throw pageError(problems, session)
+      if (error === undefined && problems.length > 0) throw toPageError(problems, session)
     },
     generateBundle: {
       order: 'post',
@@ -113,7 +113,7 @@ export function leakCheck(session: Session): Plugin {
         if (this.environment.config.consumer !== 'client') return
         // What leaks never gets onto the disk.
         const problems = searchBundle(bundle)
-        if (problems.length > 0) throw pageError(problems, session)
+        if (problems.length > 0) throw toPageError(problems, session)
       },
     },
     writeBundle({ dir, file }) {
@@ -131,7 +131,7 @@ export function leakCheck(session: Session): Plugin {
         if (directories.size === 0) return
         const isClean = searchDisk(this.meta.watchMode)
         if (isClean && this.environment.config.consumer === 'client')
-          session.config!.logger.info(check.summary(searched.size, search))
+          session.config!.logger.info(check.summarize(searched.size, search))
       },
     },
     buildApp: {

@@ -3,19 +3,19 @@ import { join, posix, relative } from 'node:path'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
-import { whyNotSearchable } from '@mappa/core/values/encodings'
+import { explainUnsearchable } from '@mappa/core/values/encodings'
 import { toRelativePath } from '@mappa/node/fs/places'
 import type { Inspection } from '@mappa/node/load/inspect'
-import { hiddenValues } from '@mappa/search/hidden-values'
-import { bytewise, findHits, hitsInCode, MAX_PARTS, type Needle, toNeedles } from '@mappa/search/needles'
+import { listHiddenValues } from '@mappa/search/hidden-values'
+import { bytewise, findHits, findHitsInCode, MAX_PARTS, type SearchedSecret, toNeedles } from '@mappa/search/needles'
 import type { ProjectState } from '../session/project-state.ts'
 import type { Session } from '../session/session.ts'
-import { textOfMap } from './source-map.ts'
+import { readMapText } from './source-map.ts'
 
 export { bytewise } from '@mappa/search/needles'
 export { type Place, ValueFiles } from './value-files.ts'
 
-const article = (word: string) => (/^[aeiou]/.test(word) ? 'an' : 'a')
+const chooseArticle = (word: string) => (/^[aeiou]/.test(word) ? 'an' : 'a')
 
 /** A value that is not looked for, and why, as text. */
 export interface NotSearched {
@@ -25,7 +25,7 @@ export interface NotSearched {
 
 /** What must not be in a page. */
 export interface Search {
-  readonly needles: readonly Needle[]
+  readonly needles: readonly SearchedSecret[]
   readonly notSearched: readonly NotSearched[]
 }
 
@@ -36,42 +36,42 @@ export interface Search {
  */
 export function prepareSearch(inspection: Inspection, allowInPage: readonly string[]): Search {
   const { settings } = inspection
-  const needles: Needle[] = []
+  const needles: SearchedSecret[] = []
   const notSearched: NotSearched[] = []
   const shown = settings.filter(({ declaration, text }) => declaration.public && text)
   for (const each of settings) {
     const { name, path } = each.declaration
-    const reason = reasonToSkip(each, allowInPage)
+    const reason = explainSkip(each, allowInPage)
     if (reason !== null) notSearched.push({ name, reason })
     if (reason !== null || !each.text || each.declaration.public) continue
     const found = toNeedles(name, path, each.text, each.value)
     const other = each.masked ? undefined : shown.find(({ text }) => text!.includes(each.text!))
-    if (found.length === 0) notSearched.push({ name, reason: whyNotSearchable(each.text) ?? 'too common' })
+    if (found.length === 0) notSearched.push({ name, reason: explainUnsearchable(each.text) ?? 'too common' })
     else if (other !== undefined)
       notSearched.push({ name, reason: `it is part of ${other.declaration.name}, which is public` })
     else needles.push(...found)
     if (found.length === MAX_PARTS)
       notSearched.push({ name, reason: `only ${MAX_PARTS} of its parts are searched for` })
   }
-  needles.push(...hiddenNeedles(inspection, new Set(allowInPage)))
+  needles.push(...listHiddenNeedles(inspection, new Set(allowInPage)))
   return { needles, notSearched }
 }
 
 /** Why there is nothing to look for, or why it is not looked for; `null` for what is, and for what may be in a page anyway. */
-function reasonToSkip({ declaration, text, masked }: ResolvedSetting, allowInPage: readonly string[]): string | null {
+function explainSkip({ declaration, text, masked }: ResolvedSetting, allowInPage: readonly string[]): string | null {
   const { name, kind, optional } = declaration
   if (declaration.public) return null
   if (!text) return masked || !optional ? 'it has no value here' : null
   if (!masked && allowInPage.includes(name)) return 'it may appear'
-  return !masked && kind.type.isCommon === true ? `${article(kind.name)} ${kind.name} is too common` : null
+  return !masked && kind.type.isCommon === true ? `${chooseArticle(kind.name)} ${kind.name} is too common` : null
 }
 
 /** What stands in layers, and no program gets, of settings that are not public. */
-function hiddenNeedles(inspection: Inspection, allowInPage: ReadonlySet<string>): Needle[] {
+function listHiddenNeedles(inspection: Inspection, allowInPage: ReadonlySet<string>): SearchedSecret[] {
   const shown = new Set(
     inspection.settings.flatMap(({ declaration, text }) => (declaration.public && text ? [text] : [])),
   )
-  return hiddenValues(
+  return listHiddenValues(
     inspection,
     ({ declaration: { public: isPublic, kind, name }, masked }) =>
       !isPublic && (masked || !(kind.type.isCommon === true || allowInPage.has(name))),
@@ -84,12 +84,12 @@ function hiddenNeedles(inspection: Inspection, allowInPage: ReadonlySet<string>)
  * Looks for everything once in a text that does hold it, in pieces. A value that is not found there would not be found in a page,
  * and no search may be silent about that.
  */
-export function triedOut({ needles, notSearched }: Search): Search {
+export function verifySearch({ needles, notSearched }: Search): Search {
   const sample = needles.map(({ patterns: [plain] }) => {
     const half = plain!.text.length >> 1
     return `${JSON.stringify(plain!.text.slice(0, half))} + ${JSON.stringify(plain!.text.slice(half))}`
   })
-  const found = new Set(hitsInCode(sample.join(';\n'), needles).map(({ name }) => name))
+  const found = new Set(findHitsInCode(sample.join(';\n'), needles).map(({ name }) => name))
   const lost = new Set(needles.map(({ name }) => name).filter((name) => !found.has(name)))
   if (lost.size === 0) return { needles, notSearched }
   const reason = 'it was not found in a sample that contains it'
@@ -114,9 +114,9 @@ export function findLeaks(
   settings: readonly ResolvedSetting[],
   shownBelow = '',
 ): Problem[] {
-  const find = isText || TEXTS.test(file) || !text.includes('\0') ? hitsInCode : findHits
-  const named = hitsInCode(bytewise(file), needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
-  const hits = [...named, ...find(file.endsWith('.map') ? textOfMap(text) : text, needles)]
+  const find = isText || TEXTS.test(file) || !text.includes('\0') ? findHitsInCode : findHits
+  const named = findHitsInCode(bytewise(file), needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
+  const hits = [...named, ...find(file.endsWith('.map') ? readMapText(text) : text, needles)]
   return hits.map(({ name, setting: path, encoding }) => {
     const own = settings.find((each) => each.declaration.path === path)
     // What no setting declares is looked for only where it is a secret.
@@ -130,9 +130,10 @@ export function findLeaks(
 }
 
 /** What is shown of a file whose name gives a value away: the last directory above that does not. */
-function withoutName(file: string, needles: readonly Needle[], shownBelow: string): string {
+function withoutName(file: string, needles: readonly SearchedSecret[], shownBelow: string): string {
   let directory = posix.dirname(file)
-  while (directory !== '.' && hitsInCode(bytewise(directory), needles).length > 0) directory = posix.dirname(directory)
+  while (directory !== '.' && findHitsInCode(bytewise(directory), needles).length > 0)
+    directory = posix.dirname(directory)
   const shown = posix.join(shownBelow, directory)
   return shown === '.' ? 'a file' : `a file in ${shown}`
 }
@@ -145,7 +146,7 @@ export interface ServedFile {
 }
 
 /** The files below a directory that is served, also those that links lead to; none where there is no directory. */
-export function servedFiles(directory: string): ServedFile[] {
+export function listServedFiles(directory: string): ServedFile[] {
   return [...walkReachable(directory, new Set())].map((whole) => ({
     file: toRelativePath(directory, whole),
     read: () => readFileSync(whole),
@@ -173,9 +174,10 @@ export function getSource(id: string, { name }: Problem, { state, config }: Sess
   const text = existsSync(file) ? bytewise(readFileSync(file)) : ''
   const needles = name === null ? [] : prepareSearch(state.inspection!, []).needles.filter((each) => each.name === name)
   const defined = Object.entries(config?.define ?? {}).find(
-    ([, value]) => hitsInCode(bytewise(typeof value === 'string' ? value : JSON.stringify(value)), needles).length > 0,
+    ([, value]) =>
+      findHitsInCode(bytewise(typeof value === 'string' ? value : JSON.stringify(value)), needles).length > 0,
   )
-  const isOfFile = text !== '' && hitsInCode(text, needles).length > 0
+  const isOfFile = text !== '' && findHitsInCode(text, needles).length > 0
   if (!isOfFile && defined !== undefined) return `by ${defined[0]}, which the configuration of Vite defines`
   return `from ${relative(state.root, file)}`
 }
@@ -189,7 +191,7 @@ function getSetting(id: string, { definition }: ProjectState): string | null {
 }
 
 /** What was searched, as text, and what could not be. */
-export function summary(files: number, { needles, notSearched }: Search): string {
+export function summarize(files: number, { needles, notSearched }: Search): string {
   const names = new Set(needles.map((each) => each.name)).size
   const lines = [
     `mappa: ${files} file${files === 1 ? '' : 's'} searched; no value of a private setting found (searched for ${names})`,

@@ -1,6 +1,6 @@
 import { readFileSync, statSync } from 'node:fs'
 import { relative } from 'node:path'
-import { locate, type Problem } from '@mappa/core/problems/problem'
+import { type Problem, withLocation } from '@mappa/core/problems/problem'
 import type { Plugin } from 'vite'
 import { OWN_IDS } from '../code/modules.ts'
 import { listPaths, refuse } from '../serving/closed-files.ts'
@@ -25,7 +25,7 @@ export function serveLeaks(session: Session): Plugin {
     check ??= await import('./search.ts')
     let prepared = known.get(state)
     if (prepared === undefined) {
-      const search = check.triedOut(check.prepareSearch(state.inspection, options.allowInPage ?? []))
+      const search = check.verifySearch(check.prepareSearch(state.inspection, options.allowInPage ?? []))
       prepared = { search, files: new check.ValueFiles(state) }
       known.set(state, prepared)
     }
@@ -33,7 +33,9 @@ export function serveLeaks(session: Session): Plugin {
     const whole = prepared.files.findProblems(file, bytes)
     if (whole.length > 0) return whole
     const found = check.findLeaks(file, bytes, typeof content === 'string', prepared.search, state.inspection.settings)
-    return found.map((each) => (id === '' ? each : locate(each, { importTrace: [check.getSource(id, each, session)] })))
+    return found.map((each) =>
+      id === '' ? each : withLocation(each, { importTrace: [check.getSource(id, each, session)] }),
+    )
   }
   return {
     name: 'mappa:serve-leaks',
@@ -47,7 +49,7 @@ export function serveLeaks(session: Session): Plugin {
         if (problems.length === 0) return
         session.replaced.add(id)
         tell(problems, session, round)
-        const { problemCode } = await import('../serving/problem-page.ts')
+        const { writeProblemCode: problemCode } = await import('../serving/problem-page.ts')
         // The map of what was there would hold its text.
         return { code: problemCode(toAskPath(session.config!)), map: { mappings: '' } }
       },
@@ -59,7 +61,7 @@ export function serveLeaks(session: Session): Plugin {
         const problems = await findLeaks(path.replace(/^\//, ''), html)
         if (problems.length === 0) return
         tell(problems, session, round)
-        const { problemDocument } = await import('../serving/problem-page.ts')
+        const { writeProblemDocument: problemDocument } = await import('../serving/problem-page.ts')
         return problemDocument(toAskPath(session.config!))
       },
     },
@@ -70,7 +72,7 @@ export function serveLeaks(session: Session): Plugin {
         if (publicDir === '') return
         const { round } = session
         check ??= await import('./search.ts')
-        const files = check.servedFiles(publicDir)
+        const files = check.listServedFiles(publicDir)
         const problems = (await Promise.all(files.map(({ file, read }) => findLeaks(file, read())))).flat()
         isRefused = problems.length > 0
         if (isRefused && round !== session.round) return searchPublicFiles()

@@ -5,7 +5,7 @@
  * @param text what lies in the file
  * @returns the same text where it is no source map
  */
-export function textOfMap(text: string): string {
+export function readMapText(text: string): string {
   try {
     const { mappings, sourcesContent, ...rest } = JSON.parse(text) as Record<string, unknown>
     if (typeof mappings !== 'string' || !/^[\w+/,;]*$/.test(mappings) || !Array.isArray(sourcesContent)) return text

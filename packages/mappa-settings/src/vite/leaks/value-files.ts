@@ -38,7 +38,7 @@ export class ValueFiles {
     this.#state = state
     this.#files = offLimits(state).valueFiles.flatMap(({ file, target }) => {
       const bytes = read(file)
-      return bytes === null || bytes.toString('latin1').trim() === '' ? [] : [valueFile(target, bytes)]
+      return bytes === null || bytes.toString('latin1').trim() === '' ? [] : [readValueFile(target, bytes)]
     })
     this.#signs = this.#files.flatMap((each) => each.signs.map(() => each))
     this.#find = makeFinder(this.#files.flatMap(({ signs }) => signs))
@@ -67,7 +67,7 @@ export class ValueFiles {
   }
 }
 
-function valueFile(target: string, bytes: Buffer): ValueFile {
+function readValueFile(target: string, bytes: Buffer): ValueFile {
   const content = bytewise(bytes)
   const text = bytes.toString('utf8')
   const inAddress = [`;base64,${bytes.toString('base64')}`, `,${encodeURIComponent(text)}`]

@@ -2,7 +2,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http'
 import { join } from 'node:path'
 import type { Connect, ViteDevServer } from 'vite'
 import { offLimits } from '../border/off-limits.ts'
-import { refusals, type Session } from '../session/session.ts'
+import { listRefusals, type Session } from '../session/session.ts'
 import { toAskPath } from './requests.ts'
 import { tellRequested } from './verdicts.ts'
 
@@ -31,8 +31,8 @@ export function closedFiles(session: Session, server: ViteDevServer): Connect.Ne
     const { client } = server.environments
     const asked = url.replace(/[?&]$/, '')
     await client.warmupRequest(asked)
-    if (refusals(session) === null) tellRequested(target, session)
-    const { problemCode } = await import('./problem-page.ts')
+    if (listRefusals(session) === null) tellRequested(target, session)
+    const { writeProblemCode: problemCode } = await import('./problem-page.ts')
     response.writeHead(200, { 'content-type': 'text/javascript', 'cache-control': 'no-store' })
     response.end(`${problemCode(toAskPath(server.config))}export default undefined\n`)
   }
@@ -63,7 +63,7 @@ export function listPaths(url: string, { root, publicDir, base }: ServedFrom): r
   // Encoded once more than needed, as links often are.
   for (let round = 0; round < 4; round++) {
     for (const each of [path, withoutBase(path, base)]) addPaths(each, root, publicDir, found)
-    const next = decoded(path)
+    const next = decode(path)
     if (next === path) break
     path = next
   }
@@ -89,7 +89,7 @@ function withoutBase(path: string, base: string): string {
   return base.length > 1 && path.startsWith(base) ? path.slice(base.length - 1) : path
 }
 
-function decoded(path: string): string {
+function decode(path: string): string {
   // What can't be decoded as a whole may still hold what can.
   return path.replace(/(?:%[\da-f]{2})+/gi, (each) => {
     try {

@@ -26,15 +26,15 @@ export function problemPage(report: Report, version: string, ask: string): strin
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width">
-<title>${escaped(`${title}: ${countProblems(problems)}`)}</title>
+<title>${escapeHtml(`${title}: ${countProblems(problems)}`)}</title>
 <style>${STYLE}</style>
 </head>
 <body>
 <main>
-<h1>${escaped(title)}: <em>${countProblems(problems)}</em></h1>
-${problems.map(section).join('\n')}
+<h1>${escapeHtml(title)}: <em>${countProblems(problems)}</em></h1>
+${problems.map(writeSection).join('\n')}
 <footer>
-${layersLine(report)}
+${writeLayersLine(report)}
 <p>This page goes away by itself when the files are fixed.</p>
 </footer>
 </main>
@@ -77,7 +77,7 @@ export function answerProblems(response: ServerResponse, report: Report, ask = '
  *
  * @param ask the address of the problem page, from the root of Vite's server
  */
-export function problemCode(ask: string): string {
+export function writeProblemCode(ask: string): string {
   return [
     // In two steps: Vite would take one for the address of an asset.
     'const here = import.meta.url',
@@ -93,17 +93,17 @@ export function problemCode(ask: string): string {
   ].join('\n')
 }
 
-/** A page that shows the problem page in its own place; the parts are those of {@link problemCode}. */
-export function problemDocument(ask: string): string {
-  return `<!doctype html><html><body><script type="module">${problemCode(ask)}</script></body></html>`
+/** A page that shows the problem page in its own place; the parts are those of {@link writeProblemCode}. */
+export function writeProblemDocument(ask: string): string {
+  return `<!doctype html><html><body><script type="module">${writeProblemCode(ask)}</script></body></html>`
 }
 
-function section(each: Problem): string {
+function writeSection(each: Problem): string {
   const place = getPlace(each)
   return `<section class="${each.severity}">
-<p class="place"><b>${each.severity}</b> ${place === '' ? '' : `<code>${escaped(place)}</code>`} <small>${each.code}</small></p>
-<p class="sentence">${escaped(each.message)}</p>
-${getExcerpt(each)}${toTrail(each)}<p class="hint">${escaped(each.hint)}</p>
+<p class="place"><b>${each.severity}</b> ${place === '' ? '' : `<code>${escapeHtml(place)}</code>`} <small>${each.code}</small></p>
+<p class="sentence">${escapeHtml(each.message)}</p>
+${getExcerpt(each)}${toTrail(each)}<p class="hint">${escapeHtml(each.hint)}</p>
 </section>`
 }
 
@@ -116,20 +116,20 @@ function getExcerpt({ codeFrame, line }: Problem): string {
   if (codeFrame === null) return ''
   const gutter = String(line ?? '')
   const mark = `${' '.repeat(gutter.length)} | ${' '.repeat(codeFrame.mark)}^`
-  return `<pre>${escaped(`${gutter} | ${codeFrame.text}`)}\n<i>${mark}</i></pre>\n`
+  return `<pre>${escapeHtml(`${gutter} | ${codeFrame.text}`)}\n<i>${mark}</i></pre>\n`
 }
 
 function toTrail({ importTrace }: Problem): string {
-  return importTrace === null ? '' : `<pre>${importTrace.map(escaped).join('\n')}</pre>\n`
+  return importTrace === null ? '' : `<pre>${importTrace.map(escapeHtml).join('\n')}</pre>\n`
 }
 
-function layersLine({ layers, root }: Report): string {
+function writeLayersLine({ layers, root }: Report): string {
   if (layers === undefined) return ''
   const titles = layers.map(({ title, state }) => `${title}${state === 'absent' ? ' (not found)' : ''}`)
-  return `<p>Layers read${root === undefined ? '' : ` in <code>${escaped(root)}</code>`}, lowest first: ${titles.map(escaped).join(', ')}</p>`
+  return `<p>Layers read${root === undefined ? '' : ` in <code>${escapeHtml(root)}</code>`}, lowest first: ${titles.map(escapeHtml).join(', ')}</p>`
 }
 
-function escaped(text: string): string {
+function escapeHtml(text: string): string {
   return escapeForHtml(escapeInvisible(text))
 }
 

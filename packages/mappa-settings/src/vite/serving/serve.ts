@@ -5,10 +5,10 @@ import { formatReport, type Report } from '@mappa/core/problems/report'
 import { type StopWatching, watchFiles } from '@mappa/node/fs/watch-files'
 import type { DevEnvironment, Plugin, ViteDevServer } from 'vite'
 import { type Forbidden, type OffLimits, offLimits } from '../border/off-limits.ts'
-import { emptyModule, listExports } from '../border/stand-ins.ts'
+import { listExports, writeEmptyModule } from '../border/stand-ins.ts'
 import { OWN_IDS } from '../code/modules.ts'
 import { type ProjectState, readProjectState } from '../session/project-state.ts'
-import { obstacles, refusals, type Session, unwatched } from '../session/session.ts'
+import { findObstacles, listRefusals, type Session, unwatched } from '../session/session.ts'
 import { closedFiles } from './closed-files.ts'
 import { isPageRequest, toAskPath } from './requests.ts'
 import { forgetRequested, noticeChanges, reload, takeBack, tell, tellRequested } from './verdicts.ts'
@@ -27,7 +27,7 @@ export function serving(session: Session): Plugin {
     apply: (_config, { command, isPreview }) => command === 'serve' && isPreview !== true,
     configureServer(server) {
       const { config } = server
-      const report = obstacles(session)
+      const report = findObstacles(session)
       if (report !== null) config.logger.error(formatReport(report))
       const missed = unwatched(session)
       if (missed !== null) config.logger.warn(formatReport(missed))
@@ -39,7 +39,7 @@ export function serving(session: Session): Plugin {
         session.state = found
         stop()
         stop = watch(session.state, reread)
-        if (fingerprint(before) === fingerprint(session.state)) return
+        if (hashReport(before) === hashReport(session.state)) return
         tellOfChange(before, session, server)
         reload(server, session)
       }
@@ -73,11 +73,11 @@ export function serving(session: Session): Plugin {
         if (violations === null) tellRequested(forbidden.target, session)
         else tell(violations, session, round)
         // In another language nothing can show the problem page, so the page is reloaded.
-        if (!emptyModule(id).startsWith('export')) {
+        if (!writeEmptyModule(id).startsWith('export')) {
           environment.hot.send({ type: 'full-reload' })
-          return emptyModule(id)
+          return writeEmptyModule(id)
         }
-        const { problemCode } = await import('./problem-page.ts')
+        const { writeProblemCode: problemCode } = await import('./problem-page.ts')
         return `${problemCode(toAskPath(session.config!))}${await listExports(forbidden)}`
       },
     },
@@ -86,7 +86,7 @@ export function serving(session: Session): Plugin {
       async handler(code, id) {
         // Nothing of a page runs while its settings are wrong.
         if (this.environment.config.consumer !== 'client' || !OWN_IDS.test(id) || session.state.usable) return
-        const { problemCode } = await import('./problem-page.ts')
+        const { writeProblemCode: problemCode } = await import('./problem-page.ts')
         return { code: problemCode(toAskPath(session.config!)) + code, map: null }
       },
     },
@@ -107,9 +107,9 @@ function findProblems(request: IncomingMessage, server: ViteDevServer, session: 
   const asked = asksForProblems(request)
   if (!asked && !isPageRequest(request)) return null
   noticeChanges(server, session)
-  if (asked) return refusals(session)
+  if (asked) return listRefusals(session)
   forgetRequested(server, session)
-  return obstacles(session)
+  return findObstacles(session)
 }
 
 /** The address of this server, for a page that may have come from another; empty where the request names none that can be. */
@@ -139,7 +139,7 @@ async function explainViolations(
   if (graph.importersOf(id).length === 0) return null
   await renewImporters(id, environment)
   const importers = graph.importersOf(id)
-  const { violation } = await import('../border/violation.ts')
+  const { explainViolation: violation } = await import('../border/violation.ts')
   const outer = importers.filter((each) => limits.module(each) === null)
   return Promise.all(outer.map((each) => violation(forbidden, id, each, graph, state)))
 }
@@ -162,7 +162,7 @@ function watch({ files, definition, root }: ProjectState, changed: () => Promise
 }
 
 /** A text that is another one whenever a page could see a difference. Holds values, so it goes nowhere. */
-function fingerprint({ report, inspection }: ProjectState): string {
+function hashReport({ report, inspection }: ProjectState): string {
   const settings = inspection?.settings.map(({ declaration, text }) => {
     const { path, name, readAt, optional, kind } = declaration
     return [path, name, readAt, optional, kind.name, text]
@@ -171,7 +171,7 @@ function fingerprint({ report, inspection }: ProjectState): string {
 }
 
 function tellOfChange(before: ProjectState, session: Session, { config }: ViteDevServer): void {
-  const report = obstacles(session)
+  const report = findObstacles(session)
   if (report !== null) config.logger.error(formatReport(report))
   else if (!before.usable) config.logger.info(`mappa: the settings for ${session.state.report.stage} are OK again`)
   else config.logger.info(`mappa: the settings for ${session.state.report.stage} have changed`)

@@ -4,7 +4,7 @@ import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { ViteDevServer } from 'vite'
 import { OWN_IDS } from '../code/modules.ts'
-import { addProblems, pageError, type Session } from '../session/session.ts'
+import { addProblems, type Session, toPageError } from '../session/session.ts'
 
 /**
  * Tells of problems with code at the terminal, and has pages that are open give way to the problem page. A verdict on files that have
@@ -33,7 +33,7 @@ function add(problems: readonly Problem[], list: Problem[], session: Session): v
     if (file !== null)
       session.verdicts.set(resolve(session.state.root, file), getState(resolve(session.state.root, file)))
   }
-  session.config!.logger.error(pageError(list.slice(before), session).message)
+  session.config!.logger.error(toPageError(list.slice(before), session).message)
 }
 
 /** Takes every verdict on code back, since a file has changed. Modules with one are made again, and verdicts again. */

@@ -1,7 +1,7 @@
 import { join, resolve } from 'node:path'
 import type { Definition } from '@mappa/core/definition/definition'
-import { layerPaths } from '@mappa/core/layers/order'
-import { publicFaults } from '@mappa/core/page/public-values'
+import { listLayerPaths } from '@mappa/core/layers/order'
+import { findPublicFaults } from '@mappa/core/page/public-values'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import { publicValueProblem } from '@mappa/core/problems/catalogue/public-values'
 import { mustBeStage } from '@mappa/core/problems/option-names'
@@ -10,9 +10,9 @@ import type { Report } from '@mappa/core/problems/report'
 import { isSettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { toLiteral } from '@mappa/core/values/literal'
 import { toPayload } from '@mappa/core/values/payload-schema'
-import { type Inspection, inspectStage, toReport, unaskedStages } from '@mappa/node/load/inspect'
+import { defaultedStages, type Inspection, inspectStage, toReport } from '@mappa/node/load/inspect'
 import { DEFINITION_FILES, findDefinition } from '@mappa/node/project/definition/find'
-import { partsOfDefinition } from '@mappa/node/project/definition/imports'
+import { listDefinitionParts } from '@mappa/node/project/definition/imports'
 import { loadDefinition } from '@mappa/node/project/definition/load'
 import { findRoot } from '@mappa/node/project/root'
 import type { ChosenStage } from '@mappa/node/project/stage'
@@ -59,22 +59,22 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
     file = findDefinition(root, asked)
     definition = await loadDefinition(file, root, runByVite)
     const notChecked = await checkPatterns(definition, root)
-    const stage = stageOfMode(definition, mode)
+    const stage = chooseModeStage(definition, mode)
     checkMode(stage.stage, root)
     const inspection = inspectStage(definition, stage, { root })
     const problems = [
       ...notChecked,
       ...inspection.problems,
-      ...unfitForPages(inspection),
-      ...publicFaults(inspection.settings, options.allowInPage),
+      ...findUnfit(inspection),
+      ...findPublicFaults(inspection.settings, options.allowInPage),
     ].filter((each) => !(options.allowMissingPrivate === true && isMissingPrivate(each, inspection)))
     const report = { ...toReport(inspection), problems }
-    const { files: parts, unknown } = partsOfDefinition(file)
+    const { files: parts, unknown } = listDefinitionParts(file)
     const files = [...listLayers(root, stage.stage, definition), ...parts]
     return { root, file, definition, inspection, report, usable: !hasErrors(problems), files, parts, unknown }
   } catch (error) {
     if (!isSettingsError(error)) throw error
-    const { files: parts, unknown } = file === null ? { files: [], unknown: [] } : partsOfDefinition(file)
+    const { files: parts, unknown } = file === null ? { files: [], unknown: [] } : listDefinitionParts(file)
     const files = file === null ? DEFINITION_FILES.map((each) => join(root, each)) : parts
     return {
       root,
@@ -91,11 +91,11 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
 }
 
 function listLayers(root: string, stage: string, { layersFrom }: Definition): string[] {
-  return layerPaths(stage, layersFrom).map((each) => join(root, each))
+  return listLayerPaths(stage, layersFrom).map((each) => join(root, each))
 }
 
 /** The stage that Vite's mode names. Two that name different ones are an error, since one of them would be silent. */
-function stageOfMode({ stages }: Definition, mode: string): ChosenStage {
+function chooseModeStage({ stages }: Definition, mode: string): ChosenStage {
   const from = 'the mode of Vite'
   // The mode of test runners, which is a stage for nobody: the same holds as for programs that run in tests.
   if (mode === 'test' && !stages.includes(mode)) {
@@ -113,12 +113,12 @@ function stageOfMode({ stages }: Definition, mode: string): ChosenStage {
 
 /** A configuration that loads settings gets those that the environment names: never of another stage than the page. */
 function checkMode(mode: string, root: string): void {
-  const stage = unaskedStages.get(root) ?? mode
+  const stage = defaultedStages.get(root) ?? mode
   if (stage !== mode) throw settingsError(pageProblem('stage-not-mode', { stage, mode }))
 }
 
 /** Public values that can't be handed to a page. */
-function unfitForPages({ settings }: Inspection): Problem[] {
+function findUnfit({ settings }: Inspection): Problem[] {
   return settings.flatMap(({ declaration, value, valid }) => {
     const { path, name, readAt } = declaration
     if (readAt === null || !valid || value === undefined) return []

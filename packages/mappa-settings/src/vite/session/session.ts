@@ -33,7 +33,7 @@ export interface Session {
 }
 
 /** What the parts of the plugin share when a run of Vite begins. */
-export function newSession(options: MappaOptions): Session {
+export function startSession(options: MappaOptions): Session {
   let state: ProjectState | null = null
   return {
     options,
@@ -55,20 +55,20 @@ export function newSession(options: MappaOptions): Session {
 }
 
 /** An error for what is wrong with the code of a page. */
-export function pageError(problems: readonly Problem[], { state }: Session): SettingsError {
+export function toPageError(problems: readonly Problem[], { state }: Session): SettingsError {
   return new SettingsError({ title: 'The page', stage: state.report.stage, problems })
 }
 
 /** Everything that keeps a page from being shown; `null` where nothing does. */
-export function obstacles({ state, violations }: Session): Report | null {
+export function findObstacles({ state, violations }: Session): Report | null {
   if (!state.usable) return state.report
   return violations.length === 0 ? null : { title: 'The page', stage: state.report.stage, problems: violations }
 }
 
 /** What to show a page that asked for something it may not have; `null` where there is nothing. */
-export function refusals(session: Session): Report | null {
+export function listRefusals(session: Session): Report | null {
   const { state, requested } = session
-  const found = obstacles(session)
+  const found = findObstacles(session)
   if (found !== null) return found
   return requested.length === 0 ? null : { title: 'The page', stage: state.report.stage, problems: requested }
 }

@@ -11,14 +11,14 @@ export interface CommandLoader {
 }
 
 /** The loader of the command; `null` if `mappa-cli` is not installed in the project. */
-export async function commandLoader(root: string): Promise<CommandLoader | null> {
-  const file = commandFile(root, 'definition-loader')
+export async function loadCommandLoader(root: string): Promise<CommandLoader | null> {
+  const file = findCommandFile(root, 'definition-loader')
   return file === null ? null : ((await import(pathToFileURL(file).href)) as CommandLoader)
 }
 
 /** The same without waiting. */
-export function commandLoaderNow(root: string): CommandLoader | null {
-  const file = commandFile(root, 'definition-loader')
+export function loadCommandLoaderNow(root: string): CommandLoader | null {
+  const file = findCommandFile(root, 'definition-loader')
   return file === null ? null : (createRequire(file)(file) as CommandLoader)
 }
 
@@ -28,7 +28,7 @@ export function commandLoaderNow(root: string): CommandLoader | null {
  * @param part its name among the exports of `mappa-cli`
  * @returns its absolute path; `null` if `mappa-cli` is not installed in the project, or has no such part
  */
-export function commandFile(root: string, part: 'definition-loader' | 'patterns'): string | null {
+export function findCommandFile(root: string, part: 'definition-loader' | 'patterns'): string | null {
   try {
     return createRequire(join(root, 'package.json')).resolve(`mappa-cli/${part}`)
   } catch {

@@ -3,7 +3,7 @@ import type { problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '../../fs/builtin.ts'
 import { mustBeRegular } from '../../fs/regular-file.ts'
-import { namedDefinition } from '../named-definition.ts'
+import { readNamedDefinition } from '../named-definition.ts'
 
 const { existsSync } = fs
 const { join, resolve } = path
@@ -23,17 +23,18 @@ export const DEFINITION_FILES: readonly string[] = ['', 'src/'].flatMap((directo
  * @throws {SettingsError} where there is none
  */
 export function findDefinition(root: string, asked?: { file: string; from: string; named?: string }): string {
-  if (asked !== undefined) return existing(resolve(asked.from, asked.file), asked.file, asked.named ?? '--settings')
+  if (asked !== undefined)
+    return requireExisting(resolve(asked.from, asked.file), asked.file, asked.named ?? '--settings')
   mustBeRegular(join(root, 'package.json'), 'package.json')
-  const named = namedDefinition(root)
-  if (named !== null) return existing(resolve(root, named), named, 'package.json')
+  const named = readNamedDefinition(root)
+  if (named !== null) return requireExisting(resolve(root, named), named, 'package.json')
   const found = DEFINITION_FILES.find((file) => existsSync(join(root, file)))
-  if (found !== undefined) return existing(join(root, found), found, 'its name')
+  if (found !== undefined) return requireExisting(join(root, found), found, 'its name')
   const looked = ['settings.definition.ts', '.mts', '.js', '.mjs', `.json in ${root} and in its directory src`]
   throw notFound(definitionFileProblem('definition-not-found', { looked }))
 }
 
-function existing(path: string, file: string, from: string): string {
+function requireExisting(path: string, file: string, from: string): string {
   mustBeRegular(path, file)
   if (existsSync(path)) return path
   throw notFound(definitionFileProblem('definition-file-missing', { file, from }, { file }))

@@ -22,7 +22,7 @@ const READERS: ReadonlySet<string> = new Set(['fs', 'fs/promises', 'child_proces
  *
  * @param file the absolute path of the definition
  */
-export function partsOfDefinition(file: string): DefinitionParts {
+export function listDefinitionParts(file: string): DefinitionParts {
   const files = new Set([file])
   const unknown = new Set<string>()
   for (const each of files) {
@@ -56,20 +56,20 @@ function classifyBuiltin(builtin: string): 'unknown' | null {
 
 /** The file that an import means; `null` where it is no file of the project. */
 function getTarget(specifier: string, importer: string): string | 'unknown' | null {
-  if (/^\.{1,2}(?:\/|$)/.test(specifier)) return fileImported(specifier, importer) ?? null
+  if (/^\.{1,2}(?:\/|$)/.test(specifier)) return resolveImport(specifier, importer) ?? null
   if (/^mappa-settings(?:\/|$)/.test(specifier)) return null
   try {
     const target = createRequire(importer).resolve(specifier)
     return isInstalled(target) ? null : target
   } catch {
     // An alias of a compiler or a bundler; or a package that can only be imported.
-    const directory = packageDirectory(specifier, importer)
+    const directory = findPackageDirectory(specifier, importer)
     return directory !== undefined && isInstalled(directory) ? null : 'unknown'
   }
 }
 
 /** The file that a relative import means, as compilers find it; `undefined` where there is none. */
-export function fileImported(specifier: string, importer: string): string | undefined {
+export function resolveImport(specifier: string, importer: string): string | undefined {
   const start = path.resolve(path.dirname(importer), specifier)
   const isFile = (one: string) => fs.statSync(one, { throwIfNoEntry: false })?.isFile() === true
   // TypeScript has imports name the file that will be made.
@@ -82,7 +82,7 @@ function isInstalled(target: string): boolean {
   return target.split(path.sep).includes('node_modules')
 }
 
-function packageDirectory(specifier: string, importer: string): string | undefined {
+function findPackageDirectory(specifier: string, importer: string): string | undefined {
   const [name] = /^(?:@[^/]+\/)?[^/]+/.exec(specifier) ?? [specifier]
   const places = createRequire(importer).resolve.paths(specifier) ?? []
   const found = places.map((place) => path.join(place, name)).find((one) => fs.existsSync(one))

@@ -32,7 +32,7 @@ export async function loadDefinition(
   const shown = toRelativePath(root, file)
   let exported: unknown
   try {
-    exported = file.endsWith('.json') ? await fromJson(file, shown, text) : await settled(run(file, root), shown)
+    exported = file.endsWith('.json') ? await fromJson(file, shown, text) : await settleOrRefuse(run(file, root), shown)
   } catch (error) {
     throw loadingError(error, file, shown)
   }
@@ -46,13 +46,13 @@ async function fromJson(file: string, shown: string, text = fs.readFileSync(file
     return definitionFromJson(JSON.parse(text))
   } catch {
     // Once more by a parser that knows where in the file everything is.
-    const { definitionOfJsonFile } = await import('../json-definition/json-file.ts')
+    const { readJsonDefinition: definitionOfJsonFile } = await import('../json-definition/json-file.ts')
     return definitionOfJsonFile(text, shown)
   }
 }
 
 /** What a promise gives; refuses one that nothing is left to settle, where Node would end in silence. */
-async function settled<T>(promise: Promise<T>, file: string): Promise<T> {
+async function settleOrRefuse<T>(promise: Promise<T>, file: string): Promise<T> {
   let idle = () => {}
   const never = new Promise<never>((_, refuse) => {
     idle = () => {

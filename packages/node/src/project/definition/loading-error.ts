@@ -1,8 +1,8 @@
 import * as setting from '@mappa/core/definition/kinds'
 import { definitionFileProblem } from '@mappa/core/problems/catalogue/definition-files'
-import { locate } from '@mappa/core/problems/problem'
+import { withLocation } from '@mappa/core/problems/problem'
 import { isSettingsError, SettingsError } from '@mappa/core/problems/settings-error'
-import { closestMatch } from '@mappa/core/text/closest-match'
+import { findClosestMatch } from '@mappa/core/text/closest-match'
 import { path as paths } from '../../fs/builtin.ts'
 
 /** What to throw where a file exports something else than a definition. */
@@ -27,7 +27,7 @@ function suggestWords(exported: unknown): string {
  */
 export function loadingError(error: unknown, path: string, file: string): SettingsError {
   if (isSettingsError(error)) {
-    const problems = error.problems.map((each) => locate(each, { file: each.file ?? file }))
+    const problems = error.problems.map((each) => withLocation(each, { file: each.file ?? file }))
     return new SettingsError({ stage: null, problems })
   }
   const thrown = error instanceof Error || (typeof error === 'object' && error !== null && 'message' in error)
@@ -50,7 +50,7 @@ export function loadingError(error: unknown, path: string, file: string): Settin
 
 function unknownFunction(asked: string, place: { readonly file: string }): SettingsError {
   const functions = Object.keys(setting)
-  const details = { asked, functions, near: closestMatch(functions)(asked) }
+  const details = { asked, functions, near: findClosestMatch(functions)(asked) }
   return new SettingsError({
     stage: null,
     problems: [definitionFileProblem('setting-function-unknown', details, place)],

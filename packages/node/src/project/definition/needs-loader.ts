@@ -10,7 +10,7 @@ const REASONS: Readonly<Record<string, string>> = {
 }
 
 /** Why Node can't load TypeScript; `null` if an error says something else. */
-export function typescriptReason(error: unknown): string | null {
+export function explainTypescript(error: unknown): string | null {
   const { code } = (error ?? {}) as { code?: unknown }
   return REASONS[String(code)] ?? null
 }

@@ -1,6 +1,6 @@
-import { commandLoader } from './command-loader.ts'
+import { loadCommandLoader } from './command-loader.ts'
 import { unwrapExport } from './exported.ts'
-import { isPackageMissing, needsLoader, typescriptReason } from './needs-loader.ts'
+import { explainTypescript, isPackageMissing, needsLoader } from './needs-loader.ts'
 
 const { pathToFileURL } = process.getBuiltinModule('node:url')
 
@@ -14,9 +14,9 @@ export async function runByNode(path: string, root: string): Promise<unknown> {
   try {
     return unwrapExport(await import(pathToFileURL(path).href))
   } catch (error) {
-    const reason = typescriptReason(error)
+    const reason = explainTypescript(error)
     if (reason === null && !isPackageMissing(error)) throw error
-    const loader = await commandLoader(root)
+    const loader = await loadCommandLoader(root)
     if (loader !== null) return loader.runDefinition(path, root)
     throw reason === null ? error : needsLoader(path, root, reason)
   }

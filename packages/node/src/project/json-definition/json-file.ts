@@ -1,7 +1,7 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { definitionFromJson } from '@mappa/core/definition/json'
 import { definitionFileProblem } from '@mappa/core/problems/catalogue/definition-files'
-import { getDetail, locate, type Problem, type ProblemCode } from '@mappa/core/problems/problem'
+import { getDetail, type Problem, type ProblemCode, withLocation } from '@mappa/core/problems/problem'
 import { isSettingsError, SettingsError } from '@mappa/core/problems/settings-error'
 import { toPosition } from '@mappa/core/text/position'
 import {
@@ -38,7 +38,7 @@ const REASONS: Readonly<Record<string, string>> = {
  * @param file its path, as it is shown
  * @throws {SettingsError} if it is not JSON, or the definition is wrong
  */
-export function definitionOfJsonFile(text: string, file: string): Definition {
+export function readJsonDefinition(text: string, file: string): Definition {
   const errors: ParseError[] = []
   const tree = parseTree(text, errors, { disallowComments: true, allowTrailingComma: false })
   const first = errors[0]
@@ -56,7 +56,7 @@ export function definitionOfJsonFile(text: string, file: string): Definition {
   } catch (error) {
     if (!isSettingsError(error)) throw error
     const find = (path: JSONPath) => findNodeAtLocation(tree, path)
-    const problems = error.problems.map((each) => locate(each, { file, ...getPlace(each, text, find) }))
+    const problems = error.problems.map((each) => withLocation(each, { file, ...getPlace(each, text, find) }))
     throw new SettingsError({ ...error.report, problems })
   }
 }

@@ -1,10 +1,10 @@
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
 import type { Layer } from '@mappa/core/layers/layer'
-import { layerTitle } from '@mappa/core/layers/order'
+import { describeLayer } from '@mappa/core/layers/order'
 import { textLayer } from '@mappa/core/layers/sources'
 import { problem } from '@mappa/core/problems/problem'
 import { Reporter } from '@mappa/core/problems/reporter'
-import { closestMatch } from '@mappa/core/text/closest-match'
+import { findClosestMatch } from '@mappa/core/text/closest-match'
 
 /** What a command line asks for beside values. */
 export interface ParsedFlags {
@@ -47,7 +47,7 @@ export function parseFlags(definition: Definition, words: readonly string[], all
   return reading.result()
 }
 
-const TITLE = layerTitle('flags')
+const TITLE = describeLayer('flags')
 const isFlag = (word: string) => word.startsWith('--') && word !== '--'
 /** A word that begins like a flag is no value, so that no flag is swallowed; a negative number is one. */
 const isValue = (word: string | undefined): word is string =>
@@ -133,7 +133,7 @@ class FlagReading {
       else this.#version = true
       return 0
     }
-    const near = closestMatch([...this.#byFlag.keys(), 'help', 'version'])(flag.slice(2))
+    const near = findClosestMatch([...this.#byFlag.keys(), 'help', 'version'])(flag.slice(2))
     this.#reporter.report(problem('flag-unknown', { flag, near: near === null ? null : `--${near}` }, { layer: TITLE }))
     // It is probably the value of the flag that was meant.
     return given === undefined && isValue(next) ? 1 : 0

@@ -1,5 +1,5 @@
-import { type Declaration, type Definition, inStage } from '@mappa/core/definition/definition'
-import { rulesInWords } from '@mappa/core/definition/rule-words'
+import { type Declaration, type Definition, resolveStage } from '@mappa/core/definition/definition'
+import { listRuleTexts } from '@mappa/core/definition/rule-words'
 import type { Paint } from '@mappa/core/problems/report'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { wrapText } from '@mappa/core/text/wrap'
@@ -50,10 +50,10 @@ function entry(
   paint: Pick<Paint, 'faint'>,
 ): string[] {
   const { name, secret, description } = declaration
-  const rules = rulesInWords(declaration)
+  const rules = listRuleTexts(declaration)
   const staged = stages.flatMap((stage) => {
-    const own = inStage(declaration, stage)
-    const different = own === declaration ? [] : rulesInWords(own).filter((rule) => !rules.includes(rule))
+    const own = resolveStage(declaration, stage)
+    const different = own === declaration ? [] : listRuleTexts(own).filter((rule) => !rules.includes(rule))
     return different.length === 0 ? [] : [`in ${stage}: ${different.join('; ')}`]
   })
   const where = secret ? 'not a flag, since other users can see command lines' : `variable ${name}`

@@ -36,7 +36,7 @@ export function keepLastGood({ file, key }: LastGoodOptions, described: string, 
     const whole = path.resolve(file)
     if (isOther(whole))
       return storeProblem('store-last-good-unwritable', { store: described, reason: 'another file is there' }, { file })
-    put(whole, encrypted(text, key))
+    put(whole, encrypt(text, key))
     return null
   } catch (error) {
     const reason = (error as NodeJS.ErrnoException).code ?? 'it is not known why'
@@ -72,7 +72,11 @@ function put(file: string, text: string): void {
  *
  * @returns why it can't be used, where there is one; `null` where there is none for this store and stage
  */
-export function lastGood({ file, key }: LastGoodOptions, described: string, stage: string): LastGood | Problem | null {
+export function openLastGood(
+  { file, key }: LastGoodOptions,
+  described: string,
+  stage: string,
+): LastGood | Problem | null {
   const unusable = (reason: string) => storeProblem('store-last-good-unusable', { store: described, reason }, { file })
   const whole = path.resolve(file)
   let text: string
@@ -85,7 +89,7 @@ export function lastGood({ file, key }: LastGoodOptions, described: string, stag
   } catch (error) {
     return unusable((error as NodeJS.ErrnoException).code ?? 'it is not known why')
   }
-  const decrypted = decryptedText(text, key)
+  const decrypted = decrypt(text, key)
   if (decrypted === null) return unusable('the key is another one, or the file was changed')
   const kept = JSON.parse(decrypted) as { store: string; stage: string; revision: string; at: number; entries: Kept[] }
   if (kept.store !== described || kept.stage !== stage) return null
@@ -97,10 +101,10 @@ export function lastGood({ file, key }: LastGoodOptions, described: string, stag
 
 type Kept = readonly [name: string, value: string | null, revision: string | null]
 
-function encrypted(text: string, key: string): string {
+function encrypt(text: string, key: string): string {
   const { createCipheriv, randomBytes } = crypto()
   const [salt, iv] = [randomBytes(16), randomBytes(12)]
-  const cipher = createCipheriv('aes-256-gcm', derived(key, salt), iv).setAAD(PURPOSE)
+  const cipher = createCipheriv('aes-256-gcm', deriveKey(key, salt), iv).setAAD(PURPOSE)
   const data = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()])
   const parts = { salt, iv, tag: cipher.getAuthTag(), data }
   return JSON.stringify(
@@ -109,13 +113,13 @@ function encrypted(text: string, key: string): string {
 }
 
 /** `null` where the key does not fit, or the text is none of this kind. */
-function decryptedText(text: string, key: string): string | null {
+function decrypt(text: string, key: string): string | null {
   try {
     const parts = JSON.parse(text) as Record<'salt' | 'iv' | 'tag' | 'data', string>
     const [salt, iv, tag, data] = (['salt', 'iv', 'tag', 'data'] as const).map((each) =>
       Buffer.from(parts[each], 'base64'),
     )
-    const decipher = crypto().createDecipheriv('aes-256-gcm', derived(key, salt!), iv!, { authTagLength: 16 })
+    const decipher = crypto().createDecipheriv('aes-256-gcm', deriveKey(key, salt!), iv!, { authTagLength: 16 })
     decipher.setAAD(PURPOSE).setAuthTag(tag!)
     return Buffer.concat([decipher.update(data!), decipher.final()]).toString('utf8')
   } catch {
@@ -124,7 +128,7 @@ function decryptedText(text: string, key: string): string | null {
 }
 
 /** The key that a cipher takes (scrypt, RFC 7914). */
-function derived(key: string, salt: Buffer): Buffer {
+function deriveKey(key: string, salt: Buffer): Buffer {
   return crypto().scryptSync(key, salt, 32)
 }
 
@@ -137,7 +141,7 @@ const UNITS = [
 ] as const
 
 /** How old something is, in words. */
-export function ageSince(at: number): string {
+export function measureAge(at: number): string {
   const seconds = Math.max(0, (Date.now() - at) / 1000)
   const [unit, length] = UNITS.find(([, , most]) => seconds < most)!
   return `${Math.round(seconds / length)} ${unit}`

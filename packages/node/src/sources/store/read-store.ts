@@ -26,7 +26,7 @@ export class Unread extends Error {
   readonly reason: string
 
   constructor(store: Store, error: unknown, attempts: number, seconds: number) {
-    const problem = unreadProblem(store, error, attempts, seconds)
+    const problem = reportUnread(store, error, attempts, seconds)
     super(problem.message)
     this.problem = problem
     this.isNoAnswer = isNoAnswer(error)
@@ -41,8 +41,8 @@ export class Unread extends Error {
  */
 export async function readStore(store: Store, stage: string, { timeout, signal }: ReadLimits): Promise<StoreState> {
   const began = performance.now()
-  const left = () => timeout - (performance.now() - began)
-  const seconds = () => Math.round((performance.now() - began) / 100) / 10
+  const remainingTime = () => timeout - (performance.now() - began)
+  const toSeconds = () => Math.round((performance.now() - began) / 100) / 10
   // Of a store that opens nothing, this timer is all that keeps the program from ending in the middle.
   const over = new AbortController()
   const timer = setTimeout(() => over.abort(), timeout)
@@ -51,14 +51,14 @@ export async function readStore(store: Store, stage: string, { timeout, signal }
   try {
     for (let attempt = 1; ; attempt++) {
       try {
-        return await inTime(store.read(stage, { signal: all }), all)
+        return await raceTimeout(store.read(stage, { signal: all }), all)
       } catch (error) {
         signal?.throwIfAborted()
         // What was wrong before the time was up says more than that it is.
         if (error !== over.signal.reason) last = error
-        if (!mayPass(last) || left() < SHORTEST) throw new Unread(store, last, attempt, seconds())
+        if (!mayPass(last) || remainingTime() < SHORTEST) throw new Unread(store, last, attempt, toSeconds())
         // Half of what is left, so that there is a last attempt near its end.
-        await pause(attempt, all, left() / 2)
+        await pause(attempt, all, remainingTime() / 2)
       }
     }
   } finally {
@@ -67,7 +67,7 @@ export async function readStore(store: Store, stage: string, { timeout, signal }
 }
 
 /** The same, also for a store that does not heed the signal. */
-function inTime<Result>(answer: Promise<Result>, signal: AbortSignal): Promise<Result> {
+function raceTimeout<Result>(answer: Promise<Result>, signal: AbortSignal): Promise<Result> {
   return new Promise((resolve, reject) => {
     const end = () => reject(signal.reason)
     if (signal.aborted) end()
@@ -77,7 +77,7 @@ function inTime<Result>(answer: Promise<Result>, signal: AbortSignal): Promise<R
 }
 
 /** What is wrong with a store, as a problem. */
-export function unreadProblem(store: Store, error: unknown, attempts = 1, seconds = 0): Problem {
+export function reportUnread(store: Store, error: unknown, attempts = 1, seconds = 0): Problem {
   const place = { layer: store.describe() }
   const tried = attempts > 1 ? `, in ${attempts} attempts within ${seconds} s` : ''
   const details = { store: store.describe(), reason: `${explainFailure(error)}${tried}` }

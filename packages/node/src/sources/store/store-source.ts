@@ -3,7 +3,7 @@ import { storeProblem } from '@mappa/core/problems/catalogue/stores'
 import type { Problem } from '@mappa/core/problems/problem'
 import { storeLayer, unreadStoreLayer } from '@mappa/core/store/layer'
 import type { Store, StoreState } from '@mappa/core/store/store'
-import { ageSince, keepLastGood, type LastGoodOptions, lastGood } from './last-good.ts'
+import { keepLastGood, type LastGoodOptions, measureAge, openLastGood } from './last-good.ts'
 import { type ReadLimits, readStore, Unread } from './read-store.ts'
 
 /** What was read of a store: its layer, and the state it was made of. */
@@ -27,19 +27,19 @@ export async function readStoreLayer(store: Store, stage: string, options: Store
     return { layer: storeLayer(store.describe(), state), state, isKept: false }
   } catch (error) {
     if (!(error instanceof Unread)) throw error
-    return keptOr(error, store, stage, options)
+    return fallBack(error, store, stage, options)
   }
 }
 
-function keptOr(error: Unread, store: Store, stage: string, { lastGood: options }: StoreReadOptions): StoreReading {
+function fallBack(error: Unread, store: Store, stage: string, { lastGood: options }: StoreReadOptions): StoreReading {
   const described = store.describe()
   // Somebody who may not read it any more gets nothing that was kept either.
-  const kept = options === undefined || !error.isNoAnswer ? null : lastGood(options, described, stage)
+  const kept = options === undefined || !error.isNoAnswer ? null : openLastGood(options, described, stage)
   if (kept === null || !('state' in kept)) {
     const problems: Problem[] = kept === null ? [error.problem] : [error.problem, kept]
     return { layer: unreadStoreLayer(described, stage, problems), state: null, isKept: false }
   }
-  const notice = storeProblem('store-last-good', { store: described, reason: error.reason, age: ageSince(kept.at) })
+  const notice = storeProblem('store-last-good', { store: described, reason: error.reason, age: measureAge(kept.at) })
   return { layer: storeLayer(described, kept.state, [notice]), state: kept.state, isKept: true }
 }
 

@@ -2,7 +2,7 @@ import type { Store } from '@mappa/core/store/store'
 import { Gateway } from './gateway.ts'
 import { readHistory } from './history.ts'
 import { Keys } from './keys.ts'
-import { checkedOptions, type EtcdOptions } from './options.ts'
+import { checkOptions, type EtcdOptions } from './options.ts'
 import { readStage } from './reading.ts'
 import { watchStage } from './watching.ts'
 import { writeChanges } from './writing.ts'
@@ -24,7 +24,7 @@ import { writeChanges } from './writing.ts'
  * ```
  */
 export function etcdStore(options: EtcdOptions): Store {
-  const checked = checkedOptions(options)
+  const checked = checkOptions(options)
   const gateway = new Gateway(checked)
   const keys = new Keys(checked.prefix)
   return {

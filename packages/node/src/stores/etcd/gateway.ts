@@ -36,7 +36,7 @@ export class Gateway {
   async call(path: string, body: object, call: Call = {}): Promise<Answer> {
     return this.#withToken(call, (headers) =>
       this.#atAnyMember(call, async (member) => {
-        const answer = parsed(await this.#post(member, path, body, headers, call))
+        const answer = parse(await this.#post(member, path, body, headers, call))
         call.check?.(answer)
         return answer
       }),
@@ -63,7 +63,7 @@ export class Gateway {
             status = begun
           },
           (line) => {
-            const answer = parsed({ status, text: line, contentType: 'application/json' })
+            const answer = parse({ status, text: line, contentType: 'application/json' })
             onAnswer((answer.result ?? answer) as Answer)
           },
         )
@@ -156,7 +156,7 @@ export class Gateway {
 
   async #authenticate({ name, password }: { name: string; password: string }, call: Call): Promise<string> {
     const { token } = await this.#atAnyMember(call, async (member) =>
-      parsed(
+      parse(
         await this.#post(member, 'auth/authenticate', { name, password }, { 'content-type': 'application/json' }, call),
       ),
     )
@@ -166,7 +166,7 @@ export class Gateway {
 }
 
 /** The answer, or what it says is wrong. */
-function parsed({ status, text, contentType }: HttpAnswer): Answer {
+function parse({ status, text, contentType }: HttpAnswer): Answer {
   let answer: unknown
   try {
     answer = JSON.parse(text)

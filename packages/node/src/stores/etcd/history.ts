@@ -22,7 +22,7 @@ export async function readHistory(
   stage: string,
   { signal }: Call,
 ): Promise<StoreHistory> {
-  const newest = await newestRevision(gateway, keys, stage, signal === undefined ? {} : { signal })
+  const newest = await readNewestRevision(gateway, keys, stage, signal === undefined ? {} : { signal })
   const all = await readEvents(gateway, keys, stage, 1n, newest, signal)
   if (!('forgottenBefore' in all)) return { events: findChanges(keys, stage, all.events), isCut: false }
   const rest = await readEvents(gateway, keys, stage, all.forgottenBefore, newest, signal)
@@ -30,7 +30,7 @@ export async function readHistory(
 }
 
 /** The revision of the newest change that something is left of. */
-async function newestRevision(gateway: Gateway, keys: Keys, stage: string, call: Call): Promise<bigint> {
+async function readNewestRevision(gateway: Gateway, keys: Keys, stage: string, call: Call): Promise<bigint> {
   const order = { sort_order: 'DESCEND', sort_target: 'MOD', limit: '1', keys_only: true }
   const [newest] = findPairs(await gateway.call('kv/range', { ...keys.wideRange(stage), ...order }, call))
   return BigInt(newest?.mod_revision ?? 0)
@@ -89,7 +89,7 @@ function findChanges(keys: Keys, stage: string, events: readonly KeyEvent[]): re
     const name = keys.findName(stage, kv.key)
     if (name === null || !isVariableName(name)) continue
     const same = names.get(kv.mod_revision) ?? []
-    names.set(kv.mod_revision, [...same, { name, what: whatHappened(type, name, kv, present) }])
+    names.set(kv.mod_revision, [...same, { name, what: describeEvent(type, name, kv, present) }])
   }
   const changes = [...names].map(([revision, each]): StoreEvent => {
     const note = notes.get(revision)
@@ -98,7 +98,7 @@ function findChanges(keys: Keys, stage: string, events: readonly KeyEvent[]): re
   return changes.reverse()
 }
 
-function whatHappened(type: KeyEvent['type'], name: string, kv: KeyEvent['kv'], present: Set<string>) {
+function describeEvent(type: KeyEvent['type'], name: string, kv: KeyEvent['kv'], present: Set<string>) {
   if (type === 'DELETE') {
     present.delete(name)
     return 'removed'

@@ -1,5 +1,5 @@
 /** A value in the JSON gateway: bytes, as base64. */
-export const encoded = (text: string) => Buffer.from(text, 'utf8').toString('base64')
+export const encode = (text: string) => Buffer.from(text, 'utf8').toString('base64')
 
 /** Where the values of a program stand: `<prefix>/<stage>/<NAME>`, and who wrote last at `<prefix>/<stage>`. */
 export class Keys {
@@ -12,17 +12,17 @@ export class Keys {
 
   /** The key of a variable. */
   of(stage: string, name: string): string {
-    return encoded(`${this.#prefix}/${stage}/${name}`)
+    return encode(`${this.#prefix}/${stage}/${name}`)
   }
 
   /** The key of the note about the last change. */
   note(stage: string): string {
-    return encoded(`${this.#prefix}/${stage}`)
+    return encode(`${this.#prefix}/${stage}`)
   }
 
   /** The range of all variables of a stage. `0` is the character behind `/`. */
   range(stage: string): { readonly key: string; readonly range_end: string } {
-    return { key: encoded(`${this.#prefix}/${stage}/`), range_end: encoded(`${this.#prefix}/${stage}0`) }
+    return { key: encode(`${this.#prefix}/${stage}/`), range_end: encode(`${this.#prefix}/${stage}0`) }
   }
 
   /** The range of the note and of all variables of a stage; others may lie in it. */

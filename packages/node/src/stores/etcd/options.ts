@@ -45,7 +45,7 @@ export interface CheckedOptions {
  *
  * @throws {SettingsError} naming everything that is wrong
  */
-export function checkedOptions(options: EtcdOptions): CheckedOptions {
+export function checkOptions(options: EtcdOptions): CheckedOptions {
   checkOptionNames(options, NAMES, 'etcdStore')
   const problems: Problem[] = []
   const wrong = (option: string, fault: string, fix: string) => {

@@ -63,10 +63,10 @@ export function findEntries(
 /** What a key says about its variable. */
 export function toEntry({ value = '', mod_revision: revision }: KeyValue): StoreEntry {
   const bytes = Buffer.from(value, 'base64')
-  return isUtf8(bytes) ? hidden(bytes.toString('utf8'), revision) : { value: null, broken: true, revision }
+  return isUtf8(bytes) ? hide(bytes.toString('utf8'), revision) : { value: null, broken: true, revision }
 }
 
 /** An entry with its value out of reach of loggers. */
-export function hidden(value: string, revision: string | null): StoreEntry {
+export function hide(value: string, revision: string | null): StoreEntry {
   return Object.defineProperty({ revision }, 'value', { get: () => value }) as unknown as StoreEntry
 }

@@ -1,9 +1,9 @@
-import { changedMeanwhile } from '@mappa/core/store/conflict'
+import { reportConflict } from '@mappa/core/store/conflict'
 import type { StoreChange, StoreRequest, StoreState } from '@mappa/core/store/store'
 import { mayPass } from '@mappa/core/store/store-error'
 import type { Answer } from './answer.ts'
 import type { Call, Gateway } from './gateway.ts'
-import { encoded, type Keys } from './keys.ts'
+import { encode, type Keys } from './keys.ts'
 import { findPairs, getRevision, type KeyValue } from './reading.ts'
 
 /** What `<prefix>/<stage>` says of the last change: which it was, by whom and when. Never a value. */
@@ -35,25 +35,25 @@ export async function writeChanges(
   const { stage } = expected
   const note: ChangeNote = { id: crypto.randomUUID(), by: by ?? null, at: new Date().toISOString() }
   const request = {
-    compare: comparisons(keys, changes, expected),
-    success: grouped([
+    compare: makeComparisons(keys, changes, expected),
+    success: groupChanges([
       ...changes.map(({ name, value }) => operation(keys.of(stage, name), value)),
       operation(keys.note(stage), JSON.stringify(note)),
     ]),
     failure: [{ request_range: keys.range(stage) }, { request_range: { key: keys.note(stage) } }],
   }
   const call = signal === undefined ? {} : { signal }
-  const answer = await sent(gateway, request, call)
+  const answer = await send(gateway, request, call)
   if (answer.succeeded === true) return getRevision(answer)
   const [now, last] = (answer.responses ?? []) as readonly { response_range?: Answer }[]
   // An attempt whose answer was lost may have been carried out: then this note stands there.
   const own = findPairs(last?.response_range ?? {})[0]
   if (own !== undefined && readNote(own)?.id === note.id) return own.mod_revision
-  throw changedMeanwhile(differing(keys, expected, findPairs(now?.response_range ?? {})))
+  throw reportConflict(findDiffering(keys, expected, findPairs(now?.response_range ?? {})))
 }
 
 /** Sends a transaction; again where no member answered in time, since it can be carried out only once. */
-async function sent(gateway: Gateway, request: object, call: Call): Promise<Answer> {
+async function send(gateway: Gateway, request: object, call: Call): Promise<Answer> {
   for (let attempt = 1; ; attempt++) {
     try {
       // A write can be sent twice, so one whose answer can't be used goes to the next member as well.
@@ -68,7 +68,7 @@ async function sent(gateway: Gateway, request: object, call: Call): Promise<Answ
  * Nothing in the stage is newer than what was read, nor is the note, which also tells of what was removed. Names that change are
  * looked at one by one as well, if they are few: others may have removed one without a note.
  */
-function comparisons(
+function makeComparisons(
   keys: Keys,
   changes: readonly StoreChange[],
   { stage, revision, entries }: StoreState,
@@ -87,11 +87,11 @@ function comparisons(
 }
 
 function operation(key: string, value: string | null): object {
-  return value === null ? { request_delete_range: { key } } : { request_put: { key, value: encoded(value) } }
+  return value === null ? { request_delete_range: { key } } : { request_put: { key, value: encode(value) } }
 }
 
 /** Operations in transactions within the transaction, where there are more than one level takes. */
-function grouped(operations: readonly object[]): readonly object[] {
+function groupChanges(operations: readonly object[]): readonly object[] {
   if (operations.length <= MOST_OPERATIONS) return operations
   const groups: object[] = []
   for (let at = 0; at < operations.length; at += MOST_OPERATIONS)
@@ -110,7 +110,7 @@ export function readNote({ value = '' }: KeyValue): ChangeNote | null {
 }
 
 /** The names that were changed since. */
-function differing(keys: Keys, { stage, entries }: StoreState, now: readonly KeyValue[]): readonly string[] {
+function findDiffering(keys: Keys, { stage, entries }: StoreState, now: readonly KeyValue[]): readonly string[] {
   const present = new Map(now.map((each) => [keys.findName(stage, each.key) ?? '', each.mod_revision]))
   const changed = [...present].filter(([name, revision]) => entries.get(name)?.revision !== revision)
   const removed = [...entries.keys()].filter((name) => !present.has(name))

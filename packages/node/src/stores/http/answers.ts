@@ -1,4 +1,4 @@
-import { changedMeanwhile } from '@mappa/core/store/conflict'
+import { reportConflict } from '@mappa/core/store/conflict'
 import type { StoreEntry, StoreEvent, StoreHistory, StoreState } from '@mappa/core/store/store'
 import { StoreError } from '@mappa/core/store/store-error'
 import { isVariableName } from '@mappa/core/text/variable-name'
@@ -12,13 +12,13 @@ type Data = Readonly<Record<string, unknown>>
 const wrong = (reason: string) => new StoreError('answer', reason)
 
 /** What the status of an answer says is wrong; `null` where it says that all is well. */
-export function failureOfAnswer(answer: HttpAnswer): StoreError | null {
+export function toAnswerFailure(answer: HttpAnswer): StoreError | null {
   const { status } = answer
   if (status === 200) return null
   if (status === 401) return new StoreError('denied', 'the token is none that it knows')
   if (status === 403) return new StoreError('denied', 'the token does not allow it')
   if (status === 404) return wrong('it knows no such project or stage')
-  if (status === 409) return changedMeanwhile(findChangedNames(answer))
+  if (status === 409) return reportConflict(findChangedNames(answer))
   if (status === 400 || status === 413 || status === 422)
     return new StoreError('refused', `it answers with the status ${status}`)
   if (status === 408 || status === 429 || status >= 500)
@@ -27,7 +27,7 @@ export function failureOfAnswer(answer: HttpAnswer): StoreError | null {
 }
 
 function findChangedNames(answer: HttpAnswer): readonly string[] {
-  const changed = dataOrNull(answer)?.changed
+  const changed = parseDataOrNull(answer)?.changed
   return Array.isArray(changed) ? changed.filter(isVariableName) : []
 }
 
@@ -103,14 +103,14 @@ function getText(data: Data, member: string): string {
 }
 
 function parseData(answer: HttpAnswer): Data {
-  const data = dataOrNull(answer)
+  const data = parseDataOrNull(answer)
   if (data !== null && data.protocol === PROTOCOL) return data
   if (data !== null) throw wrong(`it does not say "protocol": "${PROTOCOL}"`)
   const isPage = /html/i.test(answer.contentType) || /^\s*</.test(answer.text)
   throw wrong(isPage ? 'it is a page of HTML' : 'it is no JSON object, or a part of one')
 }
 
-function dataOrNull({ text }: HttpAnswer): Data | null {
+function parseDataOrNull({ text }: HttpAnswer): Data | null {
   try {
     const data: unknown = JSON.parse(text)
     return typeof data === 'object' && data !== null && !Array.isArray(data) ? (data as Data) : null

@@ -4,7 +4,7 @@ import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import type { Store } from '@mappa/core/store/store'
 import { Connections, type HttpAnswer, type TlsOptions } from '../../http/send.ts'
-import { failureOfAnswer, PROTOCOL, readHistory, readRevision, readState } from './answers.ts'
+import { PROTOCOL, readHistory, readRevision, readState, toAnswerFailure } from './answers.ts'
 
 /** Options of {@link httpStore}. */
 export interface HttpStoreOptions {
@@ -39,7 +39,7 @@ export interface HttpStoreOptions {
  * ```
  */
 export function httpStore(options: HttpStoreOptions): Store {
-  const { base, token, tls, timeout } = checkedOptions(options)
+  const { base, token, tls, timeout } = checkOptions(options)
   const connections = new Connections(tls)
   const headers = { authorization: `Bearer ${token}`, accept: 'application/json' }
   const ask = async (
@@ -58,7 +58,7 @@ export function httpStore(options: HttpStoreOptions): Store {
       ...(body === null ? {} : { body: JSON.stringify(body) }),
       ...(signal === undefined ? {} : { signal }),
     })
-    const failure = failureOfAnswer(answer)
+    const failure = toAnswerFailure(answer)
     if (failure !== null) throw failure
     return answer
   }
@@ -76,7 +76,7 @@ export function httpStore(options: HttpStoreOptions): Store {
   }
 }
 
-function checkedOptions(options: HttpStoreOptions) {
+function checkOptions(options: HttpStoreOptions) {
   checkOptionNames(options, ['url', 'token', 'tls', 'timeout'], 'httpStore')
   const { url, token, tls = {}, timeout = 5000 } = options
   const problems: Problem[] = []

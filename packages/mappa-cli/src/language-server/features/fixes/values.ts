@@ -4,8 +4,8 @@ import { toRange } from '../../places.ts'
 import { type Broken, edit, type Fix, findEntry } from './fix.ts'
 
 /** Puts a value into quotes that keep it as it is read now. */
-export const quoted: Fix = (broken) => {
-  const value = fixedValue(broken)
+export const quote: Fix = (broken) => {
+  const value = findFixedValue(broken)
   if (value === null) return []
   const written = quoteValue(value)
   return [withValue(broken, 'Quote the value of {name}', /^['"]/.test(written) ? written : `'${written}'`)]
@@ -13,7 +13,7 @@ export const quoted: Fix = (broken) => {
 
 /** Takes away the whitespace around a value. */
 export const trimmed: Fix = (broken) => {
-  const value = fixedValue(broken)
+  const value = findFixedValue(broken)
   return value === null
     ? []
     : [withValue(broken, 'Remove the whitespace around the value of {name}', quoteValue(value.trim()))]
@@ -21,7 +21,7 @@ export const trimmed: Fix = (broken) => {
 
 /** Takes away quotes that are part of a value. */
 export const unquoted: Fix = (broken) => {
-  const value = fixedValue(broken)
+  const value = findFixedValue(broken)
   if (value === null || !/^(['"])[\s\S]*\1$/.test(value)) return []
   return [withValue(broken, 'Remove the quotes from the value of {name}', quoteValue(value.slice(1, -1)))]
 }
@@ -29,19 +29,19 @@ export const unquoted: Fix = (broken) => {
 /** Writes the value that was probably meant. Of a secret nobody knows it. */
 export const valueWritten: Fix = (broken) => {
   const { near } = broken.data
-  if (near === null || fixedValue(broken) === null) return []
+  if (near === null || findFixedValue(broken) === null) return []
   return [withValue(broken, `Write ${near}`, quoteValue(near))]
 }
 
 /** Adds the unit that is missing: nobody can tell which one is meant. */
 export const withUnit: Fix = (broken) => {
   const { near } = broken.data
-  if (near === null || fixedValue(broken) === null) return []
+  if (near === null || findFixedValue(broken) === null) return []
   return ['ms', 's', 'm'].map((unit) => withValue(broken, `Write ${near}${unit}`, `${near}${unit}`, false))
 }
 
 /** The value of the entry, if it is a text without references. */
-function fixedValue(broken: Broken): string | null {
+function findFixedValue(broken: Broken): string | null {
   const entry = findEntry(broken)
   return entry === undefined || entry.broken || typeof entry.value !== 'string' ? null : entry.value
 }
