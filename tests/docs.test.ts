@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { describe, it } from 'node:test'
 import { LAYER_ORDER, type LayerKind, listLayerFiles, listLayerPaths } from '@mappa/core/layers/order'
+import { referenceInput } from '../scripts/entries.mjs'
 import { REPOSITORY, runAsync } from './support/project.ts'
 
 const filesIn = (directory: string) =>
@@ -100,7 +101,7 @@ describe('the documentation', () => {
   it('has an API reference that says what the docstrings say (npm run api)', async (context) => {
     const fresh = mkdtempSync(join(tmpdir(), 'mappa-api-'))
     context.after(() => rmSync(fresh, { recursive: true, force: true }))
-    const words = [join(REPOSITORY, 'node_modules/typedoc/bin/typedoc'), '--out', fresh]
+    const words = [join(REPOSITORY, 'node_modules/typedoc/bin/typedoc'), ...referenceInput, '--out', fresh]
     const { status, stdout, stderr } = await runAsync(process.execPath, words, REPOSITORY)
     assert.equal(status, 0, stdout + stderr)
     const kept = join(REPOSITORY, 'docs/api')

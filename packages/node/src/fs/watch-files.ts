@@ -58,7 +58,7 @@ function startGroup(key: string, files: readonly string[], directories: readonly
 
 function lookForChanges(files: readonly string[], directories: readonly string[], changed: () => void): StopWatching {
   let seen = takeSnapshot(files, directories)
-  /** What `applyChange` was last called for. */
+  /** What `changed` was last called for. */
   let told = seen
   let firstChange = 0
   let lastChange = 0

@@ -84,9 +84,9 @@ function writeStrictCode(settings: readonly Declaration[], server: boolean): str
   const names = settings.map(({ keys, name }) => ({ keys, name }))
   const atRuntime = server ? [] : settings.flatMap(({ path, readAt }) => (readAt === 'runtime' ? [path] : []))
   return `import * as tree from '${BROWSER}/settings'
-import { aliasesOf, guardGroup } from '${GUARD}'
+import { collectAliases, guardGroup } from '${GUARD}'
 const sentence = ${JSON.stringify(`${message}\n→ ${hint}`)}
-const aliases = aliasesOf(${JSON.stringify(names)})
+const aliases = collectAliases(${JSON.stringify(names)})
 const refuse = (asked, near) => {
   throw Object.assign(new Error(sentence.replace('{asked}', () => asked).replace('{close}', () => near)), { name: 'SettingsError' })
 }
