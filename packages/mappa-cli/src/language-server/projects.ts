@@ -1,10 +1,11 @@
 import type { Problem } from '@mappa/core/problems/problem'
 import { isSettingsError, type SettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
+import { findDefinition } from '@mappa/node/project/definition/find'
 import { EditorProject, type OpenText } from './editor-project.ts'
 
 /** Why a directory has no project: there is no definition, or a wrong one. */
-type Missing = { readonly error: SettingsError }
+type Missing = { readonly error: SettingsError; readonly hasDefinition: boolean }
 
 /** The projects of the documents that an editor has open, each opened when it is first needed. */
 export class Projects {
@@ -29,7 +30,7 @@ export class Projects {
       const found = await this.#at(directory)
       if (!('error' in found)) return found
       // A wrong definition is no reason to take the one of a directory above.
-      if (!isMissing(found)) return null
+      if (found.hasDefinition) return null
     }
     return null
   }
@@ -45,7 +46,7 @@ export class Projects {
       if (!mayBeRoot(directory)) continue
       const found = await this.#at(directory)
       if (!('error' in found)) return null
-      if (!isMissing(found)) return { root: directory, problems: found.error.problems }
+      if (found.hasDefinition) return { root: directory, problems: found.error.problems }
     }
     return null
   }
@@ -71,13 +72,10 @@ export class Projects {
       return project
     } catch (error) {
       if (!isSettingsError(error)) throw error
-      return { error }
+      return { error, hasDefinition: findDefinition(directory).kind !== 'none' }
     }
   }
 }
-
-/** True where there is no definition at all. */
-const isMissing = ({ error }: Missing) => error.problems[0]?.code === 'definition-not-found'
 
 function* above(directory: string): Generator<string> {
   yield directory

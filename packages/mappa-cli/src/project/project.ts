@@ -6,7 +6,7 @@ import { isSettingsError, SettingsError } from '@mappa/core/problems/settings-er
 import { toRelativePath } from '@mappa/node/fs/places'
 import { findRepository } from '@mappa/node/git/git'
 import { type Inspection, inspectStage } from '@mappa/node/load/inspect'
-import { findDefinition } from '@mappa/node/project/definition/find'
+import { type AskedDefinition, findDefinition, requireDefinition } from '@mappa/node/project/definition/find'
 import { chooseRoot, getCurrentDirectory } from '@mappa/node/project/root'
 import { type ChosenStage, chooseStage } from '@mappa/node/project/stage'
 import { processEnvironment } from '@mappa/node/sources/runtime-environment'
@@ -77,15 +77,7 @@ export class Project {
    */
   static async open(options: ProjectOptions): Promise<Project> {
     const place = chooseProjectRoot(options)
-    const asked = options.settings === undefined ? undefined : { file: options.settings, from: getCurrentDirectory() }
-    const file = findDefinition(place.root, asked)
-    try {
-      const definition = await raceTimeout(file, () => loadDefinition(file, place.root))
-      await checkPatterns(definition)
-      return new Project(place, file, definition)
-    } catch (error) {
-      throw isSettingsError(error) ? new SettingsError({ ...error.report, root: place.root }) : error
-    }
+    return Project.#load(place, requireDefinition(place.root, readAsked(options)))
   }
 
   /**
@@ -94,11 +86,19 @@ export class Project {
    * @throws {SettingsError} if the definition is wrong
    */
   static async openWithOrWithoutDefinition(options: ProjectOptions): Promise<Project> {
+    const place = chooseProjectRoot(options)
+    const asked = readAsked(options)
+    if (findDefinition(place.root, asked).kind === 'none') return new Project(place, null, null)
+    return Project.#load(place, requireDefinition(place.root, asked))
+  }
+
+  static async #load(place: ChosenRoot, file: string): Promise<Project> {
     try {
-      return await Project.open(options)
+      const definition = await raceTimeout(file, () => loadDefinition(file, place.root))
+      await checkPatterns(definition)
+      return new Project(place, file, definition)
     } catch (error) {
-      if (!isSettingsError(error) || error.problems[0]?.code !== 'definition-not-found') throw error
-      return new Project(chooseProjectRoot(options), null, null)
+      throw isSettingsError(error) ? new SettingsError({ ...error.report, root: place.root }) : error
     }
   }
 
@@ -190,6 +190,16 @@ export class Project {
   }
 }
 
-function chooseProjectRoot({ root }: ProjectOptions): { readonly root: string; readonly from: string } {
+/** The directory of a project, and what decided it. */
+interface ChosenRoot {
+  readonly root: string
+  readonly from: string
+}
+
+function chooseProjectRoot({ root }: ProjectOptions): ChosenRoot {
   return root === undefined ? chooseRoot(undefined) : { root: chooseRoot(root).root, from: '--root' }
+}
+
+function readAsked({ settings }: ProjectOptions): AskedDefinition | undefined {
+  return settings === undefined ? undefined : { file: settings, from: getCurrentDirectory() }
 }

@@ -1,4 +1,3 @@
-import { isSettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { isRegularFile } from '@mappa/node/fs/regular-file'
 import { findDefinition } from '@mappa/node/project/definition/find'
@@ -89,10 +88,5 @@ function readPackage(root: string, directory: string): WorkspacePackage {
 
 /** True also for a definition that is named and not there: that is told when it is opened. */
 function hasDefinition(root: string): boolean {
-  try {
-    findDefinition(root)
-    return true
-  } catch (error) {
-    return !isSettingsError(error) || error.problems[0]?.code !== 'definition-not-found'
-  }
+  return findDefinition(root).kind !== 'none'
 }

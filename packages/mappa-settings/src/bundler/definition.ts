@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url'
 import { type Definition, isDefinition } from '@mappa/core/definition/definition'
 import { definitionFileProblem } from '@mappa/core/problems/catalogue/definition-files'
 import { SettingsError } from '@mappa/core/problems/settings-error'
-import { findDefinition } from '@mappa/node/project/definition/find'
+import { requireDefinition } from '@mappa/node/project/definition/find'
 import { type DefinitionParts, forgetModules, listDefinitionParts } from '@mappa/node/project/definition/imports'
 import { chooseRoot, findRoot } from '@mappa/node/project/root'
 import { type LoadedNow, loadDefinitionNow } from './load-now.ts'
@@ -33,7 +33,7 @@ export function loadProjectDefinition(settings: SettingsOrPath | undefined, root
   if (isDefinition(settings)) return { definition: settings, root: chooseRoot(root).root }
   if (settings === undefined) {
     const { root: found } = chooseRoot(root)
-    return { definition: loadFresh(findDefinition(found), found), root: found }
+    return { definition: loadFresh(requireDefinition(found), found), root: found }
   }
   if (typeof settings !== 'string' && !(settings instanceof URL))
     throw new TypeError('The settings must be a definition, or the path of a file or directory with one.')
@@ -44,11 +44,11 @@ export function loadProjectDefinition(settings: SettingsOrPath | undefined, root
   const path = isAbsolute(asked) ? asked : resolve(chooseRoot(root).root, asked)
   if (isDirectory(path)) {
     const found = root === undefined ? findRoot(path) : chooseRoot(root).root
-    return { definition: loadFresh(findDefinition(path), found), root: found }
+    return { definition: loadFresh(requireDefinition(path), found), root: found }
   }
   const found = root === undefined ? findRoot(dirname(path)) : chooseRoot(root).root
   return {
-    definition: loadFresh(findDefinition(found, { file: path, from: found, named: 'the argument settings' }), found),
+    definition: loadFresh(requireDefinition(found, { file: path, from: found, named: 'the argument settings' }), found),
     root: found,
   }
 }

@@ -12,14 +12,14 @@ import { isSettingsError } from '@mappa/core/problems/settings-error'
 import { type FilledVariable, readFilled, writeFilled } from '@mappa/node/load/filled-environment'
 import { inspectSettings, toReport } from '@mappa/node/load/inspect'
 import { EXIT_CONFIG, printReport } from '@mappa/node/load/load'
-import { findDefinition } from '@mappa/node/project/definition/find'
+import { requireDefinition } from '@mappa/node/project/definition/find'
 import { loadDefinition } from '@mappa/node/project/definition/load'
 import { runByNode } from '@mappa/node/project/definition/run-by-node'
 import { findRoot, getCurrentDirectory } from '@mappa/node/project/root'
 
 try {
   const root = findRoot(getCurrentDirectory())
-  const definition = await loadDefinition(findDefinition(root), root, runByNode)
+  const definition = await loadDefinition(requireDefinition(root), root, runByNode)
   const storeFile = process.env.MAPPA_STORE ?? ''
   const inspection =
     storeFile === ''

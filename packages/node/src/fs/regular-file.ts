@@ -23,11 +23,12 @@ export function isRegularFile(file: string): boolean {
  * @throws {SettingsError} for a directory, a pipe, a socket or a device
  */
 export function mustBeRegular(file: string, shown: string = file): void {
-  const why = toFault(file, shown)
+  const why = findIrregularity(file, shown)
   if (why !== null) throw settingsError(why)
 }
 
-function toFault(file: string, shown: string): Problem | null {
+/** What is wrong with a path that exists and is no file, or that the system does not hand out; `null` for a file and for none. */
+export function findIrregularity(file: string, shown: string): Problem | null {
   try {
     const stats = fs.statSync(file, { throwIfNoEntry: false })
     if (stats === undefined || stats.isFile()) return null

@@ -1,7 +1,6 @@
-import { isSettingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
 import { findRepository, git } from '@mappa/node/git/git'
-import { findDefinition } from '@mappa/node/project/definition/find'
+import { findDefinition, requireDefinition } from '@mappa/node/project/definition/find'
 import { findRoot } from '@mappa/node/project/root'
 import { loadDefinition } from '../../project/definition/load.ts'
 import { readManifest } from '../../project/manifest.ts'
@@ -12,7 +11,7 @@ export async function guardRepository(directory: string): Promise<GuardReport> {
   const top = findRepository(directory) ?? directory
   const reports: GuardReport[] = []
   for (const root of findPackages(top)) {
-    const definition = await loadDefinition(findDefinition(root), root)
+    const definition = await loadDefinition(requireDefinition(root), root)
     reports.push(await guardProject(root, definition, { staged: true }))
   }
   const problems = new Map(
@@ -62,11 +61,5 @@ function rootOfDefinition(directory: string): string {
 }
 
 function hasDefinition(root: string): boolean {
-  try {
-    findDefinition(root)
-    return true
-  } catch (error) {
-    if (isSettingsError(error) && error.problems[0]?.code === 'definition-not-found') return false
-    throw error
-  }
+  return findDefinition(root).kind !== 'none'
 }

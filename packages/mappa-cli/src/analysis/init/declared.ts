@@ -1,7 +1,7 @@
 import { DEFAULT_STAGES } from '@mappa/core/definition/define'
 import type { Definition } from '@mappa/core/definition/definition'
 import { isSettingsError } from '@mappa/core/problems/settings-error'
-import { findDefinition } from '@mappa/node/project/definition/find'
+import { requireDefinition } from '@mappa/node/project/definition/find'
 import { loadDefinition } from '../../project/definition/load.ts'
 import type { WorkspacePackage } from '../../project/workspaces.ts'
 
@@ -44,7 +44,7 @@ export async function collectDeclared(packages: readonly WorkspacePackage[]): Pr
 /** `null` where something is wrong with it, which `mappa check` says. */
 async function loaded(root: string): Promise<Definition | null> {
   try {
-    return await loadDefinition(findDefinition(root), root)
+    return await loadDefinition(requireDefinition(root), root)
   } catch (error) {
     if (isSettingsError(error)) return null
     throw error

@@ -1,9 +1,8 @@
 import { holdsValues } from '@mappa/core/layers/env-file-name'
-import { isSettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { findRepository } from '@mappa/node/git/git'
-import { findDefinition } from '@mappa/node/project/definition/find'
+import { findDefinition, requireDefinition } from '@mappa/node/project/definition/find'
 import { definitionPlace } from '../../project/definition/place.ts'
 import { listPackages } from '../../project/manifest.ts'
 import type { Finding } from '../survey/findings.ts'
@@ -66,10 +65,6 @@ function findSecrets(findings: readonly Finding[]): ReadonlySet<string> {
 }
 
 function existingDefinition(root: string): string | null {
-  try {
-    return toRelativePath(root, findDefinition(root))
-  } catch (error) {
-    if (isSettingsError(error) && error.problems[0]?.code === 'definition-not-found') return null
-    throw error
-  }
+  const { kind } = findDefinition(root)
+  return kind === 'none' ? null : toRelativePath(root, requireDefinition(root))
 }

@@ -11,7 +11,7 @@ import { isSettingsError, settingsError } from '@mappa/core/problems/settings-er
 import { toLiteral } from '@mappa/core/values/literal'
 import { toPayload } from '@mappa/core/values/payload-schema'
 import { defaultedStages, type Inspection, inspectStage, toReport } from '@mappa/node/load/inspect'
-import { DEFINITION_FILES, findDefinition } from '@mappa/node/project/definition/find'
+import { DEFINITION_FILES, requireDefinition } from '@mappa/node/project/definition/find'
 import { listDefinitionParts } from '@mappa/node/project/definition/imports'
 import { loadDefinition } from '@mappa/node/project/definition/load'
 import { findRoot } from '@mappa/node/project/root'
@@ -56,7 +56,7 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
       options.settings === undefined
         ? undefined
         : { file: options.settings, from: root, named: 'the option settings of mappa()' }
-    file = findDefinition(root, asked)
+    file = requireDefinition(root, asked)
     definition = await loadDefinition(file, root, runByVite)
     const notChecked = await checkPatterns(definition, root)
     const stage = chooseModeStage(definition, mode)

@@ -1,8 +1,8 @@
 import { definitionFileProblem } from '@mappa/core/problems/catalogue/definition-files'
-import type { problem } from '@mappa/core/problems/problem'
-import { SettingsError } from '@mappa/core/problems/settings-error'
+import type { Problem } from '@mappa/core/problems/problem'
+import { settingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '../../fs/builtin.ts'
-import { mustBeRegular } from '../../fs/regular-file.ts'
+import { findIrregularity } from '../../fs/regular-file.ts'
 import { readNamedDefinition } from '../named-definition.ts'
 
 const { existsSync } = fs
@@ -13,33 +13,58 @@ export const DEFINITION_FILES: readonly string[] = ['', 'src/'].flatMap((directo
   ['ts', 'mts', 'js', 'mjs', 'json'].map((ending) => `${directory}settings.definition.${ending}`),
 )
 
+/** A definition that somebody asks for by its path. */
+export interface AskedDefinition {
+  /** The path, absolute or relative to `from`. */
+  readonly file: string
+  /** An absolute path. */
+  readonly from: string
+  /** What it was given as; `--settings` if left out. */
+  readonly named?: string
+}
+
 /**
- * Finds the definition of a project: the file asked for, else the one that `package.json` names under
+ * What looking for a definition comes to: `found`, the absolute path of its file; `none`, where the project has none; `unusable`, where
+ * one is named that is not there, or is no file.
+ */
+export type DefinitionSearch =
+  | { readonly kind: 'found'; readonly file: string }
+  | { readonly kind: 'none' | 'unusable'; readonly problem: Problem }
+
+/**
+ * Looks for the definition of a project: the file asked for, else the one that `package.json` names under
  * `"mappa": { "settings": "..." }`, else `settings.definition.*` in the root or in `src/`.
  *
  * @param root the directory of the project
- * @param asked a path given explicitly, relative to `from`; and what it was given as, `--settings` if left out
- * @returns the absolute path of the file
- * @throws {SettingsError} where there is none
  */
-export function findDefinition(root: string, asked?: { file: string; from: string; named?: string }): string {
-  if (asked !== undefined)
-    return requireExisting(resolve(asked.from, asked.file), asked.file, asked.named ?? '--settings')
-  mustBeRegular(join(root, 'package.json'), 'package.json')
+export function findDefinition(root: string, asked?: AskedDefinition): DefinitionSearch {
+  if (asked !== undefined) return findNamed(resolve(asked.from, asked.file), asked.file, asked.named ?? '--settings')
+  const manifest = findIrregularity(join(root, 'package.json'), 'package.json')
+  if (manifest !== null) return { kind: 'unusable', problem: manifest }
   const named = readNamedDefinition(root)
-  if (named !== null) return requireExisting(resolve(root, named), named, 'package.json')
+  if (named !== null) return findNamed(resolve(root, named), named, 'package.json')
   const found = DEFINITION_FILES.find((file) => existsSync(join(root, file)))
-  if (found !== undefined) return requireExisting(join(root, found), found, 'its name')
+  if (found !== undefined) return findNamed(join(root, found), found, 'its name')
   const looked = ['settings.definition.ts', '.mts', '.js', '.mjs', `.json in ${root} and in its directory src`]
-  throw notFound(definitionFileProblem('definition-not-found', { looked }))
+  return { kind: 'none', problem: definitionFileProblem('definition-not-found', { looked }) }
 }
 
-function requireExisting(path: string, file: string, from: string): string {
-  mustBeRegular(path, file)
-  if (existsSync(path)) return path
-  throw notFound(definitionFileProblem('definition-file-missing', { file, from }, { file }))
+/**
+ * The file of a definition that has to be there.
+ *
+ * @returns its absolute path
+ * @throws {SettingsError} where there is none, or it is no file
+ */
+export function requireDefinition(root: string, asked?: AskedDefinition): string {
+  const search = findDefinition(root, asked)
+  if (search.kind === 'found') return search.file
+  throw settingsError(search.problem)
 }
 
-function notFound(why: ReturnType<typeof problem>): SettingsError {
-  return new SettingsError({ stage: null, problems: [why] })
+function findNamed(file: string, shown: string, from: string): DefinitionSearch {
+  const irregularity = findIrregularity(file, shown)
+  if (irregularity !== null) return { kind: 'unusable', problem: irregularity }
+  if (existsSync(file)) return { kind: 'found', file }
+  const problem = definitionFileProblem('definition-file-missing', { file: shown, from }, { file: shown })
+  return { kind: 'unusable', problem }
 }
