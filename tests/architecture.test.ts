@@ -141,20 +141,20 @@ const LOADED: Readonly<Record<string, readonly string[]>> = {
     ...without('node', 'core/envfile/reading', 'core/layers', 'core/resolve', 'core/template'),
   ],
   node: ['node/page', ...START, ...TO_PAGES],
-  preload: [...START, 'node/project/definition'],
+  preload: ['core', ...START, 'node/project/definition'],
   browser: ['core/problems/catalogue', 'core/values'],
   testing: ['core/store', ...without('node', 'core/envfile', 'core/definition/kinds')],
 }
 
 /** What may be imported from where within the command; each room also from itself. */
 const ROOMS: Readonly<Record<string, readonly string[]>> = {
-  project: ['version.ts'],
-  analysis: ['project', 'version.ts'],
+  project: [],
+  analysis: ['project'],
   views: ['analysis'],
   web: ['views'],
   'page-server': ['project', 'analysis', 'views', 'distribution.ts'],
-  'language-server': ['project', 'analysis', 'views', 'version.ts'],
-  terminal: ['analysis', 'views', 'version.ts', 'command-line/exit-codes.ts'],
+  'language-server': ['project', 'analysis', 'views'],
+  terminal: ['analysis', 'views', 'command-line/exit-codes.ts'],
   'command-line': ['project', 'analysis'],
   'every-package': ['project', 'command-line', 'commands/entry.ts', 'terminal', 'views'],
   commands: [''],
@@ -230,9 +230,7 @@ describe('the architecture', () => {
   }
 
   it('has a room for every file of the command', () => {
-    const rooms = [...Object.keys(ROOMS), 'main.ts', 'version.ts', 'distribution.ts'].map(
-      (each) => `${COMMAND}/${each}`,
-    )
+    const rooms = [...Object.keys(ROOMS), 'main.ts', 'distribution.ts'].map((each) => `${COMMAND}/${each}`)
     for (const file of filesIn(COMMAND))
       assert.ok(
         rooms.some((room) => file === room || file.startsWith(`${room}/`)),
@@ -266,7 +264,7 @@ describe('the architecture', () => {
   })
 
   it('has one version', () => {
-    const [, version] = /'([^']+)'/.exec(read(`${COMMAND}/version.ts`)) ?? []
+    const [, version] = /'([^']+)'/.exec(read('packages/core/src/version.ts')) ?? []
     for (const name of PACKAGES) assert.equal(manifestOf(name).version, version, name)
   })
 

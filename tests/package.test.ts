@@ -231,8 +231,12 @@ describe('the package', () => {
 
   it('installs nothing else with the library', () => {
     assert.deepEqual([manifest.dependencies, manifest.optionalDependencies], [undefined, undefined])
-    assert.deepEqual(Object.keys(manifest.peerDependencies), ['vite'])
-    assert.equal(manifest.peerDependenciesMeta.vite!.optional, true)
+    const { version } = JSON.parse(readFileSync(join(COMMAND_PACKAGE, 'package.json'), 'utf8')) as { version: string }
+    assert.deepEqual(Object.keys(manifest.peerDependencies), ['mappa-cli', 'vite'])
+    // The library refuses what this range leaves out.
+    assert.equal(manifest.peerDependencies['mappa-cli'], `^${version}`)
+    for (const name of Object.keys(manifest.peerDependencies))
+      assert.equal(manifest.peerDependenciesMeta[name]!.optional, true)
   })
 
   it('leaves kinds that a program does not use out of its bundle', async (context) => {

@@ -1,6 +1,7 @@
 #!/usr/bin/env node
 import { basename, dirname } from 'node:path'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
+import { version } from '@mappa/core/version'
 import { Command, CommanderError } from './command-line/commander.ts'
 import { withPackageOption } from './command-line/common-options.ts'
 import { EXIT_INTERRUPTED, EXIT_OK, EXIT_USAGE } from './command-line/exit-codes.ts'
@@ -10,7 +11,6 @@ import { ownWorkspaceRoot } from './project/workspaces.ts'
 import { asksForJson, makeLabel, printFailure, printUsageError } from './terminal/failure.ts'
 import { Interrupted } from './terminal/interrupted.ts'
 import { err, out } from './terminal/streams.ts'
-import { version } from './version.ts'
 
 /** Words that were typed are repeated in messages, so those go where everything is made safe to print. */
 const OUTPUT = {

@@ -82,6 +82,28 @@ describe('a program that is started with mappa-settings/preload', () => {
     assert.match(stderr, /→ Install mappa-cli/)
   })
 
+  for (const [version, fits] of [
+    ['0.1.0', true],
+    ['0.1.7-beta.2', true],
+    ['0.2.0', false],
+    ['1.1.0', false],
+    ['moon', false],
+  ] as const)
+    it(`${fits ? 'takes' : 'refuses'} the loader of mappa-cli ${version}`, (context) => {
+      const made = project(context, TS, COMPILED)
+      const exports = { './package.json': './package.json', './definition-loader': './loader.js' }
+      made.write('node_modules/mappa-cli/package.json', JSON.stringify({ type: 'module', version, exports }))
+      made.write(
+        'node_modules/mappa-cli/loader.js',
+        `export const runDefinition = () => import(${JSON.stringify(join(made.root, 'other.mjs'))})`,
+      )
+      made.write('other.mjs', definitionOf())
+      const { status, stderr } = start(made)
+      if (fits) assert.match(stderr, /definition-not-exported/)
+      else assert.match(stderr, new RegExp(`mappa-cli ${version} is installed beside mappa-settings \\d`))
+      assert.equal(status, 78)
+    })
+
   it('says what is wrong in the definition, not that a loader is missing', (context) => {
     const broken = definitionOf('', '').replace('defineSettings({', 'defineSettingz({')
     const { status, stderr } = start(project(context, 'settings.definition.mjs', broken))

@@ -1,6 +1,6 @@
 import { isSettingsError, type SettingsError } from '@mappa/core/problems/settings-error'
+import { version } from '@mappa/core/version'
 import type { Connection, TextDocumentPositionParams } from 'vscode-languageserver'
-import { version } from '../version.ts'
 import { Documents, type ProjectFile } from './documents.ts'
 import { findCompletions, resolved } from './features/completion.ts'
 import { IGNORE_FILE, MOVE_SECRET } from './features/fixes/secrets.ts'

@@ -1,5 +1,5 @@
 import type { Problem } from '@mappa/core/problems/problem'
-import { version } from '../version.ts'
+import { version } from '@mappa/core/version'
 import { type Findings, type SarifPlaces, sarifOfFindings, sarifOfProblems } from '../views/sarif.ts'
 import { printJson } from './json.ts'
 

@@ -2,6 +2,7 @@ import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import { SettingsError } from '@mappa/core/problems/settings-error'
+import { findCommandPart } from '@mappa/node/project/command-part'
 import type { BabelParse } from '@mappa/source/javascript/parse-with'
 
 /** Parsers by the directory of the project that has them. */
@@ -25,15 +26,20 @@ export function findParser(root: string): BabelParse {
 
 function findProjectParser(root: string): BabelParse {
   const project = join(root, 'package.json')
-  for (const way of [['mappa-cli/parser'], ['@babel/parser'], ['@babel/core', '@babel/parser']]) {
-    const file = getPlace(way, project)
-    if (file !== null) return (createRequire(project)(file) as typeof import('@babel/parser')).parse
-  }
+  const file =
+    findCommandPart(root, 'parser') ??
+    findPackage(['@babel/parser'], project) ??
+    findPackage(['@babel/core', '@babel/parser'], project)
+  if (file !== null) return (createRequire(project)(file) as typeof import('@babel/parser')).parse
   throw new SettingsError({ stage: null, root, problems: [pageProblem('reads-need-parser', {})] })
 }
 
-/** The file that a package is loaded from, as the one before it finds it. */
-function getPlace(way: readonly string[], from: string): string | null {
+/**
+ * The file that a package is loaded from; `null` if it is not installed.
+ *
+ * @param way packages, each to be found from the one before it
+ */
+function findPackage(way: readonly string[], from: string): string | null {
   try {
     return way.reduce((file, name) => createRequire(file).resolve(name), from)
   } catch {

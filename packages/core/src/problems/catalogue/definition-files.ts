@@ -25,6 +25,10 @@ export const definitionFileProblems = () => ({
     "Node {node} can't load the definition {file}: {reason}.",
     'Install mappa-cli, which brings a loader; or use Node 22.18 or later and TypeScript whose types can be stripped. In production, start a loader before the program (node --import LOADER), or name a built .js file in package.json, under "mappa", as "settings".',
   ),
+  'command-does-not-fit': error(
+    'mappa-cli {found} is installed beside mappa-settings {own}, and the two do not fit together.',
+    'Install both in the same version: npm install --save-dev mappa-cli@{own}.',
+  ),
   'definition-changed': error(
     "The definition {file} has changed, and it can't be read again without mappa-cli.",
     'Install mappa-cli as a development dependency, or start the bundler again.',

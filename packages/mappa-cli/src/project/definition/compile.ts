@@ -1,5 +1,5 @@
+import { version } from '@mappa/core/version'
 import { path } from '@mappa/node/fs/builtin'
-import { version } from '../../version.ts'
 import { cacheDirectory, readOwn, writeOwn } from '../own-cache.ts'
 
 const { join, relative } = path

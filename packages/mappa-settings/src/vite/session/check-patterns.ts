@@ -3,7 +3,7 @@ import type { Definition } from '@mappa/core/definition/definition'
 import { listPatterns } from '@mappa/core/definition/patterns'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
-import { findCommandFile } from '@mappa/node/project/definition/command-loader'
+import { findCommandPart } from '@mappa/node/project/command-part'
 
 /** What the project's command brings for this. */
 interface Command {
@@ -21,7 +21,7 @@ interface Command {
 export async function checkPatterns(definition: Definition, root: string): Promise<readonly Problem[]> {
   const patterns = listPatterns(definition)
   if (patterns.length === 0) return []
-  const file = findCommandFile(root, 'patterns')
+  const file = findCommandPart(root, 'patterns')
   if (file === null) {
     const paths = [...new Set(patterns.map(({ path }) => path))].join(', ')
     return [pageProblem('patterns-not-checked', { paths })]

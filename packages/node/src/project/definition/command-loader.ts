@@ -1,5 +1,6 @@
+import { findCommandPart } from '../command-part.ts'
+
 const { createRequire } = process.getBuiltinModule('node:module')
-const { join } = process.getBuiltinModule('node:path')
 const { pathToFileURL } = process.getBuiltinModule('node:url')
 
 /** What `mappa-cli/definition-loader` exports. */
@@ -12,26 +13,12 @@ export interface CommandLoader {
 
 /** The loader of the command; `null` if `mappa-cli` is not installed in the project. */
 export async function loadCommandLoader(root: string): Promise<CommandLoader | null> {
-  const file = findCommandFile(root, 'definition-loader')
+  const file = findCommandPart(root, 'definition-loader')
   return file === null ? null : ((await import(pathToFileURL(file).href)) as CommandLoader)
 }
 
 /** The same without waiting. */
 export function loadCommandLoaderNow(root: string): CommandLoader | null {
-  const file = findCommandFile(root, 'definition-loader')
+  const file = findCommandPart(root, 'definition-loader')
   return file === null ? null : (createRequire(file)(file) as CommandLoader)
-}
-
-/**
- * A file of the command that the project has for the library as well.
- *
- * @param part its name among the exports of `mappa-cli`
- * @returns its absolute path; `null` if `mappa-cli` is not installed in the project, or has no such part
- */
-export function findCommandFile(root: string, part: 'definition-loader' | 'patterns'): string | null {
-  try {
-    return createRequire(join(root, 'package.json')).resolve(`mappa-cli/${part}`)
-  } catch {
-    return null
-  }
 }
