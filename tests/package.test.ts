@@ -141,7 +141,7 @@ describe('the package', () => {
     )
   })
 
-  for (const [name, limit] of Object.entries({ 'mappa-settings': 460_000, 'mappa-cli': 2_500_000 }))
+  for (const [name, limit] of Object.entries({ 'mappa-settings': 450_000, 'mappa-cli': 2_500_000 }))
     it(`holds only what users of ${name} need, and is no larger than it has to be`, () => {
       const { files, unpackedSize } = packed(join(REPOSITORY, 'packages', name))
       const strange = files.filter(({ path }) => !/^(dist\/|LICENSE$|README\.md$|package\.json$)/.test(path))
@@ -254,10 +254,9 @@ loadSettings(defineSettings({ dome: { url: setting.url('Address of the dome cont
 
   it('keeps the licences of what is built into the library', () => {
     const licenses = readFileSync(join(LIBRARY, 'dist/third-party-licenses.txt'), 'utf8')
-    for (const name of ['@jridgewell/sourcemap-codec', 'jsonc-parser', 'proper-lockfile', 'retry', 'signal-exit'])
+    for (const name of ['@jridgewell/sourcemap-codec', 'jsonc-parser'])
       assert.match(licenses, new RegExp(`^${name} \\d+\\.\\d+\\.\\d+ \\(\\w+\\)\\nCopyright `, 'm'))
     assert.equal(licenses.match(/^Permission is hereby granted, free of charge/gm)?.length, 1)
-    assert.equal(licenses.match(/^Permission to use, copy, modify/gm)?.length, 1)
   })
 
   it('has a command that works without the library', (context) => {

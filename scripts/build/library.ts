@@ -42,12 +42,6 @@ export default defineConfig({
           : null,
     },
     {
-      // It opens files again that failed because too many are open, which a lock doesn't need.
-      name: 'node-fs',
-      enforce: 'pre',
-      resolveId: (id) => (id === 'graceful-fs' ? { id: 'node:fs', external: true } : null),
-    },
-    {
       // Tables of names that nothing asks for; how they are written, no bundler can tell that.
       name: 'without-tables',
       transform: (code, id) =>

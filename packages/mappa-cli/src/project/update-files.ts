@@ -2,7 +2,8 @@ import { writingProblem } from '@mappa/core/problems/catalogue/writing'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { removeOldDrafts, replaceFile, writeDraft } from '@mappa/node/fs/replace-file'
-import { getTarget, lock, mustBeReplaceable, readText, toProblem } from '@mappa/node/fs/update-file'
+import { getTarget, mustBeReplaceable, toProblem } from '@mappa/node/fs/replaceable'
+import { lock, readText } from '@mappa/node/fs/update-file'
 
 /** A file that is to change. */
 export interface FileChange {
@@ -58,7 +59,7 @@ export async function updateFiles(
       mustBeAsSeen(targets[index]!, change)
     }
     // Those of somebody at work stay where nobody holds a lock.
-    if (!canBeMadeAgain) for (const target of new Set(targets)) removeOldDrafts(target)
+    if (!canBeMadeAgain) for (const target of new Set(targets)) removeOldDrafts(target, 0)
     for (const [index, change] of changes.entries())
       pending.push(drafted(targets[index]!, { ...change, sync: !canBeMadeAgain }))
     exchange(pending)

@@ -63,14 +63,19 @@ export function writeDraft(
 }
 
 /**
- * Removes the drafts of a file that a program left which was ended in the middle. Only for whoever holds the lock of the file: a
- * draft of somebody at work would go as well.
+ * Removes the drafts of a file that a program left which was ended in the middle.
+ *
+ * @param age how long nobody may have written to them, in milliseconds; 0 is for whoever holds the lock of the file, since a draft of
+ * somebody at work would go as well
  */
-export function removeOldDrafts(target: string): void {
+export function removeOldDrafts(target: string, age: number): void {
   const prefix = path.basename(draftPrefix(target))
   const directory = path.dirname(target)
   for (const name of fs.readdirSync(directory)) {
-    if (name.startsWith(prefix)) fs.rmSync(path.join(directory, name), { force: true })
+    const draft = path.join(directory, name)
+    if (!name.startsWith(prefix)) continue
+    const stats = fs.lstatSync(draft, { throwIfNoEntry: false })
+    if (stats !== undefined && stats.mtimeMs <= Date.now() - age) fs.rmSync(draft, { force: true })
   }
 }
 

@@ -1,6 +1,7 @@
 import { fs, path } from './builtin.ts'
 import { readRegularText } from './regular-file.ts'
-import { updateFile } from './update-file.ts'
+import { removeOldDrafts, replaceFile } from './replace-file.ts'
+import { getTarget, mustBeReplaceable, toProblem } from './replaceable.ts'
 
 /** How a derived file was found, and what was done about it. */
 export interface DerivedState {
@@ -29,15 +30,28 @@ const HEAD = 600
  * @param verify true to find out only
  * @param force true to replace also what somebody else has written
  */
-export async function writeDerived(file: string, text: string, verify: boolean, force = false): Promise<DerivedState> {
+export function writeDerived(file: string, text: string, verify: boolean, force = false): DerivedState {
   const before = readRegularText(file)
   const after = before?.includes('\r\n') ? text.replaceAll('\n', '\r\n') : text
   const right = before === after
   const isForeign = !right && !force && before !== null && before.trim() !== '' && !OWN.test(before.slice(0, HEAD))
   const isWritten = !right && !verify && !isForeign
-  if (isWritten) {
-    fs.mkdirSync(path.dirname(file), { recursive: true })
-    await updateFile(file, () => after)
-  }
+  if (isWritten) replaceDerived(file, after)
   return { right, before, after, written: isWritten, isForeign }
 }
+
+/** Two that write at once need no lock: the text depends on nothing that is in the file, and each of them leaves all of its own. */
+function replaceDerived(file: string, text: string): void {
+  try {
+    fs.mkdirSync(path.dirname(file), { recursive: true })
+    const target = getTarget(file)
+    mustBeReplaceable(target, file)
+    removeOldDrafts(target, ABANDONED_MS)
+    replaceFile(target, text)
+  } catch (error) {
+    throw toProblem(error, file)
+  }
+}
+
+/** Nobody is at work on a draft for so long. */
+const ABANDONED_MS = 60_000

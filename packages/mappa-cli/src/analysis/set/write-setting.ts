@@ -9,14 +9,8 @@ import { writingProblem } from '@mappa/core/problems/catalogue/writing'
 import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
-import {
-  getTarget,
-  mustBeReplaceable,
-  readText,
-  SECRET_MODE,
-  type Updated,
-  updateFile,
-} from '@mappa/node/fs/update-file'
+import { getTarget, mustBeReplaceable } from '@mappa/node/fs/replaceable'
+import { readText, SECRET_MODE, type Updated, updateFile } from '@mappa/node/fs/update-file'
 import { ensureIgnored, type IgnoreOutcome } from '@mappa/node/git/ignore-rules'
 
 /** Which layer file a value goes into. */
