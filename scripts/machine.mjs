@@ -48,26 +48,28 @@ export function findChromium() {
   return find(PROGRAMS['chromium-headless-shell'])
 }
 
-/**
- * Makes sure that the programs are there that tests need. It installs them with apt-get, and says so, only as root, and not if
- * MAPPA_NO_INSTALL is set; otherwise it says what to install, and ends.
- */
-export function ensurePrograms(packages) {
-  const missing = packages.filter((name) => !isThere(name))
-  if (missing.length === 0) return
-  for (const name of missing) console.log(`\n== ${name} is missing; ${PROGRAMS[name].why}`)
-  if (!process.env.MAPPA_NO_INSTALL && process.getuid?.() === 0) {
-    console.log(`== Installing ${missing.join(', ')} with apt-get (MAPPA_NO_INSTALL=1 turns this off)`)
-    for (const words of [['update'], ['install', '-y', '--no-install-recommends', ...missing]]) {
-      const { status } = spawnSync('apt-get', ['-q', ...words], {
-        stdio: ['ignore', 'ignore', 'inherit'],
-        env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
-      })
-      if (status !== 0) break
-    }
+const known = new Map()
+
+/** Those of some programs that this machine does not have. */
+export function missingPrograms(names) {
+  for (const name of names) if (!known.has(name)) known.set(name, isThere(name))
+  return names.filter((name) => !known.get(name))
+}
+
+/** What a program is needed for. */
+export const describeProgram = (name) => `${name}: ${PROGRAMS[name].why}`
+
+/** Installs what is missing with apt-get, and says so; only as root, and not if MAPPA_NO_INSTALL is set. */
+export function installPrograms(names) {
+  const missing = missingPrograms(names)
+  if (missing.length === 0 || process.env.MAPPA_NO_INSTALL || process.getuid?.() !== 0) return
+  console.log(`\n== Installing ${missing.join(', ')} with apt-get (MAPPA_NO_INSTALL=1 turns this off)`)
+  for (const words of [['update'], ['install', '-y', '--no-install-recommends', ...missing]]) {
+    const { status } = spawnSync('apt-get', ['-q', ...words], {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    })
+    if (status !== 0) break
   }
-  const left = missing.filter((name) => !isThere(name))
-  if (left.length === 0) return
-  console.error(`Install ${left.join(', ')}, so that they are on the PATH, and run this again.`)
-  process.exit(1)
+  known.clear()
 }

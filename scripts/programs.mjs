@@ -1,4 +1,4 @@
-// node scripts/programs.mjs jq zsh: makes sure that programs are there, which are named as in machine.mjs. For steps.mjs.
-import { ensurePrograms } from './machine.mjs'
+// node scripts/programs.mjs jq zsh: installs programs where that is possible, which are named as in machine.mjs. For steps.mjs.
+import { installPrograms } from './machine.mjs'
 
-ensurePrograms(process.argv.slice(2))
+installPrograms(process.argv.slice(2))

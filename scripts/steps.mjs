@@ -39,20 +39,29 @@ export function together(tasks) {
   if (spawnSync(process.execPath, words, { cwd: root, stdio: 'inherit' }).status !== 0) process.exit(1)
 }
 
+/** Where packages are installed: those of the repository, and those that only tests with other tools need. */
+const INSTALLED = { development: '.', compatibility: 'tests/compat' }
+
 /**
  * Installs packages if they are missing or no longer match package-lock.json.
  *
  * @param programs names of programs that machine.mjs knows: makes sure that they are there, at the same time
+ * @param withCompat true for those of `tests/compat` as well
  */
-export function install(programs = []) {
-  const packages = { what: 'Installed packages, as package-lock.json lists them', program: 'npm', words: NPM_CI }
-  const others = { what: 'Looked for programs of this machine', script: ['scripts/programs.mjs'], words: programs }
-  if (isInstalled()) {
-    if (programs.length > 0) together([others])
-    return
-  }
-  console.log('\n== Installing packages, which takes half a minute or more')
-  together(programs.length > 0 ? [packages, others] : [packages])
+export function install(programs = [], withCompat = false) {
+  const wanted = withCompat ? Object.entries(INSTALLED) : [['development', INSTALLED.development]]
+  const missing = wanted.filter(([, directory]) => !isInstalled(directory))
+  const tasks = missing.map(([what, directory]) => ({
+    what: `Installed packages for ${what}, as package-lock.json lists them`,
+    program: 'npm',
+    words: [...NPM_CI, '--prefix', join(root, directory)],
+  }))
+  if (programs.length > 0)
+    tasks.push({ what: 'Looked for programs of this machine', script: ['scripts/programs.mjs'], words: programs })
+  if (missing.length > 0) console.log('\n== Installing packages, which takes half a minute or more')
+  if (tasks.length > 0) together(tasks)
+  // Some machines name certificates that npm needs to reach its registry; each start of Node takes twice as long with them.
+  delete process.env.NODE_EXTRA_CA_CERTS
 }
 
 const NPM_CI = ['ci', '--no-audit', '--no-fund']
@@ -92,10 +101,11 @@ const scriptOf = (what, file) => ({ what, script: ['--import', 'tsx'], words: [f
  * Installs packages, and builds the library and the command.
  *
  * @param programs names of programs of this machine that have to be there
+ * @param withCompat true where packages of `tests/compat` are needed as well
  * @param beside what else can be done while the last step leaves a processor idle
  */
-export function setUp({ programs = [], beside = [] } = {}) {
-  install(programs)
+export function setUp({ programs = [], withCompat = false, beside = [] } = {}) {
+  install(programs, withCompat)
   together(FIRST.map(buildOf))
   together([
     {
@@ -111,11 +121,11 @@ export function setUp({ programs = [], beside = [] } = {}) {
 }
 
 /** npm leaves a copy of what it installed; it holds each package of the lock file, in the same version. */
-function isInstalled() {
-  const installed = join(root, 'node_modules/.package-lock.json')
+function isInstalled(directory) {
+  const installed = join(root, directory, 'node_modules/.package-lock.json')
   if (!existsSync(installed)) return false
   const { packages } = JSON.parse(readFileSync(installed, 'utf8'))
-  const wanted = JSON.parse(readFileSync(join(root, 'package-lock.json'), 'utf8')).packages
+  const wanted = JSON.parse(readFileSync(join(root, directory, 'package-lock.json'), 'utf8')).packages
   return Object.entries(wanted).every(
     ([path, { version, optional }]) =>
       !path.startsWith('node_modules/') || optional || packages[path]?.version === version,

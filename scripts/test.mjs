@@ -4,7 +4,7 @@ import { availableParallelism, tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { LINT, typecheck } from './checks.mjs'
 import { copyCommand } from './command-apart.mjs'
-import { ALL_PROGRAMS } from './machine.mjs'
+import { ALL_PROGRAMS, describeProgram, missingPrograms } from './machine.mjs'
 import { root, setUp, step, testDirectories } from './steps.mjs'
 
 /** Files whose tests take long, short as they are; of the others, those that are long do. */
@@ -22,7 +22,12 @@ if (files.length === 0) {
   process.exit(2)
 }
 
-setUp({ programs: ALL_PROGRAMS, beside: part === undefined ? LINT : [] })
+setUp({ programs: ALL_PROGRAMS, withCompat: true, beside: part === undefined ? LINT : [] })
+const missing = missingPrograms(ALL_PROGRAMS)
+if (missing.length > 0 && process.env.CI === 'true') {
+  console.error(`Nothing is skipped where CI=true. Install ${missing.join(', ')}, so that they are on the PATH.`)
+  process.exit(1)
+}
 if (part === undefined) typecheck()
 // Loaded when packages are installed.
 const { compileTests } = await import('./compile-tests.mjs')
@@ -38,4 +43,10 @@ const words = [
 const apart = mkdtempSync(join(tmpdir(), 'mappa-apart-'))
 process.on('exit', () => rmSync(apart, { recursive: true, force: true }))
 process.env.MAPPA_TESTS_COMMAND = copyCommand(apart)
+process.on('exit', () => {
+  if (missing.length === 0) return
+  console.log(
+    `\n== Skipped what needs programs that this machine does not have\n${missing.map(describeProgram).join('\n')}`,
+  )
+})
 step('Running tests', process.execPath, words)

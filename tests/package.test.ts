@@ -7,6 +7,7 @@ import { checkPackage, createPackageFromTarballData } from '@arethetypeswrong/co
 import { build as bundleWith } from 'esbuild'
 import { publint } from 'publint'
 import { build } from 'vite'
+import { importCompat } from './support/compat.ts'
 import { configOf, filesIn, KEY, makePage } from './support/page-project.ts'
 import { commandForAll, DEFINITION, makeProject, REPOSITORY, run } from './support/project.ts'
 
@@ -312,7 +313,7 @@ describe('a page that another bundler makes', () => {
 describe('the plugin beside other versions of Vite', () => {
   for (const name of ['vite-6', 'vite-7', 'vite']) {
     it(`builds a page with ${name}, and keeps secrets out of it`, async (context) => {
-      const { build: buildWith, version } = (await import(name)) as typeof import('vite')
+      const { build: buildWith, version } = await importCompat<typeof import('vite')>(name)
       assert.ok(manifest.peerDependencies.vite!.includes(`^${version.split('.')[0]}.`), version)
       const page = makePage(context)
       await buildWith(configOf(page.root))
@@ -325,7 +326,7 @@ describe('the plugin beside other versions of Vite', () => {
   }
 
   it('refuses one that is too old, with a sentence', async (context) => {
-    const { build: buildWith } = (await import('vite-5' as string)) as typeof import('vite')
+    const { build: buildWith } = await importCompat<typeof import('vite')>('vite-5')
     await assert.rejects(
       buildWith(configOf(makePage(context).root, { css: { postcss: {} } })),
       /mappa-settings\/vite needs Vite 6\.3 or later/,

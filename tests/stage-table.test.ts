@@ -6,6 +6,7 @@ import { after, before, describe, it, type TestContext } from 'node:test'
 import type { Browser } from 'playwright-core'
 import { build } from 'vite'
 import { openPage, serveFiles, startChromium } from './support/chromium.ts'
+import { needs } from './support/programs.ts'
 import { REPOSITORY } from './support/project.ts'
 import { accessibilityFaults } from './support/view-page.ts'
 
@@ -38,10 +39,10 @@ before(async () => {
   })
   const names = readdirSync(out, { recursive: true, encoding: 'utf8' }).filter((name) => name.includes('.'))
   files = Object.fromEntries(names.map((name) => [name, readFileSync(join(out, name), 'utf8')]))
-  browser = await startChromium()
+  if (needs('chromium-headless-shell').skip === false) browser = await startChromium()
 })
 after(async () => {
-  await browser.close()
+  await browser?.close()
   rmSync(out, { recursive: true, force: true })
 })
 
@@ -61,7 +62,7 @@ async function open(context: TestContext) {
   return { page, errors, asked, drop }
 }
 
-describe('the table of stages without a server', () => {
+describe('the table of stages without a server', needs('chromium-headless-shell'), () => {
   it('shows files that are dropped, and tells nobody of them', async (context) => {
     const { page, errors, asked, drop } = await open(context)
     await page.getByLabel('settings.definition.json').fill(DEFINITION)

@@ -1,5 +1,6 @@
 import { ATTEMPTS } from '../support/border/attempts.ts'
 import { tryAttempt, type Vite } from '../support/border/try-attempt.ts'
+import { importCompat } from '../support/compat.ts'
 import { type LongRun, makeRandom, withCleanup } from './long-run.ts'
 
 const ALL = ATTEMPTS.flatMap(([, attempts]) => attempts)
@@ -11,7 +12,7 @@ export const attempts: LongRun = {
   short: 16,
   long: 2 * ALL.length,
   async run(count, seed) {
-    const versions: readonly Vite[] = await Promise.all(['vite-6', 'vite-7'].map((name) => import(name)))
+    const versions: readonly Vite[] = await Promise.all(['vite-6', 'vite-7'].map((name) => importCompat<Vite>(name)))
     const random = makeRandom(seed)
     const tries = versions.flatMap((vite) => ALL.map((attempt) => ({ vite, attempt, at: random.below(1_000_000) })))
     tries.sort((a, b) => a.at - b.at)

@@ -36,6 +36,7 @@ const DEFINITION = JSON.stringify({
 /** No secret comes out of any command, format, page, answer to an editor, or error, in any encoding. */
 export const canaries: LongRun = {
   name: 'canaries',
+  programs: ['chromium-headless-shell'],
   promise: 'no command, format, page, editor answer or error shows a secret',
   short: 1,
   long: 60,

@@ -13,6 +13,7 @@ const BATCH = 500
 /** What is written is read as the same values by four shells, whatever was edited. */
 export const edits: LongRun = {
   name: 'edits',
+  programs: ['dash', 'busybox', 'zsh'],
   promise: 'edits and values are read the same by dash, bash, BusyBox and zsh',
   short: 1000,
   long: 100_000,

@@ -424,6 +424,7 @@ const BATCH = 200
 /** No value becomes a part of what it is put into. */
 export const fills: LongRun = {
   name: 'fills',
+  programs: ['python3-yaml', 'dash', 'busybox'],
   promise: 'a value changes nothing of an output but itself, for every reader',
   short: 30,
   long: 5_000,

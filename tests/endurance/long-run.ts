@@ -1,4 +1,5 @@
 import type { TestContext } from 'node:test'
+import type { ProgramName } from '../support/programs.ts'
 
 /** Something that is tried many times, with numbers that follow from a seed. */
 export interface LongRun {
@@ -9,6 +10,8 @@ export interface LongRun {
   /** How often in `npm test`, and how often in `npm run endurance`. */
   readonly short: number
   readonly long: number
+  /** Programs of this machine that it needs; without one it is skipped in `npm test`. */
+  readonly programs?: readonly ProgramName[]
   /**
    * Tries it.
    *

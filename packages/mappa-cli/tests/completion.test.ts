@@ -3,6 +3,7 @@ import { spawn } from 'node:child_process'
 import { chmodSync, existsSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
+import { needs } from '@mappa/tests/support/programs'
 import { COMMAND, DEFINITION, makeProject } from '@mappa/tests/support/project'
 
 const dome = (context: TestContext) =>
@@ -83,7 +84,7 @@ describe('mappa completion', () => {
     fish: ['fish --no-config -i', 'mappa completion fish | source'],
   }
   for (const [shell, [start, setUp]] of Object.entries(shells))
-    it(`works in ${shell}`, async (context) => {
+    it(`works in ${shell}`, shell === 'bash' ? {} : needs(shell as 'zsh' | 'fish'), async (context) => {
       const project = dome(context)
       chmodSync(join(project.root, 'bin/mappa'), 0o755)
       const { type, shows, hasFile } = shellAt(context, project.root, start)

@@ -2,6 +2,7 @@ import assert from 'node:assert/strict'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
+import { needs } from '@mappa/tests/support/programs'
 import { COMMAND, makeProject, run } from '@mappa/tests/support/project'
 
 const LIVE = 'https://sky.fernhollow.example'
@@ -183,7 +184,7 @@ describe('a conditional that chooses by the stage', () => {
     assert.match(stdout, /nothing was written/)
   })
 
-  it('gives a program the same values in each stage', (context) => {
+  it('gives a program the same values in each stage', needs('python3'), (context) => {
     const code = `import os
 stage = os.environ["STAGE"]
 url = "${LIVE}" if stage == "production" else "${NEAR}"

@@ -2,6 +2,7 @@ import assert from 'node:assert/strict'
 import { lstatSync, readdirSync, readFileSync, statSync, symlinkSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
+import { needs } from '@mappa/tests/support/programs'
 import { DEFINITION, makeProject, type Project, run } from '@mappa/tests/support/project'
 import { awkwardText } from '@mappa/tests/support/texts'
 import fc from 'fast-check'
@@ -118,7 +119,7 @@ interface Resource {
 const ofResources = (resources: readonly Resource[]): Record<string, string> =>
   Object.assign({}, ...resources.map(({ data, stringData }) => ({ ...data, ...stringData })))
 
-describe('mappa export', () => {
+describe('mappa export', needs('jq', 'dash', 'busybox', 'zsh', 'python3-yaml'), () => {
   for (const [format, readers] of Object.entries(READERS)) {
     it(`leaves secrets out of ${format} unless it is told to, and lists them`, (context) => {
       const project = dome(context)

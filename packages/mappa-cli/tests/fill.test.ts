@@ -2,6 +2,7 @@ import assert from 'node:assert/strict'
 import { existsSync, readFileSync, statSync, symlinkSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
+import { needs } from '@mappa/tests/support/programs'
 import { makeProject, type Project, run } from '@mappa/tests/support/project'
 import { awkwardText } from '@mappa/tests/support/texts'
 import fc from 'fast-check'
@@ -302,7 +303,7 @@ describe('a filled file', () => {
     'in a list of one line': ['[', ', 1]', (value) => [value, 1]],
   }
   for (const [name, [before, after, expected]] of Object.entries(contexts)) {
-    it(`holds 2,000 values ${name} of YAML, for readers of YAML 1.1 and 1.2`, (context) => {
+    it(`holds 2,000 values ${name} of YAML, for readers of YAML 1.1 and 1.2`, needs('python3-yaml'), (context) => {
       const line = (index: number) => `v${index}: ${before}\${V${index}|yaml}${after}`
       const { project, text } = many(context, 'a.yaml', line, ['', '\n', '\n'])
       const wanted = Object.fromEntries(values.map((value, index) => [`v${index}`, expected(value)]))
@@ -317,7 +318,7 @@ describe('a filled file', () => {
     for (const [index, value] of values.entries()) assert.deepEqual(found[`v${index}`], [value, `<${value}>`])
   })
 
-  it('holds 2,000 values as words of a shell, in base64 and in an address', (context) => {
+  it('holds 2,000 values as words of a shell, in base64 and in an address', needs('dash'), (context) => {
     const { project } = many(
       context,
       'a.sh',

@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import { brotliCompressSync, gzipSync } from 'node:zlib'
 import { copyCommand } from '@mappa/tests/support/command'
+import { needs } from '@mappa/tests/support/programs'
 import { COMMAND, DEFINITION, makeProject, type Project, run } from '@mappa/tests/support/project'
 import fc from 'fast-check'
 import { zipSync } from 'fflate'
@@ -451,7 +452,7 @@ describe('mappa guard', () => {
     assert.ok(!codes(guard(made, '.')).some((code) => code.includes('.env')))
   })
 
-  it('opens archives within archives, as people send them, and none that becomes huge', (context) => {
+  it('opens archives within archives, as people send them, and none that becomes huge', needs('python3'), (context) => {
     const made = project(context)
     const notebook = JSON.stringify({ cells: [{ cell_type: 'code', source: [`key = "${SECRET}"\n`], outputs: [] }] })
     const inner = zipSync({ 'a/nightly.ipynb': Buffer.from(notebook), 'b.txt': Buffer.from('fog') })

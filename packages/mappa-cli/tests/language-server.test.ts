@@ -4,6 +4,7 @@ import { existsSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import { edited, type LanguageClient, startLanguageClient } from '@mappa/tests/support/language-client'
+import { needs } from '@mappa/tests/support/programs'
 import { COMMAND, DEFINITION, makeProject, type Project } from '@mappa/tests/support/project'
 import type {
   CodeAction,
@@ -436,7 +437,7 @@ describe('the language server: quick fixes', () => {
 })
 
 describe('the language server in an editor', () => {
-  it('shows problems, hovers and renames in Neovim', (context) => {
+  it('shows problems, hovers and renames in Neovim', needs('neovim'), (context) => {
     const project = makeProject(context, FILES)
     project.git('init')
     project.write('.env.production', 'DOME_URL=dome\n')

@@ -3,6 +3,7 @@ import { cpSync, readdirSync, readFileSync, statSync } from 'node:fs'
 import { homedir } from 'node:os'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
+import { needs, type ProgramName } from '@mappa/tests/support/programs'
 import { COMMAND, makeProject, type Project, run } from '@mappa/tests/support/project'
 import { parse as parseYaml } from 'yaml'
 
@@ -13,12 +14,14 @@ const KEY = 'drill-9f3KQ2x7Rt4Ws8Lm'
 const HOME = { HOME: homedir() }
 
 /** Programs in other languages: how each is tested, how many values move, and in how many places one has to stay. */
-const programs: Readonly<Record<string, readonly [test: readonly string[], values: number, left: number]>> = {
-  python: [['python3', '-B', '-m', 'unittest', 'discover', 'tests'], 20, 0],
-  php: [['php', 'test.php'], 18, 2],
-  ruby: [['ruby', 'desk_test.rb'], 15, 0],
+const PROGRAM_TESTS: Readonly<
+  Record<string, readonly [test: readonly string[], values: number, left: number, ...programs: ProgramName[]]>
+> = {
+  python: [['python3', '-B', '-m', 'unittest', 'discover', 'tests'], 20, 0, 'python3'],
+  php: [['php', 'test.php'], 18, 2, 'php-cli'],
+  ruby: [['ruby', 'desk_test.rb'], 15, 0, 'ruby'],
   shell: [['bash', 'test.sh'], 12, 0],
-  go: [['go', 'test', './...'], 15, 0],
+  go: [['go', 'test', './...'], 15, 0, 'golang-go'],
 }
 
 /** The text of every file of a project that is committed, by its path. */
@@ -30,8 +33,8 @@ function texts({ root }: Project): ReadonlyMap<string, string> {
 }
 
 describe('mappa move, in a program', () => {
-  for (const [name, [test, values, stay]] of Object.entries(programs)) {
-    it(`of ${name}: its own tests hold under mappa run, and no secret is left`, (context) => {
+  for (const [name, [test, values, stay, ...programs]] of Object.entries(PROGRAM_TESTS)) {
+    it(`of ${name}: its own tests hold under mappa run, and no secret is left`, needs(...programs), (context) => {
       const project = makeProject(context, {})
       cpSync(join(PROGRAMS, name), project.root, { recursive: true })
       project.git('init', '-q')

@@ -3,15 +3,16 @@ import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { after, before, describe, it, type TestContext } from 'node:test'
 import { startChromium } from '@mappa/tests/support/chromium'
+import { needs } from '@mappa/tests/support/programs'
 import { DEFINITION, makeProject } from '@mappa/tests/support/project'
 import { accessibilityFaults } from '@mappa/tests/support/view-page'
 import type { Browser } from 'playwright-core'
 
 let browser: Browser
 before(async () => {
-  browser = await startChromium()
+  if (needs('chromium-headless-shell').skip === false) browser = await startChromium()
 })
-after(() => browser.close())
+after(() => browser?.close())
 
 const SECRET = 'drill-canary-7Qm2Zt94'
 const dome = (context: TestContext) =>
@@ -24,7 +25,7 @@ const dome = (context: TestContext) =>
     '.env.staging': 'DOME_URL=https://rehearsal.fernhollow.example\nDOME_KEY=x\n',
   })
 
-describe('a report of mappa view', () => {
+describe('a report of mappa view', needs('chromium-headless-shell'), () => {
   it('can be read without scripts, loads nothing, and holds no secret', async (context) => {
     const project = dome(context)
     const { status, stdout } = project.mappa(['view', '--out', 'report.html'])

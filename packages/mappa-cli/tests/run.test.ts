@@ -4,6 +4,7 @@ import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import { Masker } from '@mappa/search/mask/masker'
+import { needs } from '@mappa/tests/support/programs'
 import { COMMAND, makeProject, type Project, run } from '@mappa/tests/support/project'
 import { atTerminal } from '@mappa/tests/support/terminal'
 import fc from 'fast-check'
@@ -442,7 +443,7 @@ describe('mappa run --mask-output', () => {
     })
   }
 
-  it('replaces a secret however a program spells it', (context) => {
+  it('replaces a secret however a program spells it', needs('python3'), (context) => {
     const key = `it's "open" <&> (100%) é $x \\ ~/night!*`
     const project = gauge(context, { '.env.development.local': String(EnvDocument.from('').set('RAIN_KEY', key)) })
     project.write(

@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import { base64, type Cluster, startCluster } from '@mappa/tests/support/etcd'
 import { Hosting } from '@mappa/tests/support/hosting'
+import { needs } from '@mappa/tests/support/programs'
 import { COMMAND, makeProject, type Project, runAsync } from '@mappa/tests/support/project'
 
 const KEYS = {
@@ -81,7 +82,7 @@ const relations = ({ stdout }: { stdout: string }) => {
   }
 }
 
-describe('mappa store', () => {
+describe('mappa store', needs('etcd-server'), () => {
   it('finds the drill key in production at a hosting service that tells no values', async (context) => {
     const { hosting, store } = await withHosting(context)
     const before = await store('compare', '--stage', 'production', '--json')

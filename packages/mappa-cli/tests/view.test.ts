@@ -5,15 +5,16 @@ import { join } from 'node:path'
 import { after, before, describe, it, type TestContext } from 'node:test'
 import { startChromium } from '@mappa/tests/support/chromium'
 import { startCluster } from '@mappa/tests/support/etcd'
+import { needs } from '@mappa/tests/support/programs'
 import { makeProject } from '@mappa/tests/support/project'
 import { accessibilityFaults, startView, type ViewPage } from '@mappa/tests/support/view-page'
 import type { Browser, Page } from 'playwright-core'
 
 let browser: Browser
 before(async () => {
-  browser = await startChromium()
+  if (needs('chromium-headless-shell').skip === false) browser = await startChromium()
 })
-after(() => browser.close())
+after(() => browser?.close())
 
 /** Values that no answer may hold. */
 const CANARIES = ['drill-canary-7Qm2Zt94', 'open-canary-9f3Kq27L', 'gauge-canary-1Lz08XvB']
@@ -74,7 +75,7 @@ const mustBeClean = ({ errors, addresses }: ViewPage, address: string) => {
   )
 }
 
-describe('the page of mappa view', () => {
+describe('the page of mappa view', needs('chromium-headless-shell'), () => {
   it('shows of each setting and stage how it stands', async (context) => {
     const view = await startView(context, browser, dome(context))
     const opened = await view.open()
@@ -213,7 +214,7 @@ describe('the page of mappa view', () => {
     await page.getByRole('alert').waitFor({ state: 'detached' })
   })
 
-  it('shows changes of a store, and says when nobody can read it', async (context) => {
+  it('shows changes of a store, and says when nobody can read it', needs('etcd-server'), async (context) => {
     const { ask: put, endpoints, kill } = await startCluster(context)
     const base64 = (text: string) => Buffer.from(text).toString('base64')
     const write = (name: string, value: string) =>

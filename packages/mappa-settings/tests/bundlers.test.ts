@@ -1,8 +1,9 @@
 import assert from 'node:assert/strict'
-import { mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
-import { dirname, join } from 'node:path'
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import { pathToFileURL } from 'node:url'
+import { linkPackages } from '@mappa/tests/support/compat'
 import { makeProject, REPOSITORY, run } from '@mappa/tests/support/project'
 import { defineSettings, SettingsError, setting } from 'mappa-settings'
 import { checkReads, publicReplacements } from 'mappa-settings/bundler'
@@ -80,10 +81,7 @@ describe('the recipe for', () => {
     const make = (context: TestContext) => {
       const recipe = Object.fromEntries(files.map((file) => [file, RECIPES[file]!]))
       const project = makeProject(context, { ...FILES, ...recipe, 'run.mjs': runner })
-      for (const each of packages) {
-        mkdirSync(dirname(join(project.root, 'node_modules', each)), { recursive: true })
-        symlinkSync(join(REPOSITORY, 'node_modules', each), join(project.root, 'node_modules', each))
-      }
+      linkPackages(project.root, packages)
       const bundle = () => run(process.execPath, ['run.mjs'], project.root)
       const shown = () => {
         const { status, stdout, stderr } = bundle()
@@ -176,10 +174,9 @@ describe('reads of page code', () => {
     rmSync(join(root, 'node_modules/mappa-cli'))
     const projects = { none: [], parser: ['@babel/parser'], core: ['@babel/core'] }
     for (const [project, packages] of Object.entries(projects)) {
-      mkdirSync(join(root, project, 'node_modules/@babel'), { recursive: true })
+      mkdirSync(join(root, project))
       writeFileSync(join(root, project, 'package.json'), '{}')
-      for (const name of packages)
-        symlinkSync(join(REPOSITORY, 'node_modules', name), join(root, project, 'node_modules', name))
+      linkPackages(join(root, project), packages)
     }
     assert.deepEqual(check('none'), ['reads-need-parser'])
     assert.deepEqual(check('parser'), ['read-unknown'])

@@ -1,6 +1,7 @@
 import assert from 'node:assert/strict'
 import { spawnSync } from 'node:child_process'
 import { describe, it } from 'node:test'
+import { needs } from '@mappa/tests/support/programs'
 import fc from 'fast-check'
 import { defineSettings, resolveSettings, setting } from 'mappa-settings'
 import { documentLayer, EnvDocument } from 'mappa-settings/envfile'
@@ -156,7 +157,7 @@ describe('the dialect', () => {
     )
   })
 
-  it('reads what a POSIX shell reads the same, wherever it says nothing', () => {
+  it('reads what a POSIX shell reads the same, wherever it says nothing', needs('dash'), () => {
     const safe = fc.string({ unit: fc.constantFrom(...'ab1 #$"\'\\`{}:-!*?~;&|<>()=\n\t%é') })
     const written = fc.oneof(
       safe.map((text) => `'${text.replaceAll("'", '')}'`),

@@ -1,6 +1,7 @@
 import assert from 'node:assert/strict'
 import { spawnSync } from 'node:child_process'
 import { describe, it } from 'node:test'
+import { needs } from '@mappa/tests/support/programs'
 import fc from 'fast-check'
 import type { SettingsError } from 'mappa-settings'
 import { EnvDocument } from 'mappa-settings/envfile'
@@ -140,7 +141,7 @@ describe('editing', () => {
     )
   })
 
-  it('writes what every shell reads the same, whatever was edited', () => {
+  it('writes what every shell reads the same, whatever was edited', needs('dash', 'busybox', 'zsh'), () => {
     const edit = fc.tuple(fc.constantFrom('set', 'remove', 'insertAfter'), fc.constantFrom('A', 'B', 'C'), shellTexts)
     const samples = fc.sample(fc.array(edit, { minLength: 1, maxLength: 6 }), { numRuns: 300, seed: 41 })
     const files = samples.map((edits) =>

@@ -7,6 +7,7 @@ import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import { certificate } from '@mappa/tests/support/certificate'
 import { base64, type Cluster, startCluster, until } from '@mappa/tests/support/etcd'
+import { needs } from '@mappa/tests/support/programs'
 import { runFaults } from '@mappa/tests/support/store-faults'
 import { etcdStore } from 'mappa-settings/etcd'
 import type { Store, StoreState } from 'mappa-settings/store'
@@ -31,7 +32,7 @@ function watching(context: TestContext, store: Store, from: StoreState) {
   return { states, errors, stop }
 }
 
-describe('a store in etcd', () => {
+describe('a store in etcd', needs('etcd-server', 'openssl'), () => {
   it('reads and writes whole changes, and says which change set a value', async (context) => {
     const cluster = await startCluster(context)
     const store = open(context, cluster)

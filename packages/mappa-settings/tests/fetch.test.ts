@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import { inspect } from 'node:util'
 import { startCluster, until } from '@mappa/tests/support/etcd'
+import { needs } from '@mappa/tests/support/programs'
 import { COMMAND, DEFINITION, makeProject, type Project, run } from '@mappa/tests/support/project'
 import { defineSettings, setting } from 'mappa-settings'
 import { etcdStore } from 'mappa-settings/etcd'
@@ -74,40 +75,44 @@ function emptyRoot(context: TestContext): string {
 }
 
 describe('fetchSettings', () => {
-  it('puts the store above the files and below the environment, and says which change set a value', async (context) => {
-    const cluster = await startCluster(context)
-    const store = etcdStore({ endpoints: cluster.endpoints, prefix: 'fernhollow/dome-api' })
-    context.after(() => store.close!())
-    const root = emptyRoot(context)
-    writeFileSync(join(root, '.env.production'), 'DOME_URL=http://file.fernhollow.example\nNIGHT_PLACES=7\n')
-    const revision = await store.write!(
-      [
-        { name: 'DOME_KEY', value: KEY },
-        { name: 'DOME_URL', value: 'http://$store.fernhollow.example' },
-        { name: 'NIGHT_PLACES', value: '99' },
-      ],
-      await store.read('production'),
-    )
-    const environment = { NIGHT_PLACES: '9' }
-    const settings = await fetchSettings(definition, { store, root, stage: 'production', environment })
-    assert.equal(settings.dome.key.reveal(), KEY)
-    assert.equal(settings.dome.url, 'http://$store.fernhollow.example')
-    assert.equal(settings.night.places, 9)
-    const failed = fetchSettings(definition, { store, root, stage: 'production', environment: {} })
-    await assert.rejects(failed, (error: Error) => {
-      assert.match(error.message, /NIGHT_PLACES must be at most 40; it is "99"/)
-      assert.match(error.message, /etcd fernhollow\/dome-api\/production/)
-      return true
-    })
-    const project = makeProject(context, { 'settings.definition.ts': DEFINITION })
-    project.write(
-      'settings.store.json',
-      JSON.stringify({ kind: 'etcd', endpoints: cluster.endpoints, prefix: 'fernhollow/dome-api' }),
-    )
-    const shown = project.mappa(['show', 'DOME_KEY', '--stage', 'production', '--store'])
-    assert.match(shown.stdout, new RegExp(`etcd fernhollow/dome-api/production/DOME_KEY @${revision}`))
-    assert.ok(!shown.stdout.includes(KEY))
-  })
+  it(
+    'puts the store above the files and below the environment, and says which change set a value',
+    needs('etcd-server'),
+    async (context) => {
+      const cluster = await startCluster(context)
+      const store = etcdStore({ endpoints: cluster.endpoints, prefix: 'fernhollow/dome-api' })
+      context.after(() => store.close!())
+      const root = emptyRoot(context)
+      writeFileSync(join(root, '.env.production'), 'DOME_URL=http://file.fernhollow.example\nNIGHT_PLACES=7\n')
+      const revision = await store.write!(
+        [
+          { name: 'DOME_KEY', value: KEY },
+          { name: 'DOME_URL', value: 'http://$store.fernhollow.example' },
+          { name: 'NIGHT_PLACES', value: '99' },
+        ],
+        await store.read('production'),
+      )
+      const environment = { NIGHT_PLACES: '9' }
+      const settings = await fetchSettings(definition, { store, root, stage: 'production', environment })
+      assert.equal(settings.dome.key.reveal(), KEY)
+      assert.equal(settings.dome.url, 'http://$store.fernhollow.example')
+      assert.equal(settings.night.places, 9)
+      const failed = fetchSettings(definition, { store, root, stage: 'production', environment: {} })
+      await assert.rejects(failed, (error: Error) => {
+        assert.match(error.message, /NIGHT_PLACES must be at most 40; it is "99"/)
+        assert.match(error.message, /etcd fernhollow\/dome-api\/production/)
+        return true
+      })
+      const project = makeProject(context, { 'settings.definition.ts': DEFINITION })
+      project.write(
+        'settings.store.json',
+        JSON.stringify({ kind: 'etcd', endpoints: cluster.endpoints, prefix: 'fernhollow/dome-api' }),
+      )
+      const shown = project.mappa(['show', 'DOME_KEY', '--stage', 'production', '--store'])
+      assert.match(shown.stdout, new RegExp(`etcd fernhollow/dome-api/production/DOME_KEY @${revision}`))
+      assert.ok(!shown.stdout.includes(KEY))
+    },
+  )
 
   it('tries again while the store can not be reached, and gives up in time with everything that is wrong', async (context) => {
     const memory = memoryStore({ DOME_KEY: KEY })
@@ -263,44 +268,48 @@ tell(told.current)
 }
 
 describe('a program with a store', () => {
-  it('gets its values by mappa-settings/preload and by mappa run, and is started again when they change', async (context) => {
-    const cluster = await startCluster(context)
-    const store = etcdStore({ endpoints: cluster.endpoints, prefix: 'fernhollow/dome-api' })
-    context.after(() => store.close!())
-    const write = async (key: string) =>
-      store.write!([{ name: 'DOME_KEY', value: key }], await store.read('development'))
-    await write(KEY)
-    const project = makeProject(context, {
-      'settings.definition.json': JSON.stringify({
-        settings: { dome: { key: { kind: 'string', description: 'Key', secret: true } } },
-      }),
-      'settings.store.json': JSON.stringify({
-        kind: 'etcd',
-        endpoints: cluster.endpoints,
-        prefix: 'fernhollow/dome-api',
-      }),
-      'app.mjs':
-        "import { appendFileSync } from 'node:fs'\nappendFileSync('seen.txt', `${process.env.DOME_KEY}\\n`)\nif (process.argv[2] === 'stay') setInterval(() => {}, 1000)\n",
-    })
-    const seen = () => readFileSync(join(project.root, 'seen.txt'), 'utf8').trim().split('\n')
-    const preload = ['--import', 'mappa-settings/preload', 'app.mjs']
-    const missing = run(process.execPath, preload, project.root, {})
-    assert.deepEqual([missing.status, missing.stderr.includes('DOME_KEY')], [78, true])
-    const { status, stderr } = run(process.execPath, preload, project.root, { MAPPA_STORE: 'settings.store.json' })
-    assert.deepEqual([status, stderr, seen()], [0, '', [KEY]])
-    const { spawn } = await import('node:child_process')
-    const words = [COMMAND, 'run', '--store', '--watch', '--', process.execPath, 'app.mjs', 'stay']
-    const child = spawn(process.execPath, words, { cwd: project.root, stdio: 'ignore' })
-    context.after(() => child.kill('SIGKILL'))
-    await until(() => assert.deepEqual(seen(), [KEY, KEY]))
-    await write(OTHER)
-    await until(() => assert.deepEqual(seen(), [KEY, KEY, OTHER]))
-    child.kill('SIGTERM')
-    await follows(context, project, store, ['run', '--store', '--'])
-    await follows(context, project, store, null)
-    await cluster.kill(0)
-    const gone = run(process.execPath, [COMMAND, 'run', '--store', '--', 'true'], project.root)
-    assert.equal(gone.status, 78)
-    assert.match(gone.stderr, /store-unreachable[\s\S]*refuses the connection/)
-  })
+  it(
+    'gets its values by mappa-settings/preload and by mappa run, and is started again when they change',
+    needs('etcd-server'),
+    async (context) => {
+      const cluster = await startCluster(context)
+      const store = etcdStore({ endpoints: cluster.endpoints, prefix: 'fernhollow/dome-api' })
+      context.after(() => store.close!())
+      const write = async (key: string) =>
+        store.write!([{ name: 'DOME_KEY', value: key }], await store.read('development'))
+      await write(KEY)
+      const project = makeProject(context, {
+        'settings.definition.json': JSON.stringify({
+          settings: { dome: { key: { kind: 'string', description: 'Key', secret: true } } },
+        }),
+        'settings.store.json': JSON.stringify({
+          kind: 'etcd',
+          endpoints: cluster.endpoints,
+          prefix: 'fernhollow/dome-api',
+        }),
+        'app.mjs':
+          "import { appendFileSync } from 'node:fs'\nappendFileSync('seen.txt', `${process.env.DOME_KEY}\\n`)\nif (process.argv[2] === 'stay') setInterval(() => {}, 1000)\n",
+      })
+      const seen = () => readFileSync(join(project.root, 'seen.txt'), 'utf8').trim().split('\n')
+      const preload = ['--import', 'mappa-settings/preload', 'app.mjs']
+      const missing = run(process.execPath, preload, project.root, {})
+      assert.deepEqual([missing.status, missing.stderr.includes('DOME_KEY')], [78, true])
+      const { status, stderr } = run(process.execPath, preload, project.root, { MAPPA_STORE: 'settings.store.json' })
+      assert.deepEqual([status, stderr, seen()], [0, '', [KEY]])
+      const { spawn } = await import('node:child_process')
+      const words = [COMMAND, 'run', '--store', '--watch', '--', process.execPath, 'app.mjs', 'stay']
+      const child = spawn(process.execPath, words, { cwd: project.root, stdio: 'ignore' })
+      context.after(() => child.kill('SIGKILL'))
+      await until(() => assert.deepEqual(seen(), [KEY, KEY]))
+      await write(OTHER)
+      await until(() => assert.deepEqual(seen(), [KEY, KEY, OTHER]))
+      child.kill('SIGTERM')
+      await follows(context, project, store, ['run', '--store', '--'])
+      await follows(context, project, store, null)
+      await cluster.kill(0)
+      const gone = run(process.execPath, [COMMAND, 'run', '--store', '--', 'true'], project.root)
+      assert.equal(gone.status, 78)
+      assert.match(gone.stderr, /store-unreachable[\s\S]*refuses the connection/)
+    },
+  )
 })

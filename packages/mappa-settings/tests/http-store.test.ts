@@ -8,6 +8,7 @@ import { describe, it, type TestContext } from 'node:test'
 import { certificate } from '@mappa/tests/support/certificate'
 import { startCluster } from '@mappa/tests/support/etcd'
 import { type Faults, Hosting } from '@mappa/tests/support/hosting'
+import { needs } from '@mappa/tests/support/programs'
 import { etcdStore } from 'mappa-settings/etcd'
 import { httpStore, type Store } from 'mappa-settings/store'
 import { checkStore } from 'mappa-settings/testing'
@@ -35,7 +36,7 @@ describe('the promises of a store', () => {
     assert.equal(promises.length, 8)
   })
 
-  it('are kept by etcd', async (context) => {
+  it('are kept by etcd', needs('etcd-server'), async (context) => {
     const { endpoints } = await startCluster(context)
     const store = etcdStore({ endpoints, prefix: 'fernhollow/dome-api' })
     context.after(() => store.close!())
@@ -147,7 +148,7 @@ describe('a store over HTTP', () => {
     assert.deepEqual(seen, [])
   })
 
-  it('trusts no certificate that has expired, or that it does not know', async (context) => {
+  it('trusts no certificate that has expired, or that it does not know', needs('openssl'), async (context) => {
     const directory = mkdtempSync(join(tmpdir(), 'mappa-tls-'))
     context.after(() => rmSync(directory, { recursive: true }))
     const good = certificate(directory, ['20200101000000Z', '20991231235959Z'])

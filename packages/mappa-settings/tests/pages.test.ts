@@ -15,6 +15,7 @@ import {
   PAGE_FILES,
   type PageProject,
 } from '@mappa/tests/support/page-project'
+import { needs } from '@mappa/tests/support/programs'
 import { REPOSITORY } from '@mappa/tests/support/project'
 import { createJiti } from 'jiti'
 import { type Definition, fillPage, publicPayload } from 'mappa-settings'
@@ -25,9 +26,9 @@ import { createServer, type PreviewServer, preview, type ViteDevServer } from 'v
 
 let browser: Browser
 before(async () => {
-  browser = await startChromium()
+  if (needs('chromium-headless-shell').skip === false) browser = await startChromium()
 })
-after(() => browser.close())
+after(() => browser?.close())
 
 /** A value with everything that could end a script, a text or a page. */
 const TRICKY = `it's "dark" </script><!-- & \\ \u2028 $& \${a} <b>`
@@ -42,7 +43,7 @@ const load = async (page: PageProject, environment: Record<string, string>) =>
 
 const listening = (server: ViteDevServer | PreviewServer) => server.resolvedUrls!.local[0]!
 
-describe('the page of the night desk', () => {
+describe('the page of the night desk', needs('chromium-headless-shell'), () => {
   it('has the values of each stage, and those of the start without another build', async (context) => {
     const desk = runNightDesk()
     context.after(desk.end)
@@ -83,7 +84,7 @@ describe('the page of the night desk', () => {
   })
 })
 
-describe('runtime values', () => {
+describe('runtime values', needs('chromium-headless-shell'), () => {
   it('reach a page of plain files, whatever they hold, and are replaced by others', async (context) => {
     const page = makePage(context, {
       'src/main.ts': `import { settings } from 'virtual:mappa/browser'
@@ -241,7 +242,7 @@ describe('the table of replacements', () => {
   })
 })
 
-describe('serving', () => {
+describe('serving', needs('chromium-headless-shell'), () => {
   const serve = async (context: TestContext, page: PageProject, base = '/') => {
     const options = { inlineReads: ['import.meta.env'] } as const
     const server = await createServer({ ...configOf(page.root, { base }, options), server: { port: 0 } })

@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import { pathToFileURL } from 'node:url'
 import { format, inspect } from 'node:util'
+import { importCompat } from '@mappa/tests/support/compat'
 import { configOf, makePage, PAGE_DEFINITION } from '@mappa/tests/support/page-project'
 import { makeProject } from '@mappa/tests/support/project'
 import { defineSettings, environmentLayer, resolveSettings, Secret, SettingsError, setting } from 'mappa-settings'
@@ -104,7 +105,7 @@ describe('a group in a page that was built', () => {
           'src/main.ts': `declare global { var group: unknown }\n${code}`,
           'src/hand.ts': `export { settings as hand } from 'virtual:mappa/browser'`,
         })
-        const { build } = (await import(vite)) as typeof import('vite')
+        const { build } = await importCompat<typeof import('vite')>(vite)
         await build(configOf(page.root, { build: { modulePreload: false, minify: false, target: 'esnext' } }))
         const assets = join(page.root, 'dist/assets')
         const main = readdirSync(assets).find((each) => /^index.*\.js$/.test(each))!

@@ -8,6 +8,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import { certificate } from '@mappa/tests/support/certificate'
+import { needs } from '@mappa/tests/support/programs'
 import { makeProject } from '@mappa/tests/support/project'
 import { defineSettings, setting } from 'mappa-settings'
 import { etcdStore } from 'mappa-settings/etcd'
@@ -102,7 +103,7 @@ const FAULTY_MEMBERS: Readonly<Record<string, (context: TestContext) => Promise<
   'does not speak TLS': async (context) => (await answering(200, '{}')(context)).replace('http:', 'https:'),
 }
 
-describe('a store of several members', () => {
+describe('a store of several members', needs('openssl'), () => {
   for (const [name, start] of Object.entries(FAULTY_MEMBERS)) {
     it(`goes on with the next member where one ${name}`, async (context) => {
       const range = { header: { revision: '7' }, kvs: [{ key: keyOf('A'), value: 'MQ==', mod_revision: '7' }] }

@@ -1,7 +1,8 @@
 import assert from 'node:assert/strict'
-import { mkdirSync, readFileSync, symlinkSync } from 'node:fs'
-import { dirname, join } from 'node:path'
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { describe, it } from 'node:test'
+import { linkPackages } from '@mappa/tests/support/compat'
 import { makeProject, REPOSITORY, run } from '@mappa/tests/support/project'
 import { defineSettings, Secret, SettingsError, setting } from 'mappa-settings'
 import { settingsFor } from 'mappa-settings/testing'
@@ -102,10 +103,7 @@ describe('the guide to testing', () => {
   for (const [name, [packages, words]] of Object.entries(runners)) {
     it(`works as printed with ${name}`, (context) => {
       const { root } = makeProject(context, files)
-      for (const each of packages) {
-        mkdirSync(dirname(join(root, 'node_modules', each)), { recursive: true })
-        symlinkSync(join(REPOSITORY, 'node_modules', each), join(root, 'node_modules', each))
-      }
+      linkPackages(root, packages)
       const { status, stdout, stderr } = run(process.execPath, words, root, { CI: 'true' })
       assert.equal(status, 0, stdout + stderr)
       assert.match(stdout + stderr, /1 passed|pass 1/)

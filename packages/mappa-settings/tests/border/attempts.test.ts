@@ -2,8 +2,11 @@ import assert from 'node:assert/strict'
 import { describe, it } from 'node:test'
 import { ATTEMPTS } from '@mappa/tests/support/border/attempts'
 import { pageOf, tryAttempt, type Vite } from '@mappa/tests/support/border/try-attempt'
+import { importCompat } from '@mappa/tests/support/compat'
 
-const versions: readonly Vite[] = await Promise.all(['vite', 'vite-7', 'vite-6'].map((name) => import(name)))
+const versions: readonly Vite[] = await Promise.all(
+  ['vite', 'vite-7', 'vite-6'].map((name) => importCompat<Vite>(name)),
+)
 const newest = versions[0]!
 
 describe('the chain of imports', () => {

@@ -3,11 +3,14 @@ import { lstatSync, mkdirSync, readdirSync, readFileSync, readlinkSync, symlinkS
 import { dirname, join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import type { Vite } from '@mappa/tests/support/border/try-attempt'
+import { importCompat } from '@mappa/tests/support/compat'
 import { makeProject } from '@mappa/tests/support/project'
 import mappa, { type MappaOptions } from 'mappa-settings/vite'
 import type { InlineConfig, Plugin } from 'vite'
 
-const versions: readonly Vite[] = await Promise.all(['vite', 'vite-7', 'vite-6'].map((name) => import(name)))
+const versions: readonly Vite[] = await Promise.all(
+  ['vite', 'vite-7', 'vite-6'].map((name) => importCompat<Vite>(name)),
+)
 const KEY = 'slip-93ae77c0d1f4'
 const PAGE = '<!doctype html><html><body><script type="module" src="/src/main.ts"></script></body></html>\n'
 
