@@ -41,6 +41,8 @@ const typesOf = (file) => join(from, relative(join(root, 'packages'), file).repl
 const bundle = await rollup({
   input: Object.fromEntries(Object.entries(inputs).map(([name, file]) => [name, join(from, `${file}.d.ts`)])),
   external: [/^node:/, 'vite'],
+  // The preload exports nothing, so its file of types is empty.
+  onwarn: (warning, print) => void (warning.code === 'EMPTY_BUNDLE' || print(warning)),
   plugins: [
     {
       // A namespace that is put into another file loses what editors show of its functions.

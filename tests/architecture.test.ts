@@ -11,7 +11,7 @@ const COMMAND = 'packages/mappa-cli/src'
 const read = (file: string) => readFileSync(join(REPOSITORY, file), 'utf8')
 const filesIn = (directory: string) =>
   readdirSync(join(REPOSITORY, directory), { recursive: true, encoding: 'utf8' })
-    .filter((file) => /\.(?:tsx?|mjs)$/.test(file))
+    .filter((file) => /\.(?:tsx?|mjs)$/.test(file) && !file.includes('node_modules'))
     .map((file) => `${directory}/${file}`)
 const withoutComments = (code: string) => code.replace(/\/\*[\s\S]*?\*\/|\/\/.*/g, '')
 
