@@ -57,7 +57,7 @@ describe('what an env file is', () => {
   })
 
   it('is answered in one module', () => {
-    const others = ['mappa-settings', 'mappa-cli'].flatMap((name) => {
+    const others = readdirSync(join(REPOSITORY, 'packages')).flatMap((name) => {
       const sources = join(REPOSITORY, 'packages', name, 'src')
       return readdirSync(sources, { recursive: true, encoding: 'utf8' })
         .filter((file) => /\.tsx?$/.test(file) && !file.endsWith('env-file-name.ts'))

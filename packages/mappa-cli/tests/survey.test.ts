@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict'
-import { chmodSync, cpSync, existsSync, readdirSync, readFileSync } from 'node:fs'
+import { chmodSync, chownSync, cpSync, existsSync, readdirSync, readFileSync } from 'node:fs'
 import { extname, join, relative } from 'node:path'
 import { describe, it } from 'node:test'
 import { commandForAll, DEFINITION, makeProject, openToAll, type Project, run } from '@mappa/tests/support/project'
@@ -43,6 +43,14 @@ function planted(directory: string): Map<string, number> {
     }
   }
   return found
+}
+
+/** Gives files to a user who is nobody, where that is possible: root may read everything. */
+function giveAway(root: string, files: readonly string[]): number | undefined {
+  const nobody = process.getuid?.() === 0 ? 65534 : undefined
+  const all = files.map((file) => join(root, file)).filter(existsSync)
+  if (nobody !== undefined) for (const file of all) chownSync(file, nobody, nobody)
+  return nobody
 }
 
 describe('mappa survey', () => {
@@ -502,6 +510,31 @@ describe('mappa survey', () => {
     )
     assert.deepEqual(skipped, [{ file: 'broken.ipynb', why: 'not understood' }])
   })
+
+  for (const inRepository of [false, true])
+    it(`names a directory that is closed to it, ${inRepository ? 'in a repository' : 'in none'}`, (context) => {
+      const key = "const apiKey = 'drill-5J3kQ8zX1vB7nM2cT6yR'\n"
+      const project = makeProject(context, { 'open/a.js': key, 'shut/deep/b.js': key })
+      if (inRepository) project.git('init')
+      openToAll(project.root)
+      const nobody = giveAway(project.root, ['', 'shut', '.git'])
+      chmodSync(join(project.root, 'shut'), 0)
+      const command = commandForAll(context)
+      const ask = (...words: string[]) =>
+        run(process.execPath, [command, ...words], project.root, { LANG: 'de_DE.UTF-8', LC_ALL: 'de_DE.UTF-8' }, nobody)
+      const [data, printed, moved] = [ask('survey', '--json'), ask('survey'), ask('move', '--all', '--json')]
+      // So that the project can be taken away.
+      chmodSync(join(project.root, 'shut'), 0o755)
+      const { findings, skipped } = JSON.parse(data.stdout) as Found
+      const places = findings.flatMap((each) => each.places.map(({ file }) => file))
+      assert.deepEqual(places, ['open/a.js'])
+      assert.deepEqual(
+        skipped.filter(({ file }) => file !== 'node_modules'),
+        [{ file: 'shut', why: "can't be read" }],
+      )
+      assert.match(printed.stdout, /shut.*can't be read/)
+      assert.deepEqual(JSON.parse(moved.stdout).notSearched, [], moved.stderr)
+    })
 
   it('respects ignore rules and suppressions with a reason, and meets what is no source', (context) => {
     const key = "const apiKey = 'drill-5J3kQ8zX1vB7nM2cT6yR'"

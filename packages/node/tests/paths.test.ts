@@ -58,7 +58,7 @@ describe('where a file is', () => {
   })
 
   it('is answered in one module', () => {
-    const others = ['mappa-settings', 'mappa-cli'].flatMap((name) => {
+    const others = readdirSync(join(REPOSITORY, 'packages')).flatMap((name) => {
       const sources = join(REPOSITORY, 'packages', name, 'src')
       return readdirSync(sources, { recursive: true, encoding: 'utf8' })
         .filter((file) => /\.tsx?$/.test(file) && !file.endsWith('fs/places.ts'))

@@ -70,7 +70,8 @@ export class Documents {
     const known = this.#readers.get(project)
     if (known !== undefined && performance.now() - known.at < FRESH_MS) return known.readers
     const search = new ReaderSearch(project.definition)
-    const readers = search.below(
+    // What an editor asks for is a list of places; a file that can't be read is told where it is opened.
+    const { readers } = search.below(
       project.root,
       project.definitionFile,
       (file) => this.#byPath.get(file)?.getText() ?? null,

@@ -25,7 +25,14 @@ export interface Story {
   /** The setting in each stage. */
   readonly stages: readonly StageStory[]
   /** Where the code reads it; `null` where nobody has looked. */
-  readonly readers: readonly ReaderView[] | null
+  readonly readers: ReadersView | null
+}
+
+/** Where the code reads a setting, as far as it was read. */
+export interface ReadersView {
+  readonly places: readonly ReaderView[]
+  /** Sources that were not read: too large, or closed to this user. */
+  readonly notRead: readonly string[]
 }
 
 /** A place in the code that reads a setting. */
@@ -101,7 +108,7 @@ export interface StoryOptions {
 export function explainSetting(
   path: string,
   stages: readonly Resolution[],
-  readers: readonly ReaderView[] | null,
+  readers: ReadersView | null,
   options: StoryOptions = {},
 ): Story | null {
   const index = (stages[0]?.settings ?? []).findIndex(({ declaration }) => declaration.path === path)

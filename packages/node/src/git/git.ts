@@ -9,6 +9,8 @@ const { spawn, spawnSync } = process.getBuiltinModule('node:child_process')
 export interface GitAnswer {
   readonly status: number
   readonly stdout: string
+  /** What it warned of, in English. */
+  readonly stderr: string
 }
 
 /**
@@ -58,13 +60,13 @@ export function startGit(directory: string, words: readonly string[]): ChildProc
 function ask(directory: string, words: readonly string[], input?: string): GitAnswer | null {
   const program = findProgram('git', directory)
   if (program === null) return null
-  const { status, stdout, error } = spawnSync(program, [...within(directory), ...words], {
+  const { status, stdout, stderr, error } = spawnSync(program, [...within(directory), ...words], {
     encoding: 'utf8',
     maxBuffer: 1 << 30,
     env: environment(),
     ...(input === undefined ? {} : { input }),
   })
-  return error !== undefined || status === null ? null : { status, stdout }
+  return error !== undefined || status === null ? null : { status, stdout, stderr }
 }
 
 /**
@@ -88,6 +90,8 @@ function environment(): NodeJS.ProcessEnv {
     GIT_OPTIONAL_LOCKS: '0',
     GIT_NO_LAZY_FETCH: '1',
     GIT_ALLOW_PROTOCOL: 'none',
+    // What it warns of is read.
+    LC_ALL: 'C',
   }
 }
 

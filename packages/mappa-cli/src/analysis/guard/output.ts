@@ -1,8 +1,8 @@
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
-import { fs } from '@mappa/node/fs/builtin'
 import { walkFiles } from '@mappa/node/fs/files-below'
 import { toShownPath } from '@mappa/node/fs/places'
+import { describeSkip, readFileWithin } from '@mappa/node/fs/read-file'
 import type { SearchedSecret } from '@mappa/search/needles'
 import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
 import { secretFound } from './secret-found.ts'
@@ -36,13 +36,13 @@ export function searchOutput(
     for (const file of walkFiles(start)) {
       if (own.has(file)) continue
       const shown = toShownPath(root, file)
-      const bytes = read(file)
-      if (bytes instanceof Buffer) {
+      const read = readFileWithin(file, MAX_FILE_BYTES)
+      if (read.skipped === null) {
         files++
-        problems.push(...findSecrets(file, shown, bytes, needles, skipped))
-      } else if (file === start && bytes === "can't be read")
+        problems.push(...findSecrets(file, shown, read.bytes, needles, skipped))
+      } else if (file === start && read.skipped === 'unreadable')
         problems.push(guardProblem('path-missing', { file: shown }, { file: shown }))
-      else skipped.push(`${shown} (${bytes})`)
+      else skipped.push(`${shown} (${describeSkip(read.skipped, MAX_FILE_BYTES)})`)
     }
   }
   return { problems, files, skipped }
@@ -58,14 +58,4 @@ function findSecrets(
   const { hits, readable } = hitsInContent(file, bytes, needles)
   if (!readable) skipped.push(`what is packed in ${shown}`)
   return hits.map((hit) => secretFound(hit, { code: 'secret-in-output', file: shown }))
-}
-
-/** What a file holds, or why it was not read. */
-function read(file: string): Buffer | 'more than 256 MiB' | "can't be read" {
-  try {
-    const { size } = fs.statSync(file)
-    return size > MAX_FILE_BYTES ? 'more than 256 MiB' : fs.readFileSync(file)
-  } catch {
-    return "can't be read"
-  }
 }

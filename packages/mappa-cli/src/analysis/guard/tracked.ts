@@ -3,10 +3,12 @@ import { ParsedEnvFile } from '@mappa/core/envfile/reading/reading'
 import { classifyEnvFile } from '@mappa/core/layers/env-file-name'
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
-import { fs, path } from '@mappa/node/fs/builtin'
+import { path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
+import { describeSkip, readFileWithin } from '@mappa/node/fs/read-file'
 import { isRegularFile } from '@mappa/node/fs/regular-file'
-import { findRepository, git } from '@mappa/node/git/git'
+import { findRepository } from '@mappa/node/git/git'
+import { listFiles } from '@mappa/node/git/list-files'
 import type { SearchedSecret } from '@mappa/search/needles'
 import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
 import { secretFound } from './secret-found.ts'
@@ -40,21 +42,23 @@ export function searchTracked(
   const problems: Problem[] = []
   const skipped: string[] = []
   let files = 0
-  for (const inner of listFiles(top)) {
+  const listed = listFiles(top) ?? { files: [], skipped: [] }
+  skipped.push(...listed.skipped.map((each) => `${toRelativePath(root, path.join(top, each))} (can't be read)`))
+  for (const { file: inner } of listed.files) {
     const whole = path.join(top, inner)
     if (!isRegularFile(whole)) continue
     const file = toRelativePath(root, whole)
-    const bytes = read(whole)
-    if (bytes === null) {
-      skipped.push(file)
+    const read = readFileWithin(whole, MAX_FILE_BYTES)
+    if (read.skipped !== null) {
+      skipped.push(`${file} (${describeSkip(read.skipped, MAX_FILE_BYTES)})`)
       continue
     }
     files++
     const isOwn = own.has(whole)
-    const { hits, readable } = isOwn ? NOTHING : hitsInContent(file, bytes, needles)
+    const { hits, readable } = isOwn ? NOTHING : hitsInContent(file, read.bytes, needles)
     if (!readable) skipped.push(`what is packed in ${file}`)
     const secretsHere = hits.map((hit) => secretFound(hit, { code: 'secret-in-tracked', file }))
-    problems.push(...(hits.length > 0 ? secretsHere : findCredentials(file, bytes, isOwn, secrets)))
+    problems.push(...(hits.length > 0 ? secretsHere : findCredentials(file, read.bytes, isOwn, secrets)))
   }
   return { problems, files, skipped }
 }
@@ -85,17 +89,4 @@ function openNames(bytes: Buffer, secrets: ReadonlySet<string>): string[] {
       typeof value === 'string' && !PLACEHOLDER.test(value) && (secrets.has(name) || holdsCredential(value)),
   )
   return [...new Set(open.map(({ name }) => name))]
-}
-
-function listFiles(top: string): string[] {
-  const answer = git(top, ['ls-files', '-z', '--cached', '--others', '--exclude-standard', '--deduplicate'])
-  return answer?.stdout.split('\0').filter((file) => file !== '') ?? []
-}
-
-function read(whole: string): Buffer | null {
-  try {
-    return fs.statSync(whole).size > MAX_FILE_BYTES ? null : fs.readFileSync(whole)
-  } catch {
-    return null
-  }
 }

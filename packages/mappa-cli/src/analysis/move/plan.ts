@@ -3,8 +3,9 @@ import { MODULES_FILE, modulesFile } from '@mappa/core/derive/modules'
 import type { EnvDocument } from '@mappa/core/envfile/document'
 import { documentLayer } from '@mappa/core/layers/sources'
 import { resolveSettings } from '@mappa/core/resolve/resolve'
-import { path } from '@mappa/node/fs/builtin'
+import { fs, path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
+import type { Skipped } from '@mappa/node/fs/read-file'
 import { readRegularText } from '@mappa/node/fs/regular-file'
 import { findRepository, listTracked } from '@mappa/node/git/git'
 import { ensureIgnored } from '@mappa/node/git/ignore-rules'
@@ -54,6 +55,8 @@ export interface MovePlan {
   readonly moved: readonly MovedFinding[]
   /** Places that stay as they are, and why. */
   readonly left: readonly MovePlace[]
+  /** Files that were not searched for secrets that stay. */
+  readonly notSearched: readonly Skipped[]
   /** In the order in which they are written: a value is in its file before it goes from the code. */
   readonly changes: readonly FileChange[]
   /** The files that secrets go into, which git has to ignore first. */
@@ -163,7 +166,12 @@ export async function draftPlan(
   ]
   const secrets = moved.filter(({ declaration }) => declaration.secret).map(({ finding }) => finding)
   const left = places.filter(({ obstacle }) => obstacle !== null)
-  const leftovers = remainingPlaces(root, [...files, wholeDefinition], secrets, places)
+  const leftovers = remainingPlaces(
+    root,
+    [...files, ...(fs.existsSync(wholeDefinition) ? [wholeDefinition] : [])],
+    secrets,
+    places,
+  )
   const secretFiles = [
     ...new Set(moved.flatMap(({ declaration, layers }) => (declaration.secret ? layers.map(({ file }) => file) : []))),
   ]
@@ -172,7 +180,8 @@ export async function draftPlan(
   return {
     stage: options.stage,
     moved,
-    left: [...left, ...leftovers],
+    left: [...left, ...leftovers.places],
+    notSearched: leftovers.skipped,
     changes: ignoring === null ? changes : [ignoring, ...changes],
     secretFiles,
     lacking: findStagesLacking(root, definition, moved, options.stage),

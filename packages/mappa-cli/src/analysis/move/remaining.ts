@@ -1,13 +1,19 @@
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
-import { fs } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
+import { readFileWithin, type Skipped } from '@mappa/node/fs/read-file'
 import { type Finding, listValues } from '../survey/findings.ts'
 import { obstacleText } from './obstacles.ts'
 import type { MovePlace } from './source-changes.ts'
 import { findSpelled } from './spelled.ts'
 
 /** Larger files are not searched, in bytes: 16 MiB. */
-const MAX_FILE_BYTES = 16 * 1024 * 1024
+export const MAX_FILE_BYTES = 16 * 1024 * 1024
+
+/** Where secrets still stand after what moves has moved, as far as files were read. */
+export interface Remaining {
+  readonly places: readonly MovePlace[]
+  readonly skipped: readonly Skipped[]
+}
 
 /**
  * Finds where secrets stand that move, and will stand afterwards, whatever the file is: in comments, documents, data, and in
@@ -21,18 +27,23 @@ export function remainingPlaces(
   files: readonly string[],
   secrets: readonly Finding[],
   known: readonly MovePlace[],
-): readonly MovePlace[] {
-  const found: MovePlace[] = []
+): Remaining {
+  const places: MovePlace[] = []
+  const skipped: Skipped[] = []
   for (const whole of files) {
     const file = toRelativePath(root, whole)
     // Where secrets are at home.
-    if (isLocalFile(file)) continue
-    const text = secrets.length === 0 ? null : read(whole)
-    if (text === null) continue
+    if (isLocalFile(file) || secrets.length === 0) continue
+    const read = readFileWithin(whole, MAX_FILE_BYTES)
+    if (read.skipped !== null) {
+      skipped.push({ file, why: read.skipped })
+      continue
+    }
+    const text = read.bytes.toString('utf8')
     const own = known.filter((each) => each.file === file)
-    for (const finding of secrets) found.push(...listPlaces(finding, file, text, own))
+    for (const finding of secrets) places.push(...listPlaces(finding, file, text, own))
   }
-  return found
+  return { places, skipped }
 }
 
 /** The places in a file at which a secret stands, and which were not checked already. */
@@ -49,12 +60,4 @@ function listPlaces(finding: Finding, file: string, text: string, known: readonl
 function findPlace(text: string, at: number): { line: number; column: number } {
   const before = text.slice(0, at)
   return { line: before.split('\n').length, column: at - before.lastIndexOf('\n') }
-}
-
-function read(whole: string): string | null {
-  try {
-    return fs.statSync(whole).size > MAX_FILE_BYTES ? null : fs.readFileSync(whole, 'utf8')
-  } catch {
-    return null
-  }
 }

@@ -1,7 +1,7 @@
 import { fs, path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { isRegularFile, readStats } from '@mappa/node/fs/regular-file'
-import { git } from '@mappa/node/git/git'
+import { type ListedFile, listFiles } from '@mappa/node/git/list-files'
 import { exclusionKind } from './not-ours.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')
@@ -48,28 +48,14 @@ export function sourceFiles(
 
 function below(directory: string, ignored: boolean, left: Map<string, string>): Iterable<string> {
   if (ignored) return walk(directory, null, left)
-  const listed = listedByGit(directory)
-  return listed === null ? walk(directory, [], left) : ours(directory, listed, left)
-}
-
-interface Listed {
-  readonly file: string
-  readonly tracked: boolean
-}
-
-/** What git tracks or would take along; `null` outside of a repository. */
-function listedByGit(directory: string): Listed[] | null {
-  const words = ['ls-files', '-z', '-t', '--cached', '--others', '--exclude-standard', '--deduplicate', '.']
-  const answer = git(directory, words)
-  if (answer?.status !== 0) return null
-  return answer.stdout
-    .split('\0')
-    .filter((line) => line !== '')
-    .map((line) => ({ file: line.slice(2), tracked: line[0] !== '?' }))
+  const listed = listFiles(directory)
+  if (listed === null) return walk(directory, [], left)
+  for (const each of listed.skipped) left.set(path.join(directory, each), CLOSED)
+  return ours(directory, listed.files, left)
 }
 
 /** Leaves out what is not the project's own. What git tracks is no build output, whatever its directory is called. */
-function* ours(directory: string, listed: readonly Listed[], left: Map<string, string>): Generator<string> {
+function* ours(directory: string, listed: readonly ListedFile[], left: Map<string, string>): Generator<string> {
   const known = new Map<string, ReturnType<typeof exclusionKind>>()
   const makeExplainer = (directory: string) => {
     if (!known.has(directory)) known.set(directory, exclusionKind(directory))
@@ -102,7 +88,7 @@ function isIgnored(rules: Rules | null, directory: string, name: string): boolea
 
 function* walk(directory: string, rules: Rules | null, left: Map<string, string>): Generator<string> {
   const here = rules === null ? null : rules.concat(findRules(directory))
-  for (const entry of listEntries(directory)) {
+  for (const entry of listEntries(directory, left)) {
     const file = path.join(directory, entry.name)
     if (!entry.isDirectory()) {
       if (entry.isFile() && !isIgnored(here, directory, entry.name)) yield file
@@ -120,14 +106,17 @@ function noteLeft(directory: string, why: string, left: Map<string, string>): vo
   if (!/^(\.git|node_modules)$/.test(path.basename(directory))) left.set(directory, why)
 }
 
-/** What is in a directory; nothing in one that can't be read. */
-function listEntries(directory: string): readonly import('node:fs').Dirent[] {
+/** What is in a directory. One that can't be read is left out, and said to be. */
+function listEntries(directory: string, left: Map<string, string>): readonly import('node:fs').Dirent[] {
   try {
     return fs.readdirSync(directory, { withFileTypes: true })
   } catch {
+    left.set(directory, CLOSED)
     return []
   }
 }
+
+const CLOSED = "can't be read"
 
 function findRules(directory: string): Rules {
   const file = path.join(directory, '.gitignore')

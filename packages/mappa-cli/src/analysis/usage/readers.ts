@@ -1,6 +1,6 @@
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
-import { fs } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
+import { readFileWithin, type Skipped } from '@mappa/node/fs/read-file'
 import { getLanguage } from '@mappa/source'
 import { sourceFiles } from '../survey/files.ts'
 import { scanText } from '../survey/scan-file.ts'
@@ -27,6 +27,12 @@ const MAX_FILE_BYTES = 1024 * 1024
 const CHAIN = /(?<![\w$.#])[A-Za-z_$][\w$]*(?:\s*\??\.\s*[A-Za-z_$][\w$]*)+/g
 /** What a program calls its settings, where a setting is in no group. */
 const ROOT_NAME = /^(settings|config|configuration|options)$/i
+
+/** The readers in the sources of a project, as far as they were read. */
+export interface Readers {
+  readonly readers: readonly Reader[]
+  readonly skipped: readonly Skipped[]
+}
 
 /** Finds the places that read the settings of a definition. */
 export class ReaderSearch {
@@ -63,20 +69,19 @@ export class ReaderSearch {
    *
    * @param open gives the text of a file that an editor has open; `null` for any other
    */
-  below(
-    root: string,
-    definitionFile: string | null,
-    open: (file: string) => string | null = () => null,
-  ): readonly Reader[] {
-    return sourceFiles(root, [root]).files.flatMap((whole) => {
+  below(root: string, definitionFile: string | null, open: (file: string) => string | null = () => null): Readers {
+    const skipped: Skipped[] = []
+    const readers = sourceFiles(root, [root]).files.flatMap((whole) => {
       if (whole === definitionFile || getLanguage(whole) === null) return []
-      try {
-        if (fs.statSync(whole).size > MAX_FILE_BYTES) return []
-        return this.in(open(whole) ?? fs.readFileSync(whole, 'utf8'), toRelativePath(root, whole))
-      } catch {
-        return []
-      }
+      const file = toRelativePath(root, whole)
+      const own = open(whole)
+      if (own !== null) return this.in(own, file)
+      const read = readFileWithin(whole, MAX_FILE_BYTES)
+      if (read.skipped === null) return this.in(read.bytes.toString('utf8'), file)
+      skipped.push({ file, why: read.skipped })
+      return []
     })
+    return { readers, skipped }
   }
 
   /** A quick look: most sources name no setting at all. */

@@ -1,7 +1,9 @@
 import { isEnvFile } from '@mappa/core/layers/env-file-name'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
+import { describeSkip } from '@mappa/node/fs/read-file'
 import type { CheckedPlan } from '../../analysis/move/checked-plan.ts'
 import type { MovePlan } from '../../analysis/move/plan.ts'
+import { MAX_FILE_BYTES } from '../../analysis/move/remaining.ts'
 import { type Finding, listValues } from '../../analysis/survey/findings.ts'
 import { formatDiff } from '../../terminal/diff.ts'
 import { makeLabel } from '../../terminal/failure.ts'
@@ -28,6 +30,10 @@ export function printPlan(plan: MovePlan, findings: readonly Finding[], root: st
   }
   for (const change of changes) print(`\n${formatDiff(maskedDiff(change, hidden), label(change.file))}`)
   if (left.length > 0) print(`${moved.length > 0 ? '\n' : ''}${leftLines(plan, label).join('\n')}`)
+  if (plan.notSearched.length > 0)
+    print(
+      `\nNot searched for what is left: ${listed(plan.notSearched.map(({ file, why }) => `${label(file)} (${describeSkip(why, MAX_FILE_BYTES)})`))}.`,
+    )
 }
 
 /** Says that nothing was written, and how it would be. */
@@ -151,6 +157,7 @@ export function printMoveData(plan: CheckedPlan, written: boolean): void {
       column,
       why: obstacle,
     })),
+    notSearched: plan.notSearched.map(({ file, why }) => ({ file, why: describeSkip(why, MAX_FILE_BYTES) })),
     files: plan.changes.map(({ file }) => file),
     lacking: plan.lacking,
     starts: plan.starts,

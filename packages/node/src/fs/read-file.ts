@@ -1,0 +1,33 @@
+import { fs } from './builtin.ts'
+
+/** Why something was not read. */
+export type SkipReason = 'too-large' | 'unreadable'
+
+/** Something that was not read, and why. Whoever has a list of these must not say that nothing was found without naming them. */
+export interface Skipped {
+  /** The path, as it is shown. */
+  readonly file: string
+  readonly why: SkipReason
+}
+
+/** What a file holds, or why it was not read. */
+export type FileRead = { readonly bytes: Buffer; readonly skipped: null } | { readonly skipped: SkipReason }
+
+/**
+ * Reads a file that may not be there, may be closed to this user, or may be larger than anybody wants to read.
+ *
+ * @param most the size up to which it is read, in bytes
+ */
+export function readFileWithin(file: string, most: number): FileRead {
+  try {
+    if (fs.statSync(file).size > most) return { skipped: 'too-large' }
+    return { bytes: fs.readFileSync(file), skipped: null }
+  } catch {
+    return { skipped: 'unreadable' }
+  }
+}
+
+/** The reason in words. */
+export function describeSkip(reason: SkipReason, most: number): string {
+  return reason === 'unreadable' ? "can't be read" : `more than ${most / 2 ** 20} MiB`
+}
