@@ -18,7 +18,7 @@ export type FileRead = { readonly bytes: Buffer; readonly skipped: null } | { re
  *
  * @param most the size up to which it is read, in bytes
  */
-export function readFileWithin(file: string, most: number): FileRead {
+export function readLimited(file: string, most: number): FileRead {
   try {
     if (fs.statSync(file).size > most) return { skipped: 'too-large' }
     return { bytes: fs.readFileSync(file), skipped: null }

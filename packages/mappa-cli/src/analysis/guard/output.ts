@@ -2,7 +2,7 @@ import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { walkFiles } from '@mappa/node/fs/files-below'
 import { toShownPath } from '@mappa/node/fs/places'
-import { describeSkip, readFileWithin } from '@mappa/node/fs/read-file'
+import { describeSkip, readLimited } from '@mappa/node/fs/read-file'
 import type { SearchedSecret } from '@mappa/search/needles'
 import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
 import { secretFound } from './secret-found.ts'
@@ -36,7 +36,7 @@ export function searchOutput(
     for (const file of walkFiles(start)) {
       if (own.has(file)) continue
       const shown = toShownPath(root, file)
-      const read = readFileWithin(file, MAX_FILE_BYTES)
+      const read = readLimited(file, MAX_FILE_BYTES)
       if (read.skipped === null) {
         files++
         problems.push(...findSecrets(file, shown, read.bytes, needles, skipped))

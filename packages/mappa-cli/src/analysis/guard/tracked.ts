@@ -5,7 +5,7 @@ import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
-import { describeSkip, readFileWithin } from '@mappa/node/fs/read-file'
+import { describeSkip, readLimited } from '@mappa/node/fs/read-file'
 import { isRegularFile } from '@mappa/node/fs/regular-file'
 import { findRepository } from '@mappa/node/git/git'
 import { listFiles } from '@mappa/node/git/list-files'
@@ -48,7 +48,7 @@ export function searchTracked(
     const whole = path.join(top, inner)
     if (!isRegularFile(whole)) continue
     const file = toRelativePath(root, whole)
-    const read = readFileWithin(whole, MAX_FILE_BYTES)
+    const read = readLimited(whole, MAX_FILE_BYTES)
     if (read.skipped !== null) {
       skipped.push(`${file} (${describeSkip(read.skipped, MAX_FILE_BYTES)})`)
       continue

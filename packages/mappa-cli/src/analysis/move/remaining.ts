@@ -1,6 +1,6 @@
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
 import { toRelativePath } from '@mappa/node/fs/places'
-import { readFileWithin, type Skipped } from '@mappa/node/fs/read-file'
+import { readLimited, type Skipped } from '@mappa/node/fs/read-file'
 import { type Finding, listValues } from '../survey/findings.ts'
 import { obstacleText } from './obstacles.ts'
 import type { MovePlace } from './source-changes.ts'
@@ -34,7 +34,7 @@ export function remainingPlaces(
     const file = toRelativePath(root, whole)
     // Where secrets are at home.
     if (isLocalFile(file) || secrets.length === 0) continue
-    const read = readFileWithin(whole, MAX_FILE_BYTES)
+    const read = readLimited(whole, MAX_FILE_BYTES)
     if (read.skipped !== null) {
       skipped.push({ file, why: read.skipped })
       continue

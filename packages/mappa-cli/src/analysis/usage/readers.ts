@@ -1,6 +1,6 @@
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
 import { toRelativePath } from '@mappa/node/fs/places'
-import { readFileWithin, type Skipped } from '@mappa/node/fs/read-file'
+import { readLimited, type Skipped } from '@mappa/node/fs/read-file'
 import { getLanguage } from '@mappa/source'
 import { sourceFiles } from '../survey/files.ts'
 import { scanText } from '../survey/scan-file.ts'
@@ -76,7 +76,7 @@ export class ReaderSearch {
       const file = toRelativePath(root, whole)
       const own = open(whole)
       if (own !== null) return this.in(own, file)
-      const read = readFileWithin(whole, MAX_FILE_BYTES)
+      const read = readLimited(whole, MAX_FILE_BYTES)
       if (read.skipped === null) return this.in(read.bytes.toString('utf8'), file)
       skipped.push({ file, why: read.skipped })
       return []
