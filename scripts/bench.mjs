@@ -1,5 +1,6 @@
 // npm run bench: measures everything that has a limit. npm run performance: the same and how cost grows, into docs/performance.md.
-import { setUp, step } from './steps.mjs'
+import { dropCertificates, setUp, step } from './steps.mjs'
 
 setUp()
+dropCertificates()
 step('Measuring', process.execPath, ['--import', 'tsx', 'bench/main.ts', ...process.argv.slice(2)])

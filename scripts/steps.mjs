@@ -60,7 +60,13 @@ export function install(programs = [], withCompat = false) {
     tasks.push({ what: 'Looked for programs of this machine', script: ['scripts/programs.mjs'], words: programs })
   if (missing.length > 0) console.log('\n== Installing packages, which takes half a minute or more')
   if (tasks.length > 0) together(tasks)
-  // Some machines name certificates that npm needs to reach its registry; each start of Node takes twice as long with them.
+}
+
+/**
+ * Has the processes that are started from here on run as users have them: some machines name certificates that npm needs to reach its
+ * registry, and each start of Node takes twice as long with them.
+ */
+export function dropCertificates() {
   delete process.env.NODE_EXTRA_CA_CERTS
 }
 

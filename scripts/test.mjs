@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { LINT, typecheck } from './checks.mjs'
 import { copyCommand } from './command-apart.mjs'
 import { ALL_PROGRAMS, describeProgram, missingPrograms } from './machine.mjs'
-import { root, setUp, step, testDirectories } from './steps.mjs'
+import { dropCertificates, root, setUp, step, testDirectories } from './steps.mjs'
 
 /** Files whose tests take long, short as they are; of the others, those that are long do. */
 const LONG = /(?:endurance|guides|attempts|move-programs|docs|view)\.test\.ts$/
@@ -26,6 +26,7 @@ if (files.length === 0) {
 }
 
 setUp({ programs: ALL_PROGRAMS, withCompat: true, beside: part === undefined ? LINT : [] })
+dropCertificates()
 const missing = missingPrograms(ALL_PROGRAMS)
 if (missing.length > 0 && process.env.CI === 'true') {
   console.error(`Nothing is skipped where CI=true. Install ${missing.join(', ')}, so that they are on the PATH.`)

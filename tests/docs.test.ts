@@ -5,7 +5,7 @@ import { dirname, join } from 'node:path'
 import { describe, it } from 'node:test'
 import { LAYER_ORDER, type LayerKind, listLayerFiles, listLayerPaths } from '@mappa/core/layers/order'
 import { referenceInput } from '../scripts/entries.mjs'
-import { REPOSITORY, runAsync } from './support/project.ts'
+import { makeProject, REPOSITORY, run, runAsync } from './support/project.ts'
 
 const filesIn = (directory: string) =>
   readdirSync(directory, { recursive: true, withFileTypes: true })
@@ -96,6 +96,22 @@ describe('the documentation', () => {
     )!
     const ids = LAYER_ORDER.filter((kind) => kind !== 'file').map((kind) => `\`${kind}\``)
     assert.deepEqual(origins!.split(', ').sort(), ids.sort())
+  })
+
+  it('shows a refusal in the README as it is printed', (context) => {
+    const readme = readFileSync(join(REPOSITORY, 'README.md'), 'utf8')
+    const [, printed] = /```text\n\$ node server\.mjs\n([\s\S]*?)```/.exec(readme) ?? []
+    const [, definition] = /```js\n(import \{ defineSettings, setting \}[\s\S]*?)```/.exec(readme) ?? []
+    const { root } = makeProject(context, {
+      'settings.definition.mjs': definition!,
+      'server.mjs': `import { loadSettings } from 'mappa-settings/node'
+import definition from './settings.definition.mjs'
+loadSettings(definition, { onErrors: 'exit' })`,
+      '.env': 'SERVER_PORT=--\nDOME_MOTORS=maybe\nDOME_URL=http://127.0.0.1:4200\n',
+    })
+    const { status, stderr } = run(process.execPath, ['server.mjs'], root)
+    assert.equal(status, 78)
+    assert.equal(stderr.slice(0, printed!.length), printed)
   })
 
   it('has an API reference that says what the docstrings say (npm run api)', async (context) => {
