@@ -92,10 +92,19 @@ export class Documents {
     for (const project of this.projects.opened) project.close()
   }
 
+  /** What nobody waits for. Its message may hold a value, so only the name of an error is told, and where it came from. */
+  #inBackground(work: Promise<unknown>): void {
+    work.catch((error: unknown) => {
+      const [, place = ''] = (error instanceof Error ? (error.stack ?? '') : '').match(/^ +at (.*)$/m) ?? []
+      const name = error instanceof Error ? error.name : 'An unknown error'
+      this.#connection.console.error(`${name} ${place}`)
+    })
+  }
+
   #watch(project: EditorProject): void {
     project.watch((isDefinition) => {
       if (isDefinition) {
-        void this.refresh(project)
+        this.#inBackground(this.refresh(project))
         return
       }
       project.applyChange()
@@ -118,7 +127,7 @@ export class Documents {
     this.#byPath.delete(whole)
     this.#waiting.delete(uri)
     for (const project of this.projects.opened) this.#findChanged(project, whole)
-    void this.#connection.sendDiagnostics({ uri, diagnostics: [] })
+    this.#inBackground(this.#connection.sendDiagnostics({ uri, diagnostics: [] }))
     this.#lookAtAll(whole)
   }
 
@@ -129,7 +138,7 @@ export class Documents {
 
   /** All that is open: one file can change what is wrong with another. */
   #lookAtAll(changed?: string): void {
-    if (changed !== undefined) void this.#forget(changed)
+    if (changed !== undefined) this.#inBackground(this.#forget(changed))
     for (const { uri } of this.#open.all()) this.#look(uri)
   }
 
@@ -141,7 +150,7 @@ export class Documents {
     this.#timer = setTimeout(
       () => {
         this.#timer = undefined
-        void this.#lookNow()
+        this.#inBackground(this.#lookNow())
       },
       isCode ? CODE_PAUSE_MS : PAUSE_MS,
     )

@@ -135,5 +135,7 @@ const listSentences = ({ problems }: SettingsError) => problems.map((each) => `$
 
 /** Shows a person a sentence; `1` is an error, `3` is for information. */
 function say(connection: Connection, type: 1 | 3, message: string): void {
-  void connection.sendNotification('window/showMessage', { type, message })
+  connection.sendNotification('window/showMessage', { type, message }).catch(() => {
+    // The editor is gone, and nobody is left to tell.
+  })
 }

@@ -1,4 +1,5 @@
 import type { Definition } from '@mappa/core/definition/definition'
+import { definitionFileProblem } from '@mappa/core/problems/catalogue/definition-files'
 import type { Problem } from '@mappa/core/problems/problem'
 import { isSettingsError } from '@mappa/core/problems/settings-error'
 import { watchFiles } from '@mappa/node/fs/watch-files'
@@ -95,8 +96,10 @@ export class LiveProject {
   }
 
   #again(isDefinition: boolean): Promise<void> {
-    this.#reading = this.#reading.then(() => this.#read(isDefinition))
-    return this.#reading
+    const next = this.#reading.then(() => this.#read(isDefinition))
+    // What goes wrong is told to whoever asked, and keeps nobody from reading again.
+    this.#reading = next.catch(() => {})
+    return next
   }
 
   close(): void {
@@ -161,17 +164,25 @@ export class LiveProject {
         .filter(({ kind }) => (kind === 'directory') === isDirectory)
         .flatMap((source) => stages.flatMap((stage) => source.paths?.(stage) ?? []))
     const parts = definitionFile === null ? [] : listDefinitionParts(definitionFile).files
-    const refresh = () => void this.#again(false)
+    const follow = (isDefinition: boolean) => () =>
+      void this.#again(isDefinition).catch((error) => this.#unexpected(error))
     this.#stopWatching = [
-      watchFiles(parts, [], () => void this.refresh()),
-      watchFiles([...new Set(listPaths(false))], [...new Set(listPaths(true))], refresh),
-      ...stages.map((stage) => this.#inspector.watch(stage, refresh, (problem) => this.#failed(problem))),
+      watchFiles(parts, [], follow(true)),
+      watchFiles([...new Set(listPaths(false))], [...new Set(listPaths(true))], follow(false)),
+      ...stages.map((stage) => this.#inspector.watch(stage, follow(false), (problem) => this.#failed(problem))),
     ]
+  }
+
+  /** What nobody has foreseen. Its message may hold a value, so only its name is told. */
+  #unexpected(error: unknown): void {
+    const file = this.#project.definitionPlace
+    const reason = error instanceof Error ? error.name : 'an unknown error'
+    this.#failed(definitionFileProblem('definition-failed', { file, reason }, { file }))
   }
 
   /** A store that can't be watched at the moment. */
   #failed(problem: Problem): void {
-    if (this.#failures.some(({ message }) => message === problem.message)) return
+    if (this.#failures.some(({ code, stage }) => code === problem.code && stage === problem.stage)) return
     this.#failures = [...this.#failures, problem]
     this.#tell()
   }

@@ -27,6 +27,8 @@ export class Moves {
     const { root, definition } = this.#live.project
     const { findings, files, skipped } = surveyProject(root, definition)
     this.#findings = findings
+    // Plans are made of findings; those of before fit no longer.
+    this.#plans.clear()
     const texts = new Map<string, readonly string[]>()
     const getLine = (file: string, line: number): string | null => {
       const known = texts.get(file) ?? listLines(path.resolve(root, file))

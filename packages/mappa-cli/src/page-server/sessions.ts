@@ -4,6 +4,8 @@ import { createHash, randomBytes } from 'node:crypto'
 const SIZE = 32
 /** A link that nobody opens is good for so long, in milliseconds. */
 const LINK_MS = 10 * 60_000
+/** So many pages can be open. */
+const MOST_KEYS = 100
 
 /**
  * Who may talk to the server: links that are good for one use, and the keys that they are exchanged for. Both are kept as digests alone.
@@ -14,6 +16,7 @@ export class Sessions {
 
   /** Makes a token for one use. */
   newToken(now = Date.now()): string {
+    for (const [known, until] of this.#links) if (until < now) this.#links.delete(known)
     const token = randomBytes(SIZE).toString('base64url')
     this.#links.set(digest(token), now + LINK_MS)
     return token
@@ -31,6 +34,8 @@ export class Sessions {
     if (until === undefined || until < now) return null
     const key = randomBytes(SIZE).toString('base64url')
     this.#keys.add(digest(key))
+    // Each page that was opened has one; the oldest page is asked to open a new link.
+    for (const oldest of this.#keys) if (this.#keys.size > MOST_KEYS) this.#keys.delete(oldest)
     return key
   }
 

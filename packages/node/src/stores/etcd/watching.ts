@@ -22,7 +22,7 @@ export interface KeyEvent {
  */
 export function watchStage(gateway: Gateway, keys: Keys, from: StoreState, watcher: StoreWatcher): () => void {
   const watch = new Watch(gateway, keys, from, watcher)
-  void watch.run()
+  watch.run().catch((error: unknown) => watcher.onError(error))
   return () => watch.stop()
 }
 
