@@ -3,6 +3,7 @@ import { movingProblem } from '@mappa/core/problems/catalogue/moving'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
 import { readRegularText } from '@mappa/node/fs/regular-file'
+import { describeObstacle } from '../analysis/move/obstacles.ts'
 import { applyPlan, type MovePlan } from '../analysis/move/plan.ts'
 import { planOne } from '../analysis/move/plan-one.ts'
 import { type Finding, listValues } from '../analysis/survey/findings.ts'
@@ -81,7 +82,7 @@ export class Moves {
       diffs: plan.changes.map((change) => maskedDiff(change, hidden)),
       left: plan.left.map(({ file, line, column, obstacle }) => ({
         place: `${file}:${line}:${column}`,
-        why: obstacle ?? '',
+        why: obstacle === null ? '' : describeObstacle(obstacle),
       })),
     }
   }

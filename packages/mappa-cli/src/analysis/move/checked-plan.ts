@@ -2,7 +2,7 @@ import { path } from '@mappa/node/fs/builtin'
 import { readRegularText } from '@mappa/node/fs/regular-file'
 import { type Finding, listValues } from '../survey/findings.ts'
 import { maskSecrets } from './mask.ts'
-import { obstacleText } from './obstacles.ts'
+import { makeObstacle, type Obstacle } from './obstacles.ts'
 import { draftPlan, type MoveOptions, type MovePlan, type MoveProject } from './plan.ts'
 import type { MovePlace } from './source-changes.ts'
 import { TypeCheck, type TypeFault } from './type-check.ts'
@@ -24,7 +24,7 @@ export async function planMove(
   findings: readonly Finding[],
   options: MoveOptions,
 ): Promise<CheckedPlan> {
-  const refused = new Map<string, string>()
+  const refused = new Map<string, Obstacle>()
   const check = new TypeCheck(project.root)
   const secrets = findings.filter(({ secret }) => secret).flatMap(listValues)
   // The compiler quotes types, and a type can be a text.
@@ -36,7 +36,7 @@ export async function planMove(
     // Each round leaves more places as they are, so that there is a last one.
     if (blamed.length === 0) return { ...plan, typeFaults: faults }
     for (const { place, fault } of blamed)
-      refused.set(getKey(place), obstacleText('type-check', { message: fault.message }))
+      refused.set(getKey(place), makeObstacle('type-check', { message: fault.message }))
   }
 }
 

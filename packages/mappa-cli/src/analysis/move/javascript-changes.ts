@@ -4,7 +4,7 @@ import { type CodePart, findBlank, splitCode } from '@mappa/source/script-parts'
 import { type AccessStyle, accessExpression, type ReadSetting } from './access-expression.ts'
 import { runsElsewhere } from './browser-files.ts'
 import { settingsImport } from './imports.ts'
-import { obstacleText } from './obstacles.ts'
+import { makeObstacle, type Obstacle } from './obstacles.ts'
 import { findOccurrences, type Occurrence, type Wanted } from './occurrences.ts'
 import type { SettingsModule } from './settings-module.ts'
 
@@ -30,7 +30,7 @@ export function occurrencesInParts(
 ): readonly Occurrence[] | null {
   const found = splitCode(text, file).flatMap((part) => {
     const occurrences = findOccurrences(findBlank(text, part), part.file, wanted) ?? []
-    const obstacle = part.runsInPage && isOfServer(file) ? obstacleText('browser') : null
+    const obstacle = part.runsInPage && isOfServer(file) ? makeObstacle('browser') : null
     return obstacle === null ? occurrences : occurrences.map((each) => ({ ...each, obstacle }))
   })
   return found
@@ -117,13 +117,13 @@ function toEdit(each: Occurrence, setting: ReadSetting, how: Parameters<typeof a
 }
 
 /** What keeps the code of a file from being changed; `null` where nothing does. */
-export function obstacleToJavaScript(text: string, file: string, ofPage: boolean, isMobile: boolean): string | null {
+export function obstacleToJavaScript(text: string, file: string, ofPage: boolean, isMobile: boolean): Obstacle | null {
   const parts = splitCode(text, file)
   const trees = parts.map((part) => parseSource(findBlank(text, part), part.file))
-  if (trees.length === 0 || trees.some((each) => each === null)) return obstacleText('syntax')
-  if (ofPage || (parts.every(({ runsInPage }) => runsInPage) && !isOfServer(file))) return obstacleText('browser')
+  if (trees.length === 0 || trees.some((each) => each === null)) return makeObstacle('syntax')
+  if (ofPage || (parts.every(({ runsInPage }) => runsInPage) && !isOfServer(file))) return makeObstacle('browser')
   const elsewhere = isOfServer(file) ? null : runsElsewhere(trees[0]!)
-  if (elsewhere !== null) return obstacleText(isMobile && elsewhere === 'browser' ? 'mobile' : elsewhere)
+  if (elsewhere !== null) return makeObstacle(isMobile && elsewhere === 'browser' ? 'mobile' : elsewhere)
   // Configuration of tools runs on the machine of a developer.
-  return isMobile && !/\.config\.[cm]?[jt]s$/.test(file) ? obstacleText('mobile') : null
+  return isMobile && !/\.config\.[cm]?[jt]s$/.test(file) ? makeObstacle('mobile') : null
 }

@@ -39,15 +39,25 @@ const OBSTACLES = {
   'no-secret': '{name} is not a secret, but this looks like one',
 } as const
 
+/** Why a value stays where it is: a code, and what its sentence needs. Codes are compared; the sentence is made when it is shown. */
+export interface Obstacle {
+  readonly code: keyof typeof OBSTACLES
+  readonly details: Readonly<Record<string, Detail>>
+}
+
+/** Names an obstacle. */
+export function makeObstacle(code: Obstacle['code'], details: Obstacle['details'] = {}): Obstacle {
+  return { code, details }
+}
+
 /**
- * Why a value stays where it is, as text.
+ * Says what an obstacle is.
  *
- * @param details what the sentence needs
  * @example
  * ```ts
- * obstacleText('kind', { name: 'DOME_MOTORS', kind: 'boolean' }) // 'DOME_MOTORS is a boolean'
+ * describeObstacle(makeObstacle('kind', { name: 'DOME_MOTORS', kind: 'boolean' })) // 'DOME_MOTORS is a boolean'
  * ```
  */
-export function obstacleText(code: keyof typeof OBSTACLES, details: Readonly<Record<string, Detail>> = {}): string {
+export function describeObstacle({ code, details }: Obstacle): string {
   return fill(OBSTACLES[code], details)
 }

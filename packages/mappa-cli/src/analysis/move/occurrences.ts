@@ -4,7 +4,7 @@ import { parseSource, type SyntaxNode } from '@mappa/source/javascript/parser'
 import { joinText, visit } from '@mappa/source/javascript/tree'
 import { applySuppressions } from '@mappa/source/suppressions'
 import { isNested } from '../survey/findings.ts'
-import { obstacleText } from './obstacles.ts'
+import { makeObstacle, type Obstacle } from './obstacles.ts'
 
 /** A value to look for in a source file. */
 export interface Wanted {
@@ -31,8 +31,8 @@ export interface Occurrence {
   /** Which of the wanted values. */
   readonly wanted: Wanted
   readonly form: 'text' | 'number'
-  /** Why it can't be replaced, as text; `null` where it can. */
-  readonly obstacle: string | null
+  /** Why it can't be replaced; `null` where it can. */
+  readonly obstacle: Obstacle | null
   /** The edit that puts an expression in its place. */
   readonly replaceOccurrence: (expression: string) => TextEdit
   /** The variable of the environment that it stands in for, and the edit that replaces the whole of that. */
@@ -215,7 +215,7 @@ function within(
     ...getPlace(node),
     wanted,
     form: 'text',
-    obstacle: findObstacle(node, above) ?? (escaped ? obstacleText('escapes') : null),
+    obstacle: findObstacle(node, above) ?? (escaped ? makeObstacle('escapes') : null),
     replaceOccurrence(expression) {
       const kept = isTemplate ? pieces : pieces.map((piece) => piece.replace(/`|\$\{/g, '\\$&'))
       const joined = kept.join(`\${${expression}}`)
@@ -243,14 +243,14 @@ function insert(
 }
 
 /** What keeps a literal from being replaced by an expression; `null` where nothing does. */
-function findObstacle(node: SyntaxNode, above: readonly SyntaxNode[]): string | null {
+function findObstacle(node: SyntaxNode, above: readonly SyntaxNode[]): Obstacle | null {
   const parent = above.at(-1)
   if (parent === undefined) return null
   const [template, tag] = node.type === 'TemplateElement' ? [parent, above.at(-2)] : [node, parent]
-  if (tag?.type === 'TaggedTemplateExpression' && tag.quasi === template) return obstacleText('tag')
+  if (tag?.type === 'TaggedTemplateExpression' && tag.quasi === template) return makeObstacle('tag')
   const obstacle = obstacleOfParent(node, parent) ?? above.map(findOuterObstacle).find((each) => each !== null)
-  if (obstacle !== undefined) return obstacleText(obstacle)
-  return parent.type === 'ExportNamedDeclaration' && parent.source === node ? obstacleText('module') : null
+  if (obstacle !== undefined) return makeObstacle(obstacle)
+  return parent.type === 'ExportNamedDeclaration' && parent.source === node ? makeObstacle('module') : null
 }
 
 /** What keeps a literal from being replaced, by what stands directly around it. */

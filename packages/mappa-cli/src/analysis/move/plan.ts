@@ -18,7 +18,7 @@ import type { AccessStyle, ReadSetting } from './access-expression.ts'
 import { browserFiles } from './browser-files.ts'
 import { changeDefinition, getPath, NOTHING_DEFINED } from './definition-change.ts'
 import { exampleChange, ignoreChange, layerChanges, stageDocuments } from './file-changes.ts'
-import { obstacleText } from './obstacles.ts'
+import { makeObstacle, type Obstacle } from './obstacles.ts'
 import { remainingPlaces } from './remaining.ts'
 import { type SettingsModule, settingsModule } from './settings-module.ts'
 import { type MovePlace, type MoveSource, moveSources, rewriteSource } from './source-changes.ts'
@@ -91,7 +91,7 @@ export async function draftPlan(
   project: MoveProject,
   findings: readonly Finding[],
   options: MoveOptions,
-  refusal: (place: MovePlace) => string | null,
+  refusal: (place: MovePlace) => Obstacle | null,
 ): Promise<MovePlan> {
   const { root, definitionFile } = project
   const wholeDefinition = path.join(root, definitionFile)
@@ -114,13 +114,13 @@ export async function draftPlan(
   const existing = new Map(
     targets.flatMap((each) => ('existing' in each ? [[each.finding, each.existing] as const] : [])),
   )
-  const findObstacle = (place: MovePlace): string | null => {
+  const findObstacle = (place: MovePlace): Obstacle | null => {
     const own = existing.get(place.finding)
     const isHidden = ofPages.has(place) && own !== undefined && !own.public
     return (
       refusal(place) ??
       refused.get(place.finding) ??
-      (isHidden ? obstacleText('not-public', { name: own.name }) : place.obstacle)
+      (isHidden ? makeObstacle('not-public', { name: own.name }) : place.obstacle)
     )
   }
   const checked = sources.map((each) => ({
@@ -231,7 +231,7 @@ function modulesChange(root: string, definitionFile: string, definition: Definit
 function withReachable(source: MoveSource, { file }: SettingsModule): MoveSource {
   const isReadAsItIs = /\.config\.[cm]?js$/.test(source.file)
   if (source.obstacle !== null || !isReadAsItIs || !/\.[cm]?ts$/.test(file)) return source
-  const obstacle = obstacleText('config-typescript')
+  const obstacle = makeObstacle('config-typescript')
   return { ...source, obstacle, places: source.places.map((each) => ({ ...each, obstacle })) }
 }
 

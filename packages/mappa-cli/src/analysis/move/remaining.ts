@@ -2,7 +2,7 @@ import { isLocalFile } from '@mappa/core/layers/env-file-name'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { readLimited, type Skipped } from '@mappa/node/fs/read-file'
 import { type Finding, listValues } from '../survey/findings.ts'
-import { obstacleText } from './obstacles.ts'
+import { makeObstacle } from './obstacles.ts'
 import type { MovePlace } from './source-changes.ts'
 import { findSpelled } from './spelled.ts'
 
@@ -52,7 +52,7 @@ function listPlaces(finding: Finding, file: string, text: string, known: readonl
     .flatMap((value) => [...findSpelled(text, value)])
     .filter(({ start }) => !known.some((each) => each.start <= start && start < each.end))
     .map(({ start, end }) => {
-      const obstacle = obstacleText('elsewhere')
+      const obstacle = makeObstacle('elsewhere')
       return { finding, file, ...findPlace(text, start), start, end, obstacle }
     })
 }

@@ -3,7 +3,7 @@ import type { ObstacleCode } from '@mappa/source/obstacles'
 import type { FileSurroundings, ReadVariable, Replaceable, Replacement, Rewriting } from '@mappa/source/rewriting'
 import { applySuppressions } from '@mappa/source/suppressions'
 import { isNested } from '../survey/findings.ts'
-import { obstacleText } from './obstacles.ts'
+import { makeObstacle, type Obstacle } from './obstacles.ts'
 import type { Wanted } from './occurrences.ts'
 import { findSpelled } from './spelled.ts'
 
@@ -18,8 +18,8 @@ export interface FoundValue {
   readonly wanted: Wanted
   /** The variable that it stands in for, if any. */
   readonly variable: string | null
-  /** Why it can't be replaced, as text; `null` where it can. */
-  readonly obstacle: string | null
+  /** Why it can't be replaced; `null` where it can. */
+  readonly obstacle: Obstacle | null
   /** The edits that put the reading of a variable in its place. */
   readonly edits: (variable: ReadVariable) => Replacement
 }
@@ -59,7 +59,7 @@ export function findValues(
       const tried = each.edits(toTrial(each))
       return Array.isArray(tried)
         ? each
-        : { ...each, obstacle: obstacleText((tried as ObstacleCode | null) ?? 'not-written') }
+        : { ...each, obstacle: makeObstacle((tried as ObstacleCode | null) ?? 'not-written') }
     })
 }
 
@@ -108,7 +108,7 @@ function findValue(text: string, each: Replaceable, wanted: Wanted): FoundValue 
   const { line, column, start, end } = each
   const { value, reach, found, within } = wanted
   const place = { line, column, start, end, span: { start, end }, wanted, variable: each.variable }
-  const obstacle = each.obstacle === null ? null : obstacleText(each.obstacle)
+  const obstacle = each.obstacle === null ? null : makeObstacle(each.obstacle)
   if (within !== undefined) return findWhole(each, wanted, within)
   const isFound = found.has(start) || [...found].some((at) => start <= at && at < end && reach !== 'everywhere')
   if (each.value === value && (reach !== 'found' || isFound)) return { ...place, obstacle, edits: each.replace }
@@ -119,7 +119,7 @@ function findValue(text: string, each: Replaceable, wanted: Wanted): FoundValue 
   const isHeld = isPart || (isFound && each.value.includes(value))
   if (!isHeld || each.form === 'number') return null
   const spelled = findSpelled(text.slice(start, end), value).next()
-  if (spelled.done === true) return { ...place, obstacle: obstacle ?? obstacleText('escapes'), edits: () => null }
+  if (spelled.done === true) return { ...place, obstacle: obstacle ?? makeObstacle('escapes'), edits: () => null }
   const { start: from, end: to } = spelled.value
   const span = { start: start + from, end: start + to }
   return { ...place, span, obstacle, edits: (variable) => each.replacePart(variable, span.start, span.end) }
@@ -140,7 +140,7 @@ function findWhole(
     span: { start, end },
     wanted,
     variable: null,
-    obstacle: each.obstacle === null ? null : obstacleText(each.obstacle),
+    obstacle: each.obstacle === null ? null : makeObstacle(each.obstacle),
     edits: (variable) => each.replaceAround?.(variable, start, end) ?? null,
   }
 }

@@ -22,7 +22,7 @@ import {
   occurrencesInParts,
   rewriteJavaScript,
 } from './javascript-changes.ts'
-import { obstacleText } from './obstacles.ts'
+import { makeObstacle, type Obstacle } from './obstacles.ts'
 import type { Wanted } from './occurrences.ts'
 import type { MoveOptions } from './plan.ts'
 import { type ChangedFile, findValues, rewriteValues, staysReadable } from './rewritten.ts'
@@ -39,8 +39,8 @@ export interface MovePlace {
   /** Where it begins and ends in the text, from 0. */
   readonly start: number
   readonly end: number
-  /** Why it can't be replaced, as text; `null` where it can. */
-  readonly obstacle: string | null
+  /** Why it can't be replaced; `null` where it can. */
+  readonly obstacle: Obstacle | null
   /** The variable name of the setting that it belongs to, where that is there already. */
   readonly name?: string
 }
@@ -52,7 +52,7 @@ export interface MoveSource extends RewriteStrategy {
   readonly places: readonly MovePlace[]
   readonly wanted: ReadonlyMap<Wanted, Finding>
   /** Why nothing in it can be replaced, if so. */
-  readonly obstacle: string | null
+  readonly obstacle: Obstacle | null
   /** True for code of a page that Vite builds: it gets public settings from the plugin. */
   readonly ofPage: boolean
 }
@@ -113,15 +113,15 @@ function moveSource(
   if (here.length === 0) return null
   const wanted = new Map(here.flatMap((each) => findWanted(each, label).map((one) => [one, each] as const)))
   const way = rewriteStrategy(project, whole, file, text)
-  const why = outside ? obstacleText('outside') : obstacleToFile(project, whole, file, text, way, [...wanted.keys()])
+  const why = outside ? makeObstacle('outside') : obstacleToFile(project, whole, file, text, way, [...wanted.keys()])
   // The plugin hands pages what is no secret.
-  const ofPage = why === obstacleText('browser') && usesVite && !/\.html?$/i.test(file)
+  const ofPage = why?.code === 'browser' && usesVite && !/\.html?$/i.test(file)
   const obstacle = ofPage ? null : why
   const found = obstacle === null ? allPlaces(text!, file, wanted, way) : surveyedPlaces(here, label, obstacle)
   if (found.length === 0) return null
-  const kept = staysAsTest(project, whole, label) ? obstacleText('test', { file: label }) : null
+  const kept = staysAsTest(project, whole, label) ? makeObstacle('test', { file: label }) : null
   const places = found.map((each) => {
-    const secretOnPage = ofPage && each.finding.secret ? obstacleText('browser-secret') : null
+    const secretOnPage = ofPage && each.finding.secret ? makeObstacle('browser-secret') : null
     return { ...each, obstacle: kept ?? each.obstacle ?? secretOnPage }
   })
   return { file: label, text: text ?? '', places, wanted, obstacle: kept ?? obstacle, ofPage, ...way }
@@ -144,7 +144,7 @@ function allPlaces(
   const isPrinted = ({ start }: MovePlace) => printed.some((each) => each.start <= start && start < each.end)
   const missed = missedPlaces([...wanted.values()], file, found).map((each) => {
     if (!isPrinted(each)) return each
-    return { ...each, obstacle: clears ? null : obstacleText('output') }
+    return { ...each, obstacle: clears ? null : makeObstacle('output') }
   })
   return [...found, ...missed]
 }
@@ -157,14 +157,14 @@ function obstacleToFile(
   text: string | null,
   { changed, template }: RewriteStrategy,
   wanted: readonly Wanted[],
-): string | null {
-  if (text === null) return obstacleText('encoding')
+): Obstacle | null {
+  if (text === null) return makeObstacle('encoding')
   if (JAVASCRIPT.test(file)) return obstacleToJavaScript(text, file, ofPages.has(whole), isMobile)
-  if (changed === null) return obstacleText(getLanguage(file)?.rewriting === undefined ? 'language' : 'no-reads')
+  if (changed === null) return makeObstacle(getLanguage(file)?.rewriting === undefined ? 'language' : 'no-reads')
   if (template !== null && fs.existsSync(path.join(path.dirname(whole), path.basename(template))))
-    return obstacleText('template-there', { file: template })
-  if (findValues(changed, wanted) === null) return obstacleText('syntax')
-  return staysReadable(changed, wanted) ? null : obstacleText('unsure')
+    return makeObstacle('template-there', { file: template })
+  if (findValues(changed, wanted) === null) return makeObstacle('syntax')
+  return staysReadable(changed, wanted) ? null : makeObstacle('unsure')
 }
 
 /** A file with the readings in the places of values. */
@@ -257,7 +257,7 @@ function findPlaces(
 }
 
 /** The places that the survey gave, where nothing more can be checked. */
-function surveyedPlaces(findings: readonly Finding[], file: string, obstacle: string): MovePlace[] {
+function surveyedPlaces(findings: readonly Finding[], file: string, obstacle: Obstacle): MovePlace[] {
   return findings.flatMap((finding) =>
     finding.places
       .filter((each) => each.file === file)
@@ -274,5 +274,5 @@ function holds(one: Finding, other: Finding): boolean {
 function missedPlaces(findings: readonly Finding[], file: string, found: readonly MovePlace[]): MovePlace[] {
   const isCovered = ({ finding, start, end }: MovePlace) =>
     found.some((each) => each.start < end && start < each.end && holds(each.finding, finding))
-  return surveyedPlaces(findings, file, obstacleText('not-written')).filter((each) => !isCovered(each))
+  return surveyedPlaces(findings, file, makeObstacle('not-written')).filter((each) => !isCovered(each))
 }

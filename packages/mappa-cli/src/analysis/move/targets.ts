@@ -10,7 +10,7 @@ import { describeName } from '../init/draft.ts'
 import { type Finding, findValue, listValues } from '../survey/findings.ts'
 import { PathRegister } from '../survey/propose.ts'
 import type { NewSetting } from './definition-source.ts'
-import { obstacleText } from './obstacles.ts'
+import { makeObstacle, type Obstacle } from './obstacles.ts'
 import type { MovePlace } from './source-changes.ts'
 
 /** Where a finding goes: to a setting that is there, to a new one, or nowhere. */
@@ -22,7 +22,7 @@ export type Target =
       readonly required?: { readonly default: string | number | null }
     }
   | { readonly finding: Finding; readonly added: NewSetting }
-  | { readonly finding: Finding; readonly obstacle: string }
+  | { readonly finding: Finding; readonly obstacle: Obstacle }
 
 /** A finding that becomes a setting. */
 export interface MovedFinding {
@@ -83,13 +83,13 @@ export function planTargets(
   const unclear = withDifferentFallbacks(overrides.surveyed)
   return findings.map((finding) => {
     const fallback = finding.places.find(({ variable }) => variable !== null && unclear.has(variable))?.variable
-    if (fallback != null) return { finding, obstacle: obstacleText('fallbacks-differ', { name: fallback }) }
+    if (fallback != null) return { finding, obstacle: makeObstacle('fallbacks-differ', { name: fallback }) }
     const path = overrides.paths.get(finding)
     const reused = reuseIfFree(finding, path, context)
     if (reused !== null) return reused
     const variable = finding.places.find((each) => each.variable !== null)?.variable ?? null
     const other = variable === null ? null : fileWithOther(variable, finding, values)
-    if (other !== null) return { finding, obstacle: obstacleText('never-used', { name: variable!, place: other }) }
+    if (other !== null) return { finding, obstacle: makeObstacle('never-used', { name: variable!, place: other }) }
     const added = newSetting(finding, path, variable, context, overrides.descriptions.get(finding))
     return { finding, added: { ...added, public: isPublic(finding) } }
   })
@@ -175,7 +175,7 @@ function reuseIfFree(
     return present !== undefined && present !== findValue(finding, stage)
   })
   if (other !== undefined) {
-    const obstacle = obstacleText('other-value', { name: known.name, place: other.stage })
+    const obstacle = makeObstacle('other-value', { name: known.name, place: other.stage })
     return wish === undefined ? null : { finding, obstacle }
   }
   const target = reuse(finding, known)
@@ -186,11 +186,11 @@ function reuseIfFree(
 function reuse(finding: Finding, existing: Declaration): Target {
   const converted = listValues(finding).map((each) => convertText(existing, each))
   if (converted.some(({ failures }) => failures.length > 0))
-    return { finding, obstacle: obstacleText('rules', { name: existing.name }) }
+    return { finding, obstacle: makeObstacle('rules', { name: existing.name }) }
   if (converted.some(({ value }) => typeof value !== 'string' && typeof value !== 'number'))
-    return { finding, obstacle: obstacleText('kind', { name: existing.name, kind: existing.kind.name }) }
+    return { finding, obstacle: makeObstacle('kind', { name: existing.name, kind: existing.kind.name }) }
   if (finding.secret && !existing.secret)
-    return { finding, obstacle: obstacleText('no-secret', { name: existing.name }) }
+    return { finding, obstacle: makeObstacle('no-secret', { name: existing.name }) }
   if (!existing.optional || existing.default !== undefined) return { finding, existing }
   return { finding, existing, required: { default: existing.secret ? null : chooseDefault(finding) } }
 }

@@ -2,6 +2,7 @@ import { isEnvFile } from '@mappa/core/layers/env-file-name'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { describeSkip } from '@mappa/node/fs/read-file'
 import type { CheckedPlan } from '../../analysis/move/checked-plan.ts'
+import { describeObstacle } from '../../analysis/move/obstacles.ts'
 import type { MovePlan } from '../../analysis/move/plan.ts'
 import { MAX_FILE_BYTES } from '../../analysis/move/remaining.ts'
 import { type Finding, listValues } from '../../analysis/survey/findings.ts'
@@ -155,7 +156,8 @@ export function printMoveData(plan: CheckedPlan, written: boolean): void {
       file,
       line,
       column,
-      why: obstacle,
+      code: obstacle?.code ?? null,
+      why: obstacle === null ? null : describeObstacle(obstacle),
     })),
     notSearched: plan.notSearched.map(({ file, why }) => ({ file, why: describeSkip(why, MAX_FILE_BYTES) })),
     files: plan.changes.map(({ file }) => file),
@@ -186,7 +188,7 @@ function leftLines({ left, moved }: MovePlan, label: (file: string) => string): 
   const names = new Map(moved.map(({ finding, declaration }) => [finding, declaration.name]))
   const lines = left.map(({ finding, name, file, line, column, obstacle }) => {
     const place = `${escapeInvisible(label(file))}:${line}:${column}`
-    return `  ${place}  ${paint.strong(name ?? names.get(finding) ?? finding.name)}  ${escapeInvisible(obstacle ?? '')}`
+    return `  ${place}  ${paint.strong(name ?? names.get(finding) ?? finding.name)}  ${escapeInvisible(obstacle === null ? '' : describeObstacle(obstacle))}`
   })
   return [paint.notice(`Not moved, to change by hand:`), ...lines]
 }

@@ -4,6 +4,7 @@ import { settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
 import { ensureIgnored } from '@mappa/node/git/ignore-rules'
 import type { WorkspaceEdit } from 'vscode-languageserver'
+import { describeObstacle } from '../../analysis/move/obstacles.ts'
 import { applyPlan } from '../../analysis/move/plan.ts'
 import { planOne } from '../../analysis/move/plan-one.ts'
 import { chooseLayerFile, writeSetting } from '../../analysis/set/write-setting.ts'
@@ -76,9 +77,11 @@ export async function moveFinding(
   const { stage } = project.project.stage(undefined)
   const place = { root, definition, definitionFile: project.project.definitionPlace }
   const plan = await planOne(place, finding, findings, stage)
-  const [left] = plan.left
+  const obstacle = plan.left[0]?.obstacle ?? null
   if (plan.moved.length === 0)
-    throw settingsError(editorProblem('finding-stays', { name, why: left?.obstacle ?? 'nothing moves' }))
+    throw settingsError(
+      editorProblem('finding-stays', { name, why: obstacle === null ? 'nothing moves' : describeObstacle(obstacle) }),
+    )
   await applyPlan(root, plan)
   const files = plan.changes.map((each) => each.file).join(', ')
   return { message: `${name} was moved, with the value for ${stage}. Written: ${files}.`, edit: null }
