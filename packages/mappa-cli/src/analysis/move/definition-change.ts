@@ -9,7 +9,7 @@ import { loadDefinition } from '../../project/definition/load.ts'
 import type { FileChange } from '../../project/update-files.ts'
 import { definitionJson, definitionSource } from '../init/draft-source.ts'
 import { addSetting, type NewSetting, requireSetting } from './definition-source.ts'
-import type { MoveProject } from './plan.ts'
+import type { MoveProject } from './options.ts'
 import type { Target } from './targets.ts'
 
 /** What a project has before its first setting. */

@@ -1,6 +1,6 @@
 import type { Finding } from '../survey/findings.ts'
 import { type CheckedPlan, planMove } from './checked-plan.ts'
-import type { MoveProject } from './plan.ts'
+import type { MoveProject } from './options.ts'
 
 /**
  * Works out what moving one finding does, as `mappa move` does it without further options. Writes nothing.

@@ -1,32 +1,16 @@
-import { applyEdits } from '@mappa/core/text/edits'
-import { fs, path } from '@mappa/node/fs/builtin'
+import { path } from '@mappa/node/fs/builtin'
 import { leadsOutside, toRelativePath } from '@mappa/node/fs/places'
-import { getLanguage } from '@mappa/source'
 import { listPackages } from '../../project/manifest.ts'
 import { isTestFile } from '../survey/exclusions.ts'
 import { type Finding, listValues } from '../survey/findings.ts'
-import type { AccessStyle, ReadSetting } from './access-expression.ts'
+import type { ReadSetting } from './access-expression.ts'
 import { browserFiles } from './browser-files.ts'
-import {
-  canChange,
-  JAVASCRIPT,
-  type RewriteStrategy,
-  readText,
-  rewriteStrategy,
-  surroundings,
-  type WayOptions,
-} from './file-way.ts'
-import {
-  type JavaScriptChange,
-  obstacleToJavaScript,
-  occurrencesInParts,
-  rewriteJavaScript,
-} from './javascript-changes.ts'
+import { canChange, chooseDriver, type DriverOptions, readText, surroundings } from './choose-driver.ts'
 import { makeObstacle, type Obstacle } from './obstacles.ts'
 import type { Wanted } from './occurrences.ts'
-import type { MoveOptions } from './plan.ts'
-import { type ChangedFile, findValues, rewriteValues, staysReadable } from './rewritten.ts'
-import { BROWSER_MODULE, type SettingsModule } from './settings-module.ts'
+import type { MoveOptions } from './options.ts'
+import { BROWSER_MODULE } from './settings-module.ts'
+import type { SourceChange, SourceDriver } from './source-driver.ts'
 import { isSpelled } from './spelled.ts'
 
 /** A place of a finding, and why it is left alone, if it is. */
@@ -46,7 +30,7 @@ export interface MovePlace {
 }
 
 /** A source file in which findings stand. */
-export interface MoveSource extends RewriteStrategy {
+export interface MoveSource {
   readonly file: string
   readonly text: string
   readonly places: readonly MovePlace[]
@@ -55,6 +39,7 @@ export interface MoveSource extends RewriteStrategy {
   readonly obstacle: Obstacle | null
   /** True for code of a page that Vite builds: it gets public settings from the plugin. */
   readonly ofPage: boolean
+  readonly driver: SourceDriver
 }
 
 /**
@@ -70,7 +55,7 @@ export function moveSources(
   { asked, templates, clearOutputs }: Pick<MoveOptions, 'asked' | 'templates' | 'clearOutputs'>,
 ): readonly MoveSource[] {
   const packages = listPackages(root)
-  const project: MoveProject = {
+  const project: SourceProject = {
     root,
     asked,
     templates,
@@ -87,18 +72,15 @@ export function moveSources(
 }
 
 /** What is known of the project whose sources are changed. */
-interface MoveProject extends WayOptions {
+interface SourceProject extends DriverOptions {
   readonly root: string
   readonly asked: readonly string[]
-  /** Files of pages, by absolute paths. */
-  readonly ofPages: ReadonlySet<string>
   readonly usesVite: boolean
-  readonly isMobile: boolean
 }
 
 /** What stands in one file; `null` where none of the findings does. */
 function moveSource(
-  project: MoveProject,
+  project: SourceProject,
   whole: string,
   findings: readonly Finding[],
   surveyed: ReadonlySet<string>,
@@ -112,59 +94,40 @@ function moveSource(
   const here = findings.filter((each) => isPlaced(each, label, text ?? ''))
   if (here.length === 0) return null
   const wanted = new Map(here.flatMap((each) => findWanted(each, label).map((one) => [one, each] as const)))
-  const way = rewriteStrategy(project, whole, file, text)
-  const why = outside ? makeObstacle('outside') : obstacleToFile(project, whole, file, text, way, [...wanted.keys()])
+  const driver = chooseDriver(project, whole, file, text)
+  const why = outside ? makeObstacle('outside') : driver.findObstacle([...wanted.keys()])
   // The plugin hands pages what is no secret.
   const ofPage = why?.code === 'browser' && usesVite && !/\.html?$/i.test(file)
   const obstacle = ofPage ? null : why
-  const found = obstacle === null ? allPlaces(text!, file, wanted, way) : surveyedPlaces(here, label, obstacle)
+  const found = obstacle === null ? allPlaces(file, wanted, driver) : surveyedPlaces(here, label, obstacle)
   if (found.length === 0) return null
   const kept = staysAsTest(project, whole, label) ? makeObstacle('test', { file: label }) : null
   const places = found.map((each) => {
     const secretOnPage = ofPage && each.finding.secret ? makeObstacle('browser-secret') : null
     return { ...each, obstacle: kept ?? each.obstacle ?? secretOnPage }
   })
-  return { file: label, text: text ?? '', places, wanted, obstacle: kept ?? obstacle, ofPage, ...way }
+  return { file: label, text: text ?? '', places, wanted, obstacle: kept ?? obstacle, ofPage, driver }
 }
 
 /** True for a test that was not asked for. */
-function staysAsTest({ root, asked }: MoveProject, whole: string, label: string): boolean {
+function staysAsTest({ root, asked }: SourceProject, whole: string, label: string): boolean {
   return isTestFile(label) && !asked.some((each) => isSelected(root, each, whole))
 }
 
 /** Every place of findings in a file, those among them that can't be replaced. */
-function allPlaces(
-  text: string,
-  file: string,
-  wanted: ReadonlyMap<Wanted, Finding>,
-  { changed, clears }: RewriteStrategy,
-): readonly MovePlace[] {
-  const found = findPlaces(text, file, wanted, changed)
-  const printed = changed?.rewriting.outputs?.ranges(text) ?? []
+function allPlaces(file: string, wanted: ReadonlyMap<Wanted, Finding>, driver: SourceDriver): readonly MovePlace[] {
+  const found = driver
+    .findPlaces([...wanted.keys()])
+    .map(({ wanted: key, line, column, start, end, obstacle }): MovePlace => {
+      return { finding: wanted.get(key)!, file, line, column, start, end, obstacle }
+    })
+  const printed = driver.listOutputs()
   const isPrinted = ({ start }: MovePlace) => printed.some((each) => each.start <= start && start < each.end)
   const missed = missedPlaces([...wanted.values()], file, found).map((each) => {
     if (!isPrinted(each)) return each
-    return { ...each, obstacle: clears ? null : makeObstacle('output') }
+    return { ...each, obstacle: driver.clearsOutputs ? null : makeObstacle('output') }
   })
   return [...found, ...missed]
-}
-
-/** What keeps a file of the project from being changed; `null` where nothing does. */
-function obstacleToFile(
-  { ofPages, isMobile }: MoveProject,
-  whole: string,
-  file: string,
-  text: string | null,
-  { changed, template }: RewriteStrategy,
-  wanted: readonly Wanted[],
-): Obstacle | null {
-  if (text === null) return makeObstacle('encoding')
-  if (JAVASCRIPT.test(file)) return obstacleToJavaScript(text, file, ofPages.has(whole), isMobile)
-  if (changed === null) return makeObstacle(getLanguage(file)?.rewriting === undefined ? 'language' : 'no-reads')
-  if (template !== null && fs.existsSync(path.join(path.dirname(whole), path.basename(template))))
-    return makeObstacle('template-there', { file: template })
-  if (findValues(changed, wanted) === null) return makeObstacle('syntax')
-  return staysReadable(changed, wanted) ? null : makeObstacle('unsure')
 }
 
 /** A file with the readings in the places of values. */
@@ -181,33 +144,22 @@ export interface RewrittenSource {
  * @param settings what each finding became; findings without one stay as they are
  */
 export function rewriteSource(
-  root: string,
-  { file, text, wanted, ofPage, places, changed, clears, template }: MoveSource,
+  { file, text, wanted, ofPage, places, driver }: MoveSource,
   settings: ReadonlyMap<Finding, ReadSetting>,
-  { as, module, moduleType }: { as: AccessStyle; module: SettingsModule; moduleType: 'module' | 'commonjs' },
+  how: Pick<SourceChange, 'as' | 'module' | 'moduleType'>,
 ): RewrittenSource {
-  const whole = path.join(root, file)
   const stays = new Set(places.filter(({ obstacle }) => obstacle !== null).map(({ start }) => start))
-  if (changed !== null) {
-    const rewritten = rewriteValues(changed, [...wanted.keys()], (each) => {
-      const setting = stays.has(each.start) ? undefined : settings.get(wanted.get(each.wanted)!)
-      return setting === undefined ? null : { name: setting.name, form: setting.type, secret: setting.secret }
-    })
-    const gone = [...new Set(wanted.values())].filter((finding) => settings.has(finding)).flatMap(listValues)
-    const after = clears ? applyEdits(rewritten, changed.rewriting.outputs!.clear(rewritten, gone)) : rewritten
-    if (template === null || after === text) return { file, before: text, after }
-    return { file: template, before: null, after }
-  }
-  const how: JavaScriptChange = {
-    whole,
+  const after = driver.rewrite({
+    ...how,
+    module: ofPage ? BROWSER_MODULE : how.module,
+    ofPage,
+    wanted: [...wanted.keys()],
     settingOf: (each) => settings.get(wanted.get(each)!),
     staysAt: (start) => stays.has(start),
-    ofPage,
-    as,
-    module: ofPage ? BROWSER_MODULE : module,
-    moduleType,
-  }
-  return { file, before: text, after: rewriteJavaScript(text, file, [...wanted.keys()], how) }
+    gone: [...new Set(wanted.values())].filter((finding) => settings.has(finding)).flatMap(listValues),
+  })
+  if (driver.template === null || after === text) return { file, before: text, after }
+  return { file: driver.template, before: null, after }
 }
 
 /** True for a test that was named itself, or whose directory was. */
@@ -235,25 +187,6 @@ function findWanted({ places, value, secret, kind, stageValues }: Finding, file:
   // An address may stand in a test or in a link of its own right; a secret may stand nowhere.
   const reach = kind === 'url' && !isTestFile(file) ? 'address' : 'found'
   return [{ value, reach: secret ? 'everywhere' : reach, found: new Set(here.map(({ start }) => start)) }]
-}
-
-function findPlaces(
-  text: string,
-  file: string,
-  wanted: ReadonlyMap<Wanted, Finding>,
-  changed: ChangedFile | null,
-): MovePlace[] {
-  const keys = [...wanted.keys()]
-  const found = changed === null ? occurrencesInParts(text, file, keys) : findValues(changed, keys)
-  return (found ?? []).map(({ wanted: key, line, column, start, end, obstacle }) => ({
-    finding: wanted.get(key)!,
-    file,
-    line,
-    column,
-    start,
-    end,
-    obstacle,
-  }))
 }
 
 /** The places that the survey gave, where nothing more can be checked. */

@@ -17,7 +17,7 @@ export function startCommands(
 ): readonly string[] {
   const starts = new Map<Rewriting, { readonly start: string; readonly rank: number }>()
   for (const { file, before } of rewritten) {
-    const rewriting = sources.find((each) => each.file === file)?.changed?.rewriting
+    const rewriting = sources.find((each) => each.file === file)?.driver.rewriting ?? undefined
     const own = moved.filter(({ places }) => places.some((each) => each.file === file))
     const names = own.map(({ declaration }) => declaration.name)
     const start = rewriting?.start(file, names) ?? null

@@ -17,7 +17,7 @@ export function planTemplates(
   moved: readonly MovedFinding[],
 ): readonly TemplateChange[] {
   const made = new Set(rewritten.map(({ file }) => file))
-  return sources.flatMap(({ file, template }) => {
+  return sources.flatMap(({ file, driver: { template } }) => {
     if (template === null || !made.has(template)) return []
     const hasSecrets = moved.some(
       ({ declaration, places }) => declaration.secret && places.some((each) => each.file === file),

@@ -2,15 +2,21 @@ import { fs, path } from '@mappa/node/fs/builtin'
 import { getLanguage } from '@mappa/source'
 import type { FileSurroundings } from '@mappa/source/rewriting'
 import { chooseTemplateName, templateRewriting } from '@mappa/source/text/template'
-import type { MoveOptions } from './plan.ts'
-import type { ChangedFile } from './rewritten.ts'
+import { javascriptDriver } from './javascript-driver.ts'
+import { makeObstacle } from './obstacles.ts'
+import type { MoveOptions } from './options.ts'
+import type { SourceDriver } from './source-driver.ts'
+import { variablesDriver } from './variables-driver.ts'
 
 /** JavaScript and TypeScript, and what has scripts in it. */
 export const JAVASCRIPT = /\.(?:[cm]?[jt]sx?|vue|svelte|astro|html?)$/i
 
-/** What decides how files are changed. */
-export interface WayOptions extends Pick<MoveOptions, 'templates' | 'clearOutputs'> {
+/** What decides how the sources of a project are changed. */
+export interface DriverOptions extends Pick<MoveOptions, 'templates' | 'clearOutputs'> {
   readonly around: (whole: string) => FileSurroundings
+  /** Files of pages, by absolute paths. */
+  readonly ofPages: ReadonlySet<string>
+  readonly isMobile: boolean
 }
 
 /** True for a file that can be changed, whether the survey found something in it or not. */
@@ -20,35 +26,42 @@ export function canChange(file: string): boolean {
   return rewriting !== undefined && rewriting.canRead?.(file) !== false
 }
 
-/** How a file is changed that is no JavaScript. */
-export interface RewriteStrategy {
-  /** How its values are replaced, where it is no JavaScript. */
-  readonly changed: ChangedFile | null
-  /** True to take away what the program printed, where it shows what moves. */
-  readonly clears: boolean
-  /** The file that gets the changed text, where it is not this one: a template. */
-  readonly template: string | null
-}
-
-const UNCHANGED: RewriteStrategy = { changed: null, template: null, clears: false }
-
-/** How a file is changed that is no JavaScript: by reading variables, or by becoming a template if that was asked for. */
-export function rewriteStrategy(
-  { templates, clearOutputs, around }: WayOptions,
+/** How a file is changed: as JavaScript, by reading variables, or by becoming a template if that was asked for. */
+export function chooseDriver(
+  { templates, clearOutputs, around, ofPages, isMobile }: DriverOptions,
   whole: string,
   file: string,
   text: string | null,
-): RewriteStrategy {
-  const language = JAVASCRIPT.test(file) ? null : getLanguage(file)
-  if (language === null || text === null) return UNCHANGED
-  const own = canChange(file) ? language.rewriting! : null
-  if (own === null && !templates) return UNCHANGED
+): SourceDriver {
+  if (text === null) return closedDriver('encoding')
+  if (JAVASCRIPT.test(file)) return javascriptDriver({ whole, file, text, ofPage: ofPages.has(whole), isMobile })
+  const language = getLanguage(file)
+  const own = language !== null && canChange(file) ? language.rewriting! : null
+  if (language === null || (own === null && !templates))
+    return closedDriver(language?.rewriting === undefined ? 'language' : 'no-reads')
   const rewriting = own ?? templateRewriting(language)
-  const template = own === null ? chooseTemplateName(file) : null
+  return variablesDriver(
+    { text, file, rewriting, around: around(whole) },
+    {
+      whole,
+      template: own === null ? chooseTemplateName(file) : null,
+      clearsOutputs: clearOutputs && rewriting.outputs !== undefined,
+    },
+  )
+}
+
+/** A file in which nothing can be changed. */
+function closedDriver(code: 'encoding' | 'language' | 'no-reads'): SourceDriver {
   return {
-    changed: { text, file, rewriting, around: around(whole) },
-    template,
-    clears: clearOutputs && rewriting.outputs !== undefined,
+    rewriting: null,
+    template: null,
+    clearsOutputs: false,
+    findObstacle: () => makeObstacle(code),
+    findPlaces: () => [],
+    listOutputs: () => [],
+    rewrite: () => {
+      throw new Error('Nothing in this file is changed.')
+    },
   }
 }
 

@@ -1,14 +1,16 @@
 import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
+import { fs, path } from '@mappa/node/fs/builtin'
 import type { ObstacleCode } from '@mappa/source/obstacles'
 import type { FileSurroundings, ReadVariable, Replaceable, Replacement, Rewriting } from '@mappa/source/rewriting'
 import { applySuppressions } from '@mappa/source/suppressions'
 import { isNested } from '../survey/findings.ts'
 import { makeObstacle, type Obstacle } from './obstacles.ts'
 import type { Wanted } from './occurrences.ts'
+import type { SourceDriver } from './source-driver.ts'
 import { findSpelled } from './spelled.ts'
 
 /** A place at which a wanted value stands in a file of any language but JavaScript. */
-export interface FoundValue {
+interface FoundValue {
   readonly line: number
   readonly column: number
   readonly start: number
@@ -33,11 +35,43 @@ export interface ChangedFile {
 }
 
 /**
+ * Changes a language that reads variables, or makes a template of a file that can't.
+ *
+ * @param whole the absolute path of the file
+ */
+export function variablesDriver(
+  changed: ChangedFile,
+  { whole, template, clearsOutputs }: Pick<SourceDriver, 'template' | 'clearsOutputs'> & { readonly whole: string },
+): SourceDriver {
+  const { rewriting, text } = changed
+  return {
+    rewriting,
+    template,
+    clearsOutputs,
+    findObstacle: (wanted) => {
+      if (template !== null && fs.existsSync(path.join(path.dirname(whole), path.basename(template))))
+        return makeObstacle('template-there', { file: template })
+      if (findValues(changed, wanted) === null) return makeObstacle('syntax')
+      return staysReadable(changed, wanted) ? null : makeObstacle('unsure')
+    },
+    findPlaces: (wanted) => findValues(changed, wanted) ?? [],
+    listOutputs: () => rewriting.outputs?.ranges(text) ?? [],
+    rewrite: ({ wanted, settingOf, staysAt, gone }) => {
+      const after = rewriteValues(changed, wanted, (each) => {
+        const setting = staysAt(each.start) ? undefined : settingOf(each.wanted)
+        return setting === undefined ? null : { name: setting.name, form: setting.type, secret: setting.secret }
+      })
+      return clearsOutputs ? applyEdits(after, rewriting.outputs!.clear(after, gone)) : after
+    },
+  }
+}
+
+/**
  * Finds where values stand in a file.
  *
  * @returns `null` where the file can't be understood
  */
-export function findValues(
+function findValues(
   { text, file, rewriting, around }: ChangedFile,
   wanted: readonly Wanted[],
 ): readonly FoundValue[] | null {
@@ -86,7 +120,7 @@ function toTrial({ variable, wanted }: FoundValue): ReadVariable {
  *
  * @param wanted the values that are to go
  */
-export function staysReadable(changed: ChangedFile, wanted: readonly Wanted[]): boolean {
+function staysReadable(changed: ChangedFile, wanted: readonly Wanted[]): boolean {
   const { faults } = changed.rewriting
   const trial = { ...changed, around: { ...changed.around, helpers: new Set(changed.around.helpers) } }
   const after = rewriteValues(trial, wanted, toTrial)
@@ -151,7 +185,7 @@ function findWhole(
  * @param variableOf what each value becomes; `null` for one that stays
  * @returns the new text
  */
-export function rewriteValues(
+function rewriteValues(
   { text, file, rewriting, around }: ChangedFile,
   wanted: readonly Wanted[],
   variableOf: (found: FoundValue) => ReadVariable | null,

@@ -1,56 +1,58 @@
 import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
 import { parseSource } from '@mappa/source/javascript/parser'
 import { type CodePart, findBlank, splitCode } from '@mappa/source/script-parts'
-import { type AccessStyle, accessExpression, type ReadSetting } from './access-expression.ts'
+import { accessExpression, type ReadSetting } from './access-expression.ts'
 import { runsElsewhere } from './browser-files.ts'
 import { settingsImport } from './imports.ts'
 import { makeObstacle, type Obstacle } from './obstacles.ts'
 import { findOccurrences, type Occurrence, type Wanted } from './occurrences.ts'
-import type { SettingsModule } from './settings-module.ts'
+import type { SourceChange, SourceDriver } from './source-driver.ts'
 
-/** What a change of JavaScript needs to know. */
-export interface JavaScriptChange {
-  /** The absolute path of the file. */
+/** A source in JavaScript or TypeScript, or with scripts of it. */
+export interface JavaScriptSource {
+  /** The absolute path. */
   readonly whole: string
-  /** What a value becomes; `undefined` where it stays. */
-  readonly settingOf: (wanted: Wanted) => ReadSetting | undefined
-  /** True for an offset at which a value stays. */
-  readonly staysAt: (start: number) => boolean
+  readonly file: string
+  readonly text: string
+  /** True for a file of a page. */
   readonly ofPage: boolean
-  readonly as: AccessStyle
-  readonly module: SettingsModule
-  readonly moduleType: 'module' | 'commonjs'
+  /** True in a project that makes apps for devices. */
+  readonly isMobile: boolean
+}
+
+/** Changes JavaScript: settings are imported, or read from the environment. */
+export function javascriptDriver(source: JavaScriptSource): SourceDriver {
+  const { file, text } = source
+  return {
+    rewriting: null,
+    template: null,
+    clearsOutputs: false,
+    findObstacle: () => findFileObstacle(source),
+    findPlaces: (wanted) => occurrencesInParts(text, file, wanted),
+    listOutputs: () => [],
+    rewrite: (change) => rewriteJavaScript(source, change),
+  }
 }
 
 /** Where values stand in the code of a file: of all of it, or of the scripts of a component. */
-export function occurrencesInParts(
-  text: string,
-  file: string,
-  wanted: readonly Wanted[],
-): readonly Occurrence[] | null {
-  const found = splitCode(text, file).flatMap((part) => {
+function occurrencesInParts(text: string, file: string, wanted: readonly Wanted[]): readonly Occurrence[] {
+  return splitCode(text, file).flatMap((part) => {
     const occurrences = findOccurrences(findBlank(text, part), part.file, wanted) ?? []
     const obstacle = part.runsInPage && isOfServer(file) ? makeObstacle('browser') : null
     return obstacle === null ? occurrences : occurrences.map((each) => ({ ...each, obstacle }))
   })
-  return found
 }
 
 /** True for a component whose scripts run in pages, while its other code runs on a server. */
 const isOfServer = (file: string) => /\.astro$/i.test(file)
 
 /** Puts the reading of settings in the place of values, and adds the import where it is missing. */
-export function rewriteJavaScript(
-  text: string,
-  file: string,
-  wanted: readonly Wanted[],
-  how: JavaScriptChange,
-): string {
+function rewriteJavaScript({ whole, file, text }: JavaScriptSource, change: SourceChange): string {
   // From the last on, so that the others stay where they are.
   return splitCode(text, file).reduceRight((before, part) => {
     if (part.runsInPage && isOfServer(file)) return before
     const code = findBlank(before, part)
-    const after = rewritePart(code, part, wanted, how)
+    const after = rewritePart(code, part, whole, change)
     return before.slice(0, part.start) + after.slice(part.start) + before.slice(part.end)
   }, text)
 }
@@ -58,10 +60,9 @@ export function rewriteJavaScript(
 function rewritePart(
   text: string,
   { file, start }: CodePart,
-  wanted: readonly Wanted[],
-  how: JavaScriptChange,
+  whole: string,
+  { wanted, ofPage, as, module, moduleType, settingOf, staysAt }: SourceChange,
 ): string {
-  const { whole, ofPage, as, module, moduleType } = how
   const tree = parseSource(text, file)
   if (tree === null) return text
   const isModule = file !== whole && start > 0 ? 'module' : moduleType
@@ -73,10 +74,10 @@ function rewritePart(
   const listEdits = (occurrences: readonly Occurrence[]) => {
     const changed = new Set<number>()
     return occurrences.flatMap((each) => {
-      const setting = how.settingOf(each.wanted)
+      const setting = settingOf(each.wanted)
       // Of several values in one text, one goes at a time.
       if (each.obstacle !== null || setting === undefined || changed.has(each.start)) return []
-      const staysOnPage = ofPage && (setting.secret || how.staysAt(each.start))
+      const staysOnPage = ofPage && (setting.secret || staysAt(each.start))
       if (staysOnPage) return []
       changed.add(each.start)
       return [toEdit(each, setting, access)]
@@ -117,7 +118,7 @@ function toEdit(each: Occurrence, setting: ReadSetting, how: Parameters<typeof a
 }
 
 /** What keeps the code of a file from being changed; `null` where nothing does. */
-export function obstacleToJavaScript(text: string, file: string, ofPage: boolean, isMobile: boolean): Obstacle | null {
+function findFileObstacle({ text, file, ofPage, isMobile }: JavaScriptSource): Obstacle | null {
   const parts = splitCode(text, file)
   const trees = parts.map((part) => parseSource(findBlank(text, part), part.file))
   if (trees.length === 0 || trees.some((each) => each === null)) return makeObstacle('syntax')
