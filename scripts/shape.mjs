@@ -6,6 +6,8 @@ import { COUNTS, countShapes, mapValues } from './shape/count.mjs'
 import { root } from './steps.mjs'
 
 const FILE = 'scripts/shape/limits.json'
+/** So many places are shown of each count. */
+const MOST_SHOWN = 12
 const before = existsSync(join(root, FILE)) ? JSON.parse(readFileSync(join(root, FILE), 'utf8')) : {}
 const { directories, faults } = countShapes()
 const counted = mapValues(directories, (counts) =>
@@ -45,9 +47,9 @@ if (option === '--write') {
   )
   for (const { name, kind, count, limit } of problems) {
     console.error(`${name}: ${count} ${COUNTS[kind]}, and ${limit} are allowed`)
-    for (const each of faults)
-      if (each.kind === kind && each.file.startsWith(`${name}/`))
-        console.error(`  ${each.file}:${each.line} ${each.name ?? ''}`)
+    const places = faults.filter((each) => each.kind === kind && each.file.startsWith(`${name}/`))
+    for (const each of places.slice(0, MOST_SHOWN)) console.error(`  ${each.file}:${each.line} ${each.name ?? ''}`)
+    if (places.length > MOST_SHOWN) console.error(`  and more: npm run shape -- --list ${name}`)
   }
   const gains = Object.entries(before).filter(([name, limits]) =>
     Object.entries(limits).some(([kind, limit]) => limit > (counted[name]?.[kind] ?? 0)),

@@ -5,7 +5,7 @@ import { rm } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import YAML from 'yaml'
-import { checkedText } from '../../packages/mappa-cli/src/analysis/fill/checked-text.ts'
+import { checkText } from '../../packages/mappa-cli/src/analysis/fill/checked-text.ts'
 import { fillText, readTemplate } from '../../packages/mappa-cli/src/analysis/fill/fill-text.ts'
 import type { LongRun, Random } from './long-run.ts'
 import { makeRandom } from './long-run.ts'
@@ -15,7 +15,7 @@ function fill(output: string, template: string, value: string): string | null {
   const file = readTemplate(output, template)
   const find = () => ({ state: 'value', text: value, secret: false, isJson: false }) as const
   const filled = fillText(file, { stage: 'production', environmental: new Set(), find }, false)
-  const { text, problems } = checkedText(file, filled, output)
+  const { text, problems } = checkText(file, filled, output)
   return [...file.faults, ...filled.problems, ...problems].length > 0 ? null : text
 }
 

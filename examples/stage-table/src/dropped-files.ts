@@ -1,7 +1,7 @@
 import { type Definition, definitionFromJson, type Problem, resolveSettings, SettingsError } from 'mappa-settings'
 import { documentLayer, EnvDocument } from 'mappa-settings/envfile'
-import { checkedStages } from '../../../packages/mappa-cli/src/analysis/check/checked-stages.ts'
-import { newMarks } from '../../../packages/mappa-cli/src/analysis/compare/marks.ts'
+import { checkStages } from '../../../packages/mappa-cli/src/analysis/check/checked-stages.ts'
+import { makeMarks } from '../../../packages/mappa-cli/src/analysis/compare/marks.ts'
 import { toOverview } from '../../../packages/mappa-cli/src/views/overview.ts'
 import type { PageState } from '../../../packages/mappa-cli/src/views/page.ts'
 import { problemView } from '../../../packages/mappa-cli/src/views/problem.ts'
@@ -12,7 +12,7 @@ import type { PageSource } from '../../../packages/mappa-cli/src/web/source/page
 export class DroppedFiles {
   readonly #files = new Map<string, string>()
   readonly #listeners = new Set<(revision: number) => void>()
-  readonly #marks = newMarks()
+  readonly #marks = makeMarks()
   #definition: Definition | null = null
   #failures: readonly Problem[] = []
   #notJson: string | null = null
@@ -93,7 +93,7 @@ export class DroppedFiles {
   #stages() {
     const definition = this.#definition
     if (definition === null) return []
-    return checkedStages(
+    return checkStages(
       definition.stages.map((stage) => {
         const names = ['.env', '.env.local', `.env.${stage}`, `.env.${stage}.local`]
         const layers = names.flatMap((name) => {

@@ -6,7 +6,7 @@ import type { Connection, TextDocuments } from 'vscode-languageserver'
 import type { TextDocument } from 'vscode-languageserver-textdocument'
 import { type Reader, ReaderSearch } from '../analysis/usage/readers.ts'
 import type { EditorProject } from './editor-project.ts'
-import { envDiagnostics, lineRange, START, toDiagnostic } from './features/diagnostics.ts'
+import { diagnoseEnvFile, START, toDiagnostic, toLineRange } from './features/diagnostics.ts'
 import { getPath, toUri } from './places.ts'
 import { Projects } from './projects.ts'
 
@@ -93,7 +93,7 @@ export class Documents {
   }
 
   /** What nobody waits for. Its message may hold a value, so only the name of an error is told, and where it came from. */
-  #inBackground(work: Promise<unknown>): void {
+  #runDetached(work: Promise<unknown>): void {
     work.catch((error: unknown) => {
       const [, place = ''] = (error instanceof Error ? (error.stack ?? '') : '').match(/^ +at (.*)$/m) ?? []
       const name = error instanceof Error ? error.name : 'An unknown error'
@@ -104,7 +104,7 @@ export class Documents {
   #watch(project: EditorProject): void {
     project.watch((isDefinition) => {
       if (isDefinition) {
-        this.#inBackground(this.refresh(project))
+        this.#runDetached(this.refresh(project))
         return
       }
       project.applyChange()
@@ -127,7 +127,7 @@ export class Documents {
     this.#byPath.delete(whole)
     this.#waiting.delete(uri)
     for (const project of this.projects.opened) this.#findChanged(project, whole)
-    this.#inBackground(this.#connection.sendDiagnostics({ uri, diagnostics: [] }))
+    this.#runDetached(this.#connection.sendDiagnostics({ uri, diagnostics: [] }))
     this.#lookAtAll(whole)
   }
 
@@ -138,7 +138,7 @@ export class Documents {
 
   /** All that is open: one file can change what is wrong with another. */
   #lookAtAll(changed?: string): void {
-    if (changed !== undefined) this.#inBackground(this.#forget(changed))
+    if (changed !== undefined) this.#runDetached(this.#forget(changed))
     for (const { uri } of this.#open.all()) this.#look(uri)
   }
 
@@ -150,7 +150,7 @@ export class Documents {
     this.#timer = setTimeout(
       () => {
         this.#timer = undefined
-        this.#inBackground(this.#lookNow())
+        this.#runDetached(this.#lookNow())
       },
       isCode ? CODE_PAUSE_MS : PAUSE_MS,
     )
@@ -170,7 +170,7 @@ export class Documents {
     const whole = getPath(uri) ?? ''
     const wrong = this.#isSettings(uri) ? await this.projects.findWrong(whole) : null
     if (wrong === null) return []
-    return placedFaults(wrong.problems, toRelativePath(wrong.root, whole), this.#open.get(uri)?.getText() ?? '')
+    return placeFaults(wrong.problems, toRelativePath(wrong.root, whole), this.#open.get(uri)?.getText() ?? '')
   }
 
   #isSettings(uri: string): boolean {
@@ -199,15 +199,15 @@ export class Documents {
 }
 
 /** What is wrong with the definition, as far as it is in a file; all else at its beginning. */
-function placedFaults(problems: readonly Problem[], file: string, text: string) {
-  return problems.map((each) => toDiagnostic(each, each.file === file ? lineRange(each, text) : START))
+function placeFaults(problems: readonly Problem[], file: string, text: string) {
+  return problems.map((each) => toDiagnostic(each, each.file === file ? toLineRange(each, text) : START))
 }
 
 async function listDiagnostics({ project, file, text }: ProjectFile) {
-  if (project.isLayer(file)) return envDiagnostics(project, file)
+  if (project.isLayer(file)) return diagnoseEnvFile(project, file)
   if (file === toRelativePath(project.root, project.definitionFile))
-    return placedFaults(project.definitionProblems, file, text)
+    return placeFaults(project.definitionProblems, file, text)
   // Parsers are loaded when the first source is opened.
-  const { sourceHints } = await import('./features/source-hints.ts')
+  const { listSourceHints: sourceHints } = await import('./features/source-hints.ts')
   return sourceHints(project, file, text)
 }

@@ -12,7 +12,7 @@ import { readRegularText } from '@mappa/node/fs/regular-file'
 import { watchFiles } from '@mappa/node/fs/watch-files'
 import { listDefinitionParts } from '@mappa/node/project/definition/imports'
 import { projectSources } from '@mappa/node/sources/project-sources'
-import { checkedStages } from '../analysis/check/checked-stages.ts'
+import { checkStages } from '../analysis/check/checked-stages.ts'
 import { listAllLayerPaths, listOwnLayerPaths } from '../analysis/guard/env-files.ts'
 import { loadDefinition } from '../project/definition/load.ts'
 import { checkPatterns } from '../project/patterns/check-patterns.ts'
@@ -114,7 +114,7 @@ export class EditorProject {
 
   /** All stages as they are now, checked together. The environment of the editor is nobody's, so it is no layer. */
   get stages(): readonly Resolution[] {
-    this.#stages ??= checkedStages(this.#definition.stages.map((stage) => this.#stage(stage)))
+    this.#stages ??= checkStages(this.#definition.stages.map((stage) => this.#stage(stage)))
     return this.#stages
   }
 

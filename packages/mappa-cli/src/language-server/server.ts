@@ -6,7 +6,7 @@ import { findCompletions, resolved } from './features/completion.ts'
 import { IGNORE_FILE, MOVE_SECRET } from './features/fixes/secrets.ts'
 import { findHover } from './features/hover.ts'
 import { findDefinitions, findReferences } from './features/navigation.ts'
-import { quickFixes } from './features/quick-fixes.ts'
+import { listQuickFixes } from './features/quick-fixes.ts'
 import { findRenamable, renameSetting } from './features/rename.ts'
 import {
   createConnection,
@@ -94,8 +94,8 @@ function answer(connection: Connection, server: Documents): void {
     const found = await server.find(textDocument.uri)
     if (found === null) return null
     const { project, file } = found
-    if (project.isLayer(file)) return quickFixes(project, file, textDocument.uri, context.diagnostics)
-    const { hintFixes } = await import('./features/source-hints.ts')
+    if (project.isLayer(file)) return listQuickFixes(project, file, textDocument.uri, context.diagnostics)
+    const { listHintFixes: hintFixes } = await import('./features/source-hints.ts')
     return hintFixes(textDocument.uri, context.diagnostics)
   })
   connection.onExecuteCommand(({ command, arguments: words = [] }) => execute(connection, server, command, words))

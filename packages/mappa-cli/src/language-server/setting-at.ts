@@ -1,7 +1,7 @@
 import type { Declaration } from '@mappa/core/definition/definition'
 import { toRelativePath } from '@mappa/node/fs/places'
 import type { Position, Range } from 'vscode-languageserver'
-import { settingFinder } from '../analysis/definition/parse.ts'
+import { makeSettingFinder } from '../analysis/definition/parse.ts'
 import { type Reader, ReaderSearch } from '../analysis/usage/readers.ts'
 import type { EditorProject } from './editor-project.ts'
 import { atPosition } from './env-text.ts'
@@ -30,7 +30,7 @@ export function findSetting(
   if (project.isLayer(file)) return inEnvFile(project, file, text, position)
   if (file === toRelativePath(project.root, project.definitionFile)) return inDefinition(project, file, text, position)
   const reader = new ReaderSearch(project.definition).in(text, file).find((each) => covers(each, position))
-  return reader === undefined ? null : { setting: reader.setting, range: rangeOfReader(reader), by: reader.by }
+  return reader === undefined ? null : { setting: reader.setting, range: toReaderRange(reader), by: reader.by }
 }
 
 /** The setting with a variable name, or a former one. */
@@ -39,7 +39,7 @@ export function getDeclaration({ definition }: EditorProject, name: string): Dec
 }
 
 /** Where a reader stands. */
-export function rangeOfReader({ line, column, endColumn }: Reader): Range {
+export function toReaderRange({ line, column, endColumn }: Reader): Range {
   return {
     start: { line: line - 1, character: column - 1 },
     end: { line: line - 1, character: endColumn - 1 },
@@ -63,7 +63,7 @@ function inEnvFile(project: EditorProject, file: string, text: string, position:
 
 function inDefinition({ definition }: EditorProject, file: string, text: string, position: Position) {
   const offset = toOffset(text, position)
-  const find = settingFinder(text, file)
+  const find = makeSettingFinder(text, file)
   for (const { path, keys } of definition.settings) {
     const place = find(keys)
     for (const [by, piece] of [

@@ -22,9 +22,9 @@ export function previewEdit(live: LiveProject, edit: Edit): EditPreview {
   const declaration = live.project.setting(edit.setting)
   const file = chooseLayerFile(declaration, edit)
   const { root } = live.project
-  const common = { file, overriddenBy: overriding(live, declaration, edit, file) }
+  const common = { file, overriddenBy: explainOverriding(live, declaration, edit, file) }
   try {
-    const planned = planSetting(root, declaration, edit.text, targetOfEdit(live, edit), today())
+    const planned = planSetting(root, declaration, edit.text, chooseEditTarget(live, edit), today())
     const names = new Set(live.definition.settings.filter(({ secret }) => secret).map(({ name }) => name))
     const values = declaration.secret ? [edit.text] : []
     return {
@@ -51,12 +51,12 @@ export async function saveEdit(live: LiveProject, edit: Edit, version: string): 
   const file = chooseLayerFile(declaration, edit)
   const seen = readText(getTarget(path.join(root, file)), file)
   if (findVersion(seen) !== version) throw settingsError(writingProblem('file-changed', { file }, { file }))
-  const written = await writeSetting(root, declaration, edit.text, targetOfEdit(live, edit), today(), seen)
+  const written = await writeSetting(root, declaration, edit.text, chooseEditTarget(live, edit), today(), seen)
   await live.refresh()
   return { place: `${file}:${written.line}`, changed: written.changed, notes: listNotes(written) }
 }
 
-const targetOfEdit = ({ project }: LiveProject, edit: Edit) => ({ ...edit, containsSecret: project.containsSecret })
+const chooseEditTarget = ({ project }: LiveProject, edit: Edit) => ({ ...edit, containsSecret: project.containsSecret })
 
 function listNotes({ created, ignored, tightened }: Written): string[] {
   const notes: string[] = []
@@ -75,7 +75,12 @@ function findVersion(text: string | null): string {
 }
 
 /** The place in a higher layer that keeps the value from being used. */
-function overriding(live: LiveProject, { path: own }: Declaration, { stage }: EditTarget, file: string): string | null {
+function explainOverriding(
+  live: LiveProject,
+  { path: own }: Declaration,
+  { stage }: EditTarget,
+  file: string,
+): string | null {
   const inspection = live.inspections.find((each) => stage === null || each.stage === stage)
   const setting = inspection?.settings.find(({ declaration }) => declaration.path === own)
   if (inspection === undefined || setting === undefined) return null

@@ -6,9 +6,9 @@ import { watchFiles } from '@mappa/node/fs/watch-files'
 import type { Inspection } from '@mappa/node/load/inspect'
 import { listDefinitionParts } from '@mappa/node/project/definition/imports'
 import { projectSources } from '@mappa/node/sources/project-sources'
-import { checkedStages } from '../analysis/check/checked-stages.ts'
+import { checkStages } from '../analysis/check/checked-stages.ts'
 import { withPlaces } from '../analysis/check/missing.ts'
-import { newMarks } from '../analysis/compare/marks.ts'
+import { makeMarks } from '../analysis/compare/marks.ts'
 import type { Project } from '../project/project.ts'
 import { StageInspector, type StoreChoice } from '../project/store.ts'
 import { toOverview } from '../views/overview.ts'
@@ -34,7 +34,7 @@ export class LiveProject {
   #isClosed = false
   readonly #options: LiveOptions
   readonly #listeners = new Set<(revision: number) => void>()
-  readonly #marks = newMarks()
+  readonly #marks = makeMarks()
   #state: PageState | null = null
 
   private constructor(project: Project, inspector: StageInspector, options: LiveOptions) {
@@ -49,7 +49,7 @@ export class LiveProject {
    * @throws {SettingsError} where a stage is none of the definition, or the store is not there
    */
   static async open(project: Project, options: LiveOptions): Promise<LiveProject> {
-    const chosen = chosenStages(project, options)
+    const chosen = chooseStages(project, options)
     const live = new LiveProject(project, await StageInspector.open(project, options, chosen), options)
     live.#inspect()
     return live
@@ -127,7 +127,7 @@ export class LiveProject {
       this.#project = project
       if (project.definition.stages.join() !== before) {
         this.#inspector.close()
-        this.#inspector = await StageInspector.open(project, this.#options, chosenStages(project, this.#options))
+        this.#inspector = await StageInspector.open(project, this.#options, chooseStages(project, this.#options))
       }
       this.#failures = []
       this.#inspect()
@@ -142,9 +142,9 @@ export class LiveProject {
   }
 
   #inspect(): void {
-    const chosen = chosenStages(this.#project, this.#options)
+    const chosen = chooseStages(this.#project, this.#options)
     const found = chosen.map((stage) => withPlaces(this.#inspector.inspect(this.#project, stage)))
-    this.#inspections = checkedStages(found)
+    this.#inspections = checkStages(found)
   }
 
   #tell(): void {
@@ -165,7 +165,7 @@ export class LiveProject {
         .flatMap((source) => stages.flatMap((stage) => source.paths?.(stage) ?? []))
     const parts = definitionFile === null ? [] : listDefinitionParts(definitionFile).files
     const follow = (isDefinition: boolean) => () =>
-      void this.#again(isDefinition).catch((error) => this.#unexpected(error))
+      void this.#again(isDefinition).catch((error) => this.#reportUnexpected(error))
     this.#stopWatching = [
       watchFiles(parts, [], follow(true)),
       watchFiles([...new Set(listPaths(false))], [...new Set(listPaths(true))], follow(false)),
@@ -174,7 +174,7 @@ export class LiveProject {
   }
 
   /** What nobody has foreseen. Its message may hold a value, so only its name is told. */
-  #unexpected(error: unknown): void {
+  #reportUnexpected(error: unknown): void {
     const file = this.#project.definitionPlace
     const reason = error instanceof Error ? error.name : 'an unknown error'
     this.#failed(definitionFileProblem('definition-failed', { file, reason }, { file }))
@@ -188,7 +188,7 @@ export class LiveProject {
   }
 }
 
-function chosenStages(project: Project, { stages }: LiveOptions) {
+function chooseStages(project: Project, { stages }: LiveOptions) {
   const names = stages.length > 0 ? [...new Set(stages)] : project.definition.stages
   return names.map((name) => project.stage(name, 'the argument of mappa view'))
 }

@@ -28,13 +28,13 @@ export function getEditor(
   { VISUAL, EDITOR }: Readonly<Record<string, string | undefined>>,
   root: string,
 ): string | null {
-  if (!asked) return resolvedEditor(VISUAL || EDITOR || '', root)
-  const editor = resolvedEditor(asked, root)
+  if (!asked) return resolveEditor(VISUAL || EDITOR || '', root)
+  const editor = resolveEditor(asked, root)
   if (editor === null) throw settingsError(viewProblem('editor-not-found', { editor: asked }))
   return editor
 }
 
-function resolvedEditor(editor: string, root: string): string | null {
+function resolveEditor(editor: string, root: string): string | null {
   const { name, rest } = /^(?<name>[^\s"'\\/]+)(?<rest>\s.*)?$/s.exec(editor.trim())?.groups ?? {}
   // A path is what the person says it is.
   if (name === undefined) return editor.trim() || null

@@ -5,8 +5,8 @@ import { findAsset } from './assets.ts'
 import { EventStreams } from './event-streams.ts'
 import type { LiveProject } from './live-project.ts'
 import { BadRequest, readBody } from './read-body.ts'
-import { foreignRequest, safeHeaders } from './request-check.ts'
-import { Answer, answer, makeRoutes, type Route, sessionRoute } from './routes.ts'
+import { explainForeignRequest, writeSafeHeaders } from './request-check.ts'
+import { Answer, answer, makeRoutes, makeSessionRoute, type Route } from './routes.ts'
 import { Sessions } from './sessions.ts'
 
 /** The only address that the server listens on. */
@@ -40,18 +40,18 @@ export async function startPageServer(live: LiveProject, { port = 0, editor }: P
   const sessions = new Sessions()
   const streams = new EventStreams(live)
   let host = ''
-  const newLink = () => `http://${host}/#${sessions.newToken()}`
-  const routes = makeRoutes(live, editor, newLink)
+  const makeLink = () => `http://${host}/#${sessions.makeToken()}`
+  const routes = makeRoutes(live, editor, makeLink)
   const server = createServer((request, response) => {
     handle(request, response, { host, sessions, routes, streams }).catch(() => {
       if (!response.headersSent) send(response, new Answer(500, { error: 'Mappa failed.', problems: [] }))
       else response.destroy()
     })
   })
-  await listening(server, port)
+  await startListening(server, port)
   host = `${LOOPBACK}:${(server.address() as AddressInfo).port}`
   return {
-    newLink,
+    newLink: makeLink,
     async close() {
       streams.close()
       server.closeAllConnections()
@@ -60,7 +60,7 @@ export async function startPageServer(live: LiveProject, { port = 0, editor }: P
   }
 }
 
-function listening(server: Server, port: number): Promise<void> {
+function startListening(server: Server, port: number): Promise<void> {
   return new Promise((resolve, reject) => {
     server.once('error', reject)
     server.listen(port, LOOPBACK, resolve)
@@ -75,7 +75,7 @@ interface Context {
 }
 
 async function handle(request: IncomingMessage, response: ServerResponse, context: Context): Promise<void> {
-  const refused = foreignRequest(request, context.host)
+  const refused = explainForeignRequest(request, context.host)
   if (refused !== null) return send(response, new Answer(403, { error: refused, problems: [] }))
   const { pathname } = new URL(request.url ?? '/', `http://${context.host}`)
   if (!pathname.startsWith('/api/')) return sendAsset(request, response, pathname)
@@ -83,9 +83,9 @@ async function handle(request: IncomingMessage, response: ServerResponse, contex
   const isStart = pathname === '/api/session'
   if (!isStart && !context.sessions.isKey(getKey(request)))
     return send(response, new Answer(401, { error: 'The request has no valid key.', problems: [] }))
-  if (pathname === '/api/events') return context.streams.add(response, safeHeaders())
+  if (pathname === '/api/events') return context.streams.add(response, writeSafeHeaders())
   const known = Object.hasOwn(context.routes, pathname) ? context.routes[pathname] : undefined
-  const route = isStart ? sessionRoute(context.sessions) : known
+  const route = isStart ? makeSessionRoute(context.sessions) : known
   if (route === undefined) return send(response, new Answer(404, { error: 'There is no such page.', problems: [] }))
   const body = await parseBody(request)
   send(response, body instanceof Answer ? body : await answer(route, body))
@@ -115,7 +115,7 @@ function sendAsset({ method }: IncomingMessage, response: ServerResponse, pathna
   // For the one style sheet that the components write while the page runs.
   const nonce = randomBytes(16).toString('base64url')
   const content = isPage ? asset.content.toString('utf8').replaceAll('{nonce}', nonce) : asset.content
-  response.writeHead(200, { 'content-type': asset.type, ...safeHeaders(isPage ? nonce : undefined) })
+  response.writeHead(200, { 'content-type': asset.type, ...writeSafeHeaders(isPage ? nonce : undefined) })
   response.end(method === 'HEAD' ? undefined : content)
 }
 
@@ -123,6 +123,10 @@ function send(response: ServerResponse, { status, body }: Answer): void {
   // What was not read of a request would be taken for the next one.
   const isRead = response.req.complete
   const connection = isRead ? {} : { connection: 'close' }
-  response.writeHead(status, { 'content-type': 'application/json; charset=utf-8', ...connection, ...safeHeaders() })
+  response.writeHead(status, {
+    'content-type': 'application/json; charset=utf-8',
+    ...connection,
+    ...writeSafeHeaders(),
+  })
   response.end(JSON.stringify(body))
 }

@@ -8,7 +8,7 @@ import type { IncomingMessage } from 'node:http'
  * @param host the one name of this server, with its port
  * @returns why it is refused; `null` if it is not
  */
-export function foreignRequest({ headers, method }: IncomingMessage, host: string): string | null {
+export function explainForeignRequest({ headers, method }: IncomingMessage, host: string): string | null {
   if (headers.host !== host) return 'This server answers to its own address only.'
   const origin = headers.origin
   if (origin !== undefined && origin !== `http://${host}`) return 'The request comes from another origin.'
@@ -20,7 +20,7 @@ export function foreignRequest({ headers, method }: IncomingMessage, host: strin
 }
 
 /** Headers of every answer: nothing is loaded from elsewhere, kept, framed or told to others. */
-export function safeHeaders(nonce?: string): Readonly<Record<string, string>> {
+export function writeSafeHeaders(nonce?: string): Readonly<Record<string, string>> {
   const styles = nonce === undefined ? "'self'" : `'self' 'nonce-${nonce}'`
   return {
     'content-security-policy': [

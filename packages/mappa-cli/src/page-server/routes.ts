@@ -59,7 +59,7 @@ export function makeRoutes(
 }
 
 /** Exchanges the token of a link for a key. The only thing that can be asked for without one. */
-export function sessionRoute(sessions: Sessions): Route {
+export function makeSessionRoute(sessions: Sessions): Route {
   return (body) => {
     const key = sessions.exchange(getText(body, 'token'))
     return key === null

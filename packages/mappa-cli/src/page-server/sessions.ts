@@ -15,7 +15,7 @@ export class Sessions {
   readonly #keys = new Set<string>()
 
   /** Makes a token for one use. */
-  newToken(now = Date.now()): string {
+  makeToken(now = Date.now()): string {
     for (const [known, until] of this.#links) if (until < now) this.#links.delete(known)
     const token = randomBytes(SIZE).toString('base64url')
     this.#links.set(digest(token), now + LINK_MS)

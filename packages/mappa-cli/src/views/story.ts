@@ -163,7 +163,7 @@ function layerStory(
   const { id, title } = layer
   if (candidate === undefined) {
     const place = layer.kind === 'file' ? (options.fileLabel?.(title) ?? title) : title
-    return { id, title, state: absence(layer), place, file: null, line: null, shown: null, setOn: null }
+    return { id, title, state: describeAbsence(layer), place, file: null, line: null, shown: null, setOn: null }
   }
   const { text, masked } = textOf(declaration.name, candidate)
   const { file, line } = candidate.origin
@@ -187,7 +187,7 @@ function makePlaceLabel({ fileLabel = (file) => file }: StoryOptions): (candidat
     )
 }
 
-function absence({ state }: Layer): LayerStory['state'] {
+function describeAbsence({ state }: Layer): LayerStory['state'] {
   if (state === 'absent') return 'no such file'
   return state === 'unreadable' ? "can't be read" : 'not set here'
 }

@@ -20,12 +20,12 @@ function ofOneStage({ candidates }: ResolvedSetting): boolean {
  *
  * @returns one problem for each stage and setting, without any value
  */
-export function sharedValues(inspections: readonly StageSettings[]): readonly Problem[] {
+export function findSharedValues(inspections: readonly StageSettings[]): readonly Problem[] {
   const problems: Problem[] = []
   for (const [index, { declaration }] of (inspections[0]?.settings ?? []).entries()) {
     if (declaration.options.distinctAcrossStages !== true) continue
     const { name, path } = declaration
-    for (const same of valuesByMeaning(inspections, index)) {
+    for (const same of groupByMeaning(inspections, index)) {
       if (same.length < 2) continue
       const stages = same.map((each) => each.stage)
       for (const { stage, found } of same) {
@@ -44,7 +44,7 @@ interface StageValue {
 }
 
 /** The values of a setting in all stages, those together that mean the same: 1kB and 1000 are one size. */
-function valuesByMeaning(inspections: readonly StageSettings[], index: number): readonly (readonly StageValue[])[] {
+function groupByMeaning(inspections: readonly StageSettings[], index: number): readonly (readonly StageValue[])[] {
   const byMeaning = new Map<string, StageValue[]>()
   const meanings = compareMeanings(inspections.map(({ settings }) => settings[index]!))
   for (const [at, { stage, settings }] of inspections.entries()) {

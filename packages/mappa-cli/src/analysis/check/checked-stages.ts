@@ -1,5 +1,5 @@
 import type { Resolution } from '@mappa/core/resolve/resolve'
-import { sharedValues } from './across-stages.ts'
+import { findSharedValues } from './across-stages.ts'
 import { withCredentials } from './credentials.ts'
 
 /**
@@ -7,9 +7,9 @@ import { withCredentials } from './credentials.ts'
  *
  * @param stages those that are checked together
  */
-export function checkedStages<Stage extends Resolution>(stages: readonly Stage[]): readonly Stage[] {
+export function checkStages<Stage extends Resolution>(stages: readonly Stage[]): readonly Stage[] {
   const found = stages.map(withCredentials)
-  const shared = sharedValues(found)
+  const shared = findSharedValues(found)
   return found.map((each) => ({
     ...each,
     problems: [...each.problems, ...shared.filter(({ stage }) => stage === each.stage)],

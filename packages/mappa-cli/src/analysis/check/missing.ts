@@ -33,13 +33,13 @@ export function withPlaces<I extends Inspection>(inspection: I): I {
     const declaration = settings.find((one) => one.declaration.path === each.setting)?.declaration
     if (declaration === undefined) return each
     const file = listLayerFiles(stage)[declaration.secret ? 3 : 2]
-    return withLocation(each, { file, line: nextLine(join(root, file)), column: 1 })
+    return withLocation(each, { file, line: findNextLine(join(root, file)), column: 1 })
   })
   return { ...inspection, problems: placed }
 }
 
 /** The line behind the last one of a file; the first of one that is not there. */
-function nextLine(file: string): number {
+function findNextLine(file: string): number {
   try {
     const text = readFileSync(file, 'utf8')
     return text.split('\n').length + (text === '' || text.endsWith('\n') ? 0 : 1)

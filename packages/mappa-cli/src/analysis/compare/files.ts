@@ -5,7 +5,7 @@ import { isSuspect } from '@mappa/core/resolve/resolve-one'
 import { containsSecret } from '@mappa/core/secret/contains-secret'
 import { displayValue } from '@mappa/core/secret/display'
 import { classifyMeaning } from '@mappa/core/text/meaning'
-import { type Marks, newMarks } from './marks.ts'
+import { type Marks, makeMarks } from './marks.ts'
 import { type Cell, type Comparison, EMPTY, getRelation } from './table.ts'
 
 /** An env file, read. */
@@ -30,7 +30,7 @@ export function compareFiles(
   files: readonly (readonly [label: string, file: EnvFile])[],
   definition: Definition | null,
 ): Comparison {
-  const marks = newMarks()
+  const marks = makeMarks()
   const declared = new Map((definition?.settings ?? []).map((each) => [each.name, each]))
   const present = new Set(files.flatMap(([, file]) => [...file.names()]))
   const secrets = files.flatMap(([, file]) => findSecrets(file, declared))

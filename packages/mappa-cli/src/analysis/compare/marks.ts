@@ -8,14 +8,14 @@ export type Marks = (meaning: string) => string
  * Makes marks that are drawn by lot in every run, so that nothing about a value can be looked up by its mark, and none can be recognized
  * later.
  */
-export function newMarks(): Marks {
+export function makeMarks(): Marks {
   const byMeaning = new Map<string, string>()
   const given = new Set<string>()
   return (meaning) => {
     const known = byMeaning.get(meaning)
     if (known !== undefined) return known
     let mark = ''
-    do mark = drawn()
+    do mark = drawMark()
     while (given.has(mark))
     given.add(mark)
     byMeaning.set(meaning, mark)
@@ -24,7 +24,7 @@ export function newMarks(): Marks {
 }
 
 /** Letters by lot. Works in browsers as well as in Node. */
-function drawn(): string {
+function drawMark(): string {
   // 31 letters of 256: the last few values are left out, so that each letter is as likely as any other.
   const fair = 256 - (256 % LETTERS.length)
   let text = ''

@@ -3,7 +3,7 @@ import type { Problem } from '@mappa/core/problems/problem'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { displayValue } from '@mappa/core/secret/display'
-import { type Marks, newMarks } from './marks.ts'
+import { type Marks, makeMarks } from './marks.ts'
 import { compareMeanings } from './meanings.ts'
 import { type Cell, type CellState, type Comparison, EMPTY, getRelation } from './table.ts'
 
@@ -14,7 +14,7 @@ import { type Cell, type CellState, type Comparison, EMPTY, getRelation } from '
  * @param marks for masked values; drawn anew if left out
  * @returns a row for each setting, in the order of the definition
  */
-export function compareStages(inspections: readonly Resolution[], marks: Marks = newMarks()): Comparison {
+export function compareStages(inspections: readonly Resolution[], marks: Marks = makeMarks()): Comparison {
   const first = inspections[0]?.settings ?? []
   return {
     columns: inspections.map(({ stage }) => stage),
@@ -36,7 +36,7 @@ function toCell(setting: ResolvedSetting, inspection: Resolution, meaning: strin
   const { masked, origin, text } = setting
   return {
     state: getState(setting),
-    shown: masked || text === undefined ? null : shownText(setting, text),
+    shown: masked || text === undefined ? null : showText(setting, text),
     mark: masked && meaning !== null ? marks(meaning) : null,
     origin,
     problems: problemFactory(setting, inspection).map(({ code }) => code),
@@ -60,7 +60,7 @@ export function getState({ origin, text, valid }: ResolvedSetting): CellState {
 }
 
 /** As the program gets it: `yes` is shown as true. */
-function shownText({ declaration, valid, value }: ResolvedSetting, text: string): string {
+function showText({ declaration, valid, value }: ResolvedSetting, text: string): string {
   const known = valid && typeof value !== 'string' ? declaration.kind.toText(value, declaration.options) : text
   return displayValue(known, { secret: false, bare: true, widest: Number.POSITIVE_INFINITY }) || EMPTY
 }

@@ -61,7 +61,7 @@ export type Filter = 'different' | 'problems' | 'missing'
 export const FILTERS: readonly Filter[] = ['different', 'problems', 'missing']
 
 /** Leaves the rows that a filter asks for. */
-export function filtered({ columns, rows }: Comparison, filter: Filter | undefined): Comparison {
+export function applyFilter({ columns, rows }: Comparison, filter: Filter | undefined): Comparison {
   const isWanted: Record<Filter, (row: Row) => boolean> = {
     different: ({ relation }) => relation === 'different',
     problems: ({ cells }) => cells.some(hasProblem),

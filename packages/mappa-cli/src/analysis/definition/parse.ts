@@ -17,7 +17,7 @@ export function parseDefinition(text: string, file: string): ParsedDefinition | 
   // JSON is an expression of JavaScript (ECMA-262 since 2019).
   const program = parseSource(json ? `(${text.replace(/^\ufeff/, ' ')}\n)` : text, file.replace(/\.json$/, '.js'))
   if (program === null) return null
-  const root = json ? jsonTree(program) : toTree(program)
+  const root = json ? parseJsonTree(program) : toTree(program)
   return root === null ? null : { program, root, json, shift: json ? 1 : 0 }
 }
 
@@ -47,7 +47,7 @@ function toTree(program: SyntaxNode): SyntaxNode | null {
 }
 
 /** The object under `settings` in a definition of JSON. */
-function jsonTree(program: SyntaxNode): SyntaxNode | null {
+function parseJsonTree(program: SyntaxNode): SyntaxNode | null {
   const [statement] = program.body as readonly SyntaxNode[]
   const object = unwrap(statement?.expression)
   if (object?.type !== 'ObjectExpression') return null
@@ -91,7 +91,7 @@ export interface SettingPlace {
  * @returns a function that takes the keys of a path, and gives `null` for a setting that does not stand there as it is, such as one that
  * comes from another module
  */
-export function settingFinder(text: string, file: string): (keys: readonly string[]) => SettingPlace | null {
+export function makeSettingFinder(text: string, file: string): (keys: readonly string[]) => SettingPlace | null {
   const parsed = parseDefinition(text, file)
   if (parsed === null) return () => null
   const { json, root, shift } = parsed

@@ -9,19 +9,19 @@ const UNPRINTABLE = /["\\\x00-\x1f\x7f-\x9f\u00ad\u2028\u2029\ufeff\ufffe\uffff]
  * @param text any text without half characters
  * @example
  * ```ts
- * yamlString('fog: until\nnoon') // '"fog: until\\nnoon"'
+ * quoteYaml('fog: until\nnoon') // '"fog: until\\nnoon"'
  * ```
  */
-export function yamlString(text: string): string {
-  return `"${yamlEscaped(text)}"`
+export function quoteYaml(text: string): string {
+  return `"${escapeYaml(text)}"`
 }
 
 /** The same without the quotes around it. */
-export function yamlEscaped(text: string): string {
+export function escapeYaml(text: string): string {
   return text.replace(UNPRINTABLE, (each) => ESCAPES[each] ?? `\\u${each.charCodeAt(0).toString(16).padStart(4, '0')}`)
 }
 
 /** The name of a variable as a key of YAML. YAML 1.1 reads some words as booleans or as nothing. */
-export function yamlKey(name: string): string {
-  return /^(?:y|n|yes|no|on|off|true|false|null)$/i.test(name) ? yamlString(name) : name
+export function quoteYamlKey(name: string): string {
+  return /^(?:y|n|yes|no|on|off|true|false|null)$/i.test(name) ? quoteYaml(name) : name
 }

@@ -5,8 +5,8 @@ import type { FilledPlaceholder, FilledText } from './filled.ts'
 import { getLanguage } from './languages/index.ts'
 import type { Language, Token, ValuePlace } from './languages/language.ts'
 import { type Draft, toDraft } from './markers.ts'
-import { type Rendered, rendered } from './rendering.ts'
-import { misplacedWords } from './shell-words.ts'
+import { type Rendered, render } from './rendering.ts'
+import { findMisplacedWords } from './shell-words.ts'
 
 /** The text of an output. */
 export interface CheckedText {
@@ -21,12 +21,12 @@ export interface CheckedText {
  * @param filled the template with its values, without problems
  * @param output the path of the output, whose ending names the language
  */
-export function checkedText(template: TemplateFile, filled: FilledText, output: string): CheckedText {
+export function checkText(template: TemplateFile, filled: FilledText, output: string): CheckedText {
   const values = filled.pieces.filter((each) => typeof each !== 'string')
   const usesYaml = values.some(({ placeholder }) => placeholder.filters.includes('yaml'))
   const language = values.length === 0 ? null : getLanguage(output, usesYaml)
   const tokens = language?.tokens(toDraft(filled).text)
-  const words = misplacedWords(template, filled, output, tokens !== undefined && 'length' in tokens ? tokens : [])
+  const words = findMisplacedWords(template, filled, output, tokens !== undefined && 'length' in tokens ? tokens : [])
   if (language === null) return { text: getText(filled, () => null, null).text, problems: words }
   const found = inLanguage(template, filled, output, language, usesYaml)
   return { ...found, problems: [...words, ...found.problems] }
@@ -44,7 +44,7 @@ function inLanguage(
   const { name, filter } = language
   if (!('length' in tokens)) {
     const details = { file: output, language: name, reason: tokens.reason, filter }
-    const place = locator(template.file, template.text)(draft.offsetInTemplate(tokens.offset))
+    const place = locator(template.file, template.text)(draft.toTemplateOffset(tokens.offset))
     const { text } = getText(filled, () => null, null)
     // Where no value can break anything that is known, it is told, and the file is made.
     return { text, problems: [fillingProblem(usesYaml ? 'filled-not-valid' : 'output-not-checked', details, place)] }
@@ -112,7 +112,7 @@ function getText({ pieces }: FilledText, placeIn: PlaceIn, language: Language | 
 }
 
 function checked(piece: FilledPlaceholder, place: ValuePlace, language: Language | null): Omit<Checked, 'isData'> {
-  const value = rendered(piece, place)
+  const value = render(piece, place)
   // Quotes around what is in data are its own.
   const own: ValuePlace = piece.isData ? { ...place, style: 'double' } : place
   return { ...value, refusal: language?.refuse?.(value.written, own) ?? null }
@@ -129,11 +129,16 @@ function findPlaces(tokens: readonly Token[], { pattern }: Draft): PlaceIn {
 function isAsExpected(tokens: readonly Token[], { pattern }: Draft, whole: Whole, language: Language): boolean {
   const found = language.tokens(whole.text)
   if (!('length' in found)) return false
-  const wanted = tokens.flatMap((token) => expected(token, whole, pattern, language))
+  const wanted = tokens.flatMap((token) => expectText(token, whole, pattern, language))
   return wanted.length === found.length && wanted.every((text, index) => text === found[index]!.text)
 }
 
-function expected({ style, text }: Token, { byMarker }: Whole, pattern: RegExp, language: Language): readonly string[] {
+function expectText(
+  { style, text }: Token,
+  { byMarker }: Whole,
+  pattern: RegExp,
+  language: Language,
+): readonly string[] {
   const own = byMarker.get(text)
   // A list or an object, put in as such.
   if (style === 'plain' && own?.isData === true && /^\s*[[{]/.test(own.written)) {

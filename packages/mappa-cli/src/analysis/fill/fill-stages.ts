@@ -1,7 +1,7 @@
 import { hasErrors, type Problem } from '@mappa/core/problems/problem'
 import type { Inspection } from '@mappa/node/load/inspect'
 import { environmentProblems } from '../../project/shared-environment.ts'
-import { checkedText } from './checked-text.ts'
+import { checkText } from './checked-text.ts'
 import { fillText, listFaults, type TemplateFile } from './fill-text.ts'
 import { makeLookup } from './lookup.ts'
 
@@ -50,17 +50,17 @@ export function fillStages(
       problems.push(...filled.problems)
       if (hasErrors(problems)) continue
       const output = nameFor(template.file, stage)
-      const checked = checkedText(template, filled, output)
+      const checked = checkText(template, filled, output)
       problems.push(...checked.problems)
       files.push({ template: template.file, stage, output, text: checked.text, hasSecrets: filled.hasSecrets })
     }
     environmental.push(...lookup.environmental)
   }
-  return { files, problems: once(problems), environmental }
+  return { files, problems: runOnce(problems), environmental }
 }
 
 /** Leaves each problem once: a name that nobody declared is missing in every stage. */
-function once(problems: readonly Problem[]): readonly Problem[] {
+function runOnce(problems: readonly Problem[]): readonly Problem[] {
   const seen = new Set<string>()
   return problems.filter(({ code, file, line, column, message }) => {
     const key = [code, file, line, column, message].join('\n')

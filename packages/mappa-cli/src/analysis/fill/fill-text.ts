@@ -13,7 +13,7 @@ import { makeLocator } from '@mappa/core/text/locator'
 import { isWellFormed } from '@mappa/core/text/well-formed'
 import type { FilledText } from './filled.ts'
 import type { Lookup, LookupResult } from './lookup.ts'
-import { markerPrefix, toMarker } from './markers.ts'
+import { chooseMarkerPrefix, toMarker } from './markers.ts'
 
 /** A template, read. */
 export interface TemplateFile extends ParsedText {
@@ -30,10 +30,10 @@ export function readTemplate(file: string, text: string, isOurs?: (name: string)
 /** The problems of what looks like placeholders and is none. */
 export function listFaults({ file, text, faults }: TemplateFile): readonly Problem[] {
   const placeOf = locator(file, text)
-  return faults.map((fault) => faultProblem(fault, text.slice(fault.start, fault.end), placeOf(fault.start)))
+  return faults.map((fault) => toFaultProblem(fault, text.slice(fault.start, fault.end), placeOf(fault.start)))
 }
 
-function faultProblem({ code, filter }: PlaceholderFault, written: string, place: Location): Problem {
+function toFaultProblem({ code, filter }: PlaceholderFault, written: string, place: Location): Problem {
   if (code === 'placeholder-nested') return fillingProblem(code, {}, place)
   if (code !== 'filter-unknown') return fillingProblem(code, { written }, place)
   const near = findClosestMatch(FILTER_NAMES)(filter!)
@@ -47,11 +47,11 @@ function faultProblem({ code, filter }: PlaceholderFault, written: string, place
  */
 export function fillText({ file, text, pieces }: TemplateFile, lookup: Lookup, withSecrets: boolean): FilledText {
   const filling = new Filling(lookup, withSecrets, locator(file, text))
-  const prefix = markerPrefix(text)
+  const prefix = chooseMarkerPrefix(text)
   const filled = pieces.map((piece, index) => {
     if (typeof piece === 'string') return piece
     const value = filling.valueOf(piece)
-    if (!isWellFormed(value)) filling.misplaced(piece, 'it has half a character', 'base64')
+    if (!isWellFormed(value)) filling.reportMisplaced(piece, 'it has half a character', 'base64')
     return { placeholder: piece, value, isData: filling.isData(piece), marker: toMarker(prefix, index) }
   })
   return { pieces: filled, prefix, problems: filling.problems, hasSecrets: filling.hasSecrets }
@@ -70,7 +70,7 @@ class Filling {
     this.#placeOf = placeOf
   }
 
-  misplaced({ name, start }: Placeholder, reason: string, filter: string): void {
+  reportMisplaced({ name, start }: Placeholder, reason: string, filter: string): void {
     this.#report(fillingProblem('value-misplaced', { name, reason, filter }, this.#at(name, start)))
   }
 

@@ -44,7 +44,7 @@ export function makeLookup({ stage, settings }: Inspection): Lookup {
 }
 
 /** Tells the names that a definition declares. */
-export function declaredNames({ settings }: Definition): (name: string) => boolean {
+export function makeDeclaredCheck({ settings }: Definition): (name: string) => boolean {
   const names = new Set([...settings.map(({ name }) => name), STAGE_NAME])
   return (name) => names.has(name)
 }

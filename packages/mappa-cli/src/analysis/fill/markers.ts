@@ -9,13 +9,13 @@ export interface Draft {
   /** Finds the numbers in a text. */
   readonly pattern: RegExp
   /** Where a place in the draft stands in the template. */
-  readonly offsetInTemplate: (offset: number) => number
+  readonly toTemplateOffset: (offset: number) => number
 }
 
 const DIGITS = 6
 
 /** Draws the beginning of all numbers, one that a template does not have. */
-export function markerPrefix(text: string): string {
+export function chooseMarkerPrefix(text: string): string {
   for (;;) {
     const prefix = String(randomInt(10_000_000, 99_999_999))
     if (!text.includes(prefix)) return prefix
@@ -49,7 +49,7 @@ export function toDraft({ pieces, prefix }: FilledText): Draft {
     text,
     byMarker,
     pattern: new RegExp(`${prefix}\\d{${DIGITS}}`, 'g'),
-    offsetInTemplate(offset) {
+    toTemplateOffset(offset) {
       const [draft, template] = starts.findLast(([start]) => start <= offset) ?? [0, 0]
       return template + offset - draft
     },

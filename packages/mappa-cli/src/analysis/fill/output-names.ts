@@ -11,7 +11,7 @@ const WORDS = ['stage', 'name', 'extension'] as const
  * @param template the path of the template; of `deploy.template.yaml` the name is `deploy` and the extension `yaml`
  * @throws {SettingsError} if the pattern has other words in braces
  */
-export function outputName(pattern: string, template: string, stage: string): string {
+export function fillOutputName(pattern: string, template: string, stage: string): string {
   const [, name = '', extension = ''] = /^(.*?)(?:\.([^.]*))?$/s.exec(path.basename(template)) ?? []
   const words: Readonly<Record<string, string>> = { stage, name: name.replace(/\.template$/, ''), extension }
   return pattern.replace(/\{([^{}]*)\}/g, (written, word: string) => {

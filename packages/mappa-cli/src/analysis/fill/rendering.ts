@@ -1,5 +1,5 @@
 import { applyFilter } from '@mappa/core/template/filters'
-import { yamlEscaped, yamlString } from '../export/yaml-string.ts'
+import { escapeYaml, quoteYaml } from '../export/yaml-string.ts'
 import type { FilledPlaceholder } from './filled.ts'
 import type { ValuePlace } from './languages/language.ts'
 
@@ -10,7 +10,7 @@ export interface Rendered {
 }
 
 /** Applies the filters of a placeholder. */
-export function rendered({ placeholder: { filters }, value }: FilledPlaceholder, place: ValuePlace): Rendered {
+export function render({ placeholder: { filters }, value }: FilledPlaceholder, place: ValuePlace): Rendered {
   const line = { before: place.before.slice(place.before.lastIndexOf('\n') + 1) }
   // A block of lines has a line break at its end, whether the value has one or not.
   const isBlock = (place.style === 'literal' || place.style === 'folded') && /^[ \t]*(?:\n|$)/.test(place.after)
@@ -30,8 +30,8 @@ export function rendered({ placeholder: { filters }, value }: FilledPlaceholder,
 
 /** A text in YAML, quoted as needed for where it stands. */
 function inYaml(text: string, { style, isWhole }: ValuePlace, line: { readonly before: string }): string {
-  if (style === 'double') return yamlEscaped(text)
+  if (style === 'double') return escapeYaml(text)
   if (style === 'single') return text.replaceAll("'", "''")
   if (style === 'literal' || style === 'folded') return applyFilter('indent', text, line)
-  return isWhole ? yamlString(text) : text
+  return isWhole ? quoteYaml(text) : text
 }

@@ -36,10 +36,10 @@ const ENDS_WORD = ' \t\n;&|<>()'
  * @param places offsets in it, ascending
  * @example
  * ```ts
- * shellContexts('echo "x 1"', [8]) // ['quotes']
+ * findShellContexts('echo "x 1"', [8]) // ['quotes']
  * ```
  */
-export function shellContexts(text: string, places: readonly number[]): readonly ShellContext[] {
+export function findShellContexts(text: string, places: readonly number[]): readonly ShellContext[] {
   return new Scanner(text, places).contexts()
 }
 

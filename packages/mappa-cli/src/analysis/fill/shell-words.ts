@@ -5,7 +5,7 @@ import { locator, type TemplateFile } from './fill-text.ts'
 import type { FilledPlaceholder, FilledText } from './filled.ts'
 import type { Token } from './languages/language.ts'
 import { type Draft, toDraft } from './markers.ts'
-import { type ShellContext, shellContexts } from './shell-contexts.ts'
+import { findShellContexts, type ShellContext } from './shell-contexts.ts'
 
 /** Files that are a script as a whole: by their endings, or without any. Of others, each line is a piece of a script at most. */
 const SCRIPT = /(?:^|\/)(?:[^./]+|[^/]*\.(?:sh|bash|dash|ksh|zsh|env|envrc|profile|bashrc|zshrc|command))$/i
@@ -18,7 +18,7 @@ const ENCODERS: ReadonlySet<string> = new Set(['base64', 'url'])
  * @param output the path of the output
  * @param tokens the texts of an output that a parser has taken apart: a script can be one of them
  */
-export function misplacedWords(
+export function findMisplacedWords(
   template: TemplateFile,
   filled: FilledText,
   output: string,
@@ -32,7 +32,7 @@ export function misplacedWords(
   const contexts = findContexts(words, draft, tokens, isScript)
   return words.flatMap((word) => {
     const { name, start } = word.placeholder
-    const context = whyNoWord(word, contexts.get(word.marker) ?? 'code') ?? whyNoText(word, isScript)
+    const context = explainNoWord(word, contexts.get(word.marker) ?? 'code') ?? explainNoText(word, isScript)
     return context === null ? [] : [fillingProblem('no-shell-word', { name, context }, { ...placeOf(start), name })]
   })
 }
@@ -52,7 +52,7 @@ function endsAsWord({ filters }: Placeholder): boolean {
 }
 
 /** Where a value is that can't be there, as text; `null` for one that can. */
-function whyNoWord({ value, placeholder: { filters } }: FilledPlaceholder, context: ShellContext): string | null {
+function explainNoWord({ value, placeholder: { filters } }: FilledPlaceholder, context: ShellContext): string | null {
   if (value.includes('\0')) return 'a shell at all, since it has a NUL character'
   if (context === 'code') return null
   if (context !== 'comment') return context
@@ -66,7 +66,7 @@ const OF_OTHERS: ReadonlySet<string> = new Set(['json', 'xml'])
 const PLAIN = /^[\w .,/:=@%+-]*$/
 
 /** What keeps a value from being a word although it is where one can be: what goes with it. */
-function whyNoText({ placeholder }: FilledPlaceholder, isScript: boolean): string | null {
+function explainNoText({ placeholder }: FilledPlaceholder, isScript: boolean): string | null {
   const { filters, word } = placeholder
   if (isScript && filters.slice(filters.lastIndexOf('sh') + 1).some((each) => OF_OTHERS.has(each)))
     return 'a script with another filter behind it'
@@ -88,7 +88,7 @@ function findContexts(
   const markers = new Set(words.map(({ marker }) => marker))
   const scan = (text: string) => {
     const places = [...text.matchAll(draft.pattern)]
-    const contexts = shellContexts(
+    const contexts = findShellContexts(
       text,
       places.map(({ index }) => index),
     )

@@ -20,7 +20,7 @@ const BLOCK = 512
  * @param limit how many bytes may come out of it, in all
  * @returns nothing for a file that is not packed; `null` where it can't be unpacked, or is larger
  */
-export function unpacked(name: string, bytes: Buffer, limit: number): readonly PackedFile[] | null {
+export function unpack(name: string, bytes: Buffer, limit: number): readonly PackedFile[] | null {
   try {
     const left = { bytes: limit }
     return inside({ name, bytes }, left, 0)
@@ -47,8 +47,8 @@ function open({ name, bytes }: PackedFile, left: { bytes: number }): readonly Pa
   }
   if (bytes[0] === 0x1f && bytes[1] === 0x8b) return one(gunzipSync(bytes, options), /\.gz$/)
   if (name.endsWith('.br')) return one(brotliDecompressSync(bytes, options), /\.br$/)
-  if (bytes.subarray(0, 4).equals(Buffer.from('PK\x03\x04', 'latin1'))) return filesOfZip(bytes, left)
-  return bytes.toString('latin1', 257, 262) === 'ustar' ? filesOfTar(bytes) : []
+  if (bytes.subarray(0, 4).equals(Buffer.from('PK\x03\x04', 'latin1'))) return unpackZip(bytes, left)
+  return bytes.toString('latin1', 257, 262) === 'ustar' ? unpackTar(bytes) : []
 }
 
 function spend(count: number, left: { bytes: number }): void {
@@ -56,7 +56,7 @@ function spend(count: number, left: { bytes: number }): void {
   if (left.bytes < 0) throw new RangeError('more bytes than are read')
 }
 
-function filesOfZip(bytes: Buffer, left: { bytes: number }): readonly PackedFile[] {
+function unpackZip(bytes: Buffer, left: { bytes: number }): readonly PackedFile[] {
   const { unzipSync } = createRequire(import.meta.url)('fflate') as typeof import('fflate')
   const files = unzipSync(bytes, {
     // Told before anything is unpacked, so that a small file can't become a huge one.
@@ -72,7 +72,7 @@ function filesOfZip(bytes: Buffer, left: { bytes: number }): readonly PackedFile
 }
 
 /** The files of a tar archive. They are parts of it, so they cost nothing. */
-function filesOfTar(bytes: Buffer): readonly PackedFile[] {
+function unpackTar(bytes: Buffer): readonly PackedFile[] {
   const files: PackedFile[] = []
   for (let at = 0; at + BLOCK <= bytes.length; ) {
     const name = bytes.toString('utf8', at, at + 100).replace(/\0.*$/s, '')

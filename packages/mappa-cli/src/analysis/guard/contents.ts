@@ -1,5 +1,5 @@
 import { findHitsInFile, type Hit, type SearchedSecret } from '@mappa/search/needles'
-import { unpacked } from './archives.ts'
+import { unpack } from './archives.ts'
 
 /** Larger files are not read, in bytes: 256 MiB. */
 export const MAX_FILE_BYTES = 256 * 1024 * 1024
@@ -17,7 +17,7 @@ export interface ContentHits {
  *
  * @param file its name, whose ending may say how it is packed
  */
-export function hitsInContent(file: string, bytes: Buffer, needles: readonly SearchedSecret[]): ContentHits {
+export function findHitsInContent(file: string, bytes: Buffer, needles: readonly SearchedSecret[]): ContentHits {
   if (needles.length === 0) return { hits: [], readable: true }
   const hits: Hit[] = []
   const add = (piece: Buffer, how: string) => {
@@ -26,19 +26,19 @@ export function hitsInContent(file: string, bytes: Buffer, needles: readonly Sea
     }
   }
   add(bytes, '')
-  const wide = fromUtf16(bytes)
+  const wide = decodeUtf16(bytes)
   if (wide !== null) add(wide, ', in UTF-16')
-  const packed = unpacked(file, bytes, MAX_FILE_BYTES)
+  const packed = unpack(file, bytes, MAX_FILE_BYTES)
   for (const { bytes: piece } of packed ?? []) {
     add(piece, ', compressed')
-    const inner = fromUtf16(piece)
+    const inner = decodeUtf16(piece)
     if (inner !== null) add(inner, ', in UTF-16 and compressed')
   }
   return { hits, readable: packed !== null }
 }
 
 /** The same text as UTF-8, where it is in UTF-16 of either order, with a byte-order mark or without; else `null`. */
-function fromUtf16(bytes: Buffer): Buffer | null {
+function decodeUtf16(bytes: Buffer): Buffer | null {
   const even = bytes.subarray(0, bytes.length & ~1)
   const head = even.subarray(0, 4096)
   let [high, low] = [0, 0]

@@ -46,14 +46,14 @@ export function listAllLayerPaths({ stages, layersFrom }: Definition): string[] 
 
 /** Files that git tracks or would take along. */
 export function checkIgnored(root: string, all: readonly EnvFile[]): Problem[] {
-  const inside = insideRepository(root)
+  const inside = isInRepository(root)
   const files = all.filter(({ file }) => !leadsOutside(file) || inside(file))
   const names = files.map(({ file }) => file)
   const tracked = listTracked(root, names)
   const ignored = listIgnored(root, names)
   return files.flatMap((each) => {
     const { file, local, secrets } = each
-    const code = tracked.has(file) ? codeOfTracked(each) : codeOfUntracked(each, ignored.has(file))
+    const code = tracked.has(file) ? chooseTrackedCode(each) : chooseUntrackedCode(each, ignored.has(file))
     const rule = local ? '.env.local and .env.*.local' : `/${path.basename(file)}`
     const details = { file, names: secrets, rule, local: local ? file : `${file}.local` }
     return code === null ? [] : [guardProblem(code, details, { file })]
@@ -61,7 +61,7 @@ export function checkIgnored(root: string, all: readonly EnvFile[]): Problem[] {
 }
 
 /** Of a file outside of the repository git knows nothing, and refuses every question in which one is named. */
-function insideRepository(root: string): (file: string) => boolean {
+function isInRepository(root: string): (file: string) => boolean {
   let repository: string | null | undefined
   return (file) => {
     repository ??= findRepository(root)
@@ -70,9 +70,9 @@ function insideRepository(root: string): (file: string) => boolean {
   }
 }
 
-const codeOfTracked = ({ secrets }: EnvFile) => (secrets.length > 0 ? 'secret-tracked' : null)
+const chooseTrackedCode = ({ secrets }: EnvFile) => (secrets.length > 0 ? 'secret-tracked' : null)
 
-function codeOfUntracked({ local, secrets }: EnvFile, isIgnored: boolean) {
+function chooseUntrackedCode({ local, secrets }: EnvFile, isIgnored: boolean) {
   if (isIgnored) return null
   if (secrets.length > 0) return local ? 'local-secret-not-ignored' : 'secret-not-ignored'
   return local ? 'local-not-ignored' : null

@@ -29,7 +29,7 @@ export function withFormer(
 }
 
 /** The settings that have the former value now, in whatever stage. */
-export function formerInUse(
+export function findFormerInUse(
   { declaration, text }: FormerValue,
   inspections: readonly Inspection<Definition>[],
 ): readonly Problem[] {

@@ -9,7 +9,7 @@ import { type Inspection, inspectStage } from '@mappa/node/load/inspect'
 import { collectNeedles, type SearchedSecret, toNeedles } from '@mappa/search/needles'
 import { surveyProject } from '../survey/survey.ts'
 import { checkIgnored, checkModes, type EnvFile, listAllLayerPaths, listEnvFiles } from './env-files.ts'
-import { type FormerValue, formerInUse, withFormer } from './former.ts'
+import { type FormerValue, findFormerInUse, withFormer } from './former.ts'
 import { checkHistory, measureExtent } from './history.ts'
 import { checkDockerContext, checkPublished } from './npm-package.ts'
 import { searchOutput } from './output.ts'
@@ -61,8 +61,8 @@ export async function guardProject(
   const { needles, values, problems } = collectNeedles(inspections)
   const { former } = options
   const wanted = former === undefined ? needles : withFormer(needles, former)
-  const inUse = former === undefined ? [] : formerInUse(former, inspections)
-  const guard = new Guard(root, [{ root, definition }], wanted, [...problems, ...inUse, ...unread(inspections)])
+  const inUse = former === undefined ? [] : findFormerInUse(former, inspections)
+  const guard = new Guard(root, [{ root, definition }], wanted, [...problems, ...inUse, ...listUnread(inspections)])
   if (options.staged) await guard.staged()
   else {
     guard.envFiles(options.ownFiles === true)
@@ -85,7 +85,7 @@ export async function guardPackages(
   options: GuardOptions = {},
 ): Promise<GuardReport> {
   const found = projects.map((each) => collectNeedles(inspectStages(each)))
-  const guard = new Guard(top, projects, unique(found.flatMap(({ needles }) => needles)), [])
+  const guard = new Guard(top, projects, removeDuplicates(found.flatMap(({ needles }) => needles)), [])
   guard.sharedEnvFiles()
   await guard.search(options)
   const values = found.reduce((sum, each) => sum + each.values, 0)
@@ -97,7 +97,7 @@ function inspectStages({ root, definition }: GuardedProject): readonly Inspectio
 }
 
 /** What packages share is looked for once. */
-function unique(needles: readonly SearchedSecret[]): readonly SearchedSecret[] {
+function removeDuplicates(needles: readonly SearchedSecret[]): readonly SearchedSecret[] {
   return [...new Map(needles.map((each) => [`${each.name} ${each.patterns[0]?.text}`, each])).values()]
 }
 
@@ -208,7 +208,7 @@ class Guard {
       this.notScanned.push('the history: add --history')
       return
     }
-    const inCode = this.#projects.flatMap((each) => needlesInCode(each, this.#needles))
+    const inCode = this.#projects.flatMap((each) => collectCodeNeedles(each, this.#needles))
     this.problems.push(...(await checkHistory(this.#root, this.#localFiles, [...this.#needles, ...inCode])))
     const count = new Set(inCode.map(({ name }) => name)).size
     const { seen, missing } = measureExtent(this.#root)
@@ -233,7 +233,7 @@ class Guard {
 const countFiles = (count: number) => `${count} file${count === 1 ? '' : 's'}`
 
 /** Secrets that still stand in the code, which no setting has yet. */
-function needlesInCode({ root, definition }: GuardedProject, known: readonly SearchedSecret[]): SearchedSecret[] {
+function collectCodeNeedles({ root, definition }: GuardedProject, known: readonly SearchedSecret[]): SearchedSecret[] {
   const texts = new Set(known.flatMap(({ patterns }) => patterns.map(({ text }) => text)))
   return surveyProject(root, definition)
     .findings.filter(({ secret, value }) => secret && isSearchable(value) && !texts.has(value))
@@ -241,7 +241,7 @@ function needlesInCode({ root, definition }: GuardedProject, known: readonly Sea
 }
 
 /** What keeps env files from being read in full, and their values from being searched for. */
-function unread(inspections: readonly Inspection[]): Problem[] {
+function listUnread(inspections: readonly Inspection[]): Problem[] {
   const found = new Map<string, Problem>()
   for (const { layers } of inspections) {
     for (const each of layers.flatMap(({ problems }) => problems)) {

@@ -3,8 +3,8 @@ import type { Problem } from '@mappa/core/problems/problem'
 import { readBlobs } from '@mappa/node/git/blobs'
 import { git } from '@mappa/node/git/git'
 import { bytewise, findHits, type SearchedSecret } from '@mappa/search/needles'
-import { hitsInContent } from './contents.ts'
-import { secretFound } from './secret-found.ts'
+import { findHitsInContent } from './contents.ts'
+import { reportSecret } from './secret-found.ts'
 
 /**
  * Looks through every commit of every branch and tag: for layer files of one machine that were ever committed, and for
@@ -21,7 +21,7 @@ export async function checkHistory(
 ): Promise<Problem[]> {
   const problems: Problem[] = []
   for (const file of localFiles) {
-    const commit = lastLine(
+    const commit = findLastLine(
       git(root, ['log', '--all', '--format=%h', '--diff-filter=A', '--', `:(literal)${file}`])?.stdout,
     )
     if (commit !== null) problems.push(guardProblem('env-file-committed', { file, commit }, { file }))
@@ -33,17 +33,17 @@ export async function checkHistory(
     if (space > 0 && line.length > space + 1) paths.set(line.slice(0, space), line.slice(space + 1))
   }
   await readBlobs(root, [...paths.keys()], (object, bytes) => {
-    const { hits } = hitsInContent(paths.get(object)!, bytes, needles)
+    const { hits } = findHitsInContent(paths.get(object)!, bytes, needles)
     if (hits.length === 0) return
     const commit =
-      lastLine(git(root, ['log', '--all', '--format=%h', `--find-object=${object}`])?.stdout) ?? object.slice(0, 10)
+      findLastLine(git(root, ['log', '--all', '--format=%h', `--find-object=${object}`])?.stdout) ?? object.slice(0, 10)
     for (const file of listNames(root, object) ?? [paths.get(object)!])
-      for (const hit of hits) problems.push(secretFound(hit, { code: 'secret-committed', file, commit }))
+      for (const hit of hits) problems.push(reportSecret(hit, { code: 'secret-committed', file, commit }))
   })
   for (const message of git(root, ['log', '--all', '--format=%h%n%B%x00'])?.stdout.split('\0') ?? []) {
     const commit = message.trimStart().split('\n', 1)[0]!
     for (const hit of findHits(bytewise(message), needles))
-      problems.push(secretFound(hit, { code: 'secret-in-message', commit }))
+      problems.push(reportSecret(hit, { code: 'secret-in-message', commit }))
   }
   return problems
 }
@@ -62,7 +62,7 @@ function listNames(root: string, object: string): readonly string[] | null {
 }
 
 /** The last line of git's log is the oldest commit: where something came in. */
-function lastLine(text: string | undefined): string | null {
+function findLastLine(text: string | undefined): string | null {
   return text?.trim().split('\n').at(-1) || null
 }
 

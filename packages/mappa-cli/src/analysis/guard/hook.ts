@@ -33,9 +33,9 @@ interface OwnCommand {
  * The lines of the hook. It takes the command from whichever package has it installed, else the one that installed the hook, and looks at the
  * secrets of all packages of the repository. Without the command it stops the commit and says what to do, since nobody looked.
  */
-function hookLines(places: readonly string[], own: OwnCommand | null): string {
+function writeHookLines(places: readonly string[], own: OwnCommand | null): string {
   const all = own === null || own.link === null ? places : [...places, own.link]
-  const direct = own === null ? '' : directLines(own)
+  const direct = own === null ? '' : writeDirectLines(own)
   return `${MARK}
 mappa_found=
 for mappa in ${[...new Set(all)].map(quote).join(' ')}; do
@@ -53,7 +53,7 @@ fi
 ${END}`
 }
 
-function directLines({ node, file }: OwnCommand): string {
+function writeDirectLines({ node, file }: OwnCommand): string {
   return `if [ -z "$mappa_found" ] && [ -x ${quote(node)} ] && [ -f ${quote(file)} ]; then
   ${quote(node)} ${quote(file)} guard --staged --repository || exit 1
   mappa_found=yes
@@ -67,7 +67,7 @@ const quote = (text: string) => `'${text.replaceAll("'", "'\\''")}'`
  * The command that runs now, if it will still be there: not one of this repository, which has a place of its own, and not one that npx keeps
  * for a while.
  */
-function ownCommand(top: string): OwnCommand | null {
+function findOwnCommand(top: string): OwnCommand | null {
   const file = resolveRealPath(process.argv[1] ?? '')
   if (file === '' || isInside(file, top) || /[\\/]_npx[\\/]/.test(file)) return null
   const link = findProgram('mappa', top)
@@ -94,7 +94,7 @@ export async function installHook(root: string): Promise<HookOutcome> {
   // A hook runs at the top of the repository.
   const within = toRelativePath(top, fs.realpathSync(root))
   const place = within === '' ? COMMAND : `${within}/${COMMAND}`
-  const own = ownCommand(top)
+  const own = findOwnCommand(top)
   if (own === null && !fs.existsSync(path.join(top, place))) refuse(guardProblem('hook-without-command', {}))
   const file = path.join(listHooks(root, top), 'pre-commit')
   let state: HookOutcome['state'] = 'written'
@@ -102,12 +102,12 @@ export async function installHook(root: string): Promise<HookOutcome> {
   await updateFile(
     file,
     (before) => {
-      if (before === null) return `#!/bin/sh\n${hookLines([place], own)}\n`
+      if (before === null) return `#!/bin/sh\n${writeHookLines([place], own)}\n`
       const from = before.indexOf(MARK)
       const to = before.indexOf(END, from)
       if (from >= 0 && to >= 0) {
         const places = findPlaces(before.slice(from, to)).filter((each) => !path.isAbsolute(each))
-        const lines = hookLines([...new Set([...places, place])], own)
+        const lines = writeHookLines([...new Set([...places, place])], own)
         const after = before.slice(0, from) + lines + before.slice(to + END.length)
         state = after === before ? 'there already' : 'added to'
         return after
@@ -117,7 +117,7 @@ export async function installHook(root: string): Promise<HookOutcome> {
       if (!/^#!.*\b(ba|da|k|z)?sh\b/.test(first)) refuse(guardProblem('hook-foreign', { file, command }, { file }))
       state = 'added to'
       // First, since what is there may end in exec or exit.
-      return [first, hookLines([place], own), ...rest].join('\n')
+      return [first, writeHookLines([place], own), ...rest].join('\n')
     },
     { newMode: 0o755 },
   )

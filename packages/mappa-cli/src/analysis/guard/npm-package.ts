@@ -19,7 +19,7 @@ export function checkPublished(root: string): PackageCheck {
   if (manifest === null || manifest.private === true || manifest.name === undefined)
     return { problems: [], notScanned: null }
   const output = askNpm(root)
-  const packed = output === null ? null : packedFiles(output)
+  const packed = output === null ? null : parsePackedFiles(output)
   if (packed === null) return { problems: [], notScanned: 'what npm publish would carry along: npm did not say' }
   const problems = packed.filter(holdsValues).map((file) => guardProblem('env-file-published', { file }, { file }))
   return { problems, notScanned: null }
@@ -52,7 +52,7 @@ function askNpm(root: string): string | null {
   return error === undefined ? stdout : null
 }
 
-function packedFiles(output: string): string[] | null {
+function parsePackedFiles(output: string): string[] | null {
   try {
     const packages = Object.values(JSON.parse(output) as Record<string, { files?: { path: string }[] }>)
     return packages.flatMap(({ files = [] }) => files.map((file) => file.path))

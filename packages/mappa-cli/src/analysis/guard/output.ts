@@ -4,8 +4,8 @@ import { walkFiles } from '@mappa/node/fs/files-below'
 import { toShownPath } from '@mappa/node/fs/places'
 import { describeSkip, readLimited } from '@mappa/node/fs/read-file'
 import type { SearchedSecret } from '@mappa/search/needles'
-import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
-import { secretFound } from './secret-found.ts'
+import { findHitsInContent, MAX_FILE_BYTES } from './contents.ts'
+import { reportSecret } from './secret-found.ts'
 
 /** What was searched. */
 export interface Searched {
@@ -55,7 +55,7 @@ function findSecrets(
   needles: readonly SearchedSecret[],
   skipped: string[],
 ): Problem[] {
-  const { hits, readable } = hitsInContent(file, bytes, needles)
+  const { hits, readable } = findHitsInContent(file, bytes, needles)
   if (!readable) skipped.push(`what is packed in ${shown}`)
-  return hits.map((hit) => secretFound(hit, { code: 'secret-in-output', file: shown }))
+  return hits.map((hit) => reportSecret(hit, { code: 'secret-in-output', file: shown }))
 }

@@ -17,14 +17,14 @@ export async function guardRepository(directory: string): Promise<GuardReport> {
   const problems = new Map(
     reports.flatMap((each) => each.problems).map((each) => [[each.code, each.file, each.name].join(' '), each]),
   )
-  const unique = (lists: readonly (readonly string[])[]) => [...new Set(lists.flat())]
+  const removeDuplicates = (lists: readonly (readonly string[])[]) => [...new Set(lists.flat())]
   return {
     problems: [...problems.values()],
     scanned: [
-      ...unique(reports.map(({ scanned }) => scanned)),
+      ...removeDuplicates(reports.map(({ scanned }) => scanned)),
       `${reports.length} definition${reports.length === 1 ? '' : 's'}`,
     ],
-    notScanned: unique(reports.map(({ notScanned }) => notScanned)),
+    notScanned: removeDuplicates(reports.map(({ notScanned }) => notScanned)),
     values: reports.reduce((sum, { values }) => sum + values, 0),
   }
 }
@@ -48,13 +48,13 @@ function findPackages(top: string): string[] {
     const directory = path.dirname(path.join(top, file))
     if (file.endsWith('package.json')) {
       if ((readManifest(directory) as { mappa?: unknown }).mappa !== undefined) found.add(directory)
-    } else found.add(rootOfDefinition(directory))
+    } else found.add(findDefinitionRoot(directory))
   }
   return [...found].filter(hasDefinition).sort()
 }
 
 /** A definition lies in the directory of its package, or in `src` of that. */
-function rootOfDefinition(directory: string): string {
+function findDefinitionRoot(directory: string): string {
   const nearest = findRoot(directory)
   if (nearest === directory || nearest === path.dirname(directory)) return nearest
   return path.basename(directory) === 'src' ? path.dirname(directory) : directory

@@ -9,7 +9,7 @@ export type FoundPlace =
   | { readonly code: 'secret-in-message'; readonly commit: string }
 
 /** Makes the problem of a secret that was found. What is to be done with a value that was replaced is something else. */
-export function secretFound({ name, setting, encoding, formerOf }: Hit, { code, ...place }: FoundPlace): Problem {
+export function reportSecret({ name, setting, encoding, formerOf }: Hit, { code, ...place }: FoundPlace): Problem {
   const details = { ...place, name, encoding, near: formerOf ?? null }
   const file = 'file' in place ? { file: place.file } : {}
   return guardProblem(code, details as never, { ...file, name: formerOf ?? name, setting })

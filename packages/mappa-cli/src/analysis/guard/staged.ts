@@ -3,8 +3,8 @@ import type { Problem } from '@mappa/core/problems/problem'
 import { readBlobs } from '@mappa/node/git/blobs'
 import { git } from '@mappa/node/git/git'
 import type { SearchedSecret } from '@mappa/search/needles'
-import { hitsInContent } from './contents.ts'
-import { secretFound } from './secret-found.ts'
+import { findHitsInContent } from './contents.ts'
+import { reportSecret } from './secret-found.ts'
 
 /**
  * Looks at what the next commit would take along: layer files of one machine, and values of secrets.
@@ -18,22 +18,22 @@ export async function checkStaged(
   needles: readonly SearchedSecret[],
 ): Promise<Problem[]> {
   const problems: Problem[] = []
-  const files = stagedFiles(root)
+  const files = listStagedFiles(root)
   for (const file of [...files.values()].flat()) {
     const name = file.split('/').at(-1)!
     if (localFiles.includes(name)) problems.push(guardProblem('env-file-staged', { file }, { file }))
   }
   await readBlobs(root, [...files.keys()], (object, bytes) => {
     for (const file of files.get(object)!) {
-      for (const hit of hitsInContent(file, bytes, needles).hits)
-        problems.push(secretFound(hit, { code: 'secret-staged', file }))
+      for (const hit of findHitsInContent(file, bytes, needles).hits)
+        problems.push(reportSecret(hit, { code: 'secret-staged', file }))
     }
   })
   return problems
 }
 
 /** The staged files by the names of their objects; files of the same content share one. */
-function stagedFiles(root: string): Map<string, string[]> {
+function listStagedFiles(root: string): Map<string, string[]> {
   const raw =
     git(root, [
       'diff',

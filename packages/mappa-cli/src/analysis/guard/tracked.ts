@@ -10,8 +10,8 @@ import { isRegularFile } from '@mappa/node/fs/regular-file'
 import { findRepository } from '@mappa/node/git/git'
 import { listFiles } from '@mappa/node/git/list-files'
 import type { SearchedSecret } from '@mappa/search/needles'
-import { hitsInContent, MAX_FILE_BYTES } from './contents.ts'
-import { secretFound } from './secret-found.ts'
+import { findHitsInContent, MAX_FILE_BYTES } from './contents.ts'
+import { reportSecret } from './secret-found.ts'
 
 /** What was searched of the files that git has. */
 export interface TrackedSearch {
@@ -55,16 +55,16 @@ export function searchTracked(
     }
     files++
     const isOwn = own.has(whole)
-    const { hits, readable } = isOwn ? NOTHING : hitsInContent(file, read.bytes, needles)
+    const { hits, readable } = isOwn ? NOTHING : findHitsInContent(file, read.bytes, needles)
     if (!readable) skipped.push(`what is packed in ${file}`)
-    const secretsHere = hits.map((hit) => secretFound(hit, { code: 'secret-in-tracked', file }))
+    const secretsHere = hits.map((hit) => reportSecret(hit, { code: 'secret-in-tracked', file }))
     problems.push(...(hits.length > 0 ? secretsHere : findCredentials(file, read.bytes, isOwn, secrets)))
   }
   return { problems, files, skipped }
 }
 
 /** Of the project's own files, secrets that are declared are reported where they are checked. */
-const NOTHING: ReturnType<typeof hitsInContent> = { hits: [], readable: true }
+const NOTHING: ReturnType<typeof findHitsInContent> = { hits: [], readable: true }
 
 /** The problem with an env file that has values which open something, and which no other check reports. */
 function findCredentials(file: string, bytes: Buffer, isOwn: boolean, secrets: ReadonlySet<string>): Problem[] {

@@ -23,7 +23,7 @@ export async function collectDeclared(packages: readonly WorkspacePackage[]): Pr
   const stages = new Map<string, string[]>()
   const broken: string[] = []
   for (const { root, directory } of packages) {
-    const definition = await loaded(root)
+    const definition = await loadOrNull(root)
     if (definition === null) broken.push(directory)
     else {
       for (const { name } of definition.settings) byName.set(name, [...(byName.get(name) ?? []), directory])
@@ -42,7 +42,7 @@ export async function collectDeclared(packages: readonly WorkspacePackage[]): Pr
 }
 
 /** `null` where something is wrong with it, which `mappa check` says. */
-async function loaded(root: string): Promise<Definition | null> {
+async function loadOrNull(root: string): Promise<Definition | null> {
   try {
     return await loadDefinition(requireDefinition(root), root)
   } catch (error) {

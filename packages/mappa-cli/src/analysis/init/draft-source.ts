@@ -41,7 +41,7 @@ export interface TakenPart {
  * @param stages the stages, where they are others than those by default
  * @param part what it takes of the part that packages share; nothing if left out
  */
-export function definitionSource(
+export function writeDefinition(
   settings: readonly DraftSetting[],
   stages: readonly string[] | null,
   part: TakenPart | null = null,
@@ -74,7 +74,7 @@ function groupSource(group: string, lines: readonly string[], part: TakenPart | 
 const getList = (words: readonly string[]) => `[${words.map((each) => `'${each}'`).join(', ')}]`
 
 /** Writes the source of the part of definitions that packages share. */
-export function sharedSource(settings: readonly DraftSetting[]): string {
+export function writeSharedDefinition(settings: readonly DraftSetting[]): string {
   const body = [...groupChanges(settings)].map(([group, members]) => {
     const lines = [...members].map(([key, each]) => `    ${key}: ${toCall(each, [group, key])},`)
     return `  ${group}: {\n${lines.join('\n')}\n  },`
@@ -83,7 +83,7 @@ export function sharedSource(settings: readonly DraftSetting[]): string {
 }
 
 /** The same as JSON, for projects in other languages. */
-export function definitionJson(
+export function writeDefinitionJson(
   settings: readonly DraftSetting[],
   stages: readonly string[] | null,
   layersFrom: string | null = null,

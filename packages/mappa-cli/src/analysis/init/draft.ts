@@ -64,7 +64,7 @@ export function draftSetting(name: string, variable: Variable): DraftSetting {
     optional: lacks && !isDefault,
     // What stands in a page is public; a secret there is a fault, which the build tells.
     public: built && !secret,
-    default: isDefault ? asDefault(fallback, kind) : null,
+    default: isDefault ? toDefault(fallback, kind) : null,
   }
 }
 
@@ -75,13 +75,13 @@ function isConnection(name: string): boolean {
   return /^(?:ur[li]|connection|conn)$/.test(words.at(-1) ?? '') && words.some((word) => CONNECTION.has(word))
 }
 
-function asDefault(fallback: string | null, kind: DraftSetting['kind']): DraftSetting['default'] {
+function toDefault(fallback: string | null, kind: DraftSetting['kind']): DraftSetting['default'] {
   if (kind === 'boolean') return /^(?:true|yes|on|1)$/i.test(fallback ?? '')
   return kind === 'port' || kind === 'integer' || kind === 'number' ? Number(fallback) : fallback
 }
 
 /** What a variable without values is, by its name and by what the code makes of it. */
-function kindTaken(name: string, takenAs: TakenAs | null): DraftSetting['kind'] {
+function inferKind(name: string, takenAs: TakenAs | null): DraftSetting['kind'] {
   if (/(^|_)PORT$/i.test(name)) return 'port'
   if (takenAs !== null) return takenAs
   return /(^|_)UR[LI]$/i.test(name) ? 'url' : 'string'
@@ -90,7 +90,7 @@ function kindTaken(name: string, takenAs: TakenAs | null): DraftSetting['kind'] 
 /** What all values are, if they are all one thing. */
 function getKind(name: string, values: readonly string[], takenAs: TakenAs | null): DraftSetting['kind'] {
   const all = (pattern: RegExp) => values.every((value) => pattern.test(value))
-  if (values.length === 0) return kindTaken(name, takenAs)
+  if (values.length === 0) return inferKind(name, takenAs)
   if (all(/^[1-9]\d{1,4}$/) && /(^|_)PORT$/i.test(name)) return 'port'
   if (all(/^(true|false|yes|no|on|off)$/i) || (takenAs === 'boolean' && all(/^[01]$/))) return 'boolean'
   if (all(/^-?(0|[1-9]\d{0,14})$/)) return takenAs === 'number' ? 'number' : 'integer'

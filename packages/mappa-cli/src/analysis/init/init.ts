@@ -9,11 +9,11 @@ import { writeDerived } from '@mappa/node/fs/write-derived'
 import { listIgnored } from '@mappa/node/git/git'
 import { addIgnoreRules, ensureIgnored } from '@mappa/node/git/ignore-rules'
 import { loadDefinition } from '../../project/definition/load.ts'
-import { settingsModule } from '../move/settings-module.ts'
-import { sourceFiles } from '../survey/files.ts'
-import { definitionJson, definitionSource } from './draft-source.ts'
+import { chooseSettingsModule } from '../move/settings-module.ts'
+import { listSourceFiles } from '../survey/files.ts'
+import { writeDefinition, writeDefinitionJson } from './draft-source.ts'
 import { type OpenSecret, openSecrets, relocate } from './relocate.ts'
-import { type PackageShare, takenPart } from './share.ts'
+import { findTakenPart, type PackageShare } from './share.ts'
 import type { ProjectSummary } from './summary.ts'
 import { listDrafts, listVariables } from './variables.ts'
 
@@ -90,7 +90,7 @@ async function writeModule(
   definition: string,
   write: (file: string, text: string) => Promise<void>,
 ): Promise<string | null> {
-  const { file, text } = settingsModule(path.join(root, definition), root, sourceFiles(root, [root]).files)
+  const { file, text } = chooseSettingsModule(path.join(root, definition), root, listSourceFiles(root, [root]).files)
   if (text === null) return null
   const shown = toRelativePath(root, file)
   await write(shown, text)
@@ -106,9 +106,9 @@ function draftDefinition(
 ): string {
   const all = listDrafts(listVariables(root, summary, stages))
   const named = stages.join() === DEFAULT_STAGES.join() ? null : stages
-  if (summary.place.endsWith('.json')) return definitionJson(all, named, share?.layersFrom ?? null)
+  if (summary.place.endsWith('.json')) return writeDefinitionJson(all, named, share?.layersFrom ?? null)
   const own = all.filter(({ name }) => share?.names.has(name) !== true)
-  return definitionSource(own, named, share === null ? null : takenPart(share, path.join(root, summary.place)))
+  return writeDefinition(own, named, share === null ? null : findTakenPart(share, path.join(root, summary.place)))
 }
 
 /** Has git ignore the files of one machine, and not the example; true where a rule was added. */

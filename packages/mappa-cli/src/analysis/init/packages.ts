@@ -3,15 +3,15 @@ import { toRelativePath } from '@mappa/node/fs/places'
 import { updateFile } from '@mappa/node/fs/update-file'
 import { findRepository } from '@mappa/node/git/git'
 import { readWorkspace, type Workspace, type WorkspacePackage } from '../../project/workspaces.ts'
-import { projectEnding } from '../move/settings-module.ts'
-import { sourceFiles } from '../survey/files.ts'
+import { chooseProjectEnding } from '../move/settings-module.ts'
+import { listSourceFiles } from '../survey/files.ts'
 import { collectDeclared, type Declared } from './declared.ts'
 import type { DraftSetting } from './draft.ts'
-import { sharedSource } from './draft-source.ts'
+import { writeSharedDefinition } from './draft-source.ts'
 import { ignoreLocalFiles, type SetUp, setUpProject } from './init.ts'
 import { relocate } from './relocate.ts'
 import type { PackageShare } from './share.ts'
-import { type SharedVariable, sharedVariables } from './shared-variables.ts'
+import { findSharedVariables, type SharedVariable } from './shared-variables.ts'
 import { type ProjectSummary, summarizeProject } from './summary.ts'
 import { listVariables, type Variables } from './variables.ts'
 
@@ -79,9 +79,9 @@ export async function planPackages(
   )
   const isRead = new Set(used.flatMap(({ variables }) => [...variables.byName.keys()]))
   const found = open
-    .map(({ each, variables }) => ({ directory: each.directory, variables: onlyThose(variables, isRead) }))
+    .map(({ each, variables }) => ({ directory: each.directory, variables: keepOnly(variables, isRead) }))
     .filter(({ variables }) => variables.byName.size > 0)
-  const shared = sharedVariables(found, stages)
+  const shared = findSharedVariables(found, stages)
   const packages = used.map(({ each, summary, variables }) => ({ each, summary, names: [...variables.byName.keys()] }))
   return {
     workspace,
@@ -92,18 +92,18 @@ export async function planPackages(
     module: shared.some(({ draft }) => draft !== null) ? chooseModule(packages, root) : null,
     stages,
     declared,
-    known: knownVariables(packages, declared),
+    known: listKnownVariables(packages, declared),
   }
 }
 
-function knownVariables(packages: readonly PlannedPackage[], { byName }: Declared): KnownVariable[] {
+function listKnownVariables(packages: readonly PlannedPackage[], { byName }: Declared): KnownVariable[] {
   return [...byName].flatMap(([name, declaredBy]) => {
     const users = packages.filter(({ names }) => names.includes(name)).map(({ each }) => each.directory)
     return users.length === 0 ? [] : [{ name, users, declaredBy }]
   })
 }
 
-function onlyThose(variables: Variables, names: ReadonlySet<string>): Variables {
+function keepOnly(variables: Variables, names: ReadonlySet<string>): Variables {
   return { ...variables, byName: new Map([...variables.byName].filter(([name]) => names.has(name))) }
 }
 
@@ -131,7 +131,7 @@ export async function setUpPackages(plan: PackagesPlan): Promise<readonly Packag
   const { root } = workspace
   const drafts = plan.shared.flatMap(({ draft }) => draft ?? [])
   const module = plan.module === null ? null : path.join(root, plan.module)
-  if (module !== null) await updateFile(module, (before) => before ?? sharedSource(drafts))
+  if (module !== null) await updateFile(module, (before) => before ?? writeSharedDefinition(drafts))
   await ignoreLocalFiles(root, stages, findRepository(root) !== null)
   const moves = plan.shared.flatMap((each) => each.moves).map((each) => ({ ...each, contradicted: false }))
   await relocate(root, moves)
@@ -154,6 +154,6 @@ function planShare(
   const used = new Set(drafts.filter(({ name }) => own.has(name)).map(({ name }) => name))
   if (used.size === 0) return null
   const up = toRelativePath(each.root, root)
-  const ending = projectEnding(each.root, sourceFiles(each.root, [each.root]).files)
+  const ending = chooseProjectEnding(each.root, listSourceFiles(each.root, [each.root]).files)
   return { names: used, drafts, module, layersFrom: up === '' ? null : up, ending }
 }

@@ -23,7 +23,7 @@ export interface PackageShare {
  *
  * @param definition the absolute path of the definition
  */
-export function takenPart(share: PackageShare, definition: string): TakenPart {
+export function findTakenPart(share: PackageShare, definition: string): TakenPart {
   const { names, drafts, module, layersFrom, ending } = share
   const taken = new Map<string, readonly string[]>()
   const whole = new Set<string>()

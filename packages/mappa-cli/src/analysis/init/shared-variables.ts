@@ -37,7 +37,10 @@ type Files = ReadonlyMap<string, FileValue>
  * @param packages those without a definition
  * @param stages the stages that they get
  */
-export function sharedVariables(packages: readonly PackageVariables[], stages: readonly string[]): SharedVariable[] {
+export function findSharedVariables(
+  packages: readonly PackageVariables[],
+  stages: readonly string[],
+): SharedVariable[] {
   const names = new Set(packages.flatMap(({ variables }) => [...variables.byName.keys()]))
   return [...names].sort().flatMap((name) => {
     const users = packages.filter(({ variables }) => variables.byName.has(name))
@@ -45,7 +48,7 @@ export function sharedVariables(packages: readonly PackageVariables[], stages: r
     const filesOf = new Map(users.map((each): [string, Files] => [each.directory, listValues(name, each)]))
     const all = users.map(({ variables }) => variables.byName.get(name)!)
     const isSame = agree(filesOf, stages) && haveOneFallback(all)
-    const draft = isSame ? draftSetting(name, together(all)) : null
+    const draft = isSame ? draftSetting(name, mergeValues(all)) : null
     const moves = draft === null ? [] : planMoves(name, filesOf, draft.secret, stages)
     return [{ name, users: users.map(({ directory }) => directory), draft, moves }]
   })
@@ -76,7 +79,7 @@ function haveOneFallback(variables: readonly Variable[]): boolean {
   return new Set(variables.flatMap(({ fallback }) => fallback ?? [])).size < 2
 }
 
-function together(variables: readonly Variable[]): Variable {
+function mergeValues(variables: readonly Variable[]): Variable {
   const needed = variables.some((each) => each.needed)
   return {
     values: variables.flatMap(({ values }) => values),

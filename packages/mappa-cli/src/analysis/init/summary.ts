@@ -37,7 +37,7 @@ export interface ProjectSummary {
 export function summarizeProject(root: string, without: readonly string[] = []): ProjectSummary {
   const { reads, findings, fallbacks } = surveyProject(root, null, { without })
   return {
-    definition: existingDefinition(root),
+    definition: findExistingDefinition(root),
     place: definitionPlace(root),
     envFiles: fs.readdirSync(root).filter(holdsValues).sort(),
     reads: reads.filter(({ ofSystem }) => !ofSystem),
@@ -64,7 +64,7 @@ function findSecrets(findings: readonly Finding[]): ReadonlySet<string> {
   return new Set(secret.flatMap(({ places }) => places.flatMap((each) => each.variable ?? [])))
 }
 
-function existingDefinition(root: string): string | null {
+function findExistingDefinition(root: string): string | null {
   const { kind } = findDefinition(root)
   return kind === 'none' ? null : toRelativePath(root, requireDefinition(root))
 }

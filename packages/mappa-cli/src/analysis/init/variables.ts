@@ -35,14 +35,14 @@ export function listVariables(root: string, summary: ProjectSummary, stages: rea
     if (layers.has(file)) files.set(file, own)
     const entries = findEntries(root, file).filter(({ name }) => layers.has(file) || values.has(name))
     for (const { name, value } of entries) {
-      own.set(name, asFileValue(value))
+      own.set(name, toFileValue(value))
       values.set(name, [...(values.get(name) ?? []), typeof value === 'string' ? value : '${}'])
       references.set(name, [...(references.get(name) ?? []), ...listReferencedNames(value)])
     }
   }
   const isEverywhere = (name: string) =>
     stages.every((stage) => listLayerFiles(stage).some((file) => files.get(file)?.has(name) === true))
-  return { byName: described(values, summary, isEverywhere), references, files }
+  return { byName: describeDraft(values, summary, isEverywhere), references, files }
 }
 
 function findEntries(root: string, file: string): ParsedEnvFile['entries'] {
@@ -50,13 +50,13 @@ function findEntries(root: string, file: string): ParsedEnvFile['entries'] {
   return ParsedEnvFile.readBytes(fs.readFileSync(path.join(root, file)), file).entries
 }
 
-function asFileValue(value: string | Template): FileValue {
+function toFileValue(value: string | Template): FileValue {
   return typeof value === 'string'
     ? { text: value, hasReferences: false }
     : { text: JSON.stringify(value), hasReferences: true }
 }
 
-function described(
+function describeDraft(
   values: ReadonlyMap<string, readonly string[]>,
   { reads, fallbacks, secrets }: ProjectSummary,
   isEverywhere: (name: string) => boolean,

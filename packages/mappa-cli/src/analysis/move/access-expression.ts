@@ -19,11 +19,11 @@ export interface ReadSetting {
  * @example
  * ```ts
  * const key = { keys: ['dome', 'key'], name: 'DOME_KEY', secret: true, type: 'text' } as const
- * accessExpression(key, 'text', { settings: 'settings', typescript: true }) // settings.dome.key.reveal()
- * accessExpression(key, 'text', { settings: null, typescript: false })      // process.env.DOME_KEY
+ * writeAccess(key, 'text', { settings: 'settings', typescript: true }) // settings.dome.key.reveal()
+ * writeAccess(key, 'text', { settings: null, typescript: false })      // process.env.DOME_KEY
  * ```
  */
-export function accessExpression(
+export function writeAccess(
   { keys, name, secret, type }: ReadSetting,
   form: 'text' | 'number',
   { settings, typescript }: { readonly settings: string | null; readonly typescript: boolean },

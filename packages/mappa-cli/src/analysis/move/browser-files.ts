@@ -14,7 +14,7 @@ const OF_BROWSERS =
  *
  * @returns absolute paths
  */
-export function browserFiles(root: string): ReadonlySet<string> {
+export function findBrowserFiles(root: string): ReadonlySet<string> {
   const found = new Set<string>()
   const open = [root, path.join(root, 'src'), path.join(root, 'public')].flatMap(findScripts(root))
   const resolve = moduleResolver(root)

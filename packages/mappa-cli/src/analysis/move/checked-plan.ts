@@ -29,7 +29,7 @@ export async function planMove(
   const check = new TypeCheck(project.root)
   const secrets = findings.filter(({ secret }) => secret).flatMap(listValues)
   // The compiler quotes types, and a type can be a text.
-  const said = (fault: TypeFault) => ({ ...fault, message: shortened(maskSecrets(fault.message, secrets)) })
+  const said = (fault: TypeFault) => ({ ...fault, message: shorten(maskSecrets(fault.message, secrets)) })
   while (true) {
     const plan = await draftPlan(project, findings, options, (place) => refused.get(getKey(place)) ?? null)
     const faults = plan.moved.length === 0 ? [] : check.listFaults(plan.changes).map(said)
@@ -41,7 +41,7 @@ export async function planMove(
   }
 }
 
-const shortened = (text: string) => (text.length > 240 ? `${text.slice(0, 239)}…` : text)
+const shorten = (text: string) => (text.length > 240 ? `${text.slice(0, 239)}…` : text)
 
 const getKey = ({ file, start }: MovePlace) => `${start} ${file}`
 
@@ -52,7 +52,7 @@ interface Blamed {
 
 /** The places behind faults: by the nearest tie that any of them has, since one fault may be the cause of others. */
 function findBlamed(root: string, plan: MovePlan, faults: readonly TypeFault[]): readonly Blamed[] {
-  const ties = [placesRead, placesImported, placesInFile]
+  const ties = [findPlacesRead, findPlacesImported, findPlacesNear]
   for (const tie of ties) {
     const blamed = faults.flatMap((fault) => tie(plan, fault, root).map((place) => ({ place, fault })))
     if (blamed.length > 0) return blamed
@@ -61,7 +61,7 @@ function findBlamed(root: string, plan: MovePlan, faults: readonly TypeFault[]):
 }
 
 /** Those whose settings are read in the lines that a fault is about. */
-function placesRead({ moved, as }: MovePlan, { file, code }: TypeFault): readonly MovePlace[] {
+function findPlacesRead({ moved, as }: MovePlan, { file, code }: TypeFault): readonly MovePlace[] {
   return moved
     .filter(({ declaration }) =>
       isRead(code, as === 'settings' ? declaration.keys.join('.') : `env.${declaration.name}`),
@@ -69,12 +69,12 @@ function placesRead({ moved, as }: MovePlan, { file, code }: TypeFault): readonl
     .flatMap(({ places }) => places.filter((each) => each.file === file))
 }
 
-function placesInFile({ moved }: MovePlan, { file }: TypeFault): readonly MovePlace[] {
+function findPlacesNear({ moved }: MovePlan, { file }: TypeFault): readonly MovePlace[] {
   return moved.flatMap(({ places }) => places.filter((each) => each.file === file))
 }
 
 /** Those on lines with a name that a file imports. */
-function placesImported({ moved, changes }: MovePlan, { file }: TypeFault, root: string): readonly MovePlace[] {
+function findPlacesImported({ moved, changes }: MovePlan, { file }: TypeFault, root: string): readonly MovePlace[] {
   const text = readRegularText(path.join(root, file)) ?? ''
   const imports = [...text.matchAll(/\b(?:import|export)\b([^'"]*)['"](\.\.?\/[^'"\n]+)['"]/g)]
   const names = new Map(

@@ -2,11 +2,11 @@ import { fs, path } from '@mappa/node/fs/builtin'
 import { getLanguage } from '@mappa/source'
 import type { FileSurroundings } from '@mappa/source/rewriting'
 import { chooseTemplateName, templateRewriting } from '@mappa/source/text/template'
-import { javascriptDriver } from './javascript-driver.ts'
+import { makeJavaScriptDriver } from './javascript-driver.ts'
 import { makeObstacle } from './obstacles.ts'
 import type { MoveOptions } from './options.ts'
 import type { SourceDriver } from './source-driver.ts'
-import { variablesDriver } from './variables-driver.ts'
+import { makeVariablesDriver } from './variables-driver.ts'
 
 /** JavaScript and TypeScript, and what has scripts in it. */
 export const JAVASCRIPT = /\.(?:[cm]?[jt]sx?|vue|svelte|astro|html?)$/i
@@ -33,14 +33,14 @@ export function chooseDriver(
   file: string,
   text: string | null,
 ): SourceDriver {
-  if (text === null) return closedDriver('encoding')
-  if (JAVASCRIPT.test(file)) return javascriptDriver({ whole, file, text, ofPage: ofPages.has(whole), isMobile })
+  if (text === null) return makeClosedDriver('encoding')
+  if (JAVASCRIPT.test(file)) return makeJavaScriptDriver({ whole, file, text, ofPage: ofPages.has(whole), isMobile })
   const language = getLanguage(file)
   const own = language !== null && canChange(file) ? language.rewriting! : null
   if (language === null || (own === null && !templates))
-    return closedDriver(language?.rewriting === undefined ? 'language' : 'no-reads')
+    return makeClosedDriver(language?.rewriting === undefined ? 'language' : 'no-reads')
   const rewriting = own ?? templateRewriting(language)
-  return variablesDriver(
+  return makeVariablesDriver(
     { text, file, rewriting, around: around(whole) },
     {
       whole,
@@ -51,7 +51,7 @@ export function chooseDriver(
 }
 
 /** A file in which nothing can be changed. */
-function closedDriver(code: 'encoding' | 'language' | 'no-reads'): SourceDriver {
+function makeClosedDriver(code: 'encoding' | 'language' | 'no-reads'): SourceDriver {
   return {
     rewriting: null,
     template: null,
@@ -66,7 +66,7 @@ function closedDriver(code: 'encoding' | 'language' | 'no-reads'): SourceDriver 
 }
 
 /** What is around a file: the others of its directory with its ending. */
-export function surroundings(
+export function describeSurroundings(
   whole: string,
   files: readonly string[],
   helpers: Map<string, Set<string>>,
@@ -74,11 +74,11 @@ export function surroundings(
   const directory = path.dirname(whole)
   const own = helpers.get(directory) ?? new Set()
   helpers.set(directory, own)
-  const alike = () => files.filter((each) => each !== whole && path.extname(each) === path.extname(whole))
+  const listAlike = () => files.filter((each) => each !== whole && path.extname(each) === path.extname(whole))
   const listTexts = (wholes: readonly string[]) => wholes.map((each) => readText(each) ?? '')
   return {
-    siblings: () => listTexts(alike().filter((each) => path.dirname(each) === directory)),
-    others: () => listTexts(alike()),
+    siblings: () => listTexts(listAlike().filter((each) => path.dirname(each) === directory)),
+    others: () => listTexts(listAlike()),
     helpers: own,
   }
 }

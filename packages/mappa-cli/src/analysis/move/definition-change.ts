@@ -7,7 +7,7 @@ import { path } from '@mappa/node/fs/builtin'
 import { readRegularText } from '@mappa/node/fs/regular-file'
 import { loadDefinition } from '../../project/definition/load.ts'
 import type { FileChange } from '../../project/update-files.ts'
-import { definitionJson, definitionSource } from '../init/draft-source.ts'
+import { writeDefinition, writeDefinitionJson } from '../init/draft-source.ts'
 import { addSetting, type NewSetting, requireSetting } from './definition-source.ts'
 import type { MoveProject } from './options.ts'
 import type { Target } from './targets.ts'
@@ -29,7 +29,7 @@ export async function changeDefinition(
 ): Promise<{ definition: Definition; change: FileChange | null }> {
   const whole = path.join(root, file)
   const before = readRegularText(whole)
-  const start = before ?? (file.endsWith('.json') ? definitionJson([], null) : definitionSource([], null))
+  const start = before ?? (file.endsWith('.json') ? writeDefinitionJson([], null) : writeDefinition([], null))
   const after = movable.reduce((text, each) => withTarget(text, file, each), start)
   if (after === start) return { definition: definition ?? NOTHING_DEFINED, change: null }
   return { definition: await loadDefinition(whole, root, after), change: { file, before, after } }
@@ -42,18 +42,18 @@ function withTarget(text: string, file: string, target: Target): string {
   const { keys, path: own, name } = target.existing
   const after = requireSetting(text, file, keys, target.required.default)
   if (after !== null) return after
-  throw notMoved(movingProblem('setting-optional', { path: own, name, file }, { file }))
+  throw reportNotMoved(movingProblem('setting-optional', { path: own, name, file }, { file }))
 }
 
 function withSetting(text: string, file: string, added: NewSetting): string {
   const after = addSetting(text, file, added)
   if (after !== null) return after
-  throw notMoved(
+  throw reportNotMoved(
     movingProblem('definition-not-editable', { file, path: added.keys.join('.'), kind: added.kind }, { file }),
   )
 }
 
-function notMoved(why: Problem): SettingsError {
+function reportNotMoved(why: Problem): SettingsError {
   return new SettingsError({ title: 'Nothing was moved', stage: null, problems: [why] })
 }
 

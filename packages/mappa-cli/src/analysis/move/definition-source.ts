@@ -30,7 +30,7 @@ export function addSetting(text: string, file: string, added: NewSetting): strin
   const parsed = parseDefinition(text, file)
   if (parsed === null) return null
   const { root, json, shift } = parsed
-  const maker = json ? null : makerName(parsed.program)
+  const maker = json ? null : findMakerName(parsed.program)
   const style: Style = { text, shift, quote: json ? '"' : chooseQuote(text), json, unit: findUnit(text) }
   const edits = descend(root, added.keys, style, (key) => toEntry(key, added, maker?.name ?? 'setting', style))
   if (edits === null) return null
@@ -61,7 +61,7 @@ export function requireSetting(
   const kept = members
     .filter((each) => each !== optional)
     .map((each) => text.slice(each.start - shift, each.end - shift))
-  const all = value === null ? kept : [...kept, defaultMember(value, text, json)]
+  const all = value === null ? kept : [...kept, findDefaultMember(value, text, json)]
   const [before] = words
   const edit: TextEdit =
     all.length === 0 && before !== undefined
@@ -70,7 +70,7 @@ export function requireSetting(
   return applyEdits(text, [edit])
 }
 
-function defaultMember(value: string | number, text: string, json: boolean): string {
+function findDefaultMember(value: string | number, text: string, json: boolean): string {
   return json ? `"default": ${findLiteral(value, '"')}` : `default: ${findLiteral(value, chooseQuote(text))}`
 }
 
@@ -98,11 +98,11 @@ function descend(
     return rest.length === 0 || inner?.type !== 'ObjectExpression' ? null : descend(inner, rest, style, entry)
   }
   const indent = findIndent(object, style)
-  return insertMember(object, nested(key!, rest, indent, style, entry), style)
+  return insertMember(object, nestMember(key!, rest, indent, style, entry), style)
 }
 
 /** The text of a member, within as many new groups as its path needs. */
-function nested(
+function nestMember(
   key: string,
   rest: readonly string[],
   indent: string,
@@ -110,9 +110,9 @@ function nested(
   entry: (key: string) => string,
 ): string {
   if (rest.length === 0) return entry(key)
-  const inner = nested(rest[0]!, rest.slice(1), indent + style.unit, style, entry)
+  const inner = nestMember(rest[0]!, rest.slice(1), indent + style.unit, style, entry)
   const comma = style.json ? '' : ','
-  return `${quotedKey(key, style)}: {\n${indent}${style.unit}${inner}${comma}\n${indent}}`
+  return `${quoteKey(key, style)}: {\n${indent}${style.unit}${inner}${comma}\n${indent}}`
 }
 
 function toEntry(key: string, added: NewSetting, maker: string, style: Style): string {
@@ -149,7 +149,7 @@ function insertMember(object: SyntaxNode, member: string, style: Style): TextEdi
   const indent = findIndent(object, style)
   if (last === undefined) {
     const from = object.start - shift + 1
-    const outer = lineIndent(text, object.start - shift)
+    const outer = findLineIndent(text, object.start - shift)
     return [{ from, to: object.end - shift - 1, by: lines(`\n${indent}${member}${json ? '' : ','}\n${outer}`) }]
   }
   const end = last.end - shift
@@ -184,10 +184,10 @@ function findComma(text: string, from: number, to: number): number | null {
 function findIndent(object: SyntaxNode, { text, shift, unit }: Style): string {
   const [first] = object.properties as readonly SyntaxNode[]
   const ownLine = first !== undefined && text.slice(object.start - shift, first.start - shift).includes('\n')
-  return ownLine ? lineIndent(text, first.start - shift) : lineIndent(text, object.start - shift) + unit
+  return ownLine ? findLineIndent(text, first.start - shift) : findLineIndent(text, object.start - shift) + unit
 }
 
-function lineIndent(text: string, at: number): string {
+function findLineIndent(text: string, at: number): string {
   const from = text.lastIndexOf('\n', at - 1) + 1
   return /^[ \t]*/.exec(text.slice(from, at))![0]
 }
@@ -201,12 +201,12 @@ function chooseQuote(text: string): string {
   return (text.match(/"/g)?.length ?? 0) > (text.match(/'/g)?.length ?? 0) ? '"' : "'"
 }
 
-function quotedKey(key: string, { json }: Style): string {
+function quoteKey(key: string, { json }: Style): string {
   return !json && isPathKey(key) ? key : JSON.stringify(key)
 }
 
 /** The name of `setting` in the file, and the edit that imports it where only `defineSettings` is. */
-function makerName(program: SyntaxNode): { name: string; edit: TextEdit | null } | null {
+function findMakerName(program: SyntaxNode): { name: string; edit: TextEdit | null } | null {
   let beside: SyntaxNode | null = null
   let found: string | null = null
   visit(program, [], (node) => {

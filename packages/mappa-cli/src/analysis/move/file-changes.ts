@@ -17,7 +17,11 @@ import type { TemplateChange } from './templates.ts'
  *
  * @param layersFrom the directories whose layer files lie below those of the project
  */
-export function stageDocuments(root: string, stage: string, layersFrom: readonly string[]): Map<string, EnvDocument> {
+export function readStageDocuments(
+  root: string,
+  stage: string,
+  layersFrom: readonly string[],
+): Map<string, EnvDocument> {
   const found = listLayerPaths(stage, layersFrom).flatMap((file): [string, EnvDocument][] => {
     const whole = path.join(root, file)
     const isFile = isRegularFile(whole)
@@ -27,7 +31,7 @@ export function stageDocuments(root: string, stage: string, layersFrom: readonly
 }
 
 /** The layer files with the values in them. A value that is there already is not written again. */
-export function layerChanges(
+export function planLayerChanges(
   root: string,
   moved: readonly Pick<MovedFinding, 'declaration' | 'layers'>[],
   documentsOf: (stage: string) => ReadonlyMap<string, EnvDocument>,
@@ -54,7 +58,7 @@ export function layerChanges(
 }
 
 /** The example file with the new settings: made again where it was true to the definition, else only added to. */
-export function exampleChange(root: string, old: Definition | null, definition: Definition): FileChange[] {
+export function planExampleChange(root: string, old: Definition | null, definition: Definition): FileChange[] {
   const file = EXAMPLE_FILE
   const whole = path.join(root, file)
   const before = readRegularText(whole, file)

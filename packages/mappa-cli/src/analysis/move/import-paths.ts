@@ -2,7 +2,7 @@
 export type EndingStyle = 'source' | 'compiled' | 'none'
 
 /** The way in which some relative paths end. */
-export function endingStyle(sources: readonly string[]): EndingStyle {
+export function chooseEndingStyle(sources: readonly string[]): EndingStyle {
   if (sources.some((each) => /\.[cm]?tsx?$/.test(each))) return 'source'
   return sources.some((each) => /\.[cm]?jsx?$/.test(each)) ? 'compiled' : 'none'
 }

@@ -17,7 +17,7 @@ export function importEdit(
   before = Number.POSITIVE_INFINITY,
 ): TextEdit {
   const body = tree.body as readonly SyntaxNode[]
-  return insertion(
+  return makeInsertion(
     text,
     tree,
     leading(body, imports, before),
@@ -45,7 +45,7 @@ function isBareRequire({ type, expression }: SyntaxNode): boolean {
 }
 
 /** After the last import; where there is none, on top, but below what has to come first. */
-function insertion(text: string, tree: SyntaxNode, imports: readonly SyntaxNode[], statement: string): TextEdit {
+function makeInsertion(text: string, tree: SyntaxNode, imports: readonly SyntaxNode[], statement: string): TextEdit {
   const eol = /\r\n/.test(text) ? '\r\n' : '\n'
   const last = imports.at(-1) ?? (tree.directives as readonly SyntaxNode[]).at(-1)
   if (last !== undefined) {

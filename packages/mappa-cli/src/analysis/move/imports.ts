@@ -3,7 +3,7 @@ import { path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import type { SyntaxNode } from '@mappa/source/javascript/parser'
 import { readPlainName, visit } from '@mappa/source/javascript/tree'
-import { endingStyle, withEnding } from './import-paths.ts'
+import { chooseEndingStyle, withEnding } from './import-paths.ts'
 import { importEdit } from './import-statement.ts'
 import type { SettingsModule } from './settings-module.ts'
 
@@ -24,7 +24,7 @@ export interface SettingsImport {
  * @param moduleType what a file of this ending is by its package, where nothing in it tells
  * @param firstUse where the settings are read first
  */
-export function settingsImport(
+export function findSettingsImport(
   text: string,
   tree: SyntaxNode,
   file: string,
@@ -48,14 +48,14 @@ export function settingsImport(
   const source = isVirtual ? module.file : chooseSpecifier(file, module.file, imports, module.ending)
   const names = listNames(module.exported, local)
   const member = module.exported === 'default' ? '.default' : ''
-  const statement = (quote: string, end: string) => {
+  const writeStatement = (quote: string, end: string) => {
     const from = `${quote}${source}${quote}`
     return isModule
       ? `import ${names ?? `{ ${module.exported} as ${local} }`} from ${from}${end}`
       : `const ${names ?? `{ ${module.exported}: ${local} }`} = require(${from})${member}${end}`
   }
   const nodes = imports.map(({ node }) => node)
-  return { local, edit: importEdit(text, tree, statement, nodes, isModule ? undefined : firstUse) }
+  return { local, edit: importEdit(text, tree, writeStatement, nodes, isModule ? undefined : firstUse) }
 }
 
 /** What an import binds where no other name is given to it; `null` where one is. */
@@ -64,7 +64,7 @@ function listNames(exported: string, local: string): string | null {
   return exported === local ? `{ ${local} }` : null
 }
 
-function importedName({ type, imported }: SyntaxNode): string {
+function findImportedName({ type, imported }: SyntaxNode): string {
   if (type === 'ImportDefaultSpecifier') return 'default'
   return type === 'ImportSpecifier' ? readPlainName(imported) : '*'
 }
@@ -81,7 +81,7 @@ function readImported(node: SyntaxNode): Imported | null {
   if (node.type === 'ImportDeclaration') {
     if (node.importKind === 'type') return { node, source: getText(node.source), names: new Map() }
     const names = (node.specifiers as SyntaxNode[]).map((each): [string, string] => [
-      importedName(each),
+      findImportedName(each),
       readPlainName(each.local),
     ])
     return { node, source: getText(node.source), names: new Map(names) }
@@ -133,14 +133,14 @@ function chooseSpecifier(
   const inner = toRelativePath(path.dirname(file), target)
   const relative = inner.startsWith('.') ? inner : `./${inner}`
   const others = imports.filter(({ source }) => /^\.\.?\//.test(source)).map(({ source }) => source)
-  const style = others.length === 0 ? ending : endingStyle(others)
+  const style = others.length === 0 ? ending : chooseEndingStyle(others)
   return withEnding(relative, style)
 }
 
 /** The same file, whatever of its ending was left out or stands for. */
 function isSame(specifier: string, file: string): boolean {
-  const stem = (name: string) => name.replace(/\.[cm]?[jt]sx?$/, '')
-  return stem(specifier) === stem(file)
+  const stripEnding = (name: string) => name.replace(/\.[cm]?[jt]sx?$/, '')
+  return stripEnding(specifier) === stripEnding(file)
 }
 
 function getText(node: unknown): string {

@@ -1,9 +1,9 @@
 import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
 import { parseSource } from '@mappa/source/javascript/parser'
 import { type CodePart, findBlank, splitCode } from '@mappa/source/script-parts'
-import { accessExpression, type ReadSetting } from './access-expression.ts'
+import { type ReadSetting, writeAccess } from './access-expression.ts'
 import { runsElsewhere } from './browser-files.ts'
-import { settingsImport } from './imports.ts'
+import { findSettingsImport } from './imports.ts'
 import { makeObstacle, type Obstacle } from './obstacles.ts'
 import { findOccurrences, type Occurrence, type Wanted } from './occurrences.ts'
 import type { SourceChange, SourceDriver } from './source-driver.ts'
@@ -21,21 +21,21 @@ export interface JavaScriptSource {
 }
 
 /** Changes JavaScript: settings are imported, or read from the environment. */
-export function javascriptDriver(source: JavaScriptSource): SourceDriver {
+export function makeJavaScriptDriver(source: JavaScriptSource): SourceDriver {
   const { file, text } = source
   return {
     rewriting: null,
     template: null,
     clearsOutputs: false,
     findObstacle: () => findFileObstacle(source),
-    findPlaces: (wanted) => occurrencesInParts(text, file, wanted),
+    findPlaces: (wanted) => findOccurrencesPerPart(text, file, wanted),
     listOutputs: () => [],
     rewrite: (change) => rewriteJavaScript(source, change),
   }
 }
 
 /** Where values stand in the code of a file: of all of it, or of the scripts of a component. */
-function occurrencesInParts(text: string, file: string, wanted: readonly Wanted[]): readonly Occurrence[] {
+function findOccurrencesPerPart(text: string, file: string, wanted: readonly Wanted[]): readonly Occurrence[] {
   return splitCode(text, file).flatMap((part) => {
     const occurrences = findOccurrences(findBlank(text, part), part.file, wanted) ?? []
     const obstacle = part.runsInPage && isOfServer(file) ? makeObstacle('browser') : null
@@ -69,7 +69,7 @@ function rewritePart(
   const occurrences = findOccurrences(text, file, wanted) ?? []
   const firstUse = Math.min(...occurrences.map((each) => each.start))
   const usesSettings = as === 'settings' || ofPage
-  const imported = usesSettings ? settingsImport(text, tree, whole, module, isModule, firstUse) : null
+  const imported = usesSettings ? findSettingsImport(text, tree, whole, module, isModule, firstUse) : null
   const access = { settings: imported?.local ?? null, typescript: /\.[cm]?tsx?$/.test(file) }
   const listEdits = (occurrences: readonly Occurrence[]) => {
     const changed = new Set<number>()
@@ -108,13 +108,13 @@ function within(edit: TextEdit, text: string, start: number): TextEdit {
 }
 
 /** The edit that puts the reading of a setting in the place of its value. */
-function toEdit(each: Occurrence, setting: ReadSetting, how: Parameters<typeof accessExpression>[2]): TextEdit {
+function toEdit(each: Occurrence, setting: ReadSetting, how: Parameters<typeof writeAccess>[2]): TextEdit {
   const isFallback = each.fallback !== null && each.fallback.variable === setting.name
   const isNumber = how.settings !== null && setting.type === 'number'
   if (isNumber && each.asNumber !== null && (each.fallback === null || isFallback))
-    return each.asNumber(accessExpression(setting, 'number', how))
+    return each.asNumber(writeAccess(setting, 'number', how))
   const place = isFallback ? each.fallback! : each
-  return place.replaceOccurrence(accessExpression(setting, each.form, how))
+  return place.replaceOccurrence(writeAccess(setting, each.form, how))
 }
 
 /** What keeps the code of a file from being changed; `null` where nothing does. */

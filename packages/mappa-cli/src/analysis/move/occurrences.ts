@@ -134,10 +134,10 @@ function whole(
   form: 'text' | 'number',
 ): Occurrence {
   const parent = above.at(-1)
-  if (wanted.within !== undefined) return conditional(text, node, above, wanted, form, wanted.within)
+  if (wanted.within !== undefined) return describeConditional(text, node, above, wanted, form, wanted.within)
   const logical = parent?.type === 'LogicalExpression' && parent.right === node ? parent : null
   const variable = logical === null ? undefined : environmentName(logical.left)
-  const call = numberCall(variable === undefined ? node : logical!, above.at(variable === undefined ? -1 : -2))
+  const call = describeNumberCall(variable === undefined ? node : logical!, above.at(variable === undefined ? -1 : -2))
   return {
     ...getPlace(node),
     wanted,
@@ -153,7 +153,7 @@ function whole(
 }
 
 /** The first value of a conditional, which is replaced as a whole. */
-function conditional(
+function describeConditional(
   text: string,
   node: SyntaxNode,
   above: readonly SyntaxNode[],
@@ -185,7 +185,7 @@ function conditional(
 }
 
 /** The call that makes a number of a value, in ten digits. */
-function numberCall(value: SyntaxNode, parent: SyntaxNode | undefined): SyntaxNode | null {
+function describeNumberCall(value: SyntaxNode, parent: SyntaxNode | undefined): SyntaxNode | null {
   if (parent?.type !== 'CallExpression') return null
   const [first, radix] = parent.arguments as SyntaxNode[]
   const { name } = parent.callee as { name?: unknown }
@@ -248,13 +248,13 @@ function findObstacle(node: SyntaxNode, above: readonly SyntaxNode[]): Obstacle 
   if (parent === undefined) return null
   const [template, tag] = node.type === 'TemplateElement' ? [parent, above.at(-2)] : [node, parent]
   if (tag?.type === 'TaggedTemplateExpression' && tag.quasi === template) return makeObstacle('tag')
-  const obstacle = obstacleOfParent(node, parent) ?? above.map(findOuterObstacle).find((each) => each !== null)
+  const obstacle = findParentObstacle(node, parent) ?? above.map(findOuterObstacle).find((each) => each !== null)
   if (obstacle !== undefined) return makeObstacle(obstacle)
   return parent.type === 'ExportNamedDeclaration' && parent.source === node ? makeObstacle('module') : null
 }
 
 /** What keeps a literal from being replaced, by what stands directly around it. */
-function obstacleOfParent(node: SyntaxNode, parent: SyntaxNode) {
+function findParentObstacle(node: SyntaxNode, parent: SyntaxNode) {
   const { type } = parent
   if ((type === 'TSAsExpression' || type === 'TSTypeAssertion') && isConst(parent)) return 'as-const'
   if (type === 'VariableDeclarator' && isLiteralType((parent.id as SyntaxNode).typeAnnotation)) return 'literal-type'

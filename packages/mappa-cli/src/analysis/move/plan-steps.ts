@@ -10,22 +10,22 @@ import { findRepository, listTracked } from '@mappa/node/git/git'
 import { envFiles } from '@mappa/node/sources/env-files'
 import { readManifest } from '../../project/manifest.ts'
 import type { FileChange } from '../../project/update-files.ts'
-import { sourceFiles } from '../survey/files.ts'
+import { listSourceFiles } from '../survey/files.ts'
 import { type Finding, findValue } from '../survey/findings.ts'
 import type { ReadSetting } from './access-expression.ts'
-import { browserFiles } from './browser-files.ts'
+import { findBrowserFiles } from './browser-files.ts'
 import { getPath, NOTHING_DEFINED } from './definition-change.ts'
-import { exampleChange, ignoreChange, layerChanges, stageDocuments } from './file-changes.ts'
+import { ignoreChange, planExampleChange, planLayerChanges, readStageDocuments } from './file-changes.ts'
 import { makeObstacle, type Obstacle } from './obstacles.ts'
 import type { MoveOptions, MoveProject } from './options.ts'
 import type { MovePlan } from './plan.ts'
-import { remainingPlaces } from './remaining.ts'
-import { type SettingsModule, settingsModule } from './settings-module.ts'
+import { findRemainingPlaces } from './remaining.ts'
+import { chooseSettingsModule, type SettingsModule } from './settings-module.ts'
 import { type MovePlace, type MoveSource, moveSources, type RewrittenSource, rewriteSource } from './source-changes.ts'
 import { startCommands } from './starts.ts'
 import { chooseLayer, type MovedFinding, type MovedValue, planTargets, type Target } from './targets.ts'
 import { planTemplates } from './templates.ts'
-import { pluginChange } from './vite-config.ts'
+import { planPluginChange } from './vite-config.ts'
 
 /** What the steps of a plan work on. */
 interface ReadSources {
@@ -41,11 +41,11 @@ interface ReadSources {
 export function readSources(project: MoveProject, findings: readonly Finding[], options: MoveOptions): ReadSources {
   const { root, definitionFile, definition } = project
   const wholeDefinition = path.join(root, definitionFile)
-  const files = sourceFiles(root, [root]).files.filter((file) => file !== wholeDefinition)
-  const module = settingsModule(wholeDefinition, root, files)
+  const files = listSourceFiles(root, [root]).files.filter((file) => file !== wholeDefinition)
+  const module = chooseSettingsModule(wholeDefinition, root, files)
   const found = moveSources(root, files, findings, options)
   const sources = options.as === 'settings' ? found.map((each) => withReachable(each, module)) : found
-  const documentsOf = memoize((stage: string) => stageDocuments(root, stage, definition?.layersFrom ?? []))
+  const documentsOf = memoize((stage: string) => readStageDocuments(root, stage, definition?.layersFrom ?? []))
   return { files, wholeDefinition, module, sources, documentsOf }
 }
 
@@ -58,7 +58,7 @@ export function chooseTargets(
 ): readonly Target[] {
   const allStages = (project.definition ?? NOTHING_DEFINED).stages
   const stages = [options.stage, ...allStages.filter((each) => each !== options.stage)]
-  const values = stages.map((stage) => stageValues(project, stage, documentsOf(stage)))
+  const values = stages.map((stage) => readStageValues(project, stage, documentsOf(stage)))
   const onPages = new Set([...listPagePlaces(sources)].map(({ finding }) => finding))
   return planTargets(findings, project.definition, values, options, (finding) => onPages.has(finding))
 }
@@ -120,7 +120,7 @@ export function rewriteSources(
   { as }: MoveOptions,
   module: SettingsModule,
 ): readonly RewrittenSource[] {
-  const readings = new Map(moved.map(({ finding, declaration }) => [finding, asRead(declaration, finding)]))
+  const readings = new Map(moved.map(({ finding, declaration }) => [finding, toReadSetting(declaration, finding)]))
   const moduleType = readManifest(root).type === 'module' ? 'module' : 'commonjs'
   return sources
     .filter(({ obstacle }) => obstacle === null)
@@ -137,7 +137,7 @@ interface Changed extends ReadSources {
 }
 
 /** What changes beside the sources, in the order in which it is written, with the sources among it. */
-export function changesBeside(
+export function collectChanges(
   { root, definition: before, definitionFile }: MoveProject,
   { sources, module, definition, change, moved, rewritten, documentsOf }: Changed,
   { as }: MoveOptions,
@@ -147,15 +147,15 @@ export function changesBeside(
   const inJavaScript = rewritten.filter(isJavaScript)
   const pages = new Set(sources.filter(({ ofPage }) => ofPage).map(({ file }) => file))
   const onPages = rewritten.filter(({ file }) => pages.has(file))
-  const pageTexts = [...browserFiles(root)].map((each) => readRegularText(each) ?? '')
-  const plugin = onPages.length === 0 ? null : pluginChange(root, pageTexts, rewritten)
+  const pageTexts = [...findBrowserFiles(root)].map((each) => readRegularText(each) ?? '')
+  const plugin = onPages.length === 0 ? null : planPluginChange(root, pageTexts, rewritten)
   const needsModule = as === 'settings' && module.text !== null && inJavaScript.length > onPages.length
   const changes = [
-    ...layerChanges(root, moved, documentsOf),
+    ...planLayerChanges(root, moved, documentsOf),
     ...(change === null ? [] : [change]),
     ...(needsModule ? [{ file: toRelativePath(root, module.file), before: null, after: module.text! }] : []),
-    ...(change === null ? [] : exampleChange(root, before, definition)),
-    ...(onPages.length === 0 ? [] : modulesChange(root, definitionFile, definition)),
+    ...(change === null ? [] : planExampleChange(root, before, definition)),
+    ...(onPages.length === 0 ? [] : planModulesChange(root, definitionFile, definition)),
     ...(plugin?.change == null ? [] : [plugin.change]),
     ...rewritten.filter(({ file }) => file !== plugin?.change?.file),
   ]
@@ -188,7 +188,7 @@ export function assemblePlan(
 ): MovePlan {
   const secrets = moved.filter(({ declaration }) => declaration.secret)
   const searched = [...files, ...(fs.existsSync(wholeDefinition) ? [wholeDefinition] : [])]
-  const leftovers = remainingPlaces(
+  const leftovers = findRemainingPlaces(
     root,
     searched,
     secrets.map(({ finding }) => finding),
@@ -220,7 +220,7 @@ export function assemblePlan(
 }
 
 /** The types of what pages import, beside the definition. */
-function modulesChange(root: string, definitionFile: string, definition: Definition): FileChange[] {
+function planModulesChange(root: string, definitionFile: string, definition: Definition): FileChange[] {
   const file = path.posix.join(path.posix.dirname(definitionFile), MODULES_FILE)
   const before = readRegularText(path.join(root, file), file)
   const after = modulesFile(definition, definitionFile)
@@ -236,7 +236,7 @@ function withReachable(source: MoveSource, { file }: SettingsModule): MoveSource
 }
 
 /** What the settings of a stage are by its files alone: the environment of this process is nobody else's. */
-function stageValues({ definition }: MoveProject, stage: string, documents: ReadonlyMap<string, EnvDocument>) {
+function readStageValues({ definition }: MoveProject, stage: string, documents: ReadonlyMap<string, EnvDocument>) {
   const layers = [...documents].map(([file, document]) => documentLayer(file, document))
   const settings = definition === null ? [] : resolveSettings(definition, { stage, layers }).settings
   const texts = new Map(
@@ -266,7 +266,7 @@ function memoize<Result>(make: (key: string) => Result): (key: string) => Result
   }
 }
 
-function asRead({ keys, name, secret, kind, options }: Declaration, { value }: Finding): ReadSetting {
+function toReadSetting({ keys, name, secret, kind, options }: Declaration, { value }: Finding): ReadSetting {
   const converted = kind.convert(value, options)
   const type = 'value' in converted && typeof converted.value === 'number' ? 'number' : 'text'
   return { keys, name, secret, type }

@@ -9,8 +9,8 @@ import type { Obstacle } from './obstacles.ts'
 import type { MoveOptions, MoveProject } from './options.ts'
 import {
   assemblePlan,
-  changesBeside,
   chooseTargets,
+  collectChanges,
   placeObstacles,
   readSources,
   rewriteSources,
@@ -76,7 +76,7 @@ export async function draftPlan(
   const { definition, change } = await changeDefinition(project, movable)
   const moved = movable.map((target) => toMoved(target, definition, places, options.stage))
   const rewritten = rewriteSources(project, sources, moved, options, read.module)
-  const others = changesBeside(project, { ...read, definition, change, moved, rewritten }, options)
+  const others = collectChanges(project, { ...read, definition, change, moved, rewritten }, options)
   return assemblePlan(project, options, { ...read, ...others, definition, moved, rewritten, sources, places })
 }
 

@@ -22,7 +22,7 @@ export interface Remaining {
  * @param files every file of the project that ignore rules do not leave out, by absolute paths
  * @param known the places that were checked already
  */
-export function remainingPlaces(
+export function findRemainingPlaces(
   root: string,
   files: readonly string[],
   secrets: readonly Finding[],

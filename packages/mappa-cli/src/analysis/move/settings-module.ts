@@ -4,7 +4,7 @@ import { parseSource, type SyntaxNode } from '@mappa/source/javascript/parser'
 import { readPlainName } from '@mappa/source/javascript/tree'
 import { readManifest } from '../../project/manifest.ts'
 import { compilerConfig } from '../../project/modules.ts'
-import { type EndingStyle, endingStyle, withEnding } from './import-paths.ts'
+import { chooseEndingStyle, type EndingStyle, withEnding } from './import-paths.ts'
 
 /** The module of a project that loads its settings, for others to import. */
 export interface SettingsModule {
@@ -32,13 +32,13 @@ export const BROWSER_MODULE: SettingsModule = {
  * @param definition the absolute path of the definition
  * @param sources absolute paths of the project's source files
  */
-export function settingsModule(definition: string, root: string, sources: readonly string[]): SettingsModule {
-  const ending = projectEnding(root, sources)
+export function chooseSettingsModule(definition: string, root: string, sources: readonly string[]): SettingsModule {
+  const ending = chooseProjectEnding(root, sources)
   for (const file of sources) {
     const exported = findExport(file)
     if (exported !== null) return { file, exported, text: null, ending }
   }
-  const file = freeFile(definition)
+  const file = chooseFreeFile(definition)
   return { file, exported: 'settings', text: draft(definition, file, root, ending), ending }
 }
 
@@ -80,7 +80,7 @@ function isLoad(node: unknown): boolean {
 }
 
 /** `settings.ts` beside `settings.definition.ts`, or another name where something else has that one. */
-function freeFile(definition: string): string {
+function chooseFreeFile(definition: string): string {
   const directory = path.dirname(definition)
   const ending = definition.endsWith('.json') ? '.mjs' : path.extname(definition)
   const name = ['settings', 'loaded-settings', 'mappa-settings'].find(
@@ -136,11 +136,11 @@ function compilesToCommonJs(root: string): boolean {
 }
 
 /** How relative paths end in a project: by what its sources do, else by what its compiler allows. */
-export function projectEnding(root: string, sources: readonly string[]): EndingStyle {
+export function chooseProjectEnding(root: string, sources: readonly string[]): EndingStyle {
   const seen: string[] = []
   for (const file of sources.slice(0, 200)) {
     seen.push(...listImports(read(file) ?? '', file).filter((each) => /^\.\.?\//.test(each)))
-    if (seen.length > 0) return endingStyle(seen)
+    if (seen.length > 0) return chooseEndingStyle(seen)
   }
   const config = compilerConfig(root)
   if (config === null) return 'source'

@@ -4,8 +4,8 @@ import { listPackages } from '../../project/manifest.ts'
 import { isTestFile } from '../survey/exclusions.ts'
 import { type Finding, listValues } from '../survey/findings.ts'
 import type { ReadSetting } from './access-expression.ts'
-import { browserFiles } from './browser-files.ts'
-import { canChange, chooseDriver, type DriverOptions, readText, surroundings } from './choose-driver.ts'
+import { findBrowserFiles } from './browser-files.ts'
+import { canChange, chooseDriver, type DriverOptions, describeSurroundings, readText } from './choose-driver.ts'
 import { makeObstacle, type Obstacle } from './obstacles.ts'
 import type { Wanted } from './occurrences.ts'
 import type { MoveOptions } from './options.ts'
@@ -60,10 +60,10 @@ export function moveSources(
     asked,
     templates,
     clearOutputs,
-    ofPages: browserFiles(root),
+    ofPages: findBrowserFiles(root),
     usesVite: 'vite' in packages,
     isMobile: 'react-native' in packages || 'expo' in packages,
-    around: (whole) => surroundings(whole, files, helpers),
+    around: (whole) => describeSurroundings(whole, files, helpers),
   }
   const helpers = new Map<string, Set<string>>()
   const surveyed = new Set(findings.flatMap(({ places }) => places.map(({ file }) => file)))
@@ -99,7 +99,7 @@ function moveSource(
   // The plugin hands pages what is no secret.
   const ofPage = why?.code === 'browser' && usesVite && !/\.html?$/i.test(file)
   const obstacle = ofPage ? null : why
-  const found = obstacle === null ? allPlaces(file, wanted, driver) : surveyedPlaces(here, label, obstacle)
+  const found = obstacle === null ? listAllPlaces(file, wanted, driver) : listSurveyedPlaces(here, label, obstacle)
   if (found.length === 0) return null
   const kept = staysAsTest(project, whole, label) ? makeObstacle('test', { file: label }) : null
   const places = found.map((each) => {
@@ -115,7 +115,7 @@ function staysAsTest({ root, asked }: SourceProject, whole: string, label: strin
 }
 
 /** Every place of findings in a file, those among them that can't be replaced. */
-function allPlaces(file: string, wanted: ReadonlyMap<Wanted, Finding>, driver: SourceDriver): readonly MovePlace[] {
+function listAllPlaces(file: string, wanted: ReadonlyMap<Wanted, Finding>, driver: SourceDriver): readonly MovePlace[] {
   const found = driver
     .findPlaces([...wanted.keys()])
     .map(({ wanted: key, line, column, start, end, obstacle }): MovePlace => {
@@ -123,7 +123,7 @@ function allPlaces(file: string, wanted: ReadonlyMap<Wanted, Finding>, driver: S
     })
   const printed = driver.listOutputs()
   const isPrinted = ({ start }: MovePlace) => printed.some((each) => each.start <= start && start < each.end)
-  const missed = missedPlaces([...wanted.values()], file, found).map((each) => {
+  const missed = listMissedPlaces([...wanted.values()], file, found).map((each) => {
     if (!isPrinted(each)) return each
     return { ...each, obstacle: driver.clearsOutputs ? null : makeObstacle('output') }
   })
@@ -190,7 +190,7 @@ function findWanted({ places, value, secret, kind, stageValues }: Finding, file:
 }
 
 /** The places that the survey gave, where nothing more can be checked. */
-function surveyedPlaces(findings: readonly Finding[], file: string, obstacle: Obstacle): MovePlace[] {
+function listSurveyedPlaces(findings: readonly Finding[], file: string, obstacle: Obstacle): MovePlace[] {
   return findings.flatMap((finding) =>
     finding.places
       .filter((each) => each.file === file)
@@ -204,8 +204,8 @@ function holds(one: Finding, other: Finding): boolean {
 }
 
 /** The places that the survey gave, and at which nothing was found that could be replaced. */
-function missedPlaces(findings: readonly Finding[], file: string, found: readonly MovePlace[]): MovePlace[] {
+function listMissedPlaces(findings: readonly Finding[], file: string, found: readonly MovePlace[]): MovePlace[] {
   const isCovered = ({ finding, start, end }: MovePlace) =>
     found.some((each) => each.start < end && start < each.end && holds(each.finding, finding))
-  return surveyedPlaces(findings, file, makeObstacle('not-written')).filter((each) => !isCovered(each))
+  return listSurveyedPlaces(findings, file, makeObstacle('not-written')).filter((each) => !isCovered(each))
 }

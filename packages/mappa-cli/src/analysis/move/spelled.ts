@@ -17,10 +17,10 @@ export interface Spelled {
 export function* findSpelled(text: string, value: string): Generator<Spelled> {
   const first = value[0]
   if (first === undefined) return
-  for (let start = nextCandidate(text, first, 0); start >= 0; ) {
+  for (let start = findNextCandidate(text, first, 0); start >= 0; ) {
     const end = findEnd(text, start, value)
     if (end !== null) yield { start, end }
-    start = nextCandidate(text, first, end ?? start + 1)
+    start = findNextCandidate(text, first, end ?? start + 1)
   }
 }
 
@@ -30,7 +30,7 @@ export function isSpelled(text: string, value: string): boolean {
 }
 
 /** Where the value may begin: at its first character, or at an escape of it. */
-function nextCandidate(text: string, first: string, from: number): number {
+function findNextCandidate(text: string, first: string, from: number): number {
   const plain = text.indexOf(first, from)
   const slash = text.indexOf('\\', from)
   if (plain < 0) return slash

@@ -88,9 +88,9 @@ export function planTargets(
     const reused = reuseIfFree(finding, path, context)
     if (reused !== null) return reused
     const variable = finding.places.find((each) => each.variable !== null)?.variable ?? null
-    const other = variable === null ? null : fileWithOther(variable, finding, values)
+    const other = variable === null ? null : findFileWithOther(variable, finding, values)
     if (other !== null) return { finding, obstacle: makeObstacle('never-used', { name: variable!, place: other }) }
-    const added = newSetting(finding, path, variable, context, overrides.descriptions.get(finding))
+    const added = makeNewSetting(finding, path, variable, context, overrides.descriptions.get(finding))
     return { finding, added: { ...added, public: isPublic(finding) } }
   })
 }
@@ -123,21 +123,21 @@ function listStages({ stageValues }: Finding, values: readonly StageValues[]): r
 }
 
 /** The setting that a finding becomes. */
-function newSetting(
+function makeNewSetting(
   finding: Finding,
   wish: string | undefined,
   variable: string | null,
   { prefix, register, values }: TargetContext,
   description: string | undefined,
 ): NewSetting {
-  const path = wish === undefined ? freePath(finding, register, values) : wished(wish, register)
+  const path = wish === undefined ? chooseFreePath(finding, register, values) : readWish(wish, register)
   const name = variable !== null && register.getPath(variable) === null ? variable : null
   const keys = path.split('.')
   const follows = variableName(keys, prefix)
   register.add(path, name ?? follows)
   return {
     keys,
-    kind: fittingKind(finding),
+    kind: chooseFittingKind(finding),
     description: description ?? describeName(keys.join(' ')),
     secret: finding.secret,
     public: false,
@@ -199,21 +199,21 @@ function reuse(finding: Finding, existing: Declaration): Target {
 function chooseDefault(finding: Finding): string | number | null {
   const isFallback = finding.places.some(({ variable }) => variable !== null)
   if (finding.secret || finding.stageValues !== null || !isFallback) return null
-  return fittingKind(finding) === 'port' ? Number(finding.value) : finding.value
+  return chooseFittingKind(finding) === 'port' ? Number(finding.value) : finding.value
 }
 
 /** The path that was proposed, or one with a number, so that no value that is in a file already is written over. */
-function freePath(finding: Finding, register: PathRegister, values: readonly StageValues[]): string {
+function chooseFreePath(finding: Finding, register: PathRegister, values: readonly StageValues[]): string {
   const { path, name } = finding
   let free = path
   for (let number = 2; ; number++) {
     const variable = free === path ? name : variableName(free.split('.'), '')
-    if (register.isFree(free, variable) && fileWithOther(variable, finding, values) === null) return free
+    if (register.isFree(free, variable) && findFileWithOther(variable, finding, values) === null) return free
     free = `${path}${number}`
   }
 }
 
-function wished(path: string, register: PathRegister): string {
+function readWish(path: string, register: PathRegister): string {
   const keys = path.split('.')
   const bad = keys.find((key) => !isPathKey(key))
   if (bad === undefined && register.isFree(path, variableName(keys, ''))) return path
@@ -224,7 +224,7 @@ function wished(path: string, register: PathRegister): string {
 }
 
 /** The layer file that gives a name another value. */
-function fileWithOther(name: string, finding: Finding, values: readonly StageValues[]): string | null {
+function findFileWithOther(name: string, finding: Finding, values: readonly StageValues[]): string | null {
   for (const { stage, documents } of listStages(finding, values)) {
     const [last] = [...documents].reverse().filter(([, document]) => document.get(name) !== undefined)
     if (last !== undefined && last[1].get(name)?.value !== findValue(finding, stage)) return last[0]
@@ -233,7 +233,7 @@ function fileWithOther(name: string, finding: Finding, values: readonly StageVal
 }
 
 /** The kind that was proposed, where it takes the values as they are written. */
-function fittingKind(finding: Finding): string {
+function chooseFittingKind(finding: Finding): string {
   const kind = kindsByName().get(finding.kind)!
   const fits = listValues(finding).every((value) => {
     const converted = kind.convert(value, {})

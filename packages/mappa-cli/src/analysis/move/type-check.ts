@@ -40,7 +40,7 @@ export class TypeCheck {
     const configs = new Set([...after.keys()].flatMap((file) => findConfig(this.#root, file) ?? []))
     return [...configs].flatMap((config) => {
       const checked =
-        this.#known.get(config) ?? listProjects(compiler, config).map((each) => checkedAsItIs(compiler, each))
+        this.#known.get(config) ?? listProjects(compiler, config).map((each) => checkAsItIs(compiler, each))
       this.#known.set(config, checked)
       return checked.flatMap((each) => findFaults(compiler, this.#root, each, after))
     })
@@ -74,7 +74,7 @@ function findConfig(root: string, file: string): string | null {
   return null
 }
 
-function checkedAsItIs(compiler: Compiler, project: import('typescript').ParsedCommandLine): Checked {
+function checkAsItIs(compiler: Compiler, project: import('typescript').ParsedCommandLine): Checked {
   const { fileNames: rootNames, options } = project
   const program = compiler.createProgram({ rootNames, options, host: compiler.createCompilerHost(options, true) })
   return { project, program, seen: new Set(listDiagnostics(compiler, program).map(getKey)) }
@@ -93,7 +93,7 @@ function findFaults(
   const { fileNames, options } = project
   if (![...after.keys()].some((each) => fileNames.includes(each))) return []
   const fresh = [...after.keys()].filter((each) => /\.[cm]?tsx?$/.test(each) && !fs.existsSync(each))
-  const host = changedHost(compiler, options, after)
+  const host = makeChangedHost(compiler, options, after)
   const program = compiler.createProgram({ rootNames: [...fileNames, ...fresh], options, host, oldProgram })
   return listDiagnostics(compiler, program)
     .filter((each) => !seen.has(getKey(each)))
@@ -116,7 +116,7 @@ function listProjects(compiler: Compiler, config: string): readonly import('type
 }
 
 /** Reads changed files as they would be, and all others as they are. */
-function changedHost(
+function makeChangedHost(
   compiler: Compiler,
   options: import('typescript').CompilerOptions,
   after: ReadonlyMap<string, string>,

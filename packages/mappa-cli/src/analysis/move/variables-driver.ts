@@ -39,7 +39,7 @@ export interface ChangedFile {
  *
  * @param whole the absolute path of the file
  */
-export function variablesDriver(
+export function makeVariablesDriver(
   changed: ChangedFile,
   { whole, template, clearsOutputs }: Pick<SourceDriver, 'template' | 'clearsOutputs'> & { readonly whole: string },
 ): SourceDriver {

@@ -21,7 +21,7 @@ export interface PluginChange {
  * @param others changes of other files, of which one may be that of the configuration: the plugin is added to what it becomes
  * @returns `null` where it is there already
  */
-export function pluginChange(
+export function planPluginChange(
   root: string,
   pages: readonly string[],
   others: readonly FileChange[],
@@ -61,7 +61,7 @@ function withPlugin(text: string, file: string, call: string): string | null {
   const body = tree.body as readonly SyntaxNode[]
   const exported = body.find(({ type }) => type === 'ExportDefaultDeclaration')
   const config = findConfig(exported?.declaration, body)
-  const edit = config === null ? null : pluginEdit(text, config, call)
+  const edit = config === null ? null : makePluginEdit(text, config, call)
   if (edit === null) return null
   const added = importEdit(text, tree, (quote, end) => `import mappa from ${quote}mappa-settings/vite${quote}${end}`)
   return applyEdits(text, [edit, added])
@@ -89,7 +89,7 @@ function findConfig(node: unknown, body: readonly SyntaxNode[]): SyntaxNode | nu
       return (given as unknown[]).length === 1 ? findConfig((given as unknown[])[0], body) : null
     case 'ArrowFunctionExpression':
     case 'FunctionExpression':
-      return findConfig(returned(inner as SyntaxNode), body)
+      return findConfig(findReturned(inner as SyntaxNode), body)
     case 'Identifier':
       return findConfig(findAssigned(String(name), body), body)
     default:
@@ -98,7 +98,7 @@ function findConfig(node: unknown, body: readonly SyntaxNode[]): SyntaxNode | nu
 }
 
 /** What a function returns, where it returns one thing only. */
-function returned(inner: SyntaxNode): unknown {
+function findReturned(inner: SyntaxNode): unknown {
   if (inner.type !== 'BlockStatement') return inner
   const found: unknown[] = []
   visit(inner, [], ({ type, argument }) => {
@@ -116,7 +116,7 @@ function findAssigned(name: string, body: readonly SyntaxNode[]): unknown {
 }
 
 /** First among the plugins: what the plugin refuses, no other has to see. */
-function pluginEdit(text: string, config: SyntaxNode, call: string): TextEdit | null {
+function makePluginEdit(text: string, config: SyntaxNode, call: string): TextEdit | null {
   const members = config.properties as SyntaxNode[]
   const plugins = members.find((each) => each.type === 'ObjectProperty' && readPlainName(each.key) === 'plugins')
   if (plugins === undefined) {

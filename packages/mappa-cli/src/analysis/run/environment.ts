@@ -54,7 +54,7 @@ export function buildEnvironment(
 }
 
 /** A problem for each value that no environment can hold: a NUL ends a text there. */
-export function unfitForEnvironments({ settings, stage }: Pick<Inspection, 'stage' | 'settings'>): Problem[] {
+export function findUnfitVariables({ settings, stage }: Pick<Inspection, 'stage' | 'settings'>): Problem[] {
   return settings.flatMap(({ declaration: { name, path }, text, origin }) => {
     if (text === undefined || !text.includes('\0')) return []
     const { file = null, line = null, column = null } = origin ?? {}

@@ -97,7 +97,7 @@ export async function runAndRestart(
         return null
       })
       if (fresh === null || isLeaving()) return
-      const names = changedNames(version.start.environment, fresh.start.environment)
+      const names = listChangedNames(version.start.environment, fresh.start.environment)
       const isOther = names.length > 0 || fresh.definition !== version.definition
       version = fresh
       rewatch()
@@ -143,7 +143,7 @@ async function stopped({ exited, send }: Running, graceMs: number): Promise<bool
   return politely
 }
 
-function changedNames(before: Variables, after: Variables): string[] {
+function listChangedNames(before: Variables, after: Variables): string[] {
   const names = new Set([...Object.keys(before), ...Object.keys(after)])
   return [...names].filter((name) => before[name] !== after[name]).sort()
 }

@@ -59,7 +59,7 @@ export function startProcess({ command, words, environment, masked }: Start): Ru
     child = spawn(command, words, { env: environment as NodeJS.ProcessEnv, stdio: ['inherit', ...output] })
   } catch (error) {
     for (const each of pipes) each?.read.destroy()
-    throw notStarted(error as NodeJS.ErrnoException, command)
+    throw reportNotStarted(error as NodeJS.ErrnoException, command)
   } finally {
     for (const each of pipes) each?.handOver()
   }
@@ -71,7 +71,7 @@ export function startProcess({ command, words, environment, masked }: Start): Ru
           maskStream(pipes[1]?.read ?? child.stderr!, process.stderr, masked),
         ]
   const failed = new Promise<never>((_, reject) => {
-    child.once('error', (error) => reject(notStarted(error, command)))
+    child.once('error', (error) => reject(reportNotStarted(error, command)))
   })
   const getCode = (code: number | null, signal: NodeJS.Signals | null) =>
     code ?? EXIT_SIGNAL + constants.signals[signal!]
@@ -84,10 +84,10 @@ export function startProcess({ command, words, environment, masked }: Start): Ru
   return { ended, exited, send: (signal) => void child.kill(signal) }
 }
 
-function notStarted(error: NodeJS.ErrnoException, command: string): NotStarted {
+function reportNotStarted(error: NodeJS.ErrnoException, command: string): NotStarted {
   const isMissing = command === '' || (error.code === 'ENOENT' && !(command.includes('/') && fs.existsSync(command)))
   const why = isMissing
-    ? runningProblem('command-not-found', { command: command || '""', near: localBinary(command) })
+    ? runningProblem('command-not-found', { command: command || '""', near: findLocalBinary(command) })
     : runningProblem('command-not-started', { command, reason: explainFailure(error, command) })
   const report = new SettingsError({ title: 'The command', stage: null, problems: [why] })
   return new NotStarted(isMissing ? EXIT_NOT_FOUND : EXIT_NOT_STARTED, report)
@@ -106,7 +106,7 @@ function explainFailure({ code = 'an unknown error' }: NodeJS.ErrnoException, co
 }
 
 /** The command as packages install it, which shells find only within scripts of `package.json`. */
-function localBinary(command: string): string | null {
+function findLocalBinary(command: string): string | null {
   const local = path.join('node_modules', '.bin', command)
   return command.includes('/') || !fs.existsSync(local) ? null : `./${local}`
 }

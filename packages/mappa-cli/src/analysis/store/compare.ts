@@ -12,7 +12,7 @@ import { findClosestMatch } from '@mappa/core/text/closest-match'
 import { classifyMeaning } from '@mappa/core/text/meaning'
 import { listFaults } from '../set/write-setting.ts'
 import { isHeld } from './held.ts'
-import { settingsInFiles, textInFiles } from './local.ts'
+import { readFileSettings, readFileText } from './local.ts'
 
 /** How a value in a store is to the one that the files of the project have. */
 export type Relation =
@@ -64,28 +64,28 @@ export interface StoreQuestion {
 export function compareStore({ root, definition, store, state, others }: StoreQuestion): StoreComparison {
   const { stage, revision, entries } = state
   const title = `${store.describe()}/${stage}`
-  const here = settingsInFiles(root, definition, stage)
+  const here = readFileSettings(root, definition, stage)
   const elsewhere = definition.stages
     .filter((each) => each !== stage)
     .map((each) => ({
       stage: each,
-      settings: settingsInFiles(root, definition, each),
+      settings: readFileSettings(root, definition, each),
       state: others?.find((one) => one.stage === each),
     }))
   const rows: StoreRow[] = []
   const problems: Problem[] = []
-  const secrets = [...listSecretTexts(here), ...here.flatMap(({ declaration }) => secretThere(declaration, state))]
+  const secrets = [...listSecretTexts(here), ...here.flatMap(({ declaration }) => hasSecretThere(declaration, state))]
   const isInside = (text: string) => containsSecret(text, secrets)
   for (const [index, setting] of here.entries()) {
     const { declaration } = setting
     const entry = toEntry(declaration, state)
     const row = toRow(setting, entry, state, store.isWhole === true, isInside)
     rows.push(row)
-    if (row.relation === 'missing') problems.push(...missingProblem(setting, title, stage))
+    if (row.relation === 'missing') problems.push(...reportMissing(setting, title, stage))
     if (entry === undefined) continue
-    problems.push(...ruleProblems(declaration, entry, stage, title, isInside))
-    const known = elsewhere.flatMap((each) => valuesElsewhere(each, index))
-    problems.push(...sharedProblem(declaration, entry, state, known, title))
+    problems.push(...checkStoreRules(declaration, entry, stage, title, isInside))
+    const known = elsewhere.flatMap((each) => findValuesElsewhere(each, index))
+    problems.push(...reportShared(declaration, entry, state, known, title))
   }
   const declared = new Set(definition.settings.flatMap(({ name, formerly }) => [name, ...formerly]))
   const missing = rows.filter(({ there }) => there === null).map(({ name }) => name)
@@ -126,7 +126,7 @@ function listSecretTexts(settings: readonly ResolvedSetting[]): string[] {
     .filter((each) => typeof each === 'string')
 }
 
-function secretThere(declaration: Declaration, state: StoreState): string[] {
+function hasSecretThere(declaration: Declaration, state: StoreState): string[] {
   return declaration.secret ? [toEntry(declaration, state)?.value ?? ''] : []
 }
 
@@ -139,7 +139,7 @@ function toRow(
 ): StoreRow {
   const { declaration } = setting
   const { name, secret } = declaration
-  const local = textInFiles(setting)
+  const local = readFileText(setting)
   const formatShown = (text: string) => {
     const isHidden = secret || (isSuspect(declaration, text) && isSecretInside(text))
     return displayValue(text, { secret: isHidden, widest: 40 })
@@ -147,7 +147,7 @@ function toRow(
   return {
     name,
     secret,
-    relation: entry === undefined ? absence(setting, isWhole) : getRelation(declaration, local, entry, state),
+    relation: entry === undefined ? describeAbsence(setting, isWhole) : getRelation(declaration, local, entry, state),
     here: local === null ? null : formatShown(local),
     there: entry === undefined ? null : thereShown(entry, formatShown),
     revision: entry?.revision ?? null,
@@ -165,10 +165,10 @@ function getRelation(declaration: Declaration, local: string | null, entry: Stor
 }
 
 /** How a setting is that the store does not have: files of one machine do not go along with a program. */
-function absence(setting: ResolvedSetting, isWhole: boolean): Relation {
+function describeAbsence(setting: ResolvedSetting, isWhole: boolean): Relation {
   const { declaration, origin } = setting
   const { optional, default: value } = declaration
-  if (textInFiles(setting) === null) return optional || value !== undefined ? 'unset' : 'missing'
+  if (readFileText(setting) === null) return optional || value !== undefined ? 'unset' : 'missing'
   return isWhole || isLocalFile(origin?.layer ?? '') ? 'missing' : 'here'
 }
 
@@ -179,16 +179,16 @@ function meansTheSame(declaration: Declaration, a: string, b: string): boolean {
   return isGood && classifyMeaning(one!.value) === classifyMeaning(other!.value)
 }
 
-function missingProblem(setting: ResolvedSetting, store: string, stage: string): readonly Problem[] {
+function reportMissing(setting: ResolvedSetting, store: string, stage: string): readonly Problem[] {
   const { name, path, description, optional, default: value } = setting.declaration
   if (optional || value !== undefined) return []
-  const near = textInFiles(setting) === null ? null : name
+  const near = readFileText(setting) === null ? null : name
   const details = { name, description, store, stagename: stage, near }
   return [storeCommandProblem('store-missing', details, { name, setting: path, stage, layer: store })]
 }
 
 /** The rules of the stage that a value there breaks, where the store tells it. */
-function ruleProblems(
+function checkStoreRules(
   declaration: Declaration,
   { value }: StoreEntry,
   stage: string,
@@ -208,16 +208,16 @@ interface OtherValue {
   readonly entry: StoreEntry | undefined
 }
 
-function valuesElsewhere(
+function findValuesElsewhere(
   { stage, settings, state }: { stage: string; settings: readonly ResolvedSetting[]; state: StoreState | undefined },
   index: number,
 ): readonly OtherValue[] {
   const setting = settings[index]!
-  return [{ stage, text: textInFiles(setting), entry: state?.entries.get(setting.declaration.name) }]
+  return [{ stage, text: readFileText(setting), entry: state?.entries.get(setting.declaration.name) }]
 }
 
 /** Says where a value there is that of another stage, and stages must not share it or probably should not. */
-function sharedProblem(
+function reportShared(
   declaration: Declaration,
   entry: StoreEntry,
   state: StoreState,

@@ -4,10 +4,10 @@ import { listLayerFiles } from '@mappa/core/layers/order'
 import type { StoreState } from '@mappa/core/store/store'
 import { ensureIgnored } from '@mappa/node/git/ignore-rules'
 import { type FileChange, updateFiles } from '../../project/update-files.ts'
-import { layerChanges, stageDocuments } from '../move/file-changes.ts'
+import { planLayerChanges, readStageDocuments } from '../move/file-changes.ts'
 import { listFaults } from '../set/write-setting.ts'
 import type { StoreComparison, StoreRow } from './compare.ts'
-import { settingsInFiles } from './local.ts'
+import { readFileSettings } from './local.ts'
 
 /** What fetching values changes in the files of a project. */
 export interface FetchPlan {
@@ -30,24 +30,24 @@ export function planFetch(
     ({ name, relation }) =>
       (relation === 'there' || relation === 'different') && (names.length === 0 || names.includes(name)),
   )
-  const settings = new Map(settingsInFiles(root, definition, stage).map((each) => [each.declaration.name, each]))
-  const textThere = (name: string) => entries.get(name)?.value ?? null
+  const settings = new Map(readFileSettings(root, definition, stage).map((each) => [each.declaration.name, each]))
+  const readTextThere = (name: string) => entries.get(name)?.value ?? null
   const isGood = (name: string) =>
-    listFaults(settings.get(name)!.declaration, textThere(name)!, { stage, local: false }).length === 0
-  const told = differing.filter(({ name }) => textThere(name) !== null)
+    listFaults(settings.get(name)!.declaration, readTextThere(name)!, { stage, local: false }).length === 0
+  const told = differing.filter(({ name }) => readTextThere(name) !== null)
   const readable = told.filter(({ name }) => isGood(name))
   const moved = readable.map((row) => {
     const { declaration, origin } = settings.get(row.name)!
     const [, , ofStage, local] = listLayerFiles(stage)
     // A value that is in the file of this machine would win over one below it.
     const file = declaration.secret || origin?.layer === local ? local : ofStage
-    return { row, declaration, layers: [{ stage, file, value: textThere(row.name)! }] }
+    return { row, declaration, layers: [{ stage, file, value: readTextThere(row.name)! }] }
   })
   return {
     rows: moved.map(({ row, layers }) => ({ ...row, file: layers[0]!.file })),
-    kept: differing.filter(({ name }) => textThere(name) === null).map(({ name }) => name),
+    kept: differing.filter(({ name }) => readTextThere(name) === null).map(({ name }) => name),
     invalid: told.filter(({ name }) => !isGood(name)).map(({ name }) => name),
-    changes: layerChanges(root, moved, (each) => stageDocuments(root, each, definition.layersFrom)),
+    changes: planLayerChanges(root, moved, (each) => readStageDocuments(root, each, definition.layersFrom)),
   }
 }
 

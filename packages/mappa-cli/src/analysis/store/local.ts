@@ -4,12 +4,12 @@ import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { envFiles } from '@mappa/node/sources/env-files'
 
 /** The settings of a stage by the files of the project alone: the environment of this process is nobody else's. */
-export function settingsInFiles(root: string, definition: Definition, stage: string): readonly ResolvedSetting[] {
+export function readFileSettings(root: string, definition: Definition, stage: string): readonly ResolvedSetting[] {
   const layers = envFiles(root, definition.layersFrom).sources.map((source) => source.read(stage))
   return resolveSettings(definition, { stage, layers, root }).settings
 }
 
 /** The text that the files give a setting; `null` where they give none, and where it is the default of the definition. */
-export function textInFiles({ text, origin }: ResolvedSetting): string | null {
+export function readFileText({ text, origin }: ResolvedSetting): string | null {
   return text === undefined || origin === null || origin.layer === 'defaults' ? null : text
 }

@@ -8,7 +8,7 @@ import { findClosestMatch } from '@mappa/core/text/closest-match'
 import { toReport } from '@mappa/node/load/inspect'
 import { envFiles } from '@mappa/node/sources/env-files'
 import type { Relation, StoreComparison, StoreRow } from './compare.ts'
-import { textInFiles } from './local.ts'
+import { readFileText } from './local.ts'
 
 export type { StoreComparison }
 
@@ -54,7 +54,7 @@ export function planSend({ root, definition, comparison, names, remove }: SendQu
     const { problems: _, ...report } = toReport({ ...resolution, root, rootFrom: 'the store', stageFrom: 'the store' })
     throw new SettingsError({ ...report, title: 'Nothing was sent', problems: faults })
   }
-  const texts = new Map(resolution.settings.map((each) => [each.declaration.name, textInFiles(each)]))
+  const texts = new Map(resolution.settings.map((each) => [each.declaration.name, readFileText(each)]))
   const gone = rows.filter(({ name, there }) => remove.includes(name) && there !== null)
   return {
     changes: [

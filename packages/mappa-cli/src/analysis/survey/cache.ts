@@ -106,7 +106,7 @@ export class SurveyCache {
     if (!this.#changed) return
     const others = [...this.#entries].filter(([file]) => !this.#kept.has(file) && fs.existsSync(file))
     const entries = Object.fromEntries([...others, ...this.#kept])
-    writeOwn(this.#file, JSON.stringify({ rules: rulesStamp(), entries }))
+    writeOwn(this.#file, JSON.stringify({ rules: stampRules(), entries }))
   }
 }
 
@@ -169,7 +169,7 @@ function toStamp({ size, mtimeMs, ctimeMs, ino }: Stats): string {
 }
 
 /** Changes with the program that looks for values: what older rules found counts no more. */
-function rulesStamp(): string {
+function stampRules(): string {
   return toStamp(fs.statSync(fileURLToPath(import.meta.url)))
 }
 
@@ -179,7 +179,7 @@ function read(file: string): Map<string, Entry> {
       rules: string
       entries: Record<string, Entry>
     }
-    return rules === rulesStamp() ? new Map(Object.entries(entries)) : new Map()
+    return rules === stampRules() ? new Map(Object.entries(entries)) : new Map()
   } catch {
     return new Map()
   }

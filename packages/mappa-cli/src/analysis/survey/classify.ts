@@ -3,7 +3,7 @@ import { type Shape, toShape } from '@mappa/core/credentials/shapes'
 import type { NameMeaning } from '@mappa/core/credentials/words'
 import type { SourceLiteral } from '@mappa/source/source'
 import { CALLS, CONNECTS, KEYED, LISTENS, LOGS_IN, SIGNS } from './callees.ts'
-import { exclusionReason, isTestFile } from './exclusions.ts'
+import { explainExclusion, isTestFile } from './exclusions.ts'
 import { classifyMeaning } from './meaning.ts'
 import { getResource, isConnecting, isIssuedKey, isSender, isServicePort, isShortHexKey } from './signals.ts'
 import { isTranslation } from './translations.ts'
@@ -44,7 +44,7 @@ export function classify(found: SourceLiteral): Classification | null {
   if (form === 'number') return classifyNumber(evidence)
   const plain = classifyPlain(evidence) ?? classifySignal(evidence)
   if (plain !== null) return plain
-  const reason = exclusionReason(value, evidence.meaning === 'secret')
+  const reason = explainExclusion(value, evidence.meaning === 'secret')
   if (reason === 'a placeholder') return null
   const own = reason === null ? (classifyShape(evidence) ?? classifyName(evidence) ?? classifyCall(evidence)) : null
   return own ?? classifyCompanion(evidence)
@@ -53,7 +53,7 @@ export function classify(found: SourceLiteral): Classification | null {
 /** What stands beside a password, and says nothing by itself. */
 function classifyCompanion({ beside, file, names, value }: Evidence): Classification | null {
   if (beside === undefined || isOwnName(value, names)) return null
-  return classification(file, 0.65, `the ${beside} beside a password`, false, 'string')
+  return toClassification(file, 0.65, `the ${beside} beside a password`, false, 'string')
 }
 
 /** A literal with what its names and its look say. */
@@ -65,24 +65,24 @@ interface Evidence extends SourceLiteral {
 function classifyNumber({ value, meaning, callee, file }: Evidence): Classification | null {
   const port = Number(value)
   if (!Number.isInteger(port) || port < 80 || port > 65535) return null
-  if (meaning === 'port') return classification(file, 0.9, 'a number used as a port', false, 'port')
+  if (meaning === 'port') return toClassification(file, 0.9, 'a number used as a port', false, 'port')
   if (callee !== null && LISTENS.has(callee))
-    return classification(file, 0.9, `a port passed to ${callee}`, false, 'port')
-  return isServicePort(port, callee) ? classification(file, 0.7, `a port passed to ${callee}`, false, 'port') : null
+    return toClassification(file, 0.9, `a port passed to ${callee}`, false, 'port')
+  return isServicePort(port, callee) ? toClassification(file, 0.7, `a port passed to ${callee}`, false, 'port') : null
 }
 
 /** What is plain whatever speaks against it. */
 function classifyPlain(evidence: Evidence): Classification | null {
   const { value, form, shape, file } = evidence
-  if (shape === 'private key') return classification(file, 0.99, 'a private key', true, 'string')
+  if (shape === 'private key') return toClassification(file, 0.99, 'a private key', true, 'string')
   // `http://127.0.0.1:${port}`: where the program itself is, by a port that is known elsewhere.
   if (shape === 'local address' && !(form === 'template part' && /:$/.test(value))) {
     const secret = isAddressWithKey(value)
-    return classification(file, 0.85, 'an address on this machine or network', secret, addressKind(value))
+    return toClassification(file, 0.85, 'an address on this machine or network', secret, classifyAddress(value))
   }
   const part = findQueryKeys(value)[evidence.keyIndex ?? 0]
   if (part === undefined) return classifyHost(evidence) ?? classifyPort(evidence) ?? classifyKey(evidence)
-  const found = classification(file, 0.8, 'a key in a URL', true, 'string')
+  const found = toClassification(file, 0.8, 'a key in a URL', true, 'string')
   return found === null ? null : { ...found, part }
 }
 
@@ -90,39 +90,39 @@ function classifyPlain(evidence: Evidence): Classification | null {
 function classifySignal(evidence: Evidence): Classification | null {
   const { value, names, meaning, file } = evidence
   const resource = getResource(evidence)
-  if (resource !== null) return classification(file, 0.65, `the name of a ${resource}`, false, 'string')
-  if (isSender(evidence)) return classification(file, 0.65, `the sender of messages`, false, 'string')
-  if (isIssuedKey(value)) return classification(file, 0.85, 'a key, by its form', true, 'string')
+  if (resource !== null) return toClassification(file, 0.65, `the name of a ${resource}`, false, 'string')
+  if (isSender(evidence)) return toClassification(file, 0.65, `the sender of messages`, false, 'string')
+  if (isIssuedKey(value)) return toClassification(file, 0.85, 'a key, by its form', true, 'string')
   const isKey = meaning === 'secret' || meaning === 'maybe secret'
   if (isKey && value.length === 8 && isShortHexKey(value))
-    return classification(file, 0.6, `a string assigned to ${names.at(-1)}`, true, 'string')
+    return toClassification(file, 0.6, `a string assigned to ${names.at(-1)}`, true, 'string')
   return null
 }
 
 function classifyHost({ value, names, meaning, callee, file }: Evidence): Classification | null {
   if (meaning === 'address' && names.slice(-2).some((name) => isHost(value, name)))
-    return classification(file, 0.75, `a hostname assigned to ${names.at(-1)}`, false, 'string')
+    return toClassification(file, 0.75, `a hostname assigned to ${names.at(-1)}`, false, 'string')
   if (callee !== null && (CONNECTS.has(callee) || isConnecting(callee)) && HOST_NAME.test(value))
-    return classification(file, 0.7, `a hostname passed to ${callee}`, false, 'string')
+    return toClassification(file, 0.7, `a hostname passed to ${callee}`, false, 'string')
   return null
 }
 
 function classifyPort({ value, meaning, callee, shape, file }: Evidence): Classification | null {
   const isListening = callee !== null && LISTENS.has(callee)
   if (/^:\d{2,5}$/.test(value) && (isListening || meaning === 'address'))
-    return classification(file, 0.85, 'a number used as a port', false, 'string')
+    return toClassification(file, 0.85, 'a number used as a port', false, 'string')
   if (meaning !== 'port') return null
-  if (/^:\d{2,5}$/.test(value)) return classification(file, 0.85, 'a number used as a port', false, 'string')
-  return shape === 'port number' ? classification(file, 0.85, 'a number used as a port', false, 'port') : null
+  if (/^:\d{2,5}$/.test(value)) return toClassification(file, 0.85, 'a number used as a port', false, 'string')
+  return shape === 'port number' ? toClassification(file, 0.85, 'a number used as a port', false, 'port') : null
 }
 
 function classifyKey({ value, callee, argument, file }: Evidence): Classification | null {
   // `sign(payload, '...')`: whatever stands second is the key.
   if (callee !== null && SIGNS.has(callee) && argument === 1 && isPassphrase(value))
-    return classification(file, 0.75, `a key passed to ${callee}`, true, 'string')
+    return toClassification(file, 0.75, `a key passed to ${callee}`, true, 'string')
   const isKey = /^[\w+/=.!$%&*#@-]{12,}$/.test(value) && /\d/.test(value)
   if (callee === null || !KEYED.has(callee) || !isKey) return null
-  return classification(file, 0.85, `a key passed to ${callee}`, true, 'string')
+  return toClassification(file, 0.85, `a key passed to ${callee}`, true, 'string')
 }
 
 /** One run of characters, which is no name of an algorithm or of an encoding. */
@@ -138,25 +138,25 @@ const isHookName = (name: string) => /(?:web)?hook/i.test(name)
 
 /** What its look gives away, whatever it is called. */
 function classifyShape({ value, shape, file, names }: Evidence): Classification | null {
-  if (shape === 'signed token') return classification(file, 0.95, 'a signed token', true, 'string')
+  if (shape === 'signed token') return toClassification(file, 0.95, 'a signed token', true, 'string')
   if (shape === 'address with a password')
-    return classification(file, 0.95, 'a URL with a password', true, addressKind(value))
+    return toClassification(file, 0.95, 'a URL with a password', true, classifyAddress(value))
   if (shape === 'address' && isAddressWithKey(value, names.some(isHookName)))
-    return classification(file, 0.75, 'a key in a URL', true, 'url')
+    return toClassification(file, 0.75, 'a key in a URL', true, 'url')
   if (shape !== 'connection string') return null
   const secret = hasPassword(value) || isAddressWithKey(value)
   const kind = /^\w[\w+.-]*:\/\//.test(value) ? 'url' : 'string'
-  return classification(file, 0.9, 'the URL of a service to connect to', secret, kind)
+  return toClassification(file, 0.9, 'the URL of a service to connect to', secret, kind)
 }
 
 /** What the function says that it is passed to. */
 function classifyCall({ value, callee, shape, file }: Evidence): Classification | null {
   if (callee === null || shape === 'address') return null
   if (LOGS_IN.has(callee) && value.length >= 8 && /\d|[^\w\s.@-]/.test(value) && !/[\s@]/.test(value)) {
-    return classification(file, 0.7, `a string passed to ${callee}`, true, 'string')
+    return toClassification(file, 0.7, `a string passed to ${callee}`, true, 'string')
   }
   return /^[a-z]{2,6}[-_]/.test(value) && isKeyLike(value)
-    ? classification(file, 0.55, `a string that looks like a key, passed to ${callee}`, true, 'string')
+    ? toClassification(file, 0.55, `a string that looks like a key, passed to ${callee}`, true, 'string')
     : null
 }
 
@@ -184,11 +184,11 @@ function classifyNamedText(evidence: Evidence): Classification | null {
   if (!isRandomText && !isDense(value) && isTranslation(file, names)) return null
   if (meaning === 'secret' && (value.length >= 6 || /^\d{4,}$/.test(value))) {
     const byLook = /\d|\W/.test(value) ? 0.8 : 0.6
-    return classification(file, isRandomText ? 0.97 : byLook, why, true, 'string')
+    return toClassification(file, isRandomText ? 0.97 : byLook, why, true, 'string')
   }
-  if (meaning === 'maybe secret' && isRandomText) return classification(file, 0.95, why, true, 'string')
-  if (meaning === 'maybe secret' && isDense(value)) return classification(file, 0.7, why, true, 'string')
-  return isRandomText && !isPlainLabel(evidence) ? randomAlone(evidence) : null
+  if (meaning === 'maybe secret' && isRandomText) return toClassification(file, 0.95, why, true, 'string')
+  if (meaning === 'maybe secret' && isDense(value)) return toClassification(file, 0.7, why, true, 'string')
+  return isRandomText && !isPlainLabel(evidence) ? isRandomAlone(evidence) : null
 }
 
 /** True for what a label is given to; `storeKey` is a key of the program's own, unless it is random. */
@@ -210,17 +210,17 @@ function classifyNamedAddress({
     // A program that takes several in one text takes them apart itself.
     const several = /,\s*\w+:\/\//.test(value)
     const what = several ? 'URLs' : 'a URL'
-    return classification(file, 0.85, `${what} assigned to ${names.at(-1)}`, false, several ? 'string' : 'url')
+    return toClassification(file, 0.85, `${what} assigned to ${names.at(-1)}`, false, several ? 'string' : 'url')
   }
   if (callee !== null && (CALLS.has(callee) || /client|connect|socket|request/i.test(callee)))
-    return classification(file, 0.7, `a URL passed to ${callee}`, false, 'url')
-  if (form === 'template part') return classification(file, 0.6, 'a URL that the code completes', false, 'url')
+    return toClassification(file, 0.7, `a URL passed to ${callee}`, false, 'url')
+  if (form === 'template part') return toClassification(file, 0.6, 'a URL that the code completes', false, 'url')
   return isCalled === true && meaning !== 'label'
-    ? classification(file, 0.65, 'a URL that the code calls or completes', false, 'url')
+    ? toClassification(file, 0.65, 'a URL that the code calls or completes', false, 'url')
     : null
 }
 
-function classification(
+function toClassification(
   file: string,
   confidence: number,
   why: string,
@@ -233,7 +233,7 @@ function classification(
 }
 
 /** Random text without a telling name: long and dense enough to be no identifier. */
-function randomAlone({ value, file, names }: SourceLiteral): Classification | null {
+function isRandomAlone({ value, file, names }: SourceLiteral): Classification | null {
   const uuid = /^[0-9a-f]{8}-([0-9a-f]{4}-){3}[0-9a-f]{12}$/i.test(value)
   if (uuid || value.length < 18 || value.includes('/') || value.includes('.')) return null
   if (isNameOfWords(value)) return null
@@ -244,7 +244,7 @@ function randomAlone({ value, file, names }: SourceLiteral): Classification | nu
   const hexadecimal = /^[0-9a-f]+$/i.test(value)
   // 40 and 64 hexadecimal digits are the lengths of digests, which stand in code more often than keys.
   if (hexadecimal && [32, 40, 64, 96, 128].includes(value.length) && names.length === 0) return null
-  return classification(file, hexadecimal ? 0.6 : 0.7, 'long random text', true, 'string')
+  return toClassification(file, hexadecimal ? 0.6 : 0.7, 'long random text', true, 'string')
 }
 
 /** `FrameStoreV1Condition`: words in the way in which programs write names, and little else. */
@@ -278,7 +278,7 @@ function isHost(value: string, name: string): boolean {
   return HOSTS.test(name) && HOST_NAME.test(value) && !/\.(html?|[cm]?[jt]sx?|json|css|md|ya?ml|png|svg)$/i.test(value)
 }
 
-function addressKind(value: string): Classification['kind'] {
+function classifyAddress(value: string): Classification['kind'] {
   return /^\w+:\/\//.test(value) ? 'url' : 'string'
 }
 

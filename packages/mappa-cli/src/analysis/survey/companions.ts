@@ -31,7 +31,7 @@ export function mayHaveCompanions(text: string): boolean {
  */
 export function withCompanions(literals: readonly SourceLiteral[]): readonly SourceLiteral[] {
   const passwords = literals.flatMap((each) => {
-    const [, around] = each.form === 'text' ? (PASSWORD.exec(lastingName(each)) ?? []) : []
+    const [, around] = each.form === 'text' ? (PASSWORD.exec(chooseLastingName(each)) ?? []) : []
     return around !== undefined && classify(each)?.secret === true ? [{ ...each, around }] : []
   })
   if (passwords.length === 0) return literals
@@ -46,7 +46,7 @@ export function withCompanions(literals: readonly SourceLiteral[]): readonly Sou
 function listReadings(
   literal: SourceLiteral,
 ): readonly { readonly around: string; readonly beside: 'user' | 'database' }[] {
-  const name = lastingName(literal)
+  const name = chooseLastingName(literal)
   const [, around, user] = BESIDE.exec(name) ?? []
   const [, database] = /^(.*\b(?:db|databases?)\b.* |(?:db|databases?) )name$/.exec(name) ?? []
   return [
@@ -74,6 +74,6 @@ export function belongs(literal: SourceLiteral): string {
 }
 
 /** The words of all names of a value, the innermost last; of the variable alone, where it stands in for one. */
-function lastingName({ names, variable }: SourceLiteral): string {
+function chooseLastingName({ names, variable }: SourceLiteral): string {
   return (variable === null ? names : [variable]).flatMap(listWords).join(' ')
 }

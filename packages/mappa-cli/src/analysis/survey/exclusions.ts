@@ -12,10 +12,10 @@ const ABOUT =
  * @param secretByName true where the name alone says that it is a secret
  * @returns the reason, or `null` where nothing does
  */
-export function exclusionReason(value: string, secretByName: boolean): string | null {
+export function explainExclusion(value: string, secretByName: boolean): string | null {
   if (value.trim() === '') return 'empty'
   if (PLACEHOLDER.test(value)) return 'a placeholder'
-  const technical = technicalReason(value, secretByName)
+  const technical = explainTechnical(value, secretByName)
   if (technical !== null) return technical
   if (ABOUT.test(value)) return 'a link to a document'
   if (/^[A-Za-z][A-Za-z_ -]*$/.test(value) && !secretByName) return 'a word'
@@ -32,7 +32,7 @@ const ENCODING =
   /^(?:base-?(?:16|32|58|64)(?:[-_]?url)?|hex|(?:utf|ucs)[-_]?(?:2|7|8|16|32)(?:[-_]?(?:le|be|sig))?|latin[-_]?\d|iso[-_]?8859[-_]?\d+|(?:windows|cp)[-_]?(?:125\d|437|850)|(?:us[-_]?)?ascii|binary|buffer|shift[-_]?jis|euc[-_]?(?:jp|kr|tw)|gb(?:k|2312|18030)|big5|koi8[-_]?[ru]|percent|quoted-printable|(?:pem|der)|(?:pkcs-?[18]|spki|jwk))$/i
 
 /** What a value is to the program itself, if it is that: a path, an algorithm, a rule. */
-function technicalReason(value: string, secretByName: boolean): string | null {
+function explainTechnical(value: string, secretByName: boolean): string | null {
   if (/^(\.{0,2}\/|@\/|~\/|node:|file:)/.test(value)) return 'a path'
   if (/^sha(1|256|384|512)-/.test(value)) return 'a checksum'
   if (ENCODING.test(value)) return 'the name of an encoding'

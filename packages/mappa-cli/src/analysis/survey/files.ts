@@ -6,7 +6,7 @@ import { exclusionKind } from './not-ours.ts'
 
 const { createRequire } = process.getBuiltinModule('node:module')
 
-/** Options of {@link sourceFiles}. */
+/** Options of {@link listSourceFiles}. */
 export interface FileOptions {
   /** True to also scan what ignore rules exclude. */
   readonly ignored?: boolean
@@ -27,7 +27,7 @@ export interface SourceFiles {
  * @param root the directory of the project
  * @param starts absolute paths of files and directories; a file that is named is listed whatever the rules say
  */
-export function sourceFiles(
+export function listSourceFiles(
   root: string,
   starts: readonly string[],
   { ignored = false }: FileOptions = {},

@@ -60,7 +60,7 @@ export function listFindings(
   for (const literal of alone) {
     const classification = classify(literal)
     if (classification === null) continue
-    const value = settingPart(literal, classification)
+    const value = findSettingPart(literal, classification)
     const key =
       literal.beside === undefined
         ? `${literal.form === 'number'} ${value}`
@@ -98,7 +98,7 @@ export function listFindings(
       secret,
       confidence: classification.confidence,
       why: classification.why,
-      masked: maskedValue(value, stageValues, { secret, widest: 60, bare: form === 'number' }),
+      masked: maskValue(value, stageValues, { secret, widest: 60, bare: form === 'number' }),
       form,
       value,
       stageValues,
@@ -107,7 +107,7 @@ export function listFindings(
 }
 
 /** A value as a person may see it, or those of the stages, with what the most of them have at the end. */
-function maskedValue(value: string, stageValues: ValueByStage | null, how: Parameters<typeof displayValue>[1]): string {
+function maskValue(value: string, stageValues: ValueByStage | null, how: Parameters<typeof displayValue>[1]): string {
   if (stageValues === null) return displayValue(value, how)
   const named = [...stageValues].filter(([, each]) => each !== value)
   return [
@@ -134,7 +134,7 @@ function reportAtEnd({ kind }: Classification, { callee }: SourceLiteral, secret
 }
 
 /** The part of a literal that is the setting; what stands around it stays in the code. */
-function settingPart({ value, form, isCalled }: SourceLiteral, { secret, kind, part }: Classification): string {
+function findSettingPart({ value, form, isCalled }: SourceLiteral, { secret, kind, part }: Classification): string {
   if (part !== undefined) return part.value
   if (secret) return withoutScheme(value)
   // Where a program puts an address together, the places below it are its own affair.

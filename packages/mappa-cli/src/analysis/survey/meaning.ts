@@ -11,14 +11,14 @@ const NOT_ALIKE = /^(?:credentials|pass|address|services|servers|sources|hooks|b
  */
 export function classifyMeaning(names: readonly string[], variable: string | null = null): NameMeaning {
   const own = ownMeaningOf(names, variable)
-  return own ?? meaningOfEach(names.at(-2))
+  return own ?? classifyEach(names.at(-2))
 }
 
 /**
  * What a name in the plural says of each value under it: `ports: { dome: 4100 }`, `urls: { camera: '...' }`,
  * `apiKeys: { weather: '...' }`.
  */
-export function meaningOfEach(name: string | undefined): NameMeaning {
+export function classifyEach(name: string | undefined): NameMeaning {
   const last = listWords(name ?? '').at(-1)
   if (last === undefined || !last.endsWith('s') || NOT_ALIKE.test(last)) return null
   if (last === 'ports') return 'port'

@@ -2,7 +2,7 @@ import type { SourceLiteral, WantedValue } from '@mappa/source/source'
 import { CALLS, CONNECTS, KEYED, LISTENS, LOGS_IN, SIGNS as TOKENS } from './callees.ts'
 import { classify, HOSTS } from './classify.ts'
 import { mayBeCompanion, mayHaveCompanions } from './companions.ts'
-import { classifyMeaning, meaningOfEach } from './meaning.ts'
+import { classifyEach, classifyMeaning } from './meaning.ts'
 import { isConnecting } from './signals.ts'
 
 /** What has to be around a text for it to be judged a setting; several may do. */
@@ -102,7 +102,7 @@ export function waysOfName(name: string): number {
 }
 
 function waysByMeaning(name: string): number {
-  const meaning = classifyMeaning([name]) ?? meaningOfEach(name)
+  const meaning = classifyMeaning([name]) ?? classifyEach(name)
   const resource = /bucket|queue|table|topic|region/i.test(name) ? WAYS.resource : 0
   const sender = /from|sender|reply|mail|address/i.test(name) ? WAYS.sender : 0
   const host = HOSTS.test(name) ? WAYS.address | WAYS.port : 0

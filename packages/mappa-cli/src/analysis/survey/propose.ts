@@ -1,7 +1,7 @@
 import { classifyMeaning, isTellingName, listWords } from '@mappa/core/credentials/words'
 import { isPathKey, variableName } from '@mappa/core/definition/naming'
 import type { SourceLiteral } from '@mappa/source/source'
-import { meaningOfEach } from './meaning.ts'
+import { classifyEach } from './meaning.ts'
 
 /** Words that say no more than that a value is a setting. */
 const EMPTY_WORDS = new Set([
@@ -158,7 +158,7 @@ function keysFromNames(literal: SourceLiteral, fallback: string): [group: string
 /** `ports: { dome: 4100 }` is the port of the dome, as `dome: { port: 4100 }` is. */
 function sortLayers(names: readonly string[]): readonly string[] {
   const [around, own] = names.slice(-2)
-  if (own === undefined || around === undefined || classifyMeaning([own]) !== null || meaningOfEach(around) === null)
+  if (own === undefined || around === undefined || classifyMeaning([own]) !== null || classifyEach(around) === null)
     return names
   return [...names.slice(0, -2), own, around.slice(0, -1)]
 }

@@ -31,7 +31,7 @@ export function listReads(reads: readonly SourceRead[], definition: Definition |
   const former = new Map(definition?.settings.flatMap((each) => each.formerly.map((old) => [old, each.name] as const)))
   const byName = new Map<string, SourcePlace[]>()
   const needed = new Set(reads.filter((each) => each.needed).map(({ name }) => name))
-  const takenAs = onlyOnes(reads.flatMap((each) => (each.takenAs === undefined ? [] : [[each.name, each.takenAs]])))
+  const takenAs = keepOnlyOne(reads.flatMap((each) => (each.takenAs === undefined ? [] : [[each.name, each.takenAs]])))
   const plain = new Set(reads.filter((each) => !each.built).map(({ name }) => name))
   for (const { name, file, line, column } of reads) {
     const places = byName.get(name)
@@ -57,11 +57,11 @@ export function listReads(reads: readonly SourceRead[], definition: Definition |
 
 /** What the code takes for variables that have no value; those for which it takes different things in different places are left out. */
 export function listFallbacks(fallbacks: readonly SourceLiteral[]): ReadonlyMap<string, string> {
-  return onlyOnes(fallbacks.map(({ variable, value }) => [variable!, value]))
+  return keepOnlyOne(fallbacks.map(({ variable, value }) => [variable!, value]))
 }
 
 /** What stands beside each name, where that is always the same. */
-function onlyOnes<Value>(pairs: readonly (readonly [name: string, value: Value])[]): ReadonlyMap<string, Value> {
+function keepOnlyOne<Value>(pairs: readonly (readonly [name: string, value: Value])[]): ReadonlyMap<string, Value> {
   const found = new Map<string, Set<Value>>()
   for (const [name, value] of pairs) found.set(name, (found.get(name) ?? new Set()).add(value))
   return new Map([...found].flatMap(([name, values]) => (values.size === 1 ? [[name, [...values][0]!] as const] : [])))

@@ -64,7 +64,7 @@ export function scanFile(
     if (!stats.isFile()) return null
     const { maxBytes = MAX_FILE_BYTES } = language ?? {}
     if (stats.size > maxBytes) return skipped(`more than ${maxBytes / 1024 / 1024} MiB`)
-    if (language === null) return unreadFile(whole, stats, file, cache, usage)
+    if (language === null) return reportUnreadFile(whole, stats, file, cache, usage)
     const known = cache.get(whole, stats, file)
     if (known !== null && !usage.isOpen) return known
     const text = fs.readFileSync(whole, 'utf8')
@@ -82,7 +82,7 @@ export function scanFile(
 }
 
 /** A file whose ending says nothing: a script is read; of all else only what it says of variables counts. */
-function unreadFile(
+function reportUnreadFile(
   whole: string,
   stats: Stats,
   file: string,

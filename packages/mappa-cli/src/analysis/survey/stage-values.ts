@@ -38,7 +38,7 @@ export function withoutChoices(
   const chosen: ChosenValues[] = []
   const taken = new Set<SourceLiteral>()
   for (const group of byConditional.values()) {
-    const values = chosenValues(group, stages)
+    const values = listChosenValues(group, stages)
     if (values === null) continue
     chosen.push(values)
     for (const each of group) taken.add(each)
@@ -49,7 +49,7 @@ export function withoutChoices(
 }
 
 /** The setting that a conditional becomes; `null` where it has to stay. */
-function chosenValues(group: readonly SourceLiteral[], stages: readonly string[]): ChosenValues | null {
+function listChosenValues(group: readonly SourceLiteral[], stages: readonly string[]): ChosenValues | null {
   const first = group[0]!
   const isWhole = group.length === first.choice!.count
   const known = group.every(({ choice }) => choice!.stage === null || stages.includes(choice!.stage))
@@ -66,14 +66,14 @@ function chosenValues(group: readonly SourceLiteral[], stages: readonly string[]
   return {
     key: `stages ${JSON.stringify([...stageValues])}`,
     literal: first,
-    classification: together(surest, classified, group.length),
+    classification: mergeValues(surest, classified, group.length),
     value: others.value,
     stageValues,
   }
 }
 
 /** What all values of a conditional are: secret if one is, and of a kind if all are. */
-function together(surest: Classification, all: readonly Classification[], count: number): Classification {
+function mergeValues(surest: Classification, all: readonly Classification[], count: number): Classification {
   const { part: _, ...whole } = surest
   const sameKind = all.length === count && all.every(({ kind }) => kind === surest.kind)
   return { ...whole, secret: all.some(({ secret }) => secret), kind: sameKind ? surest.kind : 'string' }

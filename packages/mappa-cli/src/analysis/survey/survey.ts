@@ -4,7 +4,7 @@ import { path } from '@mappa/node/fs/builtin'
 import { toShownPath } from '@mappa/node/fs/places'
 import type { SourceLiteral, SourceRead } from '@mappa/source/source'
 import { SurveyCache } from './cache.ts'
-import { type FileOptions, sourceFiles } from './files.ts'
+import { type FileOptions, listSourceFiles } from './files.ts'
 import { type Finding, listFindings } from './findings.ts'
 import { readInThreads } from './parallel.ts'
 import { listFallbacks, listReads, type Read } from './reads.ts'
@@ -41,7 +41,7 @@ export interface SurveyOptions extends FileOptions {
  */
 export function surveyProject(root: string, definition: Definition | null, options: SurveyOptions = {}): Survey {
   const { paths = [], without = [] } = options
-  const { files: all, left } = sourceFiles(root, paths.length > 0 ? paths : [root], options)
+  const { files: all, left } = listSourceFiles(root, paths.length > 0 ? paths : [root], options)
   const files = without.length === 0 ? all : all.filter((file) => !without.some((each) => isNested(file, each)))
   const literals: SourceLiteral[] = []
   const reads: SourceRead[] = []
@@ -70,7 +70,7 @@ export function surveyProject(root: string, definition: Definition | null, optio
     findings: listFindings(literals, definition?.settings ?? [], definition?.stages ?? DEFAULT_STAGES),
     reads: readings,
     fallbacks: listFallbacks(fallbacks),
-    unread: usage.unread(new Set(readings.map((each) => each.name))),
+    unread: usage.listUnread(new Set(readings.map((each) => each.name))),
     files: count,
     skipped,
   }

@@ -32,7 +32,7 @@ export class UsageCheck {
   }
 
   /** The names of settings that no text reads, by path or by name. */
-  unread(readNames: ReadonlySet<string>): string[] {
+  listUnread(readNames: ReadonlySet<string>): string[] {
     return [...this.open.keys()].filter((name) => !readNames.has(name))
   }
 }

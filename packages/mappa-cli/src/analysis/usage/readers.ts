@@ -2,7 +2,7 @@ import type { Declaration, Definition } from '@mappa/core/definition/definition'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { readLimited, type Skipped } from '@mappa/node/fs/read-file'
 import { getLanguage } from '@mappa/source'
-import { sourceFiles } from '../survey/files.ts'
+import { listSourceFiles } from '../survey/files.ts'
 import { scanText } from '../survey/scan-file.ts'
 
 /** A place in the code that reads a setting; line and columns count from 1, in UTF-16 code units. */
@@ -71,7 +71,7 @@ export class ReaderSearch {
    */
   below(root: string, definitionFile: string | null, open: (file: string) => string | null = () => null): Readers {
     const skipped: Skipped[] = []
-    const readers = sourceFiles(root, [root]).files.flatMap((whole) => {
+    const readers = listSourceFiles(root, [root]).files.flatMap((whole) => {
       if (whole === definitionFile || getLanguage(whole) === null) return []
       const file = toRelativePath(root, whole)
       const own = open(whole)

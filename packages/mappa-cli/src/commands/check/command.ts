@@ -1,6 +1,6 @@
 import { hasErrors } from '@mappa/core/problems/problem'
 import type { Command } from 'commander'
-import { checkedStages } from '../../analysis/check/checked-stages.ts'
+import { checkStages } from '../../analysis/check/checked-stages.ts'
 import { withoutMissingSecrets, withPlaces } from '../../analysis/check/missing.ts'
 import {
   type CommonOptions,
@@ -36,7 +36,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
         : [project.stage(options.stage)]
       const inspector = await StageInspector.open(project, options, stages)
       inspector.close()
-      const inspections = checkedStages(
+      const inspections = checkStages(
         stages
           .map((stage) => inspector.inspect(project, stage))
           .map((each) => (options.allowMissingSecrets === true ? withoutMissingSecrets(each) : each))

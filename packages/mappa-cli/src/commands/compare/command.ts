@@ -2,9 +2,9 @@ import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import type { Command } from 'commander'
-import { checkedStages } from '../../analysis/check/checked-stages.ts'
+import { checkStages } from '../../analysis/check/checked-stages.ts'
 import { compareStages } from '../../analysis/compare/stages.ts'
-import { type Compared, FILTERS, type Filter, filtered } from '../../analysis/compare/table.ts'
+import { applyFilter, type Compared, FILTERS, type Filter } from '../../analysis/compare/table.ts'
 import { Option } from '../../command-line/commander.ts'
 import { type CommonOptions, withCommonOptions, withStoreOptions } from '../../command-line/common-options.ts'
 import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
@@ -40,7 +40,7 @@ have the same mark, which is another one in every run.`,
       // Loaded for files alone: stages are compared far more often.
       const { ofFiles } = files.length > 0 ? await import('./files.ts') : { ofFiles: null }
       const { comparison, problems } = ofFiles !== null ? await ofFiles(files, options) : await ofStages(names, options)
-      printComparison(comparison, filtered(comparison, options.only), problems, options)
+      printComparison(comparison, applyFilter(comparison, options.only), problems, options)
       exitWith(hasErrors(problems) ? EXIT_PROBLEMS : EXIT_OK)
     })
 }
@@ -56,6 +56,6 @@ async function ofStages(names: readonly string[], options: CompareOptions): Prom
   const chosen = stages.map((name) => project.stage(name, 'the argument of mappa compare'))
   const inspector = await StageInspector.open(project, options, chosen)
   inspector.close()
-  const inspections = checkedStages(chosen.map((stage) => inspector.inspect(project, stage)))
+  const inspections = checkStages(chosen.map((stage) => inspector.inspect(project, stage)))
   return { comparison: compareStages(inspections), problems: inspections.flatMap((each) => each.problems) }
 }

@@ -4,8 +4,8 @@ import { SettingsError, settingsError } from '@mappa/core/problems/settings-erro
 import { path } from '@mappa/node/fs/builtin'
 import type { Command } from 'commander'
 import { type FilledFile, fillStages } from '../../analysis/fill/fill-stages.ts'
-import { declaredNames } from '../../analysis/fill/lookup.ts'
-import { outputName } from '../../analysis/fill/output-names.ts'
+import { makeDeclaredCheck } from '../../analysis/fill/lookup.ts'
+import { fillOutputName } from '../../analysis/fill/output-names.ts'
 import { readTemplateFile } from '../../analysis/fill/read-template.ts'
 import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
@@ -44,7 +44,7 @@ by a parser. If anything is missing or unknown, nothing is written.`,
     .action(async (names: readonly string[], options: FillOptions) => {
       const project = await Project.open(options)
       const { definition } = project
-      const isOurs = options.onlyDeclared === true ? declaredNames(definition) : undefined
+      const isOurs = options.onlyDeclared === true ? makeDeclaredCheck(definition) : undefined
       const templates = names.map((name) => readTemplateFile(name, isOurs))
       const stages = options.all
         ? definition.stages.map((stage) => ({ stage, from: '--all' }))
@@ -54,7 +54,7 @@ by a parser. If anything is missing or unknown, nothing is written.`,
       if (out === undefined && options.verify === true) throw settingsError(fillingProblem('verify-needs-out', {}))
       if (out === undefined && names.length * stages.length > 1) throw settingsError(outNeeded())
       const chooseName = (template: string, stage: string) =>
-        out === undefined ? path.basename(template) : outputName(out, template, stage)
+        out === undefined ? path.basename(template) : fillOutputName(out, template, stage)
       const { files, problems, environmental } = fillStages(
         templates,
         inspections,

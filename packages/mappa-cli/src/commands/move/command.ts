@@ -131,9 +131,9 @@ async function choose(
 }
 
 function listOverrides(chosen: ReadonlyMap<Finding, Wish>) {
-  const wished = <Key extends keyof Wish>(key: Key) =>
+  const readWish = <Key extends keyof Wish>(key: Key) =>
     new Map([...chosen].flatMap(([finding, wish]) => (wish[key] === undefined ? [] : [[finding, wish[key]] as const])))
-  return { paths: wished('path'), descriptions: wished('description') }
+  return { paths: readWish('path'), descriptions: readWish('description') }
 }
 
 function refusal(problems: readonly Problem[]): SettingsError {

@@ -9,7 +9,7 @@ import type { ChosenStage } from '@mappa/node/project/stage'
 import { projectSources } from '@mappa/node/sources/project-sources'
 import { listMaskedTexts } from '@mappa/search/mask/masked-texts'
 import type { Command } from 'commander'
-import { buildEnvironment, unfitForEnvironments } from '../../analysis/run/environment.ts'
+import { buildEnvironment, findUnfitVariables } from '../../analysis/run/environment.ts'
 import { runAndRestart, type Version } from '../../analysis/run/restarts.ts'
 import { passSignals } from '../../analysis/run/signals.ts'
 import { NotStarted, type Running, startProcess } from '../../analysis/run/start-process.ts'
@@ -117,7 +117,7 @@ async function runCommand(
 function findVersion(project: Project, inspection: Inspection, words: readonly string[], options: RunOptions): Version {
   const { definition, definitionFile, root } = project
   const masks = options.maskOutput === true ? listMaskedTexts(inspection) : null
-  const problems = [...inspection.problems, ...unfitForEnvironments(inspection), ...(masks?.problems ?? [])]
+  const problems = [...inspection.problems, ...findUnfitVariables(inspection), ...(masks?.problems ?? [])]
   const report = toReport({ ...inspection, problems })
   if (hasErrors(problems)) throw new SettingsError(report)
   if (problems.length > 0) printNotices(report)

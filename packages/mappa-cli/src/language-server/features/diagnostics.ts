@@ -22,20 +22,20 @@ const ERROR = 1
 const WARNING = 2
 
 /** Everything that is wrong with a layer file, each problem once, whatever stages have it. */
-export function envDiagnostics(project: EditorProject, file: string): Diagnostic[] {
+export function diagnoseEnvFile(project: EditorProject, file: string): Diagnostic[] {
   const document = project.document(file)
   const stages = project.stages.filter(({ stage }) => project.listStages(file).includes(stage))
   const own = stages.flatMap(({ problems }) => problems.filter((each) => belongs(each, file, project)))
-  const all = [...own, ...exposedSecrets(project, file, document)]
+  const all = [...own, ...findExposedSecrets(project, file, document)]
   const byText = new Map(all.map((each) => [`${each.code} ${each.line}:${each.column} ${each.message}`, each]))
-  return [...byText.values()].map((each) => toDiagnostic(each, rangeOfProblem(each, document)))
+  return [...byText.values()].map((each) => toDiagnostic(each, toProblemRange(each, document)))
 }
 
 /** The beginning of a file, for what is in no line of it. */
 export const START: Range = { start: { line: 0, character: 0 }, end: { line: 0, character: 1 } }
 
 /** From where a problem begins to the end of its line. */
-export function lineRange({ line, column }: Problem, text: string): Range {
+export function toLineRange({ line, column }: Problem, text: string): Range {
   const start = { line: (line ?? 1) - 1, character: (column ?? 1) - 1 }
   const length = (text.split('\n')[start.line] ?? '').length
   return { start, end: { line: start.line, character: Math.max(start.character + 1, length) } }
@@ -65,7 +65,7 @@ function belongs({ code, file, setting, stage }: Problem, own: string, { definit
 }
 
 /** Secrets in a file that git does not ignore. */
-function exposedSecrets({ definition, root }: EditorProject, file: string, document: EnvDocument): Problem[] {
+function findExposedSecrets({ definition, root }: EditorProject, file: string, document: EnvDocument): Problem[] {
   const secrets = document.entries.filter(
     ({ name, value }) => value !== '' && definition.settings.some((each) => each.secret && each.name === name),
   )
@@ -81,7 +81,7 @@ function exposedSecrets({ definition, root }: EditorProject, file: string, docum
 }
 
 /** From where a problem begins to where it ends; what has no end ends with the name, the value or the line that it is in. */
-function rangeOfProblem({ line, column, endLine, endColumn }: Problem, document: EnvDocument): Range {
+function toProblemRange({ line, column, endLine, endColumn }: Problem, document: EnvDocument): Range {
   const text = String(document)
   if (line === null) {
     const end = toPosition(text, text.length)

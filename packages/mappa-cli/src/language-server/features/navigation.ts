@@ -1,7 +1,7 @@
 import { path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import type { Location, Position } from 'vscode-languageserver'
-import { settingFinder } from '../../analysis/definition/parse.ts'
+import { makeSettingFinder } from '../../analysis/definition/parse.ts'
 import type { Reader } from '../../analysis/usage/readers.ts'
 import type { EditorProject } from '../editor-project.ts'
 import { namesInText } from '../env-text.ts'
@@ -15,7 +15,7 @@ export function findDefinitions(project: EditorProject, file: string, text: stri
   const ofDefinition = placeInDefinition(project, found.setting)
   const own = ofDefinition === null ? [] : [ofDefinition]
   if (project.isLayer(file)) return own
-  const values = valuePlaces(project, found.setting)
+  const values = listValuePlaces(project, found.setting)
   return found.by === 'key' || values.length > 0 ? values : own
 }
 
@@ -43,7 +43,7 @@ export function placeInDefinition(project: EditorProject, setting: string): Loca
   const text = project.getText(definitionFile)
   const declaration = definition.settings.find(({ path: own }) => own === setting)
   if (text === null || declaration === undefined) return null
-  const place = settingFinder(text, toRelativePath(root, definitionFile))(declaration.keys)
+  const place = makeSettingFinder(text, toRelativePath(root, definitionFile))(declaration.keys)
   return place === null ? null : { uri: toUri(definitionFile), range: toRange(text, place.key.start, place.key.end) }
 }
 
@@ -60,7 +60,7 @@ export function namePlaces(project: EditorProject, setting: string): Location[] 
 }
 
 /** The lines of its values, without references. */
-function valuePlaces(project: EditorProject, setting: string): Location[] {
+function listValuePlaces(project: EditorProject, setting: string): Location[] {
   const names = listNames(project, setting)
   return project.layers.flatMap((file) => {
     const document = project.document(file)

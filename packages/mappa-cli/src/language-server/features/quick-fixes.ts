@@ -42,7 +42,7 @@ const FIXES: Readonly<Record<string, Fix>> = {
 }
 
 /** The quick fixes for diagnostics of a layer file. */
-export function quickFixes(
+export function listQuickFixes(
   project: EditorProject,
   file: string,
   uri: string,

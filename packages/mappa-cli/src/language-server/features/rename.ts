@@ -9,7 +9,7 @@ import { isVariableName } from '@mappa/core/text/variable-name'
 import { path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import type { Position, Range, TextEdit, WorkspaceEdit } from 'vscode-languageserver'
-import { settingFinder } from '../../analysis/definition/parse.ts'
+import { makeSettingFinder } from '../../analysis/definition/parse.ts'
 import type { Reader } from '../../analysis/usage/readers.ts'
 import type { EditorProject } from '../editor-project.ts'
 import { namesInText } from '../env-text.ts'
@@ -111,7 +111,7 @@ function toKey(words: string): string {
 function inDefinition(project: EditorProject, { keys }: Declaration, { key, name }: Renamed, add: Add): void {
   const { definitionFile, root } = project
   const text = project.getText(definitionFile)
-  const place = text === null ? null : settingFinder(text, toRelativePath(root, definitionFile))(keys)
+  const place = text === null ? null : makeSettingFinder(text, toRelativePath(root, definitionFile))(keys)
   if (text === null || place === null)
     throw failOrExit('rename-not-found', { path: keys.join('.'), file: toRelativePath(root, definitionFile) })
   if (place.name === null) add(definitionFile, { range: toRange(text, place.key.start, place.key.end), newText: key })

@@ -22,7 +22,7 @@ export interface HintData {
 }
 
 /** Settings and keys that stand in a source. */
-export function sourceHints({ definition }: EditorProject, file: string, text: string): Diagnostic[] {
+export function listSourceHints({ definition }: EditorProject, file: string, text: string): Diagnostic[] {
   const language = getLanguage(file)
   if (language === null || text.length > LARGEST) return []
   const { literals } = scanText(text, file, language)
@@ -39,7 +39,7 @@ function listHints(finding: Finding, text: string): Diagnostic[] {
 }
 
 /** The fix of such a hint: the server moves it, in the code, in the definition and in the layer files. */
-export function hintFixes(uri: string, diagnostics: readonly Diagnostic[]): CodeAction[] {
+export function listHintFixes(uri: string, diagnostics: readonly Diagnostic[]): CodeAction[] {
   return diagnostics.flatMap((diagnostic) => {
     const { finding } = (diagnostic.data ?? {}) as Partial<HintData>
     if (diagnostic.source !== 'mappa' || finding === undefined) return []

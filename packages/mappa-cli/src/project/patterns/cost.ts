@@ -38,7 +38,7 @@ export function measureCost(automaton: Automaton, length: number): Cost {
   if (automaton.empty || conditions.some(({ body }) => body !== undefined && !isQuick(body, length))) return worst
   const symbols = telling(automaton)
   // Also a character that no place reads.
-  const endings = [...symbols, ...unread(automaton)]
+  const endings = [...symbols, ...listUnread(automaton)]
   let trials = 0
   for (const attack of generateAttacks(automaton, symbols)) {
     const symbols = getText(attack, length)
@@ -167,7 +167,7 @@ function telling({ reads }: Automaton): number[] {
 }
 
 /** A character that no place reads, if there is one. */
-function unread({ reads }: Automaton): number[] {
+function listUnread({ reads }: Automaton): number[] {
   for (let symbol = FIRST_CHARACTER; symbol < (reads[0]?.length ?? 0); symbol++) {
     if (reads.every((each) => each[symbol] === 0)) return [symbol]
   }

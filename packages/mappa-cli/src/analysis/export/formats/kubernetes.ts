@@ -1,5 +1,5 @@
 import { type ExportedValue, type Format, refuseNul } from '../format.ts'
-import { yamlKey, yamlString } from '../yaml-string.ts'
+import { quoteYaml, quoteYamlKey } from '../yaml-string.ts'
 
 /** A ConfigMap with what is no secret, and a Secret with the rest, if there is any. */
 export const kubernetes: Format = {
@@ -9,15 +9,15 @@ export const kubernetes: Format = {
   write(values, options) {
     const secrets = values.filter(({ secret }) => secret)
     const plain = values.filter(({ secret }) => !secret)
-    const documents = [resource('ConfigMap', options.configMap, 'data', plain)]
-    if (secrets.length > 0) documents.push(resource('Secret', options.secret, 'stringData', secrets))
+    const documents = [writeResource('ConfigMap', options.configMap, 'data', plain)]
+    if (secrets.length > 0) documents.push(writeResource('Secret', options.secret, 'stringData', secrets))
     return documents.join('---\n')
   },
 }
 
-function resource(kind: string, name: string, member: string, values: readonly ExportedValue[]): string {
+function writeResource(kind: string, name: string, member: string, values: readonly ExportedValue[]): string {
   const type = kind === 'Secret' ? 'type: Opaque\n' : ''
-  const data = values.map((each) => `  ${yamlKey(each.name)}: ${yamlString(each.text)}\n`).join('')
+  const data = values.map((each) => `  ${quoteYamlKey(each.name)}: ${quoteYaml(each.text)}\n`).join('')
   const body = data === '' ? `${member}: {}\n` : `${member}:\n${data}`
-  return `apiVersion: v1\nkind: ${kind}\nmetadata:\n  name: ${yamlString(name)}\n${type}${body}`
+  return `apiVersion: v1\nkind: ${kind}\nmetadata:\n  name: ${quoteYaml(name)}\n${type}${body}`
 }

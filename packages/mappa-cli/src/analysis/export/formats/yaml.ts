@@ -1,5 +1,5 @@
 import type { Format } from '../format.ts'
-import { yamlKey, yamlString } from '../yaml-string.ts'
+import { quoteYaml, quoteYamlKey } from '../yaml-string.ts'
 
 /** A mapping of YAML, with all values as strings. Parsers of YAML 1.1 and 1.2 read the same. */
 export const yaml: Format = {
@@ -7,5 +7,7 @@ export const yaml: Format = {
   summary: 'a mapping with all values as strings',
   refuse: () => null,
   write: (values) =>
-    values.length === 0 ? '{}\n' : values.map(({ name, text }) => `${yamlKey(name)}: ${yamlString(text)}\n`).join(''),
+    values.length === 0
+      ? '{}\n'
+      : values.map(({ name, text }) => `${quoteYamlKey(name)}: ${quoteYaml(text)}\n`).join(''),
 }

@@ -9,15 +9,15 @@ export const json: Language = {
   tokens(text) {
     const tokens: Token[] = []
     let fault: NotValid | null = null
-    const structure = (sign: string) => () => void tokens.push({ style: 'structure', text: sign })
+    const readStructure = (sign: string) => () => void tokens.push({ style: 'structure', text: sign })
     const source = text.replace(/^\ufeff/, ' ')
     visit(
       source,
       {
-        onObjectBegin: structure('{'),
-        onObjectEnd: structure('}'),
-        onArrayBegin: structure('['),
-        onArrayEnd: structure(']'),
+        onObjectBegin: readStructure('{'),
+        onObjectEnd: readStructure('}'),
+        onArrayBegin: readStructure('['),
+        onArrayEnd: readStructure(']'),
         onObjectProperty: (name) => void tokens.push({ style: 'double', text: name }),
         onLiteralValue(value, offset, length) {
           const isString = typeof value === 'string'

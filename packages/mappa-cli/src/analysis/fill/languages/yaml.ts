@@ -18,7 +18,7 @@ export const yaml: Language = {
     const list: readonly Document.Parsed[] = Array.isArray(documents) ? documents : []
     const [error] = list.flatMap((each) => each.errors)
     if (error !== undefined) return { reason: error.message.split(/ at line |\n/)[0]!, offset: error.pos[0] }
-    return list.map(unresolvedAlias).find((each) => each !== null) ?? list.flatMap(listTokens)
+    return list.map(findUnresolvedAlias).find((each) => each !== null) ?? list.flatMap(listTokens)
   },
   refuse(written, { style, before, after, isWhole }) {
     if (OTHERWISE_READ.test(written)) return 'it has a character that YAML does not take as it is'
@@ -60,7 +60,7 @@ function isNoDay(text: string): boolean {
 }
 
 /** The parser takes an alias of nothing; others don't. */
-function unresolvedAlias(document: Document.Parsed): NotValid | null {
+function findUnresolvedAlias(document: Document.Parsed): NotValid | null {
   let found: NotValid | null = null
   visit(document, {
     Alias(_key, node) {
