@@ -12,7 +12,7 @@ export interface Source {
   /**
    * Tells of changes, for a source that is no file.
    *
-   * @returns what ends it
+   * @returns a function that stops watching
    */
   readonly watch?: (stage: string, changed: () => void) => () => void
 }

@@ -45,7 +45,7 @@ export interface Problem extends Required<Location> {
   readonly hint: string
 }
 
-/** What must be told to make the sentence of a code. */
+/** The placeholders of the message and the hint of a code. */
 export type ProblemDetails<Code extends ProblemCode> = DetailsOf<ReturnType<typeof allProblems>[Code]>
 
 /** Makes a problem from its code: what is wrong, what its sentence needs, and where it is. */

@@ -91,7 +91,7 @@ export interface Store {
   /**
    * Tells of every change after a state that was read.
    *
-   * @returns what ends it; nobody is told anything from then on
+   * @returns a function that stops watching: nobody is told anything from then on
    */
   readonly watch?: (from: StoreState, watcher: StoreWatcher) => () => void
   /**

@@ -18,7 +18,7 @@ export interface ProjectFile {
   readonly text: string
 }
 
-/** So long more edits are waited for before they are looked at together, in milliseconds. */
+/** Debounce delay after an edit, in milliseconds. */
 const PAUSE_MS = 10
 /** A definition in code is run to be read, so that it is waited for until nothing more is typed, in milliseconds. */
 const CODE_PAUSE_MS = 300

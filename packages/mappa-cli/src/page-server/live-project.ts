@@ -83,7 +83,7 @@ export class LiveProject {
   /**
    * Tells of every change.
    *
-   * @returns what ends it
+   * @returns a function that stops watching
    */
   onChange(listener: (revision: number) => void): () => void {
     this.#listeners.add(listener)

@@ -91,7 +91,7 @@ export class StageInspector {
    *
    * @param changed is called when the stage can be inspected anew
    * @param failed is told what keeps the store from being watched
-   * @returns what ends it
+   * @returns a function that stops watching
    */
   watch(stage: string, changed: () => void, failed: (problem: Problem) => void): () => void {
     const store = this.#store

@@ -132,7 +132,7 @@ export function chooseSources(definition: Definition, options: LoadOptions): Sou
   return { ...sources, extraLayers: [...(options.extraLayers ?? []), flags.layer] }
 }
 
-/** What was told already in this process: a notice about the whole process need not come again with each call. */
+/** Notices that this process has reported: one about the whole process is reported once, not with each call. */
 const reportedNotices = new Set<string>()
 
 function isNews({ code, message }: Problem): boolean {

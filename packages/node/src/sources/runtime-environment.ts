@@ -52,7 +52,7 @@ export function chooseEnvironment(values: Environment): ProcessEnvironment {
 
 /**
  * Refuses values whose origin matters and is not known: the environment has one value, which stands in a file that the runtime
- * read, and the layer files of the stage say another.
+ * read, and the layer files of the stage set a different value.
  *
  * @param names the variables of the definition
  * @param files the layer files of the stage, lowest first, relative to the root

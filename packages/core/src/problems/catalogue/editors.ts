@@ -8,7 +8,7 @@ export const editorProblems = () => ({
   'rename-name-taken': error('{given} is the name of {path} already.', 'Choose another name.'),
   'rename-path-taken': error('{path} is there already.', 'Choose another key.'),
   'rename-other-group': error(
-    '{given} does not follow from a key beside {path}: it must begin with {begin}.',
+    '{given} must be a sibling of {path}: it must begin with {begin}.',
     'Move the setting in the definition instead.',
   ),
   'rename-not-found': error(

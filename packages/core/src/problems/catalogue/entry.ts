@@ -31,7 +31,7 @@ type Word<Inside extends string> = Inside extends `${string}{${infer Inner}`
       ? Inside
       : never
 
-/** What must be told to make the sentence of an entry. */
+/** The placeholders of the message and the hints of an entry. */
 export type DetailsOf<Entry> =
   Entry extends CatalogueEntry<infer Text, infer NearText>
     ? { readonly [Word in Exclude<Words<Text>, 'near'>]: Detail } & ([NearText] extends [never]

@@ -47,7 +47,7 @@ export const fileProblems = () => ({
     'Change to a directory that exists, or name the directory of the project with the option root.',
   ),
   'environment-from-file': error(
-    '{name} in the process environment has a value of {file}, which the runtime reads by itself, and the files of this stage say another.',
+    '{name} in the process environment has a value of {file}, which the runtime reads by itself, and the files of this stage set a different value.',
     'To have Mappa alone read them, {off}. If the value was set by hand, say so: loadSettings(definition, { environment: process.env }).',
   ),
   'filled-for-other': notice(
@@ -72,7 +72,7 @@ export const fileProblems = () => ({
   ),
   'flag-unknown': error(
     'There is no setting for the flag {flag}.',
-    '--help lists all there are; what belongs to the program itself goes behind --.',
+    '--help lists all there are; pass arguments of the program itself after --.',
     'Did you mean {near}?',
   ),
   'flag-secret': error(
@@ -93,7 +93,7 @@ export const fileProblems = () => ({
   ),
   'argument-unknown': error(
     'The command line has words that are not flags: {words}.',
-    "Write --NAME=VALUE; --help lists the flags. The program's own arguments go behind --, or it loads its settings with allowPositionals: true.",
+    "Write --NAME=VALUE; --help lists the flags. Pass the program's own arguments after --, or have it load its settings with allowPositionals: true.",
   ),
   'stage-unknown': error(
     'There is no stage {stage} (named by {from}). The stages are {stages}.',
@@ -101,7 +101,7 @@ export const fileProblems = () => ({
     'Did you mean {near}? Set MAPPA_STAGE={near} to name it for programs and commands; it comes before NODE_ENV.',
   ),
   'stage-assumed': notice(
-    'NODE_ENV is {given}, which is no stage, so the settings of {stage} are used. The stages are {stages}.',
+    'NODE_ENV is {given}, which is not a stage, so the settings of {stage} are used. The stages are {stages}.',
     'Set MAPPA_STAGE to the stage that is meant.',
   ),
   'callback-wrong': error(

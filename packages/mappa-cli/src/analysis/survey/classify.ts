@@ -12,7 +12,7 @@ import { isTranslation } from './translations.ts'
 export interface Classification {
   /** From 0 to 1. */
   readonly confidence: number
-  /** What spoke for it, as text. */
+  /** The evidence, as text. */
   readonly why: string
   readonly secret: boolean
   readonly kind: 'string' | 'url' | 'port'

@@ -21,7 +21,7 @@ export interface Finding {
   readonly secret: boolean
   /** How sure it is that this should be a setting, from 0 to 1. */
   readonly confidence: number
-  /** What it was taken for one by. */
+  /** Why it was detected. */
   readonly why: string
   /** The value as a person may see it. */
   readonly masked: string

@@ -10,7 +10,7 @@ export interface PageSource {
    *
    * @param changed is called with the number of the change
    * @param lost is called with true when nobody can be asked any more, and with false when somebody can be again
-   * @returns what ends it
+   * @returns a function that stops watching
    */
   readonly watch: (changed: (revision: number) => void, lost: (isLost: boolean) => void) => () => void
   /** True to mark what has changed since the page was opened. */

@@ -8,7 +8,7 @@ const TOLD_AGAIN = 60_000
 /**
  * Watches a store, or reads it again and again where it does not tell of changes. What fails again and again is told once a minute.
  *
- * @returns what ends it
+ * @returns a function that stops watching
  */
 export function watchStore(store: Store, from: StoreState, { onState, onError }: StoreWatcher): () => void {
   let told = Number.NEGATIVE_INFINITY

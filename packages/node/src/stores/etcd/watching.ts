@@ -18,7 +18,7 @@ export interface KeyEvent {
 /**
  * Watches a stage from a state on.
  *
- * @returns what ends it
+ * @returns a function that stops watching
  */
 export function watchStage(gateway: Gateway, keys: Keys, from: StoreState, watcher: StoreWatcher): () => void {
   const watch = new Watch(gateway, keys, from, watcher)
