@@ -31,6 +31,35 @@ function makeText(settings: number): { text: string; data: Record<string, string
   return { text: `${lines.join('\n')}\n`, data }
 }
 
+/** Lines of which a reader that looks ahead, or back, could make more than one pass each: quotes and references that never end. */
+const NASTY = [
+  'A="x\n',
+  "A='x\n",
+  'A="\\"\n',
+  'A=-----BEGIN K\n',
+  'A=${A:-${A:-\n',
+  'A="$(\n',
+  'A=1\n',
+  'x y\n',
+  '\\"',
+  '$',
+  '\'"\n',
+]
+
+/** Ten times a nasty text, over the text: the worst of them. */
+function benchNasty(runs: number): Measured {
+  const all = NASTY.map((line) => {
+    const [small, large] = [30_000, 300_000].map((length) => line.repeat(Math.ceil(length / line.length)))
+    return inTurn(
+      runs,
+      () => EnvDocument.from(large!),
+      () => EnvDocument.from(small!),
+    )
+  })
+  const worst = all.reduce((one, other) => (other.paired > one.paired ? other : one))
+  return { what: 'read 300 kB of a line that never ends / 30 kB', ...worst, runs, limit: 15 }
+}
+
 /** Reading 20,000 settings with all positions, over `JSON.parse` of the same data; and ten times the lines. */
 export function benchRead(runs: number): Measured[] {
   const small = makeText(20_000)
@@ -55,5 +84,6 @@ export function benchRead(runs: number): Measured[] {
   return [
     { what: `read ${kilobytes} kB, 20,000 settings / JSON.parse`, ...first, runs, limit: 1.5 },
     { what: 'read 200,000 settings / 20,000', ...growth, runs, limit: 11 },
+    benchNasty(runs),
   ]
 }

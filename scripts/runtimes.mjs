@@ -8,7 +8,7 @@ import { root, setUp } from './steps.mjs'
 const NODES = ['20', '22', '24']
 const PACKAGES = ['bun', 'deno', 'fastify', 'vitest', 'jest', 'vue', '@vitejs/plugin-vue', 'vite']
 
-setUp({ programs: ['chromium-headless-shell'] })
+setUp({ programs: ['chromium-headless-shell'], withCompat: true })
 const home = mkdtempSync(join(tmpdir(), 'mappa-runtimes-'))
 process.on('exit', () => rmSync(home, { recursive: true, force: true }))
 
@@ -248,6 +248,16 @@ async function vuePage() {
     server.kill()
   }
 }
+
+const large = ['--import', 'tsx', '--test', '--test-name-pattern=webpack|Metro']
+check(
+  'the recipes for webpack and Metro',
+  run(process.execPath, [...large, 'packages/mappa-settings/tests/bundlers.test.ts'], {
+    cwd: root,
+    env: { MAPPA_TESTS_LARGE: '1' },
+  }),
+  /^# pass [4-9]\n# fail 0$/m,
+)
 
 const failed = results.filter((passed) => !passed).length
 console.log(`\n${results.length - failed} passed, ${failed} failed`)

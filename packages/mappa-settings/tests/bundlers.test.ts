@@ -31,6 +31,9 @@ const RECIPES = Object.fromEntries(
   ),
 )
 
+/** Those that take half a minute: `npm run runtimes` tries them too. */
+const LARGE = ['webpack', 'Metro']
+
 /** A bundler: the files of its recipe, and what runs it. The last leaves `dist/main.js`. */
 const BUNDLERS: Readonly<Record<string, { files: readonly string[]; packages: readonly string[]; run: string }>> = {
   esbuild: { files: ['esbuild.config.mjs'], packages: ['esbuild'], run: "await import('./esbuild.config.mjs')" },
@@ -78,6 +81,7 @@ await Metro.runBuild(config, { entry: 'src/main.js', out: 'dist/main.js', dev: f
 
 describe('the recipe for', () => {
   for (const [name, { files, packages, run: runner }] of Object.entries(BUNDLERS)) {
+    if (LARGE.includes(name) && process.env.MAPPA_TESTS_LARGE === undefined) continue
     const make = (context: TestContext) => {
       const recipe = Object.fromEntries(files.map((file) => [file, RECIPES[file]!]))
       const project = makeProject(context, { ...FILES, ...recipe, 'run.mjs': runner })

@@ -177,27 +177,6 @@ describe('the dialect', () => {
     }
   })
 
-  it('takes time in proportion to the text, whatever it holds', () => {
-    const nasty = [
-      'A="x\n',
-      "A='x\n",
-      'A="\\"\n',
-      'A=-----BEGIN K\n',
-      'A=${A:-${A:-\n',
-      'A="$(\n',
-      'A=1\n',
-      'x y\n',
-      '\\"',
-      '$',
-      '\'"\n',
-    ]
-    // Counted, not timed: with ten times the text, an algorithm that is not linear would not end in a test's time.
-    for (const line of nasty) {
-      const text = line.repeat(Math.ceil(300_000 / line.length))
-      assert.equal(String(EnvDocument.from(text)).length, text.length)
-    }
-  })
-
   it('reads bytes: UTF-8 alone, and says where they are not', () => {
     const bytes = (text: string, encoding: BufferEncoding) => Buffer.from(text, encoding)
     const cases: readonly [Uint8Array, string | null, number | null][] = [
