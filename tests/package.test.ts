@@ -156,6 +156,16 @@ describe('the package', () => {
       }
     })
 
+  it('has of the engine for source code only what JavaScript needs', () => {
+    const textOf = (directory: string) => Object.values(filesIn(join(directory, 'dist'))).join('\n')
+    const [library, command] = [textOf(LIBRARY), textOf(COMMAND_PACKAGE)]
+    // What only the grammars of other languages say.
+    for (const sign of ['@lezer/', 'heredoc', 'docstring']) {
+      assert.ok(command.includes(sign), sign)
+      assert.ok(!library.includes(sign), sign)
+    }
+  })
+
   it('installs at most 40 packages and 12 MB with the command', () => {
     const directories = installedWith(COMMAND_PACKAGE)
     assert.ok(directories.size > 10 && directories.size < 40, [...directories].join(' '))
