@@ -56,11 +56,16 @@ function isExported(node) {
 const BOOLEANS = new Set([ts.SyntaxKind.BooleanKeyword, ts.SyntaxKind.TrueKeyword, ts.SyntaxKind.FalseKeyword])
 const isBoolean = ({ type, initializer }) => BOOLEANS.has(type?.kind) || BOOLEANS.has(initializer?.kind)
 
+/** True for a function that only gives an object: a table is as long as what is in it. */
+function isTable({ body }) {
+  return body !== undefined && ts.isParenthesizedExpression(body) && ts.isObjectLiteralExpression(body.expression)
+}
+
 /** What is to be counted of a function. */
 function* faultsOf(node, name, lines) {
   if (name !== null && !hasVerb(name)) yield 'withoutVerb'
   if (name !== null && PREPOSITION.test(name) && !GIVEN.test(name)) yield 'prepositions'
-  if (lines > LONGEST_FUNCTION) yield 'longFunctions'
+  if (lines > LONGEST_FUNCTION && !isTable(node)) yield 'longFunctions'
   if (node.parameters.length > MOST_PARAMETERS) yield 'manyParameters'
   if (isExported(node)) yield* node.parameters.filter(isBoolean).map(() => 'booleanParameters')
 }

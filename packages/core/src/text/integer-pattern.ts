@@ -11,14 +11,14 @@
  */
 export function integerPattern(least: number, most: number): string {
   const parts: string[] = []
-  if (most >= 0) parts.push(matchBetween(Math.max(0, least), most))
-  if (least < 0) parts.push(`-${matchBetween(Math.max(1, -most), -least)}`)
+  if (most >= 0) parts.push(matchRange(Math.max(0, least), most))
+  if (least < 0) parts.push(`-${matchRange(Math.max(1, -most), -least)}`)
   // -0 is 0.
   if (least <= 0 && most >= 0) parts.push('-0')
   return `(?:${parts.join('|')})`
 }
 
-function matchBetween(least: number, most: number): string {
+function matchRange(least: number, most: number): string {
   const upper = `(?:${toUpperPattern(String(most))})`
   return least === 0 ? upper : `(?!(?:${toUpperPattern(String(least - 1))})(?![0-9]))${upper}`
 }

@@ -78,7 +78,7 @@ export async function setUpProject(
   const movable = found.filter(({ contradicted }) => !contradicted)
   const moved = movable.length > 0 && (await mayMove(movable)) ? movable : []
   await relocate(root, moved)
-  const example = writeDerived(path.join(root, EXAMPLE_FILE), exampleFile(definition), false)
+  const example = writeDerived(path.join(root, EXAMPLE_FILE), exampleFile(definition))
   ;(example.written ? written : kept).push(EXAMPLE_FILE)
   const open = found.filter((each) => !moved.includes(each))
   return { written, kept, settings: definition.settings.length, moved, open, unread, module }

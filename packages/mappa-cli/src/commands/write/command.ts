@@ -141,7 +141,7 @@ async function writeFiles(
   const links = files.flatMap(([file]) => (leadsOutside(file) ? [] : linkProblems(root, file.replaceAll('\\', '/'))))
   if (links.length > 0) throw new SettingsError({ title: 'Nothing was written', stage: null, problems: links })
   for (const [file, text] of files) {
-    const state = writeDerived(join(root, file), text, options.verify === true, options.force === true)
+    const state = writeDerived(join(root, file), text, options)
     states.push({ file, ...state })
   }
   printDerived(states, name, root, options)

@@ -15,7 +15,7 @@ export async function writeDeclarations({ state, options }: Session): Promise<vo
   } catch {}
   try {
     const { writeDerived } = await import('@mappa/node/fs/write-derived')
-    const { isForeign } = writeDerived(target, text, false)
+    const { isForeign } = writeDerived(target, text)
     if (isForeign) throw new Error('somebody else has written it')
   } catch (error) {
     const shown = relative(root, target)
