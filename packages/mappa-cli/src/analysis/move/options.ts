@@ -1,6 +1,6 @@
 import type { Definition } from '@mappa/core/definition/definition'
+import type { Finding } from '../survey/findings.ts'
 import type { AccessStyle } from './access-expression.ts'
-import type { MoveOverrides } from './targets.ts'
 
 /** The project that findings move in. */
 export interface MoveProject {
@@ -9,6 +9,15 @@ export interface MoveProject {
   readonly definitionFile: string
   /** `null` where there is none yet. */
   readonly definition: Definition | null
+}
+
+/** What a person asked for, beside what is proposed. */
+export interface MoveOverrides {
+  /** The path of each finding's setting, where another is wanted. */
+  readonly paths: ReadonlyMap<Finding, string>
+  readonly descriptions: ReadonlyMap<Finding, string>
+  /** All findings, those that stay as well. */
+  readonly surveyed: readonly Finding[]
 }
 
 /** What is to be done with findings. */

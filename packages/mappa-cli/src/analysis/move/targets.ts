@@ -11,6 +11,7 @@ import { type Finding, findValue, listValues } from '../survey/findings.ts'
 import { PathRegister } from '../survey/propose.ts'
 import type { NewSetting } from './definition-source.ts'
 import { makeObstacle, type Obstacle } from './obstacles.ts'
+import type { MoveOverrides } from './options.ts'
 import type { MovePlace } from './source-changes.ts'
 
 /** Where a finding goes: to a setting that is there, to a new one, or nowhere. */
@@ -39,15 +40,6 @@ export interface MovedValue {
   /** Relative to the root. */
   readonly file: string
   readonly value: string
-}
-
-/** What a person asked for, beside what is proposed. */
-export interface MoveOverrides {
-  /** The path of each finding's setting, where another is wanted. */
-  readonly paths: ReadonlyMap<Finding, string>
-  readonly descriptions: ReadonlyMap<Finding, string>
-  /** All findings, those that stay as well. */
-  readonly surveyed: readonly Finding[]
 }
 
 /** What is known of a stage that values are for. */
