@@ -1,5 +1,5 @@
 import { editingProblem } from '../problems/catalogue/editing.ts'
-import type { problem } from '../problems/problem.ts'
+import type { Problem } from '../problems/problem.ts'
 import { settingsError } from '../problems/settings-error.ts'
 import type { Template } from '../template/template.ts'
 import { applyEdits, type TextEdit } from '../text/edits.ts'
@@ -154,6 +154,6 @@ function mustBeName(name: string): void {
     refuse(editingProblem('name-unwritable', { name: JSON.stringify(String(name).slice(0, 80)) }))
 }
 
-function refuse(why: ReturnType<typeof problem>): never {
+function refuse(why: Problem): never {
   throw settingsError(why)
 }

@@ -7,9 +7,8 @@ import {
 } from '@mappa/core/definition/definition'
 import type { ReadAt, Setting } from '@mappa/core/definition/setting'
 import { textLayer } from '@mappa/core/layers/sources'
-import { testingProblems } from '@mappa/core/problems/catalogue/testing'
+import { testingProblem } from '@mappa/core/problems/catalogue/testing'
 import { checkOptionNames, mustBeStage } from '@mappa/core/problems/option-names'
-import { problemFactory } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { resolveSettings } from '@mappa/core/resolve/resolve'
 import { findClosestMatch } from '@mappa/core/text/closest-match'
@@ -70,7 +69,6 @@ export function settingsFor<D extends Definition>(
 }
 
 const TITLE = 'Settings for a test'
-const testingProblem = /* @__PURE__ */ problemFactory(testingProblems)
 
 /** What is given, as texts by variable name. */
 function listTexts(given: object, { settings }: Definition, stage: string): ReadonlyMap<string, string> {

@@ -1,4 +1,4 @@
-import { problemFactory } from '../problem.ts'
+import { problemFactory } from '../factory.ts'
 import { error, notice } from './entry.ts'
 
 /** Secrets where they must not be. */

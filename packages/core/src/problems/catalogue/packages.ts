@@ -1,4 +1,4 @@
-import { problemFactory } from '../problem.ts'
+import { problemFactory } from '../factory.ts'
 import { error } from './entry.ts'
 
 /** Packages that can't be chosen. */

@@ -1,4 +1,4 @@
-import { problemFactory } from '../problem.ts'
+import { problemFactory } from '../factory.ts'
 import { error, notice } from './entry.ts'
 
 /** What can be wrong with building a page and serving it. */

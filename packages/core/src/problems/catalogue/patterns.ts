@@ -1,4 +1,4 @@
-import { problemFactory } from '../problem.ts'
+import { problemFactory } from '../factory.ts'
 import { error } from './entry.ts'
 
 /** What is wrong with patterns of a definition. */

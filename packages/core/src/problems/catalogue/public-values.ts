@@ -1,4 +1,4 @@
-import { problemFactory } from '../problem.ts'
+import { problemFactory } from '../factory.ts'
 import { error } from './entry.ts'
 
 /** What can be wrong with public values that are to be handed to a page. */

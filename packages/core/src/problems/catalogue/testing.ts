@@ -1,3 +1,4 @@
+import { problemFactory } from '../factory.ts'
 import { error } from './entry.ts'
 
 /** What can be wrong with the values that a test gives. */
@@ -12,3 +13,6 @@ export const testingProblems = () => ({
     'Give a text, as in an env file, or a value of the kind of the setting.',
   ),
 })
+
+/** Makes a problem with the settings of a test. */
+export const testingProblem = /* @__PURE__ */ problemFactory(testingProblems)

@@ -1,4 +1,4 @@
-import { problemFactory } from '../problem.ts'
+import { problemFactory } from '../factory.ts'
 import { error } from './entry.ts'
 
 /** What keeps settings from being shown on a page or in a report. */

@@ -1,5 +1,6 @@
 import { decode } from '@mappa/core/envfile/reading/decode'
 import { fillingProblem } from '@mappa/core/problems/catalogue/filling'
+import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { mustBeRegular } from '@mappa/node/fs/regular-file'
@@ -21,6 +22,6 @@ export function readTemplateFile(file: string, isOurs?: (name: string) => boolea
   return readTemplate(file, decoded.text, isOurs)
 }
 
-function refusal(problem: ReturnType<typeof fillingProblem>): SettingsError {
+function refusal(problem: Problem): SettingsError {
   return new SettingsError({ title: 'The template', stage: null, problems: [problem] })
 }

@@ -1,5 +1,5 @@
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
-import type { problem } from '@mappa/core/problems/problem'
+import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { isInside, resolveRealPath, toRelativePath } from '@mappa/node/fs/places'
@@ -138,6 +138,6 @@ function listHooks(root: string, top: string): string {
   return hooks
 }
 
-function refuse(why: ReturnType<typeof problem>): never {
+function refuse(why: Problem): never {
   throw new SettingsError({ title: 'Guard', stage: null, problems: [why] })
 }
