@@ -1,3 +1,8 @@
 export const root: string
-export function install(programs?: readonly string[]): void
-export function setUp(options?: { programs?: readonly string[]; beside?: readonly object[] }): void
+export function install(programs?: readonly string[], withCompat?: boolean): void
+export function setUp(options?: {
+  programs?: readonly string[]
+  withCompat?: boolean
+  beside?: readonly object[]
+}): void
+export function dropCertificates(): void

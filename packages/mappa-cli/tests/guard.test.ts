@@ -452,6 +452,36 @@ describe('mappa guard', () => {
     assert.ok(!codes(guard(made, '.')).some((code) => code.includes('.env')))
   })
 
+  it('names a file once while it is being merged', (context) => {
+    const made = project(context, { '.gitignore': '*.local\nnode_modules\n', 'notes.txt': 'fog\n' })
+    const commit = (text: string) => {
+      made.write('notes.txt', text)
+      made.git('add', '-A')
+      made.git('commit', '-qm', text.slice(0, 3))
+    }
+    made.git('init', '-q')
+    commit('fog\n')
+    made.git('checkout', '-qb', 'other')
+    commit('moon\n')
+    made.git('checkout', '-q', 'main')
+    commit(`key ${SECRET}\n`)
+    assert.throws(() => made.git('merge', 'other'))
+    assert.match(made.git('status', '--short'), /^AA|^UU/m)
+    const tracked = guard(made).problems.filter(({ file }) => file === 'notes.txt')
+    assert.deepEqual(
+      tracked.map(({ code }) => code),
+      ['secret-in-tracked'],
+    )
+  })
+
+  it('says that nothing was searched where git can not list its files', (context) => {
+    const made = project(context, { 'notes.txt': `key ${SECRET}\n` })
+    made.git('init', '-q')
+    made.git('add', 'notes.txt')
+    made.write('.git/index', 'no index')
+    assert.match(guard(made).notScanned.join('\n'), /^what git tracks: git could not list it$/m)
+  })
+
   it('opens archives within archives, as people send them, and none that becomes huge', needs('python3'), (context) => {
     const made = project(context)
     const notebook = JSON.stringify({ cells: [{ cell_type: 'code', source: [`key = "${SECRET}"\n`], outputs: [] }] })

@@ -294,6 +294,17 @@ const quiet = '${KEY}' // mappa-ignore: it opens nothing
     assert.match(read(project, 'settings.definition.ts'), /'Post office'/)
   })
 
+  it('names what it did not search for a secret that moves', (context) => {
+    const project = makeProject(context, {
+      'a.js': `const domeKey = '${KEY}'\n`,
+      'night.log': `${'fog\n'.repeat(4_300_000)}${KEY}\n`,
+    })
+    const said = project.mappa(['move', '--all'])
+    assert.match(said.stdout, /Not searched for what is left: night\.log \(more than 16 MiB\)\./)
+    const { notSearched } = JSON.parse(project.mappa(['move', '--all', '--json']).stdout)
+    assert.deepEqual(notSearched, [{ file: 'night.log', why: 'more than 16 MiB' }])
+  })
+
   it('writes all or nothing, has git ignore a secret first, and never loses the value', (context) => {
     const source = `const domeKey = '${KEY}'\n`
     const project = makeProject(context, {

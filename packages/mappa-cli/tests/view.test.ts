@@ -108,6 +108,15 @@ describe('the page of mappa view', needs('chromium-headless-shell'), () => {
     mustBeClean(opened, view.address)
   })
 
+  it('names the sources that it did not read, where it says what reads a setting', async (context) => {
+    const large = `// settings.dome.url\n${'const night = 1\n'.repeat(80_000)}`
+    const view = await startView(context, browser, dome(context, { 'src/made.ts': large }))
+    const { page } = await view.open()
+    const story = await storyOf(page, 'DOME_URL', 'production')
+    await story.getByText('src/dome.ts:1').waitFor()
+    await story.getByText('Not read: src/made.ts.').waitFor()
+  })
+
   it('tells the story of a value, and opens its place in the editor', async (context) => {
     const project = dome(context, { 'editor.sh': '#!/bin/sh\necho "$@" > "$MAPPA_TEST_OUT"\n' })
     chmodSync(join(project.root, 'editor.sh'), 0o755)

@@ -26,7 +26,7 @@ export function makeFinder(texts: readonly string[]): Finder {
     else same.push(index)
   })
   if (byHead.size === 0) return () => {}
-  const pattern = [...byHead.keys()].map(quote).join('|')
+  const pattern = [...byHead.keys()].map(escapePattern).join('|')
   return (text, found) => {
     const heads = new RegExp(pattern, 'g')
     const seen = new Set<number>()
@@ -42,4 +42,4 @@ export function makeFinder(texts: readonly string[]): Finder {
   }
 }
 
-const quote = (text: string) => text.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&')
+const escapePattern = (text: string) => text.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&')

@@ -46,7 +46,7 @@ export const pairKey = (first: number, second: number) => first * 256 + second
 export const tripleKey = (first: number, second: number, third: number) =>
   ((first * 961 + second * 31 + third) * 40_503) & 65_535
 /** The byte that a letter stands for behind a backslash. */
-export const classifyMeaning = (letter: number) => SIMPLE_ESCAPES[String.fromCharCode(letter)] ?? letter
+export const resolveEscape = (letter: number) => SIMPLE_ESCAPES[String.fromCharCode(letter)] ?? letter
 
 const QUOTE = '["\'`]'
 /** One backslash, three in code within JSON, seven in code within that. Bounded, so that no text takes the search long. */
@@ -68,7 +68,7 @@ function toSpots(bytes: ReadonlySet<number>): RegExp {
   const has = (test: (byte: number) => boolean) => [...bytes].some(test)
   const own = `["'\`\\\\${[...bytes].map(escapeClass).join('')}]`
   const letters = Array.from({ length: 256 }, (_, letter) => letter)
-    .filter((letter) => bytes.has(classifyMeaning(letter)) && !'xu\r\n"\'`\\'.includes(String.fromCharCode(letter)))
+    .filter((letter) => bytes.has(resolveEscape(letter)) && !'xu\r\n"\'`\\'.includes(String.fromCharCode(letter)))
     .map(escapeClass)
   const digits = has((byte) => byte < 32) ? '[0-7]' : '[2-7]'
   const number = has((byte) => byte > 127) ? '[xu]' : `(?:x${digits}|u00${digits}|u\\{)`

@@ -65,15 +65,15 @@ function unwrap(text: string): string | null {
 
 function readComparison(text: string): Condition | null {
   const plain = COMPARED.exec(text)
-  if (plain !== null) return readTruth(plain[3] ?? plain[4]!, !plain[1]!.startsWith('!'))
+  if (plain !== null) return toCondition(plain[3] ?? plain[4]!, !plain[1]!.startsWith('!'))
   const turned = TURNED.exec(text)
-  if (turned !== null) return readTruth(turned[2] ?? turned[3]!, !turned[4]!.startsWith('!'))
+  if (turned !== null) return toCondition(turned[2] ?? turned[3]!, !turned[4]!.startsWith('!'))
   const method = EQUALS.exec(text)
-  return method === null ? null : readTruth(method[1] ?? method[2]!, true)
+  return method === null ? null : toCondition(method[1] ?? method[2]!, true)
 }
 
 /** A stage that is compared with: by its own name, or by what it is usually shortened to. */
-function readTruth(word: string, holds: boolean): Condition {
+function toCondition(word: string, holds: boolean): Condition {
   return { stage: STAGE_WORDS.get(word.toLowerCase()) ?? word, holds }
 }
 

@@ -88,14 +88,14 @@ export function splitCode(text: string, file: string): readonly CodePart[] {
 }
 
 /** The text up to the end of a part, with blanks in the place of all that is before it: everything stays where it is. */
-export function findBlank(text: string, { start, end }: { readonly start: number; readonly end: number }): string {
+export function blankPreceding(text: string, { start, end }: { readonly start: number; readonly end: number }): string {
   return text.slice(0, start).replace(/[^\n\r]/g, ' ') + text.slice(start, end)
 }
 
 /** Reads a part, with blanks in the place of all that is before it, so that lines, columns and offsets are those of the file. */
 function readPart(text: string, file: string, part: Part, isWanted?: WantedValue): Source | null {
   const { typed } = part
-  const source = readJavaScript(findBlank(text, part), `${file}.${typed ? 'tsx' : 'jsx'}`, isWanted)
+  const source = readJavaScript(blankPreceding(text, part), `${file}.${typed ? 'tsx' : 'jsx'}`, isWanted)
   if (source === null) return null
   const locate = <T extends { readonly file: string }>(each: T): T => ({ ...each, file })
   const { literals, reads, fallbacks = [] } = source

@@ -1,6 +1,6 @@
 import { problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
-import { findClosestMatch } from '../text/closest-match.ts'
+import { makeClosestMatch } from '../text/closest-match.ts'
 import { type Condition, listConditions, listWantedValues } from './conditions.ts'
 import { NO_STAGES } from './declare.ts'
 import type { Declaration } from './definition.ts'
@@ -24,7 +24,7 @@ export function checkRules(settings: readonly Declaration[], stages: readonly st
       reporter.report(
         problem(
           'rule-stage-unknown',
-          { path, stage, stages, near: findClosestMatch(stages)(stage) },
+          { path, stage, stages, near: makeClosestMatch(stages)(stage) },
           { setting: path },
         ),
       )
@@ -42,7 +42,7 @@ function checkCondition(
   const { rule, other } = condition
   const known = byPath.get(other)
   if (known === undefined || other === path) {
-    const near = findClosestMatch([...byPath.keys()].filter((each) => each !== path))(other)
+    const near = makeClosestMatch([...byPath.keys()].filter((each) => each !== path))(other)
     reporter.report(problem('rule-setting-unknown', { path, rule, other, near }, { setting: path }))
     return
   }

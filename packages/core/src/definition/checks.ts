@@ -13,7 +13,7 @@ export function collectChecks({ constraints: names, show, toText }: Kind, option
       options[name] as never,
       options,
     ) as Declaration['checks'][number]
-    checks.push(show === true ? (value) => formatShown(check(value), (limit) => toText(limit, options)) : check)
+    checks.push(show === true ? (value) => formatLimits(check(value), (limit) => toText(limit, options)) : check)
   }
   const own = options.check as Check<unknown> | undefined
   if (own !== undefined) {
@@ -26,7 +26,7 @@ export function collectChecks({ constraints: names, show, toText }: Kind, option
 }
 
 /** A failure whose limits are told as texts of the kind, `15m` for example. */
-function formatShown(failed: Failure | null, toText: (value: unknown) => string): Failure | null {
+function formatLimits(failed: Failure | null, toText: (value: unknown) => string): Failure | null {
   if (failed === null) return null
   const details = Object.entries(failed.details).map(([key, each]) => [
     key,

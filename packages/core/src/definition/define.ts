@@ -2,7 +2,7 @@ import type { Problem } from '../problems/problem.ts'
 import { problem } from '../problems/problem.ts'
 import { Reporter } from '../problems/reporter.ts'
 import { SettingsError } from '../problems/settings-error.ts'
-import { findClosestMatch } from '../text/closest-match.ts'
+import { makeClosestMatch } from '../text/closest-match.ts'
 import { isVariableName } from '../text/variable-name.ts'
 import { checkRules } from './check-rules.ts'
 import { declare } from './declare.ts'
@@ -112,7 +112,7 @@ function checkOptions(options: unknown, reporter: Reporter): UsableOptions {
   const given = (isObject ? options : {}) as Record<string, unknown>
   for (const option of Object.keys(given)) {
     if ((OPTIONS as readonly string[]).includes(option)) continue
-    const near = findClosestMatch(OPTIONS)(option)
+    const near = makeClosestMatch(OPTIONS)(option)
     reporter.report(problem('definition-option-unknown', { option, options: OPTIONS, near }))
   }
   const { stages = DEFAULT_STAGES, prefix = '', directory = null, layersFrom = [] } = given
@@ -136,7 +136,7 @@ function checkLayerList(given: unknown, reporter: Reporter): readonly string[] {
   }
   const seen: string[] = []
   for (const directory of given as unknown[]) {
-    const path = typeof directory === 'string' && isRelative(directory) ? normalizeOptions(directory) : null
+    const path = typeof directory === 'string' && isRelative(directory) ? normalizeDirectory(directory) : null
     if (path === null) reporter.report(problem('layers-from-wrong', { directory: quote(directory) }))
     else if (path === '') reporter.report(problem('layers-from-own', { directory: quote(directory) }))
     else if (seen.includes(path)) reporter.report(problem('layers-from-twice', { directory: quote(directory) }))
@@ -150,7 +150,7 @@ function isRelative(directory: string): boolean {
   return directory.trim() !== '' && !/^[/~]|^[A-Za-z]:|[\\\0-\x1f]/.test(directory)
 }
 
-function normalizeOptions(directory: string): string {
+function normalizeDirectory(directory: string): string {
   const parts: string[] = []
   for (const part of directory.split('/')) {
     if (part === '' || part === '.') continue

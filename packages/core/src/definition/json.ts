@@ -1,6 +1,6 @@
 import { problem } from '../problems/problem.ts'
 import { Reporter } from '../problems/reporter.ts'
-import { findClosestMatch } from '../text/closest-match.ts'
+import { makeClosestMatch } from '../text/closest-match.ts'
 import { buildDefinition } from './define.ts'
 import type { Definition } from './definition.ts'
 import { kindsByName } from './kinds/by-name.ts'
@@ -64,7 +64,7 @@ function toSetting(given: unknown, keys: readonly string[], reporter: Reporter):
 function reportUnknownKind(name: string, keys: readonly string[], reporter: Reporter): Kind {
   const names = [...kindsByName().keys()]
   const path = keys.join('.')
-  const details = { path, kind: name, kinds: names, near: findClosestMatch(names)(name) }
+  const details = { path, kind: name, kinds: names, near: makeClosestMatch(names)(name) }
   reporter.report(problem('setting-kind-unknown', details, { setting: path }))
   return stringKind as Kind
 }

@@ -1,6 +1,6 @@
 import { type Problem, problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
-import { findClosestMatch } from '../text/closest-match.ts'
+import { makeClosestMatch } from '../text/closest-match.ts'
 import { isDayDuration } from '../text/iso-duration.ts'
 import { isVariableName } from '../text/variable-name.ts'
 import { toFailureProblem } from './convert.ts'
@@ -75,7 +75,7 @@ export function selectOptions(
     const rule = Object.hasOwn(allowed, option) ? allowed[option]! : undefined
     if (rule === undefined) {
       const options = Object.keys(allowed)
-      const details = { path, option, options, near: findClosestMatch(options)(option) }
+      const details = { path, option, options, near: makeClosestMatch(options)(option) }
       reporter.report(problem('setting-option-unknown', details, place))
     } else if (argument !== undefined) {
       const usableArgument = readArgument(kind, option, rule, argument, path)

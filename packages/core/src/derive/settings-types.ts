@@ -11,9 +11,9 @@ import { escapeInvisible } from '../text/escape-invisible.ts'
  */
 export function settingsTypes({ settings }: Definition, file: string | null): string {
   const names = new Set<string>()
-  const all = listInterfaces(settings, { suffix: 'Settings', names, file })
+  const all = writeInterfaces(settings, { suffix: 'Settings', names, file })
   const ofPages = settings.filter((each) => each.public)
-  const shown = ofPages.length === 0 ? [] : listInterfaces(ofPages, { suffix: 'PublicSettings', names, file })
+  const shown = ofPages.length === 0 ? [] : writeInterfaces(ofPages, { suffix: 'PublicSettings', names, file })
   const entries = [
     '    all: MappaSettings.Settings',
     ...(shown.length > 0 ? ['    public: MappaSettings.PublicSettings'] : []),
@@ -29,7 +29,7 @@ ${[...all, ...shown].join('\n')}
 }
 
 /** An interface for a group and for each group in it, the outermost first. */
-function listInterfaces(settings: readonly Declaration[], how: Naming): string[] {
+function writeInterfaces(settings: readonly Declaration[], how: Naming): string[] {
   return written(
     groupTree(settings, ({ keys }) => keys),
     '',

@@ -1,7 +1,7 @@
 import type { Declaration } from '../definition/definition.ts'
 import { pageProblem } from '../problems/catalogue/pages.ts'
 import type { Location, Problem } from '../problems/problem.ts'
-import { findClosestMatch } from '../text/closest-match.ts'
+import { makeClosestMatch } from '../text/closest-match.ts'
 
 /**
  * What is wrong with page code that reads a variable for which no value can stand there.
@@ -20,7 +20,7 @@ export function readProblem(
   const setting = settings.find((each) => each.name === name || each.formerly.includes(name))
   const place = { ...at, name, setting: setting?.path ?? null }
   if (setting === undefined) {
-    const near = findClosestMatch(settings.map((each) => each.name))(name)
+    const near = makeClosestMatch(settings.map((each) => each.name))(name)
     return pageProblem('read-unknown', { read, near }, place)
   }
   const { path } = setting

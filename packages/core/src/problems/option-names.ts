@@ -1,4 +1,4 @@
-import { findClosestMatch } from '../text/closest-match.ts'
+import { makeClosestMatch } from '../text/closest-match.ts'
 import { problem } from './problem.ts'
 import { SettingsError } from './settings-error.ts'
 
@@ -24,7 +24,7 @@ export function checkOptionNames(given: unknown, known: readonly string[], where
   if (unknown.length === 0) return
   throw refusal(
     unknown.map((option) =>
-      problem('option-unknown', { where, option, options: known, near: findClosestMatch(known)(option) }),
+      problem('option-unknown', { where, option, options: known, near: makeClosestMatch(known)(option) }),
     ),
   )
 }
@@ -77,7 +77,7 @@ export function stageMeant(word: string, stages: readonly string[]): string | nu
   const shorten = (name: string) => (Object.hasOwn(SHORT_NAMES, name) ? SHORT_NAMES[name]! : name)
   return (
     stages.find((stage) => shorten(stage) === shorten(trimmed)) ??
-    findClosestMatch(stages)(trimmed) ??
+    makeClosestMatch(stages)(trimmed) ??
     stages.find((stage) => trimmed.length > 2 && stage.startsWith(trimmed)) ??
     null
   )

@@ -1,4 +1,4 @@
-import { findClosestMatch } from '../text/closest-match.ts'
+import { makeClosestMatch } from '../text/closest-match.ts'
 
 /** What a group of values needs to tell a typo from a probe. */
 export interface GroupNames {
@@ -63,7 +63,7 @@ function refuseTypo(group: object, key: string): void {
   const names = groups.get(group)
   if (names === undefined || PROBES.has(key) || !PATH_KEY.test(key)) return
   const { path, aliases, refuse } = names
-  const own = findClosestMatch(Object.keys(group))(key)
+  const own = makeClosestMatch(Object.keys(group))(key)
   const near = own === null ? aliases.get(key) : path + own
   if (near !== undefined) refuse(path + key, near)
 }

@@ -4,7 +4,7 @@ import { describeOriginLabel } from '../layers/layer.ts'
 import { describeLayer } from '../layers/order.ts'
 import { type Problem, problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
-import { findClosestMatch } from '../text/closest-match.ts'
+import { makeClosestMatch } from '../text/closest-match.ts'
 
 /** A name in a layer that is no setting but nearly is. */
 export interface NearName {
@@ -83,7 +83,7 @@ export function findNearShared(
     const names = layer.sharedNames?.().filter((each) => !isDeclared(each)) ?? []
     const upper = name.toUpperCase()
     const found =
-      findClosestMatch(names)(name) ??
+      makeClosestMatch(names)(name) ??
       names.find((each) => each.toUpperCase().startsWith(`${upper}_`) || each.toUpperCase().endsWith(`_${upper}`))
     if (found !== undefined) return `${found} in ${layer.title}`
   }

@@ -9,7 +9,7 @@ import { Reporter } from '../problems/reporter.ts'
 import { containsSecret } from '../secret/contains-secret.ts'
 import { displayValue } from '../secret/display.ts'
 import { makeExpander } from '../template/expand.ts'
-import { findClosestMatch } from '../text/closest-match.ts'
+import { makeClosestMatch } from '../text/closest-match.ts'
 import { checkAge } from './age.ts'
 import { checkConditions } from './conditions.ts'
 import { describeNear, findNearNames, findNearShared, reportNearName } from './near-names.ts'
@@ -85,7 +85,7 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
   const declarations = definition.settings.map((each) => resolveStage(each, stage))
   const merged = mergeLayers([defaultsLayer(declarations), ...(options.layers ?? [])])
   const byName = new Map(declarations.map((each) => [each.name, each]))
-  const nearSetting = findClosestMatch([...byName.keys()])
+  const nearSetting = makeClosestMatch([...byName.keys()])
   for (const each of declarations) for (const former of each.formerly) byName.set(former, each)
   const expander = makeExpander(merged, (name) => byName.get(name), nearSetting)
   const reporter = new Reporter(
@@ -114,7 +114,7 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
     settings,
     problems: staged,
     layers: merged.layers,
-    values: hasErrors(staged) ? null : (buildValues(settings, listOriginTitles(merged)) as Values<D>),
+    values: hasErrors(staged) ? null : (buildValues(settings, makeOriginTitle(merged)) as Values<D>),
     getText(name, candidate) {
       const { text, secret } = expander.expand(name, candidate)
       const declaration = byName.get(name)
@@ -170,7 +170,7 @@ function withSetting(each: Problem, byName: ReadonlyMap<string, Declaration>): P
   return withLocation(each, { name, setting: setting.path }, suspect === null ? {} : { near: name, name })
 }
 
-function listOriginTitles({ layers }: MergedLayers): (origin: Origin) => string {
+function makeOriginTitle({ layers }: MergedLayers): (origin: Origin) => string {
   return (origin) =>
     describeOriginLabel(origin, layers.find((layer) => layer.id === origin.layer)?.title ?? origin.layer)
 }

@@ -1,4 +1,4 @@
-import { classifyMeaning } from '../text/meaning.ts'
+import { toMeaning } from '../text/meaning.ts'
 
 /** What a `Secret` may tell about itself without telling its value. */
 export interface SecretLabel {
@@ -88,7 +88,7 @@ const identities = new Map<string, number>()
 
 /** The number of a value: a random one, the same for equal values of this process. */
 function identify(value: unknown): number {
-  const text = classifyMeaning(value)
+  const text = toMeaning(value)
   const known = identities.get(text)
   if (known !== undefined) return known
   const identity = Math.random()

@@ -22,7 +22,7 @@ export function storeLayer(described: string, state: StoreState, problems: reado
     kind: 'store',
     title,
     state: 'read',
-    problems: [...problems, ...problemFactory(title, state), ...reportOddKeys(title, oddKeys)],
+    problems: [...problems, ...listStateProblems(title, state), ...reportOddKeys(title, oddKeys)],
     get(name) {
       const entry = entries.get(name)
       if (entry === undefined) return undefined
@@ -34,7 +34,7 @@ export function storeLayer(described: string, state: StoreState, problems: reado
   }
 }
 
-function problemFactory(title: string, { entries }: StoreState): readonly Problem[] {
+function listStateProblems(title: string, { entries }: StoreState): readonly Problem[] {
   return [...entries].flatMap(([name, { value, broken }]) => {
     if (value !== null) return []
     return [

@@ -81,7 +81,7 @@ class LayerExpander implements Expander {
     const known = this.#done.get(key)
     if (known !== undefined) return known
     const outer = this.#open.findIndex((each) => each.key === key)
-    if (outer >= 0) return this.#refuse('reference-circle', { circle: this.#getCircle(outer) })
+    if (outer >= 0) return this.#refuse('reference-circle', { circle: this.#findCircle(outer) })
     if (this.#open.length >= MAX_CHAIN) return this.#refuse('reference-chain', { name: this.#open[0]!.name })
     this.#open.push({ key, name, candidate })
     const filled = this.#withinTotal(name, this.#fill(candidate.value))
@@ -194,7 +194,7 @@ class LayerExpander implements Expander {
     return { text: undefined, secret: null }
   }
 
-  #getCircle(outer: number): string {
+  #findCircle(outer: number): string {
     const steps = this.#open
       .slice(outer)
       .map((each) => `${each.name} (${describeOriginLabel(each.candidate.origin, each.candidate.layer.title)})`)

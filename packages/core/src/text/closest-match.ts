@@ -80,10 +80,10 @@ function isSwapped(a: string, b: string, i: number, j: number): boolean {
  *   a word that differs in case alone is the nearest of all
  * @example
  * ```ts
- * findClosestMatch(['DOME_KEY', 'DOME_URL'])('DOME_KYE') // 'DOME_KEY'
+ * makeClosestMatch(['DOME_KEY', 'DOME_URL'])('DOME_KYE') // 'DOME_KEY'
  * ```
  */
-export function findClosestMatch(words: Iterable<string>): (word: string) => string | null {
+export function makeClosestMatch(words: Iterable<string>): (word: string) => string | null {
   const known = [...words]
     .filter((word) => word.length <= 202)
     .map((word) => {

@@ -12,33 +12,33 @@
  * classifyMeaning('1') === classifyMeaning(1)                         // false
  * ```
  */
-export function classifyMeaning(value: unknown, depth = 0): string {
+export function toMeaning(value: unknown, depth = 0): string {
   if (typeof value === 'string') return JSON.stringify(value)
   if (typeof value === 'bigint') return `${value}n`
   if (typeof value === 'number') return Object.is(value, -0) ? '0' : String(value)
-  if (typeof value === 'function') return `#${toNumber(value)}`
+  if (typeof value === 'function') return `#${identifyObject(value)}`
   if (typeof value !== 'object' || value === null) return String(value)
   if (value instanceof Date) return `date ${value.getTime()}`
   if (value instanceof Uint8Array) return `bytes ${value.join()}`
   if (Object.prototype.toString.call(value) === '[object URL]') return `url ${JSON.stringify(String(value))}`
-  if (depth > 600) return `#${toNumber(value)}`
-  if (Array.isArray(value)) return `[${value.map((each) => classifyMeaning(each, depth + 1)).join()}]`
+  if (depth > 600) return `#${identifyObject(value)}`
+  if (Array.isArray(value)) return `[${value.map((each) => toMeaning(each, depth + 1)).join()}]`
   const prototype: unknown = Object.getPrototypeOf(value)
-  if (prototype !== null && Object.getPrototypeOf(prototype) !== null) return `#${toNumber(value)}`
+  if (prototype !== null && Object.getPrototypeOf(prototype) !== null) return `#${identifyObject(value)}`
   const members = Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1))
-  return `{${members.map(([key, member]) => `${JSON.stringify(key)}:${classifyMeaning(member, depth + 1)}`).join()}}`
+  return `{${members.map(([key, member]) => `${JSON.stringify(key)}:${toMeaning(member, depth + 1)}`).join()}}`
 }
 
 /** True for values that mean the same. */
 export function meansSame(a: unknown, b: unknown): boolean {
-  return a === b || classifyMeaning(a) === classifyMeaning(b)
+  return a === b || toMeaning(a) === toMeaning(b)
 }
 
 const numbers = new WeakMap<object, number>()
 let count = 0
 
 /** A number that tells an object from all others. */
-function toNumber(value: object): number {
+function identifyObject(value: object): number {
   const known = numbers.get(value)
   if (known !== undefined) return known
   numbers.set(value, ++count)

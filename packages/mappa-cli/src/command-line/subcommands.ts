@@ -1,4 +1,4 @@
-import { findClosestMatch } from '@mappa/core/text/closest-match'
+import { makeClosestMatch } from '@mappa/core/text/closest-match'
 import type { Command } from 'commander'
 
 /**
@@ -24,7 +24,7 @@ export function withSubcommands<Options>(
 
 function unknown(command: Command, name: string): never {
   const known = command.commands.map((each) => each.name())
-  const near = findClosestMatch(known)(name)
+  const near = makeClosestMatch(known)(name)
   const hint = near === null ? `It has ${known.join(', ')}.` : `Did you mean ${near}?`
   command.error(`error: mappa ${command.name()} has no command ${JSON.stringify(name.slice(0, 80))}. ${hint}`)
 }

@@ -1,7 +1,7 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { packagesProblem } from '@mappa/core/problems/catalogue/packages'
 import { settingsError } from '@mappa/core/problems/settings-error'
-import { findClosestMatch } from '@mappa/core/text/closest-match'
+import { makeClosestMatch } from '@mappa/core/text/closest-match'
 import { path } from '@mappa/node/fs/builtin'
 import { getCurrentDirectory } from '@mappa/node/project/root'
 import { Project } from '../project/project.ts'
@@ -98,7 +98,7 @@ function matching(pattern: string, packages: readonly WorkspacePackage[]): reado
   )
   const found = packages.filter(({ name, directory }) => wanted.test(name) || wanted.test(directory))
   if (found.length > 0) return found
-  const near = findClosestMatch(packages.map(({ name }) => name))(pattern)
+  const near = makeClosestMatch(packages.map(({ name }) => name))(pattern)
   throw settingsError(packagesProblem('package-unknown', { asked: JSON.stringify(pattern.slice(0, 80)), near }))
 }
 

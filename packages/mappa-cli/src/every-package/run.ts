@@ -82,7 +82,7 @@ async function runInPackages(
     outcomes.push({ each, code, printed })
   }
   for (const each of packages.chosen) {
-    const words = suggestWords(each, packages, rest, kind)
+    const words = chooseWords(each, packages, rest, kind)
     await call(each, isSplit ? withWords(words, shared.apart) : words)
   }
   // What all have in common comes last, as if it were one more.
@@ -100,7 +100,7 @@ async function runInPackages(
 }
 
 /** The words of a command for one package. What is surveyed at the root are the files that belong to no package. */
-function suggestWords(
+function chooseWords(
   each: WorkspacePackage,
   { workspace }: ChosenPackages,
   words: readonly string[],

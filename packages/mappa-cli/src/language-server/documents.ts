@@ -117,7 +117,7 @@ export class Documents {
     if (whole === null) return
     this.#byPath.set(whole, document)
     // At once: what is asked next must not be answered by the text before.
-    for (const project of this.projects.opened) this.#findChanged(project, whole)
+    for (const project of this.projects.opened) this.#applyChange(project, whole)
     this.#look(document.uri)
   }
 
@@ -126,12 +126,12 @@ export class Documents {
     if (whole === null) return
     this.#byPath.delete(whole)
     this.#waiting.delete(uri)
-    for (const project of this.projects.opened) this.#findChanged(project, whole)
+    for (const project of this.projects.opened) this.#applyChange(project, whole)
     this.#runDetached(this.#connection.sendDiagnostics({ uri, diagnostics: [] }))
     this.#lookAtAll(whole)
   }
 
-  #findChanged(project: EditorProject, whole: string): void {
+  #applyChange(project: EditorProject, whole: string): void {
     this.#readers.delete(project)
     project.applyChange(toRelativePath(project.root, whole))
   }

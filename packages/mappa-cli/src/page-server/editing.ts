@@ -31,7 +31,7 @@ export function previewEdit(live: LiveProject, edit: Edit): EditPreview {
       ...common,
       problems: [],
       diff: maskedDiff(planned, { names, values }),
-      version: findVersion(planned.before),
+      version: toVersion(planned.before),
     }
   } catch (error) {
     if (!isSettingsError(error)) throw error
@@ -50,7 +50,7 @@ export async function saveEdit(live: LiveProject, edit: Edit, version: string): 
   const { root } = live.project
   const file = chooseLayerFile(declaration, edit)
   const seen = readText(getTarget(path.join(root, file)), file)
-  if (findVersion(seen) !== version) throw settingsError(writingProblem('file-changed', { file }, { file }))
+  if (toVersion(seen) !== version) throw settingsError(writingProblem('file-changed', { file }, { file }))
   const written = await writeSetting(root, declaration, edit.text, chooseEditTarget(live, edit), today(), seen)
   await live.refresh()
   return { place: `${file}:${written.line}`, changed: written.changed, notes: listNotes(written) }
@@ -68,7 +68,7 @@ function listNotes({ created, ignored, tightened }: Written): string[] {
 }
 
 /** Stands for the text of a file. */
-function findVersion(text: string | null): string {
+function toVersion(text: string | null): string {
   return createHmac('sha256', KEY)
     .update(text === null ? 'none' : `text ${text}`)
     .digest('base64url')

@@ -42,8 +42,8 @@ export function makeRoutes(
     '/api/state': () => live.state,
     '/api/story': (body) =>
       explainSetting(getText(body, 'setting'), live.inspections, readers.of(getText(body, 'setting'))),
-    '/api/edit/preview': (body) => previewEdit(live, findEdit(body, live)),
-    '/api/edit/save': (body) => saveEdit(live, findEdit(body, live), getText(body, 'version')),
+    '/api/edit/preview': (body) => previewEdit(live, parseEdit(body, live)),
+    '/api/edit/save': (body) => saveEdit(live, parseEdit(body, live), getText(body, 'version')),
     '/api/survey': () => moves.survey(),
     '/api/move/plan': (body) => moves.plan(getText(body, 'finding'), getText(body, 'stage')),
     '/api/move/apply': async (body) => ({ files: await moves.apply(getText(body, 'id')) }),
@@ -82,7 +82,7 @@ export async function answer(route: Route, body: Readonly<Record<string, unknown
 }
 
 /** @throws {SettingsError} for a stage that there is not: its name becomes part of the name of a file */
-function findEdit(body: Readonly<Record<string, unknown>>, { project }: LiveProject): Edit {
+function parseEdit(body: Readonly<Record<string, unknown>>, { project }: LiveProject): Edit {
   const stage = body['stage']
   if (stage !== null && typeof stage !== 'string') throw new BadRequest('stage must be a text or null.')
   return {

@@ -6,7 +6,12 @@ import { isSettingsError, SettingsError } from '@mappa/core/problems/settings-er
 import { toRelativePath } from '@mappa/node/fs/places'
 import { findRepository } from '@mappa/node/git/git'
 import { type Inspection, inspectStage } from '@mappa/node/load/inspect'
-import { type AskedDefinition, findDefinition, requireDefinition } from '@mappa/node/project/definition/find'
+import {
+  type AskedDefinition,
+  findDefinition,
+  requireDefinition,
+  requireFound,
+} from '@mappa/node/project/definition/find'
 import { chooseRoot, getCurrentDirectory } from '@mappa/node/project/root'
 import { type ChosenStage, chooseStage } from '@mappa/node/project/stage'
 import { processEnvironment } from '@mappa/node/sources/runtime-environment'
@@ -87,9 +92,8 @@ export class Project {
    */
   static async openWithOrWithoutDefinition(options: ProjectOptions): Promise<Project> {
     const place = chooseProjectRoot(options)
-    const asked = readAsked(options)
-    if (findDefinition(place.root, asked).kind === 'none') return new Project(place, null, null)
-    return Project.#load(place, requireDefinition(place.root, asked))
+    const search = findDefinition(place.root, readAsked(options))
+    return search.kind === 'none' ? new Project(place, null, null) : Project.#load(place, requireFound(search))
   }
 
   static async #load(place: ChosenRoot, file: string): Promise<Project> {

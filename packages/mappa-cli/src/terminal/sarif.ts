@@ -11,14 +11,14 @@ export interface Places {
 
 /** Prints problems as a log of SARIF 2.1.0. */
 export function printProblemsAsSarif(problems: readonly Problem[], places: Places): void {
-  printJson(sarifOfProblems(problems, listPlaces(places), version))
+  printJson(sarifOfProblems(problems, toSarifPlaces(places), version))
 }
 
 /** Prints findings of a survey as such a log. */
 export function printFindingsAsSarif(findings: Findings, places: Places): void {
-  printJson(sarifOfFindings(findings, listPlaces(places), version))
+  printJson(sarifOfFindings(findings, toSarifPlaces(places), version))
 }
 
-function listPlaces({ root, repository }: Places): SarifPlaces {
+function toSarifPlaces({ root, repository }: Places): SarifPlaces {
   return { root, base: repository ?? root }
 }

@@ -69,7 +69,7 @@ function toLog(told: readonly Told[], places: SarifPlaces, version: string): Log
         tool: { driver: { name: 'mappa', semanticVersion: version, rules: codes.map(toRule) } },
         columnKind: 'utf16CodeUnits',
         originalUriBaseIds: { SRCROOT: { uri: base } },
-        results: told.map((each) => toResult(each, codes.indexOf(each.code), places, hashReport(each, counts))),
+        results: told.map((each) => toResult(each, codes.indexOf(each.code), places, makeFingerprint(each, counts))),
       },
     ],
   }
@@ -122,7 +122,7 @@ function toRegion({ line, column, endLine, endColumn }: Told) {
 }
 
 /** What stays the same when lines move. Made of names alone, never of values; those that are alike are counted. */
-function hashReport({ code, file, name, stage }: Told, counts: Map<string, number>): string {
+function makeFingerprint({ code, file, name, stage }: Told, counts: Map<string, number>): string {
   const key = JSON.stringify([code, file, name, stage])
   const count = counts.get(key) ?? 0
   counts.set(key, count + 1)

@@ -61,14 +61,14 @@ function loadFresh(file: string, root: string): Definition {
   const mayDiffer = parts.unknown.length > 0 && known?.canReload === true
   if (known?.state === state && !mayDiffer) return known.definition
   // Node keeps a module for as long as it runs; a value from before would be wrong in silence.
-  if (known?.canReload === false) throw applyChange(relative(root, file))
+  if (known?.canReload === false) throw toChangedError(relative(root, file))
   if (known !== undefined) forgetModules(parts)
   const now = loadDefinitionNow(file, root)
   loaded.set(file, { state, ...now })
   return now.definition
 }
 
-function applyChange(file: string): SettingsError {
+function toChangedError(file: string): SettingsError {
   return new SettingsError({
     stage: null,
     problems: [definitionFileProblem('definition-changed', { file }, { file })],

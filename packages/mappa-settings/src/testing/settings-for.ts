@@ -11,7 +11,7 @@ import { testingProblem } from '@mappa/core/problems/catalogue/testing'
 import { checkOptionNames, mustBeStage } from '@mappa/core/problems/option-names'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { resolveSettings } from '@mappa/core/resolve/resolve'
-import { findClosestMatch } from '@mappa/core/text/closest-match'
+import { makeClosestMatch } from '@mappa/core/text/closest-match'
 
 type PathsIn<Node> = {
   [Key in keyof Node & string]: Node[Key] extends Setting<unknown, boolean, boolean, boolean, ReadAt>
@@ -73,7 +73,7 @@ const TITLE = 'Settings for a test'
 /** What is given, as texts by variable name. */
 function listTexts(given: object, { settings }: Definition, stage: string): ReadonlyMap<string, string> {
   const declarations = new Map(settings.map((each) => [each.path, resolveStage(each, stage)]))
-  const nearest = findClosestMatch([...declarations.keys()])
+  const nearest = makeClosestMatch([...declarations.keys()])
   const texts = new Map<string, string>()
   const problems = Object.entries(given).flatMap(([path, value]) => {
     const declaration = declarations.get(path)

@@ -27,7 +27,10 @@ export function readLimited(file: string, most: number): FileRead {
   }
 }
 
+/** What is said of a file or a directory that this user can't read. */
+export const UNREADABLE = "can't be read"
+
 /** The reason in words. */
 export function describeSkip(reason: SkipReason, most: number): string {
-  return reason === 'unreadable' ? "can't be read" : `more than ${most / 2 ** 20} MiB`
+  return reason === 'unreadable' ? UNREADABLE : `more than ${most / 2 ** 20} MiB`
 }

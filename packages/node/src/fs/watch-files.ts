@@ -115,10 +115,10 @@ function takeSnapshot(files: readonly string[], directories: readonly string[]):
       return []
     }
   })
-  return new Map([...files, ...directories, ...inside].map((file) => [file, findVersion(file, directories)]))
+  return new Map([...files, ...directories, ...inside].map((file) => [file, toVersion(file, directories)]))
 }
 
-function findVersion(file: string, directories: readonly string[]): string {
+function toVersion(file: string, directories: readonly string[]): string {
   try {
     const real = fs.realpathSync(file)
     // The times of a directory say what is in it, which is checked by itself.

@@ -14,16 +14,18 @@ export interface ListedFiles {
   readonly skipped: readonly string[]
 }
 
-/** What git tracks or would take along below a directory; `null` outside of a repository. */
+/** What git tracks or would take along below a directory; `null` where git lists nothing: outside of a repository, or where that is damaged. */
 export function listFiles(directory: string): ListedFiles | null {
   const words = ['ls-files', '-z', '-t', '--cached', '--others', '--exclude-standard', '--deduplicate', '.']
   const answer = git(directory, words)
   if (answer?.status !== 0) return null
-  const files = answer.stdout
-    .split('\0')
-    .filter((line) => line !== '')
-    .map((line) => ({ file: line.slice(2), tracked: line[0] !== '?' }))
-  // A directory that is closed is only warned of.
-  const closed = [...answer.stderr.matchAll(/^warning: could not open directory '(.+?)\/?':/gm)]
-  return { files, skipped: closed.map(([, path]) => path!) }
+  const lines = answer.stdout.split('\0').filter((line) => line !== '')
+  // With states, a file that is being merged is listed once for each side.
+  const tracked = new Map(lines.map((line) => [line.slice(2), line[0] !== '?']))
+  // A directory that is closed is only warned of; its name may have line breaks in it.
+  const closed = [...answer.stderr.matchAll(/^warning: could not open directory '(.+?)\/?': /gms)]
+  return {
+    files: [...tracked].map(([file, isTracked]) => ({ file, tracked: isTracked })),
+    skipped: closed.map(([, path]) => path!),
+  }
 }

@@ -95,7 +95,7 @@ export class Watching<D extends Definition> {
       this.tell({ ...toReport(next), title: `Settings for ${next.stage} changed, and the last good values stay` })
       return false
     }
-    const changes = compareChanges(this.#last, next)
+    const changes = listChanges(this.#last, next)
     this.#last = next
     if (changes.length === 0) return true
     this.#current = next.values
@@ -127,7 +127,7 @@ export class Watching<D extends Definition> {
   }
 }
 
-function compareChanges(before: Inspection, after: Inspection): SettingChange[] {
+function listChanges(before: Inspection, after: Inspection): SettingChange[] {
   return after.settings.flatMap((now, index) => {
     const old = before.settings[index]!
     if (now.text === old.text) return []

@@ -18,12 +18,12 @@ export function findNearFiles(
   const ofOthers = new Set(stages.flatMap((each) => listLayerFiles(each)))
   return present.flatMap((file) => {
     if (ofOthers.has(file)) return []
-    const meant = classifyMeaning(file, stages)
+    const meant = guessMeaning(file, stages)
     return meant !== null && read.includes(meant) && meant !== file ? [{ file, meant }] : []
   })
 }
 
-function classifyMeaning(file: string, stages: readonly string[]): string | null {
+function guessMeaning(file: string, stages: readonly string[]): string | null {
   const words = file
     .toLowerCase()
     .split(/[._\s-]+/)

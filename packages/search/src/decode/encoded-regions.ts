@@ -1,4 +1,4 @@
-import { classifyMeaning, pairKey, type SearchIndex, tripleKey } from '../search-index.ts'
+import { pairKey, resolveEscape, type SearchIndex, tripleKey } from '../search-index.ts'
 
 /** What a text holds beside what stands in it as it is. */
 export interface EncodedRegions {
@@ -52,8 +52,8 @@ export function findEncodedRegions(text: string, searchIndex: SearchIndex): Enco
 /** Where to go on behind what only looked like a joint or an escape; `null` for what is one, or something else. */
 function findResume(text: string, index: number, end: number, short: boolean, searchIndex: SearchIndex): number | null {
   // What looked like a joint may be part of a value, and hold something else.
-  if (JOINT.test(text.slice(index, end)) && !countJoins(text, index - 1, end, searchIndex)) return index + 1
-  return short && !countEscapes(text, index - 1, end, searchIndex) ? end - 1 : null
+  if (JOINT.test(text.slice(index, end)) && !holdsJoint(text, index - 1, end, searchIndex)) return index + 1
+  return short && !holdsEscape(text, index - 1, end, searchIndex) ? end - 1 : null
 }
 
 /** From a quote to a quote, each of which may be escaped. */
@@ -76,7 +76,7 @@ function readDigits(text: string, from: number): string {
  * @param left where the piece before the joint ends
  * @param right where the piece behind it begins
  */
-function countJoins(text: string, left: number, right: number, { pairs, triples }: SearchIndex): boolean {
+function holdsJoint(text: string, left: number, right: number, { pairs, triples }: SearchIndex): boolean {
   // Where an empty piece begins nothing is joined yet; that is reported where the next piece begins.
   if (text[right] === text[right - 1]) return false
   if (!isPlain(text, left) || !isPlain(text, right)) return true
@@ -95,9 +95,9 @@ function countJoins(text: string, left: number, right: number, { pairs, triples 
  * @param left what is before the escape
  * @param right what is behind it
  */
-function countEscapes(text: string, left: number, right: number, { pairs, triples }: SearchIndex): boolean {
+function holdsEscape(text: string, left: number, right: number, { pairs, triples }: SearchIndex): boolean {
   if (!isPlain(text, left) || !isPlain(text, right)) return true
-  const meant = classifyMeaning(text.charCodeAt(right - 1))
+  const meant = resolveEscape(text.charCodeAt(right - 1))
   const [before, behind] = [text.charCodeAt(left), text.charCodeAt(right)]
   if (pairs[pairKey(before, meant)] === 0 && pairs[pairKey(meant, behind)] === 0) return false
   if (!isPlain(text, left - 1) || !isPlain(text, right + 1)) return true

@@ -143,15 +143,15 @@ function readCodePoint(bytes: Uint8Array, from: number): { text: readonly number
   if (bytes[from] === OPEN) {
     const end = bytes.indexOf(CLOSE, from)
     const code = end < 0 || end > from + 7 ? -1 : readHex(bytes, from + 1, end - from - 1)
-    return code < 0 || code > 0x10ffff ? null : { text: encode(String.fromCodePoint(code)), end: end + 1 }
+    return code < 0 || code > 0x10ffff ? null : { text: toBytes(String.fromCodePoint(code)), end: end + 1 }
   }
   const code = readHex(bytes, from, 4)
   if (code < 0) return null
   const isHigh = code >= 0xd800 && code < 0xdc00
   const low = isHigh && bytes[from + 4] === BACKSLASH && bytes[from + 5] === 117 ? readHex(bytes, from + 6, 4) : -1
   return low < 0
-    ? { text: encode(String.fromCharCode(code)), end: from + 4 }
-    : { text: encode(String.fromCharCode(code, low)), end: from + 10 }
+    ? { text: toBytes(String.fromCharCode(code)), end: from + 4 }
+    : { text: toBytes(String.fromCharCode(code, low)), end: from + 10 }
 }
 
 function readHex(bytes: Uint8Array, from: number, count: number): number {
@@ -165,7 +165,7 @@ function readHex(bytes: Uint8Array, from: number, count: number): number {
 }
 
 /** The bytes of a text; none for half a pair of surrogates, which has none. */
-function encode(text: string): readonly number[] {
+function toBytes(text: string): readonly number[] {
   try {
     return utf8(text)
   } catch {

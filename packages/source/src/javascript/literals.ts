@@ -2,7 +2,7 @@ import { withChoices } from '../conditionals.ts'
 import type { Source, SourceLiteral, WantedValue } from '../source.ts'
 import { getContext } from './context.ts'
 import { parseSource, type SyntaxNode } from './parser.ts'
-import { findReads, isOnlyTested } from './reads.ts'
+import { findOnlyTested, findReads } from './reads.ts'
 import { joinText, visit } from './tree.ts'
 import type { ReadNode } from './use.ts'
 
@@ -59,7 +59,7 @@ class FoundInFile {
   }
 
   source(tree: SyntaxNode): Source {
-    const tested = isOnlyTested(tree, new Set(this.#reads.flatMap(({ keptAs }) => keptAs ?? [])))
+    const tested = findOnlyTested(tree, new Set(this.#reads.flatMap(({ keptAs }) => keptAs ?? [])))
     const reads = this.#reads.map(({ name, at, needed, keptAs, takenAs, built }) => ({
       name,
       needed: keptAs === null ? needed : !tested.has(keptAs),

@@ -59,7 +59,7 @@ function findDestructuredReads({ id, init }: SyntaxNode): readonly ReadNode[] {
 }
 
 /** The names that a program only ever tests, and goes on without. */
-export function isOnlyTested(tree: SyntaxNode, names: ReadonlySet<string>): ReadonlySet<string> {
+export function findOnlyTested(tree: SyntaxNode, names: ReadonlySet<string>): ReadonlySet<string> {
   const tested = new Set<string>()
   const used = new Set<string>()
   if (names.size > 0)

@@ -31,15 +31,15 @@ export function* findCommandValues(line: string): Generator<LineValue> {
   if (!/\s-/.test(line)) return
   for (const [pattern, name] of OPTIONS)
     for (const { 0: whole, 1: quote, 2: value, index } of line.matchAll(pattern))
-      yield findValue(index + whole.length - quote!.length - value!.length, value!, quote!, name)
+      yield toLineValue(index + whole.length - quote!.length - value!.length, value!, quote!, name)
   for (const { 0: whole, 1: name, 2: value, index } of [...line.matchAll(HEADER), ...line.matchAll(LITERAL)])
-    yield findValue(index + whole.length - value!.length, value!, '', name!)
+    yield toLineValue(index + whole.length - value!.length, value!, '', name!)
   for (const { 0: whole, 1: option, 2: quote, 3: value, index } of line.matchAll(NAMED))
     if (TELLING.test(option!))
-      yield findValue(index + whole.length - quote!.length - value!.length, value!, quote!, option!)
+      yield toLineValue(index + whole.length - quote!.length - value!.length, value!, quote!, option!)
 }
 
-function findValue(at: number, value: string, quote: string, name: string): LineValue {
+function toLineValue(at: number, value: string, quote: string, name: string): LineValue {
   return {
     at: at - quote.length,
     length: value.length + 2 * quote.length,

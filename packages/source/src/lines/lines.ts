@@ -97,7 +97,7 @@ function findValues(line: string, first: Iterable<LineValue>): readonly LineValu
   for (const { 0: whole, 1: name, 3: value, index } of [...line.matchAll(PAIR), ...line.matchAll(ASSIGNMENT)]) {
     const length = value!.length + 2
     const at = index + whole.length - length
-    add({ ...quote(value!), at, length, names: [name!], callee: findCallee(line, at) })
+    add({ ...readQuoted(value!), at, length, names: [name!], callee: findCallee(line, at) })
   }
   const listen = LISTEN.exec(line)
   if (listen !== null) {
@@ -114,7 +114,7 @@ function findValues(line: string, first: Iterable<LineValue>): readonly LineValu
   for (const { 2: value, index: at } of line.matchAll(QUOTED_TEXT)) {
     // What is followed by a colon is a name.
     if (value!.length < 4 || /^\s*:/.test(line.slice(at + value!.length + 2))) continue
-    add({ ...quote(value!), at, length: value!.length + 2, names: [], callee: findCallee(line, at) })
+    add({ ...readQuoted(value!), at, length: value!.length + 2, names: [], callee: findCallee(line, at) })
   }
   const bare = BARE_ASSIGNMENT.exec(line)
   if (bare !== null) {
@@ -130,7 +130,7 @@ function findValues(line: string, first: Iterable<LineValue>): readonly LineValu
 function* findFlags(line: string): Generator<LineValue> {
   for (const { 0: whole, 1: name, 3: text, 4: number, index } of line.matchAll(FLAG)) {
     const length = number === undefined ? text!.length + 2 : number.length
-    const value = number === undefined ? quote(text!) : { value: number, form: 'number' as const }
+    const value = number === undefined ? readQuoted(text!) : { value: number, form: 'number' as const }
     yield { ...value, at: index + whole.length - length, length, names: [name!.replaceAll('-', '_')], callee: null }
   }
 }
@@ -160,7 +160,7 @@ function findCallee(line: string, at: number): string | null {
   return null
 }
 
-function quote(text: string): { value: string; form: 'text' } {
+function readQuoted(text: string): { value: string; form: 'text' } {
   return { value: text.replace(/\\(["'\\])/g, '$1'), form: 'text' }
 }
 

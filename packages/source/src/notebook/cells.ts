@@ -69,7 +69,7 @@ export function listLineStarts(text: string): readonly number[] {
 }
 
 /** Where a place in the code of a cell stands in the file. */
-export function makePlaceLabel(
+export function toPlace(
   texts: readonly JsonText[],
   offset: number,
   file: string,

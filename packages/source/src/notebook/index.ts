@@ -1,7 +1,7 @@
 import type { Language } from '../language.ts'
 import { python } from '../python/index.ts'
 import type { Source, SourceLiteral } from '../source.ts'
-import { getCode, type JsonText, listCells, listLineStarts, makePlaceLabel } from './cells.ts'
+import { getCode, type JsonText, listCells, listLineStarts, toPlace } from './cells.ts'
 import { notebookRewriting } from './rewriting.ts'
 
 /** Values shorter than this, in characters, stand in outputs by chance. */
@@ -39,7 +39,7 @@ function readCell(source: readonly JsonText[], file: string): Source {
   const found = python.read(code, file)!
   const variables = listVariablesSet(source.map(({ value }) => value).join(''), file)
   const starts = listLineStarts(code)
-  const getPlace = (offset: number) => makePlaceLabel(source, offset, file)
+  const getPlace = (offset: number) => toPlace(source, offset, file)
   const locate = (each: SourceLiteral): SourceLiteral => {
     const { offset: start, ...place } = getPlace(each.start)
     return { ...each, ...place, start, end: getPlace(each.end).offset }
@@ -73,7 +73,7 @@ function findShown(outputs: readonly JsonText[], literal: SourceLiteral): readon
   return outputs.flatMap((each) => {
     const at = each.value.indexOf(value)
     if (at < 0) return []
-    const { offset: start, ...place } = makePlaceLabel([each], at, literal.file)
-    return [{ ...literal, ...place, start, end: makePlaceLabel([each], at + value.length, literal.file).offset }]
+    const { offset: start, ...place } = toPlace([each], at, literal.file)
+    return [{ ...literal, ...place, start, end: toPlace([each], at + value.length, literal.file).offset }]
   })
 }

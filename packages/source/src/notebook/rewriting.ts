@@ -1,7 +1,7 @@
 import type { TextEdit } from '@mappa/core/text/edits'
 import { python } from '../python/index.ts'
 import type { FileSurroundings, Replaceable, Rewriting } from '../rewriting.ts'
-import { type Cell, getCode, type JsonText, listCells, makePlaceLabel } from './cells.ts'
+import { type Cell, getCode, type JsonText, listCells, toPlace } from './cells.ts'
 import { clearOutputs, listOutputRanges } from './outputs.ts'
 
 /** How the code cells of a notebook are changed: within their JSON, everything else staying byte for byte the same. */
@@ -44,26 +44,26 @@ function findReplaceables(
       by: escapeJsonText(by),
     })) ?? null
   return found.map((each) => {
-    const { offset: start, line, column } = makePlaceLabel(source, each.start, file)
+    const { offset: start, line, column } = toPlace(source, each.start, file)
     return {
       ...each,
       line,
       column,
       start,
       end: findOffset(source, each.end, file),
-      replace: (variable) => shiftEdits(applyEdits(each.replace(variable))),
+      replace: (variable) => shiftEdits(takeEdits(each.replace(variable))),
       replacePart: (variable, from, to) => {
         const [first, last] = [from, to].map((at) => findCodeOffset(source, at))
-        return shiftEdits(applyEdits(each.replacePart(variable, first!, last!)))
+        return shiftEdits(takeEdits(each.replacePart(variable, first!, last!)))
       },
     }
   })
 }
 
-const applyEdits = (edits: ReturnType<Replaceable['replace']>) => (typeof edits === 'string' ? null : edits)
+const takeEdits = (edits: ReturnType<Replaceable['replace']>) => (typeof edits === 'string' ? null : edits)
 
 function findOffset(source: readonly JsonText[], at: number, file: string): number {
-  return makePlaceLabel(source, at, file).offset
+  return toPlace(source, at, file).offset
 }
 
 /** Where an offset of the file lies in the code of its cell. */

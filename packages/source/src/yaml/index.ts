@@ -84,7 +84,7 @@ function parse(text: string, file: string): Source['literals'] | null {
       Scalar(key, node, path) {
         if (key === 'key' || node.range == null) return
         const names = [...listNames(path), ...findOption(key, path)]
-        const whole = isWholeScalar(node.source ?? String(node.value ?? ''), node, names)
+        const whole = toWholeScalar(node.source ?? String(node.value ?? ''), node, names)
         const part = (typeof key === 'number' && readItem(whole, text)) || whole
         if (isValue(part)) found.push({ file, ...placeOf(part.start), ...part, callee: null, variable: null })
       },
@@ -101,7 +101,7 @@ function isValue({ value, form }: Scalar): boolean {
   return value.length >= SHORTEST[form] && !/\{\{|\$\{\{/.test(value)
 }
 
-function isWholeScalar(value: string, { range, value: read }: import('yaml').Scalar, names: readonly string[]): Scalar {
+function toWholeScalar(value: string, { range, value: read }: import('yaml').Scalar, names: readonly string[]): Scalar {
   const [start, end] = range!
   return { value, start, end, names, form: typeof read === 'number' && /^\d+$/.test(value) ? 'number' : 'text' }
 }

@@ -1,4 +1,4 @@
-import { findClosestMatch } from '../../text/closest-match.ts'
+import { makeClosestMatch } from '../../text/closest-match.ts'
 import type { CommonOptions, ReadAt, Setting } from '../setting.ts'
 import { failure } from './failure.ts'
 import { kind } from './kind.ts'
@@ -39,7 +39,7 @@ export const choiceKind = /* @__PURE__ */ kind<string, ChoiceMaker>({
   convert(text, options) {
     const choices = options.enum as readonly string[]
     if (choices.includes(text)) return { value: text }
-    return failure('not-in-enum', { choices, near: findClosestMatch(choices)(text) })
+    return failure('not-in-enum', { choices, near: makeClosestMatch(choices)(text) })
   },
   textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,

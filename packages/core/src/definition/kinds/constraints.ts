@@ -1,6 +1,6 @@
 import { isMultiple } from '../../text/decimal.ts'
 import { integerPattern } from '../../text/integer-pattern.ts'
-import { classifyMeaning } from '../../text/meaning.ts'
+import { toMeaning } from '../../text/meaning.ts'
 import { type Failure, failure } from './failure.ts'
 
 /**
@@ -146,7 +146,7 @@ export const constraints = {
       if (!wanted) return null
       const seen = new Map<string, number>()
       for (const [index, item] of value.entries()) {
-        const meaning = classifyMeaning(item)
+        const meaning = toMeaning(item)
         const first = seen.get(meaning)
         if (first !== undefined) return failure('item-twice', { first: first + 1, second: index + 1 }).failure
         seen.set(meaning, index)
@@ -192,7 +192,7 @@ export interface LimitsIn<Limit> {
 export type NumberConstraints = LimitsIn<number>
 
 /** A pattern for the whole numbers that limits leave of a range, without anchors. */
-export function checkWholeNumbers(options: Readonly<Record<string, unknown>>, least: number, most: number): string {
+export function writeWholePattern(options: Readonly<Record<string, unknown>>, least: number, most: number): string {
   const { minimum, exclusiveMinimum, maximum, exclusiveMaximum } = options as NumberConstraints
   const from = Math.max(least, Math.ceil(minimum ?? least), Math.floor(exclusiveMinimum ?? least - 1) + 1)
   const to = Math.min(most, Math.floor(maximum ?? most), Math.ceil(exclusiveMaximum ?? most + 1) - 1)

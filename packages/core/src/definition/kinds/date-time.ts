@@ -23,7 +23,7 @@ export const dateTimeKind = /* @__PURE__ */ kind<Date, Maker<Date, unknown, Date
       number,
       number,
     ]
-    const days = findDays(year, month)
+    const days = countDays(year, month)
     const [zoneHour, zoneMinute] = [Number(parts[9] ?? 0), Number(parts[10] ?? 0)]
     const fits =
       month >= 1 &&
@@ -46,7 +46,7 @@ export const dateTimeKind = /* @__PURE__ */ kind<Date, Maker<Date, unknown, Date
 })
 
 /** The days of a month, in the calendar that RFC 3339 counts back to the year 0. */
-function findDays(year: number, month: number): number {
+function countDays(year: number, month: number): number {
   if (month !== 2) return month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31
   return year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0) ? 29 : 28
 }

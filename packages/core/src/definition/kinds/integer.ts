@@ -1,5 +1,5 @@
 import type { Maker } from '../setting.ts'
-import { checkWholeNumbers, NUMBER_CONSTRAINTS, type NumberConstraints } from './constraints.ts'
+import { NUMBER_CONSTRAINTS, type NumberConstraints, writeWholePattern } from './constraints.ts'
 import { failure } from './failure.ts'
 import { kind } from './kind.ts'
 import { maker } from './maker.ts'
@@ -20,7 +20,7 @@ export const integerKind = /* @__PURE__ */ kind<number, Maker<number, NumberCons
     return Number.isSafeInteger(value) ? { value: value + 0 } : failure('integer-inexact', {})
   },
   text: (options) => ({
-    pattern: `^${checkWholeNumbers(options, -Number.MAX_SAFE_INTEGER, Number.MAX_SAFE_INTEGER)}$`,
+    pattern: `^${writeWholePattern(options, -Number.MAX_SAFE_INTEGER, Number.MAX_SAFE_INTEGER)}$`,
     notExpressed: options.multipleOf === undefined ? [] : ['multipleOf'],
   }),
   expressesLimits: true,

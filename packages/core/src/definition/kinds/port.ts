@@ -1,5 +1,5 @@
 import type { Maker } from '../setting.ts'
-import { type ConstraintName, checkWholeNumbers } from './constraints.ts'
+import { type ConstraintName, writeWholePattern } from './constraints.ts'
 import { failure } from './failure.ts'
 import { kind } from './kind.ts'
 import { maker } from './maker.ts'
@@ -32,7 +32,7 @@ export const portKind = /* @__PURE__ */ kind<number, Maker<number, PortConstrain
     const value = /^(?:0|[1-9][0-9]{0,4})$/.test(text) ? Number(text) : -1
     return isPort(value) && (value > 0 || minimum === 0) ? { value } : failure('not-port', {})
   },
-  text: (options) => ({ pattern: `^(?!-)${checkWholeNumbers(options, options.minimum === 0 ? 0 : 1, 65535)}$` }),
+  text: (options) => ({ pattern: `^(?!-)${writeWholePattern(options, options.minimum === 0 ? 0 : 1, 65535)}$` }),
   expressesLimits: true,
   textOfValues: (values) => ({ enum: values.map(String) }),
   toText: String,

@@ -4,7 +4,7 @@ import { documentLayer } from '@mappa/core/layers/sources'
 import { isSuspect } from '@mappa/core/resolve/resolve-one'
 import { containsSecret } from '@mappa/core/secret/contains-secret'
 import { displayValue } from '@mappa/core/secret/display'
-import { classifyMeaning } from '@mappa/core/text/meaning'
+import { toMeaning } from '@mappa/core/text/meaning'
 import { type Marks, makeMarks } from './marks.ts'
 import { type Cell, type Comparison, EMPTY, getRelation } from './table.ts'
 
@@ -74,10 +74,10 @@ function toEntry(file: EnvFile, name: string, declaration: Declaration | undefin
     return { text: written, meaning: `written ${written}`, valid: !entry.broken }
   }
   const text = entry.value
-  if (declaration === undefined) return { text, meaning: classifyMeaning(text), valid: !entry.broken }
+  if (declaration === undefined) return { text, meaning: toMeaning(text), valid: !entry.broken }
   const { value, failures } = convertText(declaration, text)
   const isValid = failures.length === 0 && !entry.broken
-  return { text, meaning: isValid ? classifyMeaning(value) : `text ${text}`, valid: isValid }
+  return { text, meaning: isValid ? toMeaning(value) : `text ${text}`, valid: isValid }
 }
 
 function toCell(

@@ -1,5 +1,5 @@
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
-import { classifyMeaning } from '@mappa/core/text/meaning'
+import { toMeaning } from '@mappa/core/text/meaning'
 
 /**
  * What the values of one setting mean in several stages: those that mean the same have the same text. A value that breaks a rule in one
@@ -11,6 +11,6 @@ import { classifyMeaning } from '@mappa/core/text/meaning'
 export function compareMeanings(found: readonly ResolvedSetting[]): readonly (string | null)[] {
   const byText = new Map<string, string>()
   for (const { text, valid, value } of found)
-    if (text !== undefined && valid && value !== undefined) byText.set(text, classifyMeaning(value))
+    if (text !== undefined && valid && value !== undefined) byText.set(text, toMeaning(value))
   return found.map(({ text }) => (text === undefined ? null : (byText.get(text) ?? `text ${text}`)))
 }

@@ -39,12 +39,12 @@ function toCell(setting: ResolvedSetting, inspection: Resolution, meaning: strin
     shown: masked || text === undefined ? null : showText(setting, text),
     mark: masked && meaning !== null ? marks(meaning) : null,
     origin,
-    problems: problemFactory(setting, inspection).map(({ code }) => code),
+    problems: listErrors(setting, inspection).map(({ code }) => code),
   }
 }
 
 /** Errors; a notice is nothing that two stages could be compared by. */
-function problemFactory({ declaration }: ResolvedSetting, { problems }: Resolution): readonly Problem[] {
+function listErrors({ declaration }: ResolvedSetting, { problems }: Resolution): readonly Problem[] {
   return problems.filter(({ setting, severity }) => setting === declaration.path && severity === 'error')
 }
 

@@ -56,11 +56,11 @@ export function fillStages(
     }
     environmental.push(...lookup.environmental)
   }
-  return { files, problems: runOnce(problems), environmental }
+  return { files, problems: removeRepeats(problems), environmental }
 }
 
 /** Leaves each problem once: a name that nobody declared is missing in every stage. */
-function runOnce(problems: readonly Problem[]): readonly Problem[] {
+function removeRepeats(problems: readonly Problem[]): readonly Problem[] {
   const seen = new Set<string>()
   return problems.filter(({ code, file, line, column, message }) => {
     const key = [code, file, line, column, message].join('\n')

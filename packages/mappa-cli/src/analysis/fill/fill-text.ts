@@ -8,7 +8,7 @@ import {
   parsePlaceholders,
   type TextTemplate,
 } from '@mappa/core/template/placeholders'
-import { findClosestMatch } from '@mappa/core/text/closest-match'
+import { makeClosestMatch } from '@mappa/core/text/closest-match'
 import { makeLocator } from '@mappa/core/text/locator'
 import { isWellFormed } from '@mappa/core/text/well-formed'
 import type { FilledText } from './filled.ts'
@@ -36,7 +36,7 @@ export function listFaults({ file, text, faults }: TemplateFile): readonly Probl
 function toFaultProblem({ code, filter }: PlaceholderFault, written: string, place: Location): Problem {
   if (code === 'placeholder-nested') return fillingProblem(code, {}, place)
   if (code !== 'filter-unknown') return fillingProblem(code, { written }, place)
-  const near = findClosestMatch(FILTER_NAMES)(filter!)
+  const near = makeClosestMatch(FILTER_NAMES)(filter!)
   return fillingProblem(code, { filter: JSON.stringify(filter), filters: FILTER_NAMES, near }, place)
 }
 

@@ -1,5 +1,5 @@
 import type { Definition } from '@mappa/core/definition/definition'
-import { findClosestMatch } from '@mappa/core/text/closest-match'
+import { makeClosestMatch } from '@mappa/core/text/closest-match'
 import type { Inspection } from '@mappa/node/load/inspect'
 
 /** What stands for a name in one stage. */
@@ -22,7 +22,7 @@ const STAGE_NAME = 'MAPPA_STAGE'
 /** The values of a stage, by variable name. */
 export function makeLookup({ stage, settings }: Inspection): Lookup {
   const byName = new Map(settings.map((each) => [each.declaration.name, each]))
-  const closest = findClosestMatch([...byName.keys()])
+  const closest = makeClosestMatch([...byName.keys()])
   const environmental = new Set<string>()
   return {
     stage,

@@ -46,7 +46,7 @@ export function listAllLayerPaths({ stages, layersFrom }: Definition): string[] 
 
 /** Files that git tracks or would take along. */
 export function checkIgnored(root: string, all: readonly EnvFile[]): Problem[] {
-  const inside = isInRepository(root)
+  const inside = makeRepositoryCheck(root)
   const files = all.filter(({ file }) => !leadsOutside(file) || inside(file))
   const names = files.map(({ file }) => file)
   const tracked = listTracked(root, names)
@@ -61,7 +61,7 @@ export function checkIgnored(root: string, all: readonly EnvFile[]): Problem[] {
 }
 
 /** Of a file outside of the repository git knows nothing, and refuses every question in which one is named. */
-function isInRepository(root: string): (file: string) => boolean {
+function makeRepositoryCheck(root: string): (file: string) => boolean {
   let repository: string | null | undefined
   return (file) => {
     repository ??= findRepository(root)

@@ -96,7 +96,7 @@ export async function installHook(root: string): Promise<HookOutcome> {
   const place = within === '' ? COMMAND : `${within}/${COMMAND}`
   const own = findOwnCommand(top)
   if (own === null && !fs.existsSync(path.join(top, place))) refuse(guardProblem('hook-without-command', {}))
-  const file = path.join(listHooks(root, top), 'pre-commit')
+  const file = path.join(findHooksDirectory(root, top), 'pre-commit')
   let state: HookOutcome['state'] = 'written'
   fs.mkdirSync(path.dirname(file), { recursive: true })
   await updateFile(
@@ -128,7 +128,7 @@ export async function installHook(root: string): Promise<HookOutcome> {
  * The directory of the hooks. One outside of the repository is that of all repositories of a user, or whatever a stranger has written into the
  * configuration of this one.
  */
-function listHooks(root: string, top: string): string {
+function findHooksDirectory(root: string, top: string): string {
   const answer = (...words: string[]) => gitAsConfigured(root, ['rev-parse', ...words])!.stdout.trim()
   const hooks = path.resolve(root, answer('--git-path', 'hooks'))
   const common = path.resolve(root, answer('--git-common-dir'))

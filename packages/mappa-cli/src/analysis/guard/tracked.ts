@@ -5,7 +5,7 @@ import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
-import { describeSkip, readLimited } from '@mappa/node/fs/read-file'
+import { describeSkip, readLimited, UNREADABLE } from '@mappa/node/fs/read-file'
 import { isRegularFile } from '@mappa/node/fs/regular-file'
 import { findRepository } from '@mappa/node/git/git'
 import { listFiles } from '@mappa/node/git/list-files'
@@ -42,8 +42,9 @@ export function searchTracked(
   const problems: Problem[] = []
   const skipped: string[] = []
   let files = 0
-  const listed = listFiles(top) ?? { files: [], skipped: [] }
-  skipped.push(...listed.skipped.map((each) => `${toRelativePath(root, path.join(top, each))} (can't be read)`))
+  const listed = listFiles(top)
+  if (listed === null) return { problems, files, skipped: ['what git tracks: git could not list it'] }
+  skipped.push(...listed.skipped.map((each) => `${toRelativePath(root, path.join(top, each))} (${UNREADABLE})`))
   for (const { file: inner } of listed.files) {
     const whole = path.join(top, inner)
     if (!isRegularFile(whole)) continue

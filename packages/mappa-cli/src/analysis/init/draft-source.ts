@@ -1,12 +1,12 @@
 import { variableName } from '@mappa/core/definition/naming'
-import { type DraftSetting, describeName, findLiteral } from './draft.ts'
+import { type DraftSetting, describeName, writeLiteral } from './draft.ts'
 
 /**
  * Settings in their groups, each under a key that no other has there.
  *
  * @param taken keys that are not free, by groups
  */
-export function groupChanges(
+export function groupSettings(
   settings: readonly DraftSetting[],
   taken: TakenPart['taken'] = new Map(),
 ): ReadonlyMap<string, ReadonlyMap<string, DraftSetting>> {
@@ -46,15 +46,15 @@ export function writeDefinition(
   stages: readonly string[] | null,
   part: TakenPart | null = null,
 ): string {
-  const own = groupChanges(settings, part?.taken)
+  const own = groupSettings(settings, part?.taken)
   const names = [...new Set([...(part?.taken.keys() ?? []), ...own.keys()])]
   const body = names.map((group) => {
     const lines = [...(own.get(group) ?? [])].map(([key, each]) => `    ${key}: ${toCall(each, [group, key])},`)
     return groupSource(group, lines, part)
   })
   const options = [
-    ...(stages === null ? [] : [`stages: ${getList(stages)}`]),
-    ...(part?.layersFrom == null ? [] : [`layersFrom: ${getList([part.layersFrom])}`]),
+    ...(stages === null ? [] : [`stages: ${writeList(stages)}`]),
+    ...(part?.layersFrom == null ? [] : [`layersFrom: ${writeList([part.layersFrom])}`]),
   ]
   const tree = `{\n${body.length === 0 ? EXAMPLE : body.join('\n')}\n}`
   const last = options.length === 0 ? '' : `, { ${options.join(', ')} }`
@@ -71,11 +71,11 @@ function groupSource(group: string, lines: readonly string[], part: TakenPart | 
   return `  ${group}: {\n${[...taken, ...lines].join('\n')}\n  },`
 }
 
-const getList = (words: readonly string[]) => `[${words.map((each) => `'${each}'`).join(', ')}]`
+const writeList = (words: readonly string[]) => `[${words.map((each) => `'${each}'`).join(', ')}]`
 
 /** Writes the source of the part of definitions that packages share. */
 export function writeSharedDefinition(settings: readonly DraftSetting[]): string {
-  const body = [...groupChanges(settings)].map(([group, members]) => {
+  const body = [...groupSettings(settings)].map(([group, members]) => {
     const lines = [...members].map(([key, each]) => `    ${key}: ${toCall(each, [group, key])},`)
     return `  ${group}: {\n${lines.join('\n')}\n  },`
   })
@@ -89,7 +89,7 @@ export function writeDefinitionJson(
   layersFrom: string | null = null,
 ): string {
   const tree = Object.fromEntries(
-    [...groupChanges(settings)].map(([group, members]) => {
+    [...groupSettings(settings)].map(([group, members]) => {
       const entries = [...members].map(([key, { name, kind, secret, optional, public: isPublic, default: value }]) => {
         const options = {
           kind,
@@ -123,7 +123,7 @@ function toCall(each: DraftSetting, path: readonly string[]): string {
     ...(secret ? ['secret: true'] : []),
     ...(each.public ? ['public: true'] : []),
     ...(optional ? ['optional: true'] : []),
-    ...(each.default === null ? [] : [`default: ${findLiteral(each.default, "'")}`]),
+    ...(each.default === null ? [] : [`default: ${writeLiteral(each.default, "'")}`]),
     ...(variableName(path, '') === name ? [] : [`name: '${name}'`]),
   ]
   return `setting.${kind}('${describeName(name)}'${options.length === 0 ? '' : `, { ${options.join(', ')} }`})`

@@ -100,7 +100,7 @@ function getKind(name: string, values: readonly string[], takenAs: TakenAs | nul
 }
 
 /** A text or a number as it is written in code. */
-export function findLiteral(value: string | number | boolean, quote: string): string {
+export function writeLiteral(value: string | number | boolean, quote: string): string {
   if (typeof value !== 'string') return String(value)
   const escaped = JSON.stringify(value).slice(1, -1).replaceAll('\\"', '"')
   return quote + escaped.replaceAll(quote, `\\${quote}`) + quote

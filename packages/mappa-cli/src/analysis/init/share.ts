@@ -2,7 +2,7 @@ import { path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { type EndingStyle, withEnding } from '../move/import-paths.ts'
 import type { DraftSetting } from './draft.ts'
-import { groupChanges, type TakenPart } from './draft-source.ts'
+import { groupSettings, type TakenPart } from './draft-source.ts'
 
 /** What a package has in common with others. */
 export interface PackageShare {
@@ -28,7 +28,7 @@ export function findTakenPart(share: PackageShare, definition: string): TakenPar
   const taken = new Map<string, readonly string[]>()
   const whole = new Set<string>()
   if (module === null) return { specifier: '', layersFrom, taken, whole }
-  for (const [group, members] of groupChanges(drafts)) {
+  for (const [group, members] of groupSettings(drafts)) {
     const used = [...members].filter(([, { name }]) => names.has(name)).map(([key]) => key)
     if (used.length > 0) taken.set(group, used)
     if (used.length === members.size) whole.add(group)

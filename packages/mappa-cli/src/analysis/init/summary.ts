@@ -2,7 +2,7 @@ import { holdsValues } from '@mappa/core/layers/env-file-name'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { findRepository } from '@mappa/node/git/git'
-import { findDefinition, requireDefinition } from '@mappa/node/project/definition/find'
+import { findDefinition, requireFound } from '@mappa/node/project/definition/find'
 import { definitionPlace } from '../../project/definition/place.ts'
 import { listPackages } from '../../project/manifest.ts'
 import type { Finding } from '../survey/findings.ts'
@@ -65,6 +65,6 @@ function findSecrets(findings: readonly Finding[]): ReadonlySet<string> {
 }
 
 function findExistingDefinition(root: string): string | null {
-  const { kind } = findDefinition(root)
-  return kind === 'none' ? null : toRelativePath(root, requireDefinition(root))
+  const search = findDefinition(root)
+  return search.kind === 'none' ? null : toRelativePath(root, requireFound(search))
 }

@@ -3,7 +3,7 @@ import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
 import type { SyntaxNode } from '@mappa/source/javascript/parser'
 import { readPlainName, visit } from '@mappa/source/javascript/tree'
 import { findNode, getKey, parseDefinition, unwrap } from '../definition/parse.ts'
-import { findLiteral } from '../init/draft.ts'
+import { writeLiteral } from '../init/draft.ts'
 
 /** A setting to add to a definition. */
 export interface NewSetting {
@@ -61,7 +61,7 @@ export function requireSetting(
   const kept = members
     .filter((each) => each !== optional)
     .map((each) => text.slice(each.start - shift, each.end - shift))
-  const all = value === null ? kept : [...kept, findDefaultMember(value, text, json)]
+  const all = value === null ? kept : [...kept, writeDefaultMember(value, text, json)]
   const [before] = words
   const edit: TextEdit =
     all.length === 0 && before !== undefined
@@ -70,8 +70,8 @@ export function requireSetting(
   return applyEdits(text, [edit])
 }
 
-function findDefaultMember(value: string | number, text: string, json: boolean): string {
-  return json ? `"default": ${findLiteral(value, '"')}` : `default: ${findLiteral(value, chooseQuote(text))}`
+function writeDefaultMember(value: string | number, text: string, json: boolean): string {
+  return json ? `"default": ${writeLiteral(value, '"')}` : `default: ${writeLiteral(value, chooseQuote(text))}`
 }
 
 /** How the source is written. */
@@ -135,7 +135,7 @@ function toEntry(key: string, added: NewSetting, maker: string, style: Style): s
     ...(secret ? ['secret: true'] : []),
     ...(added.public ? ['public: true'] : []),
     ...(name === null ? [] : [`name: ${quote}${name}${quote}`]),
-    ...(added.default === null ? [] : [`default: ${findLiteral(added.default, quote)}`]),
+    ...(added.default === null ? [] : [`default: ${writeLiteral(added.default, quote)}`]),
   ]
   return `${key}: ${maker}.${kind}(${quote}${written}${quote}${options.length === 0 ? '' : `, { ${options.join(', ')} }`})`
 }

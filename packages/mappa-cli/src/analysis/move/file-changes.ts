@@ -46,7 +46,7 @@ export function planLayerChanges(
       if (winner?.get(declaration.name)?.value === value) continue
       const document = after.get(file) ?? documents.get(file) ?? EnvDocument.from('', { file })
       after.set(file, document.set(declaration.name, value))
-      before.set(file, findText(root, file, documents))
+      before.set(file, readPresent(root, file, documents))
     }
   }
   return [...after].map(([file, document]) => ({
@@ -97,7 +97,7 @@ export function ignoreChange(
 }
 
 /** What a file holds now; empty for one that is there and has no entries, `null` for one that is not there. */
-function findText(root: string, file: string, documents: ReadonlyMap<string, EnvDocument>): string | null {
+function readPresent(root: string, file: string, documents: ReadonlyMap<string, EnvDocument>): string | null {
   if (documents.has(file)) return String(documents.get(file))
   return fs.existsSync(path.join(root, file)) ? '' : null
 }

@@ -1,6 +1,6 @@
 import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
 import { parseSource } from '@mappa/source/javascript/parser'
-import { type CodePart, findBlank, splitCode } from '@mappa/source/script-parts'
+import { blankPreceding, type CodePart, splitCode } from '@mappa/source/script-parts'
 import { type ReadSetting, writeAccess } from './access-expression.ts'
 import { runsElsewhere } from './browser-files.ts'
 import { findSettingsImport } from './imports.ts'
@@ -37,7 +37,7 @@ export function makeJavaScriptDriver(source: JavaScriptSource): SourceDriver {
 /** Where values stand in the code of a file: of all of it, or of the scripts of a component. */
 function findOccurrencesPerPart(text: string, file: string, wanted: readonly Wanted[]): readonly Occurrence[] {
   return splitCode(text, file).flatMap((part) => {
-    const occurrences = findOccurrences(findBlank(text, part), part.file, wanted) ?? []
+    const occurrences = findOccurrences(blankPreceding(text, part), part.file, wanted) ?? []
     const obstacle = part.runsInPage && isOfServer(file) ? makeObstacle('browser') : null
     return obstacle === null ? occurrences : occurrences.map((each) => ({ ...each, obstacle }))
   })
@@ -51,7 +51,7 @@ function rewriteJavaScript({ whole, file, text }: JavaScriptSource, change: Sour
   // From the last on, so that the others stay where they are.
   return splitCode(text, file).reduceRight((before, part) => {
     if (part.runsInPage && isOfServer(file)) return before
-    const code = findBlank(before, part)
+    const code = blankPreceding(before, part)
     const after = rewritePart(code, part, whole, change)
     return before.slice(0, part.start) + after.slice(part.start) + before.slice(part.end)
   }, text)
@@ -120,7 +120,7 @@ function toEdit(each: Occurrence, setting: ReadSetting, how: Parameters<typeof w
 /** What keeps the code of a file from being changed; `null` where nothing does. */
 function findFileObstacle({ text, file, ofPage, isMobile }: JavaScriptSource): Obstacle | null {
   const parts = splitCode(text, file)
-  const trees = parts.map((part) => parseSource(findBlank(text, part), part.file))
+  const trees = parts.map((part) => parseSource(blankPreceding(text, part), part.file))
   if (trees.length === 0 || trees.some((each) => each === null)) return makeObstacle('syntax')
   if (ofPage || (parts.every(({ runsInPage }) => runsInPage) && !isOfServer(file))) return makeObstacle('browser')
   const elsewhere = isOfServer(file) ? null : runsElsewhere(trees[0]!)

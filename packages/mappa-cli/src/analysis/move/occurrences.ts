@@ -134,10 +134,10 @@ function whole(
   form: 'text' | 'number',
 ): Occurrence {
   const parent = above.at(-1)
-  if (wanted.within !== undefined) return describeConditional(text, node, above, wanted, form, wanted.within)
+  if (wanted.within !== undefined) return toConditional(text, node, above, wanted, form, wanted.within)
   const logical = parent?.type === 'LogicalExpression' && parent.right === node ? parent : null
   const variable = logical === null ? undefined : environmentName(logical.left)
-  const call = describeNumberCall(variable === undefined ? node : logical!, above.at(variable === undefined ? -1 : -2))
+  const call = findNumberCall(variable === undefined ? node : logical!, above.at(variable === undefined ? -1 : -2))
   return {
     ...getPlace(node),
     wanted,
@@ -153,7 +153,7 @@ function whole(
 }
 
 /** The first value of a conditional, which is replaced as a whole. */
-function describeConditional(
+function toConditional(
   text: string,
   node: SyntaxNode,
   above: readonly SyntaxNode[],
@@ -185,7 +185,7 @@ function describeConditional(
 }
 
 /** The call that makes a number of a value, in ten digits. */
-function describeNumberCall(value: SyntaxNode, parent: SyntaxNode | undefined): SyntaxNode | null {
+function findNumberCall(value: SyntaxNode, parent: SyntaxNode | undefined): SyntaxNode | null {
   if (parent?.type !== 'CallExpression') return null
   const [first, radix] = parent.arguments as SyntaxNode[]
   const { name } = parent.callee as { name?: unknown }

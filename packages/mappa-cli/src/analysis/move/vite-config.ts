@@ -36,7 +36,7 @@ export function planPluginChange(
   const [found] = texts
   if (found === undefined) {
     const file = readRegularText(path.join(root, 'tsconfig.json')) === null ? 'vite.config.mjs' : 'vite.config.ts'
-    return { file, change: { file, before: null, after: loadFresh(call("'")) } }
+    return { file, change: { file, before: null, after: writeConfig(call("'")) } }
   }
   const { file, text } = found
   if (text.includes('mappa-settings/vite')) return null
@@ -48,7 +48,7 @@ export function planPluginChange(
 /** A read of a variable that Vite does not set itself. */
 const KEPT = /\bimport\.meta\.env\.(?!(?:MODE|BASE_URL|PROD|DEV|SSR|LEGACY)\b)\w/
 
-const loadFresh = (call: string) => `import mappa from 'mappa-settings/vite'
+const writeConfig = (call: string) => `import mappa from 'mappa-settings/vite'
 import { defineConfig } from 'vite'
 
 export default defineConfig({ plugins: [${call}] })

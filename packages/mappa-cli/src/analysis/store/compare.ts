@@ -8,8 +8,8 @@ import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { containsSecret } from '@mappa/core/secret/contains-secret'
 import { displayValue } from '@mappa/core/secret/display'
 import type { Store, StoreEntry, StoreState } from '@mappa/core/store/store'
-import { findClosestMatch } from '@mappa/core/text/closest-match'
-import { classifyMeaning } from '@mappa/core/text/meaning'
+import { makeClosestMatch } from '@mappa/core/text/closest-match'
+import { toMeaning } from '@mappa/core/text/meaning'
 import { listFaults } from '../set/write-setting.ts'
 import { isHeld } from './held.ts'
 import { readFileSettings, readFileText } from './local.ts'
@@ -74,7 +74,7 @@ export function compareStore({ root, definition, store, state, others }: StoreQu
     }))
   const rows: StoreRow[] = []
   const problems: Problem[] = []
-  const secrets = [...listSecretTexts(here), ...here.flatMap(({ declaration }) => hasSecretThere(declaration, state))]
+  const secrets = [...listSecretTexts(here), ...here.flatMap(({ declaration }) => listSecretsThere(declaration, state))]
   const isInside = (text: string) => containsSecret(text, secrets)
   for (const [index, setting] of here.entries()) {
     const { declaration } = setting
@@ -89,7 +89,7 @@ export function compareStore({ root, definition, store, state, others }: StoreQu
   }
   const declared = new Set(definition.settings.flatMap(({ name, formerly }) => [name, ...formerly]))
   const missing = rows.filter(({ there }) => there === null).map(({ name }) => name)
-  const near = findClosestMatch(missing.length > 0 ? missing : [...declared])
+  const near = makeClosestMatch(missing.length > 0 ? missing : [...declared])
   for (const [name, entry] of entries) {
     if (declared.has(name)) continue
     rows.push({
@@ -126,7 +126,7 @@ function listSecretTexts(settings: readonly ResolvedSetting[]): string[] {
     .filter((each) => typeof each === 'string')
 }
 
-function hasSecretThere(declaration: Declaration, state: StoreState): string[] {
+function listSecretsThere(declaration: Declaration, state: StoreState): string[] {
   return declaration.secret ? [toEntry(declaration, state)?.value ?? ''] : []
 }
 
@@ -176,7 +176,7 @@ function describeAbsence(setting: ResolvedSetting, isWhole: boolean): Relation {
 function meansTheSame(declaration: Declaration, a: string, b: string): boolean {
   const [one, other] = [a, b].map((text) => convertText(declaration, text))
   const isGood = one!.failures.length === 0 && other!.failures.length === 0
-  return isGood && classifyMeaning(one!.value) === classifyMeaning(other!.value)
+  return isGood && toMeaning(one!.value) === toMeaning(other!.value)
 }
 
 function reportMissing(setting: ResolvedSetting, store: string, stage: string): readonly Problem[] {

@@ -4,7 +4,7 @@ import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { resolveSettings } from '@mappa/core/resolve/resolve'
 import type { StoreChange } from '@mappa/core/store/store'
-import { findClosestMatch } from '@mappa/core/text/closest-match'
+import { makeClosestMatch } from '@mappa/core/text/closest-match'
 import { toReport } from '@mappa/node/load/inspect'
 import { envFiles } from '@mappa/node/sources/env-files'
 import type { Relation, StoreComparison, StoreRow } from './compare.ts'
@@ -78,7 +78,7 @@ function toChange(name: string, value: string): StoreChange {
 
 function mustBeKnown(names: readonly string[], rows: readonly StoreRow[], store: string): void {
   const known = rows.map(({ name }) => name)
-  const near = findClosestMatch(known)
+  const near = makeClosestMatch(known)
   const problems = names
     .filter((name) => !known.includes(name))
     .map(

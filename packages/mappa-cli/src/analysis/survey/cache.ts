@@ -124,7 +124,7 @@ export function withClassification(literals: readonly SourceLiteral[]): SourceLi
 function withoutValues(literals: readonly SourceLiteral[], text: string): readonly CachedPlace[] | null {
   const places: CachedPlace[] = []
   for (const { value, file: _, ...place } of literals) {
-    const written = formatRead(text.slice(place.start, place.end), value, place.form)
+    const written = toWrittenForm(text.slice(place.start, place.end), value, place.form)
     if (written === null) return null
     places.push({ ...place, ...written })
   }
@@ -132,7 +132,7 @@ function withoutValues(literals: readonly SourceLiteral[], text: string): readon
 }
 
 /** How a value is written; `null` where it can't be told from what stands there. */
-function formatRead(
+function toWrittenForm(
   raw: string,
   value: string,
   form: SourceLiteral['form'],

@@ -188,7 +188,7 @@ function classifyNamedText(evidence: Evidence): Classification | null {
   }
   if (meaning === 'maybe secret' && isRandomText) return toClassification(file, 0.95, why, true, 'string')
   if (meaning === 'maybe secret' && isDense(value)) return toClassification(file, 0.7, why, true, 'string')
-  return isRandomText && !isPlainLabel(evidence) ? isRandomAlone(evidence) : null
+  return isRandomText && !isPlainLabel(evidence) ? classifyRandom(evidence) : null
 }
 
 /** True for what a label is given to; `storeKey` is a key of the program's own, unless it is random. */
@@ -233,7 +233,7 @@ function toClassification(
 }
 
 /** Random text without a telling name: long and dense enough to be no identifier. */
-function isRandomAlone({ value, file, names }: SourceLiteral): Classification | null {
+function classifyRandom({ value, file, names }: SourceLiteral): Classification | null {
   const uuid = /^[0-9a-f]{8}-([0-9a-f]{4}-){3}[0-9a-f]{12}$/i.test(value)
   if (uuid || value.length < 18 || value.includes('/') || value.includes('.')) return null
   if (isNameOfWords(value)) return null

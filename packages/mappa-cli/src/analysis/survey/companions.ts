@@ -69,7 +69,7 @@ function isNear(
 }
 
 /** What a companion belongs to: two users that are called the same are not the same user. */
-export function belongs(literal: SourceLiteral): string {
+export function nameOwner(literal: SourceLiteral): string {
   return listReadings(literal)[0]?.around ?? ''
 }
 

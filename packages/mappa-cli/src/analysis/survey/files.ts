@@ -1,5 +1,6 @@
 import { fs, path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
+import { UNREADABLE } from '@mappa/node/fs/read-file'
 import { isRegularFile, readStats } from '@mappa/node/fs/regular-file'
 import { type ListedFile, listFiles } from '@mappa/node/git/list-files'
 import { exclusionKind } from './not-ours.ts'
@@ -50,23 +51,23 @@ function below(directory: string, ignored: boolean, left: Map<string, string>): 
   if (ignored) return walk(directory, null, left)
   const listed = listFiles(directory)
   if (listed === null) return walk(directory, [], left)
-  for (const each of listed.skipped) left.set(path.join(directory, each), CLOSED)
+  for (const each of listed.skipped) left.set(path.join(directory, each), UNREADABLE)
   return ours(directory, listed.files, left)
 }
 
 /** Leaves out what is not the project's own. What git tracks is no build output, whatever its directory is called. */
 function* ours(directory: string, listed: readonly ListedFile[], left: Map<string, string>): Generator<string> {
   const known = new Map<string, ReturnType<typeof exclusionKind>>()
-  const makeExplainer = (directory: string) => {
+  const getExclusion = (directory: string) => {
     if (!known.has(directory)) known.set(directory, exclusionKind(directory))
     return known.get(directory)!
   }
   for (const { file, tracked } of listed) {
     const other = listDirectories(directory, file).find((each) => {
-      const why = makeExplainer(each)
+      const why = getExclusion(each)
       return why !== null && !(why === 'build output' && tracked)
     })
-    if (other !== undefined) left.set(other, makeExplainer(other)!)
+    if (other !== undefined) left.set(other, getExclusion(other)!)
     else yield `${directory}${path.sep}${path.sep === '/' ? file : path.normalize(file)}`
   }
 }
@@ -111,12 +112,10 @@ function listEntries(directory: string, left: Map<string, string>): readonly imp
   try {
     return fs.readdirSync(directory, { withFileTypes: true })
   } catch {
-    left.set(directory, CLOSED)
+    left.set(directory, UNREADABLE)
     return []
   }
 }
-
-const CLOSED = "can't be read"
 
 function findRules(directory: string): Rules {
   const file = path.join(directory, '.gitignore')

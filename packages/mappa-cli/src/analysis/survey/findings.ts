@@ -2,7 +2,7 @@ import { displayValue } from '@mappa/core/secret/display'
 import type { SourceLiteral } from '@mappa/source/source'
 import { LOGS_IN } from './callees.ts'
 import { type Classification, classify, withoutScheme } from './classify.ts'
-import { belongs } from './companions.ts'
+import { nameOwner } from './companions.ts'
 import { PathRegister, propose } from './propose.ts'
 import { type ClassifiedLiteral, type ValueByStage, withoutChoices } from './stage-values.ts'
 
@@ -64,7 +64,7 @@ export function listFindings(
     const key =
       literal.beside === undefined
         ? `${literal.form === 'number'} ${value}`
-        : `${literal.beside} ${belongs(literal)} ${value}`
+        : `${literal.beside} ${nameOwner(literal)} ${value}`
     const same = byValue.get(key)
     if (same === undefined) byValue.set(key, [{ literal, classification, value }])
     else same.push({ literal, classification, value })
@@ -85,7 +85,7 @@ export function listFindings(
     // What is a secret in one place is one in all.
     const secret = group.some((each) => each.classification.secret)
     const names = classification.part === undefined ? named.names : [...named.names, classification.part.name]
-    const { path, name, like } = propose({ ...named, names }, reportAtEnd(classification, named, secret), used)
+    const { path, name, like } = propose({ ...named, names }, nameByCall(classification, named, secret), used)
     used.add(path, name)
     const form = literal.form === 'number' ? 'number' : 'text'
     return {
@@ -127,7 +127,7 @@ function byPlace(a: SourceLiteral, b: SourceLiteral): number {
 }
 
 /** What a value is called that nothing names. */
-function reportAtEnd({ kind }: Classification, { callee }: SourceLiteral, secret: boolean): string {
+function nameByCall({ kind }: Classification, { callee }: SourceLiteral, secret: boolean): string {
   if (kind !== 'string') return kind
   if (!secret) return 'value'
   return callee !== null && LOGS_IN.has(callee) ? 'password' : 'key'

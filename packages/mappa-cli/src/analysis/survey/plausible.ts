@@ -140,11 +140,11 @@ export const NOWHERE: SourceLiteral = {
  *
  * @param text what a file holds
  * @example
- * findPlausible('')('Literal', 'text')                 // true: a password may look like that
- * findPlausible('')('literal', 'text')                 // false
- * findPlausible('jwt.sign(a, b)')('literal', 'text')   // true: a key of tokens may be any word
+ * makePlausibilityTest('')('Literal', 'text')                 // true: a password may look like that
+ * makePlausibilityTest('')('literal', 'text')                 // false
+ * makePlausibilityTest('jwt.sign(a, b)')('literal', 'text')   // true: a key of tokens may be any word
  */
-export function findPlausible(text: string): WantedValue {
+export function makePlausibilityTest(text: string): WantedValue {
   const signs = SIGNING.test(text)
   const companions = mayHaveCompanions(text)
   return (value, form) => {

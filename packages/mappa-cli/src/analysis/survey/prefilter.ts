@@ -6,11 +6,11 @@ import { countWays, isPortNumber, NOWHERE, WAYS, waysOfName } from './plausible.
 import { CONNECTING } from './signals.ts'
 
 /** Words of a table, as one pattern. */
-const getAny = (words: Iterable<string>) => [...words].join('|')
+const matchAny = (words: Iterable<string>) => [...words].join('|')
 
 /** Where a number stands that is a port: types, calls and conditions may stand between. */
 const BEFORE_NUMBER = new RegExp(
-  `(?:(?<![a-z])port|Port|PORT)(?![a-z])[^;\\n]{0,60}$|(?:(?<![a-z])ports|Ports|PORTS)(?![a-z])[^;]{0,200}$|\\b(?:${getAny(LISTENS)})\\s*\\([^)\\n]*$|(?:${ignoreCase(CONNECTING.source)})\\w*\\s*\\([^)\\n]*$`,
+  `(?:(?<![a-z])port|Port|PORT)(?![a-z])[^;\\n]{0,60}$|(?:(?<![a-z])ports|Ports|PORTS)(?![a-z])[^;]{0,200}$|\\b(?:${matchAny(LISTENS)})\\s*\\([^)\\n]*$|(?:${ignoreCase(CONNECTING.source)})\\w*\\s*\\([^)\\n]*$`,
 )
 
 /** A pattern of words that holds for each word in small letters and with a capital. */
@@ -30,7 +30,7 @@ const SIGNS: readonly (readonly [needs: readonly string[], pattern: RegExp])[] =
   [['"${', "'${"], /["']\$\{[\w.-]+:[^{}"'\n]{4,}\}["']/],
   [
     [...[...SIGNED].map((each) => `${each}(`), 'code('],
-    new RegExp(`\\b(?:${getAny(SIGNED)}|jwt\\W{1,2}(?:en|de)code)\\s*\\([^)\\n]*,\\s*b?["'\`]`, 'i'),
+    new RegExp(`\\b(?:${matchAny(SIGNED)}|jwt\\W{1,2}(?:en|de)code)\\s*\\([^)\\n]*,\\s*b?["'\`]`, 'i'),
   ],
   [['='], KEY_PARAMETER],
   // Texts of many lines are in no quotes that a line shows.
@@ -128,7 +128,7 @@ function mayBeSetting(text: string, index: number, value: string, ways: number):
 }
 
 /** Words around a key that make it one to keep: an object, or what holds one. */
-const AROUND = new RegExp(`(?:${getAny(OF_SECRETS)})\\w*["'\\]]*\\s*(?:=>|[:=.({[])`, 'i')
+const AROUND = new RegExp(`(?:${matchAny(OF_SECRETS)})\\w*["'\\]]*\\s*(?:=>|[:=.({[])`, 'i')
 
 /** What stands for a comment; where a text follows, it is a part of it. */
 const COMMENTED = '\u0000'

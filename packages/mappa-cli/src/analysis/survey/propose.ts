@@ -139,7 +139,7 @@ export function keysOfVariable(name: string): [group: string, key: string] {
 }
 
 function keysFromNames(literal: SourceLiteral, fallback: string): [group: string, key: string] {
-  const words = sortLayers(literal.names)
+  const words = reorderNames(literal.names)
     .filter(isTellingName)
     .flatMap((name) => listWords(name).filter((word) => !EMPTY_WORDS.has(word)))
   const own = words.filter((word, at) => word !== words[at - 1])
@@ -156,7 +156,7 @@ function keysFromNames(literal: SourceLiteral, fallback: string): [group: string
 }
 
 /** `ports: { dome: 4100 }` is the port of the dome, as `dome: { port: 4100 }` is. */
-function sortLayers(names: readonly string[]): readonly string[] {
+function reorderNames(names: readonly string[]): readonly string[] {
   const [around, own] = names.slice(-2)
   if (own === undefined || around === undefined || classifyMeaning([own]) !== null || classifyEach(around) === null)
     return names

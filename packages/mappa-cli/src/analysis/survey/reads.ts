@@ -1,5 +1,5 @@
 import type { Definition } from '@mappa/core/definition/definition'
-import { findClosestMatch } from '@mappa/core/text/closest-match'
+import { makeClosestMatch } from '@mappa/core/text/closest-match'
 import type { SourceLiteral, SourcePlace, SourceRead, TakenAs } from '@mappa/source/source'
 
 /** A variable that sources read. */
@@ -26,7 +26,7 @@ const OF_SYSTEM =
 /** Puts the reads of each variable together and holds them against the definition, by name. */
 export function listReads(reads: readonly SourceRead[], definition: Definition | null): readonly Read[] {
   const names = new Set(definition?.settings.map((each) => each.name))
-  const nearest = findClosestMatch(names)
+  const nearest = makeClosestMatch(names)
   // Code that reads a former name reads nothing, once the files have the new one.
   const former = new Map(definition?.settings.flatMap((each) => each.formerly.map((old) => [old, each.name] as const)))
   const byName = new Map<string, SourcePlace[]>()

@@ -45,7 +45,7 @@ export function printComparison(
   }
   const { paint, print } = out
   print(paint.strong(toTitle(whole)))
-  print(`${listCounts(whole)}${only === undefined ? '' : paint.faint(` (rows with --only ${only})`)}\n`)
+  print(`${describeCounts(whole)}${only === undefined ? '' : paint.faint(` (rows with --only ${only})`)}\n`)
   const blocks = shown.rows.length === 0 ? [] : listBlocks(shown, out.width ?? WIDTH)
   for (const block of blocks) print(`${block}\n`)
   if (blocks.length === 0) print(`No rows${only === undefined ? '' : ` with --only ${only}`}.\n`)
@@ -60,7 +60,7 @@ function toTitle({ columns: names, rows }: Comparison): string {
   return `${rows.length} setting${rows.length === 1 ? '' : 's'} in ${listed}`
 }
 
-function listCounts({ rows }: Comparison): string {
+function describeCounts({ rows }: Comparison): string {
   const count = (relation: Row['relation']) => rows.filter((each) => each.relation === relation).length
   const wrong = rows.filter((each) => each.cells.some(hasProblem)).length
   const parts = [`${count('same')} the same`, `${count('different')} different`]

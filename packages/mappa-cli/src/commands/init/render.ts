@@ -44,12 +44,12 @@ export function printSetUp(
   if (written.length > 0) printNextSteps(definition ?? place, module, { usesVite, libraryMissing, reads })
 }
 
-const getList = (secrets: readonly OpenSecret[]) => secrets.map(({ name, from }) => `${name} (${from})`).join(', ')
+const joinSecrets = (secrets: readonly OpenSecret[]) => secrets.map(({ name, from }) => `${name} (${from})`).join(', ')
 
 function printMovedSecrets(moved: SetUp['moved'], inRepository: boolean): void {
   const { paint, print } = out
   for (const to of new Set(moved.map((each) => each.to)))
-    print(`Moved into ${paint.strong(to)}, which git ignores: ${getList(moved.filter((each) => each.to === to))}.`)
+    print(`Moved into ${paint.strong(to)}, which git ignores: ${joinSecrets(moved.filter((each) => each.to === to))}.`)
   if (moved.length > 0 && inRepository)
     print(paint.faint('Whatever was committed stays in the history: mappa guard --history lists the keys to rotate.'))
 }
@@ -60,12 +60,12 @@ function printOpenSecrets(open: readonly OpenSecret[]): void {
   const contradicted = open.filter((each) => each.contradicted)
   if (contradicted.length > 0)
     print(
-      `${paint.error('Secrets with a different value in the .local file')}, left for you to decide: ${getList(contradicted)}.`,
+      `${paint.error('Secrets with a different value in the .local file')}, left for you to decide: ${joinSecrets(contradicted)}.`,
     )
   const left = open.filter((each) => !each.contradicted)
   if (left.length > 0)
     print(
-      `${paint.error('Secrets in files that git does not ignore')}: ${getList(left)}. ${paint.strong('mappa init --yes')} moves them.`,
+      `${paint.error('Secrets in files that git does not ignore')}: ${joinSecrets(left)}. ${paint.strong('mappa init --yes')} moves them.`,
     )
 }
 

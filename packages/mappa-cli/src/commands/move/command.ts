@@ -2,7 +2,7 @@ import { resolve } from 'node:path'
 import { movingProblem } from '@mappa/core/problems/catalogue/moving'
 import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
-import { findClosestMatch } from '@mappa/core/text/closest-match'
+import { makeClosestMatch } from '@mappa/core/text/closest-match'
 import type { Command } from 'commander'
 import type { AccessStyle } from '../../analysis/move/access-expression.ts'
 import { planMove } from '../../analysis/move/checked-plan.ts'
@@ -111,7 +111,7 @@ async function choose(
     if (yes || json || process.stdin.isTTY !== true) throw refusal([movingProblem('findings-not-chosen', {})])
     return askForFindings(findings)
   }
-  const nearest = findClosestMatch(findings.map(({ name }) => name))
+  const nearest = makeClosestMatch(findings.map(({ name }) => name))
   const problems: Problem[] = []
   const named = asked.flatMap((each) => {
     const found = findings.find(({ number, name, path: own }) => [String(number), name, own].includes(each))

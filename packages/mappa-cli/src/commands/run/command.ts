@@ -90,7 +90,7 @@ async function runCommand(
   options: RunOptions,
   graceMs: number,
 ): Promise<number> {
-  const versionNow = (own: Project) => findVersion(own, inspector.inspect(own, stage), words, options)
+  const versionNow = (own: Project) => toVersion(own, inspector.inspect(own, stage), words, options)
   const version = versionNow(project)
   if (options.watch === true) {
     const next = async () => versionNow(await project.reopen())
@@ -114,7 +114,7 @@ async function runCommand(
  *
  * @throws {SettingsError} if they are missing or wrong
  */
-function findVersion(project: Project, inspection: Inspection, words: readonly string[], options: RunOptions): Version {
+function toVersion(project: Project, inspection: Inspection, words: readonly string[], options: RunOptions): Version {
   const { definition, definitionFile, root } = project
   const masks = options.maskOutput === true ? listMaskedTexts(inspection) : null
   const problems = [...inspection.problems, ...findUnfitVariables(inspection), ...(masks?.problems ?? [])]

@@ -40,7 +40,7 @@ export function printComparison(comparison: StoreComparison, { json }: PrintOpti
   }
   const { paint, print, width } = out
   print(`${paint.strong(escapeInvisible(`${store}/${stage}`))} at revision ${revision}, and the files here`)
-  print(`${listCounts(rows)}\n`)
+  print(`${describeCounts(rows)}\n`)
   if (rows.length > 0) print(`${getTable(rows)}\n`)
   const used = (Object.keys(SIGNS) as Relation[]).filter((each) => rows.some(({ relation }) => relation === each))
   print(paint.faint(used.map((each) => `${SIGNS[each]} ${SAYS[each]}`).join('  ')))
@@ -48,7 +48,7 @@ export function printComparison(comparison: StoreComparison, { json }: PrintOpti
     print(`\n${formatReport({ stage, problems, title: `Settings for ${stage} in the store` }, { paint, width })}`)
 }
 
-function listCounts(rows: readonly StoreRow[]): string {
+function describeCounts(rows: readonly StoreRow[]): string {
   const order: readonly Relation[] = ['same', 'different', 'missing', 'here', 'there', 'undeclared', 'unset']
   const counts = order.map((each) => [rows.filter(({ relation }) => relation === each).length, SAYS[each]] as const)
   return counts.flatMap(([count, says]) => (count === 0 ? [] : [`${count} ${says}`])).join(', ')

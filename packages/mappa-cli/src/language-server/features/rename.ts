@@ -72,7 +72,7 @@ function declared({ definition }: EditorProject, { setting }: NamedSetting): Dec
 
 /** A new variable name; the key follows from it, unless the definition gives the name itself. */
 function byName(project: EditorProject, declaration: Declaration, name: string): Renamed {
-  if (!isVariableName(name)) throw failOrExit('rename-no-name', { given: name })
+  if (!isVariableName(name)) throw toRefusal('rename-no-name', { given: name })
   mustBeFree(project, declaration, name)
   if (typeof declaration.options['name'] === 'string') return { name, key: declaration.keys.at(-1)! }
   const group = variableName(declaration.keys.slice(0, -1), project.definition.prefix)
@@ -80,16 +80,16 @@ function byName(project: EditorProject, declaration: Declaration, name: string):
   const key = toKey(name.slice(begin.length))
   const follows = isPathKey(key) && variableName([...declaration.keys.slice(0, -1), key], project.definition.prefix)
   if (!name.startsWith(begin) || follows !== name)
-    throw failOrExit('rename-other-group', { given: name, path: declaration.path, begin })
+    throw toRefusal('rename-other-group', { given: name, path: declaration.path, begin })
   return { name, key }
 }
 
 /** A new key; the variable name follows from it, unless the definition gives that itself. */
 function byKey(project: EditorProject, declaration: Declaration, key: string): Renamed {
-  if (!isPathKey(key)) throw failOrExit('rename-no-key', { given: key })
+  if (!isPathKey(key)) throw toRefusal('rename-no-key', { given: key })
   const keys = [...declaration.keys.slice(0, -1), key]
   const isTaken = project.definition.settings.some(({ path: own }) => `${own}.`.startsWith(`${keys.join('.')}.`))
-  if (isTaken && key !== declaration.keys.at(-1)) throw failOrExit('rename-path-taken', { path: keys.join('.') })
+  if (isTaken && key !== declaration.keys.at(-1)) throw toRefusal('rename-path-taken', { path: keys.join('.') })
   const given = declaration.options['name']
   const name = typeof given === 'string' ? given : variableName(keys, project.definition.prefix)
   mustBeFree(project, declaration, name)
@@ -100,7 +100,7 @@ function mustBeFree({ definition }: EditorProject, declaration: Declaration, nam
   const other = definition.settings.find(
     (each) => each !== declaration && (each.name === name || each.formerly.includes(name)),
   )
-  if (other !== undefined) throw failOrExit('rename-name-taken', { given: name, path: other.path })
+  if (other !== undefined) throw toRefusal('rename-name-taken', { given: name, path: other.path })
 }
 
 /** `MOTOR_SPEED` as a key: `motorSpeed`. */
@@ -113,7 +113,7 @@ function inDefinition(project: EditorProject, { keys }: Declaration, { key, name
   const text = project.getText(definitionFile)
   const place = text === null ? null : makeSettingFinder(text, toRelativePath(root, definitionFile))(keys)
   if (text === null || place === null)
-    throw failOrExit('rename-not-found', { path: keys.join('.'), file: toRelativePath(root, definitionFile) })
+    throw toRefusal('rename-not-found', { path: keys.join('.'), file: toRelativePath(root, definitionFile) })
   if (place.name === null) add(definitionFile, { range: toRange(text, place.key.start, place.key.end), newText: key })
   else add(definitionFile, { range: toRange(text, place.name.start, place.name.end), newText: name })
   const to = [...keys.slice(0, -1), key].join('.')
@@ -162,6 +162,6 @@ function inCode(
   })
 }
 
-function failOrExit<Code extends keyof ReturnType<typeof editorProblems>>(code: Code, details: ProblemDetails<Code>) {
+function toRefusal<Code extends keyof ReturnType<typeof editorProblems>>(code: Code, details: ProblemDetails<Code>) {
   return settingsError(editorProblem(code, details))
 }

@@ -26,7 +26,7 @@ interface Part {
  */
 export async function runCompiled(file: string, root: string, source?: string): Promise<Exports | null> {
   const parts = await listParts(file, root, source ?? readFileSync(file, 'utf8'))
-  return parts === null ? null : run(file, parts, await suggestNames([...parts.values()].map(({ code }) => code)))
+  return parts === null ? null : run(file, parts, await provideNames([...parts.values()].map(({ code }) => code)))
 }
 
 /** A definition and what it imports, compiled, by absolute paths; `null` where one of them has to be loaded in another way. */
@@ -72,7 +72,7 @@ function listImports(code: string, file: string): ReadonlyMap<string, string> | 
 }
 
 /** What definitions import from `mappa-settings`: nearly always these, which are loaded already. */
-async function suggestNames(codes: readonly string[]): Promise<object> {
+async function provideNames(codes: readonly string[]): Promise<object> {
   const asked = codes.flatMap((code) => [...code.matchAll(/\b_mappaSettings\d*\.(\w+)/g)].map(([, name]) => name!))
   const isKnown = asked.every((name) => name === 'defineSettings' || name === 'setting')
   // Loaded here and not above, so that the library has no namespace object, which would keep all of it in bundles.

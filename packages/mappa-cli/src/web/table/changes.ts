@@ -9,7 +9,7 @@ export type Changes = ReadonlyMap<string, string>
 /** Keeps what there is now. */
 export function toBaseline({ groups }: Overview): Baseline {
   const all = groups.flatMap(({ rows }) =>
-    rows.flatMap((row) => row.cells.map((cell, index) => [getKey(row, index), findVersion(cell)] as const)),
+    rows.flatMap((row) => row.cells.map((cell, index) => [getKey(row, index), toVersion(cell)] as const)),
   )
   return new Map(all)
 }
@@ -20,7 +20,7 @@ export function changesSince(baseline: Baseline, { groups }: Overview): Changes 
   for (const row of groups.flatMap(({ rows }) => rows)) {
     const indexes = row.cells.flatMap((cell, index) => {
       const before = baseline.get(getKey(row, index))
-      return before === undefined || before === findVersion(cell) ? [] : [index]
+      return before === undefined || before === toVersion(cell) ? [] : [index]
     })
     if (indexes.length > 0) changes.set(row.path, indexes.join())
   }
@@ -40,6 +40,6 @@ export function shared(before: Overview, after: Overview): Overview {
 const getKey = (row: RowView, index: number) => `${index} ${row.path}`
 
 /** What counts as the same: value and layer. That a line moved is no change. */
-function findVersion({ mark, origin, shown, state }: CellView): string {
+function toVersion({ mark, origin, shown, state }: CellView): string {
   return JSON.stringify([state, shown, mark, origin?.layer ?? null])
 }

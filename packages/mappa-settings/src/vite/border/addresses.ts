@@ -46,15 +46,15 @@ export function findForbiddenScripts(
   state: ProjectState,
 ): Problem[] {
   return [...html.matchAll(MODULE_SCRIPT)].flatMap(({ 1: one, 2: two, 3: three, index }) => {
-    const forbidden = listFiles(one ?? two ?? three ?? '', file, directories)
+    const forbidden = listTargets(one ?? two ?? three ?? '', file, directories)
       .map(offLimits(state).file)
       .find((each) => each !== null)
     if (forbidden == null) return []
-    return pageProblem('entry-in-page', { target: forbidden.target }, makePlaceLabel(html, index, file, state))
+    return pageProblem('entry-in-page', { target: forbidden.target }, toPlace(html, index, file, state))
   })
 }
 
-function makePlaceLabel(text: string, at: number, file: string, { root }: ProjectState) {
+function toPlace(text: string, at: number, file: string, { root }: ProjectState) {
   return { file: relative(root, file), ...toPosition(text, at) }
 }
 
@@ -79,11 +79,11 @@ export function findForbiddenAddresses(
 ): Problem[] {
   const found: Problem[] = []
   for (const [address, at] of findAddresses(text, language)) {
-    const forbidden = listFiles(address, file, directories)
+    const forbidden = listTargets(address, file, directories)
       .map(offLimits(state).file)
       .find((each) => each !== null)
     if (forbidden == null) continue
-    const place = makePlaceLabel(text, at, file, state)
+    const place = toPlace(text, at, file, state)
     if (!found.some((each) => each.line === place.line && each.column === place.column))
       found.push(pageProblem('address-in-page', { target: forbidden.target }, place))
   }
@@ -91,7 +91,7 @@ export function findForbiddenAddresses(
 }
 
 /** Every file that an address may lead to. */
-export function listFiles(address: string, from: string, { root, publicDir }: Directories): readonly string[] {
+export function listTargets(address: string, from: string, { root, publicDir }: Directories): readonly string[] {
   const path = decode(address).replace(/[?#].*$/, '')
   if (path === '') return []
   if (/^(?:[a-z][\w+.-]*:|\/\/)/i.test(path)) return []

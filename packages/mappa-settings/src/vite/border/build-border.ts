@@ -6,7 +6,7 @@ import { BROWSER } from '../code/modules.ts'
 import { reportUnknownRead } from '../code/unknown-reads.ts'
 import { addProblems, type Session, toPageError } from '../session/session.ts'
 import { type Forbidden, offLimits } from './off-limits.ts'
-import { listExports, writeEmptyModule } from './stand-ins.ts'
+import { writeEmptyModule, writeExports } from './stand-ins.ts'
 
 /** Holds the border in a build: fails where page code reaches the server side, or reads a public setting that is none. */
 export function buildBorder(session: Session): Plugin {
@@ -45,7 +45,7 @@ export function buildBorder(session: Session): Plugin {
         const isOfPage = this.environment.config.consumer === 'client'
         const forbidden = isOfPage ? offLimits(session.state).module(id, keepsLinks(session)) : null
         if (forbidden?.code === 'env-file-in-page') return writeEmptyModule(id)
-        return forbidden?.target.startsWith('mappa-settings/') === true ? listExports(forbidden) : null
+        return forbidden?.target.startsWith('mappa-settings/') === true ? writeExports(forbidden) : null
       },
     },
     async buildEnd(error) {

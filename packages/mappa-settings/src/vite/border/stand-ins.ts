@@ -8,7 +8,7 @@ export function writeEmptyModule(id: string): string {
 }
 
 /** Exports of the same names, so that modules behind it can be linked. */
-export async function listExports({ code, target }: Forbidden): Promise<string> {
+export async function writeExports({ code, target }: Forbidden): Promise<string> {
   if (code !== 'server-in-page') return 'export default undefined\n'
   const names = target === 'mappa-settings/node' ? Object.keys(await import('../../node/index.ts')) : ['settings']
   return `export const ${names.map((name) => `${name} = undefined`).join(', ')}\n`

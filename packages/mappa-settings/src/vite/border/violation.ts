@@ -38,7 +38,7 @@ export async function explainViolation(
     const file = toFile(way[at]!)
     steps.push({ file: relative(root, file), site: await getSite(file, way[at + 1]!, graph) })
   }
-  const change = steps[describeChange(steps, forbidden, state)]!
+  const change = steps[findBoundary(steps, forbidden, state)]!
   const widest = Math.max(...steps.map((each) => getPlace(each).length))
   const importTrace = [
     ...steps.map((each) => {
@@ -59,7 +59,7 @@ export async function explainViolation(
  * The step at which a page leaves what it may know. A module that imports nothing but the server side is one for servers, so
  * the line to change is where page code imports that; without such a module it is the last one.
  */
-function describeChange(steps: readonly Step[], { code }: Forbidden, { root, file }: ProjectState): number {
+function findBoundary(steps: readonly Step[], { code }: Forbidden, { root, file }: ProjectState): number {
   const last = steps.length - 1
   if (code === 'env-file-in-page' || last === 0) return last
   const definition = file === null ? '' : basename(file).replace(/\.\w+$/, '')

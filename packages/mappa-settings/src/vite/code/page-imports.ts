@@ -19,7 +19,7 @@ export function narrowImports(code: string, id: string, settings: readonly Decla
   if (program === null) return { narrowed: null, unknown: [] }
   const module = new PageModule(program, settings)
   const changes = [...module.declarations].map(([{ start, end }, names]) => {
-    const imports = names.map(({ local, path, isSetting }) => module.getImport(local, path, isSetting))
+    const imports = names.map(({ local, path, isSetting }) => module.writeImport(local, path, isSetting))
     return { start, end, text: imports.join('\n') }
   })
   const narrowed = splice(code, id, changes)
@@ -69,7 +69,7 @@ class PageModule {
   }
 
   /** The line that gives a module what one of its names stands for. */
-  getImport(local: string, path: string, isSetting: boolean): string {
+  writeImport(local: string, path: string, isSetting: boolean): string {
     if (isSetting) {
       const cut = path.lastIndexOf('.')
       return `import { ${path.slice(cut + 1)} as ${local} } from '${valuesModule(BROWSER, path.slice(0, Math.max(cut, 0)))}'`

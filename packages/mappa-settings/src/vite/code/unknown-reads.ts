@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { relative } from 'node:path'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
-import { findClosestMatch } from '@mappa/core/text/closest-match'
+import { makeClosestMatch } from '@mappa/core/text/closest-match'
 import { toPosition } from '@mappa/core/text/position'
 import type { ProjectState } from '../session/project-state.ts'
 import type { UnknownRead } from './page-imports.ts'
@@ -34,7 +34,7 @@ export function reportUnknownRead(asked: string, { definition }: ProjectState, p
     )
   }
   const paths = settings.flatMap((each) => (each.public ? [each.path] : []))
-  return pageProblem('public-unknown', { asked, near: findClosestMatch(paths)(asked) }, { setting: asked, ...place })
+  return pageProblem('public-unknown', { asked, near: makeClosestMatch(paths)(asked) }, { setting: asked, ...place })
 }
 
 /** Where an expression stands in a file as it was written. */

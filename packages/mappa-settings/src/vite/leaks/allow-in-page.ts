@@ -1,14 +1,14 @@
 import type { Declaration } from '@mappa/core/definition/definition'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
-import { findClosestMatch } from '@mappa/core/text/closest-match'
+import { makeClosestMatch } from '@mappa/core/text/closest-match'
 
 /** Everything that is wrong with the names of settings that may appear. */
 export function checkAllowInPage(settings: readonly Declaration[], names: readonly string[]): Problem[] {
   return names.flatMap((name) => {
     const setting = settings.find((each) => each.name === name)
     const reason = findReason(setting)
-    const near = setting === undefined ? findClosestMatch(settings.map((each) => each.name))(name) : null
+    const near = setting === undefined ? makeClosestMatch(settings.map((each) => each.name))(name) : null
     return reason === null ? [] : [pageProblem('allow-in-page-wrong', { name, reason, near }, { name })]
   })
 }

@@ -3,7 +3,7 @@ import { escapeForHtml } from '@mappa/core/page/escape'
 import type { Problem } from '@mappa/core/problems/problem'
 import { countProblems, type Report, sortProblems, toTitle } from '@mappa/core/problems/report'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
-import { findVersion } from '../session/session.ts'
+import { toVersion } from '../session/session.ts'
 
 /** The header by which an open problem page sees that something has changed. */
 export const PROBLEMS_HEADER = 'x-mappa-problems'
@@ -60,7 +60,7 @@ setInterval(async () => {
  * @param ask where the page asks whether it is still right; itself if left out
  */
 export function answerProblems(response: ServerResponse, report: Report, ask = ''): void {
-  const version = findVersion(report)
+  const version = toVersion(report)
   response.writeHead(500, {
     'content-type': 'text/html',
     'cache-control': 'no-store',

@@ -5,7 +5,7 @@ import { formatReport, type Report } from '@mappa/core/problems/report'
 import { type StopWatching, watchFiles } from '@mappa/node/fs/watch-files'
 import type { DevEnvironment, Plugin, ViteDevServer } from 'vite'
 import { type Forbidden, type OffLimits, offLimits } from '../border/off-limits.ts'
-import { listExports, writeEmptyModule } from '../border/stand-ins.ts'
+import { writeEmptyModule, writeExports } from '../border/stand-ins.ts'
 import { OWN_IDS } from '../code/modules.ts'
 import { type ProjectState, readProjectState } from '../session/project-state.ts'
 import { findObstacles, listRefusals, type Session, unwatched } from '../session/session.ts'
@@ -78,7 +78,7 @@ export function serving(session: Session): Plugin {
           return writeEmptyModule(id)
         }
         const { writeProblemCode: problemCode } = await import('./problem-page.ts')
-        return `${problemCode(toAskPath(session.config!))}${await listExports(forbidden)}`
+        return `${problemCode(toAskPath(session.config!))}${await writeExports(forbidden)}`
       },
     },
     transform: {

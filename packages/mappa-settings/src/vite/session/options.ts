@@ -1,6 +1,6 @@
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
-import { findClosestMatch } from '@mappa/core/text/closest-match'
+import { makeClosestMatch } from '@mappa/core/text/closest-match'
 
 /** The objects whose members existing code may go on reading. */
 export const INLINABLE = ['import.meta.env', 'process.env'] as const
@@ -67,7 +67,7 @@ export function checkOptions(given: MappaOptions): Problem[] {
   for (const [option, value] of Object.entries(given)) {
     const rule = Object.hasOwn(OPTIONS, option) ? OPTIONS[option as keyof MappaOptions] : undefined
     if (rule === undefined) {
-      problems.push(pageProblem('plugin-option-unknown', { option, options, near: findClosestMatch(options)(option) }))
+      problems.push(pageProblem('plugin-option-unknown', { option, options, near: makeClosestMatch(options)(option) }))
     } else if (value !== undefined && !rule[1](value)) {
       problems.push(pageProblem('plugin-option-wrong', { option, needed: rule[0] }))
     }

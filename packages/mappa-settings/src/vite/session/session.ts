@@ -82,7 +82,7 @@ export function unwatched({ state: { definition, file, root, unknown } }: Sessio
 }
 
 /** A short text that is another one whenever a report is. */
-export function findVersion(report: Report): string {
+export function toVersion(report: Report): string {
   return createHash('sha256').update(JSON.stringify(report.problems)).digest('hex').slice(0, 16)
 }
 

@@ -56,7 +56,11 @@ export function findDefinition(root: string, asked?: AskedDefinition): Definitio
  * @throws {SettingsError} where there is none, or it is no file
  */
 export function requireDefinition(root: string, asked?: AskedDefinition): string {
-  const search = findDefinition(root, asked)
+  return requireFound(findDefinition(root, asked))
+}
+
+/** The same of a search that was made already. */
+export function requireFound(search: DefinitionSearch): string {
   if (search.kind === 'found') return search.file
   throw settingsError(search.problem)
 }

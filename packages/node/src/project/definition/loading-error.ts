@@ -2,19 +2,19 @@ import * as setting from '@mappa/core/definition/kinds'
 import { definitionFileProblem } from '@mappa/core/problems/catalogue/definition-files'
 import { withLocation } from '@mappa/core/problems/problem'
 import { isSettingsError, SettingsError } from '@mappa/core/problems/settings-error'
-import { findClosestMatch } from '@mappa/core/text/closest-match'
+import { makeClosestMatch } from '@mappa/core/text/closest-match'
 import { path as paths } from '../../fs/builtin.ts'
 
 /** What to throw where a file exports something else than a definition. */
 export function notExported(exported: unknown, file: string): SettingsError {
-  const found = suggestWords(exported)
+  const found = describeExport(exported)
   return new SettingsError({
     stage: null,
     problems: [definitionFileProblem('definition-not-exported', { file, found }, { file })],
   })
 }
 
-function suggestWords(exported: unknown): string {
+function describeExport(exported: unknown): string {
   if (exported === undefined) return 'no default'
   return exported === null ? 'null' : `a default that is a ${typeof exported}`
 }
@@ -38,7 +38,7 @@ export function loadingError(error: unknown, path: string, file: string): Settin
   // A part that could not be compiled.
   const part = thrown && 'part' in error ? String(error.part) : null
   const shown = part === null ? file : paths.join(paths.dirname(file), paths.relative(paths.dirname(path), part))
-  const place = { file: shown.replaceAll('\\', '/'), ...makePlaceLabel(path, error) }
+  const place = { file: shown.replaceAll('\\', '/'), ...findErrorPlace(path, error) }
   const unknown = /\bsetting\.(\w+) is not a function$/.exec(said)?.[1]
   if (unknown !== undefined && !(unknown in setting)) return unknownFunction(unknown, place)
   const reason = `${name}${said.replaceAll(path, file)}`
@@ -50,7 +50,7 @@ export function loadingError(error: unknown, path: string, file: string): Settin
 
 function unknownFunction(asked: string, place: { readonly file: string }): SettingsError {
   const functions = Object.keys(setting)
-  const details = { asked, functions, near: findClosestMatch(functions)(asked) }
+  const details = { asked, functions, near: makeClosestMatch(functions)(asked) }
   return new SettingsError({
     stage: null,
     problems: [definitionFileProblem('setting-function-unknown', details, place)],
@@ -58,7 +58,7 @@ function unknownFunction(asked: string, place: { readonly file: string }): Setti
 }
 
 /** The place that the error names, or the first line of its stack that lies in the definition itself. */
-function makePlaceLabel(path: string, error: unknown): { line: number; column: number } | null {
+function findErrorPlace(path: string, error: unknown): { line: number; column: number } | null {
   if (error instanceof SyntaxError && 'line' in error && 'column' in error) {
     return { line: Number(error.line), column: Number(error.column) }
   }

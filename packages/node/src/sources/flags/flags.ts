@@ -4,7 +4,7 @@ import { describeLayer } from '@mappa/core/layers/order'
 import { textLayer } from '@mappa/core/layers/sources'
 import { problem } from '@mappa/core/problems/problem'
 import { Reporter } from '@mappa/core/problems/reporter'
-import { findClosestMatch } from '@mappa/core/text/closest-match'
+import { makeClosestMatch } from '@mappa/core/text/closest-match'
 
 /** What a command line asks for beside values. */
 export interface ParsedFlags {
@@ -133,7 +133,7 @@ class FlagReading {
       else this.#version = true
       return 0
     }
-    const near = findClosestMatch([...this.#byFlag.keys(), 'help', 'version'])(flag.slice(2))
+    const near = makeClosestMatch([...this.#byFlag.keys(), 'help', 'version'])(flag.slice(2))
     this.#reporter.report(problem('flag-unknown', { flag, near: near === null ? null : `--${near}` }, { layer: TITLE }))
     // It is probably the value of the flag that was meant.
     return given === undefined && isValue(next) ? 1 : 0

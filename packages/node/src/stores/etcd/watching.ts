@@ -98,7 +98,7 @@ class Watch {
     }
     this.#failures = 0
     const events = (answer.events ?? []) as readonly KeyEvent[]
-    if (events.length > 0) this.#tell(applyChange(this.#keys, this.#state, events))
+    if (events.length > 0) this.#tell(applyEvents(this.#keys, this.#state, events))
   }
 
   /** Asks whether a member that says nothing has missed something: one that was cut off from the others does. */
@@ -144,7 +144,7 @@ class Watch {
 const BEHIND = new Error('behind')
 
 /** A state after some events, which hold whole changes. */
-function applyChange(
+function applyEvents(
   keys: Keys,
   { stage, entries, oddKeys = [] }: StoreState,
   events: readonly KeyEvent[],
