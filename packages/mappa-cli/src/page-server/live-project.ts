@@ -1,5 +1,5 @@
 import type { Definition } from '@mappa/core/definition/definition'
-import { definitionFileProblem } from '@mappa/core/problems/catalogue/definition-files'
+import { viewProblem } from '@mappa/core/problems/catalogue/views'
 import type { Problem } from '@mappa/core/problems/problem'
 import { isSettingsError } from '@mappa/core/problems/settings-error'
 import { watchFiles } from '@mappa/node/fs/watch-files'
@@ -173,11 +173,14 @@ export class LiveProject {
     ]
   }
 
-  /** What nobody has foreseen. Its message may hold a value, so only its name is told. */
+  /** What keeps the page as it was. A message that nobody has foreseen may hold a value, so only the name of such an error is told. */
   #reportUnexpected(error: unknown): void {
-    const file = this.#project.definitionPlace
+    if (isSettingsError(error)) {
+      for (const each of error.problems) this.#failed(each)
+      return
+    }
     const reason = error instanceof Error ? error.name : 'an unknown error'
-    this.#failed(definitionFileProblem('definition-failed', { file, reason }, { file }))
+    this.#failed(viewProblem('view-not-refreshed', { reason }))
   }
 
   /** A store that can't be watched at the moment. */

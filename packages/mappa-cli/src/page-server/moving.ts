@@ -14,6 +14,9 @@ import { maskedDiff } from '../views/make-diff.ts'
 import type { MoveView, SurveyView } from '../views/page.ts'
 import type { LiveProject } from './live-project.ts'
 
+/** So many plans can wait to be carried out. */
+const MOST_PLANS = 20
+
 /** The findings of a project, and the plans that were made of them. */
 export class Moves {
   readonly #live: LiveProject
@@ -29,8 +32,6 @@ export class Moves {
     const { root, definition } = this.#live.project
     const { findings, files, skipped } = surveyProject(root, definition)
     this.#findings = findings
-    // Plans are made of findings; those of before fit no longer.
-    this.#plans.clear()
     const texts = new Map<string, readonly string[]>()
     const getLine = (file: string, line: number): string | null => {
       const known = texts.get(file) ?? listLines(path.resolve(root, file))
@@ -56,6 +57,8 @@ export class Moves {
     const plan = await planOne(project, finding, this.#findings, this.#live.project.stage(stage).stage)
     const id = randomUUID()
     this.#plans.set(id, plan)
+    // Other windows have plans as well, so only the oldest go.
+    for (const oldest of this.#plans.keys()) if (this.#plans.size > MOST_PLANS) this.#plans.delete(oldest)
     return { id, ...this.#shown(plan), canApply: plan.moved.length > 0 }
   }
 

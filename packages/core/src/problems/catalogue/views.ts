@@ -12,6 +12,10 @@ export const viewProblems = () => ({
     "Port {port} can't be used: {reason}.",
     'Omit --port to take a free one, or end the program that uses it.',
   ),
+  'view-not-refreshed': error(
+    'The page shows what was there before: reading the settings again failed unexpectedly ({reason}).',
+    'Save one of the files again; if that does not help, start mappa view again.',
+  ),
   'report-in-the-way': error(
     '{file} exists, and is no report of mappa view.',
     'Nothing was written. Name another file, or remove that one.',
