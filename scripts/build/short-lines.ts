@@ -1,15 +1,15 @@
 import { parse } from '@babel/parser'
-import type { SyntaxNode } from '@mappa/source/javascript/syntax-node'
+import type { Node } from '@babel/types'
+import { getRange } from '@mappa/source/javascript/place'
 import { visit } from '@mappa/source/javascript/tree'
 import MagicString from 'magic-string'
 import type { Plugin } from 'vite'
 
-/** What begins a line, by the nodes that it stands in. */
-const BEGINNERS: Readonly<Record<string, string>> = {
-  Program: 'body',
-  BlockStatement: 'body',
-  ClassBody: 'body',
-  ObjectExpression: 'properties',
+/** What begins a line. A short object stays on its own. */
+function listBeginnings(node: Node): readonly Node[] {
+  if (node.type === 'ObjectExpression') return node.properties.length < 6 ? [] : node.properties
+  const hasParts = node.type === 'Program' || node.type === 'BlockStatement' || node.type === 'ClassBody'
+  return hasParts ? node.body : []
 }
 
 /** Breaks minified lines between statements, members and properties: Node prints the whole line that an uncaught error comes from. */
@@ -28,11 +28,8 @@ const WIDEST = 120
 function broken(code: string): string {
   const beginnings: number[] = []
   const { program } = parse(code, { sourceType: 'module' })
-  visit(program as unknown as SyntaxNode, [], (node) => {
-    const parts = node[BEGINNERS[node.type] ?? ''] as readonly SyntaxNode[] | undefined
-    // A short object stays on its line.
-    if (parts === undefined || (node.type === 'ObjectExpression' && parts.length < 6)) return
-    beginnings.push(...parts.map(({ start }) => start))
+  visit(program, (node) => {
+    beginnings.push(...listBeginnings(node).map((each) => getRange(each).start))
   })
   beginnings.sort((a, b) => a - b)
   const lines = new MagicString(code)

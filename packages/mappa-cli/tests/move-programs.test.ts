@@ -39,6 +39,13 @@ const PROGRAMS: Readonly<Record<string, Program>> = {
     start: ['b.js'],
     init: true,
   },
+  'a key in longer texts, with escapes around it and more than once': {
+    files: {
+      'package.json': ESM,
+      'a.js': `const apiKey = '${KEY}'\nconsole.log(apiKey)\nconsole.log('it\\'s ${KEY}, again ${KEY} \`x\` \${y} \\\\ end')\nconsole.log("tab\\t${KEY}\\x41", '\\\\${KEY}', \`\${apiKey} ${KEY} \${1}${KEY}\`)\nconsole.log('before ' + '${KEY}' + ' behind', 'drill-' + '${KEY.slice(6)}')\n`,
+    },
+    start: ['a.js'],
+  },
   CommonJS: {
     files: {
       'package.json': '{ "dependencies": { "mappa-settings": "*" } }',

@@ -17,7 +17,17 @@ export const LANGUAGE_OBSTACLES = {
   'shell-quotes': 'it is quoted in a way in which the shell expands no variables',
   'image-secret': 'an image keeps what its build knows: give it to the container when it starts',
   'build-command': 'it is part of a command of the build',
+  tag: 'it is part of a tagged template',
+  'as-const': 'as const needs a literal value',
+  member: 'it is a property name',
+  enum: 'an enum member must be a constant',
+  module: 'it is a module specifier',
+  type: 'it is a type',
+  'literal-type': 'its type is this exact literal, but a setting can have any value',
+  escapes: 'it is part of a string with escapes',
+  browser: 'the file goes to the browser, where everybody can read every value',
+  syntax: "the file can't be parsed",
 } as const
 
 /** The code of such an obstacle. */
-export type ObstacleCode = keyof typeof LANGUAGE_OBSTACLES | 'module' | 'type' | 'syntax'
+export type ObstacleCode = keyof typeof LANGUAGE_OBSTACLES

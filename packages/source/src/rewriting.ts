@@ -7,6 +7,8 @@ export interface ReadVariable {
   /** What the value is in code. */
   readonly form: 'text' | 'number'
   readonly secret: boolean
+  /** The expression that has the value, where code reads typed settings; none where it reads the variable itself. */
+  readonly expression?: string
 }
 
 /** Edits; or what is against them, and `null` where they can't be written. */
@@ -29,8 +31,8 @@ export interface Replaceable {
   readonly variable: string | null
   /** The edits that put the reading of a variable in its place. */
   readonly replace: (variable: ReadVariable) => Replacement
-  /** The same for a part of it, by offsets in the text. */
-  readonly replacePart: (variable: ReadVariable, start: number, end: number) => Replacement
+  /** The same for a part of it, by offsets in the text; none where its parts are values of their own. */
+  readonly replacePart?: (variable: ReadVariable, start: number, end: number) => Replacement
   /** The same for a conditional that it is a value of; none in languages that have no conditionals. */
   readonly replaceAround?: (variable: ReadVariable, start: number, end: number) => Replacement
 }
@@ -71,7 +73,7 @@ export interface Rewriting {
   /** What is done to the text when all is replaced. */
   readonly tidy?: (text: string) => string
   /** How many places of a text are not understood; more of them after a change mean that it was wrong. */
-  readonly faults?: (text: string) => number
+  readonly faults?: (text: string, file: string) => number
   /** What the program printed, where its file keeps that. */
   readonly outputs?: {
     /** Where it stands, by offsets from 0. */

@@ -1,5 +1,7 @@
 import { readJavaScript } from './javascript/literals.ts'
+import { javascriptRewriting } from './javascript/rewriting.ts'
 import type { Language } from './language.ts'
+import type { Replaceable, Rewriting } from './rewriting.ts'
 import type { Source, WantedValue } from './source.ts'
 
 /** A piece of code in a file of another kind. */
@@ -20,6 +22,34 @@ const TYPED = /\blang\s*=\s*["']?tsx?\b|\btype\s*=\s*["']?(?:text\/typescript|ts
 /** What stands between two lines of --- at the top of a page of Astro. */
 const FRONT = /^(\ufeff?\s*---[ \t]*\r?\n)([\s\S]*?)^---[ \t]*$/m
 
+/** How the scripts of a file read settings: as JavaScript does, each script for itself. */
+const scriptRewriting: Rewriting = {
+  find(text, file, around, secrets) {
+    const parts = splitCode(text, file).map((part) => {
+      const found = javascriptRewriting.find(blankPreceding(text, part), part.file, around, secrets)
+      return part.runsInPage && runsOnServer(file) ? keepAll(found) : found
+    })
+    // One that can't be understood does not keep the others from being changed.
+    return parts.every((each) => each === null) ? null : parts.flatMap((each) => each ?? [])
+  },
+  faults: (text, file) =>
+    splitCode(text, file).reduce(
+      (sum, part) => sum + javascriptRewriting.faults!(blankPreceding(text, part), part.file),
+      0,
+    ),
+  start: () => null,
+}
+
+/** A page gets its values when it is built: what it holds can't be read there. */
+function keepAll(found: readonly Replaceable[] | null): readonly Replaceable[] | null {
+  return found?.map((each) => ({ ...each, obstacle: 'browser' as const })) ?? null
+}
+
+/** True for a component whose scripts run in pages, while its other code runs on a server. */
+export function runsOnServer(file: string): boolean {
+  return /\.astro$/i.test(file)
+}
+
 /** Component files and pages: their script parts, in which everything stands where it stands in the file. */
 export const scriptParts: Language = {
   name: 'component files and HTML',
@@ -39,6 +69,7 @@ export const scriptParts: Language = {
       fallbacks: understood.flatMap((each) => each.fallbacks ?? []),
     }
   },
+  rewriting: scriptRewriting,
 }
 
 function listParts(text: string, file: string): readonly Part[] {

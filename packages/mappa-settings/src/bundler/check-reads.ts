@@ -6,6 +6,7 @@ import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import { checkOptionNames } from '@mappa/core/problems/option-names'
 import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
+import { toPosition } from '@mappa/core/text/position'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { findRoot } from '@mappa/node/project/root'
 import {
@@ -67,7 +68,7 @@ export function checkReads(code: string, file: string, options: CheckReadsOption
   const path = getPath(file)
   if (/[\\/]node_modules[\\/]/.test(path) || !/\benv\b/.test(code)) return
   const parsed = parseText(findParser(findRoot(dirname(path))), code, path)
-  const isForeign = parsed?.isWhole !== true && !SCRIPT.test(path)
+  const isForeign = parsed?.faults !== 0 && !SCRIPT.test(path)
   const foreign = isForeign ? OBJECTS.find((object) => code.includes(object)) : undefined
   // What is wrong with JavaScript is for the bundler to say.
   const reads = parsed === null ? [] : findEnvironmentReads(parsed.program)
@@ -90,8 +91,7 @@ function toProblem(
   { settings }: Definition,
   defined: ReadonlySet<string>,
 ): Problem | null {
-  const { line, column } = node.loc.start
-  const place = { file, line, column: column + 1 }
+  const place = { file, ...toPosition(code, node.start) }
   if (name === null) return pageProblem('read-dynamic', { object }, place)
   const read = `${object}.${name}`
   const isOther = defined.has(read)

@@ -1,13 +1,13 @@
+import type { CallExpression, NewExpression, Node } from '@babel/types'
 import { readFromCall } from '../called-reads.ts'
-import type { SyntaxNode } from './parser.ts'
 import { findFixedValue, findUse, type ReadNode } from './use.ts'
 
 /** `requireEnv('DOME_KEY')`, `env.get('DOME_PORT', 4100)`: a read by a function of the program, as its name says. */
-export function readCall(call: SyntaxNode, above: readonly SyntaxNode[]): readonly ReadNode[] {
-  const [first, second] = call.arguments as (SyntaxNode | undefined)[]
+export function readCall(call: CallExpression | NewExpression, above: readonly Node[]): readonly ReadNode[] {
+  const [first, second] = call.arguments
   if (first?.type !== 'StringLiteral') return []
-  const name = String(first.value)
-  const called = readFromCall(getName(call.callee as SyntaxNode), name, second !== undefined)
+  const name = first.value
+  const called = readFromCall(getName(call.callee), name, second !== undefined)
   if (called === null) return []
   const use = findUse(call, above)
   const needed = called.needed && use.needed
@@ -16,9 +16,11 @@ export function readCall(call: SyntaxNode, above: readonly SyntaxNode[]): readon
 }
 
 /** `env.get` of `this.env.get`. */
-function getName({ type, name, property, object }: SyntaxNode): string {
-  if (type !== 'MemberExpression') return typeof name === 'string' ? name : ''
-  const { name: own, property: last } = object as SyntaxNode
-  const before = typeof own === 'string' ? own : (last as SyntaxNode | undefined)?.name
-  return `${before ?? ''}.${(property as SyntaxNode).name ?? ''}`
+function getName(callee: Node): string {
+  if (callee.type !== 'MemberExpression') return callee.type === 'Identifier' ? callee.name : ''
+  const { object, property } = callee
+  const before = object.type === 'MemberExpression' ? object.property : object
+  return `${readIdentifier(before)}.${readIdentifier(property)}`
 }
+
+const readIdentifier = (node: Node): string => (node.type === 'Identifier' ? node.name : '')

@@ -1,7 +1,18 @@
+import type {
+  AssignmentPattern,
+  BinaryExpression,
+  ClassAccessorProperty,
+  ClassPrivateProperty,
+  ClassProperty,
+  MemberExpression,
+  Node,
+  ObjectProperty,
+  OptionalMemberExpression,
+} from '@babel/types'
 import { isTellingName } from '@mappa/core/credentials/words'
 import { type Context, joinContext, listNames, type Step } from '../tree/step.ts'
+import { type Call, isCall } from './calls.ts'
 import { findEnvironment } from './environments.ts'
-import type { SyntaxNode } from './parser.ts'
 
 /**
  * Finds out what a value in a syntax tree is given to.
@@ -10,7 +21,7 @@ import type { SyntaxNode } from './parser.ts'
  * @param above the nodes above it, the nearest last
  * @returns `null` where the text is no value: the name of a key or of a module
  */
-export function getContext(node: SyntaxNode, above: readonly SyntaxNode[]): Context | null {
+export function getContext(node: Node, above: readonly Node[]): Context | null {
   const steps: Step[] = []
   for (let at = above.length - 1; at >= 0; at--) {
     const step = describeStep(above[at]!, above[at + 1] ?? node, above.slice(0, at))
@@ -25,7 +36,7 @@ export function getContext(node: SyntaxNode, above: readonly SyntaxNode[]): Cont
   return joinContext(steps, listNames(steps))
 }
 
-function describeStep(parent: SyntaxNode, child: SyntaxNode, above: readonly SyntaxNode[]) {
+function describeStep(parent: Node, child: Node, above: readonly Node[]) {
   return parent.type === 'AssignmentPattern' ? describeDefault(parent, above) : climb(parent, child)
 }
 
@@ -33,10 +44,11 @@ function describeStep(parent: SyntaxNode, child: SyntaxNode, above: readonly Syn
 const MAKERS = /^(create|connect|make|open|build|init|configure|setup|new)(?![a-z])/
 
 /** What the members of an object belong to that is given to a class or a maker: the variable that it is kept in, or the class. */
-function getGroup(call: SyntaxNode, above: readonly SyntaxNode[]): string | undefined {
+function getGroup(call: Node, above: readonly Node[]): string | undefined {
+  if (!isCall(call)) return undefined
   const callee = getName(call.callee) ?? ''
   const isClass = call.type === 'NewExpression'
-  if (!isClass && !(call.type.endsWith('CallExpression') && MAKERS.test(callee))) return undefined
+  if (!isClass && !MAKERS.test(callee)) return undefined
   const holder = above.findLast(({ type }) => type !== 'AwaitExpression')
   if (holder?.type === 'VariableDeclarator') return getName(holder.id)
   if (holder?.type === 'AssignmentExpression') return getName(holder.left)
@@ -44,72 +56,76 @@ function getGroup(call: SyntaxNode, above: readonly SyntaxNode[]): string | unde
   return isClass ? callee : undefined
 }
 
-/** What one node says about a value below it; `null` where it says nothing and those above it may. */
-type StepRule = (parent: SyntaxNode, child: SyntaxNode) => Step | null | 'no value' | 'stop'
+/** What a node says about a value below it; `null` where it says nothing, and those above it may. */
+type Said = Step | null | 'no value' | 'stop'
 
-const describeProperty: StepRule = (parent, child) => {
-  if (parent.key === child && !parent.computed) return 'no value'
+/** A rule for each type of node. */
+type Rules = { readonly [T in Node['type']]?: (parent: Extract<Node, { type: T }>, child: Node) => Said }
+
+const describeDeclared = ({ id }: { readonly id?: Node | null }): Said => ({ name: getName(id), last: true })
+const describeMethod = ({ key }: { readonly key: Node }): Said => ({ name: getName(key), last: true })
+const saysNothing = (): Said => null
+
+type Property = ObjectProperty | ClassProperty | ClassAccessorProperty | ClassPrivateProperty
+
+function describeProperty(parent: Property, child: Node): Said {
+  if (parent.key === child && !('computed' in parent && parent.computed)) return 'no value'
   return parent.value === child ? { name: getName(parent.key) } : 'stop'
 }
 
-const describeMember: StepRule = (parent, child) => {
+function describeMember(parent: MemberExpression | OptionalMemberExpression, child: Node): Said {
   if (parent.property === child) return 'no value'
   return parent.computed || KEEPERS.has(getName(parent.property) ?? '') ? null : 'stop'
 }
 
-const namedStep: StepRule = ({ id, key }) => ({ name: getName(id ?? key), last: true })
-const nothing: StepRule = () => null
-const call: StepRule = (parent, child) => callStep(parent, child)
-
-/** What each kind of node says; every other one ends the search. */
-const STEPS: ReadonlyMap<string, StepRule> = new Map<string, StepRule>([
-  ['VariableDeclarator', namedStep],
-  [
-    'AssignmentExpression',
-    (parent, child) => (parent.right === child ? { name: getName(parent.left), last: true } : 'stop'),
-  ],
-  ['ObjectProperty', describeProperty],
-  ['ClassProperty', describeProperty],
-  ['ClassPrivateProperty', describeProperty],
-  ['ClassAccessorProperty', describeProperty],
-  ['JSXAttribute', ({ name }) => ({ name: getName(name), last: true })],
-  ['CallExpression', call],
-  ['OptionalCallExpression', call],
-  ['NewExpression', call],
-  ['MemberExpression', describeMember],
-  ['OptionalMemberExpression', describeMember],
-  ['BinaryExpression', (parent, child) => describeBinary(parent, child)],
+/** What each type of node says about its child; where one is not listed, nothing further up counts. */
+const RULES: Rules = {
+  VariableDeclarator: describeDeclared,
+  AssignmentExpression: ({ left, right }, child) => (right === child ? { name: getName(left), last: true } : 'stop'),
+  ObjectProperty: describeProperty,
+  ClassProperty: describeProperty,
+  ClassPrivateProperty: describeProperty,
+  ClassAccessorProperty: describeProperty,
+  JSXAttribute: ({ name }) => ({ name: getName(name), last: true }),
+  CallExpression: describeCall,
+  OptionalCallExpression: describeCall,
+  NewExpression: describeCall,
+  MemberExpression: describeMember,
+  OptionalMemberExpression: describeMember,
+  BinaryExpression: describeBinary,
   // `process.env.DOME_KEY || '...'`: the variable that the value stands in for names it best.
-  ['LogicalExpression', (parent, child) => (parent.right === child ? describeVariable(parent.left) : null)],
-  ['BlockStatement', (_parent, child) => (child.type === 'ReturnStatement' ? null : 'stop')],
-  ['ReturnStatement', nothing],
-  ['ArrowFunctionExpression', nothing],
-  ['ConditionalExpression', () => ({ isBranch: true })],
-  ['TemplateLiteral', nothing],
-  ['ArrayExpression', nothing],
-  ['ObjectExpression', nothing],
-  ['ClassBody', nothing],
-  ['AwaitExpression', nothing],
-  ['ParenthesizedExpression', nothing],
-  ['JSXExpressionContainer', nothing],
-  ['TSAsExpression', nothing],
-  ['TSSatisfiesExpression', nothing],
-  ['TSNonNullExpression', nothing],
-  ['SpreadElement', nothing],
-  ['TSEnumMember', (parent, child) => (parent.id === child ? 'no value' : { name: getName(parent.id) })],
-  ['TSEnumBody', nothing],
-  ['TSEnumDeclaration', namedStep],
-  ['FunctionDeclaration', namedStep],
-  ['ClassMethod', namedStep],
-  ['ObjectMethod', namedStep],
-])
+  LogicalExpression: ({ left, right }, child) => (right === child ? describeVariable(left) : null),
+  BlockStatement: (_parent, child) => (child.type === 'ReturnStatement' ? null : 'stop'),
+  ReturnStatement: saysNothing,
+  ArrowFunctionExpression: saysNothing,
+  ConditionalExpression: () => ({ isBranch: true }),
+  TemplateLiteral: saysNothing,
+  ArrayExpression: saysNothing,
+  ObjectExpression: saysNothing,
+  ClassBody: saysNothing,
+  AwaitExpression: saysNothing,
+  ParenthesizedExpression: saysNothing,
+  JSXExpressionContainer: saysNothing,
+  TSAsExpression: saysNothing,
+  TSSatisfiesExpression: saysNothing,
+  TSNonNullExpression: saysNothing,
+  SpreadElement: saysNothing,
+  TSEnumMember: ({ id }, child) => (id === child ? 'no value' : { name: getName(id) }),
+  TSEnumBody: saysNothing,
+  TSEnumDeclaration: describeDeclared,
+  FunctionDeclaration: describeDeclared,
+  ClassMethod: describeMethod,
+  ObjectMethod: describeMethod,
+}
 
-function climb(parent: SyntaxNode, child: SyntaxNode): Step | null | 'no value' | 'stop' {
-  return STEPS.get(parent.type)?.(parent, child) ?? (STEPS.has(parent.type) ? null : 'stop')
+function climb(parent: Node, child: Node): Said {
+  // Each rule takes the type of node that it stands under.
+  const rule = RULES[parent.type] as ((parent: Node, child: Node) => Said) | undefined
+  return rule === undefined ? 'stop' : rule(parent, child)
 }
 
 /** What is said of the default of a pattern: by what it is taken from, and by the name that it gets. */
-function describeDefault(pattern: SyntaxNode, above: readonly SyntaxNode[]): Step {
+function describeDefault(pattern: AssignmentPattern, above: readonly Node[]): Step {
   const own = getName(pattern.left)
   const [declaration, , property] = above.slice(-3)
   if (property?.type !== 'ObjectProperty' || property.value !== pattern) return { name: own, last: true }
@@ -118,20 +134,20 @@ function describeDefault(pattern: SyntaxNode, above: readonly SyntaxNode[]): Ste
   return { name: key ?? own, variable: isVariable ? key : undefined, last: true }
 }
 
-function callStep(call: SyntaxNode, child: SyntaxNode): Step | null | 'no value' {
+function describeCall(call: Call, child: Node): Step | null | 'no value' {
   // A method of the value itself.
   if (call.callee === child) return null
   const callee = getName(call.callee)
-  if (callee === 'require' || (call.callee as SyntaxNode).type === 'Import') return 'no value'
-  const given = call.arguments as SyntaxNode[]
-  const before = given[given.indexOf(child) - 1]
+  if (callee === 'require' || call.callee.type === 'Import') return 'no value'
+  const position = (call.arguments as readonly Node[]).indexOf(child)
+  const before = call.arguments[position - 1]
   // `headers.set('authorization', '...')`: the text before says what it is.
-  const text = before?.type === 'StringLiteral' && NAMERS.test(callee ?? '') ? String(before.value) : ''
+  const text = before?.type === 'StringLiteral' && NAMERS.test(callee ?? '') ? before.value : ''
   const named = isTellingName(text) ? text : undefined
   return {
     name: named,
     callee,
-    argument: given.indexOf(child),
+    argument: position,
     last: named !== undefined || !WRAPPERS.has(callee ?? ''),
   }
 }
@@ -182,43 +198,42 @@ const KEEPERS = new Set([
   'trimStart',
 ])
 
-function describeBinary(parent: SyntaxNode, child: SyntaxNode): Step | null | 'stop' {
+function describeBinary(parent: BinaryExpression, child: Node): Step | null | 'stop' {
   if (parent.operator === '+') return null
   if (parent.operator !== '===' && parent.operator !== '==' && parent.operator !== '!==' && parent.operator !== '!=')
     return 'stop'
   return { name: getName(parent.left === child ? parent.right : parent.left), last: true }
 }
 
-function describeVariable(left: unknown): Step {
+function describeVariable(left: Node): Step {
   const variable = environmentName(left)
   return { name: variable, variable }
 }
 
 /** `NAME` of `process.env.NAME` or `import.meta.env.NAME`. */
-export function environmentName(node: unknown): string | undefined {
-  const { type, object, property } = (node ?? {}) as SyntaxNode
-  const isMember = type === 'MemberExpression' || type === 'OptionalMemberExpression'
-  return isMember && (getName(object) === 'env' || findEnvironment(object) !== null) ? getName(property) : undefined
+export function environmentName(node: Node | null | undefined): string | undefined {
+  if (node?.type !== 'MemberExpression' && node?.type !== 'OptionalMemberExpression') return undefined
+  const isEnvironment = getName(node.object) === 'env' || findEnvironment(node.object) !== null
+  return isEnvironment ? getName(node.property) : undefined
 }
 
 /** The last name of an expression: `c` of `a.b.c`. */
-function getName(node: unknown): string | undefined {
-  const { type, name, value, property, id, callee } = (node ?? {}) as SyntaxNode
-  switch (type) {
+function getName(node: Node | null | undefined): string | undefined {
+  switch (node?.type) {
     case 'Identifier':
     case 'JSXIdentifier':
-      return String(name)
+      return node.name
     case 'StringLiteral':
-      return String(value)
+      return node.value
     case 'PrivateName':
-      return getName(id)
+      return getName(node.id)
     case 'MemberExpression':
     case 'OptionalMemberExpression':
-      return getName(property)
+      return getName(node.property)
     case 'JSXNamespacedName':
-      return getName(name)
+      return getName(node.name)
     case 'CallExpression':
-      return getName(callee)
+      return getName(node.callee)
     default:
       return undefined
   }

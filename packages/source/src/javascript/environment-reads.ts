@@ -19,10 +19,10 @@ export interface EnvironmentRead {
  * All reads of an environment in a program, a tree of ESTree or of Babel; not what code writes or deletes there. An object that is
  * handed on, or taken out of `process`, is a read whose name is not written out.
  */
-export function findEnvironmentReads(program: SyntaxNode): EnvironmentRead[] {
+export function findEnvironmentReads(program: { readonly type: string }): EnvironmentRead[] {
   const reads: EnvironmentRead[] = []
   let ownProcess = false
-  visit(program, [], (node, above) => {
+  visit<SyntaxNode>(program, (node, above) => {
     ownProcess ||= declaresProcess(node, above.at(-1))
     if (takesEnvironment(node)) reads.push({ object: 'process.env', name: null, node, destructured: false })
     const object = getEnvironment(node)

@@ -1,12 +1,6 @@
-import { parseSource, type SyntaxNode } from './parser.ts'
-import { isNode, readPlainName, visit } from './tree.ts'
-
-const STATEMENTS: ReadonlySet<string> = new Set([
-  'ImportDeclaration',
-  'ExportNamedDeclaration',
-  'ExportAllDeclaration',
-  'ImportExpression',
-])
+import type { Node } from '@babel/types'
+import { parseSource } from './parser.ts'
+import { visit } from './tree.ts'
 
 /**
  * The modules that a file of JavaScript or TypeScript loads: imports, re-exports, and calls of `import` and `require` with a fixed text.
@@ -18,19 +12,30 @@ export function listImports(text: string, file: string): readonly string[] {
   const tree = parseSource(text, file)
   const found: string[] = []
   if (tree !== null)
-    visit(tree, [], (node) => {
+    visit(tree, (node) => {
       const named = readSpecifier(node)
-      if (isNode(named) && named.type === 'StringLiteral') found.push(readPlainName(named))
+      if (named?.type === 'StringLiteral') found.push(named.value)
     })
   return found
 }
 
 /** The node with the name of the module that a node loads, if it loads one. */
-function readSpecifier(node: SyntaxNode): unknown {
-  if (STATEMENTS.has(node.type)) return isOfTypes(node) ? null : node.source
-  if (node.type !== 'CallExpression') return null
-  const { type, name } = node.callee as SyntaxNode
-  return type === 'Import' || name === 'require' ? (node.arguments as unknown[])[0] : null
+function readSpecifier(node: Node): Node | null | undefined {
+  switch (node.type) {
+    case 'ImportDeclaration':
+      return node.importKind === 'type' ? null : node.source
+    case 'ExportNamedDeclaration':
+    case 'ExportAllDeclaration':
+      return node.exportKind === 'type' ? null : node.source
+    case 'ImportExpression':
+      return node.source
+    case 'CallExpression':
+      return isLoader(node.callee) ? node.arguments[0] : null
+    default:
+      return null
+  }
 }
 
-const isOfTypes = ({ importKind, exportKind }: SyntaxNode) => importKind === 'type' || exportKind === 'type'
+function isLoader(callee: Node): boolean {
+  return callee.type === 'Import' || (callee.type === 'Identifier' && callee.name === 'require')
+}

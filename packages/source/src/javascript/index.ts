@@ -1,5 +1,6 @@
 import type { Language } from '../language.ts'
 import { readJavaScript } from './literals.ts'
+import { javascriptRewriting } from './rewriting.ts'
 
 /** JavaScript and TypeScript, with or without JSX. */
 export const javascript: Language = {
@@ -9,4 +10,5 @@ export const javascript: Language = {
   isPrefiltered: true,
   mayBeMinified: true,
   read: readJavaScript,
+  rewriting: javascriptRewriting,
 }

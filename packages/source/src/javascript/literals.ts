@@ -1,7 +1,9 @@
+import type { Node, TemplateElement, TemplateLiteral } from '@babel/types'
 import { withChoices } from '../conditionals.ts'
 import type { Source, SourceLiteral, WantedValue } from '../source.ts'
 import { getContext } from './context.ts'
-import { parseSource, type SyntaxNode } from './parser.ts'
+import { parseSource } from './parser.ts'
+import { getPosition, getRange } from './place.ts'
 import { findOnlyTested, findReads } from './reads.ts'
 import { joinText, visit } from './tree.ts'
 import type { ReadNode } from './use.ts'
@@ -28,7 +30,7 @@ export function readJavaScript(text: string, file: string, isWanted: WantedValue
   const tree = parseSource(text, file)
   if (tree === null) return null
   const found = new FoundInFile(file, isWanted)
-  visit(tree, [], (node, above) => found.visit(node, above))
+  visit(tree, (node, above) => found.visit(node, above))
   const { literals, ...others } = found.source(tree)
   return { literals: withChoices(text, literals, { ternary: true }), ...others }
 }
@@ -46,11 +48,11 @@ class FoundInFile {
   }
 
   /** Takes what a node holds; `false` if nothing below it counts. */
-  visit(node: SyntaxNode, above: readonly SyntaxNode[]): boolean {
+  visit(node: Node, above: readonly Node[]): boolean {
     if (NO_VALUES.has(node.type)) return false
     const joined = node.type === 'BinaryExpression' ? joinText(node) : null
     if (joined !== null) this.#add(node, joined, 'text', above)
-    else if (node.type === 'StringLiteral') this.#add(node, String(node.value), 'text', above)
+    else if (node.type === 'StringLiteral') this.#add(node, node.value, 'text', above)
     else if (node.type === 'NumericLiteral') this.#add(node, String(node.value), 'number', above)
     else if (node.type === 'TemplateLiteral')
       for (const [part, cooked, form] of listTemplateParts(node)) this.#add(part, cooked, form, above)
@@ -58,46 +60,47 @@ class FoundInFile {
     return joined === null
   }
 
-  source(tree: SyntaxNode): Source {
+  source(tree: Node): Source {
     const tested = findOnlyTested(tree, new Set(this.#reads.flatMap(({ keptAs }) => keptAs ?? [])))
     const reads = this.#reads.map(({ name, at, needed, keptAs, takenAs, built }) => ({
       name,
       needed: keptAs === null ? needed : !tested.has(keptAs),
       ...(takenAs === null ? {} : { takenAs }),
       built,
-      ...this.#getPlace(at),
+      ...this.#locate(at),
     }))
     return { literals: this.#literals, reads, fallbacks: this.#reads.flatMap((each) => this.#getFallback(each)) }
   }
 
   #getFallback({ name, fallback }: ReadNode): readonly SourceLiteral[] {
     if (fallback === null) return []
-    const { type, value, start, end } = fallback
-    const form = type === 'StringLiteral' ? 'text' : 'number'
-    return [
-      { ...this.#getPlace(fallback), value: String(value), form, names: [], callee: null, variable: name, start, end },
-    ]
+    const form = fallback.type === 'StringLiteral' ? 'text' : 'number'
+    const value = String(fallback.value)
+    const range = getRange(fallback)
+    return [{ ...this.#locate(fallback), value, form, names: [], callee: null, variable: name, ...range }]
   }
 
-  #add(node: SyntaxNode, value: string, form: SourceLiteral['form'], above: readonly SyntaxNode[]): void {
+  #add(node: Node, value: string, form: SourceLiteral['form'], above: readonly Node[]): void {
     // Most values in a program are short words; what is shorter than this is no setting but a port.
     if (value.length < (form === 'number' ? 2 : 4) || !this.#isWanted(value, form)) return
     const context = getContext(node, above)
     if (context === null) return
-    this.#literals.push({ ...this.#getPlace(node), value, form, ...context, start: node.start, end: node.end })
+    this.#literals.push({ ...this.#locate(node), value, form, ...context, ...getRange(node) })
   }
 
-  #getPlace({ loc }: SyntaxNode) {
-    return { file: this.#file, line: loc.start.line, column: loc.start.column + 1 }
+  #locate(node: Node) {
+    return { file: this.#file, ...getPosition(node) }
   }
 }
 
+/** A fixed part of a template, or the whole of one that has no others. */
+type TemplatePart = [TemplateElement | TemplateLiteral, string, 'text' | 'template part']
+
 /** The fixed parts of a template that are not empty; where there are no others, the template itself. */
-function listTemplateParts(node: SyntaxNode): [SyntaxNode, string, 'text' | 'template part'][] {
-  const quasis = node.quasis as SyntaxNode[]
-  return quasis.flatMap((quasi): [SyntaxNode, string, 'text' | 'template part'][] => {
-    const { cooked } = quasi.value as { cooked?: string }
+function listTemplateParts(node: TemplateLiteral): TemplatePart[] {
+  return node.quasis.flatMap((quasi): TemplatePart[] => {
+    const { cooked } = quasi.value
     if (!cooked) return []
-    return quasis.length === 1 ? [[node, cooked, 'text']] : [[quasi, cooked, 'template part']]
+    return node.quasis.length === 1 ? [[node, cooked, 'text']] : [[quasi, cooked, 'template part']]
   })
 }

@@ -1,13 +1,13 @@
-import type { SyntaxNode } from './syntax-node.ts'
+import type { Program } from '@babel/types'
 
 /** The parser of Babel, as whoever parses has it. */
 export type BabelParse = typeof import('@babel/parser').parse
 
 /** A parsed file. */
 export interface ParsedSource {
-  readonly program: SyntaxNode
-  /** True where nothing had to be left out. */
-  readonly isWhole: boolean
+  readonly program: Program
+  /** How many places of the text were not understood. */
+  readonly faults: number
 }
 
 /** What a text makes a parser throw; the second where it is nested too deeply. */
@@ -40,7 +40,7 @@ export function parseText(parse: BabelParse, text: string, file: string): Parsed
         'explicitResourceManagement',
       ],
     })
-    return { program: tree.program as unknown as SyntaxNode, isWhole: (tree.errors ?? []).length === 0 }
+    return { program: tree.program, faults: (tree.errors ?? []).length }
   } catch (error) {
     // All else is no fault of the text: a parser that is not there, or one that does not know what it is asked for.
     if (!NOT_UNDERSTOOD.has((error as Error).name)) throw error

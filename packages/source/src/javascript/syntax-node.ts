@@ -1,8 +1,10 @@
-/** A node of a syntax tree, of ESTree or of Babel, as far as this project looks at one. */
+/**
+ * What all parsers' nodes have in common. Trees of Babel have types of their own (`@babel/types`), and so have those of ESTree (from
+ * Vite); this one is for code that reads both.
+ */
 export interface SyntaxNode {
   readonly type: string
   readonly start: number
   readonly end: number
-  readonly loc: { readonly start: { readonly line: number; readonly column: number } }
   readonly [member: string]: unknown
 }

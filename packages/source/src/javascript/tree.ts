@@ -1,12 +1,20 @@
+import type { Node } from '@babel/types'
 import type { SyntaxNode } from './syntax-node.ts'
 
+/** Is given each node and those above it, the nearest last; `false` leaves out what is below. */
+export type Visitor<N> = (node: N, above: readonly N[]) => unknown
+
 /**
- * Visits every node of a tree.
+ * Visits every node of a tree, the root first: one of Babel, unless the visitor says otherwise.
  *
- * @param above the nodes above the first one, the nearest last
  * @param visitor is given each node and those above it; `false` leaves out what is below
  */
-export function visit(node: SyntaxNode, above: SyntaxNode[], visitor: Visitor): void {
+export function visit<N = Node>(root: { readonly type: string }, visitor: Visitor<N>): void {
+  // A visitor says what tree it expects; to go through one, no more is needed than that its nodes have types.
+  visitNode(root as SyntaxNode, [], visitor as Visitor<unknown>)
+}
+
+function visitNode(node: SyntaxNode, above: SyntaxNode[], visitor: Visitor<unknown>): void {
   if (visitor(node, above) === false || LEAVES.has(node.type)) return
   above.push(node)
   if (node.type === 'Identifier') visitMembers(node, OF_IDENTIFIERS, above, visitor)
@@ -29,28 +37,26 @@ const LEAVES: ReadonlySet<string> = new Set([
 /** What an identifier may have below it. */
 const OF_IDENTIFIERS = { typeAnnotation: null, decorators: null }
 
-function visitMembers(node: SyntaxNode, members: object, above: SyntaxNode[], visitor: Visitor): void {
+function visitMembers(node: SyntaxNode, members: object, above: SyntaxNode[], visitor: Visitor<unknown>): void {
   for (const key in members) {
     const member = node[key]
     if (typeof member !== 'object' || member === null || key === 'loc' || key === 'extra') continue
     if (Array.isArray(member)) visitAll(member, above, visitor)
-    else if (isNode(member)) visit(member, above, visitor)
+    else if (isNode(member)) visitNode(member, above, visitor)
   }
 }
 
-type Visitor = (node: SyntaxNode, above: readonly SyntaxNode[]) => unknown
-
-function visitAll(nodes: readonly unknown[], above: SyntaxNode[], visitor: Visitor): void {
-  for (const each of nodes) if (isNode(each)) visit(each, above, visitor)
+function visitAll(nodes: readonly unknown[], above: SyntaxNode[], visitor: Visitor<unknown>): void {
+  for (const each of nodes) if (isNode(each)) visitNode(each, above, visitor)
 }
 
 /** The text of fixed texts joined by `+`; `null` for anything else. */
-export function joinText(node: SyntaxNode): string | null {
-  if (node.type === 'StringLiteral') return String(node.value)
-  if (node.type === 'ParenthesizedExpression') return joinText(node.expression as SyntaxNode)
+export function joinText(node: Node): string | null {
+  if (node.type === 'StringLiteral') return node.value
+  if (node.type === 'ParenthesizedExpression') return joinText(node.expression)
   if (node.type !== 'BinaryExpression' || node.operator !== '+') return null
-  const left = joinText(node.left as SyntaxNode)
-  const right = left === null ? null : joinText(node.right as SyntaxNode)
+  const left = joinText(node.left)
+  const right = left === null ? null : joinText(node.right)
   return left === null || right === null ? null : left + right
 }
 

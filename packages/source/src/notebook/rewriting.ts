@@ -11,9 +11,9 @@ export const notebookRewriting: Rewriting = {
     return cells?.flatMap(({ source }) => findReplaceables(source, file, around, secrets)) ?? null
   },
   complete: (text, edits) => withImport(text, edits),
-  faults: (text) =>
+  faults: (text, file) =>
     (listCells(text) ?? []).reduce(
-      (sum, { isCode, source }) => sum + (isCode ? python.rewriting!.faults!(getCode(source)) : 0),
+      (sum, { isCode, source }) => sum + (isCode ? python.rewriting!.faults!(getCode(source), file) : 0),
       isJson(text) ? 0 : 1000,
     ),
   outputs: { ranges: listOutputRanges, clear: clearOutputs },
@@ -54,7 +54,7 @@ function findReplaceables(
       replace: (variable) => shiftEdits(takeEdits(each.replace(variable))),
       replacePart: (variable, from, to) => {
         const [first, last] = [from, to].map((at) => findCodeOffset(source, at))
-        return shiftEdits(takeEdits(each.replacePart(variable, first!, last!)))
+        return shiftEdits(takeEdits(each.replacePart?.(variable, first!, last!) ?? null))
       },
     }
   })

@@ -1,6 +1,6 @@
+import type { Node, Program } from '@babel/types'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { listImports } from '@mappa/source/javascript/imports'
-import type { SyntaxNode } from '@mappa/source/javascript/parser'
 import { readPlainName, visit } from '@mappa/source/javascript/tree'
 import { findSource, moduleResolver } from '../../project/modules.ts'
 
@@ -47,27 +47,25 @@ const findScripts =
   }
 
 /** Where a source file runs that does not run on Node, as far as that shows in it: in a page, or in a worker without Node. */
-export function runsElsewhere(tree: SyntaxNode): 'browser' | 'worker' | null {
-  const directives = (tree.directives ?? []) as SyntaxNode[]
-  if (directives.some((each) => (each.value as { value?: unknown } | undefined)?.value === 'use client'))
-    return 'browser'
+export function runsElsewhere(tree: Program): 'browser' | 'worker' | null {
+  if (tree.directives.some(({ value }) => value.value === 'use client')) return 'browser'
   let found: 'browser' | 'worker' | null = null
-  visit(tree, [], (node, above) => {
+  visit(tree, (node, above) => {
     if (found !== null) return
-    const { type, name } = node
-    const parent = above.at(-1)
-    const isObject = parent?.type === 'MemberExpression' && parent.object === node
-    const member = isObject ? String((parent.property as SyntaxNode).name) : ''
-    if (
-      type === 'JSXElement' ||
-      type === 'JSXFragment' ||
-      (isObject && OF_BROWSERS.test(`${String(name)}.${member}`)) ||
-      (type === 'MetaProperty' && parent?.type === 'MemberExpression' && (parent.property as SyntaxNode).name === 'env')
-    )
-      found = 'browser'
-    else if ((isObject && OF_WORKERS.test(`${String(name)}.${member}`)) || isWorkerEntry(node)) found = 'worker'
+    const member = readMember(node, above.at(-1))
+    const isElement = node.type === 'JSXElement' || node.type === 'JSXFragment'
+    const isBuiltIn = node.type === 'MetaProperty' && member.endsWith('.env')
+    if (isElement || isBuiltIn || OF_BROWSERS.test(member)) found = 'browser'
+    else if (OF_WORKERS.test(member) || isWorkerEntry(node)) found = 'worker'
   })
   return found
+}
+
+/** `document.cookie` for the first of the two; empty where no member of it is read. */
+function readMember(node: Node, parent: Node | undefined): string {
+  if (parent?.type !== 'MemberExpression' || parent.object !== node) return ''
+  const { property } = parent
+  return `${readPlainName(node)}.${property.type === 'Identifier' ? property.name : ''}`
 }
 
 /** What only workers of a browser have. */
@@ -75,19 +73,17 @@ const OF_WORKERS =
   /^self\.(addEventListener|skipWaiting|registration|clients|importScripts|postMessage|onmessage|onfetch)$/
 
 /** `export default { fetch(request, env) { ... } }`, or `export const runtime = 'edge'`: code for workers of a platform. */
-function isWorkerEntry({ type, declaration }: SyntaxNode): boolean {
-  const declared = (declaration ?? null) as SyntaxNode | null
-  if (type === 'ExportDefaultDeclaration' && declared?.type === 'ObjectExpression') {
-    return (declared.properties as SyntaxNode[]).some(
-      (each) => readPlainName(each.key) === 'fetch' && (each.type === 'ObjectMethod' || isFunction(each.value)),
-    )
-  }
-  if (type !== 'ExportNamedDeclaration' || declared?.type !== 'VariableDeclaration') return false
-  return (declared.declarations as SyntaxNode[]).some(
+function isWorkerEntry(node: Node): boolean {
+  if (node.type === 'ExportDefaultDeclaration')
+    return node.declaration.type === 'ObjectExpression' && node.declaration.properties.some(isFetch)
+  if (node.type !== 'ExportNamedDeclaration' || node.declaration?.type !== 'VariableDeclaration') return false
+  return node.declaration.declarations.some(
     ({ id, init }) => readPlainName(id) === 'runtime' && /^(experimental-)?edge$/.test(readPlainName(init)),
   )
 }
 
-function isFunction(node: unknown): boolean {
-  return /^(Arrow)?FunctionExpression$/.test((node as SyntaxNode | null)?.type ?? '')
+function isFetch(member: Node): boolean {
+  if (member.type !== 'ObjectMethod' && member.type !== 'ObjectProperty') return false
+  const isFunction = member.type === 'ObjectMethod' || /^(Arrow)?FunctionExpression$/.test(member.value.type)
+  return isFunction && readPlainName(member.key) === 'fetch'
 }

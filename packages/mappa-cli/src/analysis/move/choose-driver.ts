@@ -3,13 +3,10 @@ import { getLanguage } from '@mappa/source'
 import type { FileSurroundings } from '@mappa/source/rewriting'
 import { chooseTemplateName, templateRewriting } from '@mappa/source/text/template'
 import { makeJavaScriptDriver } from './javascript-driver.ts'
+import { makeLanguageDriver } from './language-driver.ts'
 import { makeObstacle } from './obstacles.ts'
 import type { MoveOptions } from './options.ts'
 import type { SourceDriver } from './source-driver.ts'
-import { makeVariablesDriver } from './variables-driver.ts'
-
-/** JavaScript and TypeScript, and what has scripts in it. */
-export const JAVASCRIPT = /\.(?:[cm]?[jt]sx?|vue|svelte|astro|html?)$/i
 
 /** What decides how the sources of a project are changed. */
 export interface DriverOptions extends Pick<MoveOptions, 'templates' | 'clearOutputs'> {
@@ -21,7 +18,6 @@ export interface DriverOptions extends Pick<MoveOptions, 'templates' | 'clearOut
 
 /** True for a file that can be changed, whether the survey found something in it or not. */
 export function canChange(file: string): boolean {
-  if (JAVASCRIPT.test(file)) return !/\.d\.[cm]?ts$/.test(file)
   const rewriting = getLanguage(file)?.rewriting
   return rewriting !== undefined && rewriting.canRead?.(file) !== false
 }
@@ -34,26 +30,26 @@ export function chooseDriver(
   text: string | null,
 ): SourceDriver {
   if (text === null) return makeClosedDriver('encoding')
-  if (JAVASCRIPT.test(file)) return makeJavaScriptDriver({ whole, file, text, ofPage: ofPages.has(whole), isMobile })
   const language = getLanguage(file)
   const own = language !== null && canChange(file) ? language.rewriting! : null
   if (language === null || (own === null && !templates))
     return makeClosedDriver(language?.rewriting === undefined ? 'language' : 'no-reads')
   const rewriting = own ?? templateRewriting(language)
-  return makeVariablesDriver(
-    { text, file, rewriting, around: around(whole) },
-    {
-      whole,
-      template: own === null ? chooseTemplateName(file) : null,
-      clearsOutputs: clearOutputs && rewriting.outputs !== undefined,
-    },
-  )
+  const changed = { text, file, rewriting, around: around(whole) }
+  if (own !== null && language.readsByPath === true)
+    return makeJavaScriptDriver({ ...changed, whole, ofPage: ofPages.has(whole), isMobile })
+  return makeLanguageDriver(changed, {
+    whole,
+    template: own === null ? chooseTemplateName(file) : null,
+    clearsOutputs: clearOutputs && rewriting.outputs !== undefined,
+  })
 }
 
 /** A file in which nothing can be changed. */
 function makeClosedDriver(code: 'encoding' | 'language' | 'no-reads'): SourceDriver {
   return {
     rewriting: null,
+    readsSettings: false,
     template: null,
     clearsOutputs: false,
     findObstacle: () => makeObstacle(code),

@@ -1,8 +1,9 @@
+import type { Node, ObjectExpression, Program } from '@babel/types'
 import { isPathKey } from '@mappa/core/definition/naming'
 import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
-import type { SyntaxNode } from '@mappa/source/javascript/parser'
+import { getRange, type TextRange } from '@mappa/source/javascript/place'
 import { readPlainName, visit } from '@mappa/source/javascript/tree'
-import { findNode, getKey, parseDefinition, unwrap } from '../definition/parse.ts'
+import { findMember, findNode, getKey, getSourceRange, parseDefinition, unwrap } from '../definition/parse.ts'
 import { writeLiteral } from '../init/draft.ts'
 
 /** A setting to add to a definition. */
@@ -50,23 +51,25 @@ export function requireSetting(
 ): string | null {
   const parsed = parseDefinition(text, file)
   if (parsed === null) return null
-  const { json, shift } = parsed
+  const { json } = parsed
   const node = findNode(parsed.root, keys)
-  const words = node?.type === 'CallExpression' ? (node.arguments as SyntaxNode[]) : []
+  const words = node?.type === 'CallExpression' ? node.arguments : []
   const options = json ? node : unwrap(words[1])
   if (options?.type !== 'ObjectExpression') return null
-  const members = options.properties as SyntaxNode[]
+  const members = options.properties
   const optional = members.find((each) => getKey(each) === 'optional')
   if (optional === undefined) return null
   const kept = members
     .filter((each) => each !== optional)
-    .map((each) => text.slice(each.start - shift, each.end - shift))
+    .map((each) => getSourceRange(each, parsed))
+    .map(({ start, end }) => text.slice(start, end))
   const all = value === null ? kept : [...kept, writeDefaultMember(value, text, json)]
   const [before] = words
+  const { start, end } = getSourceRange(options, parsed)
   const edit: TextEdit =
     all.length === 0 && before !== undefined
-      ? { from: before.end, to: options.end, by: '' }
-      : { from: options.start - shift, to: options.end - shift, by: `{ ${all.join(', ')} }` }
+      ? { from: getSourceRange(before, parsed).end, to: end, by: '' }
+      : { from: start, to: end, by: `{ ${all.join(', ')} }` }
   return applyEdits(text, [edit])
 }
 
@@ -86,13 +89,12 @@ interface Style {
 
 /** Goes down the groups that exist, and makes those that do not. */
 function descend(
-  object: SyntaxNode,
+  object: ObjectExpression,
   [key, ...rest]: readonly string[],
   style: Style,
   entry: (key: string) => string,
 ): TextEdit[] | null {
-  const members = object.properties as readonly SyntaxNode[]
-  const existing = members.find((each) => getKey(each) === key)
+  const existing = findMember(object, key!)
   if (existing !== undefined) {
     const inner = unwrap(existing.value)
     return rest.length === 0 || inner?.type !== 'ObjectExpression' ? null : descend(inner, rest, style, entry)
@@ -140,22 +142,22 @@ function toEntry(key: string, added: NewSetting, maker: string, style: Style): s
   return `${key}: ${maker}.${kind}(${quote}${written}${quote}${options.length === 0 ? '' : `, { ${options.join(', ')} }`})`
 }
 
-function insertMember(object: SyntaxNode, member: string, style: Style): TextEdit[] {
-  const { text, shift, json } = style
+function insertMember(object: ObjectExpression, member: string, style: Style): TextEdit[] {
+  const { text, json } = style
   const eol = text.includes('\r\n') ? '\r\n' : '\n'
   const lines = (each: string) => each.replaceAll('\n', eol)
-  const members = object.properties as readonly SyntaxNode[]
-  const last = members.at(-1)
+  const last = object.properties.at(-1)
+  const outer = getSourceRange(object, style)
   const indent = findIndent(object, style)
   if (last === undefined) {
-    const from = object.start - shift + 1
-    const outer = findLineIndent(text, object.start - shift)
-    return [{ from, to: object.end - shift - 1, by: lines(`\n${indent}${member}${json ? '' : ','}\n${outer}`) }]
+    const margin = findLineIndent(text, outer.start)
+    const by = lines(`\n${indent}${member}${json ? '' : ','}\n${margin}`)
+    return [{ from: outer.start + 1, to: outer.end - 1, by }]
   }
-  const end = last.end - shift
-  const close = object.end - shift - 1
+  const { start, end } = getSourceRange(last, style)
+  const close = outer.end - 1
   const comma = findComma(text, end, close)
-  const isOnOneLine = !text.slice(object.start - shift, last.start - shift).includes('\n')
+  const isOnOneLine = !text.slice(outer.start, start).includes('\n')
   const from = comma ?? end
   const at = isOnOneLine ? from : endOfLine(text, from, close)
   const space = isOnOneLine ? ' ' : `\n${indent}`
@@ -181,10 +183,14 @@ function findComma(text: string, from: number, to: number): number | null {
   return at < 0 ? null : from + at + 1
 }
 
-function findIndent(object: SyntaxNode, { text, shift, unit }: Style): string {
-  const [first] = object.properties as readonly SyntaxNode[]
-  const ownLine = first !== undefined && text.slice(object.start - shift, first.start - shift).includes('\n')
-  return ownLine ? findLineIndent(text, first.start - shift) : findLineIndent(text, object.start - shift) + unit
+function findIndent(object: ObjectExpression, style: Style): string {
+  const { text, unit } = style
+  const outer = getSourceRange(object, style)
+  const [first] = object.properties
+  const { start } = first === undefined ? outer : getSourceRange(first, style)
+  return text.slice(outer.start, start).includes('\n')
+    ? findLineIndent(text, start)
+    : findLineIndent(text, outer.start) + unit
 }
 
 function findLineIndent(text: string, at: number): string {
@@ -206,17 +212,23 @@ function quoteKey(key: string, { json }: Style): string {
 }
 
 /** The name of `setting` in the file, and the edit that imports it where only `defineSettings` is. */
-function findMakerName(program: SyntaxNode): { name: string; edit: TextEdit | null } | null {
-  let beside: SyntaxNode | null = null
-  let found: string | null = null
-  visit(program, [], (node) => {
-    const isImport = node.type === 'ImportSpecifier'
-    if (!isImport && node.type !== 'ObjectProperty') return
-    const imported = readPlainName(isImport ? node.imported : node.key)
-    if (imported === 'setting') found ??= readPlainName(isImport ? node.local : node.value)
-    if (imported === 'defineSettings') beside ??= node
+function findMakerName(program: Program): { name: string; edit: TextEdit | null } | null {
+  const names = new Map<string, { readonly local: string; readonly range: TextRange }>()
+  visit(program, (node) => {
+    const named = readNamed(node)
+    if (named === null || names.has(named.imported)) return
+    names.set(named.imported, { local: named.local, range: getRange(node) })
   })
-  if (found !== null) return { name: found, edit: null }
-  const { end } = (beside ?? {}) as { end?: number }
-  return end === undefined ? null : { name: 'setting', edit: { from: end, to: end, by: ', setting' } }
+  const maker = names.get('setting')
+  if (maker !== undefined) return { name: maker.local, edit: null }
+  const beside = names.get('defineSettings')?.range.end
+  return beside === undefined ? null : { name: 'setting', edit: { from: beside, to: beside, by: ', setting' } }
+}
+
+/** What an import, or the pattern of a call of `require`, takes out of a module. */
+function readNamed(node: Node): { readonly imported: string; readonly local: string } | null {
+  if (node.type === 'ImportSpecifier')
+    return { imported: readPlainName(node.imported), local: readPlainName(node.local) }
+  if (node.type === 'ObjectProperty') return { imported: readPlainName(node.key), local: readPlainName(node.value) }
+  return null
 }

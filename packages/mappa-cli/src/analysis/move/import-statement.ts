@@ -1,5 +1,7 @@
+import type { Node, Program, Statement } from '@babel/types'
 import type { TextEdit } from '@mappa/core/text/edits'
-import type { SyntaxNode } from '@mappa/source/javascript/parser'
+import { getRange } from '@mappa/source/javascript/place'
+import { readPlainName } from '@mappa/source/javascript/tree'
 
 /**
  * Adds an import after those that a file has, with its quotes, semicolons and line ends.
@@ -11,12 +13,12 @@ import type { SyntaxNode } from '@mappa/source/javascript/parser'
  */
 export function importEdit(
   text: string,
-  tree: SyntaxNode,
+  tree: Program,
   statement: (quote: string, end: string) => string,
-  imports: readonly SyntaxNode[] = listImports(tree),
+  imports: readonly Node[] = listImports(tree),
   before = Number.POSITIVE_INFINITY,
 ): TextEdit {
-  const body = tree.body as readonly SyntaxNode[]
+  const { body } = tree
   return makeInsertion(
     text,
     tree,
@@ -25,36 +27,36 @@ export function importEdit(
   )
 }
 
-function listImports(tree: SyntaxNode): readonly SyntaxNode[] {
-  return (tree.body as readonly SyntaxNode[]).filter(({ type }) => type === 'ImportDeclaration')
+function listImports({ body }: Program): readonly Node[] {
+  return body.filter(({ type }) => type === 'ImportDeclaration')
 }
 
 /** The imports that have run when the first use comes: those on top of the file. */
-function leading(body: readonly SyntaxNode[], imports: readonly SyntaxNode[], before: number): readonly SyntaxNode[] {
+function leading(body: readonly Statement[], imports: readonly Node[], before: number): readonly Node[] {
   if (before === Number.POSITIVE_INFINITY) return imports
   const first = body.findIndex((node) => !imports.includes(node) && !isBareRequire(node))
-  const end = Math.min(before, first < 0 ? Number.POSITIVE_INFINITY : body[first]!.start)
-  return imports.filter((node) => node.end <= end)
+  const end = Math.min(before, first < 0 ? Number.POSITIVE_INFINITY : getRange(body[first]!).start)
+  return imports.filter((node) => getRange(node).end <= end)
 }
 
 /** `require('./early.js')` for what it does. */
-function isBareRequire({ type, expression }: SyntaxNode): boolean {
-  const call = expression as SyntaxNode | undefined
-  const callee = call?.callee as SyntaxNode | undefined
-  return type === 'ExpressionStatement' && call?.type === 'CallExpression' && callee?.name === 'require'
+function isBareRequire(node: Node): boolean {
+  if (node.type !== 'ExpressionStatement' || node.expression.type !== 'CallExpression') return false
+  return readPlainName(node.expression.callee) === 'require'
 }
 
 /** After the last import; where there is none, on top, but below what has to come first. */
-function makeInsertion(text: string, tree: SyntaxNode, imports: readonly SyntaxNode[], statement: string): TextEdit {
+function makeInsertion(text: string, tree: Program, imports: readonly Node[], statement: string): TextEdit {
   const eol = /\r\n/.test(text) ? '\r\n' : '\n'
-  const last = imports.at(-1) ?? (tree.directives as readonly SyntaxNode[]).at(-1)
+  const last = imports.at(-1) ?? tree.directives.at(-1)
   if (last !== undefined) {
-    const lineEnd = endOfLine(text, last.end)
+    const { end } = getRange(last)
+    const lineEnd = endOfLine(text, end)
     // Other code behind it on its line stays behind, on a line of its own.
-    if (/^[ \t;]*(\/\/.*|\/\*.*\*\/[ \t]*)?$/.test(text.slice(last.end, lineEnd)))
+    if (/^[ \t;]*(\/\/.*|\/\*.*\*\/[ \t]*)?$/.test(text.slice(end, lineEnd)))
       return { from: lineEnd, to: lineEnd, by: `${eol}${statement}` }
-    const blanks = /^[ \t]*/.exec(text.slice(last.end))![0].length
-    return { from: last.end, to: last.end + blanks, by: `${eol}${statement}${eol}` }
+    const blanks = /^[ \t]*/.exec(text.slice(end))![0].length
+    return { from: end, to: end + blanks, by: `${eol}${statement}${eol}` }
   }
   const at = findTop(text)
   const gap = /^\s*\r?\n/.test(text.slice(at)) || text.slice(at) === '' ? '' : eol
@@ -73,9 +75,10 @@ function endOfLine(text: string, at: number): number {
   return text[end - 1] === '\r' ? end - 1 : end
 }
 
-function chooseQuote(text: string, imports: readonly SyntaxNode[]): string {
-  const [first] = imports
-  return findQuote(first === undefined ? text : text.slice(first.start, first.end))
+function chooseQuote(text: string, [first]: readonly Node[]): string {
+  if (first === undefined) return findQuote(text)
+  const { start, end } = getRange(first)
+  return findQuote(text.slice(start, end))
 }
 
 /** The quote that a piece of code has more of. */
@@ -84,10 +87,11 @@ export function findQuote(code: string): string {
 }
 
 /** True for a file that ends its statements so. */
-function usesSemicolons(text: string, body: readonly SyntaxNode[]): boolean {
-  const telling = body.filter(({ type, declaration }) => {
-    const inner = (declaration as SyntaxNode | null | undefined)?.type ?? ''
-    return /^(Import|Export|Variable|Expression)/.test(type) && !/^(Function|Class|TS)/.test(inner)
+function usesSemicolons(text: string, body: readonly Statement[]): boolean {
+  const telling = body.filter((node) => {
+    const isExport = node.type === 'ExportNamedDeclaration' || node.type === 'ExportDefaultDeclaration'
+    const inner = isExport ? (node.declaration?.type ?? '') : ''
+    return /^(Import|Export|Variable|Expression)/.test(node.type) && !/^(Function|Class|TS)/.test(inner)
   })
-  return telling.length > 0 && telling.every(({ end }) => text[end - 1] === ';')
+  return telling.length > 0 && telling.every((each) => text[getRange(each).end - 1] === ';')
 }

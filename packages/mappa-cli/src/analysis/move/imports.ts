@@ -1,7 +1,8 @@
+import type { ImportDeclaration, Node, Program, VariableDeclaration } from '@babel/types'
 import type { TextEdit } from '@mappa/core/text/edits'
 import { path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
-import type { SyntaxNode } from '@mappa/source/javascript/parser'
+import { getRange } from '@mappa/source/javascript/place'
 import { readPlainName, visit } from '@mappa/source/javascript/tree'
 import { chooseEndingStyle, withEnding } from './import-paths.ts'
 import { importEdit } from './import-statement.ts'
@@ -26,21 +27,20 @@ export interface SettingsImport {
  */
 export function findSettingsImport(
   text: string,
-  tree: SyntaxNode,
+  tree: Program,
   file: string,
   module: SettingsModule,
   moduleType: 'module' | 'commonjs',
   firstUse: number,
 ): SettingsImport {
-  const body = tree.body as readonly SyntaxNode[]
-  const imports = body.flatMap((node) => readImported(node) ?? [])
+  const imports = tree.body.flatMap((node) => readImported(node) ?? [])
   const isVirtual = module.file.startsWith('virtual:')
   const own = imports.find(({ source }) =>
     isVirtual ? source === module.file : isSame(path.resolve(path.dirname(file), source), module.file),
   )
   const known = own?.names.get(module.exported)
   // One that a call of require brings in below the first use comes too late.
-  const isInTime = own?.node.type === 'ImportDeclaration' || (own?.node.end ?? 0) <= firstUse
+  const isInTime = own === undefined || own.node.type === 'ImportDeclaration' || getRange(own.node).end <= firstUse
   if (known !== undefined && isInTime) return { local: known, edit: null }
   const local = chooseFreeName(tree)
   const isModule =
@@ -64,50 +64,49 @@ function listNames(exported: string, local: string): string | null {
   return exported === local ? `{ ${local} }` : null
 }
 
-function findImportedName({ type, imported }: SyntaxNode): string {
-  if (type === 'ImportDefaultSpecifier') return 'default'
-  return type === 'ImportSpecifier' ? readPlainName(imported) : '*'
+function findImportedName(specifier: ImportDeclaration['specifiers'][number]): string {
+  if (specifier.type === 'ImportDefaultSpecifier') return 'default'
+  return specifier.type === 'ImportSpecifier' ? readPlainName(specifier.imported) : '*'
 }
 
 interface Imported {
-  readonly node: SyntaxNode
+  readonly node: ImportDeclaration | VariableDeclaration
   readonly source: string
   /** What is imported, and the name it gets. */
   readonly names: ReadonlyMap<string, string>
 }
 
 /** What an import statement, or a `const ... = require(...)` at the top level, brings in. */
-function readImported(node: SyntaxNode): Imported | null {
+function readImported(node: Node): Imported | null {
   if (node.type === 'ImportDeclaration') {
-    if (node.importKind === 'type') return { node, source: getText(node.source), names: new Map() }
-    const names = (node.specifiers as SyntaxNode[]).map((each): [string, string] => [
-      findImportedName(each),
-      readPlainName(each.local),
-    ])
-    return { node, source: getText(node.source), names: new Map(names) }
+    const specifiers = node.importKind === 'type' ? [] : node.specifiers
+    const names = specifiers.map((each): [string, string] => [findImportedName(each), each.local.name])
+    return { node, source: node.source.value, names: new Map(names) }
   }
-  if (node.type !== 'VariableDeclaration') return null
-  const [first] = node.declarations as SyntaxNode[]
-  const call = first?.init as SyntaxNode | null | undefined
-  const [argument] = (call?.arguments ?? []) as SyntaxNode[]
-  if (call?.type !== 'CallExpression' || readPlainName(call.callee) !== 'require' || argument?.type !== 'StringLiteral')
-    return null
-  const id = first!.id as SyntaxNode
-  const names = ((id.properties ?? []) as SyntaxNode[]).map((each): [string, string] => [
-    readPlainName(each.key),
-    readPlainName(each.value),
-  ])
-  return { node, source: getText(argument), names: new Map(names) }
+  return node.type === 'VariableDeclaration' ? readRequired(node) : null
+}
+
+function readRequired(node: VariableDeclaration): Imported | null {
+  const [first] = node.declarations
+  const call = first?.init
+  if (first === undefined || call?.type !== 'CallExpression' || readPlainName(call.callee) !== 'require') return null
+  const [argument] = call.arguments
+  if (argument?.type !== 'StringLiteral') return null
+  const members = first.id.type === 'ObjectPattern' ? first.id.properties : []
+  const names = members.flatMap((each): [string, string][] =>
+    each.type === 'ObjectProperty' ? [[readPlainName(each.key), readPlainName(each.value)]] : [],
+  )
+  return { node, source: argument.value, names: new Map(names) }
 }
 
 /** `settings`, or another name where the file uses that one for something else. */
-function chooseFreeName(tree: SyntaxNode): string {
+function chooseFreeName(tree: Program): string {
   const used = new Set<string>()
-  visit(tree, [], (node, above) => {
+  visit(tree, (node, above) => {
     if (node.type !== 'Identifier' && node.type !== 'JSXIdentifier') return
     const parent = above.at(-1)
     const isMember = parent?.type === 'MemberExpression' || parent?.type === 'OptionalMemberExpression'
-    if (!(isMember && parent.property === node && !parent.computed)) used.add(String(node.name))
+    if (!(isMember && parent.property === node && !parent.computed)) used.add(node.name)
   })
   for (const name of ['settings', 'loadedSettings']) if (!used.has(name)) return name
   let number = 2
@@ -115,10 +114,10 @@ function chooseFreeName(tree: SyntaxNode): string {
   return `loadedSettings${number}`
 }
 
-function isModuleFile(text: string, tree: SyntaxNode, file: string, moduleType: 'module' | 'commonjs'): boolean {
+function isModuleFile(text: string, { body }: Program, file: string, moduleType: 'module' | 'commonjs'): boolean {
   if (/\.m[jt]s$/.test(file)) return true
   if (/\.c[jt]s$/.test(file)) return false
-  if ((tree.body as SyntaxNode[]).some(({ type }) => type.startsWith('Export'))) return true
+  if (body.some(({ type }) => type.startsWith('Export'))) return true
   if (/\brequire\s*\(|\bmodule\.exports\b|\bexports\.\w/.test(text)) return false
   return /\.[jt]sx$|\.ts$/.test(file) || moduleType === 'module'
 }
@@ -141,8 +140,4 @@ function chooseSpecifier(
 function isSame(specifier: string, file: string): boolean {
   const stripEnding = (name: string) => name.replace(/\.[cm]?[jt]sx?$/, '')
   return stripEnding(specifier) === stripEnding(file)
-}
-
-function getText(node: unknown): string {
-  return String((node as { value?: unknown }).value)
 }

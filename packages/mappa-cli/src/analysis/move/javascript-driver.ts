@@ -1,19 +1,19 @@
-import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
+import type { TextEdit } from '@mappa/core/text/edits'
 import { parseSource } from '@mappa/source/javascript/parser'
-import { blankPreceding, type CodePart, splitCode } from '@mappa/source/script-parts'
-import { type ReadSetting, writeAccess } from './access-expression.ts'
+import { blankPreceding, type CodePart, runsOnServer, splitCode } from '@mappa/source/script-parts'
+import { writePath } from './access-expression.ts'
 import { runsElsewhere } from './browser-files.ts'
-import { findSettingsImport } from './imports.ts'
+import { type ChangedFile, type FoundValue, findValues } from './found-values.ts'
+import { findSettingsImport, type SettingsImport } from './imports.ts'
+import { toVariable } from './language-driver.ts'
 import { makeObstacle, type Obstacle } from './obstacles.ts'
-import { findOccurrences, type Occurrence, type Wanted } from './occurrences.ts'
+import { rewriteValues, staysReadable } from './rewrite-values.ts'
 import type { SourceChange, SourceDriver } from './source-driver.ts'
 
 /** A source in JavaScript or TypeScript, or with scripts of it. */
-export interface JavaScriptSource {
+export interface JavaScriptSource extends ChangedFile {
   /** The absolute path. */
   readonly whole: string
-  readonly file: string
-  readonly text: string
   /** True for a file of a page. */
   readonly ofPage: boolean
   /** True in a project that makes apps for devices. */
@@ -22,78 +22,83 @@ export interface JavaScriptSource {
 
 /** Changes JavaScript: settings are imported, or read from the environment. */
 export function makeJavaScriptDriver(source: JavaScriptSource): SourceDriver {
-  const { file, text } = source
   return {
-    rewriting: null,
+    rewriting: source.rewriting,
+    readsSettings: true,
     template: null,
     clearsOutputs: false,
-    findObstacle: () => findFileObstacle(source),
-    findPlaces: (wanted) => findOccurrencesPerPart(text, file, wanted),
+    findObstacle: (wanted) =>
+      findFileObstacle(source) ?? (staysReadable(source, wanted) ? null : makeObstacle('unsure')),
+    findPlaces: (wanted) => findValues(source, wanted) ?? [],
     listOutputs: () => [],
     rewrite: (change) => rewriteJavaScript(source, change),
   }
 }
 
-/** Where values stand in the code of a file: of all of it, or of the scripts of a component. */
-function findOccurrencesPerPart(text: string, file: string, wanted: readonly Wanted[]): readonly Occurrence[] {
-  return splitCode(text, file).flatMap((part) => {
-    const occurrences = findOccurrences(blankPreceding(text, part), part.file, wanted) ?? []
-    const obstacle = part.runsInPage && isOfServer(file) ? makeObstacle('browser') : null
-    return obstacle === null ? occurrences : occurrences.map((each) => ({ ...each, obstacle }))
+/** Puts the reading of settings in the place of values, and adds the import where it is missing. */
+function rewriteJavaScript(source: JavaScriptSource, change: SourceChange): string {
+  const { file } = source
+  const { wanted, ofPage, settingOf, listStays, as } = change
+  const imports = as === 'settings' || ofPage ? new PartImports(source, change) : null
+  return rewriteValues(source, {
+    wanted,
+    listStays,
+    variableOf: (found, text) => {
+      const setting = settingOf(found.wanted)
+      const variable = toVariable(setting)
+      if (setting === undefined || variable === null || imports === null) return variable
+      const local = imports.getLocal(findPart(text, file, found.start))
+      return local === null ? null : { ...variable, expression: writePath(setting, local) }
+    },
+    complete: (edits) => (imports === null ? edits : [...imports.listEdits(edits), ...edits]),
   })
 }
 
-/** True for a component whose scripts run in pages, while its other code runs on a server. */
-const isOfServer = (file: string) => /\.astro$/i.test(file)
-
-/** Puts the reading of settings in the place of values, and adds the import where it is missing. */
-function rewriteJavaScript({ whole, file, text }: JavaScriptSource, change: SourceChange): string {
-  // From the last on, so that the others stay where they are.
-  return splitCode(text, file).reduceRight((before, part) => {
-    if (part.runsInPage && isOfServer(file)) return before
-    const code = blankPreceding(before, part)
-    const after = rewritePart(code, part, whole, change)
-    return before.slice(0, part.start) + after.slice(part.start) + before.slice(part.end)
-  }, text)
+/** Which of the scripts of a file an offset lies in, from 0. Edits do not add any. */
+function findPart(text: string, file: string, at: number): number {
+  return splitCode(text, file).findIndex(({ start, end }) => start <= at && at < end)
 }
 
-function rewritePart(
-  text: string,
-  { file, start }: CodePart,
-  whole: string,
-  { wanted, ofPage, as, module, moduleType, settingOf, staysAt }: SourceChange,
-): string {
-  const tree = parseSource(text, file)
-  if (tree === null) return text
-  const isModule = file !== whole && start > 0 ? 'module' : moduleType
-  const occurrences = findOccurrences(text, file, wanted) ?? []
-  const firstUse = Math.min(...occurrences.map((each) => each.start))
-  const usesSettings = as === 'settings' || ofPage
-  const imported = usesSettings ? findSettingsImport(text, tree, whole, module, isModule, firstUse) : null
-  const access = { settings: imported?.local ?? null, typescript: /\.[cm]?tsx?$/.test(file) }
-  const listEdits = (occurrences: readonly Occurrence[]) => {
-    const changed = new Set<number>()
-    return occurrences.flatMap((each) => {
-      const setting = settingOf(each.wanted)
-      // Of several values in one text, one goes at a time.
-      if (each.obstacle !== null || setting === undefined || changed.has(each.start)) return []
-      const staysOnPage = ofPage && (setting.secret || staysAt(each.start))
-      if (staysOnPage) return []
-      changed.add(each.start)
-      return [toEdit(each, setting, access)]
+/** How the scripts of a file get at the settings, each for itself. */
+class PartImports {
+  readonly #imports: readonly (SettingsImport | null)[]
+  readonly #parts: readonly CodePart[]
+  readonly #text: string
+
+  constructor(source: JavaScriptSource, change: SourceChange) {
+    this.#text = source.text
+    this.#parts = splitCode(source.text, source.file)
+    const values = findValues(source, change.wanted) ?? []
+    this.#imports = this.#parts.map((part) => findPartImport(source, part, values, change))
+  }
+
+  /** The name of the settings in a script; `null` for one that can't be understood. */
+  getLocal(part: number): string | null {
+    return this.#imports[part]?.local ?? null
+  }
+
+  /** The edits that add what is missing to the scripts that some edits change. */
+  listEdits(edits: readonly TextEdit[]): readonly TextEdit[] {
+    return this.#parts.flatMap(({ start, end }, part) => {
+      const own = this.#imports[part]?.edit ?? null
+      const isChanged = edits.some(({ from }) => start <= from && from < end)
+      return own === null || !isChanged ? [] : [within(own, this.#text, start)]
     })
   }
-  const first = listEdits(occurrences)
-  if (first.length === 0) return text
-  let after = applyEdits(text, imported?.edit == null ? first : [...first, within(imported.edit, text, start)])
-  // Places that were found are elsewhere now. What stays on a page was told by its place, too.
-  const others = wanted.filter(({ reach }) => reach === 'everywhere' || (reach === 'address' && !ofPage))
-  for (let round = 0; round < 8; round++) {
-    const more = listEdits(findOccurrences(after, file, others) ?? [])
-    if (more.length === 0) break
-    after = applyEdits(after, more)
-  }
-  return after
+}
+
+function findPartImport(
+  { text, whole }: JavaScriptSource,
+  part: CodePart,
+  values: readonly FoundValue[],
+  { module, moduleType }: SourceChange,
+): SettingsImport | null {
+  const code = blankPreceding(text, part)
+  const tree = parseSource(code, part.file)
+  if (tree === null) return null
+  const own = values.map(({ start }) => start).filter((start) => part.start <= start && start < part.end)
+  // A script in a component is always a module.
+  return findSettingsImport(code, tree, whole, module, part.start > 0 ? 'module' : moduleType, Math.min(...own))
 }
 
 /** An import of a script stands in it, on a line of its own. */
@@ -107,23 +112,13 @@ function within(edit: TextEdit, text: string, start: number): TextEdit {
   return { from: start, to: start, by: `${eol}${statement}${isOnOwnLine ? '' : eol}` }
 }
 
-/** The edit that puts the reading of a setting in the place of its value. */
-function toEdit(each: Occurrence, setting: ReadSetting, how: Parameters<typeof writeAccess>[2]): TextEdit {
-  const isFallback = each.fallback !== null && each.fallback.variable === setting.name
-  const isNumber = how.settings !== null && setting.type === 'number'
-  if (isNumber && each.asNumber !== null && (each.fallback === null || isFallback))
-    return each.asNumber(writeAccess(setting, 'number', how))
-  const place = isFallback ? each.fallback! : each
-  return place.replaceOccurrence(writeAccess(setting, each.form, how))
-}
-
 /** What keeps the code of a file from being changed; `null` where nothing does. */
 function findFileObstacle({ text, file, ofPage, isMobile }: JavaScriptSource): Obstacle | null {
   const parts = splitCode(text, file)
   const trees = parts.map((part) => parseSource(blankPreceding(text, part), part.file))
   if (trees.length === 0 || trees.some((each) => each === null)) return makeObstacle('syntax')
-  if (ofPage || (parts.every(({ runsInPage }) => runsInPage) && !isOfServer(file))) return makeObstacle('browser')
-  const elsewhere = isOfServer(file) ? null : runsElsewhere(trees[0]!)
+  if (ofPage || (parts.every(({ runsInPage }) => runsInPage) && !runsOnServer(file))) return makeObstacle('browser')
+  const elsewhere = runsOnServer(file) ? null : runsElsewhere(trees[0]!)
   if (elsewhere !== null) return makeObstacle(isMobile && elsewhere === 'browser' ? 'mobile' : elsewhere)
   // Configuration of tools runs on the machine of a developer.
   return isMobile && !/\.config\.[cm]?[jt]s$/.test(file) ? makeObstacle('mobile') : null

@@ -4,20 +4,11 @@ import { LANGUAGE_OBSTACLES } from '@mappa/source/obstacles'
 /** Everything that can keep a value where it stands, beside what its language says. */
 const OBSTACLES = {
   ...LANGUAGE_OBSTACLES,
-  tag: 'it is part of a tagged template',
-  'as-const': 'as const needs a literal value',
-  member: 'it is a property name',
-  enum: 'an enum member must be a constant',
-  module: 'it is a module specifier',
-  type: 'it is a type',
-  escapes: 'it is part of a string with escapes',
   outside: 'it is outside the project',
   language: "files of this kind can't read a variable: --templates makes templates of them for mappa fill",
   'template-there': '{file} is there already',
   encoding: 'the file is not UTF-8 text',
-  syntax: "the file can't be parsed",
   test: 'it is in a test; --in {file} moves it anyway',
-  browser: 'the file goes to the browser, where everybody can read every value',
   'browser-secret':
     'the file goes to the browser, where everybody can read every value: do the work that needs it on a server',
   'not-public': '{name} is not public, and the file goes to the browser: add public: true if everybody may read it',
@@ -27,7 +18,6 @@ const OBSTACLES = {
     'the file goes into an app on a device, where everybody can read every value: do the work that needs it on a server',
   'config-typescript':
     'the file is run by Node directly, but the module with the settings is TypeScript: set the value in the environment of that tool',
-  'literal-type': 'its type is this exact literal, but a setting can have any value',
   'type-check': 'the type check of the project would fail: {message}',
   elsewhere: 'it is outside code that can be changed',
   'other-value': '{name} has another value in {place}',

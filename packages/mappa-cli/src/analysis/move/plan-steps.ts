@@ -143,7 +143,7 @@ export function collectChanges(
   { as }: MoveOptions,
 ) {
   const isJavaScript = ({ file }: RewrittenSource) =>
-    sources.find((each) => each.file === file)?.driver.rewriting === null
+    sources.find((each) => each.file === file)?.driver.readsSettings === true
   const inJavaScript = rewritten.filter(isJavaScript)
   const pages = new Set(sources.filter(({ ofPage }) => ofPage).map(({ file }) => file))
   const onPages = rewritten.filter(({ file }) => pages.has(file))

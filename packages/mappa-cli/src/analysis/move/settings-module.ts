@@ -1,6 +1,7 @@
+import type { Node } from '@babel/types'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { listImports } from '@mappa/source/javascript/imports'
-import { parseSource, type SyntaxNode } from '@mappa/source/javascript/parser'
+import { parseSource } from '@mappa/source/javascript/parser'
 import { readPlainName } from '@mappa/source/javascript/tree'
 import { readManifest } from '../../project/manifest.ts'
 import { compilerConfig } from '../../project/modules.ts'
@@ -46,7 +47,7 @@ export function chooseSettingsModule(definition: string, root: string, sources: 
 function findExport(file: string): string | null {
   const text = read(file)
   if (text === null || !text.includes('loadSettings') || !text.includes('mappa-settings/node')) return null
-  const body = (parseSource(text, file)?.body ?? []) as readonly SyntaxNode[]
+  const body = parseSource(text, file)?.body ?? []
   const named = new Set<string>()
   for (const node of body) {
     const names = findLoadedNames(node)
@@ -61,22 +62,20 @@ function findExport(file: string): string | null {
   return new RegExp(exported).test(text) ? local : null
 }
 
-function isDefaultExport({ type, declaration }: SyntaxNode, named: ReadonlySet<string>): boolean {
-  return type === 'ExportDefaultDeclaration' && (isLoad(declaration) || named.has(readPlainName(declaration)))
+function isDefaultExport(node: Node, named: ReadonlySet<string>): boolean {
+  if (node.type !== 'ExportDefaultDeclaration') return false
+  return isLoad(node.declaration) || named.has(readPlainName(node.declaration))
 }
 
 /** The names that a statement gives to what `loadSettings` gave back. */
-function findLoadedNames(node: SyntaxNode): string[] {
-  const declared = (node.type === 'ExportNamedDeclaration' ? node.declaration : node) as SyntaxNode | null
+function findLoadedNames(node: Node): string[] {
+  const declared = node.type === 'ExportNamedDeclaration' ? node.declaration : node
   if (declared?.type !== 'VariableDeclaration') return []
-  return (declared.declarations as SyntaxNode[])
-    .filter(({ init }) => isLoad(init))
-    .flatMap(({ id }) => (id as { name?: string }).name ?? [])
+  return declared.declarations.flatMap(({ id, init }) => (id.type === 'Identifier' && isLoad(init) ? id.name : []))
 }
 
-function isLoad(node: unknown): boolean {
-  const { type, callee } = (node ?? {}) as SyntaxNode
-  return type === 'CallExpression' && readPlainName(callee) === 'loadSettings'
+function isLoad(node: Node | null | undefined): boolean {
+  return node?.type === 'CallExpression' && readPlainName(node.callee) === 'loadSettings'
 }
 
 /** `settings.ts` beside `settings.definition.ts`, or another name where something else has that one. */

@@ -7,11 +7,11 @@ import type { ReadSetting } from './access-expression.ts'
 import { findBrowserFiles } from './browser-files.ts'
 import { canChange, chooseDriver, type DriverOptions, describeSurroundings, readText } from './choose-driver.ts'
 import { makeObstacle, type Obstacle } from './obstacles.ts'
-import type { Wanted } from './occurrences.ts'
 import type { MoveOptions } from './options.ts'
 import { BROWSER_MODULE } from './settings-module.ts'
 import type { SourceChange, SourceDriver } from './source-driver.ts'
 import { isSpelled } from './spelled.ts'
+import type { Wanted } from './wanted.ts'
 
 /** A place of a finding, and why it is left alone, if it is. */
 export interface MovePlace {
@@ -148,18 +148,22 @@ export function rewriteSource(
   settings: ReadonlyMap<Finding, ReadSetting>,
   how: Pick<SourceChange, 'as' | 'module' | 'moduleType'>,
 ): RewrittenSource {
-  const stays = new Set(places.filter(({ obstacle }) => obstacle !== null).map(({ start }) => start))
   const after = driver.rewrite({
     ...how,
     module: ofPage ? BROWSER_MODULE : how.module,
     ofPage,
     wanted: [...wanted.keys()],
     settingOf: (each) => settings.get(wanted.get(each)!),
-    staysAt: (start) => stays.has(start),
+    listStays: (each) => listStays(places, wanted.get(each)!),
     gone: [...new Set(wanted.values())].filter((finding) => settings.has(finding)).flatMap(listValues),
   })
   if (driver.template === null || after === text) return { file, before: text, after }
   return { file: driver.template, before: null, after }
+}
+
+/** The offsets at which a finding stays where it is. */
+function listStays(places: readonly MovePlace[], finding: Finding): ReadonlySet<number> {
+  return new Set(places.flatMap((each) => (each.finding === finding && each.obstacle !== null ? each.start : [])))
 }
 
 /** True for a test that was named itself, or whose directory was. */

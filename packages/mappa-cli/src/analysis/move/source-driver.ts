@@ -1,8 +1,8 @@
 import type { Rewriting } from '@mappa/source/rewriting'
 import type { AccessStyle, ReadSetting } from './access-expression.ts'
 import type { Obstacle } from './obstacles.ts'
-import type { Wanted } from './occurrences.ts'
 import type { SettingsModule } from './settings-module.ts'
+import type { Wanted } from './wanted.ts'
 
 /** A place at which a wanted value stands. */
 export interface DrivenPlace {
@@ -20,8 +20,8 @@ export interface SourceChange {
   readonly wanted: readonly Wanted[]
   /** What a value becomes; `undefined` where it stays. */
   readonly settingOf: (wanted: Wanted) => ReadSetting | undefined
-  /** True for an offset at which a value stays. */
-  readonly staysAt: (start: number) => boolean
+  /** Where a value stays: offsets at which it begins. */
+  readonly listStays: (wanted: Wanted) => ReadonlySet<number>
   /** The values that are gone afterwards. */
   readonly gone: readonly string[]
   readonly as: AccessStyle
@@ -34,8 +34,10 @@ export interface SourceChange {
 
 /** How one source is looked at and changed, whatever its language. */
 export interface SourceDriver {
-  /** How its language reads variables; `null` for JavaScript, which imports its settings or reads `process.env`. */
+  /** How its language reads variables; `null` where nothing in it can be changed. */
   readonly rewriting: Rewriting | null
+  /** True for JavaScript, which imports typed settings where it does not read the environment. */
+  readonly readsSettings: boolean
   /** The file that gets the changed text, where it is not this one: a template. */
   readonly template: string | null
   /** True where what the program printed is taken away, if it shows what moves. */

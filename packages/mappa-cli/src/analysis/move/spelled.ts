@@ -20,7 +20,9 @@ export function* findSpelled(text: string, value: string): Generator<Spelled> {
   for (let start = findNextCandidate(text, first, 0); start >= 0; ) {
     const end = findEnd(text, start, value)
     if (end !== null) yield { start, end }
-    start = findNextCandidate(text, first, end ?? start + 1)
+    // Of two backslashes, the second one begins nothing.
+    const next = text.startsWith('\\\\', start) ? 2 : 1
+    start = findNextCandidate(text, first, end ?? start + next)
   }
 }
 

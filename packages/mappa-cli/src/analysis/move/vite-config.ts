@@ -1,9 +1,12 @@
+import type { BlockStatement, Expression, Node, ObjectExpression, Statement } from '@babel/types'
 import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
 import { path } from '@mappa/node/fs/builtin'
 import { readRegularText } from '@mappa/node/fs/regular-file'
-import { parseSource, type SyntaxNode } from '@mappa/source/javascript/parser'
+import { parseSource } from '@mappa/source/javascript/parser'
+import { getRange } from '@mappa/source/javascript/place'
 import { readPlainName, visit } from '@mappa/source/javascript/tree'
 import type { FileChange } from '../../project/update-files.ts'
+import { findMember } from '../definition/parse.ts'
 import { findQuote, importEdit } from './import-statement.ts'
 
 /** What has to happen to the configuration of Vite, so that pages get settings. */
@@ -58,76 +61,72 @@ export default defineConfig({ plugins: [${call}] })
 function withPlugin(text: string, file: string, call: string): string | null {
   const tree = parseSource(text, file)
   if (tree === null || usesName(tree, 'mappa')) return null
-  const body = tree.body as readonly SyntaxNode[]
-  const exported = body.find(({ type }) => type === 'ExportDefaultDeclaration')
-  const config = findConfig(exported?.declaration, body)
+  const exported = tree.body.find((each) => each.type === 'ExportDefaultDeclaration')
+  const config = findConfig(exported?.declaration, tree.body)
   const edit = config === null ? null : makePluginEdit(text, config, call)
   if (edit === null) return null
   const added = importEdit(text, tree, (quote, end) => `import mappa from ${quote}mappa-settings/vite${quote}${end}`)
   return applyEdits(text, [edit, added])
 }
 
-function usesName(tree: SyntaxNode, wanted: string): boolean {
+function usesName(tree: Node, wanted: string): boolean {
   let used = false
-  visit(tree, [], ({ type, name }) => {
-    if (type === 'Identifier' && name === wanted) used = true
+  visit(tree, (node) => {
+    if (node.type === 'Identifier' && node.name === wanted) used = true
   })
   return used
 }
 
 /** The object that a configuration is: as it is exported, given to a function, or given back by one. */
-function findConfig(node: unknown, body: readonly SyntaxNode[]): SyntaxNode | null {
-  const { type, expression, arguments: given, body: inner, name } = (node ?? {}) as SyntaxNode
-  switch (type) {
+function findConfig(node: Node | null | undefined, body: readonly Statement[]): ObjectExpression | null {
+  switch (node?.type) {
     case 'ObjectExpression':
-      return node as SyntaxNode
+      return node
     case 'TSAsExpression':
     case 'TSSatisfiesExpression':
     case 'ParenthesizedExpression':
-      return findConfig(expression, body)
+      return findConfig(node.expression, body)
     case 'CallExpression':
-      return (given as unknown[]).length === 1 ? findConfig((given as unknown[])[0], body) : null
+      return node.arguments.length === 1 ? findConfig(node.arguments[0], body) : null
     case 'ArrowFunctionExpression':
     case 'FunctionExpression':
-      return findConfig(findReturned(inner as SyntaxNode), body)
+      return findConfig(findReturned(node.body), body)
     case 'Identifier':
-      return findConfig(findAssigned(String(name), body), body)
+      return findConfig(findAssigned(node.name, body), body)
     default:
       return null
   }
 }
 
 /** What a function returns, where it returns one thing only. */
-function findReturned(inner: SyntaxNode): unknown {
+function findReturned(inner: BlockStatement | Expression): Node | null | undefined {
   if (inner.type !== 'BlockStatement') return inner
-  const found: unknown[] = []
-  visit(inner, [], ({ type, argument }) => {
-    if (type === 'ReturnStatement') found.push(argument)
-    return !/Function|Method/.test(type)
+  const found: (Expression | null | undefined)[] = []
+  visit(inner, (node) => {
+    if (node.type === 'ReturnStatement') found.push(node.argument)
+    return !/Function|Method/.test(node.type)
   })
   return found.length === 1 ? found[0] : null
 }
 
-function findAssigned(name: string, body: readonly SyntaxNode[]): unknown {
-  const declared = body.flatMap(({ type, declarations }) =>
-    type === 'VariableDeclaration' ? (declarations as SyntaxNode[]) : [],
-  )
+function findAssigned(name: string, body: readonly Statement[]): Node | null | undefined {
+  const declared = body.flatMap((each) => (each.type === 'VariableDeclaration' ? each.declarations : []))
   return declared.find(({ id }) => readPlainName(id) === name)?.init
 }
 
 /** First among the plugins: what the plugin refuses, no other has to see. */
-function makePluginEdit(text: string, config: SyntaxNode, call: string): TextEdit | null {
-  const members = config.properties as SyntaxNode[]
-  const plugins = members.find((each) => each.type === 'ObjectProperty' && readPlainName(each.key) === 'plugins')
+function makePluginEdit(text: string, config: ObjectExpression, call: string): TextEdit | null {
+  const members = config.properties
+  const plugins = findMember(config, 'plugins')
   if (plugins === undefined) {
-    const at = config.start + 1
+    const at = getRange(config).start + 1
     const by = listed(`plugins: [${call}]`, text, at, members.length === 0)
     return members.some(({ type }) => type !== 'ObjectProperty') ? null : { from: at, to: at, by }
   }
-  const list = plugins.value as SyntaxNode
+  const list = plugins.value
   if (list.type !== 'ArrayExpression') return null
-  const at = list.start + 1
-  return { from: at, to: at, by: listed(call, text, at, (list.elements as unknown[]).length === 0) }
+  const at = getRange(list).start + 1
+  return { from: at, to: at, by: listed(call, text, at, list.elements.length === 0) }
 }
 
 /** A member as the first of a list, on a line of its own where the others are. */

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
-import type { SyntaxNode } from '@mappa/source/javascript/syntax-node'
-import { isNode, readPlainName, visit } from '@mappa/source/javascript/tree'
+import { readPlainName, visit } from '@mappa/source/javascript/tree'
+import type { ESTree } from 'vite'
 import { parseCode } from '../code/parse.ts'
 
 /** A place in a source where another module is named. */
@@ -44,7 +44,7 @@ export function listImportSites(file: string): ImportSite[] {
     const code = source.replace(OF_TYPES, (each) => each.replace(/[^\n]/g, ' '))
     for (const match of code.matchAll(SITES))
       found.push({ specifier: match[2]!, start: match.index, end: match.index + match[0].length })
-  } else visit(tree, [], (node) => collect(node, found))
+  } else visit<ESTree.Node>(tree, (node) => collect(node, found))
   return found.map(({ specifier, start, end }) => {
     const before = source.slice(0, start).split('\n')
     const text = source.slice(start, end).replace(/\s+/g, ' ')
@@ -57,32 +57,47 @@ export function listImportSites(file: string): ImportSite[] {
   })
 }
 
-const STATEMENTS = new Set(['ImportDeclaration', 'ExportNamedDeclaration', 'ExportAllDeclaration', 'ImportExpression'])
+function collect(node: ESTree.Node, found: { specifier: string; start: number; end: number }[]): void {
+  for (const specifier of listSpecifiers(node)) found.push({ specifier, start: node.start, end: node.end })
+}
 
-function collect(node: SyntaxNode, found: { specifier: string; start: number; end: number }[]): void {
-  if (STATEMENTS.has(node.type)) {
-    // A type is gone before anything is bundled.
-    if (node.importKind === 'type' || node.exportKind === 'type') return
-    for (const specifier of findTexts(node.source)) found.push({ specifier, start: node.start, end: node.end })
-  } else if ((node.type === 'CallExpression' || node.type === 'NewExpression') && namesModules(node.callee)) {
-    const [first] = node.arguments as unknown[]
-    for (const specifier of findTexts(first)) found.push({ specifier, start: node.start, end: node.end })
+/** The modules that a node names; none where it names types, which are gone before anything is bundled. */
+function listSpecifiers(node: ESTree.Node): string[] {
+  switch (node.type) {
+    case 'ImportDeclaration':
+      return node.importKind === 'type' ? [] : findTexts(node.source)
+    case 'ExportNamedDeclaration':
+    case 'ExportAllDeclaration':
+      return node.exportKind === 'type' ? [] : findTexts(node.source)
+    case 'ImportExpression':
+      return findTexts(node.source)
+    case 'CallExpression':
+    case 'NewExpression':
+      return namesModules(node.callee) ? findTexts(node.arguments[0]) : []
+    default:
+      return []
   }
 }
 
 /** True for what is called with the name of a module. */
-function namesModules(callee: unknown): boolean {
-  const { type, name, property } = callee as SyntaxNode
-  if (type === 'MemberExpression') return /^glob/.test(readPlainName(property))
-  return name === 'require' || name === 'URL' || name === 'Worker' || name === 'SharedWorker'
+function namesModules(callee: ESTree.Node): boolean {
+  if (callee.type === 'MemberExpression') return readPlainName(callee.property).startsWith('glob')
+  return callee.type === 'Identifier' && LOADERS.has(callee.name)
 }
 
+const LOADERS: ReadonlySet<string> = new Set(['require', 'URL', 'Worker', 'SharedWorker'])
+
 /** The fixed texts of an argument: one, or those of a list. */
-function findTexts(node: unknown): string[] {
-  if (!isNode(node)) return []
-  if (node.type === 'Literal') return typeof node.value === 'string' ? [node.value] : []
-  if (node.type === 'ArrayExpression') return (node.elements as unknown[]).flatMap(findTexts)
-  const quasis = node.type === 'TemplateLiteral' ? (node.quasis as { value: { cooked: string } }[]) : []
-  // With variables in it, a bundler takes it for every file that fits.
-  return quasis.length === 0 ? [] : [quasis.map(({ value }) => value.cooked).join('*')]
+function findTexts(node: ESTree.Node | null | undefined): string[] {
+  switch (node?.type) {
+    case 'Literal':
+      return typeof node.value === 'string' ? [node.value] : []
+    case 'ArrayExpression':
+      return node.elements.flatMap(findTexts)
+    case 'TemplateLiteral':
+      // With variables in it, a bundler takes it for every file that fits.
+      return [node.quasis.map(({ value }) => value.cooked).join('*')]
+    default:
+      return []
+  }
 }

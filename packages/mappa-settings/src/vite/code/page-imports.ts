@@ -1,7 +1,7 @@
 import type { Declaration } from '@mappa/core/definition/definition'
 import { objectModule, valuesModule } from '@mappa/core/page/browser-module'
-import type { SyntaxNode } from '@mappa/source/javascript/syntax-node'
 import { readPlainName, visit } from '@mappa/source/javascript/tree'
+import type { ESTree } from 'vite'
 import { BROWSER } from './modules.ts'
 import { parseCode } from './parse.ts'
 import { splice } from './splice.ts'
@@ -46,21 +46,21 @@ interface Name {
 /** The names that stand for settings in a module. */
 class PageModule {
   /** Imports, and declarations that take settings out of their groups, with the names that they make. */
-  readonly declarations = new Map<SyntaxNode, readonly Name[]>()
+  readonly declarations = new Map<ESTree.Node, readonly Name[]>()
   readonly unknown: UnknownRead[] = []
-  readonly #program: SyntaxNode
+  readonly #program: ESTree.Program
   /** The path of each name of a group. */
   readonly #groups = new Map<string, string>()
   readonly #settings: ReadonlySet<string>
   readonly #groupPaths: ReadonlySet<string>
 
-  constructor(program: SyntaxNode, settings: readonly Declaration[]) {
+  constructor(program: ESTree.Program, settings: readonly Declaration[]) {
     this.#program = program
     this.#settings = new Set(settings.map(({ path }) => path))
     this.#groupPaths = new Set(
       settings.flatMap(({ keys }) => keys.slice(0, -1).map((_, index) => joinPath(keys, index))),
     )
-    for (const node of program.body as SyntaxNode[]) {
+    for (const node of program.body) {
       const names = node.type === 'ImportDeclaration' ? listImportedNames(node) : this.#destructuredNames(node)
       if (names === null) continue
       this.declarations.set(node, names)
@@ -80,15 +80,14 @@ class PageModule {
   }
 
   /** The names that a declaration takes out of groups at the top level; `null` where it is another kind of declaration. */
-  #destructuredNames(node: SyntaxNode): Name[] | null {
+  #destructuredNames(node: ESTree.Node): Name[] | null {
     if (node.type !== 'VariableDeclaration' || node.kind !== 'const') return null
     const known = new Map(this.#groups)
     const names: Name[] = []
-    for (const { id, init } of node.declarations as SyntaxNode[]) {
-      const group = getPath(init as SyntaxNode | null, known)
-      const pattern = id as SyntaxNode
-      if (group === null || pattern.type !== 'ObjectPattern') return null
-      for (const property of pattern.properties as SyntaxNode[]) {
+    for (const { id, init } of node.declarations) {
+      const group = getPath(init, known)
+      if (group === null || id.type !== 'ObjectPattern') return null
+      for (const property of id.properties) {
         const name = this.#findName(group, property)
         if (name === null) return null
         names.push(name)
@@ -99,12 +98,12 @@ class PageModule {
   }
 
   /** The name that a property of a pattern takes out of a group; `null` if it is none that can be narrowed. */
-  #findName(group: string, { type, computed, key, value }: SyntaxNode): Name | null {
-    if (type !== 'Property' || computed === true || (value as SyntaxNode).type !== 'Identifier') return null
-    const written = readPlainName(key)
+  #findName(group: string, property: ESTree.BindingProperty | ESTree.BindingRestElement): Name | null {
+    if (property.type !== 'Property' || property.computed || property.value.type !== 'Identifier') return null
+    const written = readPlainName(property.key)
     const path = join(group, written)
     const isSetting = this.#settings.has(path)
-    if (isSetting || this.#groupPaths.has(path)) return { local: readPlainName(value), path, isSetting }
+    if (isSetting || this.#groupPaths.has(path)) return { local: property.value.name, path, isSetting }
     if (!(written in Object.prototype)) this.unknown.push({ asked: path, chain: path, written })
     return null
   }
@@ -116,7 +115,7 @@ class PageModule {
   #isReadOneByOne(local: string, path: string): boolean {
     let oneByOne = true
     let hasUnknown = false
-    visit(this.#program, [], (node, above) => {
+    visit<ESTree.Node>(this.#program, (node, above) => {
       if (this.declarations.has(node)) return false
       if (node.type !== 'Identifier' || node.name !== local || isLabel(node, above.at(-1))) return true
       const end = this.#classifyEnd(node, path, above)
@@ -131,7 +130,7 @@ class PageModule {
   }
 
   /** What a chain of members ends at, as in `settings.visitor.places`. */
-  #classifyEnd(node: SyntaxNode, start: string, above: readonly SyntaxNode[]): 'setting' | 'group' | UnknownRead {
+  #classifyEnd(node: ESTree.Node, start: string, above: readonly ESTree.Node[]): 'setting' | 'group' | UnknownRead {
     let path = start
     let inner = node
     let written = readPlainName(node)
@@ -151,33 +150,34 @@ class PageModule {
 }
 
 /** The names of `import { settings } from 'virtual:mappa/browser'`; `null` for other imports. */
-function listImportedNames({ source, specifiers }: SyntaxNode): Name[] | null {
-  if (readPlainName(source) !== BROWSER) return null
-  const imported = specifiers as SyntaxNode[]
-  if (imported.length === 0 || imported.some((each) => readPlainName(each.imported) !== 'settings')) return null
-  return imported.map((each) => ({ local: readPlainName(each.local), path: '', isSetting: false }))
+function listImportedNames({ source, specifiers }: ESTree.ImportDeclaration): Name[] | null {
+  if (source.value !== BROWSER || specifiers.length === 0) return null
+  const isOfSettings = (each: (typeof specifiers)[number]) =>
+    each.type === 'ImportSpecifier' && readPlainName(each.imported) === 'settings'
+  if (!specifiers.every(isOfSettings)) return null
+  return specifiers.map(({ local }) => ({ local: local.name, path: '', isSetting: false }))
 }
 
 /** The name of a member, if it is written out and no object has it anyway. */
-function writeMember({ property, computed }: SyntaxNode): string | null {
-  const isWrittenOut = computed !== true || typeof (property as SyntaxNode).value === 'string'
+function writeMember({ property, computed }: ESTree.MemberExpression): string | null {
+  const isWrittenOut = !computed || (property.type === 'Literal' && typeof property.value === 'string')
   const name = readPlainName(property)
   return isWrittenOut && !(name in Object.prototype) ? name : null
 }
 
 /** The path that an expression reads, from a name that stands for a group. */
-function getPath(node: SyntaxNode | null, known: ReadonlyMap<string, string>): string | null {
-  if (node?.type === 'Identifier') return known.get(readPlainName(node)) ?? null
-  if (node?.type !== 'MemberExpression' || node.computed === true) return null
-  const group = getPath(node.object as SyntaxNode, known)
+function getPath(node: ESTree.Node | null, known: ReadonlyMap<string, string>): string | null {
+  if (node?.type === 'Identifier') return known.get(node.name) ?? null
+  if (node?.type !== 'MemberExpression' || node.computed) return null
+  const group = getPath(node.object, known)
   return group === null ? null : join(group, readPlainName(node.property))
 }
 
 /** True for a name that is no expression: that of a member, of a property or of a method. */
-function isLabel(node: SyntaxNode, parent: SyntaxNode | undefined): boolean {
-  if (parent === undefined || parent.computed === true) return false
+function isLabel(node: ESTree.Node, parent: ESTree.Node | undefined): boolean {
+  if (parent === undefined || ('computed' in parent && parent.computed)) return false
   if (parent.type === 'MemberExpression') return parent.property === node
-  return parent.key === node && parent.value !== node
+  return 'key' in parent && parent.key === node && !('value' in parent && parent.value === node)
 }
 
 function joinPath(keys: readonly string[], index: number): string {
