@@ -127,6 +127,25 @@ describe('a program that is started with mappa-settings/preload', () => {
     })
 })
 
+describe('the command, where the library is not installed', () => {
+  const other = definitionOf("import { moon } from 'moon'\nvoid moon")
+  const cases: Readonly<Record<string, readonly [file: string, text: string]>> = {
+    'that is compiled at once': ['settings.definition.ts', TYPED],
+    'that imports another package': ['settings.definition.ts', other],
+    'in JavaScript that imports another package': ['settings.definition.mjs', other],
+  }
+  for (const [name, [file, text]] of Object.entries(cases)) {
+    it(`loads a definition ${name}`, (context) => {
+      const made = project(context, file, text, true)
+      made.write('node_modules/moon/package.json', '{ "name": "moon", "type": "module", "exports": "./index.js" }')
+      made.write('node_modules/moon/index.js', "export const moon = 'full'\n")
+      rmSync(join(made.root, 'node_modules/mappa-settings'))
+      const { status, stdout, stderr } = made.mappa(['check', '--stage', 'development'])
+      assert.equal(status, 0, stdout + stderr)
+    })
+  }
+})
+
 describe('the configuration of a bundler', () => {
   const codeOf = (root: string) => {
     try {

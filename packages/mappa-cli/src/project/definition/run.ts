@@ -33,7 +33,7 @@ export async function runDefinition(path: string, root: string, text?: string, a
     // Waiting for modules leaves those in JavaScript to Node, which runs each once.
     if (!/\bawait\b/.test(readFileSync(path, 'utf8'))) return runDefinitionNow(path)
   }
-  const virtualModules = { mappa: await import('@mappa/core') }
+  const virtualModules = { 'mappa-settings': await import('@mappa/core') }
   const jiti = createJiti(path, { virtualModules, fsCache: false, moduleCache: !again })
   if (text === undefined) return jiti.import(path, { default: true })
   return unwrapExport((await jiti.evalModule(text, { filename: path, async: true })) as object)
@@ -52,7 +52,7 @@ export function runDefinitionNow(path: string): unknown {
 }
 
 /** The definition gets the same library that reads it, which is built into this package, and loaded: it is not compiled once more. */
-function ownLibrary(): { readonly mappa: object } {
+function ownLibrary(): { readonly 'mappa-settings': object } {
   const own = createRequire(import.meta.url)
-  return { mappa: own(join(dirname(own.resolve('mappa-cli/definition-loader')), 'library.js')) }
+  return { 'mappa-settings': own(join(dirname(own.resolve('mappa-cli/definition-loader')), 'library.js')) }
 }
