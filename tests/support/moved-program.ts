@@ -10,6 +10,8 @@ export const TYPED = JSON.stringify({
     strict: true,
     noEmit: true,
     target: 'es2022',
+    // Without the types of browsers, which take long to read.
+    lib: ['es2022'],
     module: 'preserve',
     moduleResolution: 'bundler',
     allowImportingTsExtensions: true,

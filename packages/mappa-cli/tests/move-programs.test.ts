@@ -87,6 +87,7 @@ const PROGRAMS: Readonly<Record<string, Program>> = {
           strict: true,
           noEmit: true,
           target: 'es2022',
+          lib: ['es2022'],
           module: 'commonjs',
           moduleResolution: 'node10',
           ignoreDeprecations: '6.0',

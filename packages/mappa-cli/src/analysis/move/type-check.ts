@@ -23,8 +23,8 @@ export interface TypeFault {
 export class TypeCheck {
   readonly #root: string
   readonly #compiler: Compiler | null
-  /** What is known of each `tsconfig.json`: that of the files as they are is checked once. */
-  readonly #known = new Map<string, readonly Checked[]>()
+  /** The projects of each `tsconfig.json`. */
+  readonly #projects = new Map<string, readonly CheckedProject[]>()
 
   constructor(root: string) {
     this.#root = root
@@ -39,19 +39,46 @@ export class TypeCheck {
     const after = new Map(sources.map((each) => [path.join(this.#root, each.file), each.after]))
     const configs = new Set([...after.keys()].flatMap((file) => findConfig(this.#root, file) ?? []))
     return [...configs].flatMap((config) => {
-      const checked =
-        this.#known.get(config) ?? listProjects(compiler, config).map((each) => checkAsItIs(compiler, each))
-      this.#known.set(config, checked)
-      return checked.flatMap((each) => findFaults(compiler, this.#root, each, after))
+      const projects =
+        this.#projects.get(config) ?? listProjects(compiler, config).map((each) => new CheckedProject(compiler, each))
+      this.#projects.set(config, projects)
+      return projects.flatMap((each) => each.listFaults(after)).map((each) => toFault(this.#root, each))
     })
   }
 }
 
-/** A project of the compiler, with what it says of the files as they are. */
-interface Checked {
-  readonly project: import('typescript').ParsedCommandLine
-  readonly program: import('typescript').Program
-  readonly seen: ReadonlySet<string>
+/** A project of the compiler, which is looked at as it would be, and as it is where that has faults. */
+class CheckedProject {
+  readonly #compiler: Compiler
+  readonly #project: import('typescript').ParsedCommandLine
+  /** What was looked at last: most of its files are those of the next one. */
+  #last: import('typescript').Program | undefined
+  /** The faults that are there already; `null` as long as nobody had to know. */
+  #seen: ReadonlySet<string> | null = null
+
+  constructor(compiler: Compiler, project: import('typescript').ParsedCommandLine) {
+    this.#compiler = compiler
+    this.#project = project
+  }
+
+  /** What is wrong with changed texts, by their absolute paths, and is not wrong already. */
+  listFaults(after: ReadonlyMap<string, string>): readonly Found[] {
+    const { fileNames } = this.#project
+    if (![...after.keys()].some((each) => fileNames.includes(each))) return []
+    const fresh = [...after.keys()].filter((each) => /\.[cm]?tsx?$/.test(each) && !fs.existsSync(each))
+    const found = this.#check([...fileNames, ...fresh], after)
+    if (found.length === 0) return []
+    this.#seen ??= new Set(this.#check(fileNames, new Map()).map(getKey))
+    return found.filter((each) => !this.#seen?.has(getKey(each)))
+  }
+
+  #check(rootNames: readonly string[], texts: ReadonlyMap<string, string>): readonly Found[] {
+    const { options } = this.#project
+    const host = makeHost(this.#compiler, options, texts)
+    const before = this.#last === undefined ? {} : { oldProgram: this.#last }
+    this.#last = this.#compiler.createProgram({ rootNames, options, host, ...before })
+    return listDiagnostics(this.#compiler, this.#last)
+  }
 }
 
 /** The compiler that the project has installed; `null` where there is none, or one without this interface. */
@@ -74,30 +101,8 @@ function findConfig(root: string, file: string): string | null {
   return null
 }
 
-function checkAsItIs(compiler: Compiler, project: import('typescript').ParsedCommandLine): Checked {
-  const { fileNames: rootNames, options } = project
-  const program = compiler.createProgram({ rootNames, options, host: compiler.createCompilerHost(options, true) })
-  return { project, program, seen: new Set(listDiagnostics(compiler, program).map(getKey)) }
-}
-
 function getKey({ file, code, message }: Found): string {
   return `${file?.fileName ?? ''} ${code} ${message}`
-}
-
-function findFaults(
-  compiler: Compiler,
-  root: string,
-  { project, program: oldProgram, seen }: Checked,
-  after: ReadonlyMap<string, string>,
-): readonly TypeFault[] {
-  const { fileNames, options } = project
-  if (![...after.keys()].some((each) => fileNames.includes(each))) return []
-  const fresh = [...after.keys()].filter((each) => /\.[cm]?tsx?$/.test(each) && !fs.existsSync(each))
-  const host = makeChangedHost(compiler, options, after)
-  const program = compiler.createProgram({ rootNames: [...fileNames, ...fresh], options, host, oldProgram })
-  return listDiagnostics(compiler, program)
-    .filter((each) => !seen.has(getKey(each)))
-    .map((each) => toFault(root, each))
 }
 
 /** Nothing is written, and the declarations of packages are taken as they are. */
@@ -115,22 +120,30 @@ function listProjects(compiler: Compiler, config: string): readonly import('type
   return [first, ...others]
 }
 
-/** Reads changed files as they would be, and all others as they are. */
-function makeChangedHost(
+/**
+ * Reads changed files as they would be, and all others as they are. Of comments, what counts for types is read alone, as the
+ * compiler's own command does: most of what is parsed are declarations of packages.
+ *
+ * @param after changed texts, by their absolute paths
+ */
+function makeHost(
   compiler: Compiler,
   options: import('typescript').CompilerOptions,
   after: ReadonlyMap<string, string>,
 ): import('typescript').CompilerHost {
-  const host = compiler.createCompilerHost(options, true)
+  const host = compiler.createCompilerHost(options)
+  // Compilers before 5.3 read all comments.
+  const jsDocParsingMode = (compiler as Partial<Compiler>).JSDocParsingMode?.ParseForTypeErrors
   return {
     ...host,
+    ...(jsDocParsingMode === undefined ? {} : { jsDocParsingMode }),
     fileExists: (file) => after.has(file) || host.fileExists(file),
     readFile: (file) => after.get(file) ?? host.readFile(file),
     getSourceFile(file, languageVersion, ...rest) {
       const text = after.get(file)
       return text === undefined
         ? host.getSourceFile(file, languageVersion, ...rest)
-        : compiler.createSourceFile(file, text, languageVersion, true)
+        : compiler.createSourceFile(file, text, languageVersion)
     },
   }
 }
