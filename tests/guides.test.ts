@@ -3,7 +3,7 @@ import { chmodSync, cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlin
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
-import { COMMAND, REPOSITORY, run } from './support/project.ts'
+import { COMMAND, REPOSITORY, run, runCommand } from './support/project.ts'
 
 /** The guides, and the example that their commands are run in; `null` for an empty directory. */
 const GUIDES: Readonly<Record<string, string | null>> = {
@@ -34,6 +34,12 @@ function stepsOf(guide: string): readonly Step[] {
     const file = /^\/\/ ([\w./-]+)\n/.exec(block!)
     return file === null ? [] : [{ file: file[1]!, text: block!.slice(file[0].length) }]
   })
+}
+
+/** The words of a call of mappa in which the shell does nothing but part them; `null` for any other line. */
+function readWords(command: string): readonly string[] | null {
+  const plain = /^mappa((?: +(?:[\w./:@=,+-]+|'[^']*'))*) *(?:# .*)?$/.exec(command)
+  return plain === null ? null : (plain[1]!.match(/'[^']*'|[^\s']+/g) ?? []).map((each) => each.replaceAll("'", ''))
 }
 
 /** A copy of an example, as a colleague has it after cloning: without keys, in a git repository, with `mappa` on the PATH. */
@@ -78,7 +84,12 @@ describe('the commands of the guide', () => {
           continue
         }
         const { command, status } = step
-        const found = run('sh', ['-c', command], directory, { PATH, HOME: directory })
+        const words = readWords(command)
+        const environment = { PATH, HOME: directory }
+        const found =
+          words === null
+            ? run('sh', ['-c', command], directory, environment)
+            : runCommand(words, directory, environment)
         assert.equal(found.status, status, `${command}\n${found.stdout}${found.stderr}`)
         assert.ok(
           !/drill-of-the-pipeline|open-the-sky|4f1c9a7be2d05836|7d20b6f3e81c495a|comet-8814/.test(

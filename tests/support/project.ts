@@ -61,15 +61,7 @@ export function makeProject(context: Pick<TestContext, 'after'>, files: Record<s
   return {
     root,
     write,
-    mappa(words, environment, input) {
-      // What mappa run starts has the streams of the process itself; Node and the colors of a terminal look once at their variables.
-      const isOwn = words[0] === 'run' || Object.keys(environment ?? {}).some((name) => /^NODE_|_COLOR$/.test(name))
-      const isPlain = !isOwn && !runsInNode(root) && !START_COLD
-      return (
-        (isPlain ? callWarm(COMMAND, words, root, environment ?? {}, input ?? '') : null) ??
-        run(process.execPath, [COMMAND, ...words], root, environment, undefined, input)
-      )
-    },
+    mappa: (words, environment, input) => runCommand(words, root, environment, input),
     git(...words) {
       const who = ['-c', 'user.name=Fern', '-c', 'user.email=fern@fernhollow.example', '-c', 'init.defaultBranch=main']
       const { status, stdout, stderr } = run('git', [...who, ...words], root, { HOME: root })
@@ -77,6 +69,22 @@ export function makeProject(context: Pick<TestContext, 'after'>, files: Record<s
       return stdout
     },
   }
+}
+
+/** Runs the command in a directory, in a process that has it loaded already where that makes no difference. */
+export function runCommand(
+  words: readonly string[],
+  root: string,
+  environment: Readonly<Record<string, string>> = {},
+  input = '',
+): Outcome {
+  // What mappa run starts has the streams of the process itself; Node and the colors of a terminal look once at their variables.
+  const isOwn = words[0] === 'run' || Object.keys(environment).some((name) => /^NODE_|_COLOR$/.test(name))
+  const isPlain = !isOwn && !runsInNode(root) && !START_COLD
+  return (
+    (isPlain ? callWarm(COMMAND, words, root, environment, input) : null) ??
+    run(process.execPath, [COMMAND, ...words], root, environment, undefined, input)
+  )
 }
 
 /** Set to start a process for each call of the command, as users do. */
