@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict'
-import { existsSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import {
@@ -500,6 +500,7 @@ console.log(process.env.VISITOR_STAR_MAP_URL, process.env.VISITOR_OPENS, process
 
   it('lists what can not be searched for, and says what each page load carries', async (context) => {
     const page = makePage(context, { '.env.production.local': 'DESK_KEY=dome\n' })
+    symlinkSync('nowhere', join(page.root, '.env.staging.local'))
     const { said, logger } = listener()
     process.env.VISITOR_PLACES = '14'
     context.after(() => delete process.env.VISITOR_PLACES)
@@ -508,6 +509,7 @@ console.log(process.env.VISITOR_STAR_MAP_URL, process.env.VISITOR_OPENS, process
     assert.match(all, /everybody can read: visitor\.starMapUrl, visitor\.places \(of the environment\), /)
     assert.match(all, /DESK_KEY: too short to be told apart/)
     assert.match(all, /SERVER_PORT: a port is too common/)
+    assert.match(all, /copies of \.env\.staging\.local: the file can't be read/)
     const bytes =
       '<script type="application/json" id="mappa-settings">{"visitor.notice":"","visitor.mirror":"east"}</script>'
         .length

@@ -57,6 +57,7 @@ export function leakCheck(session: Session): Plugin {
     const { state: known, options, config } = session
     search = check.verifySearch(check.prepareSearch(known.inspection!, options.allowInPage ?? []))
     valueFiles = new check.ValueFiles(known)
+    search = check.addNotRead(search, valueFiles.notRead)
     const { publicDir, build } = config!
     if (publicDir === '' || !build.copyPublicDir) return []
     return check.listServedFiles(publicDir).flatMap(({ file, read }) => state(file, read(), { directory: publicDir }))

@@ -5,6 +5,7 @@ import type { Problem } from '@mappa/core/problems/problem'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { explainUnsearchable } from '@mappa/core/values/encodings'
 import { toRelativePath } from '@mappa/node/fs/places'
+import { type Skipped, UNREADABLE } from '@mappa/node/fs/read-file'
 import type { Inspection } from '@mappa/node/load/inspect'
 import { listHiddenValues } from '@mappa/search/hidden-values'
 import { bytewise, findHits, findHitsInCode, MAX_PARTS, type SearchedSecret, toNeedles } from '@mappa/search/needles'
@@ -188,6 +189,12 @@ function getSetting(id: string, { definition }: ProjectState): string | null {
   if (path === undefined) return null
   const inside = definition?.settings.filter((each) => each.public && each.path.startsWith(path)) ?? []
   return inside.map((each) => each.name).join(' or ') || null
+}
+
+/** The same, with the files of values that could not be read: nobody looks for copies of them. */
+export function addNotRead({ needles, notSearched }: Search, notRead: readonly Skipped[]): Search {
+  const copies = notRead.map(({ file }) => ({ name: `copies of ${file}`, reason: `the file ${UNREADABLE}` }))
+  return { needles, notSearched: [...notSearched, ...copies] }
 }
 
 /** What was searched, as text, and what could not be. */

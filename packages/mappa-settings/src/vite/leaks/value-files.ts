@@ -1,7 +1,8 @@
-import { readFileSync } from 'node:fs'
+import { statSync } from 'node:fs'
 import { join, posix } from 'node:path'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
+import { readLimited, type Skipped } from '@mappa/node/fs/read-file'
 import { type Finder, makeFinder } from '@mappa/search/finder'
 import { bytewise } from '@mappa/search/needles'
 import { offLimits } from '../border/off-limits.ts'
@@ -28,6 +29,8 @@ const TELLING = 16
 
 /** Looks for whole files of values in what is served: as they are, as texts of code, and as the addresses that bundlers make of files. */
 export class ValueFiles {
+  /** Files of values that can't be read: their copies can't be found either. */
+  readonly notRead: readonly Skipped[]
   readonly #files: readonly ValueFile[]
   readonly #state: ProjectState
   readonly #find: Finder
@@ -36,10 +39,15 @@ export class ValueFiles {
 
   constructor(state: ProjectState) {
     this.#state = state
-    this.#files = offLimits(state).valueFiles.flatMap(({ file, target }) => {
-      const bytes = read(file)
-      return bytes === null || bytes.toString('latin1').trim() === '' ? [] : [readValueFile(target, bytes)]
-    })
+    const read = offLimits(state)
+      .valueFiles.filter(({ file }) => statSync(file, { throwIfNoEntry: false })?.isDirectory() !== true)
+      .map(({ file, target }) => ({ target, ...readLimited(file, Number.POSITIVE_INFINITY) }))
+    this.notRead = read.flatMap(({ target, skipped }) => (skipped === null ? [] : { file: target, why: skipped }))
+    this.#files = read.flatMap((each) =>
+      each.skipped !== null || each.bytes.toString('latin1').trim() === ''
+        ? []
+        : [readValueFile(each.target, each.bytes)],
+    )
     this.#signs = this.#files.flatMap((each) => each.signs.map(() => each))
     this.#find = makeFinder(this.#files.flatMap(({ signs }) => signs))
   }
@@ -77,13 +85,5 @@ function readValueFile(target: string, bytes: Buffer): ValueFile {
     target,
     content,
     signs: whole.length < TELLING ? inAddress : [...inAddress, ...asText, bytes.toString('base64')],
-  }
-}
-
-function read(file: string): Buffer | null {
-  try {
-    return readFileSync(file)
-  } catch {
-    return null
   }
 }
