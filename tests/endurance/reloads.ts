@@ -8,14 +8,15 @@ import { defineSettings, setting } from 'mappa-settings'
 import { watchSettings } from 'mappa-settings/node'
 const count = Number(process.argv[2])
 const tree = Object.fromEntries(Array.from({ length: 40 }, (_, at) => ['s' + at, setting.string('Text', { default: 'x' })]))
-const definition = defineSettings({ places: setting.integer('Places', { default: 0 }), tree })
+const definition = defineSettings({ places: setting.integer('Places', { default: 0 }), key: setting.string('Key', { secret: true }), tree })
 let arrived
-const settings = watchSettings(definition, ({ places }) => arrived?.(places), { environment: {} })
+const settings = watchSettings(definition, ({ places, key }) => arrived?.(places, key.identity), { environment: {} })
 const heap = () => { gc(); gc(); return process.memoryUsage().heapUsed }
 let first = 0
 for (let at = 1; at <= count; at++) {
   const seen = new Promise((resolve) => { arrived = (places) => places === at && resolve() })
-  writeFileSync('.env', 'PLACES=' + at + '\\n')
+  // A key that a test has compared, and that is another one each time.
+  writeFileSync('.env', 'PLACES=' + at + '\\nKEY=' + 'drill-'.repeat(500) + at + '\\n')
   await seen
   if (at === Math.ceil(count / 5)) first = heap()
 }
@@ -34,7 +35,7 @@ export const reloads: LongRun = {
   long: 10_000,
   run: (count) =>
     withCleanup((context) => {
-      const { root } = makeProject(context, { 'watch.mjs': PROGRAM, '.env': 'PLACES=0\n' })
+      const { root } = makeProject(context, { 'watch.mjs': PROGRAM, '.env': 'PLACES=0\nKEY=drill-of-the-dome\n' })
       const words = ['--expose-gc', 'watch.mjs', String(count)]
       const { stdout, stderr, status } = spawnSync(process.execPath, words, { cwd: root, encoding: 'utf8', env: {} })
       assert.equal(status, 0, `${stderr} (${REPOSITORY})`)

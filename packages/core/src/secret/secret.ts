@@ -38,7 +38,12 @@ export class Secret<T = string> {
     this.#value = value
     this.#mask = mask(typeof value === 'string' ? value : String(value), label.from)
     // Worked out when somebody compares: most programs never do.
-    Object.defineProperty(this, 'identity', { get: () => identify(value), enumerable: true })
+    let identity: number | undefined
+    const get = () => {
+      identity ??= identify(this, value)
+      return identity
+    }
+    Object.defineProperty(this, 'identity', { get, enumerable: true })
     Object.freeze(this)
   }
 
@@ -84,14 +89,23 @@ export function mask(value: string, from?: string): string {
   return `(secret, ${length} character${length === 1 ? '' : 's'}${from ? `, from ${from}` : ''})`
 }
 
-const identities = new Map<string, number>()
+/** The number of each value that somebody compares, and how many secrets have it. */
+const identities = new Map<string, { readonly identity: number; secrets: number }>()
+
+/** A value that no secret has any more is forgotten: a program that reads its settings again and again keeps none of the old ones. */
+const collected = /* @__PURE__ */ new FinalizationRegistry<string>((text) => {
+  const known = identities.get(text)
+  if (known === undefined) return
+  known.secrets -= 1
+  if (known.secrets === 0) identities.delete(text)
+})
 
 /** The number of a value: a random one, the same for equal values of this process. */
-function identify(value: unknown): number {
+function identify(secret: object, value: unknown): number {
   const text = toMeaning(value)
-  const known = identities.get(text)
-  if (known !== undefined) return known
-  const identity = Math.random()
-  identities.set(text, identity)
-  return identity
+  const known = identities.get(text) ?? { identity: Math.random(), secrets: 0 }
+  known.secrets += 1
+  identities.set(text, known)
+  collected.register(secret, text)
+  return known.identity
 }
