@@ -13,7 +13,7 @@ export const LINT = [
   { what: 'Counting names and shapes, which may only get better', words: ['scripts/shape.mjs'] },
 ]
 
-/** The types of everything: first the packages and what tests them, then the examples, which need what is built. */
+/** The types of everything, which need what is built: the packages and what tests them, the examples, and the reference made of them. */
 const TYPES = [
   { what: 'Checking types', name: 'typescript-7/bin/tsc', words: ['-b'] },
   ...EXAMPLES.map((example) => ({
@@ -21,6 +21,7 @@ const TYPES = [
     name: 'typescript-7/bin/tsc',
     words: ['-p', `examples/${example}`],
   })),
+  { what: 'Comparing the API reference with the docstrings', script: ['scripts/api.mjs'], words: ['--verify'] },
 ]
 
 /** Checks format and lint. */

@@ -8,7 +8,8 @@ import { ALL_PROGRAMS, describeProgram, missingPrograms } from './machine.mjs'
 import { dropCertificates, root, setUp, step, testDirectories } from './steps.mjs'
 
 /** Files whose tests take long, short as they are; of the others, those that are long do. */
-const LONG = /(?:endurance|guides|attempts|move-programs|docs|view)\.test\.ts$/
+const LONG =
+  /(?:endurance|every-command|guides|hostile-repository|language-server|move-programs|run|survey|view)\.test\.ts$/
 const sizeOf = (file) => statSync(join(root, file)).size
 
 const [part] = process.argv.slice(2)

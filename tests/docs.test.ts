@@ -1,11 +1,9 @@
 import assert from 'node:assert/strict'
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { describe, it } from 'node:test'
 import { LAYER_ORDER, type LayerKind, listLayerFiles, listLayerPaths } from '@mappa/core/layers/order'
-import { referenceInput } from '../scripts/entries.mjs'
-import { makeProject, REPOSITORY, run, runAsync } from './support/project.ts'
+import { makeProject, REPOSITORY, run } from './support/project.ts'
 
 const filesIn = (directory: string) =>
   readdirSync(directory, { recursive: true, withFileTypes: true })
@@ -112,18 +110,6 @@ loadSettings(definition, { onErrors: 'exit' })`,
     const { status, stderr } = run(process.execPath, ['server.mjs'], root)
     assert.equal(status, 78)
     assert.equal(stderr.slice(0, printed!.length), printed)
-  })
-
-  it('has an API reference that says what the docstrings say (npm run api)', async (context) => {
-    const fresh = mkdtempSync(join(tmpdir(), 'mappa-api-'))
-    context.after(() => rmSync(fresh, { recursive: true, force: true }))
-    const words = [join(REPOSITORY, 'node_modules/typedoc/bin/typedoc'), ...referenceInput, '--out', fresh]
-    const { status, stdout, stderr } = await runAsync(process.execPath, words, REPOSITORY)
-    assert.equal(status, 0, stdout + stderr)
-    const kept = join(REPOSITORY, 'docs/api')
-    assert.deepEqual(filesIn(kept), filesIn(fresh))
-    for (const file of filesIn(fresh))
-      assert.equal(readFileSync(join(kept, file), 'utf8'), readFileSync(join(fresh, file), 'utf8'), file)
   })
 
   it('shows every picture, and has no other', () => {

@@ -9,7 +9,7 @@ const ALL = ATTEMPTS.flatMap(([, attempts]) => attempts)
 export const attempts: LongRun = {
   name: 'attempts',
   promise: 'no attempt brings a private value into a page of an older version of Vite',
-  short: 16,
+  short: 8,
   long: 2 * ALL.length,
   async run(count, seed) {
     const versions: readonly Vite[] = await Promise.all(['vite-6', 'vite-7'].map((name) => importCompat<Vite>(name)))

@@ -457,7 +457,7 @@ export const fills: LongRun = {
   name: 'fills',
   programs: ['python3-yaml', 'dash', 'busybox'],
   promise: 'a value changes nothing of an output but itself, for every reader',
-  short: 30,
+  short: 10,
   long: 5_000,
   async run(count, seed) {
     const random = makeRandom(seed)

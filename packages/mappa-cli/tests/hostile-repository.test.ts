@@ -8,9 +8,11 @@ import { findProgram } from '@mappa/node/git/programs'
 import { DEFINITION, makeProject, type Project } from '@mappa/tests/support/project'
 
 const KEY = 'q9Zr2mXw9LkT4vBn8PdS'
+/** A package that can be published, so that npm is asked what it would carry along. */
+const PUBLISHED = { 'package.json': '{ "name": "dome", "version": "1.0.0", "type": "module" }' }
 const FILES = {
   'settings.definition.ts': DEFINITION,
-  'package.json': '{ "name": "dome", "version": "1.0.0", "type": "module" }',
+  'package.json': '{ "name": "dome", "version": "1.0.0", "type": "module", "private": true }',
   '.gitignore': 'node_modules\n.env.local\n.env.*.local\n',
   '.env': 'DOME_URL=https://dome.fernhollow.example\n',
   '.env.production.local': `DOME_KEY=${KEY}\n`,
@@ -79,6 +81,7 @@ const TRAPS: readonly Trap[] = [
       ['uploadpack.packObjectsHook', trap('pack')],
     ],
     files: {
+      ...PUBLISHED,
       '.gitattributes': '* diff=own filter=own\n',
       'hooks-of-a-stranger/pre-commit': '#!/bin/sh\ntouch "$PWD/PWNED-hook"\n',
       'hooks-of-a-stranger/post-index-change': '#!/bin/sh\ntouch "$PWD/PWNED-hook"\n',
@@ -187,7 +190,7 @@ describe('a repository of a stranger', () => {
   })
 
   it('has no program started that lies in it', (context) => {
-    const project = repository(context, { how: '', config: () => [], shownBy: [] })
+    const project = repository(context, { how: '', config: () => [], files: PUBLISHED, shownBy: [] })
     for (const name of [
       'git',
       'npm',
