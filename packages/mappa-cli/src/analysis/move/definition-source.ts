@@ -100,21 +100,20 @@ function descend(
     return rest.length === 0 || inner?.type !== 'ObjectExpression' ? null : descend(inner, rest, style, entry)
   }
   const indent = findIndent(object, style)
-  return insertMember(object, nestMember(key!, rest, indent, style, entry), style)
+  return insertMember(object, nestMember([key!, ...rest], indent, style, entry), style)
 }
 
 /** The text of a member, within as many new groups as its path needs. */
 function nestMember(
-  key: string,
-  rest: readonly string[],
+  [key, ...rest]: readonly string[],
   indent: string,
   style: Style,
   entry: (key: string) => string,
 ): string {
-  if (rest.length === 0) return entry(key)
-  const inner = nestMember(rest[0]!, rest.slice(1), indent + style.unit, style, entry)
+  if (rest.length === 0) return entry(key!)
+  const inner = nestMember(rest, indent + style.unit, style, entry)
   const comma = style.json ? '' : ','
-  return `${quoteKey(key, style)}: {\n${indent}${style.unit}${inner}${comma}\n${indent}}`
+  return `${quoteKey(key!, style)}: {\n${indent}${style.unit}${inner}${comma}\n${indent}}`
 }
 
 function toEntry(key: string, added: NewSetting, maker: string, style: Style): string {

@@ -3,28 +3,30 @@ import type { TextEdit } from '@mappa/core/text/edits'
 import { getRange } from '@mappa/source/javascript/place'
 import { readPlainName } from '@mappa/source/javascript/tree'
 
+/** An import to add to a file. */
+interface NewImport {
+  /** Its text, by the quote and by what ends a statement there. */
+  readonly write: (quote: string, end: string) => string
+  /** What counts as an import; every import statement where it is left out. */
+  readonly imports?: readonly Node[]
+  /** Where the first use of what is imported stands: a call of `require` runs where it stands, so it goes before that. */
+  readonly before?: number
+}
+
 /**
  * Adds an import after those that a file has, with its quotes, semicolons and line ends.
  *
  * @param tree the file, parsed
- * @param statement is given the quote and what ends a statement
- * @param imports what counts as an import; without it, every import statement
- * @param before where the first use of what is imported stands: a call of `require` runs where it stands, so it goes before that
  */
 export function importEdit(
   text: string,
   tree: Program,
-  statement: (quote: string, end: string) => string,
-  imports: readonly Node[] = listImports(tree),
-  before = Number.POSITIVE_INFINITY,
+  { write, imports = listImports(tree), before }: NewImport,
 ): TextEdit {
   const { body } = tree
-  return makeInsertion(
-    text,
-    tree,
-    leading(body, imports, before),
-    statement(chooseQuote(text, imports), usesSemicolons(text, body) ? ';' : ''),
-  )
+  const statement = write(chooseQuote(text, imports), usesSemicolons(text, body) ? ';' : '')
+  const inTime = before === undefined ? imports : leading(body, imports, before)
+  return makeInsertion(text, tree, inTime, statement)
 }
 
 function listImports({ body }: Program): readonly Node[] {
@@ -33,7 +35,6 @@ function listImports({ body }: Program): readonly Node[] {
 
 /** The imports that have run when the first use comes: those on top of the file. */
 function leading(body: readonly Statement[], imports: readonly Node[], before: number): readonly Node[] {
-  if (before === Number.POSITIVE_INFINITY) return imports
   const first = body.findIndex((node) => !imports.includes(node) && !isBareRequire(node))
   const end = Math.min(before, first < 0 ? Number.POSITIVE_INFINITY : getRange(body[first]!).start)
   return imports.filter((node) => getRange(node).end <= end)

@@ -16,23 +16,26 @@ export interface SettingsImport {
   readonly edit: TextEdit | null
 }
 
+/** The code of a file, or of a script in it. */
+export interface ParsedCode {
+  readonly text: string
+  readonly tree: Program
+  /** The absolute path of the file. */
+  readonly file: string
+  /** What a file of this ending is by its package, where nothing in it tells. */
+  readonly moduleType: 'module' | 'commonjs'
+}
+
 /**
  * Finds out how a file gets at the typed settings: by an import that it has, or by one that is added after its others.
  * What is added has the quotes, semicolons, line ends and kind of path that the file has.
  *
- * @param tree the file, parsed
- * @param file its absolute path
- * @param moduleType what a file of this ending is by its package, where nothing in it tells
+ * @param code the file that gets it
+ * @param module what is imported
  * @param firstUse where the settings are read first
  */
-export function findSettingsImport(
-  text: string,
-  tree: Program,
-  file: string,
-  module: SettingsModule,
-  moduleType: 'module' | 'commonjs',
-  firstUse: number,
-): SettingsImport {
+export function findSettingsImport(code: ParsedCode, module: SettingsModule, firstUse: number): SettingsImport {
+  const { text, tree, file } = code
   const imports = tree.body.flatMap((node) => readImported(node) ?? [])
   const isVirtual = module.file.startsWith('virtual:')
   const own = imports.find(({ source }) =>
@@ -43,19 +46,19 @@ export function findSettingsImport(
   const isInTime = own === undefined || own.node.type === 'ImportDeclaration' || getRange(own.node).end <= firstUse
   if (known !== undefined && isInTime) return { local: known, edit: null }
   const local = chooseFreeName(tree)
-  const isModule =
-    imports.some(({ node }) => node.type === 'ImportDeclaration') || isModuleFile(text, tree, file, moduleType)
+  const isModule = imports.some(({ node }) => node.type === 'ImportDeclaration') || isModuleFile(code)
   const source = isVirtual ? module.file : chooseSpecifier(file, module.file, imports, module.ending)
   const names = listNames(module.exported, local)
   const member = module.exported === 'default' ? '.default' : ''
-  const writeStatement = (quote: string, end: string) => {
+  const write = (quote: string, end: string) => {
     const from = `${quote}${source}${quote}`
     return isModule
       ? `import ${names ?? `{ ${module.exported} as ${local} }`} from ${from}${end}`
       : `const ${names ?? `{ ${module.exported}: ${local} }`} = require(${from})${member}${end}`
   }
   const nodes = imports.map(({ node }) => node)
-  return { local, edit: importEdit(text, tree, writeStatement, nodes, isModule ? undefined : firstUse) }
+  const place = isModule ? {} : { before: firstUse }
+  return { local, edit: importEdit(text, tree, { write, imports: nodes, ...place }) }
 }
 
 /** What an import binds where no other name is given to it; `null` where one is. */
@@ -114,10 +117,10 @@ function chooseFreeName(tree: Program): string {
   return `loadedSettings${number}`
 }
 
-function isModuleFile(text: string, { body }: Program, file: string, moduleType: 'module' | 'commonjs'): boolean {
+function isModuleFile({ text, tree, file, moduleType }: ParsedCode): boolean {
   if (/\.m[jt]s$/.test(file)) return true
   if (/\.c[jt]s$/.test(file)) return false
-  if (body.some(({ type }) => type.startsWith('Export'))) return true
+  if (tree.body.some(({ type }) => type.startsWith('Export'))) return true
   if (/\brequire\s*\(|\bmodule\.exports\b|\bexports\.\w/.test(text)) return false
   return /\.[jt]sx$|\.ts$/.test(file) || moduleType === 'module'
 }

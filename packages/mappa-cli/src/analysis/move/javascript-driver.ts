@@ -98,7 +98,8 @@ function findPartImport(
   if (tree === null) return null
   const own = values.map(({ start }) => start).filter((start) => part.start <= start && start < part.end)
   // A script in a component is always a module.
-  return findSettingsImport(code, tree, whole, module, part.start > 0 ? 'module' : moduleType, Math.min(...own))
+  const type = part.start > 0 ? 'module' : moduleType
+  return findSettingsImport({ text: code, tree, file: whole, moduleType: type }, module, Math.min(...own))
 }
 
 /** An import of a script stands in it, on a line of its own. */

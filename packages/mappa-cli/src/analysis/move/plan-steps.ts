@@ -60,7 +60,8 @@ export function chooseTargets(
   const stages = [options.stage, ...allStages.filter((each) => each !== options.stage)]
   const values = stages.map((stage) => readStageValues(project, stage, documentsOf(stage)))
   const onPages = new Set([...listPagePlaces(sources)].map(({ finding }) => finding))
-  return planTargets(findings, project.definition, values, options, (finding) => onPages.has(finding))
+  const isPublic = (finding: Finding) => onPages.has(finding)
+  return planTargets(findings, { definition: project.definition, values, overrides: options, isPublic })
 }
 
 /** The places in pages that get public settings. */
@@ -115,10 +116,9 @@ export function toMoved(
 /** The sources that change, with readings in the places of what moves. */
 export function rewriteSources(
   { root }: MoveProject,
-  sources: readonly MoveSource[],
+  { sources, module }: Pick<ReadSources, 'sources' | 'module'>,
   moved: readonly MovedFinding[],
   { as }: MoveOptions,
-  module: SettingsModule,
 ): readonly RewrittenSource[] {
   const readings = new Map(moved.map(({ finding, declaration }) => [finding, toReadSetting(declaration, finding)]))
   const moduleType = readManifest(root).type === 'module' ? 'module' : 'commonjs'
@@ -253,7 +253,7 @@ function planLayers(
 ): readonly MovedValue[] {
   if (inDefinition !== undefined && finding.stageValues === null) return []
   const stages = finding.stageValues === null ? [stage] : [...finding.stageValues.keys()]
-  return stages.map((each) => ({ stage: each, file: chooseLayer(secret, each), value: findValue(finding, each) }))
+  return stages.map((each) => ({ stage: each, file: chooseLayer({ secret }, each), value: findValue(finding, each) }))
 }
 
 /** A function that works out each result once. */

@@ -39,7 +39,7 @@ export async function draftPlan(
   )
   const { definition, change } = await changeDefinition(project, movable)
   const moved = movable.map((target) => toMoved(target, definition, places, options.stage))
-  const rewritten = rewriteSources(project, sources, moved, options, read.module)
+  const rewritten = rewriteSources(project, { sources, module: read.module }, moved, options)
   const others = collectChanges(project, { ...read, definition, change, moved, rewritten }, options)
   return assemblePlan(project, options, { ...read, ...others, definition, moved, rewritten, sources, places })
 }

@@ -51,21 +51,25 @@ export interface StageValues {
   readonly documents: ReadonlyMap<string, EnvDocument>
 }
 
+/** What is there already, and what a person asked for. */
+interface KnownSettings {
+  readonly definition: Definition | null
+  /** The stages: first the one that the values in the code are for, then those that only conditionals have values for. */
+  readonly values: readonly StageValues[]
+  readonly overrides: MoveOverrides
+  /** True for a finding that pages need. */
+  readonly isPublic: (finding: Finding) => boolean
+}
+
 /**
  * Decides for each finding which setting it becomes. A value that a setting has already becomes that setting; a setting
  * that has no value yet and the right name takes it; otherwise a new one is made.
  *
- * @param values what is known of the stages: first of the one that the values in the code are for, then of those that only conditionals
- * have values for
- * @param isPublic true for a finding that pages need
  * @throws {SettingsError} where a path that was asked for can't be used
  */
 export function planTargets(
   findings: readonly Finding[],
-  definition: Definition | null,
-  values: readonly StageValues[],
-  overrides: MoveOverrides,
-  isPublic: (finding: Finding) => boolean,
+  { definition, values, overrides, isPublic }: KnownSettings,
 ): readonly Target[] {
   const settings = definition?.settings ?? []
   const register = new PathRegister(settings)
@@ -82,7 +86,8 @@ export function planTargets(
     const variable = finding.places.find((each) => each.variable !== null)?.variable ?? null
     const other = variable === null ? null : findFileWithOther(variable, finding, values)
     if (other !== null) return { finding, obstacle: makeObstacle('never-used', { name: variable!, place: other }) }
-    const added = makeNewSetting(finding, path, variable, context, overrides.descriptions.get(finding))
+    const wish = { path, description: overrides.descriptions.get(finding) }
+    const added = makeNewSetting(finding, wish, variable, context)
     return { finding, added: { ...added, public: isPublic(finding) } }
   })
 }
@@ -117,12 +122,11 @@ function listStages({ stageValues }: Finding, values: readonly StageValues[]): r
 /** The setting that a finding becomes. */
 function makeNewSetting(
   finding: Finding,
-  wish: string | undefined,
+  wish: { readonly path: string | undefined; readonly description: string | undefined },
   variable: string | null,
   { prefix, register, values }: TargetContext,
-  description: string | undefined,
 ): NewSetting {
-  const path = wish === undefined ? chooseFreePath(finding, register, values) : readWish(wish, register)
+  const path = wish.path === undefined ? chooseFreePath(finding, register, values) : readWish(wish.path, register)
   const name = variable !== null && register.getPath(variable) === null ? variable : null
   const keys = path.split('.')
   const follows = variableName(keys, prefix)
@@ -130,7 +134,7 @@ function makeNewSetting(
   return {
     keys,
     kind: chooseFittingKind(finding),
-    description: description ?? describeName(keys.join(' ')),
+    description: wish.description ?? describeName(keys.join(' ')),
     secret: finding.secret,
     public: false,
     name: name === follows ? null : name,
@@ -139,7 +143,7 @@ function makeNewSetting(
 }
 
 /** The layer file that a setting's value goes into. */
-export function chooseLayer(secret: boolean, stage: string): string {
+export function chooseLayer({ secret }: Pick<Declaration, 'secret'>, stage: string): string {
   return listLayerFiles(stage)[secret ? 3 : 2]
 }
 

@@ -65,7 +65,8 @@ function withPlugin(text: string, file: string, call: string): string | null {
   const config = findConfig(exported?.declaration, tree.body)
   const edit = config === null ? null : makePluginEdit(text, config, call)
   if (edit === null) return null
-  const added = importEdit(text, tree, (quote, end) => `import mappa from ${quote}mappa-settings/vite${quote}${end}`)
+  const write = (quote: string, end: string) => `import mappa from ${quote}mappa-settings/vite${quote}${end}`
+  const added = importEdit(text, tree, { write })
   return applyEdits(text, [edit, added])
 }
 
