@@ -34,7 +34,38 @@ export function benchResolve(runs: number): Measured[] {
     },
   )
   if (sum === 0) throw new Error('nothing was resolved')
-  return [{ what: 'resolve 1,000 settings with constraints / a loop by hand', ...work, runs, limit: 3 }]
+  return [
+    { what: 'resolve 1,000 settings with constraints / a loop by hand', ...work, runs, limit: 3 },
+    benchHuge(Math.min(runs, 9)),
+  ]
+}
+
+/** Values that are too long for anything, of every kind that takes a text as it is: ten times the length, the worst of them. */
+function benchHuge(runs: number): Measured {
+  const about = 'What the dome is told'
+  const kinds = [
+    setting.string(about, { maxLength: 80 }),
+    setting.email(about),
+    setting.pem(about),
+    setting.json(about),
+    setting.ip(about),
+    setting.hostname(about),
+    setting.base64(about, { bytes: 32 }),
+    setting.list(about, { items: setting.port(about) }),
+    setting.duration(about),
+    setting.url(about),
+  ]
+  const all = kinds.map((kind) => {
+    const definition = defineSettings({ told: kind })
+    const [small, large] = [100_000, 1_000_000].map((length) => environmentLayer({ TOLD: 'x'.repeat(length) }))
+    return inTurn(
+      runs,
+      () => resolveSettings(definition, { layers: [large!] }),
+      () => resolveSettings(definition, { layers: [small!] }),
+    )
+  })
+  const worst = all.reduce((one, other) => (other.paired > one.paired ? other : one))
+  return { what: 'refuse a value of 1 MB / of 100 kB, of any kind', ...worst, runs, limit: 15 }
 }
 
 const WORDS = new Map([

@@ -54,7 +54,7 @@ export function runsElsewhere(tree: Program): 'browser' | 'worker' | null {
     if (found !== null) return
     const member = readMember(node, above.at(-1))
     const isElement = node.type === 'JSXElement' || node.type === 'JSXFragment'
-    const isBuiltIn = node.type === 'MetaProperty' && member.endsWith('.env')
+    const isBuiltIn = node.type === 'MetaProperty' && /\benv$/.test(member)
     if (isElement || isBuiltIn || OF_BROWSERS.test(member)) found = 'browser'
     else if (OF_WORKERS.test(member) || isWorkerEntry(node)) found = 'worker'
   })

@@ -97,23 +97,29 @@ export function verifySearch({ needles, notSearched }: Search): Search {
   return { needles, notSearched: [...notSearched, ...[...lost].map((name) => ({ name, reason }))] }
 }
 
+/** A file of a page. */
+export interface SearchedFile {
+  readonly file: string
+  /** What {@link bytewise} gives. */
+  readonly text: string
+  /** Whether it was a text to begin with; bytes are searched as one where pages read them so, or no NUL is in them. */
+  readonly isText: boolean
+  /** The directory that messages put before its name. */
+  readonly shownBelow?: string | undefined
+}
+
 /** Files that pages read as texts. */
 const TEXTS = /\.(?:[cm]?js|css|html?|json|map|svg|xml|txt|webmanifest)$/i
 
 /**
  * Looks through one file of a page, its name included.
  *
- * @param text what {@link bytewise} gives
- * @param isText whether it was a text to begin with; bytes are searched as one where pages read them so, or no NUL is in them
- * @param shownBelow the directory that messages put before its name
+ * @param settings what is known of the settings whose values are searched
  */
 export function findLeaks(
-  file: string,
-  text: string,
-  isText: boolean,
+  { file, text, isText, shownBelow = '' }: SearchedFile,
   { needles }: Search,
   settings: readonly ResolvedSetting[],
-  shownBelow = '',
 ): Problem[] {
   const find = isText || TEXTS.test(file) || !text.includes('\0') ? findHitsInCode : findHits
   const named = findHitsInCode(bytewise(file), needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
@@ -195,17 +201,4 @@ function getSetting(id: string, { definition }: ProjectState): string | null {
 export function addNotRead({ needles, notSearched }: Search, notRead: readonly Skipped[]): Search {
   const copies = notRead.map(({ file }) => ({ name: `copies of ${file}`, reason: `the file ${UNREADABLE}` }))
   return { needles, notSearched: [...notSearched, ...copies] }
-}
-
-/** What was searched, as text, and what could not be. */
-export function summarize(files: number, { needles, notSearched }: Search): string {
-  const names = new Set(needles.map((each) => each.name)).size
-  const lines = [
-    `mappa: ${files} file${files === 1 ? '' : 's'} searched; no value of a private setting found (searched for ${names})`,
-  ]
-  const reasons = new Map<string, string[]>()
-  for (const { name, reason } of notSearched) reasons.set(reason, [...(reasons.get(reason) ?? []), name])
-  if (reasons.size > 0) lines.push('mappa: not searched for:')
-  for (const [reason, own] of reasons) lines.push(`  ${own.join(', ')}: ${reason}`)
-  return lines.join('\n')
 }

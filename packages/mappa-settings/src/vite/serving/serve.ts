@@ -3,7 +3,7 @@ import { resolve } from 'node:path'
 import type { Problem } from '@mappa/core/problems/problem'
 import { formatReport, type Report } from '@mappa/core/problems/report'
 import { type StopWatching, watchFiles } from '@mappa/node/fs/watch-files'
-import type { DevEnvironment, Plugin, ViteDevServer } from 'vite'
+import type { Connect, DevEnvironment, Plugin, ViteDevServer } from 'vite'
 import { type Forbidden, type OffLimits, offLimits } from '../border/off-limits.ts'
 import { writeEmptyModule, writeExports } from '../border/stand-ins.ts'
 import { OWN_IDS } from '../code/modules.ts'
@@ -18,44 +18,21 @@ import { forgetRequested, noticeChanges, reload, takeBack, tell, tellRequested }
  * definitions without a restart, and holds the border.
  */
 export function serving(session: Session): Plugin {
-  let stop: StopWatching = () => {}
-  /** Counts the looks, so that one that took longer does not undo a later one. */
-  let looks = 0
-  let closed = false
+  const rereading = new Rereading(session)
   return {
     name: 'mappa:serve',
     apply: (_config, { command, isPreview }) => command === 'serve' && isPreview !== true,
     configureServer(server) {
-      const { config } = server
+      const { logger } = server.config
       const report = findObstacles(session)
-      if (report !== null) config.logger.error(formatReport(report))
+      if (report !== null) logger.error(formatReport(report))
       const missed = unwatched(session)
-      if (missed !== null) config.logger.warn(formatReport(missed))
-      const reread = async (): Promise<void> => {
-        const own = ++looks
-        const found = await readProjectState(config.root, config.mode, session.options)
-        if (own !== looks || closed) return
-        const before = session.state
-        session.state = found
-        stop()
-        stop = watch(session.state, reread)
-        if (hashReport(before) === hashReport(session.state)) return
-        tellOfChange(before, session, server)
-        reload(server, session)
-      }
-      stop = watch(session.state, reread)
+      if (missed !== null) logger.warn(formatReport(missed))
+      rereading.start(server)
       session.reload = () => reload(server, session)
       server.watcher.on('all', (_event, file) => takeBack(file, server, session))
       server.middlewares.use(closedFiles(session, server))
-      server.middlewares.use(async (request, response, next) => {
-        const asked = asksForProblems(request)
-        const found = findProblems(request, server, session)
-        if (found !== null) {
-          const { answerProblems } = await import('./problem-page.ts')
-          answerProblems(response, found, `${getOrigin(request)}${toAskPath(config)}`)
-        } else if (asked) response.writeHead(204).end()
-        else next()
-      })
+      server.middlewares.use(answerPages(session, server))
     },
     load: {
       order: 'pre',
@@ -69,7 +46,12 @@ export function serving(session: Session): Plugin {
         session.replaced.add(id)
         const resolve = async (specifier: string, importer: string) =>
           (await this.resolve(specifier, importer))?.id ?? null
-        const violations = await explainViolations(forbidden, id, environment, resolve, limits, session.state)
+        const violations = await explainViolations(forbidden, id, {
+          environment,
+          resolve,
+          limits,
+          state: session.state,
+        })
         if (violations === null) tellRequested(forbidden.target, session)
         else tell(violations, session, round)
         // In another language nothing can show the problem page, so the page is reloaded.
@@ -77,8 +59,8 @@ export function serving(session: Session): Plugin {
           environment.hot.send({ type: 'full-reload' })
           return writeEmptyModule(id)
         }
-        const { writeProblemCode: problemCode } = await import('./problem-page.ts')
-        return `${problemCode(toAskPath(session.config!))}${await writeExports(forbidden)}`
+        const { writeProblemCode } = await import('./problem-page.ts')
+        return `${writeProblemCode(toAskPath(session.config!))}${await writeExports(forbidden)}`
       },
     },
     transform: {
@@ -86,14 +68,61 @@ export function serving(session: Session): Plugin {
       async handler(code, id) {
         // Nothing of a page runs while its settings are wrong.
         if (this.environment.config.consumer !== 'client' || !OWN_IDS.test(id) || session.state.usable) return
-        const { writeProblemCode: problemCode } = await import('./problem-page.ts')
-        return { code: problemCode(toAskPath(session.config!)) + code, map: null }
+        const { writeProblemCode } = await import('./problem-page.ts')
+        return { code: writeProblemCode(toAskPath(session.config!)) + code, map: null }
       },
     },
-    buildEnd() {
-      closed = true
-      stop()
-    },
+    buildEnd: () => rereading.end(),
+  }
+}
+
+/** Reads the settings again when one of their files changes, as long as a server runs. */
+class Rereading {
+  readonly #session: Session
+  #stop: StopWatching = () => {}
+  /** Counts the looks, so that one that took longer does not undo a later one. */
+  #looks = 0
+  #hasEnded = false
+
+  constructor(session: Session) {
+    this.#session = session
+  }
+
+  start(server: ViteDevServer): void {
+    this.#stop = watch(this.#session.state, () => this.#reread(server))
+  }
+
+  end(): void {
+    this.#hasEnded = true
+    this.#stop()
+  }
+
+  async #reread(server: ViteDevServer): Promise<void> {
+    const session = this.#session
+    this.#looks += 1
+    const own = this.#looks
+    const { root, mode } = server.config
+    const found = await readProjectState(root, mode, session.options)
+    if (own !== this.#looks || this.#hasEnded) return
+    const before = session.state
+    session.state = found
+    this.#stop()
+    this.start(server)
+    if (hashReport(before) === hashReport(found)) return
+    tellOfChange(before, session, server)
+    reload(server, session)
+  }
+}
+
+/** Answers requests for pages while something is wrong, and those that ask what that is. */
+function answerPages(session: Session, server: ViteDevServer): Connect.NextHandleFunction {
+  return async (request, response, next) => {
+    const found = findProblems(request, server, session)
+    if (found !== null) {
+      const { answerProblems } = await import('./problem-page.ts')
+      answerProblems(response, found, `${getOrigin(request)}${toAskPath(server.config)}`)
+    } else if (asksForProblems(request)) response.writeHead(204).end()
+    else next()
   }
 }
 
@@ -118,14 +147,19 @@ function getOrigin({ headers, socket }: IncomingMessage): string {
   return URL.canParse(origin) ? origin : ''
 }
 
+/** What modules there are, and which of them no page may have. */
+interface Surroundings {
+  readonly environment: DevEnvironment
+  readonly resolve: (specifier: string, importer: string) => Promise<string | null>
+  readonly limits: OffLimits
+  readonly state: ProjectState
+}
+
 /** A problem for each module of a page that imports what no page may have; `null` where none is known to. */
 async function explainViolations(
   forbidden: Forbidden,
   id: string,
-  environment: DevEnvironment,
-  resolve: (specifier: string, importer: string) => Promise<string | null>,
-  limits: OffLimits,
-  state: ProjectState,
+  { environment, resolve, limits, state }: Surroundings,
 ): Promise<readonly Problem[] | null> {
   const { moduleGraph } = environment
   const graph = {
