@@ -160,6 +160,9 @@ describe('loading', () => {
     'as a number': SECRET,
     'percent-encoded': `htp:/${encodeURIComponent(`${SECRET}/x`)}`,
     'in base64': `<${Buffer.from(SECRET).toString('base64')}>`,
+    'in base64, with bytes around it that are no text': Buffer.from(`\xff\xfe${SECRET}\xff`, 'latin1').toString(
+      'base64',
+    ),
     'that a higher file overrides': `htp:/${SECRET}-of-old`,
     'that has a former name': `htp:/${SECRET}-of-before`,
   }

@@ -15,8 +15,10 @@ const SHORTEST_PART = 8
  * ```
  */
 export function containsSecret(text: string, secrets: readonly string[]): boolean {
+  const parts = secrets.flatMap(listParts)
+  if (parts.length === 0) return false
   const spellings = [text, decode(text, decodeURIComponent), ...splitBase64(text)]
-  return secrets.flatMap(listParts).some((part) => spellings.some((each) => each.includes(part)))
+  return parts.some((part) => spellings.some((each) => each.includes(part)))
 }
 
 /** A secret, the password in an address, and the items of a list or the lines of a text. */
@@ -35,7 +37,8 @@ function splitBase64(text: string): string[] {
 
 function decodeUtf8(text: string): string {
   const bytes = atob(text.slice(0, text.length - (text.length % 4 === 1 ? 1 : 0)))
-  return decodeURIComponent([...bytes].map((byte) => `%${byte.charCodeAt(0).toString(16).padStart(2, '0')}`).join(''))
+  // What is no text around a secret does not hide it.
+  return new TextDecoder().decode(Uint8Array.from(bytes, (byte) => byte.charCodeAt(0)))
 }
 
 /** What a text is decoded to; nothing where it is not encoded so. */
