@@ -11,6 +11,7 @@ import {
   statSync,
   symlinkSync,
 } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import {
@@ -299,10 +300,19 @@ const quiet = '${KEY}' // mappa-ignore: it opens nothing
       'a.js': `const domeKey = '${KEY}'\n`,
       'night.log': `${'fog\n'.repeat(4_300_000)}${KEY}\n`,
     })
+    symlinkSync(tmpdir(), join(project.root, 'plates'))
+    project.write('.gitignore', 'node_modules\n')
+    project.git('init')
     const said = project.mappa(['move', '--all'])
-    assert.match(said.stdout, /Not searched for what is left: night\.log \(more than 16 MiB\)\./)
+    assert.match(
+      said.stdout,
+      /Not searched for what is left: night\.log \(more than 16 MiB\), plates \(not a regular file\)\./,
+    )
     const { notSearched } = JSON.parse(project.mappa(['move', '--all', '--json']).stdout)
-    assert.deepEqual(notSearched, [{ file: 'night.log', why: 'more than 16 MiB' }])
+    assert.deepEqual(notSearched, [
+      { file: 'night.log', why: 'more than 16 MiB' },
+      { file: 'plates', why: 'not a regular file' },
+    ])
   })
 
   it('writes all or nothing, has git ignore a secret first, and never loses the value', (context) => {

@@ -1,7 +1,7 @@
 import { fs } from './builtin.ts'
 
 /** Why something was not read. */
-export type SkipReason = 'too-large' | 'unreadable'
+export type SkipReason = 'too-large' | 'unreadable' | 'no-file'
 
 /** Something that was not read, and why. Whoever has a list of these must not say that nothing was found without naming them. */
 export interface Skipped {
@@ -20,7 +20,10 @@ export type FileRead = { readonly bytes: Buffer; readonly skipped: null } | { re
  */
 export function readLimited(file: string, most: number): FileRead {
   try {
-    if (fs.statSync(file).size > most) return { skipped: 'too-large' }
+    const stats = fs.statSync(file)
+    // A pipe would be waited for without end.
+    if (!stats.isFile()) return { skipped: 'no-file' }
+    if (stats.size > most) return { skipped: 'too-large' }
     return { bytes: fs.readFileSync(file), skipped: null }
   } catch {
     return { skipped: 'unreadable' }
@@ -32,5 +35,6 @@ export const UNREADABLE = "can't be read"
 
 /** The reason in words. */
 export function describeSkip(reason: SkipReason, most: number): string {
+  if (reason === 'no-file') return 'not a regular file'
   return reason === 'unreadable' ? UNREADABLE : `more than ${most / 2 ** 20} MiB`
 }

@@ -5,7 +5,7 @@ import type { Problem } from '@mappa/core/problems/problem'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { explainUnsearchable } from '@mappa/core/values/encodings'
 import { toRelativePath } from '@mappa/node/fs/places'
-import { type Skipped, UNREADABLE } from '@mappa/node/fs/read-file'
+import { describeSkip, type Skipped } from '@mappa/node/fs/read-file'
 import type { Inspection } from '@mappa/node/load/inspect'
 import { listHiddenValues } from '@mappa/search/hidden-values'
 import { bytewise, findHits, findHitsInCode, MAX_PARTS, type SearchedSecret, toNeedles } from '@mappa/search/needles'
@@ -199,6 +199,9 @@ function getSetting(id: string, { definition }: ProjectState): string | null {
 
 /** The same, with the files of values that could not be read: nobody looks for copies of them. */
 export function addNotRead({ needles, notSearched }: Search, notRead: readonly Skipped[]): Search {
-  const copies = notRead.map(({ file }) => ({ name: `copies of ${file}`, reason: `the file ${UNREADABLE}` }))
+  const copies = notRead.map(({ file, why }) => {
+    const reason = `the file ${why === 'unreadable' ? '' : 'is '}${describeSkip(why, Number.POSITIVE_INFINITY)}`
+    return { name: `copies of ${file}`, reason }
+  })
   return { needles, notSearched: [...notSearched, ...copies] }
 }
