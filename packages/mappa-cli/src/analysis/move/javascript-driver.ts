@@ -43,7 +43,7 @@ function rewriteJavaScript(source: JavaScriptSource, change: SourceChange): stri
   return rewriteValues(source, {
     wanted,
     listStays,
-    variableOf: (found, text) => {
+    chooseVariable: (found, text) => {
       const setting = settingOf(found.wanted)
       const variable = toVariable(setting)
       if (setting === undefined || variable === null || imports === null) return variable

@@ -34,7 +34,7 @@ export function makeLanguageDriver(
       const after = rewriteValues(changed, {
         wanted,
         listStays,
-        variableOf: (found) => toVariable(settingOf(found.wanted)),
+        chooseVariable: (found) => toVariable(settingOf(found.wanted)),
       })
       return clearsOutputs ? applyEdits(after, rewriting.outputs!.clear(after, gone)) : after
     },

@@ -12,7 +12,7 @@ export interface ValueChange {
    *
    * @param text the text as it is by then, in which the value was found
    */
-  readonly variableOf: (found: FoundValue, text: string) => ReadVariable | null
+  readonly chooseVariable: (found: FoundValue, text: string) => ReadVariable | null
   /** Where a value stays: offsets at which it begins in the text as it was. */
   readonly listStays: (wanted: Wanted) => ReadonlySet<number>
   /** Adds what the reading of the values needs, such as an import, to the first edits of a text. */
@@ -27,7 +27,10 @@ const MOST_ROUNDS = 100
  *
  * @returns the new text
  */
-export function rewriteValues(changed: ChangedFile, { wanted, variableOf, listStays, complete }: ValueChange): string {
+export function rewriteValues(
+  changed: ChangedFile,
+  { wanted, chooseVariable, listStays, complete }: ValueChange,
+): string {
   const { rewriting, around } = changed
   let text = changed.text
   let tracked = wanted.map((each): Tracked => ({ wanted: each, original: each, stays: listStays(each) }))
@@ -36,7 +39,7 @@ export function rewriteValues(changed: ChangedFile, { wanted, variableOf, listSt
     const values = findValues({ ...changed, text }, [...byWanted.keys()]) ?? []
     const edits = listEdits(values, (found) => {
       const { original, stays } = byWanted.get(found.wanted)!
-      return stays.has(found.start) ? null : variableOf({ ...found, wanted: original }, text)
+      return stays.has(found.start) ? null : chooseVariable({ ...found, wanted: original }, text)
     })
     if (edits.length === 0) break
     const ordered = withoutOverlaps(edits)
@@ -49,10 +52,13 @@ export function rewriteValues(changed: ChangedFile, { wanted, variableOf, listSt
 }
 
 /** The edits of values, one of each text at a time. */
-function listEdits(values: readonly FoundValue[], variableOf: (found: FoundValue) => ReadVariable | null): TextEdit[] {
+function listEdits(
+  values: readonly FoundValue[],
+  chooseVariable: (found: FoundValue) => ReadVariable | null,
+): TextEdit[] {
   const changed = new Set<number>()
   return values.flatMap((each) => {
-    const variable = each.obstacle === null && !changed.has(each.start) ? variableOf(each) : null
+    const variable = each.obstacle === null && !changed.has(each.start) ? chooseVariable(each) : null
     const edits = variable === null ? null : each.edits(variable)
     if (!Array.isArray(edits)) return []
     changed.add(each.start)
@@ -107,7 +113,7 @@ function withoutOverlaps(edits: readonly TextEdit[]): readonly TextEdit[] {
 export function staysReadable(changed: ChangedFile, wanted: readonly Wanted[]): boolean {
   const { text, file, rewriting, around } = changed
   const trial = { ...changed, around: { ...around, helpers: new Set(around.helpers) } }
-  const after = rewriteValues(trial, { wanted, variableOf: toTrial, listStays: () => new Set() })
+  const after = rewriteValues(trial, { wanted, chooseVariable: toTrial, listStays: () => new Set() })
   if (rewriting.faults !== undefined && rewriting.faults(after, file) > rewriting.faults(text, file)) return false
   const places = findValues(changed, wanted) ?? []
   return wanted.every((each) => each.reach !== 'everywhere' || isGone(each.value, text, after, places))
