@@ -1,14 +1,5 @@
 import { execFile, spawnSync } from 'node:child_process'
-import {
-  chmodSync,
-  existsSync,
-  mkdirSync,
-  mkdtempSync,
-  readFileSync,
-  rmSync,
-  symlinkSync,
-  writeFileSync,
-} from 'node:fs'
+import { chmodSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import type { TestContext } from 'node:test'
@@ -80,7 +71,7 @@ export function runCommand(
 ): Outcome {
   // What mappa run starts has the streams of the process itself; Node and the colors of a terminal look once at their variables.
   const isOwn = words[0] === 'run' || Object.keys(environment).some((name) => /^NODE_|_COLOR$/.test(name))
-  const isPlain = !isOwn && !runsInNode(root) && !START_COLD
+  const isPlain = !isOwn && !START_COLD
   return (
     (isPlain ? callWarm(COMMAND, words, root, environment, input) : null) ??
     run(process.execPath, [COMMAND, ...words], root, environment, undefined, input)
@@ -89,15 +80,6 @@ export function runCommand(
 
 /** Set to start a process for each call of the command, as users do. */
 const START_COLD = Boolean(process.env.MAPPA_TESTS_COLD)
-
-/** A definition in JavaScript is a module that Node runs once in a process, however often the file changes. */
-function runsInNode(root: string): boolean {
-  const hasScript = ['', 'src'].some((directory) =>
-    ['js', 'mjs', 'cjs'].some((ending) => existsSync(join(root, directory, `settings.definition.${ending}`))),
-  )
-  const manifest = join(root, 'package.json')
-  return hasScript || (existsSync(manifest) && readFileSync(manifest, 'utf8').includes('"settings"'))
-}
 
 /** Runs a program with nothing in its environment that a test did not put there. */
 export function run(

@@ -1,7 +1,8 @@
 // A process that runs the command again and again, in the directory it is told, without the cost of a start. Plain JavaScript:
 // a loader of TypeScript would also load the definitions that the command has to load by itself.
 import { openSync, readSync, writeSync } from 'node:fs'
-import { createRequire } from 'node:module'
+import { createRequire, register } from 'node:module'
+import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { StringDecoder } from 'node:string_decoder'
 import { pathToFileURL } from 'node:url'
@@ -11,11 +12,15 @@ const requests = openSync(requestsPath, 'r')
 const answers = openSync(answersPath, 'w')
 const { PATH } = process.env
 const own = createRequire(import.meta.url).cache
+/** The number of the call, which the hooks for modules read from their thread. */
+const counted = new Int32Array(new SharedArrayBuffer(4))
+register('./fresh-modules.mjs', import.meta.url, {
+  data: { counted, command: pathToFileURL(join(command, '..')).href },
+})
 const kept = new Set(Object.keys(own))
 
 /** What the command printed in this call, or `null` between calls. */
 let printed = null
-let calls = 0
 
 for (const name of ['stdout', 'stderr']) {
   process[name].write = (piece) => {
@@ -52,7 +57,8 @@ async function call() {
   process.argv = [process.execPath, command, ...words]
   process.exitCode = undefined
   printed = { stdout: '', stderr: '' }
-  await import(`${pathToFileURL(command)}?call=${++calls}`)
+  Atomics.add(counted, 0, 1)
+  await import(`${pathToFileURL(command)}?call=${counted[0]}`)
   printed.status = process.exitCode ?? 0
 }
 
