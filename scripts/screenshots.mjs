@@ -3,7 +3,7 @@ import { spawn, spawnSync } from 'node:child_process'
 import { chmodSync, cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { ensurePrograms } from './machine.mjs'
+import { installPrograms } from './machine.mjs'
 import { root } from './steps.mjs'
 
 const DISPLAY = ':97'
@@ -248,7 +248,7 @@ cpSync(join(root, 'examples/dome-api'), example, {
 })
 symlinkSync(join(root, 'node_modules'), join(example, 'node_modules'))
 run('npx', ['tsx', 'simulated/issue-keys.ts'], { cwd: example })
-run('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: example })
+run(process.execPath, [join(root, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'warn'], { cwd: example })
 const screen = spawn('Xvfb', [DISPLAY, '-screen', '0', '1280x800x24', '-br'], { stdio: 'ignore' })
 try {
   await new Promise((resolve) => setTimeout(resolve, 1500))
@@ -258,5 +258,5 @@ try {
   etcd?.kill()
   rmSync(example, { recursive: true, force: true })
 }
-ensurePrograms(['chromium-headless-shell'])
+installPrograms(['chromium-headless-shell'])
 run(process.execPath, ['--import', 'tsx', join(root, 'scripts/screenshot-pages.ts')], { cwd: root })

@@ -3,6 +3,7 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { describe, it } from 'node:test'
 import { allProblems } from '@mappa/core/problems/catalogue/all'
+import { build } from 'esbuild'
 import { entries } from '../scripts/entries.mjs'
 import { problemsPage } from '../scripts/write-problems.ts'
 import { REPOSITORY } from './support/project.ts'
@@ -257,6 +258,22 @@ describe('the architecture', () => {
     }
     for (const file of SOURCES)
       assert.equal(/'git'/.test(withoutComments(read(file))) && !file.endsWith('git/git.ts'), false, file)
+  })
+
+  it('has scripts that find what they import', async () => {
+    const entryPoints = filesIn('scripts').filter((file) => !/\.d\.\w+$|^scripts\/(?:build|shape)\//.test(file))
+    assert.ok(entryPoints.length > 20)
+    // Plain JavaScript, whose imports no compiler of types checks. What is missing is an error of the bundler, which names the place.
+    await build({
+      entryPoints: entryPoints.map((file) => join(REPOSITORY, file)),
+      outdir: 'nowhere',
+      write: false,
+      bundle: true,
+      packages: 'external',
+      platform: 'node',
+      format: 'esm',
+      logLevel: 'silent',
+    })
   })
 
   it('has no file over 300 lines', () => {
