@@ -75,7 +75,11 @@ const template = (text: string) => `\`${text.replace(/[\\`$]/g, '\\$&')}\``
 const quoted = (text: string) => `'${JSON.stringify(text).slice(1, -1).replaceAll('\\"', '"').replaceAll("'", "\\'")}'`
 const spelling = fc.constantFrom(JSON.stringify, template, quoted)
 const typed = (ts: boolean, type: string) => (ts ? `: ${type}` : '')
+/** The value twice in a longer text, in the quotes that it has; a number stays what it is. */
+const twice = (code: string) =>
+  /^\d/.test(code) ? code : `${code.slice(0, -1)} \\u0061nd it\\'s again ${code.slice(1)}`
 const shape = fc.constantFrom(
+  (name: string, code: string) => `console.log(${twice(code)})\nexport const ${name} = ${code}\n`,
   (name: string, code: string) => `export const ${name} = ${code}\n`,
   (name: string, code: string) => `const own = { ${name}: ${code} }\nexport const ${name} = own.${name}\n`,
   (name: string, code: string) => `export const ${name} = process.env.${name.toUpperCase()}_X || ${code}\n`,
