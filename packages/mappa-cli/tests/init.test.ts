@@ -22,6 +22,17 @@ function draftIn(project: Project): object {
 }
 
 describe('mappa init', () => {
+  it('sees that two values stand in for a variable, also where one is a template', (context) => {
+    const project = makeProject(context, {
+      'a.js': "export const a = process.env.DOME_KEY || 'drill-5J3kQ8zX1vB7nM2cT6yR'\n",
+      'b.js': 'export const b = process.env.DOME_KEY || `open-9W2pL6hD4sF8gK1jN5bV`\n',
+    })
+    assert.equal(project.mappa(['init', '--yes']).status, 0)
+    const definition = readFileSync(join(project.root, 'settings.definition.mjs'), 'utf8')
+    // Which of the two it should be is not known, so the program goes on without it, as before.
+    assert.match(definition, /key: setting\.string\('Dome key', \{ secret: true, optional: true \}\)/)
+  })
+
   it('writes a definition of what it found, a file for each stage, the example and ignore rules', (context) => {
     const project = makeProject(context, {
       'tsconfig.json': '{}',

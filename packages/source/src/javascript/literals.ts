@@ -74,10 +74,8 @@ class FoundInFile {
 
   #getFallback({ name, fallback }: ReadNode): readonly SourceLiteral[] {
     if (fallback === null) return []
-    const form = fallback.type === 'StringLiteral' ? 'text' : 'number'
-    const value = String(fallback.value)
-    const range = getRange(fallback)
-    return [{ ...this.#locate(fallback), value, form, names: [], callee: null, variable: name, ...range }]
+    const { node, value, form } = fallback
+    return [{ ...this.#locate(node), value, form, names: [], callee: null, variable: name, ...getRange(node) }]
   }
 
   #add(node: Node, value: string, form: SourceLiteral['form'], above: readonly Node[]): void {

@@ -1,9 +1,13 @@
-import type { BinaryExpression, BooleanLiteral, Node, NumericLiteral, StringLiteral } from '@babel/types'
+import type { BinaryExpression, Node } from '@babel/types'
 import type { TakenAs } from '../source.ts'
 import { readPlainName } from './tree.ts'
 
 /** A value that is written out. */
-export type FixedValue = StringLiteral | NumericLiteral | BooleanLiteral
+export interface FixedValue {
+  readonly node: Node
+  readonly value: string
+  readonly form: 'text' | 'number'
+}
 
 /** What a program does with a variable where it reads it. */
 export interface Use {
@@ -31,10 +35,21 @@ const SAME = new Set(['TSNonNullExpression', 'TSAsExpression', 'TSSatisfiesExpre
 /** What ends a program, or what is about to happen, by its name. */
 const GIVES_UP = /throw|fail|exit|abort|panic|missing|required|assert|invariant|die|fatal/i
 
-/** The node itself if it is a fixed value. */
+/** The value of a node that is written out: a text, a template without variables, a number, or a boolean. */
 export function findFixedValue(node: Node): FixedValue | null {
-  const isFixed = node.type === 'StringLiteral' || node.type === 'NumericLiteral' || node.type === 'BooleanLiteral'
-  return isFixed ? node : null
+  switch (node.type) {
+    case 'StringLiteral':
+      return { node, value: node.value, form: 'text' }
+    case 'NumericLiteral':
+    case 'BooleanLiteral':
+      return { node, value: String(node.value), form: 'number' }
+    case 'TemplateLiteral': {
+      const [only, ...others] = node.quasis
+      return others.length > 0 || only?.value.cooked == null ? null : { node, value: only.value.cooked, form: 'text' }
+    }
+    default:
+      return null
+  }
 }
 
 /**
