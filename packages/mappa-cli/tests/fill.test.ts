@@ -107,6 +107,11 @@ describe('mappa fill', () => {
     'a filter that does not exist, in a default': ['${DOME_ALARM:-a|b}', '1:1', /filter-unknown[\s\S]*backslash/],
     'too deep': [`${'${DOME_ALARM:-'.repeat(40)}x${'}'.repeat(40)}`, '1:', /placeholder-nested/],
     'quotes around a quoted word': ['X="${DOME_MOTTO|sh}"', '1:4', /no-shell-word[\s\S]*quotes/],
+    'a quoted word in what only some shells read as a here document': [
+      'a[{ # ]] && <<EOF\necho ${DOME_MOTTO|sh}\nEOF\n',
+      '2:6',
+      /no-shell-word[\s\S]*quotes/,
+    ],
   }
   for (const [name, [template, place, message, ...words]] of Object.entries(faults)) {
     it(`says where there is ${name}, and writes nothing`, (context) => {

@@ -27,6 +27,8 @@ interface HereDocument {
 
 const CODE: Frame = { context: 'code', opening: '', end: '' }
 const ENDS_WORD = ' \t\n;&|<>()'
+/** A subscript that is one word for every shell. */
+const SUBSCRIPT = /^\[(?:\$\(\([^()\n]*\)\)|\$\([^()'"\n]*\)|\$\{[^{}'"\s]*\}|'[^'\n]*'|"[^"\n]*"|[^\s;&|<>()'"#\]])*\]/
 
 /**
  * Finds out where places in a script are: in code, in quotes, in a comment, in a here document. Follows POSIX and bash; where they read
@@ -100,8 +102,10 @@ class Scanner {
 
   /** Nobody can be sure where what is open here ends, so all that follows counts as quoted. */
   #giveUp(): void {
+    const from = this.#at
     this.#frames.push({ context: 'quotes', opening: '', end: "'" })
     this.#at = this.#text.length
+    this.#note(from, 'quotes', true)
   }
 
   #opens(opening: string): boolean {
@@ -177,9 +181,16 @@ class Scanner {
     this.#step(2)
   }
 
+  /** Bash reads a subscript up to its bracket, over blanks, `#` and `<<`, which end the word for other shells. */
   #subscript(): void {
-    const [word] = /^\S*/.exec(this.#text.slice(this.#at))!
-    if (word.includes(']')) this.#computed = { context: 'an expression', end: this.#at + word.lastIndexOf(']') }
+    const rest = this.#text.slice(this.#at)
+    const subscript = SUBSCRIPT.exec(rest)?.[0]
+    if (subscript === undefined) {
+      this.#giveUp()
+      return
+    }
+    const after = /^\S*/.exec(rest.slice(subscript.length))![0].lastIndexOf(']') + 1
+    this.#computed = { context: 'an expression', end: this.#at + subscript.length + after - 1 }
     this.#step()
   }
 
