@@ -108,8 +108,8 @@ describe('mappa fill', () => {
     'too deep': [`${'${DOME_ALARM:-'.repeat(40)}x${'}'.repeat(40)}`, '1:', /placeholder-nested/],
     'quotes around a quoted word': ['X="${DOME_MOTTO|sh}"', '1:4', /no-shell-word[\s\S]*quotes/],
     'a quoted word in what only some shells read as a here document': [
-      'a[{ # ]] && <<EOF\necho ${DOME_MOTTO|sh}\nEOF\n',
-      '2:6',
+      '#!/bin/sh\na[{ # ]] && <<EOF\necho ${DOME_MOTTO|sh}\nEOF\n',
+      '3:6',
       /no-shell-word[\s\S]*quotes/,
     ],
   }
