@@ -35,7 +35,14 @@ const SLOW: readonly (readonly [RegExp, number])[] = [
   [/(a*)(a*)$/, 300],
 ]
 
+/** Patterns that refer to a group in such a way that nobody can say how long they take. */
+const UNPROVED: readonly RegExp[] = [/^(a+)+\1$/, /^(?<n>a+)+\k<n>$/, /^((a+)+)\2!$/, /^(?:(.*)\1)+;$/, /^(a*)*\1b$/]
+
 const HARMLESS: readonly RegExp[] = [
+  /^(["']).*\1$/,
+  /^(?<quote>["'`])[^"'`]*\k<quote>$/,
+  /^(\w)\1{3}-(\d)\2$/,
+  /^(?:(a)|b)\1c$/,
   /^\d{1,3}(?:\.\d{1,3})*$/,
   /^[A-Z]{2}(?:-[A-Z0-9]{1,3})*$/,
   /^[a-z]{2}(?:-[a-z]{2,4})*$/,
@@ -104,6 +111,12 @@ describe('a pattern, when its definition is checked', () => {
     const limited = codes(check(context, SLOW), SLOW.length)
     for (const [index, [pattern]] of SLOW.entries())
       await context.test(name(pattern), () => assert.deepEqual([found[index], limited[index]], ['pattern-slow', null]))
+  })
+  it('is refused where it refers to a group, and nobody can say how long it takes', async (context) => {
+    const all = UNPROVED.map((each): readonly [RegExp] => [each])
+    const found = codes(check(context, all), UNPROVED.length)
+    for (const [index, pattern] of UNPROVED.entries())
+      await context.test(name(pattern), () => assert.equal(found[index], 'pattern-unproved'))
   })
   it('is left alone where it is harmless', async (context) => {
     const found = codes(

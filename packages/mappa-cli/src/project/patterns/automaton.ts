@@ -59,28 +59,51 @@ const NOTHING: Piece = { first: [], last: [], empty: true }
 
 /**
  * Makes the automata of an expression: its own, and that of a lookahead that it begins with, which is looked for wherever the
- * expression is. Those that are too large are left out, and so are those with references to groups.
+ * expression is. A reference to a group reads what the group itself can read, or nothing: that is more than it reads in truth, so that
+ * an engine has no more ways through the expression than through its automaton.
+ *
+ * @returns the automata, `null` in the place of one that is too large
  */
-export function buildAutomata(pattern: Expression, flags: string): Automaton[] {
+export function buildAutomata(pattern: Expression, flags: string): (Automaton | null)[] {
+  const groups = listGroups(pattern)
   const alphabet = buildAlphabet(pattern)
   const elements = pattern.type === 'alternative' ? pattern.body : [pattern]
   const anchored = elements[0]?.type === 'anchor' && elements[0].kind === 'start' && !flags.includes('m')
   const leading = elements[anchored ? 1 : 0]
   const ahead = leading?.type === 'group' && AHEAD.has(leading.behavior) ? leading.body : null
-  const whole = build([pattern], alphabet, flags)
-  return [whole, ahead === null ? null : build(ahead, alphabet, flags, anchored)].filter((each) => each !== null)
+  const whole = build([pattern], { alphabet, flags, groups })
+  return ahead === null ? [whole] : [whole, build(ahead, { alphabet, flags, groups }, anchored)]
+}
+
+/** What all parts of an expression are built with. */
+interface Building {
+  readonly alphabet: readonly string[]
+  readonly flags: string
+  readonly groups: readonly Capture[]
+}
+
+/** A group that captures, in the order in which they open. */
+interface Capture {
+  readonly name: string | null
+  readonly body: readonly Expression[]
+}
+
+function listGroups(node: AstNode<Features>): readonly Capture[] {
+  const inner = 'body' in node ? (node.body as readonly AstNode<Features>[]).flatMap((each) => listGroups(each)) : []
+  if (node.type !== 'group' || node.behavior !== 'normal') return inner
+  return [{ name: node.name?.value ?? null, body: node.body }, ...inner]
+}
+
+/** True for an expression that refers to what a group of it has read. */
+export function hasReference(node: AstNode<Features>): boolean {
+  return node.type === 'reference' || ('body' in node && (node.body as readonly AstNode<Features>[]).some(hasReference))
 }
 
 const AHEAD: ReadonlySet<string> = new Set(['lookahead', 'negativeLookahead'])
 
-function build(
-  parts: readonly Expression[],
-  alphabet: readonly string[],
-  flags: string,
-  anchored = false,
-): Automaton | null {
+function build(parts: readonly Expression[], building: Building, anchored = false): Automaton | null {
   try {
-    return new Builder(alphabet, flags).build(parts, anchored)
+    return new Builder(building).build(parts, anchored)
   } catch (error) {
     if (!(error instanceof RangeError)) throw error
     return null
@@ -90,15 +113,19 @@ function build(
 class Builder {
   readonly #alphabet: readonly string[]
   readonly #flags: string
+  readonly #groups: readonly Capture[]
+  /** The groups that a reference is being read as: one within itself has read nothing. */
+  readonly #open = new Set<Capture>()
   readonly #conditions = new Map<number, Condition>()
   readonly #reads: Uint8Array[] = []
   readonly #follow: number[][] = []
   readonly #known = new Map<string, Uint8Array>()
   #edges = 0
 
-  constructor(alphabet: readonly string[], flags: string) {
+  constructor({ alphabet, flags, groups }: Building) {
     this.#alphabet = alphabet
     this.#flags = flags.replace(/[gy]/g, '')
+    this.#groups = groups
   }
 
   build(parts: readonly Expression[], anchored: boolean): Automaton {
@@ -131,15 +158,27 @@ class Builder {
         return edge !== undefined && !this.#flags.includes('m') ? this.#edge(edge) : this.#condition(node.raw)
       }
       case 'reference':
-        throw new RangeError('what a reference reads depends on the way to it')
+        return this.#buildReference('name' in node && node.name != null ? node.name.value : Number(node.raw.slice(1)))
       default:
         return this.#place(this.#buildReads(node.raw))
     }
   }
 
+  #buildReference(to: string | number): Piece {
+    const group = this.#groups.find((each, at) => (typeof to === 'number' ? at + 1 === to : each.name === to))
+    if (group === undefined || this.#open.has(group)) return NOTHING
+    this.#open.add(group)
+    const piece = this.#sequence(group.body)
+    this.#open.delete(group)
+    return { ...piece, empty: true }
+  }
+
   #condition(raw: string, lookedFor?: readonly Expression[]): Piece {
     const piece = this.#place(new Uint8Array(FIRST_CHARACTER + this.#alphabet.length))
-    const body = lookedFor === undefined ? undefined : build(lookedFor, this.#alphabet, this.#flags)
+    const body =
+      lookedFor === undefined
+        ? undefined
+        : build(lookedFor, { alphabet: this.#alphabet, flags: this.#flags, groups: this.#groups })
     this.#conditions.set(piece.first[0]!, { expression: new RegExp(raw, `${this.#flags}y`), body })
     return piece
   }
