@@ -3,7 +3,6 @@ import { problem } from '../../problems/problem.ts'
 import { parseTemplate, type Template } from '../../template/template.ts'
 import { BareScanner } from './bare.ts'
 import {
-  BACKSLASH,
   DOUBLE,
   EQUALS,
   endsInCrlf,
@@ -19,6 +18,7 @@ import {
 import { diagnoseMisread } from './diagnose-line.ts'
 import type { Quote } from './entry.ts'
 import { EntryTable } from './entry-table.ts'
+import { findBraces, findClosingQuote } from './find.ts'
 import { ProblemList } from './problem-list.ts'
 
 /** What a text was found to hold. */
@@ -80,7 +80,10 @@ class Scanner {
     this.table = new EntryTable(text)
     this.bare = new BareScanner(text)
     this.problems = new ProblemList(file)
-    if (text.charCodeAt(0) === 0xfeff) this.at = this.lineStart = 1
+    if (text.charCodeAt(0) === 0xfeff) {
+      this.at = this.lineStart = 1
+      this.problems.add(problem('byte-order-mark', {}, { file, line: 1, column: 1 }))
+    }
   }
 
   run(): Scan {
@@ -142,8 +145,16 @@ class Scanner {
     if (found.backslash >= 0) this.report('backslash-unquoted', entry, found.backslash)
     if (found.quote >= 0) this.report('quote-in-value', entry, found.quote)
     if (found.shell >= 0) this.report('shell-character', entry, found.shell)
+    this.reportBraces(entry, found.end)
     if (found.carriageReturn >= 0) this.report('carriage-return', entry, found.carriageReturn)
     this.add(entry, found.end, '', value)
+  }
+
+  /** Braces stay what they are in an assignment, but behind `export` they are a word that bash expands. */
+  private reportBraces(entry: Opening, end: number): void {
+    if (entry.start === skipBlanks(this.text, entry.lineStart)) return
+    const braces = findBraces(this.text, entry.valueStart, end)
+    if (braces >= 0) this.report('braces-unquoted', entry, braces)
   }
 
   /** Passes over a key of several lines that has no quotes, so that its lines are not taken for entries. */
@@ -279,14 +290,4 @@ class Scanner {
     }
     return this.next[character] < to
   }
-}
-
-/** The double quote that closes a value, from an offset at which no escape is half read; -1 where none does. */
-function findClosingQuote(text: string, from: number): number {
-  for (let at = from; at < text.length; at++) {
-    const code = text.charCodeAt(at)
-    if (code === BACKSLASH) at++
-    else if (code === DOUBLE) return at
-  }
-  return -1
 }

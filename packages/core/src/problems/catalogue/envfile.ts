@@ -22,6 +22,14 @@ export const envfileProblems = () => ({
     'The value of {name} has a character that means something to a shell (& ; | < > or a bracket) and no quotes; it was kept.',
     "Put single quotes around the value: {name}='...'.",
   ),
+  'braces-unquoted': notice(
+    'The value of {name} has braces and no quotes behind export; they were kept.',
+    "Put single quotes around it, since bash expands them there: export {name}='...'.",
+  ),
+  'byte-order-mark': notice(
+    'The file begins with a byte-order mark, which was ignored.',
+    'Save it as UTF-8 without one, since a shell takes it for a part of the first name, and loses that variable.',
+  ),
   'dollar-kept': notice(
     'The value of {name} has a $ with no name after it; the $ was kept.',
     "Put single quotes around the value to say that $ is just a character: {name}='...'.",
