@@ -139,12 +139,13 @@ const LOADED: Readonly<Record<string, readonly string[]>> = {
   derive: [
     'core/derive',
     'core/envfile',
+    'core/values',
     ...without('node', 'core/envfile/reading', 'core/layers', 'core/resolve', 'core/template'),
   ],
   node: ['node/page', ...START, ...TO_PAGES],
-  preload: ['core', ...START, 'node/project/definition'],
+  preload: ['core', 'core/values', ...START, 'node/project/definition'],
   browser: ['core/problems/catalogue', 'core/values'],
-  testing: ['core/store', ...without('node', 'core/envfile', 'core/definition/kinds')],
+  testing: ['core/store', 'core/values', ...without('node', 'core/envfile')],
 }
 
 /** What may be imported from where within the command; each room also from itself. */

@@ -1,3 +1,4 @@
+import { agreements } from './agreements.ts'
 import { attempts } from './attempts.ts'
 import { canaries } from './canaries.ts'
 import { definitions } from './definitions.ts'
@@ -16,6 +17,7 @@ export const LONG_RUNS: readonly LongRun[] = [
   edits,
   fills,
   definitions,
+  agreements,
   killedWriters,
   manyWriters,
   disks,

@@ -5,6 +5,7 @@ export {
   type Definition,
   type InferredValues,
   isDefinition,
+  type PathsIn,
   type PublicValues,
   type RuntimeData,
   type RuntimeValues,
@@ -32,8 +33,10 @@ export type { ListMaker } from './definition/kinds/list.ts'
 export type { PathOptions } from './definition/kinds/path.ts'
 export type { PemOptions } from './definition/kinds/pem.ts'
 export type { PortConstraints } from './definition/kinds/port.ts'
+export type { RuleOptions, SettingsRule } from './definition/rules-between.ts'
 export type { AnySetting, CommonOptions, Conditions, Maker, ReadAt, Setting, StageRules } from './definition/setting.ts'
 export { sharedSettings } from './definition/shared-settings.ts'
+export type { StageOptions, StageTree } from './definition/stages.ts'
 export type { Layer, LayerValue, Origin } from './layers/layer.ts'
 export type { LayerKind } from './layers/order.ts'
 export { environmentLayer } from './layers/sources.ts'

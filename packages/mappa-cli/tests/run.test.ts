@@ -36,6 +36,9 @@ function gauge(context: TestContext, files: Record<string, string> = LOCAL): Pro
   return project
 }
 
+/** A stage that is named, so that nothing is told of one that is not. */
+const NAMED = { MAPPA_STAGE: 'development' }
+
 const sh = (script: string) => ['--', 'sh', '-c', script]
 
 /** Starts the command, to be watched while it runs. Nothing of it is left when the test ends. */
@@ -50,7 +53,11 @@ function start(
   ended: Promise<number>
 } {
   const { PATH } = process.env
-  const child = spawn(process.execPath, [COMMAND, 'run', ...words], { cwd: root, env: { PATH }, detached: true })
+  const child = spawn(process.execPath, [COMMAND, 'run', ...words], {
+    cwd: root,
+    env: { PATH, ...NAMED },
+    detached: true,
+  })
   context.after(() => {
     try {
       process.kill(-child.pid!, 'SIGKILL')
@@ -153,7 +160,7 @@ describe('mappa run', () => {
       const project = gauge(context, { ...LOCAL, 'notes.txt': 'fog\n', lost: '#!/opt/nothing/here\n' })
       run('chmod', ['+x', 'lost'], project.root)
       mkdirSync(join(project.root, 'sub'))
-      const found = project.mappa(['run', ...words])
+      const found = project.mappa(['run', ...words], NAMED)
       assert.equal(found.status, status, found.stderr)
       assert.match(found.stdout, stdout)
       assert.match(found.stderr, stderr)
@@ -164,7 +171,7 @@ describe('mappa run', () => {
     const project = gauge(context)
     mkdirSync(join(project.root, 'logs/night'), { recursive: true })
     const inside = (directory: string) =>
-      run(process.execPath, [COMMAND, 'run', ...sh('echo "$RAIN_LIMIT"; pwd')], join(project.root, directory))
+      run(process.execPath, [COMMAND, 'run', ...sh('echo "$RAIN_LIMIT"; pwd')], join(project.root, directory), NAMED)
     assert.deepEqual(inside('logs/night'), { status: 0, stdout: `0.2\n${project.root}/logs/night\n`, stderr: '' })
     project.write('package.json', '{}')
     run('mkdir', ['src'], project.root)
@@ -239,7 +246,7 @@ describe('mappa run', () => {
         '.env.staging': 'RAIN_LIMIT=0.7\n',
         '.env.staging.local': `RAIN_KEY='rehearsal-${KEY}'\n`,
       })
-      const found = project.mappa(['run', ...sh(`node $MAPPA ${words}`)], { MAPPA: COMMAND })
+      const found = project.mappa(['run', ...sh(`node $MAPPA ${words}`)], { MAPPA: COMMAND, ...NAMED })
       assert.match(found.stdout, stdout, found.stderr)
       assert.match(found.stderr, stderr)
     })
@@ -314,7 +321,12 @@ setInterval(() => {}, 1000)
       const script = `node ${COMMAND} run ${mask.join(' ')} -- head -c 50000000 /dev/urandom | tee copy | wc -c; exit 0`
       assert.equal(run('sh', ['-c', script], project.root, {}).stdout.trim(), '50000000')
       // A reader that goes away ends the command, as in any pipe.
-      const gone = run('sh', ['-c', `node ${COMMAND} run ${mask.join(' ')} -- yes fog | head -n 1`], project.root, {})
+      const gone = run(
+        'sh',
+        ['-c', `node ${COMMAND} run ${mask.join(' ')} -- yes fog | head -n 1`],
+        project.root,
+        NAMED,
+      )
       assert.deepEqual([gone.stdout, gone.stderr], ['fog\n', ''])
     }
   })
@@ -427,11 +439,8 @@ describe('mappa run --mask-output', () => {
   for (const [name, script] of Object.entries(cases)) {
     it(`replaces a secret ${name}`, (context) => {
       const project = gauge(context, { '.env.development.local': `RAIN_KEY='${KEY}'\nRAIN_CERT='${PEM}'\n` })
-      const { status, stdout, stderr } = project.mappa([
-        'run',
-        '--mask-output',
-        ...sh(`echo before; ${script}; echo; echo after`),
-      ])
+      const words = ['run', '--mask-output', ...sh(`echo before; ${script}; echo; echo after`)]
+      const { status, stdout, stderr } = project.mappa(words, NAMED)
       const all = stdout + stderr
       assert.equal(status, 0)
       assert.match(stdout, /^before\n[\s\S]*\nafter\n$/)

@@ -54,7 +54,7 @@ describe('a definition', () => {
         'setting-option-wrong',
       ],
       ['a pattern that is none', () => define({ a: any.string!(about, { pattern: '(' }) }), 'setting-option-wrong'],
-      ['options that are none', () => define({ a: any.string!(about, 'secret') }), 'setting-option-wrong'],
+      ['options that are none', () => define({ a: any.string!(about, 'secret') }), 'options-not-object'],
       ['a choice without choices', () => define({ a: any.choice!(about) }), 'setting-option-missing'],
       ['the same choice twice', () => define({ a: any.choice!(about, { enum: ['x', 'x'] }) }), 'setting-option-wrong'],
       ['no description', () => define({ a: any.string!() }), 'setting-description-missing'],

@@ -294,7 +294,10 @@ describe('a program with a store', () => {
       const preload = ['--import', 'mappa-settings/preload', 'app.mjs']
       const missing = run(process.execPath, preload, project.root, {})
       assert.deepEqual([missing.status, missing.stderr.includes('DOME_KEY')], [78, true])
-      const { status, stderr } = run(process.execPath, preload, project.root, { MAPPA_STORE: 'settings.store.json' })
+      const { status, stderr } = run(process.execPath, preload, project.root, {
+        MAPPA_STORE: 'settings.store.json',
+        MAPPA_STAGE: 'development',
+      })
       assert.deepEqual([status, stderr, seen()], [0, '', [KEY]])
       const { spawn } = await import('node:child_process')
       const words = [COMMAND, 'run', '--store', '--watch', '--', process.execPath, 'app.mjs', 'stay']

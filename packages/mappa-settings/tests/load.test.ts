@@ -330,7 +330,7 @@ describe('loading', () => {
     assert.match(thrown.stderr, /SettingsError: Settings for development: 2 errors/)
     assert.doesNotMatch(thrown.stderr, /\n {4}at |problems: \[/)
     project.write('.env', `${COMPLETE}DOME_KYE=x`)
-    const fine = run(process.execPath, ['throw.mjs'], project.root)
+    const fine = run(process.execPath, ['throw.mjs'], project.root, { MAPPA_STAGE: 'development' })
     assert.deepEqual([fine.status, fine.stdout], [0, '(secret, 17 characters, from .env:2)\n'])
     assert.match(fine.stderr, /1 notice[\s\S]*DOME_KYE is not a setting/)
   })

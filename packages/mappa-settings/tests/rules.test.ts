@@ -444,7 +444,7 @@ interface ImportMeta { readonly env: ImportMetaEnv }`
   })
 
   it('is JSON Schema for typed values and for the environment', () => {
-    const typed = valuesSchema(definition) as {
+    const typed = valuesSchema(definition, { stage: 'development' }) as {
       properties: { dome: { properties: Record<string, object>; required: string[] } }
     }
     assert.deepEqual(typed.properties.dome.required, ['motors', 'key', 'wait'])
@@ -460,7 +460,7 @@ interface ImportMeta { readonly env: ImportMetaEnv }`
       description: "The dome's mode",
       deprecated: true,
     })
-    const environment = environmentSchema(definition) as {
+    const environment = environmentSchema(definition, { stage: 'development' }) as {
       properties: Record<string, object>
       required: string[]
       allOf: object[]

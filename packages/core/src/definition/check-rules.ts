@@ -2,33 +2,20 @@ import { problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
 import { makeClosestMatch } from '../text/closest-match.ts'
 import { type Condition, listConditions, listWantedValues } from './conditions.ts'
-import { NO_STAGES } from './declare.ts'
 import type { Declaration } from './definition.ts'
 
 /**
- * Checks what settings say about stages and about each other, once all of them are known.
+ * Checks what settings say about each other, once all of them are known.
  *
  * @param reporter is told everything that is wrong
  */
-export function checkRules(settings: readonly Declaration[], stages: readonly string[], reporter: Reporter): void {
+export function checkRules(settings: readonly Declaration[], reporter: Reporter): void {
   let byPath: ReadonlyMap<string, Declaration> | undefined
   for (const declaration of settings) {
-    const { path, options } = declaration
+    const { options } = declaration
     // Most settings have no such rules, and every start of a program comes by here.
-    const isPlain = options.requiredIf === undefined && options.forbiddenIf === undefined
-    if (isPlain && declaration.stages === NO_STAGES) continue
+    if (options.requiredIf === undefined && options.forbiddenIf === undefined) continue
     byPath ??= new Map(settings.map((each) => [each.path, each]))
-    const named = Object.keys(declaration.stages)
-    for (const stage of named) {
-      if (stages.includes(stage)) continue
-      reporter.report(
-        problem(
-          'rule-stage-unknown',
-          { path, stage, stages, near: makeClosestMatch(stages)(stage) },
-          { setting: path },
-        ),
-      )
-    }
     for (const condition of listConditions(declaration)) checkCondition(declaration, condition, byPath, reporter)
   }
 }

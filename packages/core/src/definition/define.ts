@@ -5,14 +5,13 @@ import { SettingsError } from '../problems/settings-error.ts'
 import { makeClosestMatch } from '../text/closest-match.ts'
 import { isVariableName } from '../text/variable-name.ts'
 import { checkRules } from './check-rules.ts'
-import { declare } from './declare.ts'
-import { DEFINITION, type Declaration, type Definition } from './definition.ts'
-import { isPathKey, isStageName } from './naming.ts'
-import { isPlainObject } from './plain-object.ts'
+import { type Declaring, declare } from './declare.ts'
+import { DEFINITION, type Declaration, type Definition, type PathsIn } from './definition.ts'
+import { isPathKey } from './naming.ts'
+import { describeType, type Members, readMembers } from './plain-object.ts'
+import { readRules, type SettingsRule } from './rules-between.ts'
 import { type AnySetting, isSetting } from './setting.ts'
-
-/** The stages of a definition that names none. */
-export const DEFAULT_STAGES: readonly string[] = ['development', 'staging', 'production']
+import { DEFAULT_STAGES, readStages, type StageOptions, type StageTree } from './stages.ts'
 
 /** What can stand in a definition: settings, and groups of them. */
 export interface SettingsTree {
@@ -20,12 +19,13 @@ export interface SettingsTree {
 }
 
 /** Options of {@link defineSettings}. */
-export interface DefinitionOptions {
+export interface DefinitionOptions<Path extends string = string> {
   /**
-   * The stages of the project. The first is used if none is named.
+   * The stages of the project. The first is used if none is named. As an object, each can be like another one, whose layer files, rules and
+   * defaults it has below its own; a name with one `*` stands for any text: `{ staging: {}, 'preview-*': { like: 'staging' } }`.
    * @default ['development', 'staging', 'production']
    */
-  readonly stages?: readonly string[]
+  readonly stages?: readonly string[] | Readonly<Record<string, StageOptions>>
   /**
    * What all variable names begin with, such as `FERN_`.
    * @default ''
@@ -43,12 +43,26 @@ export interface DefinitionOptions {
    * @default []
    */
   readonly layersFrom?: readonly string[]
+  /**
+   * True if no program may start without a stage that is named, by an option or the environment: a host on which nobody set one would
+   * run with the settings of the first.
+   * @default false: a notice tells that the settings of the first stage are used
+   */
+  readonly requireStage?: boolean
+  /**
+   * Rules between settings: that one is smaller than another, that one of several is set, or whatever a function checks.
+   * @default []
+   */
+  readonly rules?: readonly SettingsRule<Path>[]
 }
+
+/** Groups within groups; what is deeper was made by accident, and would run out of stack. */
+export const MAX_GROUPS = 50
 
 /** What messages call the definition itself. */
 const WHOLE = 'The definition'
 
-const OPTIONS = ['stages', 'prefix', 'directory', 'layersFrom'] as const
+const OPTIONS = ['stages', 'prefix', 'directory', 'layersFrom', 'requireStage', 'rules'] as const
 
 /**
  * Says what settings there are. Reads nothing and holds no values.
@@ -66,7 +80,7 @@ const OPTIONS = ['stages', 'prefix', 'directory', 'layersFrom'] as const
  */
 export function defineSettings<const Tree extends SettingsTree>(
   tree: Tree,
-  options: DefinitionOptions = {},
+  options: DefinitionOptions<PathsIn<Tree>> = {},
 ): Definition<Tree> {
   return buildDefinition(tree, options, [])
 }
@@ -82,49 +96,69 @@ export function buildDefinition<Tree>(
   faults: readonly Problem[],
 ): Definition<Tree> {
   const reporter = new Reporter(faults)
-  const { stages, prefix, directory, layersFrom } = checkOptions(options, reporter)
-  const settings: Declaration[] = []
-  readTree(tree, [], [], prefix, settings, reporter)
+  const { tree: stageTree, prefix, directory, layersFrom, requireStage, rules } = checkOptions(options, reporter)
+  const { stages } = stageTree
+  const reading = new TreeReading({ prefix, stageTree, reporter })
+  reading.read(tree)
+  const { settings } = reading
   findSharedNames(settings, reporter)
-  checkRules(settings, stages, reporter)
+  checkRules(settings, reporter)
+  const between = readRules(rules, settings, stages, reporter)
   if (reporter.problems.length > 0) throw new SettingsError({ stage: null, problems: reporter.problems })
   return Object.freeze({
     [DEFINITION]: true as const,
-    stages: Object.freeze([...stages]),
+    ...freezeStages(stageTree),
     prefix,
     directory,
     layersFrom: Object.freeze([...layersFrom]),
+    requireStage,
+    rules: Object.freeze(between),
     settings: Object.freeze(settings),
   }) as Definition<Tree>
 }
 
 /** The options of a definition, with what can be used in the place of what is wrong. */
 interface UsableOptions {
-  readonly stages: readonly string[]
+  readonly tree: StageTree
   readonly prefix: string
   readonly directory: string | null
   readonly layersFrom: readonly string[]
+  readonly requireStage: boolean
+  readonly rules: unknown
 }
 
 function checkOptions(options: unknown, reporter: Reporter): UsableOptions {
-  const isObject = typeof options === 'object' && options !== null
-  if (!isObject) reporter.report(problem('options-not-object', { where: 'defineSettings', found: String(options) }))
-  const given = (isObject ? options : {}) as Record<string, unknown>
+  const members = readMembers(options)
+  if (members === null)
+    reporter.report(problem('options-not-object', { where: 'defineSettings', found: describeType(options) }))
+  for (const { key, why } of members?.faults ?? [])
+    reporter.report(problem('definition-unreadable', { path: `The option ${key || 'object'} of the definition`, why }))
+  const given: Record<string, unknown> = Object.fromEntries(members?.entries ?? [])
   for (const option of Object.keys(given)) {
     if ((OPTIONS as readonly string[]).includes(option)) continue
     const near = makeClosestMatch(OPTIONS)(option)
     reporter.report(problem('definition-option-unknown', { option, options: OPTIONS, near }))
   }
-  const { stages = DEFAULT_STAGES, prefix = '', directory = null, layersFrom = [] } = given
+  const {
+    stages = DEFAULT_STAGES,
+    prefix = '',
+    directory = null,
+    layersFrom = [],
+    requireStage = false,
+    rules = [],
+  } = given
+  if (typeof requireStage !== 'boolean') reporter.report(problem('require-stage-wrong', {}))
   if (directory !== null && (typeof directory !== 'string' || directory === ''))
     reporter.report(problem('directory-wrong', {}))
   if (prefix !== '' && !(isVariableName(prefix) && /^[A-Za-z]/.test(prefix)))
     reporter.report(problem('prefix-wrong', { prefix: String(prefix) }))
   return {
-    stages: checkStages(stages, reporter),
+    tree: readStages(stages, reporter),
     prefix: String(prefix),
     directory: directory as string | null,
     layersFrom: checkLayerList(layersFrom, reporter),
+    requireStage: requireStage === true,
+    rules,
   }
 }
 
@@ -164,53 +198,60 @@ function quote(value: unknown): string {
   return typeof value === 'string' ? JSON.stringify(value) : describeType(value)
 }
 
-function checkStages(stages: unknown, reporter: Reporter): readonly string[] {
-  if (!Array.isArray(stages) || stages.length === 0) {
-    reporter.report(problem('stages-wrong', {}))
-    return DEFAULT_STAGES
+function freezeStages({ stages, stagePatterns, stageLikes }: StageTree): StageTree {
+  return {
+    stages: Object.freeze([...stages]),
+    stagePatterns: Object.freeze([...stagePatterns]),
+    stageLikes: Object.freeze(stageLikes),
   }
-  const seen = new Set<unknown>()
-  for (const stage of stages) {
-    if (!isStageName(stage)) reporter.report(problem('stage-name-wrong', { stage: String(stage) }))
-    else if (seen.has(stage)) reporter.report(problem('stage-name-twice', { stage }))
-    seen.add(stage)
-  }
-  return stages as readonly string[]
 }
 
-function readTree(
-  node: unknown,
-  keys: readonly string[],
-  above: readonly unknown[],
-  prefix: string,
-  settings: Declaration[],
-  reporter: Reporter,
-): void {
-  const path = keys.join('.')
-  if (isSetting(node)) {
-    if (keys.length > 0) settings.push(declare(node, keys, prefix, reporter))
-    else reporter.report(problem('definition-not-tree', { path: WHOLE, found: 'a single setting' }))
-    return
+/** Reads a definition into the list of its settings. */
+class TreeReading {
+  readonly settings: Declaration[] = []
+  readonly #declaring: Declaring
+  readonly #reporter: Reporter
+
+  constructor(declaring: Declaring) {
+    this.#declaring = declaring
+    this.#reporter = declaring.reporter
   }
-  if (!isPlainObject(node)) {
-    reporter.report(
-      problem('definition-not-tree', { path: path || WHOLE, found: describeType(node) }, { setting: path }),
-    )
-    return
+
+  /**
+   * Reads a setting, or a group with all that is in it.
+   *
+   * @param above the groups in which it is
+   */
+  read(node: unknown, keys: readonly string[] = [], above: readonly unknown[] = []): void {
+    const path = keys.join('.')
+    const place = { setting: path }
+    if (isSetting(node)) {
+      if (keys.length > 0) this.settings.push(declare(node, keys, this.#declaring))
+      else this.#reporter.report(problem('definition-not-tree', { path: WHOLE, found: 'a single setting' }))
+      return
+    }
+    const members = readMembers(node)
+    if (members === null)
+      this.#reporter.report(problem('definition-not-tree', { path: path || WHOLE, found: describeType(node) }, place))
+    else if (above.includes(node)) this.#reporter.report(problem('definition-circular', { path }, place))
+    else if (keys.length > MAX_GROUPS)
+      this.#reporter.report(problem('definition-too-deep', { path: keys[0]!, most: MAX_GROUPS }, place))
+    else this.#readGroup(members, keys, [...above, node])
   }
-  if (above.includes(node)) {
-    reporter.report(problem('definition-circular', { path }, { setting: path }))
-    return
-  }
-  const children = Object.keys(node)
-  if (children.length === 0 && path !== '') reporter.report(problem('definition-empty', { path }, { setting: path }))
-  for (const key of children) {
-    const childKeys = [...keys, key]
-    const childPath = childKeys.join('.')
-    if (!isPathKey(key)) {
-      reporter.report(problem('setting-path-wrong', { path: childPath, key }, { setting: childPath }))
-    } else {
-      readTree(node[key], childKeys, [...above, node], prefix, settings, reporter)
+
+  #readGroup({ entries, faults }: Members, keys: readonly string[], above: readonly unknown[]): void {
+    const path = keys.join('.')
+    if (entries.length + faults.length === 0 && path !== '')
+      this.#reporter.report(problem('definition-empty', { path }, { setting: path }))
+    for (const { key, why } of faults) {
+      const broken = [...keys, key].filter((each) => each !== '').join('.')
+      this.#reporter.report(problem('definition-unreadable', { path: broken || WHOLE, why }, { setting: broken }))
+    }
+    for (const [key, child] of entries) {
+      const childKeys = [...keys, key]
+      const childPath = childKeys.join('.')
+      if (isPathKey(key)) this.read(child, childKeys, above)
+      else this.#reporter.report(problem('setting-path-wrong', { path: childPath, key }, { setting: childPath }))
     }
   }
 }
@@ -231,10 +272,4 @@ function take(name: string, each: Declaration, byName: Map<string, Declaration>,
       problem('setting-name-taken', { path: each.path, name, other: other.path }, { setting: each.path, name }),
     )
   }
-}
-
-function describeType(value: unknown): string {
-  if (value === null || value === undefined) return String(value)
-  if (Array.isArray(value)) return 'a list'
-  return typeof value === 'object' ? 'an object with a class of its own' : `a ${typeof value}`
 }

@@ -1,7 +1,9 @@
 import type { Secret } from '../secret/secret.ts'
 import type { Failure } from './kinds/failure.ts'
 import type { Kind, Options } from './kinds/kind.ts'
+import type { RuleBetween } from './rules-between.ts'
 import type { ReadAt, Setting } from './setting.ts'
+import { findPattern, listLineage, type StageTree } from './stages.ts'
 
 /** Marks a definition, also across two copies of this package in one program. */
 export const DEFINITION = Symbol.for('mappa.definition')
@@ -30,28 +32,50 @@ export interface Declaration {
   readonly default: unknown
   /** The options as they were given. */
   readonly options: Options
-  /** The same setting in those stages that have rules of their own. */
-  readonly stages: Readonly<Record<string, Declaration>>
+  /** The same setting in those stages that have rules of their own; `null` for one that a pattern with rules does not stand for. */
+  readonly stages: Readonly<Record<string, Declaration | null>>
   /** The constraints, ready to be put to a value. Each tells what is wrong, or `null`. @internal */
   readonly checks: readonly ((value: unknown) => Failure | null)[]
 }
 
 /** A setting as it is in one stage. */
 export function resolveStage(declaration: Declaration, stage: string): Declaration {
-  return Object.hasOwn(declaration.stages, stage) ? declaration.stages[stage]! : declaration
+  const { stages } = declaration
+  if (Object.hasOwn(stages, stage)) return stages[stage] ?? declaration
+  const pattern = findPattern(
+    Object.keys(stages).filter((each) => each.includes('*')),
+    stage,
+  )
+  return pattern === null ? declaration : (stages[pattern] ?? declaration)
+}
+
+/**
+ * The stages and patterns in which a setting is not what it is in the stage that each is like, or in all stages.
+ *
+ * @param settings one is enough that differs
+ */
+export function listOwnStages(tree: StageTree, settings: readonly Declaration[]): readonly string[] {
+  return [...tree.stages, ...tree.stagePatterns].filter((stage) => {
+    const [, parent] = listLineage(tree, stage)
+    return settings.some(
+      (each) => resolveStage(each, stage) !== (parent === undefined ? each : resolveStage(each, parent)),
+    )
+  })
 }
 
 /** The tree of all settings. Holds no values. */
-export interface Definition<Tree = unknown> {
+export interface Definition<Tree = unknown> extends StageTree {
   readonly [DEFINITION]: true
-  /** The stages, the one that holds where none is named first. */
-  readonly stages: readonly string[]
   /** What all variable names begin with. */
   readonly prefix: string
   /** A directory with one file for each variable, as secrets are mounted; `null` where there is none. */
   readonly directory: string | null
   /** Directories whose layer files lie below those of the project, lowest first; relative to it. */
   readonly layersFrom: readonly string[]
+  /** True if no program may start without a stage that is named. */
+  readonly requireStage: boolean
+  /** The rules between settings. @internal */
+  readonly rules: readonly RuleBetween[]
   /** The settings in the order in which they stand. */
   readonly settings: readonly Declaration[]
   /** For types alone. */
@@ -113,6 +137,13 @@ type Reaches<Node, At extends ReadAt> =
     : true extends { [Key in keyof Node]: Reaches<Node[Key], At> }[keyof Node]
       ? true
       : false
+
+/** The paths of the settings of a tree, such as `'dome.key'`. */
+export type PathsIn<Node> = {
+  [Key in keyof Node & string]: Node[Key] extends Setting<unknown, boolean, boolean, boolean, ReadAt>
+    ? Key
+    : `${Key}.${PathsIn<Node[Key]>}`
+}[keyof Node & string]
 
 type PublicOf<Node, At extends ReadAt> =
   Node extends Setting<infer Type, boolean, infer IsOptional, boolean, ReadAt>

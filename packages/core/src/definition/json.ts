@@ -1,7 +1,7 @@
 import { problem } from '../problems/problem.ts'
 import { Reporter } from '../problems/reporter.ts'
 import { makeClosestMatch } from '../text/closest-match.ts'
-import { buildDefinition } from './define.ts'
+import { buildDefinition, MAX_GROUPS } from './define.ts'
 import type { Definition } from './definition.ts'
 import { kindsByName } from './kinds/by-name.ts'
 import type { Kind } from './kinds/kind.ts'
@@ -36,7 +36,8 @@ export function definitionFromJson(data: unknown): Definition {
 }
 
 function toTree(node: unknown, keys: readonly string[], reporter: Reporter): unknown {
-  if (typeof node !== 'object' || node === null || Array.isArray(node)) return node
+  // What is too deep is refused with its path, when the definition is built.
+  if (typeof node !== 'object' || node === null || Array.isArray(node) || keys.length > MAX_GROUPS) return node
   const members = node as Record<string, unknown>
   if (typeof members.kind === 'string') {
     const { kind: name, description, ...options } = members

@@ -3,17 +3,20 @@ import type { Reporter } from '../problems/reporter.ts'
 import { makeClosestMatch } from '../text/closest-match.ts'
 import { isDayDuration } from '../text/iso-duration.ts'
 import { isVariableName } from '../text/variable-name.ts'
-import { toFailureProblem } from './convert.ts'
+import { toFailureProblem } from './failure-problem.ts'
 import { check } from './kinds/check.ts'
 import { constraints } from './kinds/constraints.ts'
 import type { Kind, KindOption, Options } from './kinds/kind.ts'
+import { describeType, isPlainObject, readMembers } from './plain-object.ts'
 
 const isTruth = (value: unknown) => typeof value === 'boolean'
 const isText = (value: unknown) => typeof value === 'string' && value.trim() !== ''
 const isTypedList = (isValid: (value: unknown) => boolean) => (value: unknown) =>
   Array.isArray(value) && value.length > 0 && value.every(isValid)
-const isTypedObject = (isValid: (value: unknown) => boolean) => (value: unknown) =>
-  typeof value === 'object' && value !== null && !Array.isArray(value) && Object.values(value).every(isValid)
+const isTypedObject = (isValid: (value: unknown) => boolean) => (value: unknown) => {
+  const members = readMembers(value)
+  return members !== null && members.faults.length === 0 && members.entries.every(([, member]) => isValid(member))
+}
 const TRUTH: KindOption = { expected: 'true or false', isValid: isTruth }
 
 /** The options of every kind. A default is checked by the kind itself. */
@@ -28,7 +31,7 @@ const COMMON: Readonly<Record<string, KindOption>> = {
   formerly: { expected: 'a list of names of variables', isValid: isTypedList(isVariableName) },
   deprecated: { expected: 'true, or what to use instead', isValid: (value) => isTruth(value) || isText(value) },
   check: check.checkOption,
-  stages: { expected: 'an object with rules for single stages', isValid: isTypedObject(isTypedObject(() => true)) },
+  stages: { expected: 'an object with rules for single stages', isValid: isTypedObject(isPlainObject) },
   requiredIn: { expected: 'a list of stages', isValid: isTypedList(isText) },
   requiredIf: {
     expected: "the values of other settings, such as { 'dome.motors': true }",
@@ -51,6 +54,13 @@ const IN_SCOPE: Readonly<Record<Exclude<OptionScope, 'setting'>, ReadonlySet<str
   item: new Set(['check']),
 }
 
+/** The options of a setting that can be used. */
+export interface SelectedOptions {
+  readonly options: Options
+  /** False where the kind lacks an option without which it can't take any value. */
+  readonly isComplete: boolean
+}
+
 /**
  * Checks each option that was given and returns those that can be used.
  *
@@ -63,60 +73,72 @@ export function selectOptions(
   path: string,
   reporter: Reporter,
   scope: OptionScope = 'setting',
-): Options {
-  const usable: Record<string, unknown> = {}
+): SelectedOptions {
   const place = { setting: path }
-  if (typeof given !== 'object' || given === null || Array.isArray(given)) {
-    reporter.report(problem('setting-option-wrong', { path, option: 'options', needed: 'an object' }, place))
-    return usable
+  const members = readMembers(given)
+  if (members === null) {
+    reporter.report(problem('options-not-object', { where: path, found: describeType(given) }, place))
+    return { options: {}, isComplete: false }
   }
-  const allowed = findOptions(kind, scope)
-  for (const [option, argument] of Object.entries(given)) {
-    const rule = Object.hasOwn(allowed, option) ? allowed[option]! : undefined
-    if (rule === undefined) {
-      const options = Object.keys(allowed)
-      const details = { path, option, options, near: makeClosestMatch(options)(option) }
-      reporter.report(problem('setting-option-unknown', details, place))
-    } else if (argument !== undefined) {
-      const usableArgument = readArgument(kind, option, rule, argument, path)
-      if ('problem' in usableArgument) reporter.report(usableArgument.problem)
-      else usable[option] = usableArgument.value
-    }
+  const usable: Record<string, unknown> = {}
+  for (const { key, why } of members.faults)
+    reporter.report(problem('setting-option-unreadable', { path, option: key || 'options', why }, place))
+  for (const [option, argument] of members.entries) {
+    const found = readArgument(kind, option, argument, path, scope)
+    if ('problem' in found) reporter.report(found.problem)
+    else if (found.value !== undefined) usable[option] = found.value
   }
-  if (scope !== 'stage') checkRequired(kind, given, path, reporter)
-  return usable
+  const names = new Set(members.entries.filter(([, argument]) => argument !== undefined).map(([option]) => option))
+  if (scope !== 'stage') checkRequired(kind, names, path, reporter)
+  const isUsable = Object.keys(kind.options ?? {}).every((option) => !names.has(option) || usable[option] !== undefined)
+  return { options: usable, isComplete: isUsable && (scope === 'stage' || hasRequired(kind, usable)) }
+}
+
+/** True where nothing is missing that a kind can't do without. */
+function hasRequired({ oneOf, options = {} }: Kind, usable: Options): boolean {
+  const isThere = (option: string) => usable[option] !== undefined
+  return (
+    (oneOf === undefined || oneOf.filter(isThere).length === 1) &&
+    Object.entries(options).every(([option, { required = false }]) => !required || isThere(option))
+  )
 }
 
 /** An argument that can be used, or what is wrong with it. */
 function readArgument(
   kind: Kind,
   option: string,
-  rule: KindOption,
   argument: unknown,
   path: string,
+  scope: OptionScope,
 ): { readonly value: unknown } | { readonly problem: Problem } {
   const place = { setting: path }
+  const allowed = findOptions(kind, scope)
+  const rule = Object.hasOwn(allowed, option) ? allowed[option]! : undefined
+  if (rule === undefined) {
+    const options = Object.keys(allowed)
+    const details = { path, option, options, near: makeClosestMatch(options)(option) }
+    return { problem: problem('setting-option-unknown', details, place) }
+  }
+  if (argument === undefined) return { value: undefined }
   const read = fromText(kind, option, argument)
   if ('failure' in read) {
     const why = toFailureProblem(read.failure, { name: option, text: argument as string, secret: false }).message
     return { problem: problem('setting-option-unreadable', { path, option, why }, place) }
   }
-  if (read.converted || rule.isValid(read.value)) return { value: read.value }
+  if (rule.isValid(read.value)) return { value: read.value }
   return { problem: problem('setting-option-wrong', { path, option, needed: rule.expected }, place) }
 }
 
 /** An argument, converted if it is a default or a limit that was written as a text of the kind, such as `28d`. */
 function fromText(kind: Kind, option: string, argument: unknown) {
   const takesText = option === 'default' || (kind.constraints as readonly string[]).includes(option)
-  if (kind.readsText !== true || typeof argument !== 'string' || !takesText)
-    return { value: argument, converted: false }
-  const read = kind.convert(argument, {})
-  return 'failure' in read ? read : { value: read.value, converted: true }
+  if (kind.readsText !== true || typeof argument !== 'string' || !takesText) return { value: argument }
+  return kind.convert(argument, {})
 }
 
-function checkRequired(kind: Kind, given: object, path: string, reporter: Reporter): void {
+function checkRequired(kind: Kind, given: ReadonlySet<string>, path: string, reporter: Reporter): void {
   const place = { setting: path }
-  const present = (kind.oneOf ?? []).filter((option) => (given as Options)[option] !== undefined)
+  const present = (kind.oneOf ?? []).filter((option) => given.has(option))
   if (kind.oneOf !== undefined && present.length !== 1) {
     const option = kind.oneOf.join(' or ')
     if (present.length === 0)
@@ -124,7 +146,7 @@ function checkRequired(kind: Kind, given: object, path: string, reporter: Report
     else reporter.report(problem('setting-options-exclusive', { path, options: kind.oneOf }, place))
   }
   for (const [option, rule] of Object.entries(kind.options ?? {})) {
-    if (rule.required === true && (given as Options)[option] === undefined) {
+    if (rule.required === true && !given.has(option)) {
       reporter.report(problem('setting-option-missing', { path, option, needed: rule.expected }, place))
     }
   }

@@ -13,7 +13,9 @@ export interface Pattern {
 
 /** The patterns of all settings, of their items, and of single stages. */
 export function listPatterns({ settings }: Definition): Pattern[] {
-  return settings.flatMap((each) => [each, ...Object.values(each.stages)]).flatMap(ofSetting)
+  return settings
+    .flatMap((each) => [each, ...new Set(Object.values(each.stages).filter((own) => own !== null))])
+    .flatMap(ofSetting)
 }
 
 function ofSetting({ path, kind, options }: Declaration): Pattern[] {

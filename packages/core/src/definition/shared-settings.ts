@@ -1,6 +1,6 @@
-import type { SettingsTree } from './define.ts'
+import { MAX_GROUPS, type SettingsTree } from './define.ts'
 import { variableName } from './naming.ts'
-import { isPlainObject } from './plain-object.ts'
+import { readMembers } from './plain-object.ts'
 import { type AnySetting, isSetting, makeSetting } from './setting.ts'
 
 /**
@@ -23,9 +23,10 @@ export function sharedSettings<const Tree extends SettingsTree>(tree: Tree): Tre
 /** What is no tree stays as it is: `defineSettings` says what is wrong with it, and where. */
 function named(node: unknown, keys: readonly string[], above: readonly unknown[]): unknown {
   if (isSetting(node)) return withName(node, keys)
-  if (!isPlainObject(node) || above.includes(node)) return node
+  const members = readMembers(node)
+  if (members === null || members.faults.length > 0 || above.includes(node) || keys.length > MAX_GROUPS) return node
   const copy = {}
-  for (const [key, child] of Object.entries(node)) {
+  for (const [key, child] of members.entries) {
     // Defined, not assigned: a key named __proto__ stays a key, and is refused as one.
     Object.defineProperty(copy, key, { value: named(child, [...keys, key], [...above, node]), enumerable: true })
   }
@@ -34,6 +35,8 @@ function named(node: unknown, keys: readonly string[], above: readonly unknown[]
 
 function withName(setting: AnySetting, keys: readonly string[]): AnySetting {
   const { kind, description, options } = setting
-  if (typeof options !== 'object' || options === null || options.name !== undefined || keys.length === 0) return setting
-  return makeSetting(kind, description, { ...options, name: variableName(keys, '') })
+  const members = readMembers(options)
+  if (members === null || members.faults.length > 0 || keys.length === 0) return setting
+  const given = Object.fromEntries(members.entries)
+  return given.name === undefined ? makeSetting(kind, description, { ...given, name: variableName(keys, '') }) : setting
 }

@@ -12,6 +12,30 @@ const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
   object: [{}, { x: {} }],
 }
 
+/** The forms of rules that plain data can have. */
+const RULES = [
+  ['ascending', 'Numbers or dates, each smaller than the next', { orEqual: { type: 'boolean' } }],
+  ['exactlyOne', 'Optional settings of which exactly one is set', {}],
+  ['atLeastOne', 'Optional settings of which one is set, or several', {}],
+  ['allOrNone', 'Optional settings that are all set, or none of them', {}],
+  [
+    'sum',
+    'Numbers whose sum has limits',
+    { minimum: { type: ['number', 'string'] }, maximum: { type: ['number', 'string'] } },
+  ],
+].map(([form, description, options]) => ({
+  type: 'object',
+  description,
+  required: [form],
+  properties: {
+    [form as string]: { type: 'array', items: { type: 'string' }, minItems: form === 'sum' ? 1 : 2, uniqueItems: true },
+    ...(options as object),
+    message: { description: 'What to do where the rule is broken', type: 'string' },
+    stages: { description: 'The stages in which it holds', type: 'array', items: { type: 'string' }, minItems: 1 },
+  },
+  additionalProperties: false,
+}))
+
 /**
  * The JSON Schema (2020-12) of `settings.definition.json`, by which editors complete it and mark mistakes.
  *
@@ -36,10 +60,22 @@ export function definitionSchema(): Readonly<Record<string, unknown>> {
       stages: {
         description:
           'The stages of the project; the first is used if none is named. Default: development, staging, production',
-        type: 'array',
-        items: { type: 'string', pattern: '^[a-z][a-z0-9-]*$' },
-        minItems: 1,
-        uniqueItems: true,
+        oneOf: [
+          { type: 'array', items: { type: 'string', pattern: '^[a-z][a-z0-9-]*$' }, minItems: 1, uniqueItems: true },
+          {
+            description: 'What each stage is like; a name with one * stands for any text',
+            type: 'object',
+            propertyNames: { pattern: '^[a-z][a-z0-9-]*(?:\\*[a-z0-9-]*)?$' },
+            additionalProperties: {
+              type: 'object',
+              properties: {
+                like: { description: 'A stage whose files, rules and defaults hold here, too', type: 'string' },
+              },
+              additionalProperties: false,
+            },
+            minProperties: 1,
+          },
+        ],
       },
       prefix: { description: 'What all variable names begin with. Default: nothing', type: 'string' },
       directory: { description: 'A directory with one file for each variable, above all env files', type: 'string' },
@@ -48,6 +84,12 @@ export function definitionSchema(): Readonly<Record<string, unknown>> {
         type: 'array',
         items: { type: 'string', minLength: 1 },
         uniqueItems: true,
+      },
+      requireStage: { description: 'True if no program may start without a stage that is named', type: 'boolean' },
+      rules: {
+        description: 'Rules between settings, which they name by their paths',
+        type: 'array',
+        items: { oneOf: [...RULES] },
       },
       settings: { $ref: '#/$defs/group' },
     },

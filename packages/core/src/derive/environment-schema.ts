@@ -3,19 +3,35 @@ import type { Declaration, Definition } from '../definition/definition.ts'
 import { toPlaceholder } from '../text/placeholder.ts'
 import { annotations } from './annotations.ts'
 import { comment, constraintSchema, type Expressed, type Schema } from './constraint-schema.ts'
+import { type SchemaOptions, writeSchema } from './stage-schemas.ts'
 
 /**
  * The JSON Schema (2020-12) of the settings as an environment holds them: texts by variable name. It accepts whatever loading
- * accepts. What it can't express, and so lets pass, stands in the `$comment` of the setting.
+ * accepts, in the stage or in one of them. What it can't express, and so lets pass, stands in the `$comment` of the setting.
  *
  * @returns data to be written as JSON; the same definition always gives the same
+ * @throws {SettingsError} if the stage is none of the definition
  * @example
  * ```ts
  * const validate = compile(environmentSchema(definition))
  * validate({ SERVER_PORT: '4100' })
  * ```
  */
-export function environmentSchema({ settings }: Definition): Schema {
+export function environmentSchema(definition: Definition, options: SchemaOptions = {}): Schema {
+  return writeSchema(
+    definition,
+    { title: 'Settings in the environment', where: 'environmentSchema', options, requireSetting },
+    writeTexts,
+  )
+}
+
+/** A former name would do as well, and which of them counts can't be said here. */
+function requireSetting({ name, allowEmpty, formerly }: Declaration): Schema | null {
+  if (formerly.length > 0) return null
+  return { required: [name], ...(allowEmpty ? {} : { properties: { [name]: { minLength: 1 } } }) }
+}
+
+function writeTexts(settings: readonly Declaration[]): Schema {
   const byPath = new Map(settings.map((each) => [each.path, each]))
   const entries = settings.map((each): [Declaration, Expressed, Rules] => [
     each,
@@ -25,8 +41,6 @@ export function environmentSchema({ settings }: Definition): Schema {
   const rules = entries.flatMap(([each, { schema }, own]) => [...presence(each, schema), ...own.rules])
   const properties = entries.map(([each, text, own]) => [each.name, property(each, text, own)])
   return {
-    $schema: 'https://json-schema.org/draft/2020-12/schema',
-    title: 'Settings in the environment',
     type: 'object',
     properties: Object.fromEntries(properties),
     required: settings.filter((each) => isRequired(each) && each.formerly.length === 0).map((each) => each.name),
@@ -37,9 +51,8 @@ export function environmentSchema({ settings }: Definition): Schema {
 const isRequired = ({ optional, default: value }: Declaration) => !optional && value === undefined
 
 function property(declaration: Declaration, { schema, notExpressed }: Expressed, { left }: Rules): Schema {
-  const { kind, options, default: value, stages, secret } = declaration
+  const { kind, options, default: value, secret } = declaration
   const missing = [...notExpressed, ...left]
-  if (Object.keys(stages).length > 0) missing.push(`what is different in ${Object.keys(stages).join(' and ')}`)
   return {
     type: 'string',
     ...schema,
@@ -98,13 +111,12 @@ function listRules(declaration: Declaration, byPath: ReadonlyMap<string, Declara
   const conditions = listConditions(declaration)
   const rules: Schema[] = []
   const left: string[] = []
-  const { name, allowEmpty, formerly } = declaration
-  const isThere = { required: [name], ...(allowEmpty ? {} : { properties: { [name]: { minLength: 1 } } }) }
+  const isThere = requireSetting(declaration)
   for (const rule of ['requiredIf', 'forbiddenIf'] as const) {
     const own = conditions.filter((each) => each.rule === rule)
     if (own.length === 0) continue
     const held = own.map((each) => holding(each, byPath.get(each.other)!))
-    if (formerly.length > 0 || held.includes(null)) left.push(rule)
+    if (isThere === null || held.includes(null)) left.push(rule)
     else rules.push({ if: { allOf: held }, then: rule === 'requiredIf' ? isThere : { not: isThere } })
   }
   return { rules, left }
@@ -112,10 +124,10 @@ function listRules(declaration: Declaration, byPath: ReadonlyMap<string, Declara
 
 /** That another setting has one of the values that are waited for; `null` where its texts can't be listed. */
 function holding(condition: Condition, other: Declaration): Schema | null {
-  const { name, kind, formerly, stages, default: value, allowEmpty } = other
+  const { name, kind, formerly, default: value, allowEmpty } = other
   const wanted = listWantedValues(condition, other)
   const text = kind.textOfValues?.(wanted)
-  if (text === undefined || formerly.length > 0 || Object.keys(stages).length > 0) return null
+  if (text === undefined || formerly.length > 0) return null
   const isSet = { required: [name], properties: { [name]: text } }
   if (!wanted.includes(value)) return isSet
   const isMissing = [

@@ -1,29 +1,36 @@
 import type { Declaration, Definition } from '../definition/definition.ts'
+import type { Item } from '../definition/kinds/kind.ts'
 import { annotations } from './annotations.ts'
-import { comment, constraintSchema, type Schema } from './constraint-schema.ts'
-
-const DRAFT = 'https://json-schema.org/draft/2020-12/schema'
+import { comment, constraintSchema, type Expressed, type Schema } from './constraint-schema.ts'
+import { type SchemaOptions, writeSchema } from './stage-schemas.ts'
 
 /**
- * The JSON Schema (2020-12) of the typed values, as a program gets them. Secrets are their values, not their masks.
+ * The JSON Schema (2020-12) of the typed values, as a program gets them and JSON writes them. Secrets are their values, not their
+ * masks. It accepts what loading accepts, in the stage or in one of them. What it can't express, and so lets pass, stands in the
+ * `$comment` of the setting.
  *
  * @returns data to be written as JSON; the same definition always gives the same
+ * @throws {SettingsError} if the stage is none of the definition
  * @example
  * ```ts
  * const definition = defineSettings({ dome: { url: setting.url('Address of the dome controller') } })
- * valuesSchema(definition).properties
- * // { dome: { type: 'object', properties: { url: { type: 'string', format: 'uri', ... } }, ... } }
+ * valuesSchema(definition, { stage: 'production' }).properties
+ * // { dome: { type: 'object', properties: { url: { type: 'string', ... } }, ... } }
  * ```
  */
-export function valuesSchema({ settings }: Definition): Schema {
-  const root: Schema = {
-    $schema: DRAFT,
-    title: 'Settings',
-    type: 'object',
-    properties: {},
-    required: [],
-    additionalProperties: false,
-  }
+export function valuesSchema(definition: Definition, options: SchemaOptions = {}): Schema {
+  return writeSchema(definition, { title: 'Settings', where: 'valuesSchema', options, requireSetting }, writeTree)
+}
+
+function requireSetting({ keys }: Declaration): Schema {
+  return keys.reduceRight<Schema>(
+    (inner, key) => ({ required: [key], ...(Object.keys(inner).length === 0 ? {} : { properties: { [key]: inner } }) }),
+    {},
+  )
+}
+
+function writeTree(settings: readonly Declaration[]): Schema {
+  const root: Schema = { type: 'object', properties: {}, required: [], additionalProperties: false }
   for (const each of settings) {
     let group = root
     for (const key of each.keys.slice(0, -1)) {
@@ -42,15 +49,42 @@ export function valuesSchema({ settings }: Definition): Schema {
 
 function addType(declaration: Declaration): Schema {
   const { kind, options, default: value } = declaration
-  const items = kind.items?.(options)
-  const { schema, notExpressed } = constraintSchema(declaration)
+  const { schema, notExpressed } = writeType(declaration)
   return {
-    ...kind.schema,
-    ...(kind.values === undefined ? {} : { enum: kind.values(options) }),
-    ...(items === undefined ? {} : { items: { ...items.kind.schema, ...constraintSchema(items).schema } }),
-    ...schema,
+    ...(declaration.allowEmpty || value === '' ? schema : requireText(schema)),
     ...annotations(declaration),
     ...comment(notExpressed),
     ...(value === undefined ? {} : { default: kind.type.isText === true ? kind.toText(value, options) : value }),
+  }
+}
+
+/** An empty text counts as missing, so no program gets one. */
+function requireText(schema: Schema): Schema {
+  const isMissing = schema.type === 'string' && schema.enum === undefined && !schema.minLength
+  return isMissing ? { ...schema, minLength: 1 } : schema
+}
+
+/** What a typed value of a setting, or of an item of one, is in JSON. */
+function writeType({ kind, options }: Item): Expressed {
+  const { schema, notExpressed } = constraintSchema({ kind, options })
+  const { pattern, notExpressed: ofKind = [] } = (kind.schema.type === 'string' && kind.text?.(options)) || {}
+  const item = kind.items?.(options)
+  const items = item === undefined ? undefined : writeType(item)
+  const left = [
+    ...ofKind,
+    ...notExpressed,
+    ...(options.schema === undefined ? [] : ['a schema of the project']),
+    ...(items?.notExpressed ?? []).map((each) => `${each}, of items`),
+  ]
+  return {
+    schema: {
+      ...kind.schema,
+      ...(kind.values === undefined ? {} : { enum: kind.values(options) }),
+      ...(items === undefined ? {} : { items: requireText(items.schema) }),
+      ...(pattern === undefined ? {} : { pattern }),
+      ...schema,
+      ...(pattern === undefined || schema.pattern === undefined ? {} : { allOf: [{ pattern }] }),
+    },
+    notExpressed: left,
   }
 }

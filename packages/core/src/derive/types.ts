@@ -38,7 +38,7 @@ ${settingsTypes(definition, source)}`
 function member({ name, description, kind, options, optional }: Declaration): string {
   const type = kind.values?.(options).map(literal).join(' | ') ?? 'string'
   const comment = writeDocComment(description, options.deprecated, '    ')
-  return `    ${comment}\n    readonly ${name}${optional ? '?' : ''}: ${type}`
+  return `    ${comment}\n    ${name}${optional ? '?' : ''}: ${type}`
 }
 
 function literal(text: string): string {

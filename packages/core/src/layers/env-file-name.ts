@@ -49,6 +49,14 @@ export function isLocalFile(file: string): boolean {
   return classifyEnvFile(file) === 'local'
 }
 
+/** The stage that a layer file is of, by its name; `null` for one of all stages, and for what is no layer file. */
+export function findStageName(file: string): string | null {
+  const kind = classifyEnvFile(file)
+  if (kind !== 'values' && kind !== 'local') return null
+  const stage = /(?:^|\/)\.env\.([a-z][a-z0-9-]*)(?:\.local)?$/.exec(file)?.[1] ?? null
+  return stage === 'local' ? null : stage
+}
+
 /** True for a layer, by its id, that holds for all stages. */
 export function isForAllStages(layer: string): boolean {
   return /(?:^|\/)\.env(?:\.local)?$/.test(layer)

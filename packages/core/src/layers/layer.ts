@@ -27,6 +27,8 @@ export interface LayerValue {
   readonly value: string | Template
   /** True where the entry has an error of its own, which is reported already. */
   readonly broken: boolean
+  /** The value before it was written as text, where it was given as one; `undefined` for what was read. */
+  readonly typed?: unknown
   /** The day on which the value was set, where its file says so. */
   readonly setOn: () => string | null
   /** Where the value ends in its file; `null` for one that is in none. */
@@ -55,10 +57,12 @@ export class HiddenValue implements LayerValue {
   readonly end: () => Position | null
   readonly codeFrame: () => CodeFrame | null
   readonly #value: string | Template
+  readonly #typed: unknown
 
   constructor(origin: Origin, value: string | Template, more: Partial<Omit<LayerValue, 'origin' | 'value'>>) {
     this.origin = origin
     this.#value = value
+    this.#typed = more.typed
     this.nameColumn = more.nameColumn ?? null
     this.broken = more.broken ?? false
     this.setOn = more.setOn ?? nothing
@@ -68,6 +72,10 @@ export class HiddenValue implements LayerValue {
 
   get value(): string | Template {
     return this.#value
+  }
+
+  get typed(): unknown {
+    return this.#typed
   }
 }
 

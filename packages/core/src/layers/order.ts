@@ -23,6 +23,7 @@ export function listLayerFiles(stage: string): readonly [string, string, string,
  *
  * @param stage the name of a stage that the definition knows
  * @param layersFrom the directories, relative to that of the project, lowest first
+ * @param ancestors the stages that it is like, the nearest first; their files lie between those of all stages and its own
  * @returns paths relative to the directory of the project
  * @example
  * ```ts
@@ -30,9 +31,21 @@ export function listLayerFiles(stage: string): readonly [string, string, string,
  * listLayerPaths('production', []).at(-1) // '.env.production.local'
  * ```
  */
-export function listLayerPaths(stage: string, layersFrom: readonly string[]): readonly string[] {
-  const own = listLayerFiles(stage)
+export function listLayerPaths(
+  stage: string,
+  layersFrom: readonly string[],
+  ancestors: readonly string[] = [],
+): readonly string[] {
+  const [shared, sharedLocal, ...ofStage] = listLayerFiles(stage)
+  const ofAncestors = ancestors.toReversed().flatMap((each) => listLayerFiles(each).slice(2))
+  const own = [shared, sharedLocal, ...ofAncestors, ...ofStage]
   return [...layersFrom.flatMap((directory) => own.map((file) => `${directory}/${file}`)), ...own]
+}
+
+/** True for a layer, by its id, that is a file of one of these stages alone. */
+export function isFileOfStages(layer: string, stages: readonly string[]): boolean {
+  const name = layer.slice(layer.lastIndexOf('/') + 1)
+  return stages.some((stage) => listLayerFiles(stage).slice(2).includes(name))
 }
 
 const TITLES: Partial<Record<string, string>> = {

@@ -1,4 +1,3 @@
-import type { Declaration } from '../definition/definition.ts'
 import type { ParsedEnvFile } from '../envfile/reading/reading.ts'
 import type { Problem } from '../problems/problem.ts'
 import { displayEntry } from '../secret/display.ts'
@@ -69,15 +68,7 @@ export function emptyLayer(id: string, file: string, problems: readonly Problem[
 export function environmentLayer(environment: Readonly<Record<string, string | undefined>>): Layer {
   // What a plain object inherits is no text; asking it whether it has the name would double the time.
   const getText = (name: string): unknown => environment[name]
-  return { ...textLayer({ kind: 'environment', textOf: getText }), sharedNames: () => Object.keys(environment) }
-}
-
-/** The defaults of a definition, as texts, so that other values can refer to them. */
-export function defaultsLayer(settings: readonly Declaration[]): Layer {
-  const defaults = new Map<string, string>()
-  for (const { name, kind, options, default: value } of settings)
-    if (value !== undefined) defaults.set(name, kind.toText(value, options))
-  return textLayer({ kind: 'defaults', textOf: (name) => defaults.get(name) })
+  return { ...textLayer({ kind: 'environment', getText }), sharedNames: () => Object.keys(environment) }
 }
 
 /** What makes a layer of texts. */
@@ -86,7 +77,9 @@ interface TextLayer {
   /** The kind if left out. */
   readonly id?: string
   /** The text of a variable; anything else for one that the layer does not set. */
-  readonly textOf: (name: string) => unknown
+  readonly getText: (name: string) => unknown
+  /** The value that the text was written from; left out where there are only texts. */
+  readonly getTyped?: (name: string) => unknown
   /** What was wrong while it was read; nothing if left out. */
   readonly problems?: readonly Problem[]
   /** The names in it, if it belongs to the project alone. */
@@ -94,7 +87,7 @@ interface TextLayer {
 }
 
 /** Makes a layer of texts that have no location. */
-export function textLayer({ kind, id = kind, textOf, problems = [], names = () => [] }: TextLayer): Layer {
+export function textLayer({ kind, id = kind, getText, getTyped, problems = [], names = () => [] }: TextLayer): Layer {
   const origin: Origin = { layer: id, file: null, line: null, column: null }
   return {
     id,
@@ -103,8 +96,8 @@ export function textLayer({ kind, id = kind, textOf, problems = [], names = () =
     state: 'read',
     problems,
     get(name) {
-      const text = textOf(name)
-      return typeof text === 'string' ? layerValue(origin, text) : undefined
+      const text = getText(name)
+      return typeof text === 'string' ? layerValue(origin, text, { typed: getTyped?.(name) }) : undefined
     },
     names,
   }

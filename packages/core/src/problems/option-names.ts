@@ -1,3 +1,4 @@
+import { isStage, type StageTree } from '../definition/stages.ts'
 import { makeClosestMatch } from '../text/closest-match.ts'
 import { problem } from './problem.ts'
 import { SettingsError } from './settings-error.ts'
@@ -35,11 +36,19 @@ export function checkOptionNames(given: unknown, known: readonly string[], where
  * @param from what named it, as text
  * @throws {SettingsError} with the closest stage
  */
-export function mustBeStage(stage: unknown, stages: readonly string[], from: string): void {
-  if (typeof stage === 'string' && stages.includes(stage)) return
+export function mustBeStage(stage: unknown, tree: Pick<StageTree, 'stages' | 'stagePatterns'>, from: string): void {
+  if (isStage(tree, stage)) return
+  const { stages, stagePatterns } = tree
   const name = typeof stage === 'string' ? stage : String(stage)
   const near = stageMeant(name, stages)
-  throw refusal([problem('stage-unknown', { stage: JSON.stringify(name.slice(0, 80)), from, stages, near })])
+  throw refusal([
+    problem('stage-unknown', {
+      stage: JSON.stringify(name.slice(0, 80)),
+      from,
+      stages: [...stages, ...stagePatterns],
+      near,
+    }),
+  ])
 }
 
 function refusal(problems: ConstructorParameters<typeof SettingsError>[0]['problems']): SettingsError {

@@ -1,5 +1,6 @@
-import { CONTAINS_SECRET, convertText, toFailureProblem } from '../definition/convert.ts'
+import { acceptText, acceptValue } from '../definition/accept.ts'
 import type { Declaration } from '../definition/definition.ts'
+import { CONTAINS_SECRET, toFailureProblem } from '../definition/failure-problem.ts'
 import { describeOriginLabel, findRangeEnd } from '../layers/layer.ts'
 import type { Candidate, MergedLayers } from '../layers/merge.ts'
 import { type Location, problem } from '../problems/problem.ts'
@@ -7,6 +8,7 @@ import type { Reporter } from '../problems/reporter.ts'
 import { displayValue } from '../secret/display.ts'
 import type { Expander } from '../template/expand.ts'
 import { toPlaceholder } from '../text/placeholder.ts'
+import { copyFrozen } from '../values/copy-frozen.ts'
 import { findValueInUse, reportFormerNames } from './in-use.ts'
 import { findSuspiciousValue } from './oddity.ts'
 import { type ResolvedSetting, resolvedSetting } from './resolved-setting.ts'
@@ -74,7 +76,8 @@ export function resolveOne(
     setting: path,
     codeFrame: isHidden ? null : winner.codeFrame(),
   })
-  if (expanded.text === '' && !declaration.allowEmpty) {
+  // A list without items was given as one; an empty text, in a file, counts as missing.
+  if (expanded.text === '' && winner.typed === undefined && !declaration.allowEmpty) {
     return emptyValue(declaration, candidates(), putInto, reporter, place())
   }
   if (expanded.secret !== null && !secret) {
@@ -84,37 +87,38 @@ export function resolveOne(
     reporter.report(problem('placeholder-left', { name }, place()))
     return resolvedSetting({ ...unset, origin, valid: false })
   }
-  // A default is of its type already, and was checked with the definition.
-  if (winner.layer.kind === 'defaults') {
-    const { text } = expanded
-    return resolvedSetting({ declaration, value: declaration.default, text, masked, valid: true, origin, candidates })
-  }
   const { text } = expanded
-  const found = convertOne(declaration, text, masked, place, { reporter, isSecretInside })
+  // A default was accepted with the definition.
+  if (winner.layer.kind === 'defaults') {
+    const value = copyFrozen(declaration.default)
+    return resolvedSetting({ declaration, value, text, masked, valid: true, origin, candidates })
+  }
+  const given = { text, typed: winner.typed, isSecret: masked }
+  const found = acceptOne(declaration, given, place, { reporter, isSecretInside })
   return resolvedSetting({ declaration, text, origin, candidates, ...found })
 }
 
 /** True for a value that is wrong, or that may be the path of nothing. */
-const isQuestionable = ({ options }: Declaration, valid: boolean) => !valid || options.mustExist === true
+const isQuestionable = ({ kind, options }: Declaration, valid: boolean) =>
+  !valid || options.mustExist === true || kind.items?.(options).options.mustExist === true
 
 /** True for a value that is wrong or odd, so that messages would show it. */
 export function isSuspect(declaration: Declaration, text: string): boolean {
   return (
-    isQuestionable(declaration, convertText(declaration, text).failures.length === 0) ||
+    isQuestionable(declaration, acceptText(declaration, text).failures.length === 0) ||
     findSuspiciousValue(declaration, text) !== null
   )
 }
 
-/** Converts a value and reports what is wrong or odd with it, without the value if it is a secret or contains one. */
-function convertOne(
+/** Takes a value and reports what is wrong or odd with it, without the value if it is a secret or contains one. */
+function acceptOne(
   declaration: Declaration,
-  text: string,
-  isSecret: boolean,
+  { text, typed, isSecret }: { text: string; typed: unknown; isSecret: boolean },
   placeOf: (isHidden: boolean) => Location,
   { reporter, isSecretInside }: Pick<Tools, 'reporter' | 'isSecretInside'>,
 ): Pick<ResolvedSetting, 'value' | 'masked' | 'valid'> {
   const { name } = declaration
-  const { value, failures } = convertText(declaration, text)
+  const { value, failures } = typed === undefined ? acceptText(declaration, text) : acceptValue(declaration, typed)
   const valid = failures.length === 0
   const odd = valid ? findSuspiciousValue(declaration, text) : null
   const contains = !isSecret && (odd !== null || isQuestionable(declaration, valid)) && isSecretInside(text)
@@ -158,7 +162,7 @@ function emptyValue(
     const details = { name, from, hidden: describeOriginLabel(hidden.origin, hidden.layer.title) }
     reporter.report(problem('empty-hides-value', details, place))
   }
-  const value = fallback === undefined ? undefined : declaration.default
+  const value = fallback === undefined ? undefined : copyFrozen(declaration.default)
   return resolvedSetting({
     declaration,
     value,

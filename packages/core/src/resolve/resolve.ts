@@ -1,8 +1,9 @@
 import { type Declaration, type Definition, resolveStage, type Values } from '../definition/definition.ts'
+import { listAncestors } from '../definition/stages.ts'
+import { defaultsLayer } from '../layers/defaults.ts'
 import type { Layer, Origin } from '../layers/layer.ts'
 import { describeOriginLabel } from '../layers/layer.ts'
 import { type Candidate, type MergedLayers, mergeLayers } from '../layers/merge.ts'
-import { defaultsLayer } from '../layers/sources.ts'
 import { checkOptionNames, mustBeStage } from '../problems/option-names.ts'
 import { getDetail, hasErrors, type Problem, problem, withLocation } from '../problems/problem.ts'
 import { Reporter } from '../problems/reporter.ts'
@@ -15,6 +16,7 @@ import { checkConditions } from './conditions.ts'
 import { describeNear, findNearNames, findNearShared, reportNearName } from './near-names.ts'
 import { isSuspect, listSecretTexts, resolveOne } from './resolve-one.ts'
 import type { ResolvedSetting } from './resolved-setting.ts'
+import { checkSharedRules } from './rules-between.ts'
 import { buildValues } from './values.ts'
 import { describeTarget } from './where.ts'
 
@@ -52,6 +54,8 @@ const RESOLVE_OPTIONS = ['stage', 'layers', 'exists', 'root', 'today'] as const
 /** Everything that is known about the settings of one stage. */
 export interface Resolution<D extends Definition = Definition> {
   readonly stage: string
+  /** The stages that it is like, whose layer files it has below its own, the nearest first. */
+  readonly ancestors: readonly string[]
   /** The settings in the order of the definition. */
   readonly settings: readonly ResolvedSetting[]
   /** Everything that is wrong. */
@@ -81,7 +85,7 @@ export interface Resolution<D extends Definition = Definition> {
 export function resolveSettings<D extends Definition>(definition: D, options: ResolveOptions = {}): Resolution<D> {
   checkOptionNames(options, RESOLVE_OPTIONS, 'resolveSettings')
   const stage = options.stage ?? definition.stages[0]!
-  mustBeStage(stage, definition.stages, 'the option stage')
+  mustBeStage(stage, definition, 'the option stage')
   const declarations = definition.settings.map((each) => resolveStage(each, stage))
   const merged = mergeLayers([defaultsLayer(declarations), ...(options.layers ?? [])])
   const byName = new Map(declarations.map((each) => [each.name, each]))
@@ -105,12 +109,14 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
   const settings = declarations.map((each) => resolveOne(each, tools))
   for (const each of settings) checkOutside(each, options, reporter)
   checkConditions(settings, putInto, reporter)
+  checkSharedRules(definition.rules, { stage, settings, describeOrigin: makeOriginTitle(merged), reporter })
   for (const each of expander.problems) reporter.report(each)
   for (const each of near) if (!expander.used.has(each.name)) reporter.report(reportNearName(each))
   if (!reporter.hasErrors) reportUnresolved(settings, reporter)
   const staged = reporter.problems.map((each) => withLocation(each, { stage }))
   return {
     stage,
+    ancestors: listAncestors(definition, stage),
     settings,
     problems: staged,
     layers: merged.layers,
@@ -133,20 +139,38 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
 /** Checks what does not follow from the value alone: its age, and what it is the path of. */
 function checkOutside(each: ResolvedSetting, options: ResolveOptions, reporter: Reporter): void {
   if (each.declaration.options.rotateEvery !== undefined) checkAge(each, options.today, reporter)
-  if (each.declaration.options.mustExist === true) mustExist(each, options, reporter)
+  const paths = listPaths(each)
+  if (paths.length > 0) reportMissingPaths(each, paths, options, reporter)
+}
+
+/** What a value names that has to exist: its text, or items of it, each with what messages call it. */
+function listPaths({
+  declaration,
+  text,
+  value,
+  valid,
+}: ResolvedSetting): readonly { readonly name: string; readonly path: string }[] {
+  const { kind, options, name } = declaration
+  if (!valid || text === undefined) return []
+  if (options.mustExist === true) return [{ name, path: text }]
+  if (kind.items?.(options).options.mustExist !== true) return []
+  return (value as readonly string[]).map((path, at) => ({ name: `Item ${at + 1} of ${name}`, path }))
 }
 
 /** A path must lead somewhere, where its setting asks for it and somebody can tell. */
-function mustExist(
-  { declaration, text, valid, origin, masked }: ResolvedSetting,
-  { exists, root }: ResolveOptions,
+function reportMissingPaths(
+  { declaration, origin, masked }: ResolvedSetting,
+  paths: ReturnType<typeof listPaths>,
+  { exists, root = 'the project' }: ResolveOptions,
   reporter: Reporter,
 ): void {
-  if (!valid || text === undefined || exists === undefined || exists(text)) return
-  const { name, path } = declaration
+  if (exists === undefined) return
   const { file = null, line = null, column = null } = origin ?? {}
-  const details = { name, shown: displayValue(text, { secret: masked }), root: root ?? 'the project' }
-  reporter.report(problem('path-not-there', details, { file, line, column, name, setting: path }))
+  const place = { file, line, column, name: declaration.name, setting: declaration.path }
+  for (const { name, path } of paths) {
+    if (exists(path)) continue
+    reporter.report(problem('path-not-there', { name, shown: displayValue(path, { secret: masked }), root }, place))
+  }
 }
 
 /** The last line of defence: whatever was overlooked before, no required setting is `undefined`. */

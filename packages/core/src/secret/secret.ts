@@ -10,7 +10,7 @@ export interface SecretLabel {
  * A value that is never shown by accident.
  *
  * Printing, logging, string templates, `JSON.stringify` and `util.inspect` give a mask with the length of the
- * value, in characters, and where it came from. Only {@link Secret.reveal} gives the value, so one search for
+ * value, in characters, bytes or items, and where it came from. Only {@link Secret.reveal} gives the value, so one search for
  * `.reveal()` finds every place where a program uses a secret.
  *
  * @example
@@ -36,7 +36,7 @@ export class Secret<T = string> {
    */
   constructor(value: T, label: SecretLabel = {}) {
     this.#value = value
-    this.#mask = mask(typeof value === 'string' ? value : String(value), label.from)
+    this.#mask = mask(value, label.from)
     // Worked out when somebody compares: most programs never do.
     let identity: number | undefined
     const get = () => {
@@ -81,12 +81,20 @@ export class Secret<T = string> {
 /**
  * The text that stands for a secret value.
  *
- * @param value the value, of which only the length in characters (Unicode code points) is told
+ * @param value the value, of which only the length is told: characters (Unicode code points) of a text, bytes, or items of a list; of
+ *   other data, nothing
  * @param from where it came from, if that is to be told
  */
-export function mask(value: string, from?: string): string {
-  const length = [...value].length
-  return `(secret, ${length} character${length === 1 ? '' : 's'}${from ? `, from ${from}` : ''})`
+export function mask(value: unknown, from?: string): string {
+  const told = ['secret', ...describeLength(value), ...(from ? [`from ${from}`] : [])]
+  return `(${told.join(', ')})`
+}
+
+function describeLength(value: unknown): readonly string[] {
+  const count = (length: number, what: string) => [`${length} ${what}${length === 1 ? '' : 's'}`]
+  if (value instanceof Uint8Array) return count(value.length, 'byte')
+  if (Array.isArray(value)) return count(value.length, 'item')
+  return typeof value === 'object' ? [] : count([...String(value)].length, 'character')
 }
 
 /** The number of each value that somebody compares, and how many secrets have it. */

@@ -1,7 +1,9 @@
 import type { Definition } from '@mappa/core/definition/definition'
+import { listAncestors } from '@mappa/core/definition/stages'
 import { EnvDocument } from '@mappa/core/envfile/document'
-import { listLayerFiles, listLayerPaths } from '@mappa/core/layers/order'
+import { listLayerPaths } from '@mappa/core/layers/order'
 import type { Source } from '@mappa/core/layers/source'
+import { listSources } from '@mappa/core/layers/source'
 import { documentLayer } from '@mappa/core/layers/sources'
 import type { Problem } from '@mappa/core/problems/problem'
 import { isSettingsError } from '@mappa/core/problems/settings-error'
@@ -11,6 +13,7 @@ import { toRelativePath } from '@mappa/node/fs/places'
 import { readRegularText } from '@mappa/node/fs/regular-file'
 import { watchFiles } from '@mappa/node/fs/watch-files'
 import { listDefinitionParts } from '@mappa/node/project/definition/imports'
+import { listPresentStages } from '@mappa/node/sources/present-stages'
 import { projectSources } from '@mappa/node/sources/project-sources'
 import { checkStages } from '../analysis/check/checked-stages.ts'
 import { listAllLayerPaths, listOwnLayerPaths } from '../analysis/guard/env-files.ts'
@@ -69,26 +72,33 @@ export class EditorProject {
 
   /** True for a layer file of the project, by its path relative to the root. */
   isLayer(file: string): boolean {
-    return listOwnLayerPaths(this.#definition).includes(file)
+    return listOwnLayerPaths(this.root, this.#definition).includes(file)
   }
 
   /** The layer files that exist, on the disk or in the editor. */
   get layers(): readonly string[] {
-    return listOwnLayerPaths(this.#definition).filter((file) => this.getText(file) !== null)
+    return listOwnLayerPaths(this.root, this.#definition).filter((file) => this.getText(file) !== null)
   }
 
   /** The stages that a layer file belongs to. */
   listStages(file: string): readonly string[] {
-    return this.#definition.stages.filter((stage) => listLayerFiles(stage).includes(file))
+    return this.#listStages().filter((stage) => this.#listPaths(stage, []).includes(file))
   }
 
   /** The stages whose values a file can change, also one that the project shares with others. */
   #stagesReading(file: string): readonly string[] {
-    const { stages, layersFrom } = this.#definition
     const whole = path.resolve(this.root, file)
-    return stages.filter((stage) =>
-      listLayerPaths(stage, layersFrom).some((each) => path.resolve(this.root, each) === whole),
+    return this.#listStages().filter((stage) =>
+      this.#listPaths(stage, this.#definition.layersFrom).some((each) => path.resolve(this.root, each) === whole),
     )
+  }
+
+  #listStages(): readonly string[] {
+    return listPresentStages(this.root, this.#definition)
+  }
+
+  #listPaths(stage: string, layersFrom: readonly string[]): readonly string[] {
+    return listLayerPaths(stage, layersFrom, listAncestors(this.#definition, stage))
   }
 
   /** The text of a file of the project, as the editor has it; `null` where there is none. */
@@ -114,7 +124,7 @@ export class EditorProject {
 
   /** All stages as they are now, checked together. The environment of the editor is nobody's, so it is no layer. */
   get stages(): readonly Resolution[] {
-    this.#stages ??= checkStages(this.#definition.stages.map((stage) => this.#stage(stage)))
+    this.#stages ??= checkStages(this.#listStages().map((stage) => this.#stage(stage)))
     return this.#stages
   }
 
@@ -128,7 +138,7 @@ export class EditorProject {
     const { root } = this
     const definition = this.#definition
     const { sources, problems } = projectSources(definition, root, definition.directory, {})
-    const layers = sources.map((source) => this.#layer(source, stage))
+    const layers = listSources(sources, stage).map((source) => this.#layer(source, stage))
     const exists = (file: string) => fs.existsSync(path.resolve(root, file))
     const found = resolveSettings(definition, { stage, layers, exists, root })
     return { ...found, problems: [...found.problems, ...problems(stage)] }
@@ -179,7 +189,7 @@ export class EditorProject {
   watch(changed: (isDefinition: boolean) => void): void {
     this.#stop()
     const parts = listDefinitionParts(this.definitionFile).files
-    const layers = listAllLayerPaths(this.#definition).map((file) => path.join(this.root, file))
+    const layers = listAllLayerPaths(this.root, this.#definition).map((file) => path.join(this.root, file))
     const stops = [watchFiles(parts, [], () => changed(true)), watchFiles(layers, [], () => changed(false))]
     this.#stop = () => {
       for (const stop of stops) stop()

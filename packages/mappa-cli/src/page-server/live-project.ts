@@ -1,10 +1,12 @@
 import type { Definition } from '@mappa/core/definition/definition'
+import { listSources } from '@mappa/core/layers/source'
 import { viewProblem } from '@mappa/core/problems/catalogue/views'
 import type { Problem } from '@mappa/core/problems/problem'
 import { isSettingsError } from '@mappa/core/problems/settings-error'
 import { watchFiles } from '@mappa/node/fs/watch-files'
 import type { Inspection } from '@mappa/node/load/inspect'
 import { listDefinitionParts } from '@mappa/node/project/definition/imports'
+import { listPresentStages } from '@mappa/node/sources/present-stages'
 import { projectSources } from '@mappa/node/sources/project-sources'
 import { checkStages } from '../analysis/check/checked-stages.ts'
 import { withPlaces } from '../analysis/check/missing.ts'
@@ -160,9 +162,11 @@ export class LiveProject {
     const { sources } = projectSources(definition, root, definition.directory, {})
     const stages = this.#inspections.map(({ stage }) => stage)
     const listPaths = (isDirectory: boolean) =>
-      sources
-        .filter(({ kind }) => (kind === 'directory') === isDirectory)
-        .flatMap((source) => stages.flatMap((stage) => source.paths?.(stage) ?? []))
+      stages.flatMap((stage) =>
+        listSources(sources, stage)
+          .filter(({ kind }) => (kind === 'directory') === isDirectory)
+          .flatMap((source) => source.paths?.(stage) ?? []),
+      )
     const parts = definitionFile === null ? [] : listDefinitionParts(definitionFile).files
     const follow = (isDefinition: boolean) => () =>
       void this.#again(isDefinition).catch((error) => this.#reportUnexpected(error))
@@ -192,7 +196,7 @@ export class LiveProject {
 }
 
 function chooseStages(project: Project, { stages }: LiveOptions) {
-  const names = stages.length > 0 ? [...new Set(stages)] : project.definition.stages
+  const names = stages.length > 0 ? [...new Set(stages)] : listPresentStages(project.root, project.definition)
   return names.map((name) => project.stage(name, 'the argument of mappa view'))
 }
 

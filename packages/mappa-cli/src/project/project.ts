@@ -1,5 +1,5 @@
-import { DEFAULT_STAGES } from '@mappa/core/definition/define'
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
+import { DEFAULT_STAGES, makeStageTree } from '@mappa/core/definition/stages'
 import type { Source } from '@mappa/core/layers/source'
 import { withLocation } from '@mappa/core/problems/problem'
 import { isSettingsError, SettingsError } from '@mappa/core/problems/settings-error'
@@ -154,9 +154,8 @@ export class Project {
    * @param from what names it
    */
   stage(asked: string | undefined, from = '--stage'): ChosenStage {
-    const stages = this.#definition?.stages ?? DEFAULT_STAGES
     return chooseStage(
-      stages,
+      this.#definition ?? makeStageTree(DEFAULT_STAGES),
       processEnvironment(process.env),
       asked === undefined ? undefined : { stage: asked, from },
     )

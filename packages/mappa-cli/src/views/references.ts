@@ -17,6 +17,26 @@ export interface ReferenceView {
   readonly shown: string | null
 }
 
+/** A name that a value refers to, by itself or by another that it refers to. */
+export interface ReferenceInDepth extends ReferenceView {
+  /** 0 for what the value itself refers to. */
+  readonly depth: number
+}
+
+/** What a value refers to in one stage, with what that refers to in turn, each name once. */
+export function listAllReferences(value: string | Template, resolution: Resolution): readonly ReferenceInDepth[] {
+  const merged = mergeLayers(resolution.layers)
+  const seen = new Set<string>()
+  const list = (from: string | Template, depth: number): ReferenceInDepth[] =>
+    listReferences(from, resolution).flatMap((each) => {
+      if (seen.has(each.name)) return []
+      seen.add(each.name)
+      const inner = merged.winner(each.name)?.value ?? ''
+      return [{ ...each, depth }, ...list(inner, depth + 1)]
+    })
+  return list(value, 0)
+}
+
 /** The names that a value refers to, each once, in the order in which it does. */
 export function findNames(value: string | Template): readonly string[] {
   if (typeof value === 'string') return []

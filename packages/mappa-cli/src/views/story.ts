@@ -4,6 +4,7 @@ import type { Candidate } from '@mappa/core/layers/merge'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { displayValue } from '@mappa/core/secret/display'
+import { mask } from '@mappa/core/secret/secret'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { getState } from '../analysis/compare/stages.ts'
 import type { CellState } from '../analysis/compare/table.ts'
@@ -141,7 +142,7 @@ export function stageStory(
   const own = problems.filter((each) => each.setting === declaration.path)
   return {
     stage,
-    state: getState(setting),
+    state: getState(setting, resolution),
     layers: layers.map((layer) => layerStory(layer, candidates, setting, resolution, options)),
     verdict: verdict(setting, makePlaceLabel(options)),
     references: winner === undefined ? [] : listReferences(winner.value, resolution),
@@ -155,7 +156,7 @@ export function stageStory(
 function layerStory(
   layer: Layer,
   candidates: readonly Candidate[],
-  { declaration }: ResolvedSetting,
+  setting: ResolvedSetting,
   { getText: textOf }: Resolution,
   options: StoryOptions,
 ): LayerStory {
@@ -165,7 +166,7 @@ function layerStory(
     const place = layer.kind === 'file' ? (options.fileLabel?.(title) ?? title) : title
     return { id, title, state: describeAbsence(layer), place, file: null, line: null, shown: null, setOn: null }
   }
-  const { text, masked } = textOf(declaration.name, candidate)
+  const { text, masked } = textOf(setting.declaration.name, candidate)
   const { file, line } = candidate.origin
   return {
     id,
@@ -174,9 +175,24 @@ function layerStory(
     place: makePlaceLabel(options)(candidate),
     file,
     line,
-    shown: text === undefined ? null : displayValue(text, { secret: masked, reveal: options.reveal === true }),
+    shown: text === undefined ? null : showText(text, masked, candidate === candidates[0] ? setting : null, options),
     setOn: candidate.setOn(),
   }
+}
+
+/**
+ * A value as a person may see it. Of bytes that are in use, how many there are is told, not how many characters they are written with.
+ *
+ * @param used the setting, where the value is the one in use
+ */
+function showText(
+  text: string,
+  isMasked: boolean,
+  used: ResolvedSetting | null,
+  { reveal = false }: StoryOptions,
+): string {
+  if (isMasked && !reveal && used?.value instanceof Uint8Array) return mask(used.value)
+  return displayValue(text, { secret: isMasked, reveal })
 }
 
 /** What a person calls the place of a value. */

@@ -25,7 +25,8 @@ try {
     storeFile === ''
       ? inspectSettings(definition, { root })
       : await (await import('@mappa/node/stores/inspect')).inspectWithStore(definition, root, storeFile)
-  if (inspection.problems.length > 0) printReport(toReport(inspection))
+  const problems = [...inspection.problems, ...inspection.startNotices]
+  if (problems.length > 0) printReport(toReport({ ...inspection, problems }))
   if (hasErrors(inspection.problems)) process.exit(EXIT_CONFIG)
   const filled = readFilled(process.env)
   const added: FilledVariable[] = []

@@ -1,23 +1,17 @@
+import { writeValue } from '@mappa/core/definition/accept'
 import {
-  type Declaration,
   type Definition,
   isDefinition,
+  type PathsIn,
   resolveStage,
   type Values,
 } from '@mappa/core/definition/definition'
-import type { ReadAt, Setting } from '@mappa/core/definition/setting'
 import { textLayer } from '@mappa/core/layers/sources'
 import { testingProblem } from '@mappa/core/problems/catalogue/testing'
 import { checkOptionNames, mustBeStage } from '@mappa/core/problems/option-names'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { resolveSettings } from '@mappa/core/resolve/resolve'
 import { makeClosestMatch } from '@mappa/core/text/closest-match'
-
-type PathsIn<Node> = {
-  [Key in keyof Node & string]: Node[Key] extends Setting<unknown, boolean, boolean, boolean, ReadAt>
-    ? Key
-    : `${Key}.${PathsIn<Node[Key]>}`
-}[keyof Node & string]
 
 /** The paths of the settings of a definition, such as `'dome.key'`. */
 export type SettingPath<D> = D extends Definition<infer Tree> ? (unknown extends Tree ? string : PathsIn<Tree>) : never
@@ -56,12 +50,18 @@ export function settingsFor<D extends Definition>(
     throw new TypeError('settingsFor takes what defineSettings returned, or definitionFromJson.')
   checkOptionNames(options, ['stage'], 'settingsFor')
   const stage = options.stage ?? definition.stages[0]!
-  mustBeStage(stage, definition.stages, 'the option stage')
-  const texts = listTexts(given, definition, stage)
+  mustBeStage(stage, definition, 'the option stage')
+  const byName = findGiven(given, definition, stage)
   const { values, problems } = resolveSettings(definition, {
     stage,
     layers: [
-      textLayer({ id: 'the test', kind: 'flags', textOf: (name) => texts.get(name), names: () => [...texts.keys()] }),
+      textLayer({
+        id: 'the test',
+        kind: 'flags',
+        getText: (name) => byName.get(name)?.text,
+        getTyped: (name) => byName.get(name)?.typed,
+        names: () => [...byName.keys()],
+      }),
     ],
   })
   if (values === null) throw new SettingsError({ title: TITLE, stage, problems })
@@ -70,32 +70,22 @@ export function settingsFor<D extends Definition>(
 
 const TITLE = 'Settings for a test'
 
-/** What is given, as texts by variable name. */
-function listTexts(given: object, { settings }: Definition, stage: string): ReadonlyMap<string, string> {
+/** What is given, by variable name: a text, or a typed value with the text of it. */
+type Given = ReadonlyMap<string, { readonly text: string; readonly typed?: unknown }>
+
+function findGiven(given: object, { settings }: Definition, stage: string): Given {
   const declarations = new Map(settings.map((each) => [each.path, resolveStage(each, stage)]))
   const nearest = makeClosestMatch([...declarations.keys()])
-  const texts = new Map<string, string>()
+  const found = new Map<string, { text: string; typed?: unknown }>()
   const problems = Object.entries(given).flatMap(([path, value]) => {
     const declaration = declarations.get(path)
     if (declaration === undefined)
       return testingProblem('test-value-unknown', { asked: path, near: nearest(path) }, { setting: path, stage })
-    const text = value === undefined ? undefined : getText(value, declaration)
-    if (text === null)
-      return testingProblem('test-value-wrong', { path, kind: declaration.kind.name }, { setting: path, stage })
-    if (text !== undefined) texts.set(declaration.name, text)
+    const { name, kind, options } = declaration
+    if (typeof value === 'string') found.set(name, { text: value })
+    else if (value !== undefined) found.set(name, { text: writeValue(kind, value, options), typed: value })
     return []
   })
   if (problems.length > 0) throw new SettingsError({ title: TITLE, stage, problems })
-  return texts
-}
-
-/** The text of a typed value; `null` if it is none of the kind. */
-function getText(value: unknown, { kind, options }: Declaration): string | null {
-  if (typeof value === 'string') return value
-  try {
-    const text: unknown = kind.toText(value as never, options)
-    return typeof text === 'string' ? text : null
-  } catch {
-    return null
-  }
+  return found
 }

@@ -1,14 +1,16 @@
 import { type Definition, isDefinition } from '@mappa/core/definition/definition'
+import { listAncestors } from '@mappa/core/definition/stages'
 import type { Layer } from '@mappa/core/layers/layer'
 import { listLayerPaths } from '@mappa/core/layers/order'
 import type { Source } from '@mappa/core/layers/source'
+import { readLayers } from '@mappa/core/layers/source'
 import { checkOptionNames } from '@mappa/core/problems/option-names'
 import { hasErrors, type Problem, withLocation } from '@mappa/core/problems/problem'
 import type { Report } from '@mappa/core/problems/report'
 import { type Resolution, resolveSettings } from '@mappa/core/resolve/resolve'
 import { fs, path } from '../fs/builtin.ts'
 import { chooseRoot } from '../project/root.ts'
-import { type ChosenStage, chooseStage } from '../project/stage.ts'
+import { type ChosenStage, chooseStage, describeAssumed, mustBeNamed } from '../project/stage.ts'
 import { listNames, projectSources } from '../sources/project-sources.ts'
 import {
   chooseEnvironment,
@@ -46,6 +48,11 @@ export interface SourceOptions {
    * @default that of the definition
    */
   readonly directory?: string | null
+  /**
+   * True if a stage has to be named, by the option `stage` or the environment.
+   * @default that of the definition
+   */
+  readonly requireStage?: boolean
 }
 
 /** Everything that was found out about one stage of a project. */
@@ -56,10 +63,12 @@ export interface Inspection<D extends Definition = Definition> extends Resolutio
   readonly rootFrom: string
   /** What named the stage, as text. */
   readonly stageFrom: string
+  /** What a program tells once when it starts, beside the problems: that nothing named its stage. */
+  readonly startNotices: readonly Problem[]
 }
 
 /** The names of the options of {@link SourceOptions}. */
-export const SOURCE_OPTIONS = ['stage', 'root', 'environment', 'extraLayers', 'directory'] as const
+export const SOURCE_OPTIONS = ['stage', 'root', 'environment', 'extraLayers', 'directory', 'requireStage'] as const
 
 /**
  * Finds out everything about the settings of one stage without ending anything: values, origins and problems.
@@ -84,24 +93,25 @@ export function inspectSettings<D extends Definition>(definition: D, options: So
  */
 export function inspectStage<D extends Definition>(
   definition: D,
-  { stage, from, problems: ofStage = [], unasked }: ChosenStage,
+  chosen: ChosenStage,
   options: SourceOptions = {},
   more: readonly Source[] = [],
 ): Inspection<D> {
+  const { stage, from, problems: ofStage = [], unasked } = chosen
   const { root, from: rootFrom } = chooseRoot(options.root)
   if (unasked) defaultedStages.set(root, stage)
   const directory = options.directory === undefined ? definition.directory : options.directory
   const store = more.find(({ kind }) => kind === 'store')?.read(stage) ?? null
   const { environment, problems: ofOthers } = buildEnvironment(definition, stage, { ...options, root }, store)
   const { sources, problems } = projectSources(definition, root, directory, environment.values, more)
-  const layers = [...sources.map((each) => each.read(stage)), ...(options.extraLayers ?? [])]
+  const layers = [...readLayers(sources, stage), ...(options.extraLayers ?? [])]
   const exists = (file: string) => fs.existsSync(path.resolve(root, file))
   const resolution = resolveSettings(definition, { stage, layers, exists, root })
   const unclear = findUnclearValues(
     environment,
     listNames(definition),
     root,
-    listLayerPaths(stage, definition.layersFrom),
+    listLayerPaths(stage, definition.layersFrom, listAncestors(definition, stage)),
   )
   const beside = [...ofStage, ...ofOthers, ...problems(stage), ...unclear].map((each) => withLocation(each, { stage }))
   return {
@@ -111,6 +121,7 @@ export function inspectStage<D extends Definition>(
     root,
     rootFrom,
     stageFrom: from,
+    startNotices: describeAssumed(chosen, definition.stages),
   }
 }
 
@@ -142,10 +153,16 @@ function getEnvironment({ environment }: SourceOptions): ProcessEnvironment {
   return environment === undefined ? processEnvironment(process.env) : chooseEnvironment(environment)
 }
 
-/** The stage that options, or else the environment, name. */
+/**
+ * The stage that options, or else the environment, name.
+ *
+ * @throws {SettingsError} if none is named, and one has to be
+ */
 export function chooseOptionStage(definition: Definition, options: SourceOptions): ChosenStage {
   const asked = options.stage === undefined ? undefined : { stage: options.stage, from: 'the option stage' }
-  return { ...chooseStage(definition.stages, getEnvironment(options), asked), unasked: asked === undefined }
+  const chosen = chooseStage(definition, getEnvironment(options), asked)
+  if (options.requireStage ?? definition.requireStage) mustBeNamed(chosen, definition.stages)
+  return { ...chosen, unasked: asked === undefined }
 }
 
 /** The stage that the environment chose last in this process, by the directory of the project. */
@@ -158,6 +175,7 @@ export function mustBeDefinition(definition: unknown, where: string): void {
 }
 
 /** What a report about an inspection is made from. */
-export function toReport({ stage, problems, layers, root, rootFrom }: Inspection): Report {
+export function toReport(inspection: Omit<Inspection, 'stageFrom' | 'startNotices'>): Report {
+  const { stage, problems, layers, root, rootFrom } = inspection
   return { stage, problems, layers, root, rootFrom }
 }

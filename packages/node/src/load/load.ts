@@ -103,10 +103,10 @@ export function valuesOrThrow<D extends Definition>(
   inspection: Inspection<D>,
   { onNotices = printNotices }: Pick<LoadOptions, 'onNotices'>,
 ): Values<D> {
-  const { problems, values, stage } = inspection
+  const { problems, values, stage, startNotices } = inspection
   if (values === null) throw new SettingsError(toReport(inspection))
   stages.set(values as object, stage)
-  const told = problems.filter(isNews)
+  const told = [...problems, ...startNotices].filter(isNews)
   if (told.length > 0) onNotices(told, { stage, problems: told })
   return values
 }
@@ -136,7 +136,7 @@ export function chooseSources(definition: Definition, options: LoadOptions): Sou
 const reportedNotices = new Set<string>()
 
 function isNews({ code, message }: Problem): boolean {
-  if (code !== 'stage-assumed') return true
+  if (code !== 'stage-assumed' && code !== 'stage-not-named') return true
   if (reportedNotices.has(message)) return false
   reportedNotices.add(message)
   return true

@@ -1,5 +1,6 @@
 import type { Definition, Values } from '@mappa/core/definition/definition'
 import type { LayerKind } from '@mappa/core/layers/order'
+import { listSources } from '@mappa/core/layers/source'
 import type { Report } from '@mappa/core/problems/report'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
@@ -110,7 +111,7 @@ export class Watching<D extends Definition> {
    */
   watchFiles({ directory = this.#definition.directory }: SourceOptions, alsoStop = () => {}): WatchedSettings<D> {
     const { root, stage } = this.#first
-    const watched = projectSources(this.#definition, root, directory, {}).sources
+    const watched = listSources(projectSources(this.#definition, root, directory, {}).sources, stage)
     const listPaths = (kind: LayerKind) =>
       watched.filter((each) => each.kind === kind).flatMap((each) => each.paths?.(stage) ?? [])
     const stop = watchFiles(listPaths('file'), listPaths('directory'), () => this.look())

@@ -1,3 +1,4 @@
+import { isStage, type StageTree } from '@mappa/core/definition/stages'
 import { mustBeStage, stageMeant } from '@mappa/core/problems/option-names'
 import { type Problem, problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
@@ -11,6 +12,8 @@ export interface ChosenStage {
   readonly from: string
   /** True where the program left the choice to the environment. */
   readonly unasked?: boolean
+  /** True where nothing named it, so that it is the first of the definition. */
+  readonly isAssumed?: boolean
   /** What is to be told about the choice. */
   readonly problems?: readonly Problem[]
 }
@@ -25,23 +28,44 @@ export interface ChosenStage {
  * @throws {SettingsError} if the name is no stage, `NODE_ENV` is nearly one, or the runtime may have read it from an env file
  */
 export function chooseStage(
-  stages: readonly string[],
+  tree: Pick<StageTree, 'stages' | 'stagePatterns'>,
   environment: ProcessEnvironment,
   asked?: ChosenStage,
 ): ChosenStage {
   const { MAPPA_STAGE, NODE_ENV } = environment.values
+  const { stages } = tree
   if (asked === undefined) mustBeClear(MAPPA_STAGE ? 'MAPPA_STAGE' : 'NODE_ENV', environment)
   const named = asked ?? (MAPPA_STAGE ? { stage: MAPPA_STAGE, from: 'MAPPA_STAGE' } : undefined)
   if (named !== undefined) {
-    mustBeStage(named.stage, stages, named.from)
+    mustBeStage(named.stage, tree, named.from)
     return named
   }
-  const first = { stage: stages[0]!, from: 'the definition, whose first stage it is' }
+  const first = { stage: stages[0]!, from: 'the definition, whose first stage it is', isAssumed: true }
   if (!NODE_ENV) return first
-  if (stages.includes(NODE_ENV)) return { stage: NODE_ENV, from: 'NODE_ENV' }
-  if (stageMeant(NODE_ENV, stages) !== null) mustBeStage(NODE_ENV, stages, 'NODE_ENV')
+  if (isStage(tree, NODE_ENV)) return { stage: NODE_ENV, from: 'NODE_ENV' }
+  if (stageMeant(NODE_ENV, stages) !== null) mustBeStage(NODE_ENV, tree, 'NODE_ENV')
   const given = JSON.stringify(NODE_ENV.slice(0, 80))
   return { ...first, problems: [problem('stage-assumed', { given, stage: first.stage, stages })] }
+}
+
+/**
+ * Refuses a stage that nothing named, where the definition or an option demands that one is.
+ *
+ * @throws {SettingsError} that says how to name one
+ */
+export function mustBeNamed({ isAssumed = false }: ChosenStage, stages: readonly string[]): void {
+  if (isAssumed)
+    throw new SettingsError({ title: 'Settings', stage: null, problems: [problem('stage-required', { stages })] })
+}
+
+/** What is told of a stage that nothing named: on a host, it would be taken for another one. */
+export function describeAssumed(
+  { stage, isAssumed = false, problems = [] }: ChosenStage,
+  stages: readonly string[],
+): Problem[] {
+  // What NODE_ENV says was told already; with one stage there is nothing to name.
+  const isTold = !isAssumed || problems.length > 0 || stages.length === 1
+  return isTold ? [] : [problem('stage-not-named', { stage, stages })]
 }
 
 /** A stage that nobody chose must not be taken for one that somebody did. */

@@ -1,3 +1,5 @@
+import type { Definition } from '@mappa/core/definition/definition'
+import { listAllAncestors, listAncestors, type StageTree } from '@mappa/core/definition/stages'
 import { LARGEST_FILE } from '@mappa/core/envfile/reading/decode'
 import { ParsedEnvFile } from '@mappa/core/envfile/reading/reading'
 import type { Layer } from '@mappa/core/layers/layer'
@@ -14,7 +16,7 @@ const { join, resolve } = path
 
 /** The env files of a project. */
 export interface EnvFiles {
-  /** Four sources for each directory, lowest first. */
+  /** Four sources for each directory, and two for each stage that others are like, lowest first. */
   readonly sources: readonly Source[]
   /**
    * Problems with files that are not read: those whose names are probably mistaken; and a directory that can't be listed.
@@ -29,12 +31,13 @@ export interface EnvFiles {
  * directory is listed once, now.
  *
  * @param root the directory of the project
- * @param layersFrom the directories whose layer files lie below those of the project, relative to it, lowest first
+ * @param definition its stages, and the directories whose layer files lie below those of the project
  */
-export function envFiles(root: string, layersFrom: readonly string[]): EnvFiles {
-  const own = listFiles(root, null)
+export function envFiles(root: string, definition: StageTree & Pick<Definition, 'layersFrom'>): EnvFiles {
+  const { layersFrom } = definition
+  const own = listFiles(root, null, definition)
   if (layersFrom.length === 0) return own
-  const parts = [...layersFrom.map((directory) => listFiles(root, directory)), own]
+  const parts = [...layersFrom.map((directory) => listFiles(root, directory, definition)), own]
   return {
     sources: parts.flatMap(({ sources }) => sources),
     problems: (stage, stages) => parts.flatMap(({ problems }) => problems(stage, stages)),
@@ -42,7 +45,7 @@ export function envFiles(root: string, layersFrom: readonly string[]): EnvFiles 
 }
 
 /** @param directory the directory that the project shares with others; `null` for its own */
-function listFiles(root: string, directory: string | null): EnvFiles {
+function listFiles(root: string, directory: string | null, tree: StageTree): EnvFiles {
   const inner = (file: string) => (directory === null ? file : `${directory}/${file}`)
   let present: readonly string[] = []
   let notListed: readonly Problem[] = []
@@ -52,11 +55,11 @@ function listFiles(root: string, directory: string | null): EnvFiles {
     notListed = [notListedProblem(root, directory, (error as NodeJS.ErrnoException).code === 'ERR_ACCESS_DENIED')]
   }
   return {
-    sources: listLayerFiles('<stage>').map((id, index): Source => {
-      const findName = (stage: string) => listLayerFiles(stage)[index]!
+    sources: listSlots(tree).map(({ id, findName, isFor }): Source => {
       return {
         id: inner(id),
         kind: 'file',
+        isFor,
         read(stage) {
           const file = inner(findName(stage))
           return present.includes(findName(stage))
@@ -75,6 +78,29 @@ function listFiles(root: string, directory: string | null): EnvFiles {
       }),
     ],
   }
+}
+
+/** The places of files in the order of layers, and the stages that have each. */
+function listSlots(tree: StageTree): readonly {
+  readonly id: string
+  readonly findName: (stage: string) => string
+  readonly isFor: (stage: string) => boolean
+}[] {
+  const all = listLayerFiles('<stage>').map((id, index) => ({
+    id,
+    findName: (stage: string) => listLayerFiles(stage)[index]!,
+    isFor: () => true,
+  }))
+  const ofAncestors = listAllAncestors(tree).flatMap((ancestor) =>
+    listLayerFiles(ancestor)
+      .slice(2)
+      .map((id) => ({
+        id,
+        findName: () => id,
+        isFor: (stage: string) => listAncestors(tree, stage).includes(ancestor),
+      })),
+  )
+  return [...all.slice(0, 2), ...ofAncestors, ...all.slice(2)]
 }
 
 function notListedProblem(root: string, directory: string | null, denied: boolean): Problem {

@@ -29,7 +29,7 @@ export function projectSources(
   environment: Readonly<Record<string, string | undefined>>,
   more: readonly Source[] = [],
 ): ProjectSources {
-  const files = envFiles(root, definition.layersFrom)
+  const files = envFiles(root, definition)
   const mounted = directory === null ? [] : [directorySource(root, directory, listNames(definition))]
   const variables: Source = { id: 'environment', kind: 'environment', read: () => environmentLayer(environment) }
   return {

@@ -28,6 +28,11 @@ export const choiceKind = /* @__PURE__ */ kind<string, ChoiceMaker>({
     enum: {
       expected: "a list of different words, such as ['drill', 'open']",
       required: true,
+      keepsType: {
+        expected: 'a part of the words for all stages',
+        isKept: (inStage, inAllStages) =>
+          (inStage as readonly string[]).every((each) => (inAllStages as readonly string[]).includes(each)),
+      },
       isValid: (value) =>
         Array.isArray(value) &&
         value.length > 0 &&

@@ -1,6 +1,6 @@
 import type { CommonOptions, ReadAt, Setting } from '../setting.ts'
 import { check, type StandardSchema } from './check.ts'
-import { kind } from './kind.ts'
+import { kind, MAKES_TYPE, NO_TEXT } from './kind.ts'
 import { maker } from './maker.ts'
 import { DATA } from './value-types.ts'
 
@@ -40,8 +40,8 @@ export const customKind = /* @__PURE__ */ kind<unknown, CustomMaker>({
   describe: () => 'text that the program converts',
   constraints: [],
   options: {
-    convert: { expected: 'a function', isValid: (value) => typeof value === 'function' },
-    schema: check.schemaOption,
+    convert: { expected: 'a function', isValid: (value) => typeof value === 'function', keepsType: MAKES_TYPE },
+    schema: { ...check.schemaOption, keepsType: MAKES_TYPE },
   },
   oneOf: ['convert', 'schema'],
   isValid: (value) => value !== undefined,
@@ -50,7 +50,17 @@ export const customKind = /* @__PURE__ */ kind<unknown, CustomMaker>({
     return check.call(convert as (text: string) => unknown, text)
   },
   text: () => ({ notExpressed: ['the conversion of the program'] }),
-  toText: (value) => (typeof value === 'object' ? JSON.stringify(value) : String(value)),
+  toText(value) {
+    if (typeof value !== 'object') return String(value)
+    try {
+      const written = JSON.stringify(value)
+      // What JSON writes as a text, an address or a date for example, is that text.
+      const data: unknown = JSON.parse(written)
+      return typeof data === 'string' ? data : written
+    } catch {
+      return NO_TEXT
+    }
+  },
   unchecked: true,
   type: DATA,
   schema: {},

@@ -42,7 +42,7 @@ export const dateTimeKind = /* @__PURE__ */ kind<Date, Maker<Date, unknown, Date
   toText: (value) => value.toISOString(),
   readsText: true,
   type: { typescript: () => 'Date', payload: () => 'd', isText: true },
-  schema: { type: 'string', format: 'date-time' },
+  schema: { type: 'string' },
 })
 
 /** The days of a month, in the calendar that RFC 3339 counts back to the year 0. */

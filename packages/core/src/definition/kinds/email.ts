@@ -22,7 +22,7 @@ export const emailKind = /* @__PURE__ */ kind<string, Maker<string, TextConstrai
   textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
   type: TEXT,
-  schema: { type: 'string', format: 'email' },
+  schema: { type: 'string' },
 })
 
 /**

@@ -22,7 +22,7 @@ export const hostnameKind = /* @__PURE__ */ kind<string, Maker<string, TextConst
   textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
   type: TEXT,
-  schema: { type: 'string', format: 'hostname' },
+  schema: { type: 'string' },
 })
 
 /** The host within an address, for people who wrote the whole of it. */

@@ -36,7 +36,7 @@ export const ipKind = /* @__PURE__ */ kind<string, Maker<string, IpOptions>>({
   textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
   type: TEXT,
-  schema: { type: 'string', anyOf: [{ format: 'ipv4' }, { format: 'ipv6' }] },
+  schema: { type: 'string' },
 })
 
 function findVersion(text: string): 4 | 6 | null {

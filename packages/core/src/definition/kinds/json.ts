@@ -1,8 +1,9 @@
+import { findJsonFault, type JsonFault } from '../../text/json-text.ts'
 import { meansSame } from '../../text/meaning.ts'
 import type { CommonOptions, ReadAt, Setting } from '../setting.ts'
 import { check, type StandardSchema } from './check.ts'
-import { failure } from './failure.ts'
-import { kind } from './kind.ts'
+import { type Failure, failure } from './failure.ts'
+import { kind, MAKES_TYPE } from './kind.ts'
 import { maker } from './maker.ts'
 import { DATA } from './value-types.ts'
 
@@ -29,19 +30,13 @@ export const jsonKind = /* @__PURE__ */ kind<unknown, JsonMaker>({
   name: 'json',
   describe: () => 'JSON',
   constraints: [],
-  options: { schema: check.schemaOption },
+  options: { schema: { ...check.schemaOption, keepsType: MAKES_TYPE } },
   isValid: isData,
   convert(text, { schema }) {
-    let value: unknown
-    try {
-      value = JSON.parse(text)
-    } catch (error) {
-      const at = /position (\d+)/.exec((error as Error).message)?.[1]
-      return failure('not-json', { at: at === undefined ? 'its end' : `character ${Number(at) + 1}` })
-    }
-    const fault = findFault(value)
-    if (fault !== null) return fault
-    return schema === undefined ? { value: freeze(value) } : check.through(schema as StandardSchema<unknown>, value)
+    const fault = findJsonFault(text, MAX_DEPTH)
+    if (fault !== null) return refuse(fault, text)
+    const value: unknown = JSON.parse(text)
+    return schema === undefined ? { value } : check.through(schema as StandardSchema<unknown>, value)
   },
   text: () => ({ notExpressed: ['what JSON is'] }),
   toText: (value) => JSON.stringify(value),
@@ -49,25 +44,29 @@ export const jsonKind = /* @__PURE__ */ kind<unknown, JsonMaker>({
   schema: {},
 })
 
-function freeze(value: unknown): unknown {
-  if (typeof value !== 'object' || value === null) return value
-  for (const each of Object.values(value)) freeze(each)
-  return Object.freeze(value)
-}
-
 /** Deeper data is refused: whatever walks through it, here or in a program, would run out of stack some day. */
 const MAX_DEPTH = 500
 
-/** What keeps data from being used. JSON has no bound for numbers and none for its depth, and a program has. */
-function findFault(data: unknown) {
-  let level: unknown[] = [data]
-  for (let depth = 0; level.length > 0; depth++) {
-    if (depth > MAX_DEPTH) return failure('json-too-deep', { most: MAX_DEPTH })
-    if (level.some((value) => typeof value === 'number' && !Number.isFinite(value)))
-      return failure('number-too-large', {})
-    level = level.flatMap((value) => (typeof value === 'object' && value !== null ? Object.values(value) : []))
+/** JSON has no bound for numbers and none for its depth, and a program has. */
+function refuse(fault: JsonFault, text: string): { failure: Failure } {
+  const at = describePlace(text, fault.offset)
+  switch (fault.what) {
+    case 'syntax':
+      return failure('not-json', { at })
+    case 'depth':
+      return failure('json-too-deep', { most: MAX_DEPTH })
+    case 'member':
+      return failure('json-member-twice', { at })
+    case 'number':
+      return fault.isTooLarge ? failure('number-too-large', {}) : failure('json-number-inexact', { at })
   }
-  return null
+}
+
+function describePlace(text: string, offset: number): string {
+  if (offset >= text.length) return 'its end'
+  const before = text.slice(0, offset).split('\n')
+  const character = `character ${before.at(-1)!.length + 1}`
+  return before.length === 1 ? character : `line ${before.length}, ${character}`
 }
 
 /** True for what JSON can write and returns the same. */

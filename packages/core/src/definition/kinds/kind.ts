@@ -10,7 +10,18 @@ export interface KindOption {
   readonly required?: boolean
   /** True if it is a setting itself, which JSON writes as an object with a kind. */
   readonly isSetting?: boolean
+  /** What it has to be in a stage that has its own, so that the type of the value stays; left out where it can't change it. */
+  readonly keepsType?: {
+    readonly expected: string
+    readonly isKept: (inStage: unknown, inAllStages: unknown) => boolean
+  }
 }
+
+/** Stands for a value that has no text, such as an object that holds itself. */
+export const NO_TEXT = '(a value that has no text)'
+
+/** An option that a stage can't have of its own, since it makes the type of the value. */
+export const MAKES_TYPE = { expected: 'left out', isKept: () => false } as const
 
 /** What an item of a list is. The definition adds the checks that its options ask for. */
 export interface Item {

@@ -1,7 +1,7 @@
 import { type CommonOptions, isSetting, type ReadAt, type Setting } from '../setting.ts'
 import type { ConstraintName, ListConstraints } from './constraints.ts'
 import { type Failure, failure } from './failure.ts'
-import { type Item, type Kind, kind, type Options } from './kind.ts'
+import { type Item, type Kind, kind, MAKES_TYPE, type Options } from './kind.ts'
 import { maker } from './maker.ts'
 import { stringKind } from './string.ts'
 
@@ -44,6 +44,7 @@ export const listKind = /* @__PURE__ */ kind<readonly unknown[], ListMaker>({
   options: {
     items: {
       isSetting: true,
+      keepsType: MAKES_TYPE,
       expected: "a setting for the items, such as setting.port('A port')",
       isValid: (value) => isSetting(value) && value.kind.name !== 'list',
     },
@@ -71,7 +72,7 @@ export const listKind = /* @__PURE__ */ kind<readonly unknown[], ListMaker>({
       return converted.value
     })
     const [first, ...more] = failures
-    return first === undefined ? { value: Object.freeze(value) } : { failure: first, more }
+    return first === undefined ? { value } : { failure: first, more }
   },
   text: () => ({ notExpressed: ['what each item is'] }),
   toText: (value, options) =>

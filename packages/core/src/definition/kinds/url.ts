@@ -24,7 +24,7 @@ export const urlKind = /* @__PURE__ */ kind<string, Maker<string, TextConstraint
   textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
   type: TEXT,
-  schema: { type: 'string', format: 'uri' },
+  schema: { type: 'string' },
 })
 
 function isAddress(text: string): boolean {

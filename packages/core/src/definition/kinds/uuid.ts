@@ -17,7 +17,7 @@ export const uuidKind = /* @__PURE__ */ kind<string, Maker<string>>({
   textOfValues: (values) => ({ enum: values }),
   toText: (value) => value,
   type: TEXT,
-  schema: { type: 'string', format: 'uuid' },
+  schema: { type: 'string' },
 })
 
 /**

@@ -11,6 +11,14 @@ export const definitionProblems = () => ({
     'The group {path} contains itself.',
     'A definition is a tree: each group has one place in it.',
   ),
+  'definition-too-deep': error(
+    'The group {path} has groups within groups, more than {most} deep.',
+    'Put settings that belong together into one group.',
+  ),
+  'definition-unreadable': error(
+    "{path} can't be read: {why}",
+    'A definition is made of plain objects: write a value there, in place of an accessor that fails.',
+  ),
   'setting-path-wrong': error(
     "{path} can't be a setting: {key} is not a usable name.",
     'Begin with a letter, followed by letters and digits, such as starMapUrl; names that every object has, such as constructor, are reserved.',
@@ -33,6 +41,10 @@ export const definitionProblems = () => ({
   'setting-options-exclusive': error(
     '{path} has more than one of {options}; they exclude each other.',
     'Remove all but one.',
+  ),
+  'stage-changes-type': error(
+    'The option {option} of {path} must be {needed}: the type of a value is the same in all stages.',
+    'Put into the options for all stages what decides the type; a stage can narrow it with constraints.',
   ),
   'limits-contradict': error('{lower} and {upper} of {path} leave no value between them.', 'Change one of the two.'),
   'setting-option-missing': error('{path} needs the option {option}.', 'Add {option}: {needed}.'),
@@ -57,12 +69,25 @@ export const definitionProblems = () => ({
     'Change the default or the rule.',
   ),
   'stages-wrong': error(
-    'The option stages must be a list with at least one name.',
-    "Write, for example, stages: ['development', 'staging', 'production'].",
+    'The option stages must be a list with at least one name, or an object with what each stage is like.',
+    "Write, for example, stages: ['development', 'staging', 'production'], or as an object, with members such as 'preview-*': { like: 'staging' }.",
   ),
   'stage-name-wrong': error(
     "{stage} can't be the name of a stage.",
     'Use lowercase letters, digits and -, beginning with a letter; local and example are reserved, since .env.local and .env.example have their own meaning.',
+  ),
+  'stage-options-wrong': error(
+    'The stage {stage} has options that a stage does not have; the only one is like.',
+    "Write, for example, { like: 'staging' }, or an empty object.",
+  ),
+  'stage-like-unknown': error(
+    'The stage {stage} is like {like}, which is not the name of a stage. The stages are {stages}.',
+    'Name one of them; a pattern can not be named.',
+    'Did you mean {near}?',
+  ),
+  'stage-like-circular': error(
+    'The stage {stage} is like {like}, which is like {stage} in turn.',
+    'Remove one of the two.',
   ),
   'stage-name-twice': error('The stage {stage} is listed twice.', 'List it once.'),
   'prefix-wrong': error(
@@ -103,6 +128,18 @@ export const definitionProblems = () => ({
   'rule-needs-optional': error(
     '{path} has {rule}, but is always required or has a default.',
     'Add optional: true, so that the type says that there may be no value.',
+  ),
+  'rules-wrong': error(
+    'The option rules must be a list of rules; it is {found}.',
+    "Write, for example, rules: [{ ascending: ['night.from', 'night.to'] }].",
+  ),
+  'rule-form-wrong': error(
+    'The definition has {rule}, which must have exactly one of {forms}.',
+    'Write one rule for each; check names its settings in of.',
+  ),
+  'rule-kind-wrong': error(
+    '{rule} names {path}, which is of the kind {kind}; it must name {needed}.',
+    'Remove it from the rule, or write a check.',
   ),
   'definition-option-unknown': error(
     'A definition has no option {option}. Its options are {options}.',

@@ -104,6 +104,18 @@ export const fileProblems = () => ({
     'NODE_ENV is {given}, which is not a stage, so the settings of {stage} are used. The stages are {stages}.',
     'Set MAPPA_STAGE to the stage that is meant.',
   ),
+  'stage-not-named': notice(
+    'No stage is named, so the settings of {stage} are used.',
+    'Set MAPPA_STAGE (or NODE_ENV) to one of {stages}. With requireStage: true in the definition, no program starts without.',
+  ),
+  'stage-required': error(
+    'No stage is named, and requireStage demands that one is.',
+    'Set MAPPA_STAGE (or NODE_ENV) to one of {stages}, or pass the option stage or --stage.',
+  ),
+  'require-stage-wrong': error(
+    'The option requireStage must be true or false.',
+    'Write requireStage: true, or leave it out.',
+  ),
   'callback-wrong': error(
     'The second argument of watchSettings must be a function; it is {found}.',
     'Write watchSettings(definition, (now, changes) => { ... }, options).',
@@ -114,7 +126,7 @@ export const fileProblems = () => ({
     'Did you mean {near}?',
   ),
   'options-not-object': error(
-    'The options of {where} must be an object; they are {found}.',
-    'Write an object, or leave them out.',
+    'The options of {where} must be a plain object; they are {found}.',
+    'Write an object literal, or leave them out.',
   ),
 })

@@ -8,10 +8,6 @@ export const testingProblems = () => ({
     'Write the path of a setting, such as dome.key.',
     'Did you mean {near}?',
   ),
-  'test-value-wrong': error(
-    'The value that the test gives for {path} is not a {kind}.',
-    'Give a text, as in an env file, or a value of the kind of the setting.',
-  ),
 })
 
 /** Makes a problem with the settings of a test. */

@@ -21,6 +21,20 @@ export const valueProblems = () => ({
     '{name} is set, but must not be set while {why}.',
     'Remove {name}, or change the other setting.',
   ),
+  'not-ascending': error('The settings break the rule {rule}: {values}.', 'Change one of the two.', '{near}'),
+  'not-exactly-one': error(
+    'The settings break the rule that {rule}: {values}.',
+    'Set one of {names}, and remove the others.',
+    '{near}',
+  ),
+  'not-at-least-one': error('The settings break the rule that {rule}: {values}.', 'Set one of {names}.', '{near}'),
+  'not-all-or-none': error(
+    'The settings break the rule that {rule}: {values}.',
+    'Set all of {names}, or remove them.',
+    '{near}',
+  ),
+  'sum-out-of-range': error('The settings break the rule that {rule}: {values}.', 'Change one of {names}.', '{near}'),
+  'rule-refused': error('A check of this project refuses {names}: {why}. {values}.', 'Change one of them.', '{near}'),
   'name-former': notice('{former} is the former name of {name}; its value is used.', 'Rename {former} to {name}.'),
   'name-former-unused': notice(
     '{former} is the former name of {name}, which is set as well; the value of {former} is ignored.',
@@ -66,6 +80,10 @@ export const valueProblems = () => ({
   'names-not-compared': notice(
     '{layer} has {count} more variables that are not settings; they were not checked for misspelled names.',
     'If a value seems to be missing, look for a misspelled name there.',
+  ),
+  'value-of-other-kind': error(
+    '{name} must be of the kind {kind}; it is {shown}.',
+    'Give a value of the kind, or a text that the kind reads.',
   ),
   'not-integer': error(
     '{name} must be a whole number; it is {shown}.',
@@ -178,6 +196,14 @@ export const valueProblems = () => ({
   'not-json': error(
     '{name} must be JSON; it is invalid from {at} on.',
     'Put single quotes around the whole value, and double quotes around names and texts within: \'{"places": 12}\'.',
+  ),
+  'json-number-inexact': error(
+    '{name} is JSON with a number at {at} that has more digits than a number holds.',
+    'Put double quotes around the number, and let the program read it as a text.',
+  ),
+  'json-member-twice': error(
+    '{name} is JSON in which an object has two members of the same name, the second at {at}.',
+    'Remove one of the two: only the last would be read.',
   ),
   'json-too-deep': error(
     '{name} is JSON nested more than {most} levels deep.',

@@ -1,3 +1,4 @@
+import { isFileOfStages } from '@mappa/core/layers/order'
 import { type Problem, problem } from '@mappa/core/problems/problem'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { compareMeanings } from '../compare/meanings.ts'
@@ -5,12 +6,17 @@ import { compareMeanings } from '../compare/meanings.ts'
 /** The settings of one stage, worked out. */
 interface StageSettings {
   readonly stage: string
+  readonly ancestors: readonly string[]
   readonly settings: readonly ResolvedSetting[]
 }
 
-/** True for a value that stages do not share by themselves, as they share the environment of this process. */
-function ofOneStage({ candidates }: ResolvedSetting): boolean {
+/**
+ * True for a value that stages do not share by themselves, as they share the environment of this process, and a stage the files of one
+ * that it is like.
+ */
+function isOwn({ candidates, origin }: ResolvedSetting, { ancestors }: StageSettings): boolean {
   const kind = candidates()[0]?.layer.kind
+  if (origin !== null && isFileOfStages(origin.layer, ancestors)) return false
   return kind === 'file' || kind === 'directory' || kind === 'store'
 }
 
@@ -47,11 +53,12 @@ interface StageValue {
 function groupByMeaning(inspections: readonly StageSettings[], index: number): readonly (readonly StageValue[])[] {
   const byMeaning = new Map<string, StageValue[]>()
   const meanings = compareMeanings(inspections.map(({ settings }) => settings[index]!))
-  for (const [at, { stage, settings }] of inspections.entries()) {
+  for (const [at, inspection] of inspections.entries()) {
+    const { stage, settings } = inspection
     const found = settings[index]!
     const meaning = meanings[at]!
     // The process environment and defaults are the same for all stages.
-    if (meaning === null || !ofOneStage(found)) continue
+    if (meaning === null || !isOwn(found, inspection)) continue
     byMeaning.set(meaning, [...(byMeaning.get(meaning) ?? []), { stage, found }])
   }
   return [...byMeaning.values()]

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { listLayerFiles } from '@mappa/core/layers/order'
 import { type Problem, withLocation } from '@mappa/core/problems/problem'
+import { mayBeKeptElsewhere } from '@mappa/core/resolve/rules-between'
 import type { Inspection } from '@mappa/node/load/inspect'
 
 /** An inspection whose missing secrets are no problem. Which ones they are is told all the same. */
@@ -17,7 +18,9 @@ export function withoutMissingSecrets(inspection: Inspection): Lenient {
   const secrets = new Set(
     inspection.settings.filter(({ declaration }) => declaration.secret).map(({ declaration }) => declaration.path),
   )
-  const isMissing = ({ code, setting }: Problem) => MISSING.has(code) && setting !== null && secrets.has(setting)
+  const isMissing = (each: Problem) =>
+    (MISSING.has(each.code) && each.setting !== null && secrets.has(each.setting)) ||
+    mayBeKeptElsewhere(each, inspection.settings, ({ secret }) => secret)
   return {
     ...inspection,
     problems: inspection.problems.filter((each) => !isMissing(each)),

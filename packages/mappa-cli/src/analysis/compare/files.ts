@@ -1,4 +1,4 @@
-import { convertText } from '@mappa/core/definition/convert'
+import { acceptText } from '@mappa/core/definition/accept'
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
 import { documentLayer } from '@mappa/core/layers/sources'
 import { isSuspect } from '@mappa/core/resolve/resolve-one'
@@ -75,7 +75,7 @@ function toEntry(file: EnvFile, name: string, declaration: Declaration | undefin
   }
   const text = entry.value
   if (declaration === undefined) return { text, meaning: toMeaning(text), valid: !entry.broken }
-  const { value, failures } = convertText(declaration, text)
+  const { value, failures } = acceptText(declaration, text)
   const isValid = failures.length === 0 && !entry.broken
   return { text, meaning: isValid ? toMeaning(value) : `text ${text}`, valid: isValid }
 }

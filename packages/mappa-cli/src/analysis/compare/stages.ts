@@ -1,4 +1,5 @@
 import { isForAllStages } from '@mappa/core/layers/env-file-name'
+import { isFileOfStages } from '@mappa/core/layers/order'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
@@ -35,7 +36,7 @@ export function compareStages(inspections: readonly Resolution[], marks: Marks =
 function toCell(setting: ResolvedSetting, inspection: Resolution, meaning: string | null, marks: Marks): Cell {
   const { masked, origin, text } = setting
   return {
-    state: getState(setting),
+    state: getState(setting, inspection),
     shown: masked || text === undefined ? null : showText(setting, text),
     mark: masked && meaning !== null ? marks(meaning) : null,
     origin,
@@ -49,14 +50,18 @@ function listErrors({ declaration }: ResolvedSetting, { problems }: Resolution):
 }
 
 /** How a setting stands in a stage. */
-export function getState({ origin, text, valid }: ResolvedSetting): CellState {
+export function getState(
+  { origin, text, valid }: ResolvedSetting,
+  { ancestors }: Pick<Resolution, 'ancestors'>,
+): CellState {
   if (text === undefined) {
     if (valid) return 'unset'
     return origin === null ? 'missing' : 'invalid'
   }
   if (!valid) return 'invalid'
   if (origin?.layer === 'defaults') return 'default'
-  return origin !== null && isForAllStages(origin.layer) ? 'inherited' : 'set'
+  if (origin === null) return 'set'
+  return isForAllStages(origin.layer) || isFileOfStages(origin.layer, ancestors) ? 'inherited' : 'set'
 }
 
 /** As the program gets it: `yes` is shown as true. */

@@ -1,6 +1,7 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
 import { listLayerPaths } from '@mappa/core/layers/order'
+import { readLayers } from '@mappa/core/layers/source'
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { path } from '@mappa/node/fs/builtin'
@@ -8,6 +9,7 @@ import { isInside, leadsOutside, resolveRealPath } from '@mappa/node/fs/places'
 import { readStats } from '@mappa/node/fs/regular-file'
 import { findRepository, listIgnored, listTracked } from '@mappa/node/git/git'
 import { envFiles } from '@mappa/node/sources/env-files'
+import { listPresentStages } from '@mappa/node/sources/present-stages'
 
 /** A layer file that exists, and the secrets that have a value in it. */
 export interface EnvFile {
@@ -18,12 +20,12 @@ export interface EnvFile {
 }
 
 /** Every layer file of every stage that exists, those that packages share included. */
-export function listEnvFiles(root: string, { stages, settings, layersFrom }: Definition): EnvFile[] {
+export function listEnvFiles(root: string, definition: Definition): EnvFile[] {
+  const { settings } = definition
   const found = new Map<string, EnvFile>()
-  const { sources } = envFiles(root, layersFrom)
-  for (const stage of stages) {
-    for (const source of sources) {
-      const layer = source.read(stage)
+  const { sources } = envFiles(root, definition)
+  for (const stage of listPresentStages(root, definition)) {
+    for (const layer of readLayers(sources, stage)) {
       if (layer.state === 'absent' || found.has(layer.id)) continue
       const secrets = settings
         .filter(({ secret, name }) => secret && (layer.get(name)?.value ?? '') !== '')
@@ -35,13 +37,14 @@ export function listEnvFiles(root: string, { stages, settings, layersFrom }: Def
 }
 
 /** The paths that layer files of a definition can have in its own directory. */
-export function listOwnLayerPaths({ stages }: Definition): string[] {
-  return [...new Set(stages.flatMap((stage) => listLayerPaths(stage, [])))]
+export function listOwnLayerPaths(root: string, definition: Definition): string[] {
+  return [...new Set(listPresentStages(root, definition).flatMap((stage) => listLayerPaths(stage, [])))]
 }
 
 /** The same, with those of the directories that packages share. */
-export function listAllLayerPaths({ stages, layersFrom }: Definition): string[] {
-  return [...new Set(stages.flatMap((stage) => listLayerPaths(stage, layersFrom)))]
+export function listAllLayerPaths(root: string, definition: Definition): string[] {
+  const stages = listPresentStages(root, definition)
+  return [...new Set(stages.flatMap((stage) => listLayerPaths(stage, definition.layersFrom)))]
 }
 
 /** Files that git tracks or would take along. */

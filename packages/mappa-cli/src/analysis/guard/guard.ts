@@ -6,6 +6,7 @@ import { fs, path } from '@mappa/node/fs/builtin'
 import { leadsOutside, toRelativePath } from '@mappa/node/fs/places'
 import { findRepository } from '@mappa/node/git/git'
 import { type Inspection, inspectStage } from '@mappa/node/load/inspect'
+import { listPresentStages } from '@mappa/node/sources/present-stages'
 import { collectNeedles, type SearchedSecret, toNeedles } from '@mappa/search/needles'
 import { surveyProject } from '../survey/survey.ts'
 import { checkIgnored, checkModes, type EnvFile, listAllLayerPaths, listEnvFiles } from './env-files.ts'
@@ -93,7 +94,9 @@ export async function guardPackages(
 }
 
 function inspectStages({ root, definition }: GuardedProject): readonly Inspection<Definition>[] {
-  return definition.stages.map((stage) => inspectStage(definition, { stage, from: 'guard' }, { root }))
+  return listPresentStages(root, definition).map((stage) =>
+    inspectStage(definition, { stage, from: 'guard' }, { root }),
+  )
 }
 
 /** What packages share is looked for once. */
@@ -125,7 +128,7 @@ class Guard {
     this.#needles = needles
     const inner = (own: string, file: string) => toRelativePath(root, path.join(own, file))
     const localFiles = projects.flatMap((each) =>
-      listAllLayerPaths(each.definition)
+      listAllLayerPaths(each.root, each.definition)
         .filter(isLocalFile)
         .map((file) => inner(each.root, file)),
     )

@@ -1,5 +1,5 @@
-import { DEFAULT_STAGES } from '@mappa/core/definition/define'
 import type { Definition } from '@mappa/core/definition/definition'
+import { DEFAULT_STAGES } from '@mappa/core/definition/stages'
 import { isSettingsError } from '@mappa/core/problems/settings-error'
 import { requireDefinition } from '@mappa/node/project/definition/find'
 import { loadDefinition } from '../../project/definition/load.ts'

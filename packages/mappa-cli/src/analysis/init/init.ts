@@ -1,4 +1,4 @@
-import { DEFAULT_STAGES } from '@mappa/core/definition/define'
+import { DEFAULT_STAGES } from '@mappa/core/definition/stages'
 import { exampleFile } from '@mappa/core/derive/example'
 import { EXAMPLE_FILE } from '@mappa/core/layers/env-file-name'
 import { listLayerFiles } from '@mappa/core/layers/order'

@@ -33,7 +33,7 @@ export interface OpenSecrets {
  * @returns the secrets, and the files with errors, of which nobody knows what they hold and which are not changed
  */
 export function openSecrets(root: string, files: readonly string[], definition: Definition): OpenSecrets {
-  const layers = new Set(listOwnLayerPaths(definition))
+  const layers = new Set(listOwnLayerPaths(root, definition))
   const secrets = new Set(
     definition.settings.filter(({ secret }) => secret).flatMap((each) => [each.name, ...each.formerly]),
   )

@@ -1,5 +1,5 @@
-import { DEFAULT_STAGES } from '@mappa/core/definition/define'
 import { DEFINITION, type Definition } from '@mappa/core/definition/definition'
+import { DEFAULT_STAGES } from '@mappa/core/definition/stages'
 import { movingProblem } from '@mappa/core/problems/catalogue/moving'
 import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
@@ -19,6 +19,10 @@ export const NOTHING_DEFINED: Definition = {
   prefix: '',
   directory: null,
   layersFrom: [],
+  stagePatterns: [],
+  stageLikes: {},
+  requireStage: false,
+  rules: [],
   settings: [],
 }
 

@@ -1,4 +1,5 @@
 import type { Definition } from '@mappa/core/definition/definition'
+import { listAncestors, type StageTree } from '@mappa/core/definition/stages'
 import { exampleFile, writeExampleEntry } from '@mappa/core/derive/example'
 import { EnvDocument } from '@mappa/core/envfile/document'
 import { EXAMPLE_FILE, isLocalFile } from '@mappa/core/layers/env-file-name'
@@ -15,14 +16,15 @@ import type { TemplateChange } from './templates.ts'
 /**
  * The layer files of a stage that exist, lowest first.
  *
- * @param layersFrom the directories whose layer files lie below those of the project
+ * @param definition its stages, and the directories whose layer files lie below those of the project
  */
 export function readStageDocuments(
   root: string,
   stage: string,
-  layersFrom: readonly string[],
+  definition: StageTree & Pick<Definition, 'layersFrom'>,
 ): Map<string, EnvDocument> {
-  const found = listLayerPaths(stage, layersFrom).flatMap((file): [string, EnvDocument][] => {
+  const paths = listLayerPaths(stage, definition.layersFrom, listAncestors(definition, stage))
+  const found = paths.flatMap((file): [string, EnvDocument][] => {
     const whole = path.join(root, file)
     const isFile = isRegularFile(whole)
     return isFile ? [[file, EnvDocument.fromBytes(fs.readFileSync(whole), { file })]] : []
@@ -71,7 +73,7 @@ export function planExampleChange(root: string, old: Definition | null, definiti
   const names = EnvDocument.from(before)
   const lines = fresh
     .filter(({ name }) => names.get(name) === undefined)
-    .flatMap((each) => ['', ...writeExampleEntry(each, definition.stages)])
+    .flatMap((each) => ['', ...writeExampleEntry(each, definition)])
   if (lines.length === 0) return []
   return [
     { file, before, after: `${before}${before === '' || before.endsWith('\n') ? '' : eol}${lines.join(eol)}${eol}` },

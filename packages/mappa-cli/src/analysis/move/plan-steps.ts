@@ -1,6 +1,7 @@
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
 import { MODULES_FILE, modulesFile } from '@mappa/core/derive/modules'
 import type { EnvDocument } from '@mappa/core/envfile/document'
+import { readLayers } from '@mappa/core/layers/source'
 import { documentLayer } from '@mappa/core/layers/sources'
 import { resolveSettings } from '@mappa/core/resolve/resolve'
 import { fs, path } from '@mappa/node/fs/builtin'
@@ -45,7 +46,7 @@ export function readSources(project: MoveProject, findings: readonly Finding[], 
   const module = chooseSettingsModule(wholeDefinition, root, files)
   const found = moveSources(root, files, findings, options)
   const sources = options.as === 'settings' ? found.map((each) => withReachable(each, module)) : found
-  const documentsOf = memoize((stage: string) => readStageDocuments(root, stage, definition?.layersFrom ?? []))
+  const documentsOf = memoize((stage: string) => readStageDocuments(root, stage, definition ?? NOTHING_DEFINED))
   return { files, wholeDefinition, module, sources, documentsOf }
 }
 
@@ -279,7 +280,7 @@ function findStagesLacking(root: string, definition: Definition, moved: readonly
   return definition.stages
     .filter((each) => each !== stage)
     .map((each) => {
-      const layers = envFiles(root, definition.layersFrom).sources.map((source) => source.read(each))
+      const layers = readLayers(envFiles(root, definition).sources, each)
       const { settings } = resolveSettings(definition, { stage: each, layers })
       const names = settings
         .filter(({ declaration, text }) => paths.has(declaration.path) && text === undefined && !declaration.optional)

@@ -1,4 +1,4 @@
-import { convertText } from '@mappa/core/definition/convert'
+import { acceptText } from '@mappa/core/definition/accept'
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
 import { kindsByName } from '@mappa/core/definition/kinds/by-name'
 import { isPathKey, variableName } from '@mappa/core/definition/naming'
@@ -180,7 +180,7 @@ function reuseIfFree(
 }
 
 function reuse(finding: Finding, existing: Declaration): Target {
-  const converted = listValues(finding).map((each) => convertText(existing, each))
+  const converted = listValues(finding).map((each) => acceptText(existing, each))
   if (converted.some(({ failures }) => failures.length > 0))
     return { finding, obstacle: makeObstacle('rules', { name: existing.name }) }
   if (converted.some(({ value }) => typeof value !== 'string' && typeof value !== 'number'))

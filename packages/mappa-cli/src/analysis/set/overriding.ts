@@ -1,5 +1,6 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { describeOriginLabel, type Origin } from '@mappa/core/layers/layer'
+import { readLayers } from '@mappa/core/layers/source'
 import { leadsOutside } from '@mappa/node/fs/places'
 import { envFiles } from '@mappa/node/sources/env-files'
 
@@ -25,11 +26,11 @@ export function findOverriding(
   file: string,
   stages: readonly string[],
 ): Overriding {
-  const { sources } = envFiles(root, definition.layersFrom)
+  const { sources } = envFiles(root, definition)
   const above = new Set<string>()
   const below = new Set<string>()
   for (const stage of stages) {
-    const layers = sources.map((source) => source.read(stage))
+    const layers = readLayers(sources, stage)
     const own = layers.findIndex(({ id }) => id === file)
     layers.forEach((layer, index) => {
       const entry = layer.get(name)

@@ -1,6 +1,7 @@
 import { containsCredential } from '@mappa/core/credentials/credentials'
-import { convertText, toFailureProblem } from '@mappa/core/definition/convert'
+import { acceptText } from '@mappa/core/definition/accept'
 import { type Declaration, resolveStage } from '@mappa/core/definition/definition'
+import { toFailureProblem } from '@mappa/core/definition/failure-problem'
 import { EnvDocument } from '@mappa/core/envfile/document'
 import { listLayerFiles } from '@mappa/core/layers/order'
 import { commandProblem } from '@mappa/core/problems/catalogue/commands'
@@ -135,7 +136,7 @@ export function listFaults(declaration: Declaration, text: string, target: Targe
     const file = chooseLayerFile(declaration, target)
     return [guardProblem('credential-to-commit', { name, path: setting, file }, { ...place, file })]
   }
-  const { failures } = convertText(declaration, text)
+  const { failures } = acceptText(declaration, text)
   const contains = !secret && failures.length > 0 && target.containsSecret?.(text) === true
   return failures.map((each) => toFailureProblem(each, { name, text, secret: secret || contains, contains }, place))
 }

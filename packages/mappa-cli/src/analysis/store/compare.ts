@@ -1,4 +1,4 @@
-import { convertText } from '@mappa/core/definition/convert'
+import { acceptText } from '@mappa/core/definition/accept'
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
 import { storeCommandProblem } from '@mappa/core/problems/catalogue/store-commands'
@@ -174,7 +174,7 @@ function describeAbsence(setting: ResolvedSetting, isWhole: boolean): Relation {
 
 /** True for texts of one value: 1kB and 1000 are the same size. */
 function meansTheSame(declaration: Declaration, a: string, b: string): boolean {
-  const [one, other] = [a, b].map((text) => convertText(declaration, text))
+  const [one, other] = [a, b].map((text) => acceptText(declaration, text))
   const isGood = one!.failures.length === 0 && other!.failures.length === 0
   return isGood && toMeaning(one!.value) === toMeaning(other!.value)
 }

@@ -47,7 +47,7 @@ export function planFetch(
     rows: moved.map(({ row, layers }) => ({ ...row, file: layers[0]!.file })),
     kept: differing.filter(({ name }) => readTextThere(name) === null).map(({ name }) => name),
     invalid: told.filter(({ name }) => !isGood(name)).map(({ name }) => name),
-    changes: planLayerChanges(root, moved, (each) => readStageDocuments(root, each, definition.layersFrom)),
+    changes: planLayerChanges(root, moved, (each) => readStageDocuments(root, each, definition)),
   }
 }
 

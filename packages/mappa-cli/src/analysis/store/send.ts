@@ -1,4 +1,5 @@
 import type { Definition } from '@mappa/core/definition/definition'
+import { readLayers } from '@mappa/core/layers/source'
 import { storeCommandProblem } from '@mappa/core/problems/catalogue/store-commands'
 import type { Problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
@@ -40,7 +41,7 @@ export interface SendQuestion {
 export function planSend({ root, definition, comparison, names, remove }: SendQuestion): SendPlan {
   const { stage, rows, store } = comparison
   mustBeKnown([...names, ...remove], rows, `${store}/${stage}`)
-  const layers = envFiles(root, definition.layersFrom).sources.map((source) => source.read(stage))
+  const layers = readLayers(envFiles(root, definition).sources, stage)
   const resolution = resolveSettings(definition, { stage, layers, root })
   const sent = rows.filter(
     ({ name, relation, here }) =>
@@ -51,7 +52,7 @@ export function planSend({ root, definition, comparison, names, remove }: SendQu
     ({ name, severity }) => severity === 'error' && name !== null && wanted.has(name),
   )
   if (faults.length > 0) {
-    const { problems: _, ...report } = toReport({ ...resolution, root, rootFrom: 'the store', stageFrom: 'the store' })
+    const { problems: _, ...report } = toReport({ ...resolution, root, rootFrom: 'the store' })
     throw new SettingsError({ ...report, title: 'Nothing was sent', problems: faults })
   }
   const texts = new Map(resolution.settings.map((each) => [each.declaration.name, readFileText(each)]))

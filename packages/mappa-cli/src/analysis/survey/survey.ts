@@ -1,5 +1,5 @@
-import { DEFAULT_STAGES } from '@mappa/core/definition/define'
 import type { Definition } from '@mappa/core/definition/definition'
+import { DEFAULT_STAGES } from '@mappa/core/definition/stages'
 import { path } from '@mappa/node/fs/builtin'
 import { toShownPath } from '@mappa/node/fs/places'
 import type { SourceLiteral, SourceRead } from '@mappa/source/source'

@@ -1,4 +1,5 @@
 import { hasErrors } from '@mappa/core/problems/problem'
+import { listPresentStages } from '@mappa/node/sources/present-stages'
 import type { Command } from 'commander'
 import { checkStages } from '../../analysis/check/checked-stages.ts'
 import { withoutMissingSecrets, withPlaces } from '../../analysis/check/missing.ts'
@@ -32,7 +33,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       const project = await Project.open(options)
       const { definition } = project
       const stages = options.all
-        ? definition.stages.map((stage) => ({ stage, from: '--all' }))
+        ? listPresentStages(project.root, definition).map((stage) => ({ stage, from: '--all' }))
         : [project.stage(options.stage)]
       const inspector = await StageInspector.open(project, options, stages)
       inspector.close()

@@ -1,6 +1,7 @@
 import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { settingsError } from '@mappa/core/problems/settings-error'
+import { listPresentStages } from '@mappa/node/sources/present-stages'
 import type { Command } from 'commander'
 import { checkStages } from '../../analysis/check/checked-stages.ts'
 import { compareStages } from '../../analysis/compare/stages.ts'
@@ -52,7 +53,7 @@ function isEnvFile(name: string): boolean {
 
 async function ofStages(names: readonly string[], options: CompareOptions): Promise<Compared> {
   const project = await Project.open(options)
-  const stages = names.length > 0 ? [...new Set(names)] : project.definition.stages
+  const stages = names.length > 0 ? [...new Set(names)] : listPresentStages(project.root, project.definition)
   const chosen = stages.map((name) => project.stage(name, 'the argument of mappa compare'))
   const inspector = await StageInspector.open(project, options, chosen)
   inspector.close()

@@ -2,6 +2,7 @@ import { fillingProblem } from '@mappa/core/problems/catalogue/filling'
 import { hasErrors, type Problem } from '@mappa/core/problems/problem'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
+import { listPresentStages } from '@mappa/node/sources/present-stages'
 import type { Command } from 'commander'
 import { type FilledFile, fillStages } from '../../analysis/fill/fill-stages.ts'
 import { makeDeclaredCheck } from '../../analysis/fill/lookup.ts'
@@ -47,7 +48,7 @@ by a parser. If anything is missing or unknown, nothing is written.`,
       const isOurs = options.onlyDeclared === true ? makeDeclaredCheck(definition) : undefined
       const templates = names.map((name) => readTemplateFile(name, isOurs))
       const stages = options.all
-        ? definition.stages.map((stage) => ({ stage, from: '--all' }))
+        ? listPresentStages(project.root, definition).map((stage) => ({ stage, from: '--all' }))
         : [project.stage(options.stage)]
       const inspections = stages.map((stage) => project.inspect(stage, stages))
       const { out } = options

@@ -1,5 +1,5 @@
-import { DEFAULT_STAGES } from '@mappa/core/definition/define'
 import { isStageName } from '@mappa/core/definition/naming'
+import { DEFAULT_STAGES } from '@mappa/core/definition/stages'
 import { chooseRoot } from '@mappa/node/project/root'
 import type { Command } from 'commander'
 import { setUpProject } from '../../analysis/init/init.ts'

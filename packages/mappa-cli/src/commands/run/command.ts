@@ -1,11 +1,12 @@
 import { readFileSync } from 'node:fs'
+import { listSources } from '@mappa/core/layers/source'
 import { runningProblem } from '@mappa/core/problems/catalogue/running'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { type Inspection, toReport } from '@mappa/node/load/inspect'
 import { EXIT_CONFIG } from '@mappa/node/load/load'
 import { listDefinitionParts } from '@mappa/node/project/definition/imports'
-import type { ChosenStage } from '@mappa/node/project/stage'
+import { type ChosenStage, mustBeNamed } from '@mappa/node/project/stage'
 import { projectSources } from '@mappa/node/sources/project-sources'
 import { listMaskedTexts } from '@mappa/search/mask/masked-texts'
 import type { Command } from 'commander'
@@ -74,6 +75,7 @@ async function run(words: readonly string[], options: RunOptions): Promise<numbe
   const graceMs = toMilliseconds(options.gracePeriod)
   const project = await Project.open(options)
   const stage = project.stage(options.stage)
+  if (project.definition.requireStage) mustBeNamed(stage, project.definition.stages)
   const inspector = await StageInspector.open(project, options, [stage])
   try {
     return await runCommand(inspector, project, stage, words, options, graceMs)
@@ -90,10 +92,13 @@ async function runCommand(
   options: RunOptions,
   graceMs: number,
 ): Promise<number> {
-  const versionNow = (own: Project) => toVersion(own, inspector.inspect(own, stage), words, options)
-  const version = versionNow(project)
+  const version = toVersion(project, inspector.inspect(project, stage), words, options)
   if (options.watch === true) {
-    const next = async () => versionNow(await project.reopen())
+    const next = async () => {
+      const own = await project.reopen()
+      // Told when it started.
+      return toVersion(own, { ...inspector.inspect(own, stage), startNotices: [] }, words, options)
+    }
     const events = chooseEvents(words)
     const alsoWatch = (changed: () => void) => inspector.watch(stage.stage, changed, events.notWatched)
     return runAndRestart(version, next, graceMs, events, alsoWatch)
@@ -117,7 +122,8 @@ async function runCommand(
 function toVersion(project: Project, inspection: Inspection, words: readonly string[], options: RunOptions): Version {
   const { definition, definitionFile, root } = project
   const masks = options.maskOutput === true ? listMaskedTexts(inspection) : null
-  const problems = [...inspection.problems, ...findUnfitVariables(inspection), ...(masks?.problems ?? [])]
+  const own = [...inspection.problems, ...inspection.startNotices]
+  const problems = [...own, ...findUnfitVariables(inspection), ...(masks?.problems ?? [])]
   const report = toReport({ ...inspection, problems })
   if (hasErrors(problems)) throw new SettingsError(report)
   if (problems.length > 0) printNotices(report)
@@ -129,7 +135,7 @@ function toVersion(project: Project, inspection: Inspection, words: readonly str
   const { files: parts } = listDefinitionParts(definitionFile!)
   const { sources } = projectSources(definition, root, definition.directory, {})
   const listPaths = (isDirectory: boolean) =>
-    sources
+    listSources(sources, inspection.stage)
       .filter(({ kind }) => (kind === 'directory') === isDirectory)
       .flatMap((each) => each.paths?.(inspection.stage) ?? [])
   return {

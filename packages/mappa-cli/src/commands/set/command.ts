@@ -1,4 +1,5 @@
 import type { Declaration } from '@mappa/core/definition/definition'
+import { readLayers } from '@mappa/core/layers/source'
 import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { path } from '@mappa/node/fs/builtin'
@@ -65,7 +66,7 @@ missing is listed, and the command ends with 1.`,
 function sharedDirectory({ root, definition }: Project, name: string, stage: string | null): string {
   const { layersFrom } = definition
   if (layersFrom.length === 0) throw settingsError(commandProblem('no-shared-files', {}))
-  const layers = envFiles(root, layersFrom).sources.map((source) => source.read(stage ?? definition.stages[0]!))
+  const layers = readLayers(envFiles(root, definition).sources, stage ?? definition.stages[0]!)
   const having = layers.findLast(({ sharedNames, get }) => sharedNames !== undefined && get(name) !== undefined)
   return having === undefined ? layersFrom.at(-1)! : path.posix.dirname(having.id)
 }

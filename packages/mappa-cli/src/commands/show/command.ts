@@ -4,7 +4,7 @@ import { type CommonOptions, withCommonOptions, withStoreOptions } from '../../c
 import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { StageInspector, type StoreChoice } from '../../project/store.ts'
-import { printLayers, printSettings } from './render.ts'
+import { printLayers, printOtherStages, printSettings } from './render.ts'
 
 interface ShowOptions extends CommonOptions, StoreChoice {
   readonly reveal?: boolean
@@ -29,7 +29,9 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       }
       const { path } = project.setting(name)
       // By its path: in a stage with rules of its own it is another object.
-      printLayers(inspection, inspection.settings.find(({ declaration }) => declaration.path === path)!, options)
+      const setting = inspection.settings.find(({ declaration }) => declaration.path === path)!
+      printLayers(inspection, setting, options)
+      if (options.json !== true && options.store === undefined) printOtherStages(project, stage, path, options)
       const relevant = inspection.problems.filter(({ setting }) => setting === path)
       exitWith(hasErrors(relevant) ? EXIT_PROBLEMS : EXIT_OK)
     })

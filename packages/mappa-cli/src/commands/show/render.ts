@@ -2,12 +2,17 @@ import { describeOriginLabel } from '@mappa/core/layers/layer'
 import { formatReport } from '@mappa/core/problems/report'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { displayValue } from '@mappa/core/secret/display'
+import { mask } from '@mappa/core/secret/secret'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { type Inspection, toReport } from '@mappa/node/load/inspect'
+import type { ChosenStage } from '@mappa/node/project/stage'
+import { listPresentStages } from '@mappa/node/sources/present-stages'
+import type { Project } from '../../project/project.ts'
 import { columns } from '../../terminal/columns.ts'
 import { makeLabel } from '../../terminal/failure.ts'
 import { printJson, settingAsData, stageAsData } from '../../terminal/json.ts'
 import { err, out } from '../../terminal/streams.ts'
+import { listAllReferences } from '../../views/references.ts'
 import { stageStory } from '../../views/story.ts'
 
 interface ShowOptions {
@@ -51,12 +56,14 @@ export function printLayers(inspection: Inspection, setting: ResolvedSetting, op
   if (options.json) {
     const { stage, root } = inspection
     const candidates = setting.candidates().map(({ origin }) => origin)
+    const references = listAllReferences(setting.candidates()[0]?.value ?? '', inspection)
     printJson({
       ...stageAsData({ ...inspection, settings: [setting], problems }, reveal),
       stage,
       root,
       ...settingAsData(setting, reveal),
       candidates,
+      references: references.map(({ name, depth, shown, place }) => ({ name, depth, shown, from: place })),
     })
     return
   }
@@ -73,10 +80,40 @@ export function printLayers(inspection: Inspection, setting: ResolvedSetting, op
   })
   print(columns([['', 'LAYER, LOWEST FIRST', `VALUE IN ${inspection.stage.toUpperCase()}`].map(paint.faint), ...rows]))
   print(`\n${story.verdict}`)
+  printReferences(setting, inspection, label)
   if (problems.length > 0) {
     const report = { stage: inspection.stage, problems }
     err.print(`\n${formatReport(report, { paint: err.paint, width: err.width, fileLabel: label })}`)
   }
+}
+
+/** Prints what the value in use refers to, and where each of those comes from. */
+function printReferences(setting: ResolvedSetting, inspection: Inspection, label: (file: string) => string): void {
+  const references = listAllReferences(setting.candidates()[0]?.value ?? '', inspection)
+  if (references.length === 0) return
+  const { paint, print } = out
+  const rows = references.map(({ name, depth, shown, place, file, line }) => [
+    `${'  '.repeat(depth)}${name}`,
+    shown ?? paint.faint('(not set)'),
+    paint.faint(escapeInvisible(file === null ? (place ?? '') : `${label(file)}:${line ?? 1}`)),
+  ])
+  print(`\n${columns([['IT REFERS TO', 'VALUE', 'FROM'].map(paint.faint), ...rows])}`)
+}
+
+/** Prints what wins in the other stages, one line for each. */
+export function printOtherStages(project: Project, chosen: ChosenStage, path: string, options: ShowOptions): void {
+  const others = listPresentStages(project.root, project.definition).filter((stage) => stage !== chosen.stage)
+  if (others.length === 0) return
+  const { paint, print } = out
+  const label = makeLabel(project.root)
+  const stages = [chosen, ...others.map((stage) => ({ stage, from: 'mappa show' }))]
+  const rows = stages.slice(1).map((stage) => {
+    const inspection = project.inspect(stage, stages)
+    const setting = inspection.settings.find(({ declaration }) => declaration.path === path)!
+    const value = shownValue(setting, options.reveal === true, 60)
+    return [stage.stage, value, paint.faint(describeOrigin(setting, inspection, label))]
+  })
+  print(`\n${columns([['IN OTHER STAGES', 'VALUE', 'FROM'].map(paint.faint), ...rows])}`)
 }
 
 function shownValue(setting: ResolvedSetting, reveal: boolean, widest: number): string {
@@ -87,6 +124,8 @@ function shownValue(setting: ResolvedSetting, reveal: boolean, widest: number): 
   }
   const options = { secret: setting.masked, reveal, widest }
   if (!setting.valid) return paint.error(displayValue(setting.text, options))
+  // Of bytes, how many there are is told, not how many characters they are written with.
+  if (setting.masked && !reveal && setting.value instanceof Uint8Array) return mask(setting.value)
   // As the program gets it: DOME_MOTORS=yes is shown as true.
   const bare = typeof setting.value !== 'string'
   return displayValue(setting.declaration.kind.toText(setting.value, setting.declaration.options), { ...options, bare })

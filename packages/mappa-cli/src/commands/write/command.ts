@@ -11,7 +11,7 @@ import { EXAMPLE_FILE } from '@mappa/core/layers/env-file-name'
 import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { leadsOutside } from '@mappa/node/fs/places'
-import { isRegularFile } from '@mappa/node/fs/regular-file'
+import { isRegularFile, readRegularText } from '@mappa/node/fs/regular-file'
 import { writeDerived } from '@mappa/node/fs/write-derived'
 import type { Command } from 'commander'
 import type { CommonOptions } from '../../command-line/common-options.ts'
@@ -19,12 +19,20 @@ import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { withSubcommands } from '../../command-line/subcommands.ts'
 import { linkProblems } from '../../project/outputs.ts'
 import { Project } from '../../project/project.ts'
-import { type DerivedFile, printDerived, printProblems } from './render.ts'
+import { type DerivedFile, printDerived, printProblems, printStrictNames } from './render.ts'
 
 interface WriteOptions extends CommonOptions {
   readonly verify?: boolean
   readonly outDir?: string
   readonly force?: boolean
+}
+
+const TYPES_FILE = 'settings.env.d.ts'
+
+/** True for a project in which the compiler refuses unknown names, and for one without its configuration. */
+function hasStrictNames(root: string): boolean {
+  const file = join(root, 'tsconfig.json')
+  return !isRegularFile(file) || readRegularText(file)?.includes('noPropertyAccessFromIndexSignature') === true
 }
 
 /** Something that derives from a definition. */
@@ -54,7 +62,7 @@ const DERIVED: readonly Derived[] = [
   {
     name: 'types',
     summary: 'settings.env.d.ts: types of process.env, and descriptions of settings for editors',
-    files: (definition, beside, file) => [[join(beside, 'settings.env.d.ts'), typesFile(definition, file)]],
+    files: (definition, beside, file) => [[join(beside, TYPES_FILE), typesFile(definition, file)]],
   },
   {
     name: 'modules',
@@ -145,6 +153,8 @@ async function writeFiles(
     states.push({ file, ...state })
   }
   printDerived(states, name, root, options)
+  const hasTypes = states.some(({ file, written }) => written && basename(file) === TYPES_FILE)
+  if (hasTypes && options.json !== true && !hasStrictNames(root)) printStrictNames()
   // Of all that is there, what somebody else has written is none that derives from the definition.
   const foreign = name === '--all' ? [] : states.filter(({ isForeign }) => isForeign)
   if (foreign.length > 0 && options.json !== true)

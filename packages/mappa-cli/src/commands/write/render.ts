@@ -45,6 +45,16 @@ export function printDerived(
   }
 }
 
+/** Says how the compiler finds misspelled names of the environment, where it does not do so yet. */
+export function printStrictNames(): void {
+  const { paint, print } = out
+  print(
+    paint.faint(
+      'To have process.env.NAME refused where the definition has no NAME, set "noPropertyAccessFromIndexSignature": true in tsconfig.json.',
+    ),
+  )
+}
+
 /** Says what was not written, and why. */
 export function printProblems(problems: readonly Problem[]): void {
   const report = { title: 'Derived files', stage: null, problems }

@@ -1,4 +1,4 @@
-import { resolveStage } from '@mappa/core/definition/definition'
+import { listOwnStages, resolveStage } from '@mappa/core/definition/definition'
 import { describeRules } from '@mappa/core/definition/rule-words'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 import type { Hover, Position } from 'vscode-languageserver'
@@ -51,7 +51,7 @@ const getPlace = (cell: RowView['cells'][number]): string => plain(sourceWords(c
 function listRules({ definition }: EditorProject, path: string): string {
   const declaration = definition.settings.find((each) => each.path === path)!
   const common = describeRules(declaration).map(({ text }) => text)
-  const own = definition.stages.flatMap((stage) => {
+  const own = listOwnStages(definition, [declaration]).flatMap((stage) => {
     const more = describeRules(resolveStage(declaration, stage)).filter(({ text }) => !common.includes(text))
     return more.length === 0 ? [] : [`in ${stage}: ${more.map(({ text }) => text).join(', ')}`]
   })

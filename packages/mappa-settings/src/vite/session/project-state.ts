@@ -1,5 +1,6 @@
 import { join, resolve } from 'node:path'
 import type { Definition } from '@mappa/core/definition/definition'
+import { isStage, listAncestors } from '@mappa/core/definition/stages'
 import { listLayerPaths } from '@mappa/core/layers/order'
 import { findPublicFaults } from '@mappa/core/page/public-values'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
@@ -8,6 +9,7 @@ import { mustBeStage } from '@mappa/core/problems/option-names'
 import { hasErrors, type Problem } from '@mappa/core/problems/problem'
 import type { Report } from '@mappa/core/problems/report'
 import { isSettingsError, settingsError } from '@mappa/core/problems/settings-error'
+import { mayBeKeptElsewhere } from '@mappa/core/resolve/rules-between'
 import { toLiteral } from '@mappa/core/values/literal'
 import { toPayload } from '@mappa/core/values/payload-schema'
 import { defaultedStages, type Inspection, inspectStage, toReport } from '@mappa/node/load/inspect'
@@ -90,22 +92,23 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
   }
 }
 
-function listLayers(root: string, stage: string, { layersFrom }: Definition): string[] {
-  return listLayerPaths(stage, layersFrom).map((each) => join(root, each))
+function listLayers(root: string, stage: string, definition: Definition): string[] {
+  return listLayerPaths(stage, definition.layersFrom, listAncestors(definition, stage)).map((each) => join(root, each))
 }
 
 /** The stage that Vite's mode names. Two that name different ones are an error, since one of them would be silent. */
-function chooseModeStage({ stages }: Definition, mode: string): ChosenStage {
+function chooseModeStage(definition: Definition, mode: string): ChosenStage {
   const from = 'the mode of Vite'
+  const { stages } = definition
   // The mode of test runners, which is a stage for nobody: the same holds as for programs that run in tests.
-  if (mode === 'test' && !stages.includes(mode)) {
+  if (mode === 'test' && !isStage(definition, mode)) {
     const { MAPPA_STAGE: named } = process.env
-    if (named) mustBeStage(named, stages, 'MAPPA_STAGE')
+    if (named) mustBeStage(named, definition, 'MAPPA_STAGE')
     return named
       ? { stage: named, from: 'MAPPA_STAGE' }
       : { stage: stages[0]!, from: 'the definition, whose first stage it is' }
   }
-  mustBeStage(mode, stages, from)
+  mustBeStage(mode, definition, from)
   const { MAPPA_STAGE } = process.env
   if (MAPPA_STAGE === undefined || MAPPA_STAGE === '' || MAPPA_STAGE === mode) return { stage: mode, from }
   throw settingsError(pageProblem('stage-contradicted', { stage: MAPPA_STAGE, mode }))
@@ -127,7 +130,9 @@ function findUnfit({ settings }: Inspection): Problem[] {
   })
 }
 
-function isMissingPrivate({ code, setting }: Problem, { settings }: Inspection): boolean {
-  if (code !== 'missing' && code !== 'empty') return false
+function isMissingPrivate(each: Problem, { settings }: Inspection): boolean {
+  const { code, setting } = each
+  if (code !== 'missing' && code !== 'empty')
+    return mayBeKeptElsewhere(each, settings, (declaration) => !declaration.public)
   return settings.some(({ declaration }) => declaration.path === setting && !declaration.public)
 }

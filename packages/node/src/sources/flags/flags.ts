@@ -84,7 +84,7 @@ class FlagReading {
       this.#reporter.report(problem('argument-unknown', { words: this.#words }, { layer: TITLE }))
     const { problems } = this.#reporter
     const getText = (name: string) => this.#values.get(name)
-    return { layer: textLayer({ kind: 'flags', textOf: getText, problems }), help: this.help, version: this.#version }
+    return { layer: textLayer({ kind: 'flags', getText, problems }), help: this.help, version: this.#version }
   }
 
   /**

@@ -1,5 +1,6 @@
-import { type Declaration, type Definition, resolveStage } from '@mappa/core/definition/definition'
+import { type Declaration, type Definition, listOwnStages, resolveStage } from '@mappa/core/definition/definition'
 import { listRuleTexts } from '@mappa/core/definition/rule-words'
+import { describeRule } from '@mappa/core/definition/rules-between'
 import type { Paint } from '@mappa/core/problems/report'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { wrapText } from '@mappa/core/text/wrap'
@@ -18,7 +19,7 @@ export function flagsHelp(
   width: number,
   paint: Pick<Paint, 'strong' | 'faint'>,
 ): string {
-  const { settings, stages } = definition
+  const { settings, rules } = definition
   const column = Math.min(38, 4 + Math.max(...settings.map((each) => describeUsage(each).length)))
   const lines = [`Usage: ${program} [flags]`]
   let group: string | null = null
@@ -26,7 +27,16 @@ export function flagsHelp(
     const own = each.keys.slice(0, -1).join('.')
     if (own !== group) lines.push('', paint.strong(own === '' ? 'settings' : own))
     group = own
-    lines.push(...entry(each, stages, width, column, paint))
+    lines.push(...entry(each, listOwnStages(definition, [each]), width, column, paint))
+  }
+  if (rules.length > 0) {
+    lines.push('', paint.strong('rules between settings'))
+    for (const rule of rules)
+      lines.push(
+        ...wrapText(escapeInvisible(describeRule(rule, settings)), Math.max(20, width - 2), '', '  ').map(
+          (line) => `  ${line}`,
+        ),
+      )
   }
   const taken = new Set(settings.map(({ keys }) => toFlag(keys)))
   lines.push('')

@@ -1,27 +1,6 @@
 import { type Location, type Problem, problem } from '../problems/problem.ts'
 import { displayValue } from '../secret/display.ts'
-import type { Declaration } from './definition.ts'
 import type { Failure } from './kinds/failure.ts'
-
-/**
- * Converts a text to the kind of a setting and puts its constraints to it.
- *
- * @returns the typed value, and everything that is wrong with it; the value is `undefined` where it is not of
- *   the kind at all
- */
-export function convertText(
-  { kind, options, checks }: Declaration,
-  text: string,
-): { readonly value: unknown; readonly failures: readonly Failure[] } {
-  const converted = kind.convert(text, options)
-  if ('failure' in converted) return { value: undefined, failures: [converted.failure, ...(converted.more ?? [])] }
-  const failures: Failure[] = []
-  for (const check of checks) {
-    const failed = check(converted.value)
-    if (failed !== null) failures.push(failed)
-  }
-  return { value: converted.value, failures }
-}
 
 /** Stands for a value that is no secret, and contains one. */
 export const CONTAINS_SECRET = '(not shown, since it contains a secret)'
