@@ -144,7 +144,7 @@ export function stageStory(
     stage,
     state: getState(setting, resolution),
     layers: layers.map((layer) => layerStory(layer, candidates, setting, resolution, options)),
-    verdict: verdict(setting, makePlaceLabel(options)),
+    verdict: verdict(setting, makePlaceLabel(options), isEmptyValue(setting, resolution)),
     references: winner === undefined ? [] : listReferences(winner.value, resolution),
     conversion: describeConversion(setting),
     rules: listRules(resolveStage(declaration, stage), setting, own),
@@ -208,17 +208,24 @@ function describeAbsence({ state }: Layer): LayerStory['state'] {
   return state === 'unreadable' ? "can't be read" : 'not set here'
 }
 
+/** True for a value that counts as missing: an empty text, or one of references to nothing but empty texts. */
+function isEmptyValue({ candidates, declaration }: ResolvedSetting, { getText }: Resolution): boolean {
+  const [winner] = candidates()
+  if (winner === undefined || declaration.allowEmpty || winner.typed !== undefined) return false
+  return winner.layer.kind !== 'defaults' && getText(declaration.name, winner).text === ''
+}
+
 /** Why the value is what it is. */
 function verdict(
-  { candidates, declaration, valid }: ResolvedSetting,
+  { candidates, valid }: ResolvedSetting,
   placeOf: (candidate: Candidate) => string,
+  isEmpty: boolean,
 ): string {
   const all = candidates()
   const [winner, ...beaten] = all
   if (winner === undefined) return valid ? 'No layer sets it; it is optional.' : 'No layer sets it.'
   const place = winner.layer.kind === 'defaults' ? 'The default' : placeOf(winner)
-  if (winner.value === '' && !declaration.allowEmpty)
-    return `${place} sets it to an empty value, which counts as missing.`
+  if (isEmpty) return `${place} sets it to an empty value, which counts as missing.`
   if (beaten.length === 0) return `${place} wins: no other layer sets it.`
   return `${place} wins: it is the highest of the ${all.length} layers that set it.`
 }
