@@ -17,6 +17,7 @@ const GUIDES: Readonly<Record<string, string | null>> = {
   'questions.md': 'deploy',
   'seeing.md': 'deploy',
   'many-packages.md': 'fernhollow',
+  'libraries.md': null,
 }
 
 /** A step of a guide: a command and what it has to end with, or a file that a block of code shows. */

@@ -170,6 +170,15 @@ describe('stages that are like others', () => {
       check.stdout,
       /Settings for preview: OK.*\n.*Settings for preview-main: OK.*\n.*Settings for preview-7: OK/,
     )
+    project.write('.env.qa', 'DOME_KEY=x\n')
+    project.write('.env.prod', 'DOME_KEY=x\n')
+    const foreign = project.mappa(['check', '--all'])
+    assert.equal(foreign.status, 0)
+    assert.deepEqual(
+      foreign.stdout.match(/^.*file-of-no-stage$/gm),
+      ['  notice  .env.qa  file-of-no-stage'],
+      foreign.stdout,
+    )
     const compared = JSON.parse(project.mappa(['compare', 'staging', 'preview', 'preview-8', '--json']).stdout) as {
       readonly settings: readonly { readonly values: readonly { readonly state: string }[] }[]
     }

@@ -135,7 +135,8 @@ export function chooseSources(definition: Definition, options: LoadOptions): Sou
 /** Notices that this process has reported: one about the whole process is reported once, not with each call. */
 const reportedNotices = new Set<string>()
 
-function isNews({ code, message }: Problem): boolean {
+/** True for a notice that this process has not reported yet, where it is one about the whole process. */
+export function isNews({ code, message }: Problem): boolean {
   if (code !== 'stage-assumed' && code !== 'stage-not-named') return true
   if (reportedNotices.has(message)) return false
   reportedNotices.add(message)

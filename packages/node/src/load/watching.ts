@@ -9,7 +9,7 @@ import { watchFiles } from '../fs/watch-files.ts'
 import { projectSources } from '../sources/project-sources.ts'
 import type { StoreOptions } from './fetch.ts'
 import { type Inspection, SOURCE_OPTIONS, type SourceOptions, toReport } from './inspect.ts'
-import { printReport } from './load.ts'
+import { isNews, printReport } from './load.ts'
 
 /** One setting that has another value than before. Shows no secret. */
 export interface SettingChange {
@@ -77,6 +77,8 @@ export class Watching<D extends Definition> {
     this.#first = first
     this.#last = first
     this.#current = first.values
+    const told = first.startNotices.filter(isNews)
+    if (told.length > 0) this.tell({ stage: first.stage, problems: told })
   }
 
   /** Tells of problems that leave the values as they are. */

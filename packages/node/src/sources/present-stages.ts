@@ -2,6 +2,7 @@ import type { Definition } from '@mappa/core/definition/definition'
 import { findPattern, isStage, type StageTree } from '@mappa/core/definition/stages'
 import { findStageName } from '@mappa/core/layers/env-file-name'
 import { fs, path } from '../fs/builtin.ts'
+import { findNearFiles } from './near-files.ts'
 
 /**
  * The stages of a project: those that the definition names, and those of its patterns that have a layer file in the directory.
@@ -21,6 +22,24 @@ export function listPresentStages(
     return stage !== null && isStage(definition, stage) && findPattern(stagePatterns, stage) !== null ? [stage] : []
   })
   return [...new Set([...stages, ...found.sort()])]
+}
+
+/**
+ * The layer files in the directory of a project that are of no stage, so that nothing reads them; without those whose names are nearly
+ * right, which are told where layers are read.
+ */
+export function findForeignFiles(
+  root: string,
+  definition: StageTree,
+): readonly { readonly file: string; readonly stage: string }[] {
+  const names = listNames(root)
+  const near = new Set(
+    definition.stages.flatMap((stage) => findNearFiles(names, stage, definition.stages)).map(({ file }) => file),
+  )
+  return names.flatMap((file) => {
+    const stage = findStageName(file)
+    return stage === null || isStage(definition, stage) || near.has(file) ? [] : [{ file, stage }]
+  })
 }
 
 function listNames(root: string): readonly string[] {

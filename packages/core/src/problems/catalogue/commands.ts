@@ -19,6 +19,10 @@ export const commandProblems = () => ({
     'The process environment has values of {names}, which are left out: it is that of one stage, and several are looked at.',
     'Look at one stage to have them used, with --stage {stage} for example.',
   ),
+  'file-of-no-stage': notice(
+    '{file} is a file of the stage {stage}, which does not exist: nothing reads it. The stages are {stages}.',
+    'Rename it, or add the stage to the definition; a name with a *, such as preview-*, stands for many.',
+  ),
   'secret-on-command-line': error(
     '{name} is a secret, and arguments of a command are visible to other users and stay in the history of the shell.',
     'Omit the value: it is then asked for, or read from standard input. If it was a real key, rotate it.',

@@ -1,5 +1,7 @@
+import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { hasErrors } from '@mappa/core/problems/problem'
-import { listPresentStages } from '@mappa/node/sources/present-stages'
+import type { Inspection } from '@mappa/node/load/inspect'
+import { findForeignFiles, listPresentStages } from '@mappa/node/sources/present-stages'
 import type { Command } from 'commander'
 import { checkStages } from '../../analysis/check/checked-stages.ts'
 import { withoutMissingSecrets, withPlaces } from '../../analysis/check/missing.ts'
@@ -37,15 +39,32 @@ export function configure(command: Command, exitWith: (code: number) => void): v
         : [project.stage(options.stage)]
       const inspector = await StageInspector.open(project, options, stages)
       inspector.close()
-      const inspections = checkStages(
-        stages
-          .map((stage) => inspector.inspect(project, stage))
-          .map((each) => (options.allowMissingSecrets === true ? withoutMissingSecrets(each) : each))
-          .map(withPlaces),
+      const inspections = withForeignFiles(
+        project,
+        checkStages(
+          stages
+            .map((stage) => inspector.inspect(project, stage))
+            .map((each) => (options.allowMissingSecrets === true ? withoutMissingSecrets(each) : each))
+            .map(withPlaces),
+        ),
       )
       const problems = inspections.flatMap((each) => each.problems)
       if (options.format === 'sarif') printProblemsAsSarif(problems, project)
       else printChecked(inspections, asJson(options))
       exitWith(inspections.some((each) => hasErrors(each.problems)) ? EXIT_PROBLEMS : EXIT_OK)
     })
+}
+
+/** With a notice for each file of a stage that does not exist. They belong to no stage, so the first is told of them. */
+function withForeignFiles<I extends Inspection>({ root, definition }: Project, [first, ...rest]: readonly I[]): I[] {
+  if (first === undefined) return []
+  const { stages, stagePatterns } = definition
+  const notices = findForeignFiles(root, definition).map(({ file, stage }) =>
+    commandProblem(
+      'file-of-no-stage',
+      { file, stage, stages: [...stages, ...stagePatterns] },
+      { file, stage: first.stage },
+    ),
+  )
+  return [{ ...first, problems: [...first.problems, ...notices] }, ...rest]
 }
