@@ -1,7 +1,7 @@
 import type { Secret } from '../secret/secret.ts'
 import type { Failure } from './kinds/failure.ts'
 import type { Kind, Options } from './kinds/kind.ts'
-import type { RuleBetween } from './rules-between.ts'
+import type { RuleBetween } from './rule-forms.ts'
 import type { ReadAt, Setting } from './setting.ts'
 import { findPattern, listLineage, type StageTree } from './stages.ts'
 

@@ -1,6 +1,7 @@
 import { NO_STAGES } from '../definition/declare.ts'
 import { type Declaration, type Definition, resolveStage } from '../definition/definition.ts'
-import { describeRule, isForStage, PRESENCE, type RuleBetween } from '../definition/rules-between.ts'
+import { isForStage, PRESENCE, type RuleBetween } from '../definition/rule-forms.ts'
+import { describeRule } from '../definition/rules-between.ts'
 import { checkOptionNames, mustBeStage } from '../problems/option-names.ts'
 import { comment, type Schema } from './constraint-schema.ts'
 

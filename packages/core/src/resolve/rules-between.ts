@@ -1,6 +1,7 @@
 import type { Declaration } from '../definition/definition.ts'
 import { check } from '../definition/kinds/check.ts'
-import { describeRule, isForStage, PRESENCE, type RuleBetween, type RuleForm } from '../definition/rules-between.ts'
+import { isForStage, PRESENCE, type RuleBetween, type RuleForm } from '../definition/rule-forms.ts'
+import { describeRule } from '../definition/rules-between.ts'
 import type { Origin } from '../layers/layer.ts'
 import { getDetail, type Problem, type ProblemCode, problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
