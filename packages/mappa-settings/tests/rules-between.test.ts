@@ -108,6 +108,21 @@ const CASES: readonly (readonly [
     'rule-refused',
   ],
   [
+    'a value that contains the secret beside it',
+    { exactlyOne: ['dome.key', 'dome.keyFile'] },
+    { DOME_KEY: SECRET, DOME_KEY_FILE: `/run/${SECRET}` },
+    'not-exactly-one',
+  ],
+  [
+    'a check of a value that contains a secret',
+    {
+      of: ['dome.keyFile'],
+      check: (file: string) => `no: ${file}`,
+    },
+    { DOME_KEY: SECRET, DOME_KEY_FILE: `/run/${SECRET}` },
+    'rule-refused',
+  ],
+  [
     'a check that forgets to return',
     { of: ['night.from'], check: (() => undefined) as never },
     { NIGHT_FROM: '1' },
@@ -131,7 +146,8 @@ describe('rules between settings', () => {
         code === null ? [] : [code],
         inspect([problems, isEmpty]),
       )
-      assert.ok(!inspect(problems, { depth: 9 }).includes(SECRET))
+      const told = problems.map(({ message, hint }) => `${message} ${hint}`).join(' ')
+      assert.ok(!`${told} ${inspect(problems, { depth: 9 })}`.includes(SECRET), told)
     })
 
   it('say what to do in words of the project, and where each value is', () => {

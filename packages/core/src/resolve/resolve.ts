@@ -109,7 +109,13 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
   const settings = declarations.map((each) => resolveOne(each, tools))
   for (const each of settings) checkOutside(each, options, reporter)
   checkConditions(settings, putInto, reporter)
-  checkSharedRules(definition.rules, { stage, settings, describeOrigin: makeOriginTitle(merged), reporter })
+  checkSharedRules(definition.rules, {
+    stage,
+    settings,
+    describeOrigin: makeOriginTitle(merged),
+    isSecretInside,
+    reporter,
+  })
   for (const each of expander.problems) reporter.report(each)
   for (const each of near) if (!expander.used.has(each.name)) reporter.report(reportNearName(each))
   if (!reporter.hasErrors) reportUnresolved(settings, reporter)

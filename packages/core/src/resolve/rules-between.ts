@@ -1,4 +1,5 @@
 import type { Declaration } from '../definition/definition.ts'
+import { CONTAINS_SECRET } from '../definition/failure-problem.ts'
 import { check } from '../definition/kinds/check.ts'
 import { isForStage, PRESENCE, type RuleBetween, type RuleForm } from '../definition/rule-forms.ts'
 import { describeRule } from '../definition/rules-between.ts'
@@ -14,6 +15,7 @@ interface Checking {
   readonly stage: string
   readonly settings: readonly ResolvedSetting[]
   readonly describeOrigin: (origin: Origin) => string
+  readonly isSecretInside: (text: string) => boolean
   readonly reporter: Reporter
 }
 
@@ -25,7 +27,7 @@ export function checkSharedRules(rules: readonly RuleBetween[], checking: Checki
   for (const rule of rules) {
     if (!isForStage(rule, checking.stage)) continue
     const concerned = rule.paths.map((path) => byPath.get(path)!)
-    const broken = findBreach(rule, concerned)
+    const broken = findBreach(rule, concerned, checking)
     if (broken !== null) report(rule, concerned, broken, checking)
   }
 }
@@ -38,14 +40,14 @@ interface Breach {
 
 const isSet = ({ text }: ResolvedSetting) => text !== undefined
 
-function findBreach(rule: RuleBetween, concerned: readonly ResolvedSetting[]): Breach | null {
+function findBreach(rule: RuleBetween, concerned: readonly ResolvedSetting[], checking: Checking): Breach | null {
   const present = concerned.filter(isSet)
   if (PRESENCE.has(rule.form)) return hasEnough(rule.form, present.length, concerned.length) ? null : { by: present }
   // What is wrong with a value by itself has been told.
   if (concerned.some(({ valid }) => !valid)) return null
   if (rule.form === 'ascending') return findDescent(rule, present)
   if (rule.form === 'sum') return findSum(rule, present)
-  return present.length < concerned.length ? null : askCheck(rule, concerned)
+  return present.length < concerned.length ? null : askCheck(rule, concerned, checking)
 }
 
 function hasEnough(form: RuleForm, present: number, all: number): boolean {
@@ -71,11 +73,15 @@ function findSum({ minimum, maximum }: RuleBetween, present: readonly ResolvedSe
   return isKept ? null : { by: present }
 }
 
-function askCheck(rule: RuleBetween, concerned: readonly ResolvedSetting[]): Breach | null {
+function askCheck(
+  rule: RuleBetween,
+  concerned: readonly ResolvedSetting[],
+  { isSecretInside }: Checking,
+): Breach | null {
   const values = concerned.map(({ value }) => value)
   const answer = check.ask((all: unknown) => rule.check!(...(all as unknown[])) as true | string, values)
   if (!('failure' in answer)) return null
-  const isSecret = concerned.some(({ masked }) => masked)
+  const isSecret = concerned.some(({ masked, text }) => masked || isSecretInside(text ?? ''))
   const { code, details } = answer.failure
   const why =
     code === 'check-refused' ? String((details as { why: string }).why) : 'it must return true or a text, at once'
@@ -95,15 +101,15 @@ function report(
   rule: RuleBetween,
   concerned: readonly ResolvedSetting[],
   { by, why }: Breach,
-  { stage, settings, describeOrigin, reporter }: Checking,
+  checking: Checking,
 ): void {
+  const { stage, settings, reporter } = checking
   const declarations = settings.map(({ declaration }) => declaration)
   const names = concerned.map(({ declaration }) => declaration.name)
   const about = by.at(-1) ?? concerned[0]!
   const { file = null, line = null, column = null } = by.at(-1)?.origin ?? {}
   const { name, path } = about.declaration
-  const values =
-    by.length === 0 ? 'none of them is set' : by.map((each) => describeValue(each, describeOrigin)).join(', ')
+  const values = by.length === 0 ? 'none of them is set' : by.map((each) => describeValue(each, checking)).join(', ')
   const details = { rule: describeRule(rule, declarations, stage), names, values, why: why ?? '', near: rule.message }
   reporter.report(problem(CODES[rule.form], details, { file, line, column, name, setting: path }))
 }
@@ -134,12 +140,13 @@ const PRESENCE_CODES: ReadonlySet<ProblemCode> = new Set([
   'not-all-or-none',
 ] as const)
 
-/** A value with its place: `NIGHT_FROM is "22" (.env:3)`. */
+/** A value with its place: `NIGHT_FROM is "22" (.env:3)`. One that is no secret may still contain one. */
 function describeValue(
   { declaration, text, masked, origin }: ResolvedSetting,
-  describeOrigin: (origin: Origin) => string,
+  { describeOrigin, isSecretInside }: Checking,
 ): string {
-  const shown = displayValue(text ?? '', { secret: masked })
+  const value = text ?? ''
+  const shown = !masked && isSecretInside(value) ? CONTAINS_SECRET : displayValue(value, { secret: masked })
   const place = origin === null ? '' : ` (${origin.layer === 'defaults' ? 'the default' : describeOrigin(origin)})`
   return `${declaration.name} is ${shown}${place}`
 }
