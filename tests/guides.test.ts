@@ -17,6 +17,7 @@ const GUIDES: Readonly<Record<string, string | null>> = {
   'questions.md': 'deploy',
   'seeing.md': 'deploy',
   'many-packages.md': 'fernhollow',
+  'programs.md': null,
   'libraries.md': null,
 }
 

@@ -6,6 +6,7 @@ export {
   type InferredValues,
   isDefinition,
   type PathsIn,
+  type ProgramOf,
   type PublicValues,
   type RuntimeData,
   type RuntimeValues,

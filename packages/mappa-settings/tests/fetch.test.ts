@@ -226,10 +226,10 @@ describe('fetchSettings', () => {
   })
 
   it('refuses what is no store, and misspelled options', async () => {
-    const none = { store: {} } as never
+    const none = { store: {} as never }
     await assert.rejects(fetchSettings(definition, none), /store of fetchSettings must be a store/)
     await assert.rejects(fetchSettings(definition, { stroe: 1 } as never), /Did you mean store/)
-    await assert.rejects(Promise.resolve(watchSettings(definition, () => {}, none)), /must be a store/)
+    await assert.rejects(async () => watchSettings(definition, () => {}, none), /must be a store/)
     assert.ok(inspectSettings(definition, { environment: {}, stage: 'production' }).values === null)
   })
 })

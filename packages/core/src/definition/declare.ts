@@ -53,6 +53,7 @@ export function declare(setting: AnySetting, keys: readonly string[], declaring:
     readAt: options.public === true ? (options.readAt ?? 'build') : null,
     optional: options.optional === true,
     allowEmpty: options.allowEmpty === true,
+    programs: (options.for as readonly string[] | undefined) ?? null,
     default: undefined,
     options,
     stages: NO_STAGES,

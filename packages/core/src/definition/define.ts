@@ -9,6 +9,7 @@ import { type Declaring, declare } from './declare.ts'
 import { DEFINITION, type Declaration, type Definition, type PathsIn } from './definition.ts'
 import { isPathKey } from './naming.ts'
 import { describeType, type Members, readMembers } from './plain-object.ts'
+import { checkPrograms, readPrograms } from './programs.ts'
 import type { SettingsRule } from './rule-forms.ts'
 import { readRules } from './rules-between.ts'
 import { type AnySetting, isSetting } from './setting.ts'
@@ -20,7 +21,7 @@ export interface SettingsTree {
 }
 
 /** Options of {@link defineSettings}. */
-export interface DefinitionOptions<Path extends string = string> {
+export interface DefinitionOptions<Path extends string = string, Program extends string = string> {
   /**
    * The stages of the project. The first is used if none is named. As an object, each can be like another one, whose layer files, rules and
    * defaults it has below its own; a name with one `*` stands for any text: `{ staging: {}, 'preview-*': { like: 'staging' } }`.
@@ -51,6 +52,12 @@ export interface DefinitionOptions<Path extends string = string> {
    */
   readonly requireStage?: boolean
   /**
+   * The programs of the project, where they do not all need the same settings: `['web', 'worker']`. A setting says with `for` which of
+   * them need it, and a program loads its own with the option `program`.
+   * @default []
+   */
+  readonly programs?: readonly Program[]
+  /**
    * Rules between settings: that one is smaller than another, that one of several is set, or whatever a function checks.
    * @default []
    */
@@ -63,7 +70,7 @@ export const MAX_GROUPS = 50
 /** What messages call the definition itself. */
 const WHOLE = 'The definition'
 
-const OPTIONS = ['stages', 'prefix', 'directory', 'layersFrom', 'requireStage', 'rules'] as const
+const OPTIONS = ['stages', 'prefix', 'directory', 'layersFrom', 'requireStage', 'programs', 'rules'] as const
 
 /**
  * Says what settings there are. Reads nothing and holds no values.
@@ -79,10 +86,10 @@ const OPTIONS = ['stages', 'prefix', 'directory', 'layersFrom', 'requireStage', 
  * })
  * ```
  */
-export function defineSettings<const Tree extends SettingsTree>(
+export function defineSettings<const Tree extends SettingsTree, const Program extends string = string>(
   tree: Tree,
-  options: DefinitionOptions<PathsIn<Tree>> = {},
-): Definition<Tree> {
+  options: DefinitionOptions<PathsIn<Tree>, Program> = {},
+): Definition<Tree, Program> {
   return buildDefinition(tree, options, [])
 }
 
@@ -91,19 +98,21 @@ export function defineSettings<const Tree extends SettingsTree>(
  *
  * @throws {SettingsError} with all faults, those given included
  */
-export function buildDefinition<Tree>(
+export function buildDefinition<Tree, Program extends string = string>(
   tree: unknown,
   options: Readonly<Record<keyof DefinitionOptions, unknown>> | DefinitionOptions,
   faults: readonly Problem[],
-): Definition<Tree> {
+): Definition<Tree, Program> {
   const reporter = new Reporter(faults)
-  const { tree: stageTree, prefix, directory, layersFrom, requireStage, rules } = checkOptions(options, reporter)
+  const usable = checkOptions(options, reporter)
+  const { tree: stageTree, prefix, directory, layersFrom, requireStage, programs, rules } = usable
   const { stages } = stageTree
   const reading = new TreeReading({ prefix, stageTree, reporter })
   reading.read(tree)
   const { settings } = reading
   findSharedNames(settings, reporter)
   checkRules(settings, reporter)
+  checkPrograms(settings, programs, reporter)
   const between = readRules(rules, settings, stages, reporter)
   if (reporter.problems.length > 0) throw new SettingsError({ stage: null, problems: reporter.problems })
   return Object.freeze({
@@ -114,9 +123,14 @@ export function buildDefinition<Tree>(
     layersFrom: Object.freeze([...layersFrom]),
     requireStage,
     rules: Object.freeze(between),
+    programs: Object.freeze(programs),
+    program: null,
     settings: Object.freeze(settings),
-  }) as Definition<Tree>
+    elsewhere: NOWHERE,
+  }) as Definition<Tree, Program>
 }
+
+const NOWHERE: readonly Declaration[] = Object.freeze([])
 
 /** The options of a definition, with what can be used in the place of what is wrong. */
 interface UsableOptions {
@@ -125,6 +139,7 @@ interface UsableOptions {
   readonly directory: string | null
   readonly layersFrom: readonly string[]
   readonly requireStage: boolean
+  readonly programs: readonly string[]
   readonly rules: unknown
 }
 
@@ -146,6 +161,7 @@ function checkOptions(options: unknown, reporter: Reporter): UsableOptions {
     directory = null,
     layersFrom = [],
     requireStage = false,
+    programs = [],
     rules = [],
   } = given
   if (typeof requireStage !== 'boolean') reporter.report(problem('require-stage-wrong', {}))
@@ -159,6 +175,7 @@ function checkOptions(options: unknown, reporter: Reporter): UsableOptions {
     directory: directory as string | null,
     layersFrom: checkLayerList(layersFrom, reporter),
     requireStage: requireStage === true,
+    programs: readPrograms(programs, reporter),
     rules,
   }
 }

@@ -28,6 +28,8 @@ export interface Declaration {
   readonly readAt: ReadAt | null
   readonly optional: boolean
   readonly allowEmpty: boolean
+  /** The programs that need it; `null` for all. */
+  readonly programs: readonly string[] | null
   /** The value where no layer sets one; `undefined` where there is none. */
   readonly default: unknown
   /** The options as they were given. */
@@ -64,7 +66,7 @@ export function listOwnStages(tree: StageTree, settings: readonly Declaration[])
 }
 
 /** The tree of all settings. Holds no values. */
-export interface Definition<Tree = unknown> extends StageTree {
+export interface Definition<Tree = unknown, Program extends string = string> extends StageTree {
   readonly [DEFINITION]: true
   /** What all variable names begin with. */
   readonly prefix: string
@@ -76,10 +78,16 @@ export interface Definition<Tree = unknown> extends StageTree {
   readonly requireStage: boolean
   /** The rules between settings. @internal */
   readonly rules: readonly RuleBetween[]
+  /** The programs of the project that do not all need the same settings; empty where nothing is said of programs. */
+  readonly programs: readonly string[]
+  /** The program whose settings these are; `null` for those of all. */
+  readonly program: string | null
   /** The settings in the order in which they stand. */
   readonly settings: readonly Declaration[]
+  /** Those that only other programs need. Their names are known, and what is secret of them stays so. @internal */
+  readonly elsewhere: readonly Declaration[]
   /** For types alone. */
-  readonly [types]?: Tree
+  readonly [types]?: { tree: Tree; program: Program }
 }
 
 /** True for what `defineSettings` made. */
@@ -94,16 +102,41 @@ type ValueOf<Node> =
     ? (IsSecret extends true ? Secret<Type> : Type) | (IsOptional extends true ? undefined : never)
     : Flatten<{ [Key in keyof Node]: ValueOf<Node[Key]> }>
 
+/** True for a setting that each of the programs needs, and for a group that has one. */
+type IsNeeded<Node, Program extends string> =
+  Node extends Setting<unknown, boolean, boolean, boolean, ReadAt, infer For>
+    ? [Program] extends [For]
+      ? true
+      : false
+    : true extends { [Key in keyof Node]: IsNeeded<Node[Key], Program> }[keyof Node]
+      ? true
+      : false
+
+type NeededOf<Node, Program extends string> =
+  Node extends Setting<unknown, boolean, boolean, boolean, ReadAt>
+    ? ValueOf<Node>
+    : Flatten<{
+        [Key in keyof Node as IsNeeded<Node[Key], Program> extends true ? Key : never]: NeededOf<Node[Key], Program>
+      }>
+
+/** The programs that a definition lists. */
+export type ProgramOf<D> = D extends Definition<unknown, infer Program> ? Program : string
+
 /**
- * The type of the values of a definition.
+ * The type of the values of a definition, or of what one program needs of them.
  *
  * @example
  * ```ts
  * const definition = defineSettings({ server: { port: setting.port('Port to listen on') } })
  * type Settings = Values<typeof definition> // { readonly server: { readonly port: number } }
+ * type OfWorker = Values<typeof definition, 'worker'>
  * ```
  */
-export type Values<D> = Documented<InferredValues<D>>
+export type Values<D, Program extends string = never> = [Program] extends [never]
+  ? Documented<InferredValues<D>>
+  : D extends Definition<infer Tree>
+    ? NeededOf<Tree, Program>
+    : never
 
 /** The same type, only from the definition, without what `mappa write types` has written. */
 export type InferredValues<D> = D extends Definition<infer Tree> ? ValueOf<Tree> : never

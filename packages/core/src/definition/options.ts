@@ -26,6 +26,7 @@ const COMMON: Readonly<Record<string, KindOption>> = {
   secret: TRUTH,
   public: TRUTH,
   readAt: { expected: "'build' or 'runtime'", isValid: (value) => value === 'build' || value === 'runtime' },
+  for: { expected: 'a list of programs', isValid: isTypedList(isText) },
   name: { expected: 'the name of a variable', isValid: isVariableName },
   allowEmpty: TRUTH,
   formerly: { expected: 'a list of names of variables', isValid: isTypedList(isVariableName) },

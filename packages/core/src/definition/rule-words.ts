@@ -14,12 +14,13 @@ export interface RuleInWords {
 
 /** What a setting may hold: its kind, whether it is needed, and its rules, each in words. */
 export function describeRules(declaration: Declaration): readonly RuleInWords[] {
-  const { kind, options } = declaration
+  const { kind, options, programs } = declaration
   const { requiredIn: required = [] } = options
   return [
     { about: 'kind', text: kind.describe(options) },
     ...describeReach(declaration),
     { about: 'need', text: needInWords(declaration) },
+    ...(programs === null ? [] : [{ about: 'need', text: `for ${programs.join(' and ')}` } as const]),
     ...describeConstraints(declaration),
     ...describeConditionRules(declaration),
     ...(required.length > 0 ? [{ about: 'need', text: `required in ${required.join(' and ')}` } as const] : []),

@@ -17,7 +17,7 @@ export interface AnySetting {
 /**
  * One setting of a definition, not yet placed in it. The type parameters say what a program gets: a `Type`,
  * wrapped in a `Secret` where `IsSecret`, or `undefined` where `IsOptional`; `IsPublic` ones may reach the browser, `At` the
- * build or the start.
+ * build or the start; only the programs `For` get it, all of them where that is `string`.
  */
 export interface Setting<
   Type,
@@ -25,9 +25,10 @@ export interface Setting<
   IsOptional extends boolean,
   IsPublic extends boolean,
   At extends ReadAt = 'build',
+  For extends string = string,
 > extends AnySetting {
   /** For types alone. */
-  readonly [types]?: { type: Type; secret: IsSecret; optional: IsOptional; public: IsPublic; readAt: At }
+  readonly [types]?: { type: Type; secret: IsSecret; optional: IsOptional; public: IsPublic; readAt: At; for: For }
 }
 
 /**
@@ -56,6 +57,7 @@ export interface CommonOptions<
   IsPublic extends boolean,
   At extends ReadAt,
   Given = Type,
+  For extends string = string,
 > {
   /**
    * The value if no layer sets one.
@@ -83,6 +85,11 @@ export interface CommonOptions<
    * @default 'build'
    */
   readonly readAt?: At
+  /**
+   * The programs that need it, of those that the definition lists: `['web', 'worker']`. The others are neither asked for it nor given it.
+   * @default all programs
+   */
+  readonly for?: readonly For[]
   /**
    * The variable name.
    * @default the path in capitals, such as `DOME_KEY` for `dome.key`
@@ -147,10 +154,11 @@ export type Maker<Type, KindOptions = unknown, Given = Type> = <
   const IsOptional extends boolean = false,
   const IsPublic extends boolean = false,
   const At extends ReadAt = 'build',
+  const For extends string = string,
 >(
   description: string,
-  options?: CommonOptions<Type, IsSecret, IsOptional, IsPublic, At, Given> & KindOptions,
-) => Setting<Type, IsSecret, IsOptional, IsPublic, At>
+  options?: CommonOptions<Type, IsSecret, IsOptional, IsPublic, At, Given, For> & KindOptions,
+) => Setting<Type, IsSecret, IsOptional, IsPublic, At, For>
 
 /** True for what one of the makers made. */
 export function isSetting(value: unknown): value is AnySetting {

@@ -86,6 +86,12 @@ export function definitionSchema(): Readonly<Record<string, unknown>> {
         uniqueItems: true,
       },
       requireStage: { description: 'True if no program may start without a stage that is named', type: 'boolean' },
+      programs: {
+        description: 'The programs of the project, where they do not all need the same settings',
+        type: 'array',
+        items: { type: 'string', pattern: '^[A-Za-z][\\w-]*$' },
+        uniqueItems: true,
+      },
       rules: {
         description: 'Rules between settings, which they name by their paths',
         type: 'array',

@@ -15,6 +15,8 @@ export interface Report {
   /** The stage, or `null` where the fault lies before any, as in a wrong definition. */
   readonly stage: string | null
   readonly problems: readonly Problem[]
+  /** The program whose settings they are; all of them if left out or `null`. */
+  readonly program?: string | null
   /** What the problems are about; the settings of the stage, or the definition, if left out. */
   readonly title?: string
   /** The layers, lowest first. */
@@ -104,9 +106,14 @@ export function countProblems(problems: readonly Problem[]): string {
   return counts.join(' and ') || 'no problems'
 }
 
+/** What messages call the settings that were looked at. */
+export function describeSettings(stage: string, program: string | null): string {
+  return program === null ? `Settings for ${stage}` : `Settings of ${program} for ${stage}`
+}
+
 /** What a report is about. */
-export function toTitle({ title, stage }: Report): string {
-  return title ?? (stage === null ? 'The definition of settings' : `Settings for ${stage}`)
+export function toTitle({ title, stage, program = null }: Report): string {
+  return title ?? (stage === null ? 'The definition of settings' : describeSettings(stage, program))
 }
 
 function describeTotals(report: Report, paint: Paint): string {

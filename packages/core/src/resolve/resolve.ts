@@ -52,8 +52,10 @@ export interface ResolveOptions {
 const RESOLVE_OPTIONS = ['stage', 'layers', 'exists', 'root', 'today'] as const
 
 /** Everything that is known about the settings of one stage. */
-export interface Resolution<D extends Definition = Definition> {
+export interface Resolution<D extends Definition = Definition, V = Values<D>> {
   readonly stage: string
+  /** The program whose settings they are; `null` for those of all. */
+  readonly program: string | null
   /** The stages that it is like, whose layer files it has below its own, the nearest first. */
   readonly ancestors: readonly string[]
   /** The settings in the order of the definition. */
@@ -63,7 +65,7 @@ export interface Resolution<D extends Definition = Definition> {
   /** The layers, lowest first, the defaults included. */
   readonly layers: readonly Layer[]
   /** The typed, frozen values; `null` where an error keeps them from being complete. */
-  readonly values: Values<D> | null
+  readonly values: V | null
   /** The value of a candidate with its references filled in, and whether it may be shown. */
   readonly getText: (name: string, candidate: Candidate) => { text: string | undefined; masked: boolean }
   /** Says whether a text contains the value that any layer has for a secret. */
@@ -87,22 +89,30 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
   const stage = options.stage ?? definition.stages[0]!
   mustBeStage(stage, definition, 'the option stage')
   const declarations = definition.settings.map((each) => resolveStage(each, stage))
-  const merged = mergeLayers([defaultsLayer(declarations), ...(options.layers ?? [])])
-  const byName = new Map(declarations.map((each) => [each.name, each]))
+  // What other programs need can be referred to, is secret all the same, and is no misspelling.
+  const elsewhere = definition.elsewhere.map((each) => resolveStage(each, stage))
+  const all = [...declarations, ...elsewhere]
+  const merged = mergeLayers([defaultsLayer(all), ...(options.layers ?? [])])
+  const byName = new Map(all.map((each) => [each.name, each]))
   const nearSetting = makeClosestMatch([...byName.keys()])
-  for (const each of declarations) for (const former of each.formerly) byName.set(former, each)
-  const expander = makeExpander(merged, (name) => byName.get(name), nearSetting)
+  for (const each of all) for (const former of each.formerly) byName.set(former, each)
+  const startExpanding = () => makeExpander(merged, (name) => byName.get(name), nearSetting)
+  const expander = startExpanding()
   const reporter = new Reporter(
     merged.layers.flatMap((layer) => layer.problems.map((each) => withSetting(each, byName))),
   )
   const near = findNearNames(merged.layers, byName, nearSetting, definition.prefix, reporter)
   const findClosest = (name: string) =>
     describeNear(name, near) ?? findNearShared(name, merged.layers, (each) => byName.has(each))
-  const putInto = describeTarget(stage, definition.layersFrom)
+  const putInto = describeTarget(stage, definition)
   // Most stages have no wrong value, so what it could contain is found out when there is one.
   let secrets: readonly string[] | undefined
   const isSecretInside = (text: string) => {
-    secrets ??= listSecretTexts(declarations, merged, expander)
+    secrets ??= [
+      ...listSecretTexts(declarations, merged, expander),
+      // What is wrong with the values of other programs is told to them.
+      ...listSecretTexts(elsewhere, merged, startExpanding()),
+    ]
     return containsSecret(text, secrets)
   }
   const tools = { merged, expander, closest: findClosest, putInto, reporter, isSecretInside }
@@ -122,6 +132,7 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
   const staged = reporter.problems.map((each) => withLocation(each, { stage }))
   return {
     stage,
+    program: definition.program,
     ancestors: listAncestors(definition, stage),
     settings,
     problems: staged,

@@ -1,4 +1,4 @@
-import type { Declaration } from '../definition/definition.ts'
+import type { Declaration, Definition } from '../definition/definition.ts'
 import { listLayerFiles } from '../layers/order.ts'
 import { fill } from '../problems/catalogue/entry.ts'
 import { WHERE_TO_PUT } from '../problems/catalogue/values.ts'
@@ -14,13 +14,18 @@ export type WhereToPut = (declaration: Declaration) => string
 /**
  * What to do about a value that is not there: which files can have it.
  *
- * @param layersFrom the directories whose layer files packages share
+ * @param definition says which layer files packages share, and whether one program is asked about
  */
-export function describeTarget(stage: string, layersFrom: readonly string[]): WhereToPut {
+export function describeTarget(stage: string, { layersFrom, program: asked }: Definition): WhereToPut {
   const [all, , ofStage, ofStageLocal] = listLayerFiles(stage)
   const directory = layersFrom.at(-1)
   const withShared = (file: string) =>
     directory === undefined ? file : fill(WHERE_TO_PUT.shared, { file, below: `${directory}/${file}` })
   const files = { shared: all, file: withShared(ofStage), local: withShared(ofStageLocal) }
-  return ({ name, secret }) => fill(secret ? WHERE_TO_PUT.secret : WHERE_TO_PUT.other, { name, ...files })
+  return ({ name, secret, programs }) => {
+    const put = fill(secret ? WHERE_TO_PUT.secret : WHERE_TO_PUT.other, { name, ...files })
+    return programs === null || asked !== null
+      ? put
+      : `${put} ${fill(WHERE_TO_PUT.programs, { programs: programs.join(' and ') })}`
+  }
 }

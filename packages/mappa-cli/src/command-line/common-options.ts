@@ -20,6 +20,14 @@ export function withPackageOption(command: Command): Command {
   return command.option('--package <pattern>', 'at the root of a repository: only these packages, by name or directory')
 }
 
+/** Gives a command the option by which it is about the settings of one program. */
+export function withProgramOption(command: Command): Command {
+  return command.option(
+    '--program <name>',
+    'only the settings of this program, of those that the definition lists (default: of all)',
+  )
+}
+
 /** What a command prints. */
 export interface FormatOptions {
   readonly format?: 'text' | 'json' | 'sarif'

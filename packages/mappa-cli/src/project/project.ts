@@ -1,4 +1,5 @@
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
+import { selectProgram } from '@mappa/core/definition/programs'
 import { DEFAULT_STAGES, makeStageTree } from '@mappa/core/definition/stages'
 import type { Source } from '@mappa/core/layers/source'
 import { withLocation } from '@mappa/core/problems/problem'
@@ -28,6 +29,8 @@ export interface ProjectOptions {
   readonly root?: string
   /** The file of its definition; found if left out. */
   readonly settings?: string
+  /** The program whose settings are looked at, of those that the definition lists; all if left out. */
+  readonly program?: string
 }
 
 /** A definition that takes longer to load, in milliseconds, is told: its modules do more than declare. */
@@ -61,6 +64,7 @@ export class Project {
   /** The absolute path of the definition; `null` if there is none yet. */
   readonly definitionFile: string | null
   readonly #definition: Definition | null
+  readonly #program: string | undefined
   #manifest: Manifest | undefined
   #repository: string | null | undefined
 
@@ -68,11 +72,13 @@ export class Project {
     { root, from }: { readonly root: string; readonly from: string },
     definitionFile: string | null,
     definition: Definition | null,
+    program?: string,
   ) {
     this.root = root
     this.rootFrom = from
     this.definitionFile = definitionFile
-    this.#definition = definition
+    this.#definition = definition === null ? null : selectProgram(definition, program, '--program')
+    this.#program = program
   }
 
   /**
@@ -82,7 +88,7 @@ export class Project {
    */
   static async open(options: ProjectOptions): Promise<Project> {
     const place = chooseProjectRoot(options)
-    return Project.#load(place, requireDefinition(place.root, readAsked(options)))
+    return Project.#load(place, requireDefinition(place.root, readAsked(options)), options.program)
   }
 
   /**
@@ -96,11 +102,11 @@ export class Project {
     return search.kind === 'none' ? new Project(place, null, null) : Project.#load(place, requireFound(search))
   }
 
-  static async #load(place: ChosenRoot, file: string): Promise<Project> {
+  static async #load(place: ChosenRoot, file: string, program?: string): Promise<Project> {
     try {
       const definition = await raceTimeout(file, () => loadDefinition(file, place.root))
       await checkPatterns(definition)
-      return new Project(place, file, definition)
+      return new Project(place, file, definition, program)
     } catch (error) {
       throw isSettingsError(error) ? new SettingsError({ ...error.report, root: place.root }) : error
     }
@@ -115,7 +121,7 @@ export class Project {
     const { root, rootFrom: from, definitionFile: file } = this
     const definition = await loadDefinition(file!, root, undefined, true)
     await checkPatterns(definition)
-    return new Project({ root, from }, file, definition)
+    return new Project({ root, from }, file, definition, this.#program)
   }
 
   /** The definition. */

@@ -25,6 +25,7 @@ export function asJson<O extends { readonly json?: boolean; readonly format?: st
 export function stageAsData(inspection: Inspection, reveal: boolean) {
   return {
     stage: inspection.stage,
+    ...(inspection.program === null ? {} : { program: inspection.program }),
     root: inspection.root,
     settings: inspection.settings.map((each) => settingAsData(each, reveal)),
     problems: inspection.problems.map(problemAsData),

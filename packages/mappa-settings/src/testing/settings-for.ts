@@ -3,9 +3,11 @@ import {
   type Definition,
   isDefinition,
   type PathsIn,
+  type ProgramOf,
   resolveStage,
   type Values,
 } from '@mappa/core/definition/definition'
+import { selectProgram } from '@mappa/core/definition/programs'
 import { textLayer } from '@mappa/core/layers/sources'
 import { testingProblem } from '@mappa/core/problems/catalogue/testing'
 import { checkOptionNames, mustBeStage } from '@mappa/core/problems/option-names'
@@ -20,12 +22,17 @@ export type SettingPath<D> = D extends Definition<infer Tree> ? (unknown extends
 export type GivenValues<D> = { readonly [Path in SettingPath<D>]?: unknown }
 
 /** Options of {@link settingsFor}. */
-export interface TestOptions {
+export interface TestOptions<Program extends string = string> {
   /**
    * The stage whose rules and defaults hold.
    * @default the first of the definition
    */
   readonly stage?: string
+  /**
+   * The program whose settings are made, of those that the definition lists.
+   * @default the settings of all programs
+   */
+  readonly program?: Program
 }
 
 /**
@@ -41,18 +48,20 @@ export interface TestOptions {
  * settings.server.port // 4100
  * ```
  */
-export function settingsFor<D extends Definition>(
+export function settingsFor<D extends Definition, const Program extends ProgramOf<D> = never>(
   definition: D,
-  given: GivenValues<D> = {},
-  options: TestOptions = {},
-): Values<D> {
+  given?: GivenValues<D>,
+  options?: TestOptions<Program>,
+): Values<D, Program>
+export function settingsFor(definition: Definition, given: object = {}, options: TestOptions = {}): unknown {
   if (!isDefinition(definition))
     throw new TypeError('settingsFor takes what defineSettings returned, or definitionFromJson.')
-  checkOptionNames(options, ['stage'], 'settingsFor')
+  checkOptionNames(options, ['stage', 'program'], 'settingsFor')
   const stage = options.stage ?? definition.stages[0]!
   mustBeStage(stage, definition, 'the option stage')
   const byName = findGiven(given, definition, stage)
-  const { values, problems } = resolveSettings(definition, {
+  const own = selectProgram(definition, options.program, 'the option program')
+  const { values, problems } = resolveSettings(own, {
     stage,
     layers: [
       textLayer({

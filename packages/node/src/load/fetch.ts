@@ -1,4 +1,4 @@
-import type { Definition, Values } from '@mappa/core/definition/definition'
+import type { Definition, ProgramOf, Values } from '@mappa/core/definition/definition'
 import { checkOptionNames } from '@mappa/core/problems/option-names'
 import type { Store } from '@mappa/core/store/store'
 import type { LastGoodOptions } from '../sources/store/last-good.ts'
@@ -22,7 +22,7 @@ export interface StoreOptions {
 }
 
 /** Options of {@link fetchSettings}. */
-export interface FetchOptions extends LoadOptions, StoreOptions {
+export interface FetchOptions<Program extends string = string> extends LoadOptions<Program>, StoreOptions {
   /** Ends the waiting for the store; `fetchSettings` throws what it was ended with. */
   readonly signal?: AbortSignal
 }
@@ -44,7 +44,11 @@ const FETCH_OPTIONS = [...LOAD_OPTIONS, 'store', 'timeout', 'lastGood', 'signal'
  * export const settings = await fetchSettings(definition, { store })
  * ```
  */
-export async function fetchSettings<D extends Definition>(definition: D, options: FetchOptions): Promise<Values<D>> {
+export function fetchSettings<D extends Definition, const Program extends ProgramOf<D> = never>(
+  definition: D,
+  options: FetchOptions<Program>,
+): Promise<Values<D, Program>>
+export async function fetchSettings(definition: Definition, options: FetchOptions): Promise<unknown> {
   try {
     checkOptionNames(options, FETCH_OPTIONS, 'fetchSettings')
     mustBeDefinition(definition, 'fetchSettings')

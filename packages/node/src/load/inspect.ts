@@ -1,4 +1,5 @@
-import { type Definition, isDefinition } from '@mappa/core/definition/definition'
+import { type Definition, isDefinition, type ProgramOf, type Values } from '@mappa/core/definition/definition'
+import { selectProgram } from '@mappa/core/definition/programs'
 import { listAncestors } from '@mappa/core/definition/stages'
 import type { Layer } from '@mappa/core/layers/layer'
 import { listLayerPaths } from '@mappa/core/layers/order'
@@ -21,12 +22,17 @@ import {
 import { type OwnEnvironment, withoutFilled } from './filled-environment.ts'
 
 /** Where to look for values. */
-export interface SourceOptions {
+export interface SourceOptions<Program extends string = string> {
   /**
    * The stage to load.
    * @default `MAPPA_STAGE`, else `NODE_ENV` if it names a stage, else the first of the definition
    */
   readonly stage?: string
+  /**
+   * The program whose settings are loaded, of those that the definition lists: what only others need is neither asked for nor returned.
+   * @default the settings of all programs
+   */
+  readonly program?: Program
   /**
    * The directory of the layer files; or a URL such as `import.meta.url`, for the nearest `package.json` at or above that module,
    * wherever the program is started.
@@ -56,7 +62,7 @@ export interface SourceOptions {
 }
 
 /** Everything that was found out about one stage of a project. */
-export interface Inspection<D extends Definition = Definition> extends Resolution<D> {
+export interface Inspection<D extends Definition = Definition, V = Values<D>> extends Resolution<D, V> {
   /** The directory of the project. */
   readonly root: string
   /** What decided that, as text. */
@@ -68,7 +74,18 @@ export interface Inspection<D extends Definition = Definition> extends Resolutio
 }
 
 /** The names of the options of {@link SourceOptions}. */
-export const SOURCE_OPTIONS = ['stage', 'root', 'environment', 'extraLayers', 'directory', 'requireStage'] as const
+export const SOURCE_OPTIONS = [
+  'stage',
+  'program',
+  'root',
+  'environment',
+  'extraLayers',
+  'directory',
+  'requireStage',
+] as const
+
+/** What names a program, for messages. */
+export const OPTION_PROGRAM = 'the option program'
 
 /**
  * Finds out everything about the settings of one stage without ending anything: values, origins and problems.
@@ -80,7 +97,11 @@ export const SOURCE_OPTIONS = ['stage', 'root', 'environment', 'extraLayers', 'd
  * for (const { declaration, origin } of settings) console.log(declaration.name, origin?.layer) // DOME_URL .env.staging
  * ```
  */
-export function inspectSettings<D extends Definition>(definition: D, options: SourceOptions = {}): Inspection<D> {
+export function inspectSettings<D extends Definition, const Program extends ProgramOf<D> = never>(
+  definition: D,
+  options?: SourceOptions<Program>,
+): Inspection<D, Values<D, Program>>
+export function inspectSettings(definition: Definition, options: SourceOptions = {}): Inspection {
   checkOptionNames(options, SOURCE_OPTIONS, 'inspectSettings')
   mustBeDefinition(definition, 'inspectSettings')
   return inspectStage(definition, chooseOptionStage(definition, options), options)
@@ -92,11 +113,12 @@ export function inspectSettings<D extends Definition>(definition: D, options: So
  * @param more sources beside those of the project, such as a store
  */
 export function inspectStage<D extends Definition>(
-  definition: D,
+  whole: D,
   chosen: ChosenStage,
   options: SourceOptions = {},
   more: readonly Source[] = [],
 ): Inspection<D> {
+  const definition = selectProgram(whole, options.program, OPTION_PROGRAM)
   const { stage, from, problems: ofStage = [], unasked } = chosen
   const { root, from: rootFrom } = chooseRoot(options.root)
   if (unasked) defaultedStages.set(root, stage)
@@ -175,7 +197,7 @@ export function mustBeDefinition(definition: unknown, where: string): void {
 }
 
 /** What a report about an inspection is made from. */
-export function toReport(inspection: Omit<Inspection, 'stageFrom' | 'startNotices'>): Report {
-  const { stage, problems, layers, root, rootFrom } = inspection
-  return { stage, problems, layers, root, rootFrom }
+export function toReport(inspection: Omit<Inspection<Definition, unknown>, 'stageFrom' | 'startNotices'>): Report {
+  const { stage, program, problems, layers, root, rootFrom } = inspection
+  return { stage, program, problems, layers, root, rootFrom }
 }

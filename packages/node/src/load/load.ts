@@ -1,4 +1,5 @@
-import type { Definition, Values } from '@mappa/core/definition/definition'
+import type { Definition, ProgramOf, Values } from '@mappa/core/definition/definition'
+import { selectProgram } from '@mappa/core/definition/programs'
 import { checkOptionNames } from '@mappa/core/problems/option-names'
 import type { Problem } from '@mappa/core/problems/problem'
 import { formatReport, type Report } from '@mappa/core/problems/report'
@@ -12,6 +13,7 @@ import {
   type Inspection,
   inspectSettings,
   mustBeDefinition,
+  OPTION_PROGRAM,
   SOURCE_OPTIONS,
   type SourceOptions,
   toReport,
@@ -25,7 +27,7 @@ const { basename, join } = path
 export const EXIT_CONFIG = 78
 
 /** Options of {@link loadSettings}. */
-export interface LoadOptions extends SourceOptions {
+export interface LoadOptions<Program extends string = string> extends SourceOptions<Program> {
   /**
    * What to do if settings are missing or wrong: `throw` a {@link SettingsError}, or print the report to standard error and `exit` the
    * process with 78 (EX_CONFIG of sysexits.h).
@@ -84,7 +86,11 @@ export function stageOf(settings: object): string {
  * export const settings = loadSettings(definition)
  * ```
  */
-export function loadSettings<D extends Definition>(definition: D, options: LoadOptions = {}): Values<D> {
+export function loadSettings<D extends Definition, const Program extends ProgramOf<D> = never>(
+  definition: D,
+  options?: LoadOptions<Program>,
+): Values<D, Program>
+export function loadSettings(definition: Definition, options: LoadOptions = {}): unknown {
   try {
     checkOptionNames(options, LOAD_OPTIONS, 'loadSettings')
     mustBeDefinition(definition, 'loadSettings')
@@ -99,10 +105,10 @@ export function loadSettings<D extends Definition>(definition: D, options: LoadO
  *
  * @throws {SettingsError} where they are not
  */
-export function valuesOrThrow<D extends Definition>(
-  inspection: Inspection<D>,
+export function valuesOrThrow<V>(
+  inspection: Inspection<Definition, V>,
   { onNotices = printNotices }: Pick<LoadOptions, 'onNotices'>,
-): Values<D> {
+): V {
   const { problems, values, stage, startNotices } = inspection
   if (values === null) throw new SettingsError(toReport(inspection))
   stages.set(values as object, stage)
@@ -121,7 +127,8 @@ export function failOrExit(error: unknown, options: Pick<LoadOptions, 'onErrors'
 export const LOAD_OPTIONS = [...SOURCE_OPTIONS, 'onErrors', 'flags', 'allowPositionals', 'onNotices'] as const
 
 /** Where to look for values, the flags of the command line among them. Answers those that ask for something. */
-export function chooseSources(definition: Definition, options: LoadOptions): SourceOptions {
+export function chooseSources(whole: Definition, options: LoadOptions): SourceOptions {
+  const definition = selectProgram(whole, options.program, OPTION_PROGRAM)
   const { onErrors: _, flags: given, allowPositionals, onNotices: __, ...sources } = options
   if (given === undefined && allowPositionals !== undefined)
     throw new TypeError('The option allowPositionals has no effect without the option flags.')

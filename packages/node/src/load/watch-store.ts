@@ -14,11 +14,11 @@ import { chooseOptionStage, inspectStage, mustBeDefinition, type SourceOptions }
 import { type OnChange, WATCH_OPTIONS, type WatchedSettings, Watching, type WatchStoreOptions } from './watching.ts'
 
 /** `watchSettings` with a store. */
-export async function watchStored<D extends Definition>(
-  definition: D,
-  onChange: OnChange<D>,
+export async function watchStored(
+  definition: Definition,
+  onChange: OnChange<Definition>,
   options: WatchStoreOptions,
-): Promise<WatchedSettings<D>> {
+): Promise<WatchedSettings<Definition>> {
   checkOptionNames(options, [...WATCH_OPTIONS, 'store', 'timeout', 'lastGood'], 'watchSettings')
   mustBeDefinition(definition, 'watchSettings')
   mustBeStore(options, 'watchSettings')

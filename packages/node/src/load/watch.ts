@@ -1,4 +1,4 @@
-import type { Definition } from '@mappa/core/definition/definition'
+import type { Definition, ProgramOf, Values } from '@mappa/core/definition/definition'
 import { checkOptionNames } from '@mappa/core/problems/option-names'
 import { problem } from '@mappa/core/problems/problem'
 import { settingsError } from '@mappa/core/problems/settings-error'
@@ -28,21 +28,21 @@ import {
  * settings.current.night.places
  * ```
  */
-export function watchSettings<D extends Definition>(
+export function watchSettings<D extends Definition, const Program extends ProgramOf<D> = never>(
   definition: D,
-  onChange: OnChange<D>,
-  options: WatchStoreOptions,
-): Promise<WatchedSettings<D>>
-export function watchSettings<D extends Definition>(
+  onChange: OnChange<D, Program>,
+  options: WatchStoreOptions<Program>,
+): Promise<WatchedSettings<D, Values<D, Program>>>
+export function watchSettings<D extends Definition, const Program extends ProgramOf<D> = never>(
   definition: D,
-  onChange: OnChange<D>,
-  options?: WatchOptions,
-): WatchedSettings<D>
-export function watchSettings<D extends Definition>(
-  definition: D,
-  onChange: OnChange<D>,
+  onChange: OnChange<D, Program>,
+  options?: WatchOptions<Program>,
+): WatchedSettings<D, Values<D, Program>>
+export function watchSettings(
+  definition: Definition,
+  onChange: unknown,
   options: WatchOptions | WatchStoreOptions = {},
-): WatchedSettings<D> | Promise<WatchedSettings<D>> {
+): unknown {
   mustBeFunction(onChange)
   if (typeof options === 'object' && options !== null && 'store' in options)
     return import('./watch-store.ts').then((it) => it.watchStored(definition, onChange, options))
@@ -54,7 +54,7 @@ export function watchSettings<D extends Definition>(
 }
 
 /** Options in its place would be ignored, and another project might be watched. */
-function mustBeFunction(onChange: unknown): void {
+function mustBeFunction(onChange: unknown): asserts onChange is OnChange<Definition> {
   if (typeof onChange === 'function') return
   const found = typeof onChange === 'object' && onChange !== null ? 'an object' : String(typeof onChange)
   throw settingsError(problem('callback-wrong', { found }))

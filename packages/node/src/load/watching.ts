@@ -1,7 +1,7 @@
 import type { Definition, Values } from '@mappa/core/definition/definition'
 import type { LayerKind } from '@mappa/core/layers/order'
 import { listSources } from '@mappa/core/layers/source'
-import type { Report } from '@mappa/core/problems/report'
+import { describeSettings, type Report } from '@mappa/core/problems/report'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { displayValue } from '@mappa/core/secret/display'
@@ -23,7 +23,7 @@ export interface SettingChange {
 }
 
 /** Options of `watchSettings`. */
-export interface WatchOptions extends SourceOptions {
+export interface WatchOptions<Program extends string = string> extends SourceOptions<Program> {
   /**
    * Is called with the report if new values are wrong; the last good ones stay.
    * @default it is printed to standard error
@@ -34,28 +34,31 @@ export interface WatchOptions extends SourceOptions {
 export const WATCH_OPTIONS = [...SOURCE_OPTIONS, 'onProblems'] as const
 
 /** Settings that are looked after. */
-export interface WatchedSettings<D extends Definition> {
+export interface WatchedSettings<D extends Definition, V = Values<D>> {
   /** The last good values. */
-  readonly current: Values<D>
+  readonly current: V
   /** Ends the watching, so that the process can end. */
   readonly stop: () => void
 }
 
 /** Options of `watchSettings` with a store. */
-export interface WatchStoreOptions extends WatchOptions, StoreOptions {}
+export interface WatchStoreOptions<Program extends string = string> extends WatchOptions<Program>, StoreOptions {}
 
 /** Is told of new values. */
-export type OnChange<D extends Definition> = (settings: Values<D>, changes: readonly SettingChange[]) => void
+export type OnChange<D extends Definition, Program extends string = never> = (
+  settings: Values<D, Program>,
+  changes: readonly SettingChange[],
+) => void
 
 /** Settings that are looked after, wherever they come from. */
-export class Watching<D extends Definition> {
-  readonly #definition: D
-  readonly #onChange: OnChange<D>
+export class Watching<V> {
+  readonly #definition: Definition
+  readonly #onChange: (settings: V, changes: readonly SettingChange[]) => void
   readonly #onProblems: (report: Report) => void
-  readonly #inspect: (first: Inspection<D>) => Inspection<D>
-  readonly #first: Inspection<D>
-  #last: Inspection<D>
-  #current: Values<D>
+  readonly #inspect: (first: Inspection<Definition, V>) => Inspection<Definition, V>
+  readonly #first: Inspection<Definition, V>
+  #last: Inspection<Definition, V>
+  #current: V
 
   /**
    * @param first what was found to begin with
@@ -63,11 +66,11 @@ export class Watching<D extends Definition> {
    * @throws {SettingsError} where the settings are wrong to begin with
    */
   constructor(
-    definition: D,
-    onChange: OnChange<D>,
+    definition: Definition,
+    onChange: (settings: V, changes: readonly SettingChange[]) => void,
     onProblems: ((report: Report) => void) | undefined,
-    first: Inspection<D>,
-    inspect: (first: Inspection<D>) => Inspection<D>,
+    first: Inspection<Definition, V>,
+    inspect: (first: Inspection<Definition, V>) => Inspection<Definition, V>,
   ) {
     if (first.values === null) throw new SettingsError(toReport(first))
     this.#definition = definition
@@ -95,7 +98,10 @@ export class Watching<D extends Definition> {
     // Root and stage are fixed: the program may go on to another directory.
     const next = this.#inspect(this.#first)
     if (next.values === null) {
-      this.tell({ ...toReport(next), title: `Settings for ${next.stage} changed, and the last good values stay` })
+      this.tell({
+        ...toReport(next),
+        title: `${describeSettings(next.stage, next.program)} changed, and the last good values stay`,
+      })
       return false
     }
     const changes = listChanges(this.#last, next)
@@ -111,7 +117,10 @@ export class Watching<D extends Definition> {
    *
    * @param alsoStop ends what else is looked after
    */
-  watchFiles({ directory = this.#definition.directory }: SourceOptions, alsoStop = () => {}): WatchedSettings<D> {
+  watchFiles(
+    { directory = this.#definition.directory }: SourceOptions,
+    alsoStop = () => {},
+  ): { readonly current: V; readonly stop: () => void } {
     const { root, stage } = this.#first
     const watched = listSources(projectSources(this.#definition, root, directory, {}).sources, stage)
     const listPaths = (kind: LayerKind) =>
@@ -130,7 +139,7 @@ export class Watching<D extends Definition> {
   }
 }
 
-function listChanges(before: Inspection, after: Inspection): SettingChange[] {
+function listChanges(before: Inspection<Definition, unknown>, after: Inspection<Definition, unknown>): SettingChange[] {
   return after.settings.flatMap((now, index) => {
     const old = before.settings[index]!
     if (now.text === old.text) return []

@@ -39,6 +39,6 @@ export function projectSources(
 }
 
 /** Every name under which a setting of the definition is read. */
-export function listNames({ settings }: Definition): string[] {
-  return settings.flatMap(({ name, formerly }) => [name, ...formerly])
+export function listNames({ settings, elsewhere }: Definition): string[] {
+  return [...settings, ...elsewhere].flatMap(({ name, formerly }) => [name, ...formerly])
 }

@@ -11,13 +11,17 @@ export type ChoiceMaker = <
   const IsOptional extends boolean = false,
   const IsPublic extends boolean = false,
   const At extends ReadAt = 'build',
+  const For extends string = string,
 >(
   description: string,
-  options: Omit<CommonOptions<NoInfer<Choice>, IsSecret, IsOptional, IsPublic, At>, 'allowEmpty'> & {
+  options: Omit<
+    CommonOptions<NoInfer<Choice>, IsSecret, IsOptional, IsPublic, At, NoInfer<Choice>, For>,
+    'allowEmpty'
+  > & {
     /** The words to choose from. */
     readonly enum: readonly Choice[]
   },
-) => Setting<Choice, IsSecret, IsOptional, IsPublic, At>
+) => Setting<Choice, IsSecret, IsOptional, IsPublic, At, For>
 
 /** One of several words, in just the case in which the definition writes them. */
 export const choiceKind = /* @__PURE__ */ kind<string, ChoiceMaker>({

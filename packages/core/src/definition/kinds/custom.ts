@@ -12,26 +12,28 @@ export interface CustomMaker {
     const IsOptional extends boolean = false,
     const IsPublic extends boolean = false,
     const At extends ReadAt = 'build',
+    const For extends string = string,
   >(
     description: string,
-    options: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic, At> & {
+    options: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic, At, NoInfer<Type>, For> & {
       /** Makes the value of a text. What it throws is the reason that is told; it must not give back `undefined`. */
       readonly convert: (text: string) => Type
     },
-  ): Setting<Type, IsSecret, IsOptional, IsPublic, At>
+  ): Setting<Type, IsSecret, IsOptional, IsPublic, At, For>
   <
     Type,
     const IsSecret extends boolean = false,
     const IsOptional extends boolean = false,
     const IsPublic extends boolean = false,
     const At extends ReadAt = 'build',
+    const For extends string = string,
   >(
     description: string,
-    options: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic, At> & {
+    options: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic, At, NoInfer<Type>, For> & {
       /** Converts and checks the text: any object of the Standard Schema interface. */
       readonly schema: StandardSchema<Type>
     },
-  ): Setting<Type, IsSecret, IsOptional, IsPublic, At>
+  ): Setting<Type, IsSecret, IsOptional, IsPublic, At, For>
 }
 
 /** Whatever a conversion of the project's own makes of a text. */

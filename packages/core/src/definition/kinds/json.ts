@@ -14,16 +14,17 @@ export type JsonMaker = <
   const IsOptional extends boolean = false,
   const IsPublic extends boolean = false,
   const At extends ReadAt = 'build',
+  const For extends string = string,
 >(
   description: string,
-  options?: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic, At> & {
+  options?: CommonOptions<NoInfer<Type>, IsSecret, IsOptional, IsPublic, At, NoInfer<Type>, For> & {
     /**
      * Checks what was read, and may change it: any object of the Standard Schema interface.
      * @default none
      */
     readonly schema?: StandardSchema<Type>
   },
-) => Setting<Type, IsSecret, IsOptional, IsPublic, At>
+) => Setting<Type, IsSecret, IsOptional, IsPublic, At, For>
 
 /** Data as JSON writes it (RFC 8259). It arrives frozen, with all that is in it. */
 export const jsonKind = /* @__PURE__ */ kind<unknown, JsonMaker>({

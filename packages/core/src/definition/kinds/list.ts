@@ -12,9 +12,10 @@ export type ListMaker = <
   const IsOptional extends boolean = false,
   const IsPublic extends boolean = false,
   const At extends ReadAt = 'build',
+  const For extends string = string,
 >(
   description: string,
-  options?: CommonOptions<readonly NoInfer<Item>[], IsSecret, IsOptional, IsPublic, At> &
+  options?: CommonOptions<readonly NoInfer<Item>[], IsSecret, IsOptional, IsPublic, At, readonly NoInfer<Item>[], For> &
     ListConstraints & {
       /**
        * What each item is, such as `setting.port('A port')`.
@@ -27,7 +28,7 @@ export type ListMaker = <
        */
       readonly separator?: string
     },
-) => Setting<readonly Item[], IsSecret, IsOptional, IsPublic, At>
+) => Setting<readonly Item[], IsSecret, IsOptional, IsPublic, At, For>
 
 const CONSTRAINTS: readonly ConstraintName[] = ['minItems', 'maxItems', 'uniqueItems']
 

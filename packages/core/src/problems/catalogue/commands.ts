@@ -65,6 +65,10 @@ export const commandProblems = () => ({
     '{file} would be written twice, with different contents.',
     'Put the name of the stage or of the template into --out; mappa help fill says how.',
   ),
+  'program-with-files': error(
+    'Env files are compared whole, and --program is for stages.',
+    'Leave out --program, or name stages in the place of {files}.',
+  ),
   'stages-and-files': error(
     'Stages and files are named together, and {files} can only be compared with other files.',
     'Name stages only, or files only. The name of a file has a dot or a slash in it.',

@@ -68,6 +68,19 @@ export const definitionProblems = () => ({
     'The default of {path} breaks a rule of the setting: {why}',
     'Change the default or the rule.',
   ),
+  'programs-wrong': error(
+    'The option programs must be a list of different names, each of letters, digits, - and _.',
+    "Write, for example, programs: ['web', 'worker'].",
+  ),
+  'setting-program-unknown': error(
+    '{path} is for {program}, which is none of the programs of the definition.',
+    'Add it to the option programs of the definition, beside stages, or correct it; there are: {programs}.',
+    'Did you mean {near}?',
+  ),
+  'condition-of-other-program': error(
+    'Whether {path} is needed depends on {other} ({rule}), which the program {program} does not have.',
+    'Add {program} to the option for of {other}, or remove the condition.',
+  ),
   'stages-wrong': error(
     'The option stages must be a list with at least one name, or an object with what each stage is like.',
     "Write, for example, stages: ['development', 'staging', 'production'], or as an object, with members such as 'preview-*': { like: 'staging' }.",

@@ -112,6 +112,15 @@ export const fileProblems = () => ({
     'No stage is named, and requireStage demands that one is.',
     'Set MAPPA_STAGE (or NODE_ENV) to one of {stages}, or pass the option stage or --stage.',
   ),
+  'program-unknown': error(
+    'The definition has no program {program} (named by {from}). Its programs are: {programs}.',
+    'Name one of them, or add it to the option programs of the definition, beside stages.',
+    'Did you mean {near}?',
+  ),
+  'setting-of-other-program': error(
+    '{name} is a setting of other programs than {program}: it is for {programs}.',
+    'Leave out --program, or add {program} to the option for of {path}.',
+  ),
   'require-stage-wrong': error(
     'The option requireStage must be true or false.',
     'Write requireStage: true, or leave it out.',

@@ -23,7 +23,10 @@ export const NOTHING_DEFINED: Definition = {
   stageLikes: {},
   requireStage: false,
   rules: [],
+  programs: [],
+  program: null,
   settings: [],
+  elsewhere: [],
 }
 
 /** The definition with the new settings in it, and the change of its file; `null` where nothing is added. */

@@ -10,6 +10,7 @@ import {
   type FormatOptions,
   withCommonOptions,
   withFormat,
+  withProgramOption,
   withStoreOptions,
 } from '../../command-line/common-options.ts'
 import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
@@ -27,7 +28,7 @@ interface CheckOptions extends CommonOptions, StoreChoice, FormatOptions {
 
 /** `mappa check`: checks one stage, or all. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
-  withFormat(withStoreOptions(withCommonOptions(command)))
+  withFormat(withStoreOptions(withProgramOption(withCommonOptions(command))))
     .option('--all', 'check every stage of the definition')
     .option('--allow-missing-secrets', 'allow missing secrets, as in CI')
     .option('--reveal', 'with --json, include the values of secrets')

@@ -1,4 +1,4 @@
-import { formatReport } from '@mappa/core/problems/report'
+import { describeSettings, formatReport } from '@mappa/core/problems/report'
 import { type Inspection, toReport } from '@mappa/node/load/inspect'
 import type { Lenient } from '../../analysis/check/missing.ts'
 import { makeLabel } from '../../terminal/failure.ts'
@@ -34,10 +34,10 @@ export function printChecked(
   }
 }
 
-function fineLine({ stage, settings, layers }: Inspection): string {
+function fineLine({ stage, program, settings, layers }: Inspection): string {
   const files = layers.filter((layer) => layer.kind === 'file' && layer.state === 'read').map((layer) => layer.title)
   const from = files.length === 0 ? 'no file' : files.join(', ')
   const { paint } = out
   const count = `${settings.length} setting${settings.length === 1 ? '' : 's'}`
-  return `${paint.strong(`Settings for ${stage}`)}: OK, ${count} ${paint.faint(`(${from})`)}`
+  return `${paint.strong(describeSettings(stage, program))}: OK, ${count} ${paint.faint(`(${from})`)}`
 }

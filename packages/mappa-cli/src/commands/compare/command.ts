@@ -7,7 +7,12 @@ import { checkStages } from '../../analysis/check/checked-stages.ts'
 import { compareStages } from '../../analysis/compare/stages.ts'
 import { applyFilter, type Compared, FILTERS, type Filter } from '../../analysis/compare/table.ts'
 import { Option } from '../../command-line/commander.ts'
-import { type CommonOptions, withCommonOptions, withStoreOptions } from '../../command-line/common-options.ts'
+import {
+  type CommonOptions,
+  withCommonOptions,
+  withProgramOption,
+  withStoreOptions,
+} from '../../command-line/common-options.ts'
 import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { StageInspector, type StoreChoice } from '../../project/store.ts'
@@ -19,12 +24,8 @@ interface CompareOptions extends CommonOptions, StoreChoice {
 
 /** `mappa compare [STAGE...]`: stages side by side, or env files. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
-  withStoreOptions(
-    withCommonOptions(
-      command.argument('[stage...]', 'stages, all if none is named; or env files, each taken by itself'),
-      null,
-    ),
-  )
+  const described = command.argument('[stage...]', 'stages, all if none is named; or env files, each taken by itself')
+  withStoreOptions(withProgramOption(withCommonOptions(described, null)))
     .addOption(
       new Option('--only <rows>', 'only rows that differ, have problems, or lack a value').choices([...FILTERS]),
     )
@@ -38,6 +39,8 @@ have the same mark, which is another one in every run.`,
       const files = names.filter(isEnvFile)
       if (files.length > 0 && files.length < names.length)
         throw settingsError(commandProblem('stages-and-files', { files }))
+      if (files.length > 0 && options.program !== undefined)
+        throw settingsError(commandProblem('program-with-files', { files }))
       // Loaded for files alone: stages are compared far more often.
       const { ofFiles } = files.length > 0 ? await import('./files.ts') : { ofFiles: null }
       const { comparison, problems } = ofFiles !== null ? await ofFiles(files, options) : await ofStages(names, options)

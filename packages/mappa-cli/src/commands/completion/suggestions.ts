@@ -67,6 +67,7 @@ const isHidden = (command: CommandType) => (command as CommandType & { _hidden?:
 async function listValues(option: Option): Promise<readonly Suggestion[]> {
   if (option.argChoices !== undefined) return option.argChoices.map((text) => ({ text, what: '' }))
   if (option.long === '--package') return packages()
+  if (option.long === '--program') return programs()
   return option.long === '--stage' ? stages() : []
 }
 
@@ -92,6 +93,11 @@ async function argumentWords(argument: Argument | undefined): Promise<readonly S
 async function stages(): Promise<readonly Suggestion[]> {
   const project = await projectIfAny()
   return (project?.definition.stages ?? []).map((text) => ({ text, what: 'stage' }))
+}
+
+async function programs(): Promise<readonly Suggestion[]> {
+  const project = await projectIfAny()
+  return (project?.definition.programs ?? []).map((text) => ({ text, what: 'program' }))
 }
 
 /** The packages of the repository that somebody works in. */

@@ -5,7 +5,7 @@ import type { Command } from 'commander'
 import { exportStage } from '../../analysis/export/export-stage.ts'
 import { formats } from '../../analysis/export/formats/index.ts'
 import { Option } from '../../command-line/commander.ts'
-import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
+import { type CommonOptions, withCommonOptions, withProgramOption } from '../../command-line/common-options.ts'
 import { EXIT_OK } from '../../command-line/exit-codes.ts'
 import { type Output, outputPath, writeOutputs } from '../../project/outputs.ts'
 import { Project } from '../../project/project.ts'
@@ -23,7 +23,7 @@ interface ExportOptions extends CommonOptions {
 /** `mappa export --as FORMAT`: the values of a stage, for another program. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
   const list = formats.map(({ name, summary }) => `  ${name.padEnd(10)}  ${summary}`).join('\n')
-  withCommonOptions(command)
+  withProgramOption(withCommonOptions(command))
     .addOption(new Option('--as <format>', 'the format').choices(formats.map(({ name }) => name)).makeOptionMandatory())
     .option('--with-secrets', 'write secrets too (default: they are left out, and listed)')
     .option('--out <file>', 'write to a file, or a directory, instead of standard output')

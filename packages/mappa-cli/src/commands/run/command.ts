@@ -15,7 +15,7 @@ import { runAndRestart, type Version } from '../../analysis/run/restarts.ts'
 import { passSignals } from '../../analysis/run/signals.ts'
 import { NotStarted, type Running, startProcess } from '../../analysis/run/start-process.ts'
 import type { CommonOptions } from '../../command-line/common-options.ts'
-import { withCommonOptions, withStoreOptions } from '../../command-line/common-options.ts'
+import { withCommonOptions, withProgramOption, withStoreOptions } from '../../command-line/common-options.ts'
 import { EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { StageInspector, type StoreChoice } from '../../project/store.ts'
@@ -32,7 +32,7 @@ interface RunOptions extends CommonOptions, StoreChoice {
 /** `mappa run -- COMMAND`: checks the settings of a stage, then starts a command with their values in its environment. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
   const described = command.usage('[options] -- <command...>').argument('<command...>', 'the command and its arguments')
-  withStoreOptions(withCommonOptions(described))
+  withStoreOptions(withProgramOption(withCommonOptions(described)))
     .option('--watch', 'start it again when a layer, the store or the definition changes')
     .option('--grace-period <seconds>', 'with --watch: how long it may take to end after SIGTERM', '10')
     .option(

@@ -1,6 +1,11 @@
 import { hasErrors } from '@mappa/core/problems/problem'
 import type { Command } from 'commander'
-import { type CommonOptions, withCommonOptions, withStoreOptions } from '../../command-line/common-options.ts'
+import {
+  type CommonOptions,
+  withCommonOptions,
+  withProgramOption,
+  withStoreOptions,
+} from '../../command-line/common-options.ts'
 import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { StageInspector, type StoreChoice } from '../../project/store.ts'
@@ -12,9 +17,8 @@ interface ShowOptions extends CommonOptions, StoreChoice {
 
 /** `mappa show [NAME]`: every value with its origin, or all layers of one. */
 export function configure(command: Command, exitWith: (code: number) => void): void {
-  withStoreOptions(
-    withCommonOptions(command.argument('[name]', 'one setting, by its variable name or its path in code')),
-  )
+  const described = command.argument('[name]', 'one setting, by its variable name or its path in code')
+  withStoreOptions(withProgramOption(withCommonOptions(described)))
     .option('--reveal', 'include the values of secrets')
     .action(async (name: string | undefined, options: ShowOptions) => {
       const project = await Project.open(options)

@@ -1,5 +1,5 @@
 import { describeOriginLabel } from '@mappa/core/layers/layer'
-import { formatReport } from '@mappa/core/problems/report'
+import { describeSettings, formatReport } from '@mappa/core/problems/report'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { displayValue } from '@mappa/core/secret/display'
 import { mask } from '@mappa/core/secret/secret'
@@ -27,10 +27,10 @@ export function printSettings(inspection: Inspection, options: ShowOptions): voi
     printJson(stageAsData(inspection, reveal))
     return
   }
-  const { settings, stage, stageFrom, root, problems } = inspection
+  const { settings, stage, program, stageFrom, root, problems } = inspection
   const { paint, print } = out
   const label = makeLabel(root)
-  print(`${paint.strong(`Settings for ${stage}`)} ${paint.faint(`(named by ${stageFrom})`)}\n`)
+  print(`${paint.strong(describeSettings(stage, program))} ${paint.faint(`(named by ${stageFrom})`)}\n`)
   const names = Math.max(...settings.map(({ declaration }) => declaration.name.length))
   const widest = Math.max(24, (out.width ?? Number.POSITIVE_INFINITY) - names - 42)
   // Only some values have a day on which they were set.
