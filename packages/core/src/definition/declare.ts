@@ -54,6 +54,7 @@ export function declare(setting: AnySetting, keys: readonly string[], declaring:
     optional: options.optional === true,
     allowEmpty: options.allowEmpty === true,
     programs: (options.for as readonly string[] | undefined) ?? null,
+    formerOf: null,
     default: undefined,
     options,
     stages: NO_STAGES,
@@ -78,6 +79,8 @@ function checkDeclaration(declaration: Declaration, reporter: Reporter): void {
   if (declaration.secret && declaration.public) reporter.report(problem('setting-secret-public', { path }, at))
   if (declaration.options.readAt !== undefined && !declaration.public)
     reporter.report(problem('read-at-needs-public', { path }, at))
+  if (declaration.options.acceptFormerFor !== undefined && !declaration.secret)
+    reporter.report(problem('accept-former-needs-secret', { path }, at))
   if (declaration.options.default !== undefined && declaration.optional && !declaration.secret)
     reporter.report(problem('setting-optional-default', { path }, at))
   if (!declaration.optional) checkNeedsOptional(declaration, reporter)

@@ -7,6 +7,7 @@ import { isVariableName } from '../text/variable-name.ts'
 import { checkRules } from './check-rules.ts'
 import { type Declaring, declare } from './declare.ts'
 import { DEFINITION, type Declaration, type Definition, type PathsIn } from './definition.ts'
+import { declareFormer } from './former-value.ts'
 import { isPathKey } from './naming.ts'
 import { describeType, type Members, readMembers } from './plain-object.ts'
 import { checkPrograms, readPrograms } from './programs.ts'
@@ -244,7 +245,7 @@ class TreeReading {
     const path = keys.join('.')
     const place = { setting: path }
     if (isSetting(node)) {
-      if (keys.length > 0) this.settings.push(declare(node, keys, this.#declaring))
+      if (keys.length > 0) this.#add(declare(node, keys, this.#declaring))
       else this.#reporter.report(problem('definition-not-tree', { path: WHOLE, found: 'a single setting' }))
       return
     }
@@ -255,6 +256,11 @@ class TreeReading {
     else if (keys.length > MAX_GROUPS)
       this.#reporter.report(problem('definition-too-deep', { path: keys[0]!, most: MAX_GROUPS }, place))
     else this.#readGroup(members, keys, [...above, node])
+  }
+
+  #add(declaration: Declaration): void {
+    this.settings.push(declaration)
+    if (declaration.options.acceptFormerFor !== undefined) this.settings.push(declareFormer(declaration))
   }
 
   #readGroup({ entries, faults }: Members, keys: readonly string[], above: readonly unknown[]): void {

@@ -30,6 +30,8 @@ export interface Declaration {
   readonly allowEmpty: boolean
   /** The programs that need it; `null` for all. */
   readonly programs: readonly string[] | null
+  /** The path of the setting whose former value it holds; `null` for any other. */
+  readonly formerOf: string | null
   /** The value where no layer sets one; `undefined` where there is none. */
   readonly default: unknown
   /** The options as they were given. */

@@ -43,6 +43,7 @@ const COMMON: Readonly<Record<string, KindOption>> = {
     isValid: isTypedObject(() => true),
   },
   distinctAcrossStages: TRUTH,
+  acceptFormerFor: { expected: "a duration in days, such as 'P7D' (ISO 8601)", isValid: isDayDuration },
   rotateEvery: { expected: "a duration in days, such as 'P28D' (ISO 8601)", isValid: isDayDuration },
 }
 

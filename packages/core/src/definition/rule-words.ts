@@ -1,5 +1,6 @@
 import { describeConditions, listConditions } from './conditions.ts'
 import type { Declaration } from './definition.ts'
+import { hasPlace } from './former-value.ts'
 import { type Constraint, type ConstraintName, constraints } from './kinds/constraints.ts'
 
 /** What a rule of a setting is about. */
@@ -28,6 +29,9 @@ export function describeRules(declaration: Declaration): readonly RuleInWords[] 
     ...(options.rotateEvery === undefined
       ? []
       : [{ about: 'age', text: `rotated every ${options.rotateEvery}` } as const]),
+    ...(options.acceptFormerFor === undefined || !hasPlace(declaration)
+      ? []
+      : [{ about: 'age', text: `former value accepted for ${options.acceptFormerFor}` } as const]),
   ]
 }
 

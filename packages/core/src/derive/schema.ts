@@ -1,4 +1,5 @@
 import type { Declaration, Definition } from '../definition/definition.ts'
+import { hasPlace } from '../definition/former-value.ts'
 import type { Item } from '../definition/kinds/kind.ts'
 import { annotations } from './annotations.ts'
 import { comment, constraintSchema, type Expressed, type Schema } from './constraint-schema.ts'
@@ -31,7 +32,7 @@ function requireSetting({ keys }: Declaration): Schema {
 
 function writeTree(settings: readonly Declaration[]): Schema {
   const root: Schema = { type: 'object', properties: {}, required: [], additionalProperties: false }
-  for (const each of settings) {
+  for (const each of settings.filter(hasPlace)) {
     let group = root
     for (const key of each.keys.slice(0, -1)) {
       const members = group.properties as Record<string, Schema>

@@ -1,4 +1,5 @@
 import type { Declaration, Definition } from '../definition/definition.ts'
+import { hasPlace } from '../definition/former-value.ts'
 import { type GroupTree, groupTree } from '../definition/group-tree.ts'
 import { escapeInvisible } from '../text/escape-invisible.ts'
 
@@ -9,7 +10,8 @@ import { escapeInvisible } from '../text/escape-invisible.ts'
  * @param file the name of the definition, if the types are beside it and it is TypeScript: what only the compiler knows is taken from it
  * @returns declarations of a global namespace, to be part of a file of declarations
  */
-export function settingsTypes({ settings }: Definition, file: string | null): string {
+export function settingsTypes(definition: Definition, file: string | null): string {
+  const settings = definition.settings.filter(hasPlace)
   const names = new Set<string>()
   const all = writeInterfaces(settings, { suffix: 'Settings', names, file })
   const ofPages = settings.filter((each) => each.public)

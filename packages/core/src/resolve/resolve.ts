@@ -11,7 +11,7 @@ import { containsSecret } from '../secret/contains-secret.ts'
 import { displayValue } from '../secret/display.ts'
 import { makeExpander } from '../template/expand.ts'
 import { makeClosestMatch } from '../text/closest-match.ts'
-import { checkAge } from './age.ts'
+import { checkDates } from './age.ts'
 import { checkConditions } from './conditions.ts'
 import { describeNear, findNearNames, findNearShared, reportNearName } from './near-names.ts'
 import { isSuspect, listSecretTexts, resolveOne } from './resolve-one.ts'
@@ -117,6 +117,7 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
   }
   const tools = { merged, expander, closest: findClosest, putInto, reporter, isSecretInside }
   const settings = declarations.map((each) => resolveOne(each, tools))
+  checkDates(settings, options.today, reporter)
   for (const each of settings) checkOutside(each, options, reporter)
   checkConditions(settings, putInto, reporter)
   checkSharedRules(definition.rules, {
@@ -153,9 +154,8 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
   }
 }
 
-/** Checks what does not follow from the value alone: its age, and what it is the path of. */
+/** Checks what does not follow from the value alone: what it is the path of. */
 function checkOutside(each: ResolvedSetting, options: ResolveOptions, reporter: Reporter): void {
-  if (each.declaration.options.rotateEvery !== undefined) checkAge(each, options.today, reporter)
   const paths = listPaths(each)
   if (paths.length > 0) reportMissingPaths(each, paths, options, reporter)
 }

@@ -1,3 +1,4 @@
+import { hasPlace } from '../definition/former-value.ts'
 import type { Origin } from '../layers/layer.ts'
 import { problem } from '../problems/problem.ts'
 import { settingsError } from '../problems/settings-error.ts'
@@ -15,17 +16,21 @@ import type { ResolvedSetting } from './resolved-setting.ts'
  */
 export function buildValues(settings: readonly ResolvedSetting[], originTitle: (origin: Origin) => string): object {
   const root: Group = new Map()
-  for (const { declaration, value, origin } of settings) {
+  const formers = new Map(settings.map((each) => [each.declaration.formerOf, each]))
+  for (const { declaration, value, origin } of settings.filter((each) => hasPlace(each.declaration))) {
     let group = root
     for (const key of declaration.keys.slice(0, -1)) {
       const inner = group.get(key) ?? new Map<string, unknown>()
       group.set(key, inner)
       group = inner as Group
     }
-    const wrap = declaration.secret && value !== undefined
-    // Only a secret tells where it came from.
-    const label = wrap && origin !== null ? { from: escapeInvisible(originTitle(origin)) } : {}
-    group.set(declaration.keys.at(-1)!, wrap ? new Secret(value, label) : value)
+    const wrap = (secret: unknown, from: Origin | null, former?: Secret<unknown>) =>
+      // Only a secret tells where it came from.
+      new Secret(secret, from === null ? {} : { from: escapeInvisible(originTitle(from)) }, former)
+    const former = formers.get(declaration.path)
+    const accepted = former?.value === undefined ? undefined : wrap(former.value, former.origin)
+    const isWrapped = declaration.secret && value !== undefined
+    group.set(declaration.keys.at(-1)!, isWrapped ? wrap(value, origin, accepted) : value)
   }
   let aliases: ReadonlyMap<string, string> | undefined
   // Looked up only when a name is missing: a start that finds all of them makes no table.

@@ -24,6 +24,7 @@ export class Secret<T = string> {
   // Private fields are out of reach of `util.inspect`, also with `showHidden`.
   readonly #value: T
   readonly #mask: string
+  readonly #former: Secret<T> | null
   /**
    * A number that two secrets share only if their values are equal, so that assertions and test runners, which compare what
    * they can see, tell them apart. It is random and says nothing about the value.
@@ -33,10 +34,12 @@ export class Secret<T = string> {
   /**
    * @param value the value to keep
    * @param label what the mask may say beside the length
+   * @param former the value that it had before, while that is still accepted
    */
-  constructor(value: T, label: SecretLabel = {}) {
+  constructor(value: T, label: SecretLabel = {}, former?: Secret<T>) {
     this.#value = value
     this.#mask = mask(value, label.from)
+    this.#former = former ?? null
     // Worked out when somebody compares: most programs never do.
     let identity: number | undefined
     const get = () => {
@@ -50,6 +53,19 @@ export class Secret<T = string> {
   /** Gives the value itself. The one way to it. */
   reveal(): T {
     return this.#value
+  }
+
+  /**
+   * Every value that is accepted now, for the end that checks what others send: this one, then the former one, where the setting has
+   * `acceptFormerFor` and a former value is set.
+   *
+   * @example
+   * ```ts
+   * const isSigned = settings.dome.key.accepted().some((key) => verify(request, key.reveal()))
+   * ```
+   */
+  accepted(): readonly Secret<T>[] {
+    return this.#former === null ? [this] : [this, this.#former]
   }
 
   /** The mask, never the value. */

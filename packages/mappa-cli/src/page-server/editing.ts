@@ -6,7 +6,8 @@ import { isSettingsError, settingsError } from '@mappa/core/problems/settings-er
 import { path } from '@mappa/node/fs/builtin'
 import { getTarget } from '@mappa/node/fs/replaceable'
 import { readText } from '@mappa/node/fs/update-file'
-import { chooseLayerFile, planSetting, type Written, writeSetting } from '../analysis/set/write-setting.ts'
+import { findFormer } from '../analysis/set/former.ts'
+import { chooseLayerFile, planSetting, type Target, type Written, writeSetting } from '../analysis/set/write-setting.ts'
 import { maskedDiff } from '../views/make-diff.ts'
 import type { Edit, EditPreview, EditSaved, EditTarget } from '../views/page.ts'
 import { problemView } from '../views/problem.ts'
@@ -56,7 +57,12 @@ export async function saveEdit(live: LiveProject, edit: Edit, version: string): 
   return { place: `${file}:${written.line}`, changed: written.changed, notes: listNotes(written) }
 }
 
-const chooseEditTarget = ({ project }: LiveProject, edit: Edit) => ({ ...edit, containsSecret: project.containsSecret })
+function chooseEditTarget({ project, inspections }: LiveProject, edit: Edit): Target {
+  const inspection = inspections.find((each) => edit.stage === null || each.stage === edit.stage)
+  const former =
+    inspection === undefined ? null : findFormer(inspection, project.setting(edit.setting), edit.text, today())
+  return { ...edit, former, containsSecret: project.containsSecret }
+}
 
 function listNotes({ created, ignored, tightened }: Written): string[] {
   const notes: string[] = []

@@ -19,7 +19,7 @@ import { makeClosestMatch } from '@mappa/core/text/closest-match'
 export type SettingPath<D> = D extends Definition<infer Tree> ? (unknown extends Tree ? string : PathsIn<Tree>) : never
 
 /** Values by path: texts, as a layer has them, or typed values. */
-export type GivenValues<D> = { readonly [Path in SettingPath<D>]?: unknown }
+export type GivenValues<D> = { readonly [Path in SettingPath<D> | `${SettingPath<D>}.former`]?: unknown }
 
 /** Options of {@link settingsFor}. */
 export interface TestOptions<Program extends string = string> {

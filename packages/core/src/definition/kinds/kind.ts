@@ -38,6 +38,7 @@ export interface Options {
   readonly requiredIn?: readonly string[]
   readonly distinctAcrossStages?: boolean
   readonly rotateEvery?: string
+  readonly acceptFormerFor?: string
   readonly pattern?: string | RegExp
   readonly maxLength?: number
   /** Those of one kind, and constraints. */

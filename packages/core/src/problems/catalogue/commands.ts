@@ -65,6 +65,10 @@ export const commandProblems = () => ({
     '{file} would be written twice, with different contents.',
     'Put the name of the stage or of the template into --out; mappa help fill says how.',
   ),
+  'former-in-use': error(
+    '{name} holds a value that is accepted until {end}, and writing {present} would put another in its place.',
+    'Remove its line when nobody uses it any more, or write with --forget-former: the value of {present} is not kept then.',
+  ),
   'program-with-files': error(
     'Env files are compared whole, and --program is for stages.',
     'Leave out --program, or name stages in the place of {files}.',

@@ -56,6 +56,10 @@ export const definitionProblems = () => ({
     "{path} is both secret and public. What is public may reach the browser, so it can't be secret.",
     'Remove one of the two.',
   ),
+  'accept-former-needs-secret': error(
+    '{path} has acceptFormerFor, which is for keys that both ends change, but is not secret.',
+    'Add secret: true, or remove acceptFormerFor.',
+  ),
   'setting-secret-default': error(
     '{path} is a secret and has a default, so the secret is in the code.',
     'Remove the default and put the value into a .local file or the process environment; rotate the key, too, if it was ever committed.',

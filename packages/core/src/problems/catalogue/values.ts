@@ -70,6 +70,18 @@ export const valueProblems = () => ({
     '{name} was set on {day} and had to be rotated by {due}: it is overdue.',
     'Issue a new one, then write it with mappa set {name}.',
   ),
+  'former-overdue': notice(
+    '{name} was to be accepted until {end}, and still is.',
+    'Remove its line when nobody uses the former value any more: until then, whoever has it gets in.',
+  ),
+  'former-undated': notice(
+    '{name} is to be accepted for {time}, but the day since which it is the former value is not recorded.',
+    'Add a comment with the day above it, such as # set {today}; mappa set {present} writes it.',
+  ),
+  'former-is-present': notice(
+    '{name} has the same value as {present}.',
+    'Remove its line, or write the new value with mappa set {present}.',
+  ),
   'rotation-unknown': notice(
     '{name} must be rotated every {rotate}, but the day it was set is not recorded.',
     'Write it with mappa set {name}, which records the day; or add a comment with the day above it, such as # set {today}.',

@@ -13,6 +13,7 @@ import { path } from '@mappa/node/fs/builtin'
 import { getTarget, mustBeReplaceable } from '@mappa/node/fs/replaceable'
 import { readText, SECRET_MODE, type Updated, updateFile } from '@mappa/node/fs/update-file'
 import { ensureIgnored, type IgnoreOutcome } from '@mappa/node/git/ignore-rules'
+import type { FormerValue } from './former.ts'
 
 /** Which layer file a value goes into. */
 export interface Target {
@@ -22,6 +23,8 @@ export interface Target {
   readonly local: boolean
   /** The directory of a file that packages share, relative to the root; that of the project if left out. */
   readonly directory?: string
+  /** The value that is replaced, where it is accepted for a while; it goes into the same file. */
+  readonly former?: FormerValue | null
   /** Says whether a text contains a secret, so that a wrong one that does is not shown; none does if left out. */
   readonly containsSecret?: (text: string) => boolean
 }
@@ -76,7 +79,7 @@ export function planSetting(
   mustBeReplaceable(whole, file)
   const before = readText(whole, file)
   const document = EnvDocument.from(before ?? '', { file })
-  return { file, before, after: String(applyEdits(document, declaration, text, today)) }
+  return { file, before, after: String(applyEdits(document, declaration, text, today, target)) }
 }
 
 /**
@@ -107,7 +110,8 @@ export async function writeSetting(
     whole,
     (before) => {
       if (seen !== undefined && before !== seen) throw settingsError(writingProblem('file-changed', { file }, { file }))
-      const after = applyEdits(EnvDocument.from(before ?? '', { file: path.basename(file) }), declaration, text, today)
+      const document = EnvDocument.from(before ?? '', { file: path.basename(file) })
+      const after = applyEdits(document, declaration, text, today, target)
       line = after.get(declaration.name)!.line
       return String(after)
     },
@@ -116,8 +120,15 @@ export async function writeSetting(
   return { ...updated, file, line, ignored }
 }
 
-function applyEdits(document: EnvDocument, { name, options }: Declaration, text: string, today: string): EnvDocument {
-  return document.set(name, text, options.rotateEvery === undefined ? {} : { day: today })
+function applyEdits(
+  document: EnvDocument,
+  { name, options }: Declaration,
+  text: string,
+  today: string,
+  { former = null }: Target,
+): EnvDocument {
+  const after = document.set(name, text, options.rotateEvery === undefined ? {} : { day: today })
+  return former === null ? after : after.set(former.name, former.text, { after: name, day: today })
 }
 
 function mustFit(general: Declaration, text: string, target: Target): void {

@@ -5,6 +5,7 @@ import { SettingsError, settingsError } from '@mappa/core/problems/settings-erro
 import { path } from '@mappa/node/fs/builtin'
 import { envFiles } from '@mappa/node/sources/env-files'
 import type { Command } from 'commander'
+import { findFormer } from '../../analysis/set/former.ts'
 import { findOverriding } from '../../analysis/set/overriding.ts'
 import { writeSetting } from '../../analysis/set/write-setting.ts'
 import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
@@ -19,6 +20,7 @@ interface SetOptions extends CommonOptions {
   readonly shared?: boolean
   readonly random?: string
   readonly missing?: boolean
+  readonly forgetFormer?: boolean
 }
 
 /** `mappa set NAME`: writes a value into a layer without showing it anywhere. */
@@ -32,6 +34,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
     .option('--local', 'write it to a .local file, for this machine only')
     .option('--shared', 'write it to the directory of layersFrom, for all packages that share it')
     .option('--random <bytes>', 'generate a value of this many random bytes, as base64url (RFC 4648)')
+    .option('--forget-former', 'do not keep the value that is replaced (for settings with acceptFormerFor)')
     .option('--missing', 'ask for everything that is missing in the stage, one by one')
     .addHelpText(
       'after',
@@ -53,11 +56,15 @@ missing is listed, and the command ends with 1.`,
       const text = await chooseValue(declaration, value, options)
       const today = new Date().toISOString().slice(0, 10)
       const shared = options.shared === true ? { directory: sharedDirectory(project, declaration.name, stage) } : {}
-      const target = { stage, local: options.local === true, ...shared, containsSecret: project.containsSecret }
+      const former =
+        options.forgetFormer === true
+          ? null
+          : findFormer(project.inspect(project.stage(stage ?? project.definition.stages[0])), declaration, text, today)
+      const target = { stage, local: options.local === true, ...shared, former, containsSecret: project.containsSecret }
       const written = await writeSetting(project.root, declaration, text, target, today)
       const stages = stage === null ? project.definition.stages : [stage]
       const overriding = findOverriding(project, declaration.name, written.file, stages)
-      printWritten(declaration, { ...written, ...overriding }, project.root, options)
+      printWritten(declaration, { ...written, ...overriding, former }, project.root, options)
       exitWith(EXIT_OK)
     })
 }

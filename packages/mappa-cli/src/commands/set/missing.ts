@@ -52,6 +52,6 @@ async function askAndWrite(missing: MissingSetting, { stage }: Inspection, proje
   const today = new Date().toISOString().slice(0, 10)
   const written = await writeSetting(project.root, declaration, text, target, today)
   const overriding = findOverriding(project, declaration.name, written.file, [stage])
-  printWritten(declaration, { ...written, ...overriding }, project.root, {})
+  printWritten(declaration, { ...written, ...overriding, former: null }, project.root, {})
   return true
 }

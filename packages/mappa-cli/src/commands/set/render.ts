@@ -3,6 +3,7 @@ import { hasErrors } from '@mappa/core/problems/problem'
 import { formatReport } from '@mappa/core/problems/report'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { type Inspection, toReport } from '@mappa/node/load/inspect'
+import type { FormerValue } from '../../analysis/set/former.ts'
 import type { MissingSetting } from '../../analysis/set/missing.ts'
 import type { Overriding } from '../../analysis/set/overriding.ts'
 import type { Written } from '../../analysis/set/write-setting.ts'
@@ -14,14 +15,16 @@ import { err, out } from '../../terminal/streams.ts'
 /** Says where a value was written, and never what it is. */
 export function printWritten(
   { name, path }: Declaration,
-  { file, line, created, changed, tightened, ignored, overriddenBy, inEnvironment, overrides }: Written & Overriding,
+  written: Written & Overriding & { readonly former: FormerValue | null },
   root: string,
   { json }: { json?: boolean },
 ): void {
+  const { file, line, created, changed, tightened, ignored, overriddenBy, inEnvironment, overrides, former } = written
   if (json) {
     printJson({
       path,
       name,
+      ...(former === null ? {} : { former: former.name, formerUntil: former.until }),
       file,
       line,
       created,
@@ -40,6 +43,7 @@ export function printWritten(
       ? `${name} is set in ${place}${created ? ', a new file' : ''}.`
       : `${name} already has this value, in ${place}.`,
   )
+  if (former !== null) print(`The value before is ${former.name} now, accepted until ${former.until}.`)
   printOverriding(name, { overriddenBy, inEnvironment, overrides }, makeLabel(root))
   if (tightened) print('Other users could read the file. Its mode is now 600: only you can read it.')
   if (ignored === 'ignored now') print(paint.faint('The file was added to .gitignore.'))

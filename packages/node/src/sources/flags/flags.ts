@@ -1,4 +1,5 @@
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
+import { hasPlace } from '@mappa/core/definition/former-value'
 import type { Layer } from '@mappa/core/layers/layer'
 import { describeLayer } from '@mappa/core/layers/order'
 import { textLayer } from '@mappa/core/layers/sources'
@@ -72,7 +73,7 @@ class FlagReading {
   constructor({ settings }: Definition) {
     const add = (flag: string, meaning: FlagMeaning) =>
       this.#byFlag.set(flag, [...(this.#byFlag.get(flag) ?? []), meaning])
-    for (const declaration of settings) {
+    for (const declaration of settings.filter(hasPlace)) {
       const flag = toFlag(declaration.keys)
       add(flag, { declaration, negated: false })
       if (declaration.kind.isSwitch === true) add(`no-${flag}`, { declaration, negated: true })

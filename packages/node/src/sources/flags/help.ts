@@ -1,4 +1,5 @@
 import { type Declaration, type Definition, listOwnStages, resolveStage } from '@mappa/core/definition/definition'
+import { hasPlace } from '@mappa/core/definition/former-value'
 import { listRuleTexts } from '@mappa/core/definition/rule-words'
 import { describeRule } from '@mappa/core/definition/rules-between'
 import type { Paint } from '@mappa/core/problems/report'
@@ -19,7 +20,8 @@ export function flagsHelp(
   width: number,
   paint: Pick<Paint, 'strong' | 'faint'>,
 ): string {
-  const { settings, rules } = definition
+  const { rules } = definition
+  const settings = definition.settings.filter(hasPlace)
   const column = Math.min(38, 4 + Math.max(...settings.map((each) => describeUsage(each).length)))
   const lines = [`Usage: ${program} [flags]`]
   let group: string | null = null
