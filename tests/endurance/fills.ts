@@ -9,6 +9,7 @@ import { checkText } from '../../packages/mappa-cli/src/analysis/fill/checked-te
 import { fillText, readTemplate } from '../../packages/mappa-cli/src/analysis/fill/fill-text.ts'
 import type { LongRun, Random } from './long-run.ts'
 import { makeRandom } from './long-run.ts'
+import { phpFills } from './php-fills.ts'
 
 /** Puts one value into a template; `null` where that is refused. */
 function fill(output: string, template: string, value: string): string | null {
@@ -455,7 +456,7 @@ const BATCH = 200
 /** No value becomes a part of what it is put into. */
 export const fills: LongRun = {
   name: 'fills',
-  programs: ['python3-yaml', 'dash', 'busybox'],
+  programs: ['python3-yaml', 'dash', 'busybox', 'php-cli'],
   promise: 'a value changes nothing of an output but itself, for every reader',
   short: 10,
   long: 5_000,
@@ -464,6 +465,7 @@ export const fills: LongRun = {
     for (let done = 0; done < count; done += BATCH) {
       const size = Math.min(BATCH, count - done)
       yamlFills(size, random)
+      phpFills(size, random, fill)
       await shellFills(size, random)
       await scriptFills(size * 4, random)
     }

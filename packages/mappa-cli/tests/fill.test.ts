@@ -274,6 +274,46 @@ describe('a filled file', () => {
     assert.match(project.mappa(['fill', 'b.yaml']).stderr, /filled-not-valid/)
   })
 
+  it('names the values that nobody checks in a format that is not known', (context) => {
+    const project = dome(context, { 'a.conf': '${DOME_URL} ${DOME_MOTTO} ${DOME_MOTTO}\n', 'b.conf': '${DOME_URL}\n' })
+    const { status, stderr } = project.mappa(['fill', 'a.conf'])
+    assert.equal(status, 0)
+    assert.match(stderr, /1 notice[\s\S]*a.conf:1:13 +format-not-known[\s\S]*JSON, YAML, PHP, and DOME_MOTTO has signs/)
+    assert.ok(!stderr.includes('skies'))
+    assert.equal(project.mappa(['fill', 'b.conf']).stderr, '')
+  })
+
+  const PHP: readonly (readonly [template: string, reason: RegExp | null])[] = [
+    ['<?php return ["m" => ${DOME_MOTTO|php}, "p" => ${DOME_PLACES}];', null],
+    ['<?php // of ${MAPPA_STAGE}\nreturn ["m" => ${DOME_MOTTO|php}, "p" => 12];', null],
+    ['<?php return "m ${DOME_MOTTO}";', /in PHP it would be read as something else, since within quotes/],
+    ['<?php return ${DOME_URL};', /since without quotes it would be code/],
+    ["<?php return '${DOME_MOTTO|php}';", /in PHP it would be read as something else/],
+    ['<?php // ${DOME_MOTTO}', /only plain words can be in a comment/],
+  ]
+  for (const [template, reason] of PHP) {
+    it(
+      `${reason === null ? 'returns values in PHP' : 'is refused in PHP'}: ${template}`,
+      needs('php-cli'),
+      (context) => {
+        const project = dome(context, { 'settings.php': template })
+        const { status, stdout, stderr } = project.mappa(['fill', 'settings.php'])
+        if (reason !== null) assert.match(stderr, reason)
+        else {
+          assert.deepEqual([status, stderr], [0, ''])
+          project.write('filled.php', stdout)
+          const read = run(
+            'php',
+            ['-r', 'echo json_encode(require "./filled.php");'],
+            project.root,
+            process.env as never,
+          )
+          assert.deepEqual(JSON.parse(read.stdout), { m: SETTINGS.dome.motto.default, p: 12 })
+        }
+      },
+    )
+  }
+
   const values = fc.sample(awkwardText, { numRuns: 2000, seed: 20261126 })
   const definition = JSON.stringify({
     settings: Object.fromEntries(

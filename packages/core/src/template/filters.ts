@@ -21,6 +21,7 @@ const FILTERS = {
   yaml: (text) => text,
   xml: (text) => text.replace(/[&<>"']/g, (each) => `&#${each.charCodeAt(0)};`),
   sh: (text) => `'${text.replaceAll("'", "'\\''")}'`,
+  php: (text) => `'${text.replace(/[\\']/g, '\\$&')}'`,
   base64: (text) => btoa(binary(utf8(text))),
   url: (text) => encodeURIComponent(text),
   indent: (text, { before }) => {

@@ -50,6 +50,10 @@ export const fillingProblems = () => ({
     '{file} could not be checked: the template is not {language} by itself ({reason}).',
     'Look at the output, or make the template valid {language} around its placeholders; the filter {filter} can only be used then.',
   ),
+  'format-not-known': notice(
+    '{file} is not checked: it is none of {languages}, and {names} has signs that can mean something there.',
+    'Look at the output. A filter such as sh, xml or url makes a value fit where it goes.',
+  ),
   'no-shell-word': error(
     'The filter sh quotes the value of {name} as one word of a shell, which cannot stand in {context}.',
     'Assign it to a variable on a line of its own, {name}=${{name}|sh}, and use that variable here.',

@@ -2,7 +2,7 @@ import { fillingProblem } from '@mappa/core/problems/catalogue/filling'
 import type { Problem } from '@mappa/core/problems/problem'
 import { locator, type TemplateFile } from './fill-text.ts'
 import type { FilledPlaceholder, FilledText } from './filled.ts'
-import { getLanguage } from './languages/index.ts'
+import { getLanguage, getLanguageOfFilters, LANGUAGE_NAMES } from './languages/index.ts'
 import type { Language, Token, ValuePlace } from './languages/language.ts'
 import { type Draft, toDraft } from './markers.ts'
 import { type Rendered, render } from './rendering.ts'
@@ -23,13 +23,35 @@ export interface CheckedText {
  */
 export function checkText(template: TemplateFile, filled: FilledText, output: string): CheckedText {
   const values = filled.pieces.filter((each) => typeof each !== 'string')
-  const usesYaml = values.some(({ placeholder }) => placeholder.filters.includes('yaml'))
-  const language = values.length === 0 ? null : getLanguage(output, usesYaml)
+  const ofFilters = getLanguageOfFilters(new Set(values.flatMap(({ placeholder }) => placeholder.filters)))
+  const language = values.length === 0 ? null : (ofFilters ?? getLanguage(output))
   const tokens = language?.tokens(toDraft(filled).text)
   const words = findMisplacedWords(template, filled, output, tokens !== undefined && 'length' in tokens ? tokens : [])
-  if (language === null) return { text: getText(filled, () => null, null).text, problems: words }
-  const found = inLanguage(template, filled, output, language, usesYaml)
+  if (language === null) {
+    const unknown = findUnchecked(template, values, output)
+    return { text: getText(filled, () => null, null).text, problems: [...words, ...unknown] }
+  }
+  const found = inLanguage(template, filled, output, language, ofFilters !== null)
   return { ...found, problems: [...words, ...found.problems] }
+}
+
+/** Signs that no format takes for something else than a text. */
+const PLAIN = /^[\w./:@%+~-]*$/
+
+/** A notice of the values that could mean something in an output of which nothing is known. */
+function findUnchecked(
+  template: TemplateFile,
+  values: readonly FilledPlaceholder[],
+  output: string,
+): readonly Problem[] {
+  const odd = values.filter(
+    ({ value, isData, placeholder: { filters } }) => !isData && filters.length === 0 && !PLAIN.test(value),
+  )
+  const [first] = odd
+  if (first === undefined) return []
+  const names = [...new Set(odd.map(({ placeholder }) => placeholder.name))]
+  const place = locator(template.file, template.text)(first.placeholder.start)
+  return [fillingProblem('format-not-known', { file: output, names, languages: LANGUAGE_NAMES }, place)]
 }
 
 function inLanguage(
@@ -37,7 +59,7 @@ function inLanguage(
   filled: FilledText,
   output: string,
   language: Language,
-  usesYaml: boolean,
+  isDemanded: boolean,
 ): CheckedText {
   const draft = toDraft(filled)
   const tokens = language.tokens(draft.text)
@@ -47,7 +69,7 @@ function inLanguage(
     const place = locator(template.file, template.text)(draft.toTemplateOffset(tokens.offset))
     const { text } = getText(filled, () => null, null)
     // Where no value can break anything that is known, it is told, and the file is made.
-    return { text, problems: [fillingProblem(usesYaml ? 'filled-not-valid' : 'output-not-checked', details, place)] }
+    return { text, problems: [fillingProblem(isDemanded ? 'filled-not-valid' : 'output-not-checked', details, place)] }
   }
   const placeIn = findPlaces(tokens, draft)
   const whole = getText(filled, placeIn, language)

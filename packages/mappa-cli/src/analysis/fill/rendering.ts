@@ -18,7 +18,7 @@ export function render({ placeholder: { filters }, value }: FilledPlaceholder, p
   let written = read
   for (const filter of filters) {
     if (filter === 'yaml') written = inYaml(read, place, line)
-    else if (filter === 'json') written = applyFilter(filter, read, line)
+    else if (filter === 'json' || filter === 'php') written = applyFilter(filter, read, line)
     else if (filter === 'indent') written = applyFilter(filter, written, line)
     else {
       read = applyFilter(filter, read, line)

@@ -38,9 +38,10 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       `
 Placeholders are \${NAME}, and as in a shell \${NAME:-other}, \${NAME-other}, \${NAME:?why}, \${NAME?why},
 \${NAME:+other} and \${NAME+other}; $\${ is a literal \${. Filters make a value fit where it goes, and
-stand last: \${NAME|yaml}, \${NAME|json}, \${NAME|xml}, \${NAME|sh}, \${NAME|base64}, \${NAME|url},
-\${NAME|indent}, also one behind another: \${NAME:-other|base64|json}. Outputs in YAML and JSON are checked
-by a parser. If anything is missing or unknown, nothing is written.`,
+stand last: \${NAME|yaml}, \${NAME|json}, \${NAME|xml}, \${NAME|sh}, \${NAME|php}, \${NAME|base64},
+\${NAME|url}, \${NAME|indent}, also one behind another: \${NAME:-other|base64|json}. \${MAPPA_STAGE} is the
+name of the stage. Outputs in YAML, JSON and PHP are checked by a parser; of others, a notice names the
+values to look at. If anything is missing or unknown, nothing is written.`,
     )
     .action(async (names: readonly string[], options: FillOptions) => {
       const project = await Project.open(options)

@@ -37,6 +37,8 @@ export interface Language {
   readonly files: RegExp
   /** The filter that makes values fit. */
   readonly filter: FilterName
+  /** True where that is for this language alone, so that what uses it is in the language whatever it is called. */
+  readonly ownsFilter?: boolean
   /** Takes a document apart, in the order of its text. */
   readonly tokens: (text: string) => readonly Token[] | NotValid
   /**

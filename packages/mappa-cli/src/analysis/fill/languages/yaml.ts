@@ -13,6 +13,7 @@ export const yaml: Language = {
   name: 'YAML',
   files: /\.ya?ml$/i,
   filter: 'yaml',
+  ownsFilter: true,
   tokens(text) {
     const documents = parseAllDocuments(text, { logLevel: 'silent', uniqueKeys: false })
     const list: readonly Document.Parsed[] = Array.isArray(documents) ? documents : []
