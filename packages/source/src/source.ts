@@ -65,8 +65,8 @@ export interface SourceRead extends SourcePlace {
   readonly built: boolean
 }
 
-/** What code makes of a text: `parseInt(...)`, `Number(...)`, `=== 'true'`. */
-export type TakenAs = 'integer' | 'number' | 'boolean'
+/** What code makes of a text: `parseInt(...)`, `Number(...)`, `=== 'true'`, `.split(',')`. */
+export type TakenAs = 'integer' | 'number' | 'boolean' | 'list'
 
 /** What a source file was found to hold. */
 export interface Source {

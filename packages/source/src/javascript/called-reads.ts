@@ -12,7 +12,10 @@ export function readCall(call: CallExpression | NewExpression, above: readonly N
   const use = findUse(call, above)
   const needed = called.needed && use.needed
   const fallback = second === undefined ? use.fallback : findFixedValue(second)
-  return [{ name, at: call, needed, takenAs: called.takenAs ?? use.takenAs, fallback, keptAs: null, built: false }]
+  const { presence } = use
+  return [
+    { name, at: call, needed, takenAs: called.takenAs ?? use.takenAs, fallback, presence, keptAs: null, built: false },
+  ]
 }
 
 /** `env.get` of `this.env.get`. */

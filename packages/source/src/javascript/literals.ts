@@ -62,9 +62,11 @@ class FoundInFile {
 
   source(tree: Node): Source {
     const tested = findOnlyTested(tree, new Set(this.#reads.flatMap(({ keptAs }) => keptAs ?? [])))
-    const reads = this.#reads.map(({ name, at, needed, keptAs, takenAs, built }) => ({
+    // What the code asks for first, it does without.
+    const asked = new Set(this.#reads.flatMap((each) => (each.presence === 'asked' ? each.name : [])))
+    const reads = this.#reads.map(({ name, at, needed, presence, keptAs, takenAs, built }) => ({
       name,
-      needed: keptAs === null ? needed : !tested.has(keptAs),
+      needed: presence === 'demanded' || ((keptAs === null ? needed : !tested.has(keptAs)) && !asked.has(name)),
       ...(takenAs === null ? {} : { takenAs }),
       built,
       ...this.#locate(at),

@@ -1,10 +1,17 @@
-import type { MemberExpression, Node, OptionalMemberExpression, VariableDeclarator } from '@babel/types'
+import type {
+  BinaryExpression,
+  MemberExpression,
+  Node,
+  OptionalMemberExpression,
+  VariableDeclarator,
+} from '@babel/types'
 import { readCall } from './called-reads.ts'
 import { isCall } from './calls.ts'
 import { findEnvironment } from './environments.ts'
 import { findListedReads } from './listed-reads.ts'
+import { findPresence, throwsUnless } from './presence.ts'
 import { readPlainName, visit } from './tree.ts'
-import { findFixedValue, findUse, mayBeMissing, type ReadNode, throwsUnless } from './use.ts'
+import { findFixedValue, findUse, mayBeMissing, type ReadNode } from './use.ts'
 
 /**
  * The reads that a node is: `process.env.NAME`, `process.env['NAME']`, `import.meta.env.NAME`, taking names out of either,
@@ -20,6 +27,8 @@ export function findReads(node: Node, above: readonly Node[]): readonly ReadNode
     case 'CallExpression':
     case 'NewExpression':
       return readCall(node, above)
+    case 'BinaryExpression':
+      return findMembershipTests(node, above)
     default:
       return []
   }
@@ -47,6 +56,16 @@ function findMemberReads(
   return [{ name, at: node, ...use, keptAs: keptAs === '' ? null : keptAs, built }]
 }
 
+/** `'DOME_KEY' in process.env` */
+function findMembershipTests(node: BinaryExpression, above: readonly Node[]): readonly ReadNode[] {
+  const { operator, left, right } = node
+  const source = operator === 'in' ? findEnvironment(right) : null
+  if (source === null || left.type !== 'StringLiteral') return []
+  const presence = findPresence(node, above)
+  const use = { needed: presence === 'demanded', presence, fallback: null, takenAs: null }
+  return [{ name: left.value, at: left, ...use, keptAs: null, built: source === 'built' }]
+}
+
 function findDestructuredReads({ id, init }: VariableDeclarator): readonly ReadNode[] {
   const source = findEnvironment(init)
   if (id.type !== 'ObjectPattern' || source === null) return []
@@ -58,7 +77,7 @@ function findDestructuredReads({ id, init }: VariableDeclarator): readonly ReadN
     const fallback = value.type === 'AssignmentPattern' ? findFixedValue(value.right) : null
     // With a default, there is no name at this place.
     const keptAs = readPlainName(value)
-    const use = { needed: false, fallback, takenAs: null }
+    const use = { needed: false, fallback, takenAs: null, presence: null }
     return [{ name, at: property, ...use, keptAs: keptAs === '' ? null : keptAs, built: source === 'built' }]
   })
 }

@@ -1,5 +1,6 @@
 import type { BinaryExpression, Node } from '@babel/types'
 import type { TakenAs } from '../source.ts'
+import { findPresence, GIVES_UP, isNamedCall, type Presence, SAME, throwsUnless } from './presence.ts'
 import { readPlainName } from './tree.ts'
 
 /** A value that is written out. */
@@ -17,6 +18,8 @@ export interface Use {
   readonly fallback: FixedValue | null
   /** What it makes of the text. */
   readonly takenAs: TakenAs | null
+  /** Whether it asks if there is a value: and goes on without, or ends there. `null` where it does not ask. */
+  readonly presence: Presence
 }
 
 /** A read of a variable in a syntax tree. */
@@ -30,11 +33,6 @@ export interface ReadNode extends Use {
 
 /** Functions that make a number of a text. */
 const NUMBERS: Readonly<Record<string, TakenAs>> = { parseInt: 'integer', parseFloat: 'number', Number: 'number' }
-/** Nodes that leave a value what it is. */
-const SAME = new Set(['TSNonNullExpression', 'TSAsExpression', 'TSSatisfiesExpression', 'ParenthesizedExpression'])
-/** What ends a program, or what is about to happen, by its name. */
-const GIVES_UP = /throw|fail|exit|abort|panic|missing|required|assert|invariant|die|fatal/i
-
 /** The value of a node that is written out: a text, a template without variables, a number, or a boolean. */
 export function findFixedValue(node: Node): FixedValue | null {
   switch (node.type) {
@@ -62,19 +60,47 @@ export function findUse(read: Node, above: readonly Node[]): Use {
   let node = read
   let takenAs: TakenAs | null = null
   let fallback: FixedValue | null = null
-  for (let at = above.length - 1; at >= 0; at--) {
+  const isOptional = above.at(-1)?.type === 'OptionalMemberExpression'
+  const presence = findPresence(read, above)
+  for (let at = above.length - 1; at >= 0; ) {
     const parent = above[at]!
-    const becomes = findConversion(node, parent)
+    const step = findStep(node, parent, above[at - 1])
     const instead: FixedValue | null = fallback === null ? fallbackValue(node, parent) : null
-    if (becomes === null && instead === null && !SAME.has(parent.type)) {
+    if (step === null && instead === null) {
       const end = fallback === null ? findEnd(node, parent, above.slice(0, at), read) : { needed: false, fallback }
-      return { ...end, takenAs: takenAs ?? findBoolean(node, parent) }
+      return { ...end, needed: end.needed && !isOptional, takenAs: takenAs ?? findBoolean(node, parent), presence }
     }
-    takenAs = becomes ?? takenAs
+    takenAs = step?.takenAs ?? takenAs
     fallback = instead ?? fallback
-    node = parent
+    at -= step?.count ?? 1
+    node = above[at + 1]!
   }
-  return { needed: fallback === null, fallback, takenAs }
+  return { needed: fallback === null && !isOptional, fallback, takenAs, presence }
+}
+
+/** A step up from a value to what is made of it, over so many nodes; `null` where the way ends. */
+function findStep(
+  node: Node,
+  parent: Node,
+  above: Node | undefined,
+): { readonly takenAs: TakenAs | null; readonly count: number } | null {
+  if (isSplit(node, parent, above)) return { takenAs: 'list', count: 2 }
+  const takenAs = findConversion(node, parent)
+  return takenAs !== null || SAME.has(parent.type) ? { takenAs, count: 1 } : null
+}
+
+/** `.split(',')`, right behind a value. */
+function isSplit(node: Node, parent: Node, call: Node | undefined): boolean {
+  if (parent.type !== 'MemberExpression' && parent.type !== 'OptionalMemberExpression') return false
+  if (parent.object !== node || readPlainName(parent.property) !== 'split' || parent.computed) return false
+  if (call?.type !== 'CallExpression' && call?.type !== 'OptionalCallExpression') return false
+  const [separator, ...others] = call.arguments
+  return (
+    call.callee === parent &&
+    others.length === 0 &&
+    separator?.type === 'StringLiteral' &&
+    separator.value.trim() === ','
+  )
 }
 
 /** The fixed value that stands in for one that is missing: `process.env.NIGHTS || 7`. */
@@ -107,7 +133,7 @@ function isComparedWithBoolean(node: Node, parent: BinaryExpression): boolean {
 const COMPARISON = /^[!=]==?$/
 
 /** Where the way up from a read ends: in another value for it, in a question, or in what needs it. */
-function findEnd(node: Node, parent: Node, above: readonly Node[], read: Node): Omit<Use, 'takenAs'> {
+function findEnd(node: Node, parent: Node, above: readonly Node[], read: Node): Pick<Use, 'needed' | 'fallback'> {
   if (parent.type === 'LogicalExpression' && parent.left === node && parent.operator !== '&&')
     return { needed: isNamedCall(parent.right, GIVES_UP), fallback: null }
   if (parent.type === 'ConditionalExpression' && parent.test !== node) {
@@ -135,51 +161,6 @@ function isSameRead(node: Node, read: Node): boolean {
 function getKey(node: Node): string | null {
   const isMember = node.type === 'MemberExpression' || node.type === 'OptionalMemberExpression'
   return isMember ? readPlainName(node.property) : null
-}
-
-function isNamedCall(node: Node, names: RegExp): boolean {
-  if (node.type === 'AwaitExpression') return isNamedCall(node.argument, names)
-  if (node.type !== 'CallExpression') return false
-  const { callee } = node
-  return names.test(readPlainName(callee.type === 'MemberExpression' ? callee.property : callee))
-}
-
-/**
- * True where the code goes no further without the value: `if (!process.env.DOME_KEY) throw ...`, or `process.exit(1)`.
- *
- * @param node the value that is asked for
- * @param above the nodes above it, the nearest last
- */
-export function throwsUnless(node: Node, above: readonly Node[]): boolean {
-  let child = node
-  let isAbsent = false
-  for (let at = above.length - 1; at >= 0; at--) {
-    const parent = above[at]!
-    if (parent.type === 'IfStatement') return parent.test === child && isAbsent && givesUp(parent.consequent)
-    if (parent.type === 'UnaryExpression' && parent.operator === '!') isAbsent = !isAbsent
-    else if (parent.type === 'BinaryExpression' && isComparedWithNothing(child, parent))
-      isAbsent = parent.operator.startsWith('==')
-    else if (parent.type !== 'LogicalExpression' || parent.operator !== '||') return false
-    child = parent
-  }
-  return false
-}
-
-/** True for a value that is compared with `undefined`, `null` or an empty text. */
-function isComparedWithNothing(node: Node, { left, right }: BinaryExpression): boolean {
-  const other = left === node ? right : left
-  if (other.type === 'StringLiteral') return other.value === ''
-  return other.type === 'NullLiteral' || (other.type === 'Identifier' && other.name === 'undefined')
-}
-
-/** True for a branch that ends in throwing, or in ending the process. */
-function givesUp(branch: Node): boolean {
-  const statements = branch.type === 'BlockStatement' ? branch.body : [branch]
-  return statements.some(
-    (each) =>
-      each.type === 'ThrowStatement' ||
-      (each.type === 'ExpressionStatement' && isNamedCall(each.expression, /^(?:exit|abort|fail|die|fatal|panic)$/i)),
-  )
 }
 
 /** True where the code asks whether there is a value, compares it, or has another one for it. */

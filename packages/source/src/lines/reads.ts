@@ -22,6 +22,7 @@ const MADE: readonly (readonly [RegExp, TakenAs])[] = [
   ],
   [/\b(?:float|Float|floatval|ParseFloat|parseDouble|double\.Parse)\(\s*(?:\w+\.)*$|\(float\)\s*$/, 'number'],
   [/\b(?:ParseBool|parseBoolean|bool\.Parse)\(\s*(?:\w+\.)*$/, 'boolean'],
+  [/\bexplode\(\s*["']\s*,\s*["']\s*,\s*$|\bstrings\.Split\(\s*(?:\w+\.)*$/, 'list'],
 ]
 /** The same behind it. */
 const MADE_AFTER: readonly (readonly [RegExp, TakenAs])[] = [
@@ -31,12 +32,24 @@ const MADE_AFTER: readonly (readonly [RegExp, TakenAs])[] = [
   ],
   [/^[^;#\n]{0,60}?[\])]\s*[?!]*\.(?:to_i|toInt|toLong)\b/, 'integer'],
   [/^[^;#\n]{0,60}?[\])]\s*[?!]*\.(?:to_f|toDouble|toFloat)\b/, 'number'],
+  [/^[^;#\n]{0,60}?[\])]\s*[?!]*\.split\(\s*["']\s*,\s*["']\s*\)/i, 'list'],
 ]
 
 /** A call of a function whose name says that it reads a variable, which comes first: `getEnv("DOME_PORT", "4100")`. */
 const CALLED = /(?<!\w)((?:\w+\.|\w+->|\w+::)?\w*env\w*(?:\.\w+)?)\s*\(\s*["'`]([A-Z][A-Z0-9_]+)["'`](\s*,)?/gi
 /** What a file calls its environment: `env = os.environ`. */
 const ALIAS = /^[ \t]*(\w+)[ \t]*=[ \t]*(?:os\.)?environ[ \t]*(?:#.*)?$/m
+
+/** What asks whether there is a value, in a condition; what the code asks for first, it does without. */
+const ASKED = readPatterns([
+  'NAME\\s+in\\s+(?:os\\.)?environ\\b',
+  '\\b(?:if|elif|and|or)\\s+\\(?(?:os\\.)?(?:environ\\.get|getenv)\\(\\s*NAME\\s*\\)\\s*\\)?\\s*(?::|and\\b|or\\b|else\\b)',
+  '(?<![!\\w])isset\\(\\s*\\$_(?:ENV|SERVER)\\[\\s*NAME',
+  '!\\s*empty\\(\\s*\\$_(?:ENV|SERVER)\\[\\s*NAME',
+  '\\bENV\\.(?:key|has_key|include|member)\\?\\(?\\s*NAME',
+  '\\bif\\s+ENV\\[\\s*NAME\\s*\\]\\s*(?:$|&&|then\\b)',
+  '\\bif let Ok\\(\\w+\\)\\s*=\\s*(?:std::)?env::var\\(\\s*NAME',
+])
 
 /** How a language reads variables, as patterns whose first group is the name; `NAME` stands for a name in quotes. */
 export function readPatterns(reads: readonly string[]): readonly RegExp[] {
@@ -75,7 +88,10 @@ export function findReads(
     }
     offset += whole.length + 1
   }
-  return { reads, fallbacks }
+  const asked = new Set(
+    ASKED.flatMap((pattern) => [...text.matchAll(new RegExp(pattern, 'gm'))].map(([, name]) => name)),
+  )
+  return { reads: reads.map((each) => (asked.has(each.name) ? { ...each, needed: false } : each)), fallbacks }
 }
 
 /**

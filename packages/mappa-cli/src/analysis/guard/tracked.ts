@@ -1,5 +1,3 @@
-import { holdsCredential } from '@mappa/core/credentials/credentials'
-import { ParsedEnvFile } from '@mappa/core/envfile/reading/reading'
 import { classifyEnvFile } from '@mappa/core/layers/env-file-name'
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
@@ -11,6 +9,7 @@ import { findRepository } from '@mappa/node/git/git'
 import { listFiles } from '@mappa/node/git/list-files'
 import type { SearchedSecret } from '@mappa/search/needles'
 import { findHitsInContent, MAX_FILE_BYTES } from './contents.ts'
+import { findOpenNames } from './open-names.ts'
 import { reportSecret } from './secret-found.ts'
 
 /** What was searched of the files that git has. */
@@ -19,9 +18,6 @@ export interface TrackedSearch {
   readonly files: number
   readonly skipped: readonly string[]
 }
-
-/** What stands in an example for a value. */
-const PLACEHOLDER = /^$|^<.*>$|^\.{3}|^(x+|\*+|changeme|change-me|todo|your[-_ ].*)$/i
 
 /**
  * Searches every file that git tracks or would take along, in the whole repository, as it is on the disk: for current values of
@@ -73,21 +69,9 @@ function findCredentials(file: string, bytes: Buffer, isOwn: boolean, secrets: R
   const kind = classifyEnvFile(base)
   if (kind === null || (isOwn && kind === 'local')) return []
   const isCopy = !isOwn && kind !== 'example'
-  const names = openNames(bytes, isCopy ? secrets : new Set()).filter((name) => !isOwn || !secrets.has(name))
+  const names = findOpenNames(bytes, isCopy ? secrets : new Set(), isCopy).filter(
+    (name) => !isOwn || !secrets.has(name),
+  )
   if (names.length === 0) return []
   return [guardProblem('credential-in-env-file', { file, names, near: kind === 'local' ? base : null }, { file })]
-}
-
-/**
- * The names in an env file whose values open something, whatever they are called.
- *
- * @param secrets names whose values count whatever they look like
- */
-function openNames(bytes: Buffer, secrets: ReadonlySet<string>): string[] {
-  const { entries } = ParsedEnvFile.readBytes(bytes, null)
-  const open = entries.filter(
-    ({ name, value }) =>
-      typeof value === 'string' && !PLACEHOLDER.test(value) && (secrets.has(name) || holdsCredential(value)),
-  )
-  return [...new Set(open.map(({ name }) => name))]
 }

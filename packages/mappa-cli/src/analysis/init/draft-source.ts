@@ -113,8 +113,8 @@ export function writeDefinitionJson(
 }
 
 /** What stands in a definition that has no settings yet. */
-const EXAMPLE = `  // dome: {
-  //   key: setting.string('Key the dome controller asks for', { secret: true }),
+const EXAMPLE = `  // api: {
+  //   key: setting.string('Key that the API asks for', { secret: true }),
   // },`
 
 function toCall(each: DraftSetting, path: readonly string[]): string {

@@ -10,13 +10,13 @@ export interface DraftSetting {
   readonly name: string
   /** The keys of its path. */
   readonly keys: readonly [string, string]
-  readonly kind: 'string' | 'integer' | 'number' | 'boolean' | 'port' | 'url'
+  readonly kind: 'string' | 'integer' | 'number' | 'boolean' | 'port' | 'url' | 'list'
   readonly secret: boolean
   readonly optional: boolean
   /** True where pages read it as it is. */
   readonly public: boolean
   /** What the code takes where there is no value, and that is no secret. */
-  readonly default: string | number | boolean | null
+  readonly default: string | number | boolean | readonly string[] | null
 }
 
 /** What is known of a variable. */
@@ -76,6 +76,7 @@ function isConnection(name: string): boolean {
 }
 
 function toDefault(fallback: string | null, kind: DraftSetting['kind']): DraftSetting['default'] {
+  if (kind === 'list') return fallback?.split(',').map((each) => each.trim()) ?? null
   if (kind === 'boolean') return /^(?:true|yes|on|1)$/i.test(fallback ?? '')
   return kind === 'port' || kind === 'integer' || kind === 'number' ? Number(fallback) : fallback
 }
@@ -87,20 +88,21 @@ function inferKind(name: string, takenAs: TakenAs | null): DraftSetting['kind'] 
   return /(^|_)UR[LI]$/i.test(name) ? 'url' : 'string'
 }
 
-/** What all values are, if they are all one thing. */
+/** What all values are, if they are all one thing. What the code makes of them decides: a value that does not fit is a wrong one. */
 function getKind(name: string, values: readonly string[], takenAs: TakenAs | null): DraftSetting['kind'] {
   const all = (pattern: RegExp) => values.every((value) => pattern.test(value))
-  if (values.length === 0) return inferKind(name, takenAs)
+  if (values.length === 0 || takenAs !== null) return inferKind(name, takenAs)
   if (all(/^[1-9]\d{1,4}$/) && /(^|_)PORT$/i.test(name)) return 'port'
-  if (all(/^(true|false|yes|no|on|off)$/i) || (takenAs === 'boolean' && all(/^[01]$/))) return 'boolean'
-  if (all(/^-?(0|[1-9]\d{0,14})$/)) return takenAs === 'number' ? 'number' : 'integer'
+  if (all(/^(true|false|yes|no|on|off)$/i)) return 'boolean'
+  if (all(/^-?(0|[1-9]\d{0,14})$/)) return 'integer'
   if (all(/^-?(0|[1-9]\d*)\.\d+$/)) return 'number'
   // Several addresses in one text are none.
   return all(/^[a-z][a-z0-9+.-]*:\/\/(?!\S*,\w+:\/\/)\S+$/i) ? 'url' : 'string'
 }
 
 /** A text or a number as it is written in code. */
-export function writeLiteral(value: string | number | boolean, quote: string): string {
+export function writeLiteral(value: string | number | boolean | readonly string[], quote: string): string {
+  if (typeof value === 'object') return `[${value.map((each) => writeLiteral(each, quote)).join(', ')}]`
   if (typeof value !== 'string') return String(value)
   const escaped = JSON.stringify(value).slice(1, -1).replaceAll('\\"', '"')
   return quote + escaped.replaceAll(quote, `\\${quote}`) + quote
@@ -108,7 +110,7 @@ export function writeLiteral(value: string | number | boolean, quote: string): s
 
 /** What people write in capital letters. */
 const CAPITALS =
-  /^(api|url|uri|id|ip|jwt|smtp|sms|dsn|sql|http|https|tls|ssl|ssh|ftp|aws|gcp|cdn|db|s3|oauth|hmac|csrf)$/
+  /^(api|url|uri|id|ip|jwt|smtp|sms|dsn|sql|http|https|tls|ssl|ssh|ftp|aws|gcp|cdn|db|s3|oauth|hmac|csrf|cors)$/
 
 /**
  * A description to begin with, from a name: `DOME_API_KEY` gives "Dome API key".

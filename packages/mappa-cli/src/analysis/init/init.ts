@@ -9,6 +9,7 @@ import { writeDerived } from '@mappa/node/fs/write-derived'
 import { listIgnored } from '@mappa/node/git/git'
 import { addIgnoreRules, ensureIgnored } from '@mappa/node/git/ignore-rules'
 import { loadDefinition } from '../../project/definition/load.ts'
+import { findOpenCopies, type OpenCopy } from '../guard/open-names.ts'
 import { chooseSettingsModule } from '../move/settings-module.ts'
 import { listSourceFiles } from '../survey/files.ts'
 import { writeDefinition, writeDefinitionJson } from './draft-source.ts'
@@ -29,10 +30,17 @@ export interface SetUp {
   readonly moved: readonly OpenSecret[]
   /** Those that still stand there. */
   readonly open: readonly OpenSecret[]
+  /** Files with secrets that no stage reads, and that git has or would take along. */
+  readonly copies: readonly OpenCopy[]
   /** Env files with errors, which may hold more of them. */
   readonly unread: readonly string[]
   /** The module to import settings from, relative to the root; `null` if none was written. */
   readonly module: string | null
+}
+
+/** True where secrets are left that somebody has to look at. */
+export function isUnfinished({ open, copies, unread }: SetUp): boolean {
+  return open.length + copies.length + unread.length > 0
 }
 
 /**
@@ -81,7 +89,8 @@ export async function setUpProject(
   const example = writeDerived(path.join(root, EXAMPLE_FILE), exampleFile(definition))
   ;(example.written ? written : kept).push(EXAMPLE_FILE)
   const open = found.filter((each) => !moved.includes(each))
-  return { written, kept, settings: definition.settings.length, moved, open, unread, module }
+  const copies = findOpenCopies(root, definition)
+  return { written, kept, settings: definition.settings.length, moved, open, copies, unread, module }
 }
 
 /** Writes the module that loads the settings; `null` if the project has one. */

@@ -1,7 +1,8 @@
 import { holdsCredential } from '@mappa/core/credentials/credentials'
 import type { Definition } from '@mappa/core/definition/definition'
 import { EnvDocument } from '@mappa/core/envfile/document'
-import { isLocalFile } from '@mappa/core/layers/env-file-name'
+import { isForAllStages, isLocalFile } from '@mappa/core/layers/env-file-name'
+import { listLayerFiles } from '@mappa/core/layers/order'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { path } from '@mappa/node/fs/builtin'
 import { readRegularText } from '@mappa/node/fs/regular-file'
@@ -39,21 +40,36 @@ export function openSecrets(root: string, files: readonly string[], definition: 
   )
   const found: OpenSecret[] = []
   const unread: string[] = []
+  const [first] = definition.stages
   for (const from of files.filter((file) => layers.has(file) && !isLocalFile(file))) {
-    const to = `${from}.local`
-    const [source, target] = [read(root, from), read(root, to)]
-    const broken = [source, target].filter(({ problems }) => hasErrors(problems)).flatMap(({ file }) => file ?? [])
+    const to = chooseLocalFile(from, first!)
+    const source = read(root, from)
+    // Another value there is another key, or the same one of another stage.
+    const targets = isForAllStages(from) ? listLayerFiles(first!).slice(1) : [to]
+    const others = [...new Set(targets)].map((file) => read(root, file))
+    const broken = [source, ...others].filter(({ problems }) => hasErrors(problems)).flatMap(({ file }) => file ?? [])
     unread.push(...broken)
     if (broken.length > 0) continue
     for (const name of new Set(source.names())) {
       const { value } = source.get(name)!
       const isOpen = secrets.has(name) || (typeof value === 'string' && holdsCredential(value))
       if (value === '' || !isOpen) continue
-      const other = target.get(name)
-      found.push({ name, from, to, contradicted: other !== undefined && String(other.value) !== String(value) })
+      const isOther = (other: EnvDocument) => {
+        const entry = other.get(name)
+        return entry !== undefined && entry.value !== '' && String(entry.value) !== String(value)
+      }
+      found.push({ name, from, to, contradicted: others.some(isOther) })
     }
   }
   return { found, unread }
+}
+
+/**
+ * The file of one machine that a value belongs into. What was in the file of all stages is hardly ever the key of production, so it
+ * becomes that of the first stage, and the others are asked for their own.
+ */
+function chooseLocalFile(file: string, firstStage: string): string {
+  return isForAllStages(file) ? listLayerFiles(firstStage)[3] : `${file}.local`
 }
 
 /** Moves values into other files, such as secrets into files that git ignores. A value is in its new file before it leaves the old one. */

@@ -2,10 +2,11 @@ import { isStageName } from '@mappa/core/definition/naming'
 import { DEFAULT_STAGES } from '@mappa/core/definition/stages'
 import { chooseRoot } from '@mappa/node/project/root'
 import type { Command } from 'commander'
-import { setUpProject } from '../../analysis/init/init.ts'
+import { isUnfinished, setUpProject } from '../../analysis/init/init.ts'
 import { planPackages } from '../../analysis/init/packages.ts'
 import type { OpenSecret } from '../../analysis/init/relocate.ts'
 import { summarizeProject } from '../../analysis/init/summary.ts'
+import { findWrongValues } from '../../analysis/init/wrong-values.ts'
 import type { CommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { workspacePatterns } from '../../project/workspaces.ts'
@@ -50,7 +51,8 @@ export function configure(command: Command, exitWith: (code: number) => void): v
       const mayMove = async (secrets: readonly OpenSecret[]) =>
         options.yes === true || (asks && (await askToMoveSecrets(secrets)))
       const setUp = await setUpProject(root, summary, stages, mayMove)
-      printSetUp(setUp, summary, options)
-      exitWith(setUp.open.length + setUp.unread.length > 0 ? EXIT_PROBLEMS : EXIT_OK)
+      const wrong = await findWrongValues(root)
+      printSetUp({ ...setUp, wrong }, summary, options)
+      exitWith(isUnfinished(setUp) || wrong.length > 0 ? EXIT_PROBLEMS : EXIT_OK)
     })
 }

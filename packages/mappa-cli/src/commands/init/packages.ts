@@ -1,4 +1,6 @@
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
+import { path } from '@mappa/node/fs/builtin'
+import { isUnfinished } from '../../analysis/init/init.ts'
 import { type PackageSetUp, type PackagesPlan, setUpPackages } from '../../analysis/init/packages.ts'
 import type { SharedVariable } from '../../analysis/init/shared-variables.ts'
 import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
@@ -6,6 +8,7 @@ import { columns } from '../../terminal/columns.ts'
 import { printJson } from '../../terminal/json.ts'
 import { askToSetUpPackages } from '../../terminal/prompts.ts'
 import { out } from '../../terminal/streams.ts'
+import { printCopies } from './render.ts'
 
 interface InitOptions {
   readonly yes?: boolean
@@ -24,7 +27,7 @@ export async function initPackages(plan: PackagesPlan, { yes = false, json = fal
   const done = isAgreed ? await setUpPackages(plan) : []
   if (json) printJson(asData(plan, done))
   else printOutcome(plan, done)
-  return done.some(({ setUp }) => setUp.open.length + setUp.unread.length > 0) ? EXIT_PROBLEMS : EXIT_OK
+  return done.some(({ setUp }) => isUnfinished(setUp)) ? EXIT_PROBLEMS : EXIT_OK
 }
 
 function asData(
@@ -113,6 +116,11 @@ function printOutcome({ packages, defined, module }: PackagesPlan, done: readonl
   print('')
   for (const { each, setUp } of done)
     print(`${paint.strong(each.directory)}: written ${escapeInvisible(setUp.written.join(', '))}`)
+  const copies = done.flatMap(({ each, setUp }) =>
+    setUp.copies.map(({ file, names }) => [path.posix.join(each.directory, file), names] as const),
+  )
+  // Of the package at the root, those of all packages are told as well.
+  printCopies([...new Map(copies)].map(([file, names]) => ({ file, names })))
   const unread = done.flatMap(({ each, setUp }) => setUp.unread.map((file) => `${each.directory}/${file}`))
   if (unread.length > 0)
     print(

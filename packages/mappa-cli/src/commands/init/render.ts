@@ -1,8 +1,11 @@
+import { isForAllStages } from '@mappa/core/layers/env-file-name'
+import type { Problem } from '@mappa/core/problems/problem'
+import { formatReport } from '@mappa/core/problems/report'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import type { SetUp } from '../../analysis/init/init.ts'
 import type { OpenSecret } from '../../analysis/init/relocate.ts'
 import type { ProjectSummary } from '../../analysis/init/summary.ts'
-import { printJson } from '../../terminal/json.ts'
+import { printJson, problemAsData } from '../../terminal/json.ts'
 import { out } from '../../terminal/streams.ts'
 
 /** Says what was found before anything is written. */
@@ -21,12 +24,22 @@ export function printSummary({ definition, envFiles, reads, usesVite }: ProjectS
 
 /** Says what was written, and what comes next. */
 export function printSetUp(
-  { written, kept, settings, moved, open, unread, module }: SetUp,
+  {
+    written,
+    kept,
+    settings,
+    moved,
+    open,
+    copies,
+    unread,
+    module,
+    wrong,
+  }: SetUp & { readonly wrong: readonly Problem[] },
   { inRepository, definition, place, usesVite, libraryMissing, reads }: ProjectSummary,
   { json }: { json?: boolean },
 ): void {
   if (json) {
-    printJson({ written, kept, settings, moved, open, unread, module })
+    printJson({ written, kept, settings, moved, open, copies, unread, module, wrong: wrong.map(problemAsData) })
     return
   }
   const { paint, print } = out
@@ -37,9 +50,14 @@ export function printSetUp(
   if (!inRepository) print(paint.faint('This is not a git repository, so no ignore rules were written.'))
   printMovedSecrets(moved, inRepository)
   printOpenSecrets(open)
+  printCopies(copies)
   if (unread.length > 0)
     print(
       `${paint.error("Env files that can't be read in full")}, so they may still contain secrets: ${unread.join(', ')}. ${paint.strong('mappa check')} says why.`,
+    )
+  if (wrong.length > 0)
+    print(
+      `\n${formatReport({ stage: null, title: 'Values that break a rule', problems: wrong }, { paint, width: out.width })}`,
     )
   if (written.length > 0) printNextSteps(definition ?? place, module, { usesVite, libraryMissing, reads })
 }
@@ -50,8 +68,20 @@ function printMovedSecrets(moved: SetUp['moved'], inRepository: boolean): void {
   const { paint, print } = out
   for (const to of new Set(moved.map((each) => each.to)))
     print(`Moved into ${paint.strong(to)}, which git ignores: ${joinSecrets(moved.filter((each) => each.to === to))}.`)
+  if (moved.some(({ from }) => isForAllStages(from)))
+    print(paint.faint('They were for all stages. mappa check --all lists the stages that need a value of their own.'))
   if (moved.length > 0 && inRepository)
     print(paint.faint('Whatever was committed stays in the history: mappa guard --history lists the keys to rotate.'))
+}
+
+/** Says which files have secrets and are read by no stage. */
+export function printCopies(copies: SetUp['copies']): void {
+  if (copies.length === 0) return
+  const { paint, print } = out
+  const list = copies.map(({ file, names }) => `${escapeInvisible(file)} (${names.join(', ')})`).join(', ')
+  print(
+    `${paint.error('Secrets in files that no stage reads, and that git has or would take along')}: ${list}. Write what is needed with ${paint.strong('mappa set')}, then delete them.`,
+  )
 }
 
 /** Says which secrets are still in files that git does not ignore. */

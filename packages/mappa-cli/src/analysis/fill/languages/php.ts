@@ -22,7 +22,7 @@ export const php: Language = {
     if (style === 'single') return /[\\']/.test(written) ? 'within quotes it would not be taken as it is' : null
     if (style === 'structure') return /^[\w .,:/@+-]*$/.test(written) ? null : 'only plain words can be in a comment'
     // Whatever the filter wrote is in quotes of its own; what is bare would be the name of a constant.
-    return style === 'plain' && !/^(?:'[^]*'|-?\d+(?:\.\d+)?|true|false|null)$/.test(written)
+    return style === 'plain' && !/^(?:'.*'|-?\d+(?:\.\d+)?|true|false|null)$/s.test(written)
       ? 'without quotes it would be code'
       : null
   },
