@@ -14,7 +14,8 @@ interface ModuleInfo {
  *
  * - Everything that a program loads when it starts is one chunk, since Node takes longer to open a file than to read it.
  * - What another entry imports at once is two chunks, if that is asked for: what it has alone, and what others need as well.
- * - Of the rest, each directory is a chunk. What is built in of another package is a chunk of its own.
+ * - Of the rest, each directory is a chunk. What is built in of another package is a chunk of its own, and so is the index of a package: it
+ *   imports from directories that import what lies beside it, and one chunk for both would be a circle of chunks.
  *
  * @param start the entries that a program imports when it starts
  * @param also such an entry, the name of the chunk that it has alone, and the other entries
@@ -31,6 +32,7 @@ export function chunks(
     // An entry is a file of its own.
     if (inside !== undefined && modules.getModuleInfo(id)?.isEntry === true) return null
     plan ??= new Map([...(also === undefined ? [] : chunksOf(also, modules)), ...namesOf(start, 'start', modules)])
+    if (inside === 'index.ts') return plan.get(id) ?? `${owner}-index`
     return plan.get(id) ?? (inside === undefined ? packageOf(id) : [owner, ...inside.split('/').slice(0, -1)].join('-'))
   }
 }

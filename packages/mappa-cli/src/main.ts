@@ -6,7 +6,7 @@ import { Command, CommanderError } from './command-line/commander.ts'
 import { withPackageOption } from './command-line/common-options.ts'
 import { EXIT_INTERRUPTED, EXIT_OK, EXIT_USAGE } from './command-line/exit-codes.ts'
 import { commands } from './commands/list.ts'
-import { slowDefinitions } from './project/project.ts'
+import { foreignFiles, slowDefinitions } from './project/project.ts'
 import { ownWorkspaceRoot } from './project/workspaces.ts'
 import { asksForJson, makeLabel, printFailure, printUsageError } from './terminal/failure.ts'
 import { Interrupted } from './terminal/interrupted.ts'
@@ -36,6 +36,19 @@ async function main(given: readonly string[]): Promise<number> {
     return printFailure(error)
   }
 }
+
+/** Commands that tell of them in their own way, or are asked by a program at every key. */
+const TELLS_ITSELF = new Set(['check', 'completion', 'language-server'])
+const MOST_TOLD = 3
+
+if (!TELLS_ITSELF.has(process.argv[2] ?? ''))
+  foreignFiles.tell = (root, found) => {
+    const label = makeLabel(root)
+    for (const { file, stage } of found.slice(0, MOST_TOLD))
+      err.print(err.paint.faint(escapeInvisible(`${label(file)} is read by nothing: there is no stage ${stage}.`)))
+    if (found.length > MOST_TOLD)
+      err.print(err.paint.faint(`So are ${found.length - MOST_TOLD} more files: mappa check lists them.`))
+  }
 
 slowDefinitions.tell = (file) => {
   const shown = escapeInvisible(makeLabel(dirname(file))(basename(file)))

@@ -68,8 +68,10 @@ describe('mappa init', () => {
     // The rule was so wide that it hid the example.
     assert.equal(read(project, '.gitignore'), 'node_modules\n.env*\n!.env.example\n')
     assert.match(project.git('status', '--porcelain', '-uall'), /\?\? \.env\.example\n/)
-    assert.match(outcome.stdout, /Moved into \.env\.local, which git ignores: DOME_API_KEY \(\.env\)/)
-    assert.equal(read(project, '.env.local'), `DOME_API_KEY=${SECRET}\n`)
+    assert.match(outcome.stdout, /Moved into \.env\.development\.local, which git ignores: DOME_API_KEY \(\.env\)/)
+    assert.equal(read(project, '.env.development.local'), `DOME_API_KEY=${SECRET}\n`)
+    assert.match(project.mappa(['check', '--stage', 'production']).stdout, /DOME_API_KEY is not set/)
+    assert.equal(project.mappa(['set', 'DOME_API_KEY', '--stage', 'production'], {}, SECRET).status, 0)
     assert.ok(!read(project, '.env').includes(SECRET))
     assert.equal(project.mappa(['set', 'MIRROR_KEY', '--stage', 'production'], {}, SECRET).status, 0)
     assert.equal(project.mappa(['check', '--stage', 'production']).status, 0)
@@ -86,7 +88,7 @@ describe('mappa init', () => {
     const first = bare.mappa(['init'])
     assert.equal(first.status, 0)
     assert.match(first.stdout, /not a git repository/)
-    assert.match(read(bare, 'settings.definition.mjs'), /defineSettings\(\{\n {2}\/\/ dome: \{/)
+    assert.match(read(bare, 'settings.definition.mjs'), /defineSettings\(\{\n {2}\/\/ api: \{/)
     assert.match(first.stdout, /import \{ settings \} from '\.\/settings\.mjs'/)
     assert.equal(run(process.execPath, ['settings.mjs'], bare.root).status, 0)
     assert.equal(bare.mappa(['check', '--all']).status, 0)
@@ -98,8 +100,11 @@ describe('mappa init', () => {
       settings: 4,
       moved: [],
       open: [],
+      copies: [],
       unread: [],
       module: null,
+      plugin: null,
+      wrong: [],
     })
     assert.equal(read(defined, 'settings.definition.ts'), DEFINITION)
     const broken = makeProject(context, { 'settings.definition.ts': 'export default 1' })
@@ -257,8 +262,42 @@ describe('mappa init', () => {
     'several addresses in one text': [
       'a.js',
       "use((process.env.X_Y || 'https://a.fernhollow.example,https://b.fernhollow.example').split(','))",
-      { kind: 'string', default: 'https://a.fernhollow.example,https://b.fernhollow.example' },
+      { kind: 'list', default: ['https://a.fernhollow.example', 'https://b.fernhollow.example'] },
     ],
+    'a list, if there is one': [
+      'a.js',
+      "const x = process.env.X_Y?.split(',') ?? []",
+      { kind: 'list', optional: true },
+    ],
+    'a list that has to be there': ['a.js', "use(process.env.X_Y.split(', ').map(Number))", { kind: 'list' }],
+    'no list of lines': ['a.js', "use(process.env.X_Y.split('\\n'))", {}],
+    'a list of Python': ['a.py', 'x = os.environ.get("X_Y", "").split(",")', { kind: 'list', optional: true }],
+    'a list of Go': ['a.go', 'x := strings.Split(os.Getenv("X_Y"), ",")', { kind: 'list', optional: true }],
+    'a list of PHP': ['a.php', "<?php $x = explode(',', getenv('X_Y'));", { kind: 'list', optional: true }],
+    'what it asks for before': ['a.js', 'if (process.env.X_Y) start(process.env.X_Y)', { optional: true }],
+    'what it asks for elsewhere in the file': [
+      'a.js',
+      'export const x = process.env.X_Y !== undefined ? start(process.env.X_Y) : null',
+      { optional: true },
+    ],
+    'what it asks for in one statement': ['a.js', 'process.env.X_Y && start(process.env.X_Y)', { optional: true }],
+    'a membership test': ['a.js', "if ('X_Y' in process.env) start(process.env.X_Y)", { optional: true }],
+    'a membership test without which it ends': [
+      'a.js',
+      "if (!('X_Y' in process.env)) throw Error()\nuse(process.env.X_Y)",
+      {},
+    ],
+    'what it throws without, although it asks twice': [
+      'a.js',
+      'if (!process.env.X_Y) throw Error()\nif (process.env.X_Y) start(process.env.X_Y)',
+      {},
+    ],
+    'a membership test of Python': ['a.py', "if 'X_Y' in os.environ: start(os.environ['X_Y'])", { optional: true }],
+    'one that ends the program': ['a.py', "if 'X_Y' not in os.environ: exit(1)\nstart(os.environ['X_Y'])", {}],
+    'a question of Python': ['a.py', "if os.environ.get('X_Y'):\n    start(os.environ['X_Y'])", { optional: true }],
+    'a question of PHP': ['a.php', "<?php if (isset($_ENV['X_Y'])) start($_ENV['X_Y']);", { optional: true }],
+    'a question of Ruby': ['a.rb', "start(ENV.fetch('X_Y')) if ENV.key?('X_Y')", { optional: true }],
+    'a question of Rust': ['a.rs', 'if let Ok(x) = env::var("X_Y") { start(x) }', { optional: true }],
     'two words in two places': ['a.js', "use(process.env.X_Y || 'a', process.env.X_Y || 'b')", { optional: true }],
     'no word': ['a.js', "use(process.env.X_Y || '')", { optional: true }],
     'a switch': ['a.js', "if (process.env.X_Y === 'true') open()", { kind: 'boolean', optional: true }],
@@ -361,6 +400,66 @@ describe('mappa init', () => {
       const drafted = `setting.boolean('X y'${isOptional ? ', { optional: true }' : ''}),`
       assert.ok(read(project, 'settings.definition.mjs').includes(drafted), drafted)
     })
+
+  const WRONG: readonly (readonly [code: string, value: string, kind: string, problem: string])[] = [
+    ["use(parseInt(process.env.X_Y || '3', 10))", 'five', 'integer', 'not-integer'],
+    ['use(Number(process.env.X_Y))', 'many', 'number', 'not-number'],
+    ["if (process.env.X_Y === 'true') open()", 'perhaps', 'boolean', 'not-boolean'],
+  ]
+  for (const [code, value, kind, problem] of WRONG)
+    it(`takes a wrong value for what it is, and no other kind for it: ${code}`, (context) => {
+      const project = makeProject(context, { 'a.js': code, '.env': `X_Y=${value}\n` })
+      const { status, stdout } = project.mappa(['init', '--yes'])
+      assert.equal(status, 1)
+      assert.match(stdout, new RegExp(`Values that break a rule: 1 error\\s+error {2}\\.env:1:5 {2}${problem}`))
+      assert.equal((draftIn(project) as { kind: string }).kind, kind)
+      const again = JSON.parse(project.mappa(['init', '--yes', '--json']).stdout)
+      assert.deepEqual(
+        again.wrong.map((each: { code: string }) => each.code),
+        [problem],
+      )
+    })
+
+  it('names secrets in env files that no stage reads, whatever they are called', (context) => {
+    const project = makeProject(context, {
+      '.env.prod': `DOME_KEY=${SECRET}\n`,
+      '.env.production.local.bak': 'DB_PASSWORD=open-9W2pL6hD4s\n',
+      'config/app.env': 'MIRROR_SECRET=open-otter-lake\nPLACES=4\n',
+      'config/dev.env': 'DB_PASSWORD=postgres\nMIRROR_SECRET=<MIRROR_SECRET>\n',
+      'ignored.env': 'DB_PASSWORD=open-9W2pL6hD4s\n',
+      '.gitignore': 'ignored.env\nnode_modules\n',
+    })
+    project.git('init')
+    const { status, stdout } = project.mappa(['init', '--yes'])
+    assert.equal(status, 1)
+    assert.match(
+      stdout,
+      /no stage reads, .*\.env\.prod \(DOME_KEY\), \.env\.production\.local\.bak \(DB_PASSWORD\), config\/app\.env \(MIRROR_SECRET\)\. /,
+    )
+    assert.ok(!stdout.includes('dev.env') && !stdout.includes('ignored.env') && !stdout.includes(SECRET))
+    assert.match(
+      project.mappa(['guard']).stdout + project.mappa(['guard']).stderr,
+      /config\/app\.env looks like an env file/,
+    )
+  })
+
+  it('asks each stage for its own value of a secret that was for all of them', (context) => {
+    const project = makeProject(context, {
+      'a.js': 'use(process.env.DOME_KEY, process.env.MIRROR_KEY)\n',
+      '.env': `DOME_KEY=${SECRET}\nMIRROR_KEY=open-9W2pL6hD4s\n`,
+      '.env.local': 'MIRROR_KEY=drill-another-one\n',
+    })
+    const { status, stdout } = project.mappa(['init', '--yes'])
+    // The file of this machine has another value, so nobody knows which one is meant.
+    assert.equal(status, 1)
+    assert.match(stdout, /different value in the \.local file.*MIRROR_KEY/)
+    const check = (stage: string) => JSON.parse(project.mappa(['check', '--stage', stage, '--json']).stdout)
+    const listMissing = (stage: string) =>
+      check(stage).problems.flatMap((each: { code: string; name: string }) =>
+        each.code === 'missing' ? each.name : [],
+      )
+    assert.deepEqual([listMissing('development'), listMissing('production')], [[], ['DOME_KEY']])
+  })
 
   it('takes no variable of a script for one of its environment', (context) => {
     const project = makeProject(context, {

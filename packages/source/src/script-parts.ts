@@ -1,8 +1,9 @@
+import { toPosition } from '@mappa/core/text/position'
 import { readJavaScript } from './javascript/literals.ts'
 import { javascriptRewriting } from './javascript/rewriting.ts'
 import type { Language } from './language.ts'
 import type { Replaceable, Rewriting } from './rewriting.ts'
-import type { Source, WantedValue } from './source.ts'
+import type { Source, SourceRead, WantedValue } from './source.ts'
 
 /** A piece of code in a file of another kind. */
 interface Part {
@@ -56,6 +57,7 @@ export const scriptParts: Language = {
   readsByPath: true,
   files: /\.(?:vue|svelte|astro|html?)$/i,
   isPrefiltered: true,
+  readsVariables: (text) => text.includes('%VITE_'),
   mayBeMinified: true,
   read(text, file, isWanted) {
     const parts = listParts(text, file)
@@ -65,11 +67,23 @@ export const scriptParts: Language = {
     if (parts.length > 0 && understood.length === 0) return null
     return {
       literals: understood.flatMap((each) => each.literals),
-      reads: understood.flatMap((each) => each.reads),
+      reads: [...understood.flatMap((each) => each.reads), ...findPageReads(text, file)],
       fallbacks: understood.flatMap((each) => each.fallbacks ?? []),
     }
   },
   rewriting: scriptRewriting,
+}
+
+/** `<title>%VITE_TITLE%</title>`, which a bundler fills: the prefix tells it from other texts between such signs. */
+function findPageReads(text: string, file: string): readonly SourceRead[] {
+  if (!/\.html?$/i.test(file)) return []
+  return [...text.matchAll(/%(VITE_[A-Z0-9_]+)%/g)].map(({ 1: name, index }) => ({
+    name: name!,
+    needed: true,
+    built: true,
+    file,
+    ...toPosition(text, index),
+  }))
 }
 
 function listParts(text: string, file: string): readonly Part[] {

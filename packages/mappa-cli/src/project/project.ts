@@ -15,6 +15,7 @@ import {
 } from '@mappa/node/project/definition/find'
 import { chooseRoot, getCurrentDirectory } from '@mappa/node/project/root'
 import { type ChosenStage, chooseStage } from '@mappa/node/project/stage'
+import { findForeignFiles } from '@mappa/node/sources/present-stages'
 import { processEnvironment } from '@mappa/node/sources/runtime-environment'
 import { loadDefinition } from './definition/load.ts'
 import { definitionPlace } from './definition/place.ts'
@@ -38,6 +39,11 @@ const SLOW_MS = 8000
 
 /** Is told of definitions that take long to load, while they are, or afterwards where they let nothing else run. */
 export const slowDefinitions: { tell: (file: string) => void } = { tell() {} }
+
+/** Is told of layer files that nothing reads, since there is no such stage, whenever a project is opened. */
+export const foreignFiles: { tell: ((root: string, found: ReturnType<typeof findForeignFiles>) => void) | null } = {
+  tell: null,
+}
 
 async function raceTimeout<T>(file: string, load: () => Promise<T>): Promise<T> {
   const began = performance.now()
@@ -106,6 +112,7 @@ export class Project {
     try {
       const definition = await raceTimeout(file, () => loadDefinition(file, place.root))
       await checkPatterns(definition)
+      foreignFiles.tell?.(place.root, findForeignFiles(place.root, definition))
       return new Project(place, file, definition, program)
     } catch (error) {
       throw isSettingsError(error) ? new SettingsError({ ...error.report, root: place.root }) : error

@@ -43,9 +43,14 @@ async function excludeHere(root: string): Promise<void> {
   await updateFile(file, (before) => withIgnoreRules(before ?? '', LOCAL_RULES))
 }
 
-/** Adds rules to the `.gitignore` of a directory, those that are not in it yet. */
-export async function addIgnoreRules(root: string, rules: readonly string[]): Promise<void> {
-  await updateFile(path.join(root, '.gitignore'), (before) => withIgnoreRules(before ?? '', rules))
+/**
+ * Adds rules to the `.gitignore` of a directory, those that are not in it yet.
+ *
+ * @returns true where one was added
+ */
+export async function addIgnoreRules(root: string, rules: readonly string[]): Promise<boolean> {
+  const { changed } = await updateFile(path.join(root, '.gitignore'), (before) => withIgnoreRules(before ?? '', rules))
+  return changed
 }
 
 /** The text of a `.gitignore` with some rules, those added that are not in it yet. */

@@ -17,6 +17,7 @@ import { type OpenSecret, openSecrets, relocate } from './relocate.ts'
 import { findTakenPart, type PackageShare } from './share.ts'
 import type { ProjectSummary } from './summary.ts'
 import { listDrafts, listVariables } from './variables.ts'
+import { type PluginPlan, planPlugin } from './vite-plugin.ts'
 
 /** What was done, in the order in which it was. */
 export interface SetUp {
@@ -36,6 +37,8 @@ export interface SetUp {
   readonly unread: readonly string[]
   /** The module to import settings from, relative to the root; `null` if none was written. */
   readonly module: string | null
+  /** What became of the configuration of Vite; `null` where Vite builds no pages of the project. */
+  readonly plugin: Pick<PluginPlan, 'file' | 'state'> | null
 }
 
 /** True where secrets are left that somebody has to look at. */
@@ -72,9 +75,21 @@ export async function setUpProject(
     // What can't be loaded would keep every later command from its work.
     await loadDefinition(path.join(root, file), root, draft)
     await write(file, draft)
-    module = file.endsWith('.json') ? null : await writeModule(root, file, write)
+    // What a page gets, the plugin hands it.
+    const isPage = summary.usesVite && summary.reads.every(({ built }) => built)
+    module = isPage || file.endsWith('.json') ? null : await writeModule(root, file, write)
   } else kept.push(file)
   const definition = await loadDefinition(path.join(root, file), root)
+  const plugin = summary.usesVite
+    ? planPlugin(
+        root,
+        summary.reads.some(({ built }) => built),
+      )
+    : null
+  if (plugin !== null && plugin.after !== null) {
+    await updateFile(path.join(root, plugin.file), () => plugin.after!)
+    written.push(plugin.file)
+  }
   for (const stage of definition.stages) {
     await write(
       listLayerFiles(stage)[2],
@@ -90,7 +105,7 @@ export async function setUpProject(
   ;(example.written ? written : kept).push(EXAMPLE_FILE)
   const open = found.filter((each) => !moved.includes(each))
   const copies = findOpenCopies(root, definition)
-  return { written, kept, settings: definition.settings.length, moved, open, copies, unread, module }
+  return { written, kept, settings: definition.settings.length, moved, open, copies, unread, module, plugin }
 }
 
 /** Writes the module that loads the settings; `null` if the project has one. */
@@ -134,13 +149,12 @@ export async function ignoreLocalFiles(
   // Nothing of it is for git, and no survey looks there.
   const modules = 'node_modules/mappa-settings'
   if (fs.existsSync(path.join(root, 'package.json')) && !listIgnored(root, [modules]).has(modules)) {
-    await addIgnoreRules(root, ['node_modules/'])
-    added = true
+    // Where git tracks it, a rule that is there has no effect.
+    if (await addIgnoreRules(root, ['node_modules/'])) added = true
   }
   // A rule so wide that it hides the example as well would keep it from everybody else.
   if (listIgnored(root, [EXAMPLE_FILE]).has(EXAMPLE_FILE)) {
-    await addIgnoreRules(root, ['!.env.example'])
-    added = true
+    if (await addIgnoreRules(root, ['!.env.example'])) added = true
   }
   return added
 }

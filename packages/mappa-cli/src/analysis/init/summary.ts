@@ -23,6 +23,7 @@ export interface ProjectSummary {
   readonly fallbacks: ReadonlyMap<string, string>
   /** Variables for which the code takes a secret. */
   readonly secrets: ReadonlySet<string>
+  /** True for a project whose pages Vite builds. */
   readonly usesVite: boolean
   readonly inRepository: boolean
   /** True if programs of the project can't import the library yet. */
@@ -43,7 +44,9 @@ export function summarizeProject(root: string, without: readonly string[] = []):
     reads: reads.filter(({ ofSystem }) => !ofSystem),
     fallbacks,
     secrets: findSecrets(findings),
-    usesVite: 'vite' in listPackages(root),
+    usesVite:
+      'vite' in listPackages(root) &&
+      (reads.some(({ built }) => built) || fs.existsSync(path.join(root, 'index.html'))),
     inRepository: findRepository(root) !== null,
     libraryMissing: !hasLibrary(root),
   }

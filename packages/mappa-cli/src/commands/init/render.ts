@@ -33,13 +33,25 @@ export function printSetUp(
     copies,
     unread,
     module,
+    plugin,
     wrong,
   }: SetUp & { readonly wrong: readonly Problem[] },
-  { inRepository, definition, place, usesVite, libraryMissing, reads }: ProjectSummary,
+  { inRepository, definition, place, libraryMissing, reads }: ProjectSummary,
   { json }: { json?: boolean },
 ): void {
   if (json) {
-    printJson({ written, kept, settings, moved, open, copies, unread, module, wrong: wrong.map(problemAsData) })
+    printJson({
+      written,
+      kept,
+      settings,
+      moved,
+      open,
+      copies,
+      unread,
+      module,
+      plugin: plugin === null ? null : { file: plugin.file, state: plugin.state },
+      wrong: wrong.map(problemAsData),
+    })
     return
   }
   const { paint, print } = out
@@ -59,7 +71,7 @@ export function printSetUp(
     print(
       `\n${formatReport({ stage: null, title: 'Values that break a rule', problems: wrong }, { paint, width: out.width })}`,
     )
-  if (written.length > 0) printNextSteps(definition ?? place, module, { usesVite, libraryMissing, reads })
+  if (written.length > 0) printNextSteps(definition ?? place, { module, plugin }, { libraryMissing, reads })
 }
 
 const joinSecrets = (secrets: readonly OpenSecret[]) => secrets.map(({ name, from }) => `${name} (${from})`).join(', ')
@@ -101,18 +113,19 @@ function printOpenSecrets(open: readonly OpenSecret[]): void {
 
 function printNextSteps(
   definition: string,
-  module: string | null,
-  { usesVite, libraryMissing, reads }: Pick<ProjectSummary, 'usesVite' | 'libraryMissing' | 'reads'>,
+  { module, plugin }: Pick<SetUp, 'module' | 'plugin'>,
+  { libraryMissing, reads }: Pick<ProjectSummary, 'libraryMissing' | 'reads'>,
 ): void {
   const { paint, print } = out
   const install = `  Install the library, which programs import: ${paint.strong('npm install mappa-settings')}\n`
   const inCode = `  Use settings in your code: ${paint.strong(`import { settings } from './${module}'`)}\n`
   const asItIs = `  Code that reads process.env stays as it is: ${paint.strong('node --import mappa-settings/preload')} fills it from the files.\n`
   const byRun = `  Start the program with ${paint.strong('mappa run -- COMMAND')}: it checks the settings first, and passes their values on.\n`
-  const inPages = `  In pages: ${paint.strong("import { settings } from 'virtual:mappa/browser'")}, with the plugin of mappa-settings/vite\n`
+  const inPages = `  In pages: ${paint.strong("import { settings } from 'virtual:mappa/browser'")}\n`
+  const byHand = `  Add the plugin to ${plugin?.file}: ${paint.strong("import mappa from 'mappa-settings/vite'")}, and mappa() among its plugins\n`
   print(`\nNext steps:
 ${libraryMissing ? install : ''}  Check ${definition}: are kinds, secrets and descriptions right?
-${module === null ? '' : inCode}${module !== null && reads.some(isOfProcess) ? asItIs : ''}${definition.endsWith('.json') ? byRun : ''}${usesVite ? inPages : ''}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
+${module === null ? '' : inCode}${module !== null && reads.some(isOfProcess) ? asItIs : ''}${definition.endsWith('.json') ? byRun : ''}${plugin?.state === 'by hand' ? byHand : ''}${plugin === null ? '' : inPages}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
   Find what is still in the code with ${paint.strong('mappa survey')}, and secrets in git with ${paint.strong('mappa guard --history')}.`)
 }
 
