@@ -33,8 +33,9 @@ function hasVerb(name) {
   return GIVEN.test(own) || PREDICATE.test(own) || VERBS.has(/^[a-z]+/.exec(own)?.[0])
 }
 
+/** What an overload says stands once more where the body is. */
 const isFunction = (node) =>
-  ts.isFunctionDeclaration(node) ||
+  (ts.isFunctionDeclaration(node) && node.body !== undefined) ||
   ts.isMethodDeclaration(node) ||
   ts.isArrowFunction(node) ||
   ts.isFunctionExpression(node)

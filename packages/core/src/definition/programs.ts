@@ -32,7 +32,7 @@ export function checkPrograms(settings: readonly Declaration[], programs: readon
   }
   const needing = settings.filter((each) => listConditions(each).length > 0)
   for (const program of programs) {
-    const left = new Set(settings.flatMap((each) => (isNeededBy(each, program) ? [] : [each.path])))
+    const left = new Set(settings.flatMap((each) => (isOfProgram(each, program) ? [] : [each.path])))
     for (const each of needing.filter(({ path }) => !left.has(path))) {
       for (const { rule, other } of listConditions(each).filter((condition) => left.has(condition.other))) {
         const details = { path: each.path, rule, other, program }
@@ -42,7 +42,7 @@ export function checkPrograms(settings: readonly Declaration[], programs: readon
   }
 }
 
-function isNeededBy({ programs }: Declaration, program: string): boolean {
+function isOfProgram({ programs }: Declaration, program: string): boolean {
   return programs === null || programs.includes(program)
 }
 
@@ -74,7 +74,7 @@ export function selectProgram<D extends Definition>(definition: D, program: stri
 
 function narrow(definition: Definition, program: string): Definition {
   const all = [...definition.settings, ...definition.elsewhere]
-  const settings = all.filter((each) => isNeededBy(each, program))
+  const settings = all.filter((each) => isOfProgram(each, program))
   const paths = new Set(settings.map(({ path }) => path))
   return Object.freeze({
     ...definition,

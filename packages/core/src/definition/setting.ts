@@ -143,7 +143,7 @@ export interface CommonOptions<
   readonly rotateEvery?: string
   /**
    * How long the former value of a secret is accepted beside a new one, in days or longer units of ISO 8601: `'P7D'`. It stands in a
-   * variable of its own, `DOME_KEY_FORMER`, into which `mappa set` moves it; `Secret.accepted` gives both, and `mappa check` says when
+   * variable of its own, `DOME_KEY_FORMER`, into which `mappa set` moves it; `Secret.revealAll` gives both, and `mappa check` says when
    * the time is over.
    * @default none: a new value takes the place of the old one at once
    */

@@ -9,7 +9,7 @@ import { getDetail, hasErrors, type Problem, problem, withLocation } from '../pr
 import { Reporter } from '../problems/reporter.ts'
 import { containsSecret } from '../secret/contains-secret.ts'
 import { displayValue } from '../secret/display.ts'
-import { makeExpander } from '../template/expand.ts'
+import { type Expander, makeExpander } from '../template/expand.ts'
 import { makeClosestMatch } from '../text/closest-match.ts'
 import { checkDates } from './age.ts'
 import { checkConditions } from './conditions.ts'
@@ -139,18 +139,26 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
     problems: staged,
     layers: merged.layers,
     values: hasErrors(staged) ? null : (buildValues(settings, makeOriginTitle(merged)) as Values<D>),
-    getText(name, candidate) {
-      const { text, secret } = expander.expand(name, candidate)
-      const declaration = byName.get(name)
-      const isShown = declaration === undefined || text === undefined || !isSuspect(declaration, text)
-      const masked = declaration?.secret === true || secret !== null || (!isShown && isSecretInside(text))
-      // Out of reach of loggers.
-      return Object.defineProperty({ masked }, 'text', { get: () => text }) as {
-        text: string | undefined
-        masked: boolean
-      }
-    },
+    getText: makeTextReader(expander, byName, isSecretInside),
     containsSecret: isSecretInside,
+  }
+}
+
+function makeTextReader(
+  expander: Expander,
+  byName: ReadonlyMap<string, Declaration>,
+  isSecretInside: (text: string) => boolean,
+): Resolution['getText'] {
+  return (name, candidate) => {
+    const { text, secret } = expander.expand(name, candidate)
+    const declaration = byName.get(name)
+    const isShown = declaration === undefined || text === undefined || !isSuspect(declaration, text)
+    const masked = declaration?.secret === true || secret !== null || (!isShown && isSecretInside(text))
+    // Out of reach of loggers.
+    return Object.defineProperty({ masked }, 'text', { get: () => text }) as {
+      text: string | undefined
+      masked: boolean
+    }
   }
 }
 

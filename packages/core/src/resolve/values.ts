@@ -24,13 +24,11 @@ export function buildValues(settings: readonly ResolvedSetting[], originTitle: (
       group.set(key, inner)
       group = inner as Group
     }
-    const wrap = (secret: unknown, from: Origin | null, former?: Secret<unknown>) =>
-      // Only a secret tells where it came from.
-      new Secret(secret, from === null ? {} : { from: escapeInvisible(originTitle(from)) }, former)
-    const former = formers.get(declaration.path)
-    const accepted = former?.value === undefined ? undefined : wrap(former.value, former.origin)
     const isWrapped = declaration.secret && value !== undefined
-    group.set(declaration.keys.at(-1)!, isWrapped ? wrap(value, origin, accepted) : value)
+    // Only a secret tells where it came from.
+    const label = isWrapped && origin !== null ? { from: escapeInvisible(originTitle(origin)) } : {}
+    const former = formers.get(declaration.path)?.value
+    group.set(declaration.keys.at(-1)!, isWrapped ? new Secret(value, label, former) : value)
   }
   let aliases: ReadonlyMap<string, string> | undefined
   // Looked up only when a name is missing: a start that finds all of them makes no table.

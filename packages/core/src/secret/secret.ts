@@ -10,8 +10,8 @@ export interface SecretLabel {
  * A value that is never shown by accident.
  *
  * Printing, logging, string templates, `JSON.stringify` and `util.inspect` give a mask with the length of the
- * value, in characters, bytes or items, and where it came from. Only {@link Secret.reveal} gives the value, so one search for
- * `.reveal()` finds every place where a program uses a secret.
+ * value, in characters, bytes or items, and where it came from. Only {@link Secret.reveal} gives the value (and {@link Secret.revealAll}), so one search for
+ * `.reveal` finds every place where a program uses a secret.
  *
  * @example
  * ```ts
@@ -24,7 +24,7 @@ export class Secret<T = string> {
   // Private fields are out of reach of `util.inspect`, also with `showHidden`.
   readonly #value: T
   readonly #mask: string
-  readonly #former: Secret<T> | null
+  readonly #former: T | null
   /**
    * A number that two secrets share only if their values are equal, so that assertions and test runners, which compare what
    * they can see, tell them apart. It is random and says nothing about the value.
@@ -36,7 +36,7 @@ export class Secret<T = string> {
    * @param label what the mask may say beside the length
    * @param former the value that it had before, while that is still accepted
    */
-  constructor(value: T, label: SecretLabel = {}, former?: Secret<T>) {
+  constructor(value: T, label: SecretLabel = {}, former?: T) {
     this.#value = value
     this.#mask = mask(value, label.from)
     this.#former = former ?? null
@@ -56,16 +56,16 @@ export class Secret<T = string> {
   }
 
   /**
-   * Every value that is accepted now, for the end that checks what others send: this one, then the former one, where the setting has
-   * `acceptFormerFor` and a former value is set.
+   * Gives every value that is accepted now, for the end that checks what others send: this one, then the former one, where the setting
+   * has `acceptFormerFor` and a former value is set.
    *
    * @example
    * ```ts
-   * const isSigned = settings.dome.key.accepted().some((key) => verify(request, key.reveal()))
+   * const isSigned = settings.gate.key.revealAll().some((key) => verify(request, key))
    * ```
    */
-  accepted(): readonly Secret<T>[] {
-    return this.#former === null ? [this] : [this, this.#former]
+  revealAll(): readonly T[] {
+    return this.#former === null ? [this.#value] : [this.#value, this.#former]
   }
 
   /** The mask, never the value. */

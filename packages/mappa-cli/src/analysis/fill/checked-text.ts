@@ -31,7 +31,7 @@ export function checkText(template: TemplateFile, filled: FilledText, output: st
     const unknown = findUnchecked(template, values, output)
     return { text: getText(filled, () => null, null).text, problems: [...words, ...unknown] }
   }
-  const found = inLanguage(template, filled, output, language, ofFilters !== null)
+  const found = checkInLanguage(template, filled, output, language, ofFilters !== null)
   return { ...found, problems: [...words, ...found.problems] }
 }
 
@@ -54,7 +54,7 @@ function findUnchecked(
   return [fillingProblem('format-not-known', { file: output, names, languages: LANGUAGE_NAMES }, place)]
 }
 
-function inLanguage(
+function checkInLanguage(
   template: TemplateFile,
   filled: FilledText,
   output: string,
@@ -122,7 +122,7 @@ function getText({ pieces }: FilledText, placeIn: PlaceIn, language: Language | 
       const style = placeIn(marker) ?? { style: null, isWhole: false }
       const place = { ...style, before: lineBefore, after: typeof after === 'string' ? after : '' }
       const isAsked = only === undefined || only === marker
-      const value = isAsked ? checked(piece, place, language) : { written: marker, read: marker, refusal: null }
+      const value = isAsked ? renderChecked(piece, place, language) : { written: marker, read: marker, refusal: null }
       byMarker.set(marker, { ...value, isData: piece.isData })
       part = value.written
     }
@@ -133,7 +133,11 @@ function getText({ pieces }: FilledText, placeIn: PlaceIn, language: Language | 
   return { text: parts.join(''), byMarker }
 }
 
-function checked(piece: FilledPlaceholder, place: ValuePlace, language: Language | null): Omit<Checked, 'isData'> {
+function renderChecked(
+  piece: FilledPlaceholder,
+  place: ValuePlace,
+  language: Language | null,
+): Omit<Checked, 'isData'> {
   const value = render(piece, place)
   // Quotes around what is in data are its own.
   const own: ValuePlace = piece.isData ? { ...place, style: 'double' } : place

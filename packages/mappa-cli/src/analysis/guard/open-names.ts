@@ -21,7 +21,11 @@ const KNOWN_TO_ALL = /^.{0,5}$|^(?:postgres|password|secret|admin|example|develo
  * @param secrets names whose values count whatever they look like
  * @param byName true where a value counts if its name alone says that it is a secret
  */
-export function findOpenNames(bytes: Uint8Array, secrets: ReadonlySet<string>, byName: boolean): string[] {
+export function findOpenNames(
+  bytes: Uint8Array,
+  secrets: ReadonlySet<string>,
+  { byName }: { readonly byName: boolean },
+): string[] {
   const { entries } = ParsedEnvFile.readBytes(bytes, null)
   const isSecret = (name: string, value: string) =>
     secrets.has(name) ||
@@ -49,7 +53,7 @@ export function findOpenCopies(root: string, definition: Definition): readonly O
     const whole = path.join(root, file)
     if (kind === null || kind === 'example' || own.has(file) || !isRegularFile(whole)) return []
     const read = readLimited(whole, MAX_FILE_BYTES)
-    const names = read.skipped === null ? findOpenNames(read.bytes, secrets, true) : []
+    const names = read.skipped === null ? findOpenNames(read.bytes, secrets, { byName: true }) : []
     return names.length === 0 ? [] : [{ file, names }]
   })
 }

@@ -69,7 +69,7 @@ function findCredentials(file: string, bytes: Buffer, isOwn: boolean, secrets: R
   const kind = classifyEnvFile(base)
   if (kind === null || (isOwn && kind === 'local')) return []
   const isCopy = !isOwn && kind !== 'example'
-  const names = findOpenNames(bytes, isCopy ? secrets : new Set(), isCopy).filter(
+  const names = findOpenNames(bytes, isCopy ? secrets : new Set(), { byName: isCopy }).filter(
     (name) => !isOwn || !secrets.has(name),
   )
   if (names.length === 0) return []

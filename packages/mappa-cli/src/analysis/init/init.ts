@@ -80,12 +80,7 @@ export async function setUpProject(
     module = isPage || file.endsWith('.json') ? null : await writeModule(root, file, write)
   } else kept.push(file)
   const definition = await loadDefinition(path.join(root, file), root)
-  const plugin = summary.usesVite
-    ? planPlugin(
-        root,
-        summary.reads.some(({ built }) => built),
-      )
-    : null
+  const plugin = summary.usesVite ? planPlugin(root, { inlineReads: summary.reads.some(({ built }) => built) }) : null
   if (plugin !== null && plugin.after !== null) {
     await updateFile(path.join(root, plugin.file), () => plugin.after!)
     written.push(plugin.file)

@@ -26,7 +26,7 @@ const PLUGIN = 'mappa-settings/vite'
  *
  * @param inlineReads true where page code reads `import.meta.env`, and goes on doing so
  */
-export function planPlugin(root: string, inlineReads: boolean): PluginPlan {
+export function planPlugin(root: string, { inlineReads }: { readonly inlineReads: boolean }): PluginPlan {
   const call = inlineReads ? "mappa({ inlineReads: ['import.meta.env'] })" : 'mappa()'
   const file = ENDINGS.map((ending) => `vite.config.${ending}`).find((each) => fs.existsSync(path.join(root, each)))
   if (file === undefined) return { file: chooseNewFile(root), state: 'added', after: writeConfiguration(call) }
@@ -51,7 +51,7 @@ function addPlugin(text: string, file: string, call: string): string | null {
   const exported = tree.body.find((each) => each.type === 'ExportDefaultDeclaration')
   const object = exported === undefined ? null : findObject(exported.declaration, tree)
   if (object === null) return null
-  const edit = placePlugin(text, object, call)
+  const edit = insertPlugin(text, object, call)
   const write = (quote: string, end: string) => `import mappa from ${quote}${PLUGIN}${quote}${end}`
   return edit === null ? null : applyEdits(text, [importEdit(text, tree, { write }), edit])
 }
@@ -97,11 +97,11 @@ function findConstant({ body }: Program, name: string): Node | null {
   return all.find(({ id }) => readPlainName(id) === name)?.init ?? null
 }
 
-function placePlugin(text: string, object: ObjectExpression, call: string): TextEdit | null {
+function insertPlugin(text: string, object: ObjectExpression, call: string): TextEdit | null {
   const member = findMember(object, 'plugins')
-  if (member === undefined) return placeMember(text, object, `plugins: [${call}]`)
+  if (member === undefined) return insertMember(text, object, `plugins: [${call}]`)
   const list = findList(member.value)
-  return list === null ? null : placeLast(text, list, call)
+  return list === null ? null : insertLast(text, list, call)
 }
 
 /** The list of plugins, also where something is done with it: `[...].filter(Boolean)`. */
@@ -112,7 +112,7 @@ function findList(node: Node): ArrayExpression | null {
   return findList(own.callee.object)
 }
 
-function placeMember(text: string, object: ObjectExpression, member: string): TextEdit {
+function insertMember(text: string, object: ObjectExpression, member: string): TextEdit {
   const { start } = getRange(object)
   const [first] = object.properties
   if (first === undefined) return { from: start + 1, to: getRange(object).end - 1, by: ` ${member} ` }
@@ -121,7 +121,7 @@ function placeMember(text: string, object: ObjectExpression, member: string): Te
   return { from: start + 1, to: start + 1, by: `${lead}${member},` }
 }
 
-function placeLast(text: string, list: ArrayExpression, call: string): TextEdit {
+function insertLast(text: string, list: ArrayExpression, call: string): TextEdit {
   const { start, end } = getRange(list)
   const last = list.elements.at(-1)
   if (last == null) return { from: start + 1, to: end - 1, by: call }

@@ -79,7 +79,11 @@ export function planSetting(
   mustBeReplaceable(whole, file)
   const before = readText(whole, file)
   const document = EnvDocument.from(before ?? '', { file })
-  return { file, before, after: String(applyEdits(document, declaration, text, today, target)) }
+  return {
+    file,
+    before,
+    after: String(applyEdits(document, declaration, { text, today, former: target.former ?? null })),
+  }
 }
 
 /**
@@ -111,7 +115,7 @@ export async function writeSetting(
     (before) => {
       if (seen !== undefined && before !== seen) throw settingsError(writingProblem('file-changed', { file }, { file }))
       const document = EnvDocument.from(before ?? '', { file: path.basename(file) })
-      const after = applyEdits(document, declaration, text, today, target)
+      const after = applyEdits(document, declaration, { text, today, former: target.former ?? null })
       line = after.get(declaration.name)!.line
       return String(after)
     },
@@ -120,12 +124,17 @@ export async function writeSetting(
   return { ...updated, file, line, ignored }
 }
 
+/** What is written: a value, the day on which that is, and the value that it replaces. */
+interface NewValue {
+  readonly text: string
+  readonly today: string
+  readonly former: FormerValue | null
+}
+
 function applyEdits(
   document: EnvDocument,
   { name, options }: Declaration,
-  text: string,
-  today: string,
-  { former = null }: Target,
+  { text, today, former }: NewValue,
 ): EnvDocument {
   const after = document.set(name, text, options.rotateEvery === undefined ? {} : { day: today })
   return former === null ? after : after.set(former.name, former.text, { after: name, day: today })

@@ -67,7 +67,7 @@ const isHidden = (command: CommandType) => (command as CommandType & { _hidden?:
 async function listValues(option: Option): Promise<readonly Suggestion[]> {
   if (option.argChoices !== undefined) return option.argChoices.map((text) => ({ text, what: '' }))
   if (option.long === '--package') return packages()
-  if (option.long === '--program') return programs()
+  if (option.long === '--program') return listPrograms()
   return option.long === '--stage' ? stages() : []
 }
 
@@ -95,7 +95,7 @@ async function stages(): Promise<readonly Suggestion[]> {
   return (project?.definition.stages ?? []).map((text) => ({ text, what: 'stage' }))
 }
 
-async function programs(): Promise<readonly Suggestion[]> {
+async function listPrograms(): Promise<readonly Suggestion[]> {
   const project = await projectIfAny()
   return (project?.definition.programs ?? []).map((text) => ({ text, what: 'program' }))
 }
