@@ -3,7 +3,9 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Definition } from '@mappa/core/definition/definition'
+import { hasPlace } from '@mappa/core/definition/former-value'
 import { definitionFromJson } from '@mappa/core/definition/json'
+import { selectProgram } from '@mappa/core/definition/programs'
 import { environmentSchema } from '@mappa/core/derive/environment-schema'
 import { valuesSchema } from '@mappa/core/derive/schema'
 import { SettingsError } from '@mappa/core/problems/settings-error'
@@ -16,6 +18,7 @@ import { compareStages } from '../../packages/mappa-cli/src/analysis/compare/sta
 import { exportStage } from '../../packages/mappa-cli/src/analysis/export/export-stage.ts'
 import { json } from '../../packages/mappa-cli/src/analysis/export/formats/json.ts'
 import { buildEnvironment } from '../../packages/mappa-cli/src/analysis/run/environment.ts'
+import { toOverview } from '../../packages/mappa-cli/src/views/overview.ts'
 import { stageStory } from '../../packages/mappa-cli/src/views/story.ts'
 import { type LongRun, makeRandom, type Random } from './long-run.ts'
 
@@ -44,6 +47,8 @@ const TEXTS = [
 const ajv = new Ajv2020({ strict: false })
 const STAGES = { drill: {}, open: {}, staging: { like: 'open' }, 'preview-*': { like: 'staging' } }
 const ALL_STAGES = ['drill', 'open', 'staging', 'preview-7']
+
+const PROGRAMS = ['desk', 'dome-api']
 
 /** Whoever says something of a setting says the same: loading, commands, what a child gets, and schemas. */
 export const agreements: LongRun = {
@@ -76,15 +81,18 @@ function tryOne(random: Random, root: string): boolean {
     definition.settings.flatMap(({ name }) => (random.below(8) === 0 ? [[name, random.of(TEXTS)]] : [])),
   ) as Record<string, string>
   const what = JSON.stringify({ data, texts, environment })
-  const stages = ALL_STAGES.map((stage) => inspectSettings(definition, { stage, root, environment }))
+  const program = random.of([undefined, ...PROGRAMS])
+  const own = selectProgram(definition, program, 'the test')
+  const stages = ALL_STAGES.map((stage) => inspectSettings(own, { stage, root, environment }))
   try {
     const checked = checkStages(stages)
     const table = compareStages(checked)
+    assertPage(checked, toOverview(checked, { project: 'fern' }))
     for (const [column, inspection] of stages.entries()) {
-      assertLoading(definition, inspection, { root, environment })
+      assertLoading(definition, inspection, { root, environment, ...(program === undefined ? {} : { program }) })
       assertViews({ ...inspection, problems: checked[column]!.problems }, table, column)
-      assertChild(definition, inspection)
-      assertSchemas(definition, inspection)
+      assertChild(own, inspection)
+      assertSchemas(own, inspection)
     }
   } catch (error) {
     throw new Error(`${error instanceof Error ? error.message : String(error)}\n${what}`, { cause: error })
@@ -104,7 +112,7 @@ function makeDefinition(random: Random): object {
   )
   const form = random.of(['ascending', 'exactlyOne', 'atLeastOne', 'allOrNone', 'none', 'none'])
   const rules = form === 'none' || paths.length < 2 ? [] : [{ [form]: paths.slice(0, 2) }]
-  return { stages: STAGES, settings, rules }
+  return { stages: STAGES, settings, rules, programs: PROGRAMS }
 }
 
 function makeSetting(random: Random): object {
@@ -121,7 +129,10 @@ function makeSetting(random: Random): object {
     ...(hasDefault
       ? {}
       : option(2, { optional: true, ...option(3, { requiredIn: [random.of(Object.keys(STAGES))] }) })),
-    ...(hasDefault || Object.values(rules).some((each) => 'default' in each) ? {} : option(4, { secret: true })),
+    ...(hasDefault || Object.values(rules).some((each) => 'default' in each)
+      ? {}
+      : option(4, { secret: true, ...option(2, { acceptFormerFor: 'P7D' }) })),
+    ...option(4, { for: [random.of(PROGRAMS)] }),
     ...(kind === 'choice' ? {} : option(5, { allowEmpty: true })),
     stages: rules,
   }
@@ -151,9 +162,12 @@ function assertLoading(definition: Definition, inspection: Inspection, place: ob
   try {
     const values = loadSettings(definition, { ...place, stage, onNotices: () => {} })
     assert.deepEqual(codes, [])
-    for (const { declaration, value } of settings) {
+    for (const { declaration, value } of settings.filter((each) => hasPlace(each.declaration))) {
       const loaded = declaration.keys.reduce<unknown>((group, key) => (group as Record<string, unknown>)[key], values)
       assert.deepEqual(loaded instanceof Secret ? loaded.reveal() : loaded, value, declaration.path)
+      const former = settings.find((each) => each.declaration.formerOf === declaration.path)?.value
+      const all = former === undefined ? [value] : [value, former]
+      if (loaded instanceof Secret) assert.deepEqual(loaded.revealAll(), all, declaration.path)
     }
   } catch (error) {
     if (!(error instanceof SettingsError)) throw error
@@ -185,6 +199,31 @@ function assertViews(inspection: Inspection, table: ReturnType<typeof compareSta
       story.problems.filter(({ severity }) => severity === 'error').map(({ code }) => code),
       errors.map(({ code }) => code),
     )
+  }
+}
+
+/** The page tells the value, where it comes from, and the problems of each setting in each stage; no secret is in its data. */
+function assertPage(stages: readonly Inspection[], page: ReturnType<typeof toOverview>): void {
+  const rows = page.groups.flatMap((group) => group.rows)
+  assert.equal(rows.length, stages[0]!.settings.length)
+  for (const [column, { settings, problems, stage }] of stages.entries()) {
+    const view = page.stages[column]!
+    const listCodes = (severity: string) =>
+      problems.filter((each) => each.severity === severity).map(({ code }) => code)
+    assert.deepEqual(
+      [view.name, view.errors, view.notices],
+      [stage, listCodes('error').length, listCodes('notice').length],
+    )
+    for (const { declaration, origin, text, masked } of settings) {
+      const cell = rows.find(({ path }) => path === declaration.path)!.cells[column]!
+      assert.deepEqual(cell.origin, origin, declaration.path)
+      assert.equal(cell.from === null, origin === null, declaration.path)
+      const own = problems.filter(({ setting }) => setting === declaration.path)
+      const worst = own.some(({ severity }) => severity === 'error') ? 'error' : (own[0]?.severity ?? null)
+      assert.equal(cell.severity, worst, declaration.path)
+      const isHidden = masked && text !== undefined && text.length > 8
+      assert.ok(!isHidden || !JSON.stringify(cell).includes(text), declaration.path)
+    }
   }
 }
 

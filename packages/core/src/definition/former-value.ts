@@ -1,7 +1,9 @@
 import type { Declaration } from './definition.ts'
 
-/** What the variable of a former value ends with. */
-const SUFFIX = '_FORMER'
+/** The variable that holds the former value of another. */
+export function nameFormer(name: string): string {
+  return `${name}_FORMER`
+}
 
 /** What says when there must be a value, or how old it may be, is about the present one. */
 const OF_PRESENT = [
@@ -34,7 +36,7 @@ function toFormer(present: Declaration): Declaration {
   return {
     ...present,
     path: `${present.path}.former`,
-    name: `${present.name}${SUFFIX}`,
+    name: nameFormer(present.name),
     formerly: [],
     description: `Former value of ${present.name}, accepted until all use the new one`,
     optional: true,

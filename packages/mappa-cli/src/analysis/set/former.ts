@@ -1,5 +1,6 @@
 import { acceptText } from '@mappa/core/definition/accept'
 import type { Declaration } from '@mappa/core/definition/definition'
+import { nameFormer } from '@mappa/core/definition/former-value'
 import { commandProblem } from '@mappa/core/problems/catalogue/commands'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import { addDuration } from '@mappa/core/text/iso-duration'
@@ -36,7 +37,7 @@ export function findFormer(
   if (present === null || present.text === text || acceptText(declaration, present.text).failures.length > 0)
     return null
   const former = readFromFiles(inspection, ({ formerOf }) => formerOf === declaration.path)
-  const name = `${declaration.name}_FORMER`
+  const name = nameFormer(declaration.name)
   if (former !== null && former.text !== text && former.text !== present.text) {
     const end = former.setOn === null ? null : addDuration(former.setOn, time)
     if (end === null || end >= today) {

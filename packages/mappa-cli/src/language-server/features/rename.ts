@@ -1,4 +1,5 @@
 import type { Declaration } from '@mappa/core/definition/definition'
+import { hasPlace, nameFormer } from '@mappa/core/definition/former-value'
 import { isPathKey, variableName } from '@mappa/core/definition/naming'
 import { EXAMPLE_FILE } from '@mappa/core/layers/env-file-name'
 import type { editorProblems } from '@mappa/core/problems/catalogue/editors'
@@ -20,6 +21,8 @@ import { findSetting, type NamedSetting } from '../setting-at.ts'
 export function findRenamable(project: EditorProject, file: string, text: string, position: Position): Range | null {
   const found = findSetting(project, file, text, position)
   if (found === null) return null
+  // What holds a former value is called like the setting.
+  if (!hasPlace(declared(project, found))) return null
   if (found.by !== 'path') return found.range
   // Of `settings.dome.key`, the last key.
   const key = declared(project, found).keys.at(-1)!
@@ -44,6 +47,7 @@ export function renameSetting(
   const found = findSetting(project, file, text, position)
   if (found === null) return null
   const declaration = declared(project, found)
+  if (!hasPlace(declaration)) return null
   const renamed = found.by === 'name' ? byName(project, declaration, given) : byKey(project, declaration, given)
   const changes = new Map<string, TextEdit[]>()
   const add = (whole: string, edit: TextEdit): void => {
@@ -51,7 +55,11 @@ export function renameSetting(
     changes.set(uri, [...(changes.get(uri) ?? []), edit])
   }
   inDefinition(project, declaration, renamed, add)
-  for (const layer of [...project.layers, EXAMPLE_FILE]) inLayer(project, layer, declaration.name, renamed.name, add)
+  const former = project.definition.settings.find(({ formerOf }) => formerOf === declaration.path)
+  for (const layer of [...project.layers, EXAMPLE_FILE]) {
+    inLayer(project, layer, declaration.name, renamed.name, add)
+    if (former !== undefined) inLayer(project, layer, former.name, nameFormer(renamed.name), add)
+  }
   for (const reader of readers)
     if (reader.setting === declaration.path) inCode(project, reader, declaration, renamed, add)
   return { changes: Object.fromEntries(changes) }
