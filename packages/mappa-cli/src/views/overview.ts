@@ -88,8 +88,8 @@ export function toOverview(stages: readonly Resolution[], { project, marks }: Ov
     })
     return rowView(declaration, rows[index]!.relation, cells)
   })
-  const groupOf = (index: number) => stages[0]!.settings[index]!.declaration.keys.slice(0, -1).join('.')
-  return { project, stages: stages.map(stageView), groups: inGroups(views, groupOf) }
+  const getGroup = (index: number) => stages[0]!.settings[index]!.declaration.keys.slice(0, -1).join('.')
+  return { project, stages: stages.map(stageView), groups: inGroups(views, getGroup) }
 }
 
 function stageView({ stage, problems }: Resolution): StageView {
@@ -161,10 +161,10 @@ function bySetting(problems: readonly Problem[]): ReadonlyMap<string | null, rea
 }
 
 /** Neighbours whose paths begin alike are one group, in the order of the definition. */
-function inGroups(rows: readonly RowView[], groupOf: (index: number) => string): readonly GroupView[] {
+function inGroups(rows: readonly RowView[], getGroup: (index: number) => string): readonly GroupView[] {
   const groups = new Map<string, RowView[]>()
   for (const [index, row] of rows.entries()) {
-    const path = groupOf(index)
+    const path = getGroup(index)
     const known = groups.get(path)
     if (known === undefined) groups.set(path, [row])
     else known.push(row)
