@@ -85,6 +85,11 @@ const TABLE: readonly (readonly [string, string | null, ...string[]])[] = [
   ['# A=no\n\n \t\nA=one', 'one'],
   ['A=one\0', null, 'nul-byte'],
   // References.
+  ['A="${B:-it\'s}"', "it's", 'quote-in-reference'],
+  ['A="x ${B+${C:-\'}}"', 'x ', 'quote-in-reference'],
+  ['A="${B:-\'}\'}"', "''}", 'quote-in-reference'],
+  ['A="${B:-\'x\'}"', "'x'"],
+  ['A="it\'s ${B:-x}\'s"', "it's x's"],
   ['B=x\nA=$B', 'x'],
   ['B=x\nA=${B}y', 'xy'],
   ['B=x\nA="${B} ${B}"', 'x x'],

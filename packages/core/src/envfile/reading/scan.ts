@@ -18,7 +18,7 @@ import {
 import { diagnoseMisread } from './diagnose-line.ts'
 import type { Quote } from './entry.ts'
 import { EntryTable } from './entry-table.ts'
-import { findBraces, findClosingQuote } from './find.ts'
+import { findBraces, findClosingQuote, findLoneQuote } from './find.ts'
 import { ProblemList } from './problem-list.ts'
 
 /** What a text was found to hold. */
@@ -195,6 +195,8 @@ class Scanner {
     if (escapes || dollar) {
       value = this.readTemplate(entry, open + 1, close)
       broken = value === null
+      const lone = broken ? -1 : findLoneQuote(text, open + 1, close)
+      if (lone >= 0) this.report('quote-in-reference', entry, lone, undefined, this.getLine(lone, entry))
     } else if (this.line > entry.line && endsInCrlf(text, close + 1, entry.lineStart)) {
       value = text.slice(open + 1, close).replaceAll('\r\n', '\n')
     }

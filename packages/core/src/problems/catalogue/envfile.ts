@@ -18,6 +18,10 @@ export const envfileProblems = () => ({
     'The value of {name} has a quote in it but does not begin with one; the quote was kept.',
     'Put the other kind of quotes around the whole value, since a shell drops the quote: {name}="it\'s" or {name}=\'"so"\'.',
   ),
+  'quote-in-reference': notice(
+    'The value of {name} has a single quote within a reference; it was kept.',
+    'Give that text to a variable of its own and refer to it, since bash takes the quote for the beginning of a quoted text there.',
+  ),
   'shell-character': notice(
     'The value of {name} has a character that means something to a shell (& ; | < > or a bracket) and no quotes; it was kept.',
     "Put single quotes around the value: {name}='...'.",
