@@ -22,12 +22,12 @@ const CONFIGURATIONS: readonly (readonly [what: string, before: string, after: s
   [
     'other plugins',
     'import star from "./star.js";\nexport default { plugins: [star()] };\n',
-    'import star from "./star.js";\nimport mappa from "mappa-settings/vite";\nexport default { plugins: [star(), mappa()] };\n',
+    'import star from "./star.js";\nimport mappa from "mappa-settings/vite";\nexport default { plugins: [mappa(), star()] };\n',
   ],
   [
     'other plugins, each on its line',
     "import star from './star.js'\nexport default {\n  plugins: [\n    star(),\n  ],\n}\n",
-    "import star from './star.js'\nimport mappa from 'mappa-settings/vite'\nexport default {\n  plugins: [\n    star(),\n    mappa(),\n  ],\n}\n",
+    "import star from './star.js'\nimport mappa from 'mappa-settings/vite'\nexport default {\n  plugins: [\n    mappa(),\n    star(),\n  ],\n}\n",
   ],
   [
     'a function that returns it',

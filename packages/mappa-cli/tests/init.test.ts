@@ -103,7 +103,7 @@ describe('mappa init', () => {
       copies: [],
       unread: [],
       module: null,
-      plugin: null,
+      withoutPlugin: null,
       wrong: [],
     })
     assert.equal(read(defined, 'settings.definition.ts'), DEFINITION)

@@ -1,3 +1,4 @@
+import { holdsOwnSecret } from '@mappa/core/credentials/own-secret'
 import type { Definition } from '@mappa/core/definition/definition'
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
 import { listLayerPaths } from '@mappa/core/layers/order'
@@ -28,7 +29,7 @@ export function listEnvFiles(root: string, definition: Definition): EnvFile[] {
     for (const layer of readLayers(sources, stage)) {
       if (layer.state === 'absent' || found.has(layer.id)) continue
       const secrets = settings
-        .filter(({ secret, name }) => secret && (layer.get(name)?.value ?? '') !== '')
+        .filter(({ secret, name }) => secret && holdsOwnSecret(layer.get(name)?.value ?? ''))
         .map(({ name }) => name)
       found.set(layer.id, { file: layer.id, local: isLocalFile(layer.id), secrets })
     }

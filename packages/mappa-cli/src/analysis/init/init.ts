@@ -9,15 +9,16 @@ import { writeDerived } from '@mappa/node/fs/write-derived'
 import { listIgnored } from '@mappa/node/git/git'
 import { addIgnoreRules, ensureIgnored } from '@mappa/node/git/ignore-rules'
 import { loadDefinition } from '../../project/definition/load.ts'
+import { updateFiles } from '../../project/update-files.ts'
 import { findOpenCopies, type OpenCopy } from '../guard/open-names.ts'
 import { chooseSettingsModule } from '../move/settings-module.ts'
+import { planPluginChange } from '../move/vite-config.ts'
 import { listSourceFiles } from '../survey/files.ts'
 import { writeDefinition, writeDefinitionJson } from './draft-source.ts'
 import { type OpenSecret, openSecrets, relocate } from './relocate.ts'
 import { findTakenPart, type PackageShare } from './share.ts'
 import type { ProjectSummary } from './summary.ts'
 import { listDrafts, listVariables } from './variables.ts'
-import { type PluginPlan, planPlugin } from './vite-plugin.ts'
 
 /** What was done, in the order in which it was. */
 export interface SetUp {
@@ -37,8 +38,8 @@ export interface SetUp {
   readonly unread: readonly string[]
   /** The module to import settings from, relative to the root; `null` if none was written. */
   readonly module: string | null
-  /** What became of the configuration of Vite; `null` where Vite builds no pages of the project. */
-  readonly plugin: Pick<PluginPlan, 'file' | 'state'> | null
+  /** The configuration of Vite without the plugin, where it has to be added by hand; relative to the root. */
+  readonly withoutPlugin: string | null
 }
 
 /** True where secrets are left that somebody has to look at. */
@@ -80,11 +81,17 @@ export async function setUpProject(
     module = isPage || file.endsWith('.json') ? null : await writeModule(root, file, write)
   } else kept.push(file)
   const definition = await loadDefinition(path.join(root, file), root)
-  const plugin = summary.usesVite ? planPlugin(root, { inlineReads: summary.reads.some(({ built }) => built) }) : null
-  if (plugin !== null && plugin.after !== null) {
-    await updateFile(path.join(root, plugin.file), () => plugin.after!)
+  const plugin = summary.usesVite
+    ? planPluginChange(
+        root,
+        summary.reads.some(({ built }) => built),
+      )
+    : null
+  if (plugin?.change != null) {
+    await updateFiles(root, [plugin.change])
     written.push(plugin.file)
   }
+  const withoutPlugin = plugin?.change === null ? plugin.file : null
   for (const stage of definition.stages) {
     await write(
       listLayerFiles(stage)[2],
@@ -100,7 +107,7 @@ export async function setUpProject(
   ;(example.written ? written : kept).push(EXAMPLE_FILE)
   const open = found.filter((each) => !moved.includes(each))
   const copies = findOpenCopies(root, definition)
-  return { written, kept, settings: definition.settings.length, moved, open, copies, unread, module, plugin }
+  return { written, kept, settings: definition.settings.length, moved, open, copies, unread, module, withoutPlugin }
 }
 
 /** Writes the module that loads the settings; `null` if the project has one. */

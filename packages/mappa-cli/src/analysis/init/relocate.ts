@@ -1,4 +1,5 @@
 import { holdsCredential } from '@mappa/core/credentials/credentials'
+import { holdsOwnSecret } from '@mappa/core/credentials/own-secret'
 import type { Definition } from '@mappa/core/definition/definition'
 import { EnvDocument } from '@mappa/core/envfile/document'
 import { isForAllStages, isLocalFile } from '@mappa/core/layers/env-file-name'
@@ -52,8 +53,8 @@ export function openSecrets(root: string, files: readonly string[], definition: 
     if (broken.length > 0) continue
     for (const name of new Set(source.names())) {
       const { value } = source.get(name)!
-      const isOpen = secrets.has(name) || (typeof value === 'string' && holdsCredential(value))
-      if (value === '' || !isOpen) continue
+      const isOpen = secrets.has(name) ? holdsOwnSecret(value) : typeof value === 'string' && holdsCredential(value)
+      if (!isOpen) continue
       const isOther = (other: EnvDocument) => {
         const entry = other.get(name)
         return entry !== undefined && entry.value !== '' && String(entry.value) !== String(value)

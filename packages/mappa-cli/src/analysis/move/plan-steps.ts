@@ -26,7 +26,7 @@ import { type MovePlace, type MoveSource, moveSources, type RewrittenSource, rew
 import { startCommands } from './starts.ts'
 import { chooseLayer, type MovedFinding, type MovedValue, planTargets, type Target } from './targets.ts'
 import { planTemplates } from './templates.ts'
-import { planPluginChange } from './vite-config.ts'
+import { planPluginChange, readsBuiltVariable } from './vite-config.ts'
 
 /** What the steps of a plan work on. */
 interface ReadSources {
@@ -149,7 +149,7 @@ export function collectChanges(
   const pages = new Set(sources.filter(({ ofPage }) => ofPage).map(({ file }) => file))
   const onPages = rewritten.filter(({ file }) => pages.has(file))
   const pageTexts = [...findBrowserFiles(root)].map((each) => readRegularText(each) ?? '')
-  const plugin = onPages.length === 0 ? null : planPluginChange(root, pageTexts, rewritten)
+  const plugin = onPages.length === 0 ? null : planPluginChange(root, pageTexts.some(readsBuiltVariable), rewritten)
   const needsModule = as === 'settings' && module.text !== null && inJavaScript.length > onPages.length
   const changes = [
     ...planLayerChanges(root, moved, documentsOf),

@@ -1,4 +1,4 @@
-import type { BlockStatement, Expression, Node, ObjectExpression, Statement } from '@babel/types'
+import type { ArrayExpression, BlockStatement, Expression, Node, ObjectExpression, Statement } from '@babel/types'
 import { applyEdits, type TextEdit } from '@mappa/core/text/edits'
 import { path } from '@mappa/node/fs/builtin'
 import { readRegularText } from '@mappa/node/fs/regular-file'
@@ -6,7 +6,7 @@ import { parseSource } from '@mappa/source/javascript/parser'
 import { getRange } from '@mappa/source/javascript/place'
 import { readPlainName, visit } from '@mappa/source/javascript/tree'
 import type { FileChange } from '../../project/update-files.ts'
-import { findMember } from '../definition/parse.ts'
+import { findMember, unwrap } from '../definition/parse.ts'
 import { findQuote, importEdit } from './import-statement.ts'
 
 /** What has to happen to the configuration of Vite, so that pages get settings. */
@@ -20,16 +20,15 @@ export interface PluginChange {
 /**
  * Adds the plugin to the configuration of Vite, which is written where there is none.
  *
- * @param pages the texts of files of pages: what they read from `import.meta.env` is kept working
+ * @param keeps true for pages that read `import.meta.env`, and go on doing so
  * @param others changes of other files, of which one may be that of the configuration: the plugin is added to what it becomes
  * @returns `null` where it is there already
  */
 export function planPluginChange(
   root: string,
-  pages: readonly string[],
-  others: readonly FileChange[],
+  keeps: boolean,
+  others: readonly FileChange[] = [],
 ): PluginChange | null {
-  const keeps = pages.some((each) => KEPT.test(each))
   const call = (quote: string) => (keeps ? `mappa({ inlineReads: [${quote}import.meta.env${quote}] })` : 'mappa()')
   const texts = ['ts', 'mts', 'js', 'mjs', 'cts', 'cjs'].flatMap((each) => {
     const file = `vite.config.${each}`
@@ -48,8 +47,12 @@ export function planPluginChange(
   return { file, change: after === null ? null : { file, before: text, after } }
 }
 
-/** A read of a variable that Vite does not set itself. */
-const KEPT = /\bimport\.meta\.env\.(?!(?:MODE|BASE_URL|PROD|DEV|SSR|LEGACY)\b)\w/
+/** True for a text that reads a variable which Vite does not set itself. */
+export function readsBuiltVariable(text: string): boolean {
+  return KEPT.test(text)
+}
+
+const KEPT = /\bimport\.meta\.env\.(?!(?:MODE|BASE_URL|PROD|DEV|SSR|LEGACY)\b)\w|%VITE_[A-Z0-9_]+%/
 
 const writeConfig = (call: string) => `import mappa from 'mappa-settings/vite'
 import { defineConfig } from 'vite'
@@ -121,13 +124,22 @@ function makePluginEdit(text: string, config: ObjectExpression, call: string): T
   const plugins = findMember(config, 'plugins')
   if (plugins === undefined) {
     const at = getRange(config).start + 1
-    const by = listed(`plugins: [${call}]`, text, at, members.length === 0)
+    if (members.length === 0) return { from: at, to: getRange(config).end - 1, by: ` plugins: [${call}] ` }
+    const by = listed(`plugins: [${call}]`, text, at, false)
     return members.some(({ type }) => type !== 'ObjectProperty') ? null : { from: at, to: at, by }
   }
-  const list = plugins.value
-  if (list.type !== 'ArrayExpression') return null
+  const list = findList(plugins.value)
+  if (list === null) return null
   const at = getRange(list).start + 1
   return { from: at, to: at, by: listed(call, text, at, list.elements.length === 0) }
+}
+
+/** The list of plugins, also where something is done with it: `[...].filter(Boolean)`. */
+function findList(node: Node | null): ArrayExpression | null {
+  const own = unwrap(node)
+  if (own?.type === 'ArrayExpression') return own
+  if (own?.type !== 'CallExpression' || own.callee.type !== 'MemberExpression') return null
+  return findList(own.callee.object)
 }
 
 /** A member as the first of a list, on a line of its own where the others are. */

@@ -33,10 +33,10 @@ export function printSetUp(
     copies,
     unread,
     module,
-    plugin,
+    withoutPlugin,
     wrong,
   }: SetUp & { readonly wrong: readonly Problem[] },
-  { inRepository, definition, place, libraryMissing, reads }: ProjectSummary,
+  { inRepository, definition, place, usesVite, libraryMissing, reads }: ProjectSummary,
   { json }: { json?: boolean },
 ): void {
   if (json) {
@@ -49,7 +49,7 @@ export function printSetUp(
       copies,
       unread,
       module,
-      plugin: plugin === null ? null : { file: plugin.file, state: plugin.state },
+      withoutPlugin,
       wrong: wrong.map(problemAsData),
     })
     return
@@ -71,7 +71,8 @@ export function printSetUp(
     print(
       `\n${formatReport({ stage: null, title: 'Values that break a rule', problems: wrong }, { paint, width: out.width })}`,
     )
-  if (written.length > 0) printNextSteps(definition ?? place, { module, plugin }, { libraryMissing, reads })
+  if (written.length > 0)
+    printNextSteps(definition ?? place, { module, withoutPlugin }, { usesVite, libraryMissing, reads })
 }
 
 const joinSecrets = (secrets: readonly OpenSecret[]) => secrets.map(({ name, from }) => `${name} (${from})`).join(', ')
@@ -113,8 +114,8 @@ function printOpenSecrets(open: readonly OpenSecret[]): void {
 
 function printNextSteps(
   definition: string,
-  { module, plugin }: Pick<SetUp, 'module' | 'plugin'>,
-  { libraryMissing, reads }: Pick<ProjectSummary, 'libraryMissing' | 'reads'>,
+  { module, withoutPlugin }: Pick<SetUp, 'module' | 'withoutPlugin'>,
+  { usesVite, libraryMissing, reads }: Pick<ProjectSummary, 'usesVite' | 'libraryMissing' | 'reads'>,
 ): void {
   const { paint, print } = out
   const install = `  Install the library, which programs import: ${paint.strong('npm install mappa-settings')}\n`
@@ -122,10 +123,10 @@ function printNextSteps(
   const asItIs = `  Code that reads process.env stays as it is: ${paint.strong('node --import mappa-settings/preload')} fills it from the files.\n`
   const byRun = `  Start the program with ${paint.strong('mappa run -- COMMAND')}: it checks the settings first, and passes their values on.\n`
   const inPages = `  In pages: ${paint.strong("import { settings } from 'virtual:mappa/browser'")}\n`
-  const byHand = `  Add the plugin to ${plugin?.file}: ${paint.strong("import mappa from 'mappa-settings/vite'")}, and mappa() among its plugins\n`
+  const byHand = `  Add the plugin to ${withoutPlugin}: ${paint.strong("import mappa from 'mappa-settings/vite'")}, and mappa() among its plugins\n`
   print(`\nNext steps:
 ${libraryMissing ? install : ''}  Check ${definition}: are kinds, secrets and descriptions right?
-${module === null ? '' : inCode}${module !== null && reads.some(isOfProcess) ? asItIs : ''}${definition.endsWith('.json') ? byRun : ''}${plugin?.state === 'by hand' ? byHand : ''}${plugin === null ? '' : inPages}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
+${module === null ? '' : inCode}${module !== null && reads.some(isOfProcess) ? asItIs : ''}${definition.endsWith('.json') ? byRun : ''}${withoutPlugin === null ? '' : byHand}${usesVite ? inPages : ''}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
   Find what is still in the code with ${paint.strong('mappa survey')}, and secrets in git with ${paint.strong('mappa guard --history')}.`)
 }
 

@@ -1,3 +1,4 @@
+import { holdsOwnSecret } from '@mappa/core/credentials/own-secret'
 import type { EnvDocument } from '@mappa/core/envfile/document'
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
@@ -67,7 +68,7 @@ function belongs({ code, file, setting, stage }: Problem, own: string, { definit
 /** Secrets in a file that git does not ignore. */
 function findExposedSecrets({ definition, root }: EditorProject, file: string, document: EnvDocument): Problem[] {
   const secrets = document.entries.filter(
-    ({ name, value }) => value !== '' && definition.settings.some((each) => each.secret && each.name === name),
+    ({ name, value }) => holdsOwnSecret(value) && definition.settings.some((each) => each.secret && each.name === name),
   )
   if (secrets.length === 0) return []
   const found = checkIgnored(root, [{ file, local: isLocalFile(file), secrets: secrets.map(({ name }) => name) }])
