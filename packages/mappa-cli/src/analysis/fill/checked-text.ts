@@ -1,5 +1,6 @@
 import { fillingProblem } from '@mappa/core/problems/catalogue/filling'
 import type { Problem } from '@mappa/core/problems/problem'
+import type { Placeholder } from '@mappa/core/template/placeholders'
 import { locator, type TemplateFile } from './fill-text.ts'
 import type { FilledPlaceholder, FilledText } from './filled.ts'
 import { getLanguage, getLanguageOfFilters, LANGUAGE_NAMES } from './languages/index.ts'
@@ -44,14 +45,18 @@ function findUnchecked(
   values: readonly FilledPlaceholder[],
   output: string,
 ): readonly Problem[] {
-  const odd = values.filter(
-    ({ value, isData, placeholder: { filters } }) => !isData && filters.length === 0 && !PLAIN.test(value),
-  )
+  const odd = values.filter(({ value, isData, placeholder }) => !isData && !isFitted(placeholder) && !PLAIN.test(value))
   const [first] = odd
   if (first === undefined) return []
   const names = [...new Set(odd.map(({ placeholder }) => placeholder.name))]
   const place = locator(template.file, template.text)(first.placeholder.start)
   return [fillingProblem('format-not-known', { file: output, names, languages: LANGUAGE_NAMES }, place)]
+}
+
+/** True where a filter makes the value fit, or each of the values in what stands in for it. */
+function isFitted({ filters, word }: Placeholder): boolean {
+  const inner = word.filter((piece) => typeof piece !== 'string')
+  return filters.length > 0 || (inner.length > 0 && inner.every(isFitted))
 }
 
 function checkInLanguage(
