@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict'
 import { describe, it } from 'node:test'
 import { inspect } from 'node:util'
-import { makeProject } from '@mappa/tests/support/project'
+import { makeProject, run } from '@mappa/tests/support/project'
 import fc from 'fast-check'
 import { defineSettings, definitionFromJson, SettingsError, setting } from 'mappa-settings'
 import { definitionSchema, referenceFile } from 'mappa-settings/derive'
@@ -85,7 +85,7 @@ describe('the settings of one program', () => {
       [['not-ascending'], ['not-ascending'], []],
     )
     const [missing] = inspectSettings(definition, from({ DOME_PORT: '1', NIGHT_MAIL_KEY: 'k' })).problems
-    assert.match(missing!.hint, /Only dome-api and night-worker need it: with --program/)
+    assert.match(missing!.hint, /It is for dome-api and night-worker only: with --program/)
     assert.match(referenceFile(definition), /required; for dome-api and night-worker/)
   })
 
@@ -103,7 +103,7 @@ describe('the settings of one program', () => {
   })
 
   it('are those of the command with --program, and of no other', (context) => {
-    const { mappa } = makeProject(context, {
+    const { mappa, root } = makeProject(context, {
       'package.json': '{}',
       'settings.definition.json': JSON.stringify({
         programs: ['dome-api', 'compose'],
@@ -113,7 +113,18 @@ describe('the settings of one program', () => {
         },
       }),
       '.env.local': `DOME_KEY=${KEY}\n`,
+      'help.mjs': `import { readFileSync } from 'node:fs'
+import { definitionFromJson } from 'mappa-settings'
+import { loadSettings } from 'mappa-settings/node'
+const { settings: { dome } } = JSON.parse(readFileSync('settings.definition.json', 'utf8'))
+const definition = definitionFromJson({ programs: ['dome-api', 'compose'], settings: { dome } })
+loadSettings(definition, { program: 'compose', flags: ['--help'] })`,
     })
+    // A program may have no settings at all.
+    assert.match(
+      run(process.execPath, ['help.mjs'], root).stdout,
+      /^Usage: help\.mjs \[flags\]\s+-h, --help +Print this\./,
+    )
     const call = (...words: string[]) => mappa(words, { MAPPA_STAGE: 'development', PATH: process.env.PATH ?? '' })
     const json = JSON.parse(call('check', '--program', 'compose', '--json').stdout)
     assert.deepEqual([json.program, json.settings.length], ['compose', 1])

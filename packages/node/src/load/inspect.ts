@@ -143,7 +143,7 @@ export function inspectStage<D extends Definition>(
     root,
     rootFrom,
     stageFrom: from,
-    startNotices: describeAssumed(chosen, definition.stages),
+    startNotices: describeAssumed(chosen, definition),
   }
 }
 
@@ -183,7 +183,7 @@ function getEnvironment({ environment }: SourceOptions): ProcessEnvironment {
 export function chooseOptionStage(definition: Definition, options: SourceOptions): ChosenStage {
   const asked = options.stage === undefined ? undefined : { stage: options.stage, from: 'the option stage' }
   const chosen = chooseStage(definition, getEnvironment(options), asked)
-  if (options.requireStage ?? definition.requireStage) mustBeNamed(chosen, definition.stages)
+  if (options.requireStage ?? definition.requireStage) mustBeNamed(chosen, definition)
   return { ...chosen, unasked: asked === undefined }
 }
 

@@ -53,19 +53,26 @@ export function chooseStage(
  *
  * @throws {SettingsError} that says how to name one
  */
-export function mustBeNamed({ isAssumed = false }: ChosenStage, stages: readonly string[]): void {
+export function mustBeNamed(
+  { isAssumed = false }: ChosenStage,
+  { stages, stagePatterns }: Pick<StageTree, 'stages' | 'stagePatterns'>,
+): void {
   if (isAssumed)
-    throw new SettingsError({ title: 'Settings', stage: null, problems: [problem('stage-required', { stages })] })
+    throw new SettingsError({
+      title: 'Settings',
+      stage: null,
+      problems: [problem('stage-required', { stages: [...stages, ...stagePatterns] })],
+    })
 }
 
 /** What is told of a stage that nothing named: on a host, it would be taken for another one. */
 export function describeAssumed(
   { stage, isAssumed = false, problems = [] }: ChosenStage,
-  stages: readonly string[],
+  { stages, stagePatterns }: Pick<StageTree, 'stages' | 'stagePatterns'>,
 ): Problem[] {
   // What NODE_ENV says was told already; with one stage there is nothing to name.
   const isTold = !isAssumed || problems.length > 0 || stages.length === 1
-  return isTold ? [] : [problem('stage-not-named', { stage, stages })]
+  return isTold ? [] : [problem('stage-not-named', { stage, stages: [...stages, ...stagePatterns] })]
 }
 
 /** A stage that nobody chose must not be taken for one that somebody did. */

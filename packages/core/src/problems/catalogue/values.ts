@@ -6,7 +6,7 @@ export const WHERE_TO_PUT = {
     'Add {name}=... to {local}, which stays on this machine and out of git, or set it in the process environment.',
   other: 'Add {name}=... to {file} (or to {shared} for all stages), or set it in the process environment.',
   shared: '{file}, or for all packages to {below}',
-  programs: 'Only {programs} need it: with --program, or the option program, another one starts without.',
+  programs: 'It is for {programs} only: with --program, or the option program, another one starts without.',
 }
 
 /** What can be wrong with the value of a setting. */

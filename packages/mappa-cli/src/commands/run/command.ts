@@ -75,7 +75,7 @@ async function run(words: readonly string[], options: RunOptions): Promise<numbe
   const graceMs = toMilliseconds(options.gracePeriod)
   const project = await Project.open(options)
   const stage = project.stage(options.stage)
-  if (project.definition.requireStage) mustBeNamed(stage, project.definition.stages)
+  if (project.definition.requireStage) mustBeNamed(stage, project.definition)
   const inspector = await StageInspector.open(project, options, [stage])
   try {
     return await runCommand(inspector, project, stage, words, options, graceMs)

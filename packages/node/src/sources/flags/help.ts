@@ -22,7 +22,7 @@ export function flagsHelp(
 ): string {
   const { rules } = definition
   const settings = definition.settings.filter(hasPlace)
-  const column = Math.min(38, 4 + Math.max(...settings.map((each) => describeUsage(each).length)))
+  const column = Math.min(38, 4 + Math.max(0, ...settings.map((each) => describeUsage(each).length)))
   const lines = [`Usage: ${program} [flags]`]
   let group: string | null = null
   for (const each of settings) {
