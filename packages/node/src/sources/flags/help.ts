@@ -22,7 +22,7 @@ export function flagsHelp(
 ): string {
   const { rules } = definition
   const settings = definition.settings.filter(hasPlace)
-  const column = Math.min(38, 4 + Math.max(0, ...settings.map((each) => describeUsage(each).length)))
+  const column = Math.min(38, 4 + Math.max(HELP.length, ...settings.map((each) => describeUsage(each).length)))
   const lines = [`Usage: ${program} [flags]`]
   let group: string | null = null
   for (const each of settings) {
@@ -43,10 +43,12 @@ export function flagsHelp(
   const taken = new Set(settings.map(({ keys }) => toFlag(keys)))
   lines.push('')
   // A setting may have either name for itself.
-  lines.push(...row(taken.has('help') ? '-h' : '-h, --help', ['Print this.'], width, column))
+  lines.push(...row(taken.has('help') ? '-h' : HELP, ['Print this.'], width, column))
   if (!taken.has('version')) lines.push(...row('--version', ['Print the version.'], width, column))
   return lines.join('\n')
 }
+
+const HELP = '-h, --help'
 
 function describeUsage({ keys, name, kind, secret }: Declaration): string {
   const flag = toFlag(keys)
