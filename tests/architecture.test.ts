@@ -292,6 +292,14 @@ describe('the architecture', () => {
       .map(read)
       .join('\n')
     for (const name of Object.keys(allProblems())) assert.ok(code.includes(`'${name}'`), name)
+    // A catalogue that is put together of others keeps the last of two entries with one code.
+    const catalogues = filesIn('packages/core/src/problems/catalogue').map(read).join('\n')
+    const codes = [...catalogues.matchAll(/^ {2}'?([a-z][a-z0-9-]*)'?: (?:error|notice)\(/gm)].map(([, each]) => each)
+    assert.ok(codes.length > 300, String(codes.length))
+    assert.deepEqual(
+      codes.filter((each, at) => codes.indexOf(each) !== at),
+      [],
+    )
   })
 
   it('names a test for every promise of security', () => {

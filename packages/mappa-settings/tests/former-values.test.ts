@@ -88,7 +88,7 @@ describe('a secret with a former value', () => {
     assert.match(set('second-drill-key').stdout, /The value before is GATE_KEY_FORMER now, accepted until \d{4}-/)
     assert.deepEqual(read(), ['second-drill-key', 'first-drill-key'])
     const refused = set('third-drill-key')
-    assert.deepEqual([refused.status, /former-in-use/.test(refused.stderr)], [1, true])
+    assert.deepEqual([refused.status, /former-still-accepted/.test(refused.stderr)], [1, true])
     assert.deepEqual(read(), ['second-drill-key', 'first-drill-key'])
     assert.equal(set('second-drill-key').status, 0)
     assert.deepEqual(read(), ['second-drill-key', 'first-drill-key'])

@@ -65,7 +65,7 @@ export const commandProblems = () => ({
     '{file} would be written twice, with different contents.',
     'Put the name of the stage or of the template into --out; mappa help fill says how.',
   ),
-  'former-in-use': error(
+  'former-still-accepted': error(
     '{name} holds a value that is accepted until {end}, and writing {present} would put another in its place.',
     'Remove its line when nobody uses it any more, or write with --forget-former: the value of {present} is not kept then.',
   ),

@@ -81,12 +81,7 @@ export async function setUpProject(
     module = isPage || file.endsWith('.json') ? null : await writeModule(root, file, write)
   } else kept.push(file)
   const definition = await loadDefinition(path.join(root, file), root)
-  const plugin = summary.usesVite
-    ? planPluginChange(
-        root,
-        summary.reads.some(({ built }) => built),
-      )
-    : null
+  const plugin = summary.usesVite ? planPluginChange(root, { keeps: summary.reads.some(({ built }) => built) }) : null
   if (plugin?.change != null) {
     await updateFiles(root, [plugin.change])
     written.push(plugin.file)

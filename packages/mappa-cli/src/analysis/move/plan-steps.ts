@@ -149,7 +149,8 @@ export function collectChanges(
   const pages = new Set(sources.filter(({ ofPage }) => ofPage).map(({ file }) => file))
   const onPages = rewritten.filter(({ file }) => pages.has(file))
   const pageTexts = [...findBrowserFiles(root)].map((each) => readRegularText(each) ?? '')
-  const plugin = onPages.length === 0 ? null : planPluginChange(root, pageTexts.some(readsBuiltVariable), rewritten)
+  const plugin =
+    onPages.length === 0 ? null : planPluginChange(root, { keeps: pageTexts.some(readsBuiltVariable) }, rewritten)
   const needsModule = as === 'settings' && module.text !== null && inJavaScript.length > onPages.length
   const changes = [
     ...planLayerChanges(root, moved, documentsOf),

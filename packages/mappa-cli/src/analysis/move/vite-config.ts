@@ -26,7 +26,7 @@ export interface PluginChange {
  */
 export function planPluginChange(
   root: string,
-  keeps: boolean,
+  { keeps }: { readonly keeps: boolean },
   others: readonly FileChange[] = [],
 ): PluginChange | null {
   const call = (quote: string) => (keeps ? `mappa({ inlineReads: [${quote}import.meta.env${quote}] })` : 'mappa()')

@@ -43,7 +43,11 @@ export function findFormer(
     if (end === null || end >= today) {
       const place = { name, setting: declaration.path, file: former.file }
       throw settingsError(
-        commandProblem('former-in-use', { name, present: declaration.name, end: end ?? 'a day not recorded' }, place),
+        commandProblem(
+          'former-still-accepted',
+          { name, present: declaration.name, end: end ?? 'a day not recorded' },
+          place,
+        ),
       )
     }
   }
