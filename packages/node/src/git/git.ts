@@ -21,6 +21,7 @@ export interface GitAnswer {
  */
 const NO_COMMANDS = [
   'core.fsmonitor=false',
+  'diff.relative=false',
   'core.hooksPath=/dev/null',
   'core.pager=cat',
   'log.showSignature=false',

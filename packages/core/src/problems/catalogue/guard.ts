@@ -37,6 +37,29 @@ export const guardProblems = () => ({
     'Rotate {name}, and write the new value with mappa set.',
     'Revoke the former value of {near} where it was issued: only that ends the leak.',
   ),
+  'secret-in-tag': error(
+    'The value of {name} is in the tag {tag}{encoding}.',
+    'Rotate {name}, and write the new value with mappa set.',
+    'Revoke the former value of {near} where it was issued: only that ends the leak.',
+  ),
+  'secret-in-file-name': error(
+    'The value of {name} is in the name of a file in commit {commit}{encoding}.',
+    'Rotate {name}, and write the new value with mappa set.',
+    'Revoke the former value of {near} where it was issued: only that ends the leak.',
+  ),
+  'secret-in-path': error(
+    'The value of {name} is in the name {file}, which {where}{encoding}.',
+    'Rename the file or the directory, and rotate {name} if the name was ever published.',
+    'Rename it. Revoke the former value of {near} where it was issued: only that ends the leak.',
+  ),
+  'not-searched': error(
+    '{what} was not searched: {why}.',
+    'Make it readable and look again; as long as it is not, nobody knows what is in it.',
+  ),
+  'not-understood': error(
+    'Searched byte by byte only, since no decoder here opens them: {type} ({count}), such as {examples}.',
+    'Look into them with a program of their own, or leave out --strict.',
+  ),
   'secret-staged': error(
     'The value of {name} is in {file}, which is staged for the next commit{encoding}.',
     'Remove it and stage the file again. Read the value from the settings instead.',

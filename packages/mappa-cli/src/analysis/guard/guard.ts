@@ -8,12 +8,14 @@ import { findRepository } from '@mappa/node/git/git'
 import { type Inspection, inspectStage } from '@mappa/node/load/inspect'
 import { listPresentStages } from '@mappa/node/sources/present-stages'
 import { collectNeedles, type SearchedSecret, toNeedles } from '@mappa/search/needles'
+import { Coverage, describeSkip } from '@mappa/search/read/coverage'
 import { surveyProject } from '../survey/survey.ts'
 import { checkIgnored, checkModes, type EnvFile, listAllLayerPaths, listEnvFiles } from './env-files.ts'
 import { type FormerValue, findFormerInUse, withFormer } from './former.ts'
 import { checkHistory, measureExtent } from './history.ts'
 import { checkDockerContext, checkPublished } from './npm-package.ts'
 import { searchOutput } from './output.ts'
+import { describeOpaque, reportFailed, reportOpaque } from './skipped.ts'
 import { checkStaged } from './staged.ts'
 import { searchTracked } from './tracked.ts'
 
@@ -29,6 +31,8 @@ export interface GuardOptions {
   readonly ownFiles?: boolean
   /** A value to look for that a setting had before. */
   readonly former?: FormerValue
+  /** True to fail where something was searched byte by byte only. */
+  readonly strict?: boolean
 }
 
 /** A project whose secrets are looked for. */
@@ -44,6 +48,10 @@ export interface GuardReport {
   readonly scanned: readonly string[]
   /** What was not, and why, as text. */
   readonly notScanned: readonly string[]
+  /** What could not be looked at; each is a problem as well. */
+  readonly failed: readonly string[]
+  /** What was searched byte by byte only, since nothing here opens it: types, with how many there are. */
+  readonly opaque: readonly string[]
   /** How many different values of secrets were scanned for. */
   readonly values: number
 }
@@ -70,9 +78,8 @@ export async function guardProject(
     guard.packaged()
     if (options.ownFiles !== true) await guard.search(options)
   }
-  const { scanned, notScanned } = guard
   const isOneMore = former !== undefined && inUse.length === 0
-  return { problems: guard.problems, scanned, notScanned, values: isOneMore ? values + 1 : values }
+  return guard.report(isOneMore ? values + 1 : values, options)
 }
 
 /**
@@ -90,7 +97,7 @@ export async function guardPackages(
   guard.sharedEnvFiles()
   await guard.search(options)
   const values = found.reduce((sum, each) => sum + each.values, 0)
-  return { problems: guard.problems, scanned: guard.scanned, notScanned: guard.notScanned, values }
+  return guard.report(values, options)
 }
 
 function inspectStages({ root, definition }: GuardedProject): readonly Inspection<Definition>[] {
@@ -109,6 +116,7 @@ class Guard {
   readonly problems: Problem[]
   readonly scanned: string[] = []
   readonly notScanned: string[] = []
+  readonly #coverage = new Coverage()
   readonly #root: string
   readonly #projects: readonly GuardedProject[]
   readonly #needles: readonly SearchedSecret[]
@@ -141,9 +149,23 @@ class Guard {
       this.notScanned.push('what git tracks, ignores and has in its history: this is not a git repository')
   }
 
+  /** What was found, and how much that is worth. */
+  report(values: number, { strict = false }: GuardOptions): GuardReport {
+    const coverage = this.#coverage
+    const unread = [...reportFailed(coverage), ...(strict ? reportOpaque(coverage) : [])]
+    return {
+      problems: [...this.problems, ...unread],
+      scanned: this.scanned,
+      notScanned: this.notScanned,
+      failed: coverage.failed.map(({ label, reason }) => `${label}: ${describeSkip(reason)}`),
+      opaque: describeOpaque(coverage),
+      values,
+    }
+  }
+
   async staged(): Promise<void> {
     if (this.#repository === null) return
-    this.problems.push(...(await checkStaged(this.#root, this.#localFiles, this.#needles)))
+    this.problems.push(...(await checkStaged(this.#root, this.#localFiles, this.#needles, this.#coverage)))
     this.scanned.push('staged files')
   }
 
@@ -186,23 +208,20 @@ class Guard {
 
   /** Everything that git has or had, and what else is named. */
   async search({ history, paths }: GuardOptions): Promise<void> {
-    this.tracked()
+    await this.tracked()
     await this.history(history === true)
     this.output(paths ?? [])
   }
 
-  tracked(): void {
+  async tracked(): Promise<void> {
     if (this.#repository === null) return
     const root = fs.realpathSync(this.#root)
     const own = new Set(this.#files.map(({ file }) => path.join(root, file)))
     const settings = this.#projects.flatMap(({ definition }) => definition.settings)
     const secrets = new Set(settings.filter(({ secret }) => secret).map(({ name }) => name))
-    const { problems, files, skipped } = searchTracked(root, secrets, this.#needles, own)
-    this.problems.push(...problems)
-    this.scanned.push(`${countFiles(files)} that git tracks or does not ignore`)
-    this.notScanned.push(...skipped)
-    if (fs.existsSync(path.join(this.#repository, '.gitmodules')))
-      this.notScanned.push('submodules: run mappa guard in each of them')
+    const coverage = this.#coverage
+    this.problems.push(...(await searchTracked({ root, secrets, needles: this.#needles, own, coverage })))
+    this.scanned.push(`${countFiles(coverage.read)} that git tracks or does not ignore`)
   }
 
   async history(isAsked: boolean): Promise<void> {
@@ -212,24 +231,24 @@ class Guard {
       return
     }
     const inCode = this.#projects.flatMap((each) => collectCodeNeedles(each, this.#needles))
-    this.problems.push(...(await checkHistory(this.#root, this.#localFiles, [...this.#needles, ...inCode])))
+    const needles = [...this.#needles, ...inCode]
+    this.problems.push(...(await checkHistory(this.#root, this.#localFiles, needles, this.#coverage)))
     const count = new Set(inCode.map(({ name }) => name)).size
-    const { seen, missing } = measureExtent(this.#root)
+    const seen = measureExtent(this.#root, this.#coverage)
     this.scanned.push(count === 0 ? seen : `${seen}, including ${count} that the survey finds in the code`)
-    this.notScanned.push(...missing)
   }
 
   /** @param paths absolute paths of files and directories, such as built output */
   output(paths: readonly string[]): void {
     if (paths.length === 0) return
     const own = new Set(this.#files.map(({ file }) => path.join(this.#root, file)))
-    const { problems, files, skipped } = searchOutput(this.#root, paths, this.#needles, own)
+    const coverage = this.#coverage
+    const { problems, files } = searchOutput({ root: this.#root, paths, needles: this.#needles, own, coverage })
     // What git has was told already.
     const told = new Set(this.problems.map(({ file, name }) => `${file} ${name}`))
     this.problems.push(...problems.filter(({ file, name }) => !told.has(`${file} ${name}`)))
     const where = paths.map((each) => path.relative(this.#root, each) || '.').join(', ')
     this.scanned.push(`${countFiles(files)} in ${where}`)
-    this.notScanned.push(...skipped)
   }
 }
 

@@ -7,7 +7,7 @@ import { path } from '@mappa/node/fs/builtin'
 import { readLimited } from '@mappa/node/fs/read-file'
 import { isRegularFile } from '@mappa/node/fs/regular-file'
 import { listFiles } from '@mappa/node/git/list-files'
-import { MAX_FILE_BYTES } from './contents.ts'
+import { MAX_FILE_BYTES } from '@mappa/search/read/contents'
 import { listAllLayerPaths } from './env-files.ts'
 
 /** What stands in an example for a value. */

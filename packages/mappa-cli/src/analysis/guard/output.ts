@@ -2,60 +2,55 @@ import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { walkFiles } from '@mappa/node/fs/files-below'
 import { toShownPath } from '@mappa/node/fs/places'
-import { describeSkip, readLimited } from '@mappa/node/fs/read-file'
+import { readLimited } from '@mappa/node/fs/read-file'
 import type { SearchedSecret } from '@mappa/search/needles'
-import { findHitsInContent, MAX_FILE_BYTES } from './contents.ts'
+import { MAX_FILE_BYTES, searchContent } from '@mappa/search/read/contents'
+import type { Coverage } from '@mappa/search/read/coverage'
 import { reportSecret } from './secret-found.ts'
+import { showPath } from './shown-path.ts'
+import { takeSkipped } from './skipped.ts'
 
-/** What was searched. */
-export interface Searched {
-  readonly problems: readonly Problem[]
-  readonly files: number
-  /** What could not be searched, and why, as text. */
-  readonly skipped: readonly string[]
+/** Where to look. */
+export interface OutputQuestion {
+  /** The directory of the project, to which paths are shown. */
+  readonly root: string
+  /** Absolute paths of files and directories, such as built output. */
+  readonly paths: readonly string[]
+  readonly needles: readonly SearchedSecret[]
+  /** Files in which the secrets are at home, by their absolute paths. */
+  readonly own: ReadonlySet<string>
+  /** Is told what was read, and what was not. */
+  readonly coverage: Coverage
 }
 
 /**
- * Looks for secrets in files and directories, such as built output; also within compressed files.
+ * Looks for secrets in files and directories, also within compressed files.
  *
- * @param root the directory of the project, to which paths are shown
- * @param paths absolute paths
- * @param own files in which the secrets are at home, by their absolute paths
- * @returns every secret that was found and every path that does not exist, how many files were scanned, and what was not
+ * @returns every secret that was found and every path that does not exist, and how many files were scanned
  */
-export function searchOutput(
-  root: string,
-  paths: readonly string[],
-  needles: readonly SearchedSecret[],
-  own: ReadonlySet<string>,
-): Searched {
+export function searchOutput({ root, paths, needles, own, coverage }: OutputQuestion): {
+  readonly problems: readonly Problem[]
+  readonly files: number
+} {
   let files = 0
   const problems: Problem[] = []
-  const skipped: string[] = []
   for (const start of paths) {
     for (const file of walkFiles(start)) {
       if (own.has(file)) continue
-      const shown = toShownPath(root, file)
+      const { path: shown, hits: named } = showPath(toShownPath(root, file), needles)
+      problems.push(
+        ...named.map((hit) => reportSecret(hit, { code: 'secret-in-path', file: shown, where: 'was named' })),
+      )
       const read = readLimited(file, MAX_FILE_BYTES)
       if (read.skipped === null) {
         files++
-        problems.push(...findSecrets(file, shown, read.bytes, needles, skipped))
+        const { hits, skipped } = searchContent(file, read.bytes, needles)
+        takeSkipped(coverage, shown, skipped, { isNamed: file === start })
+        problems.push(...hits.map((hit) => reportSecret(hit, { code: 'secret-in-output', file: shown })))
       } else if (file === start && read.skipped === 'unreadable')
         problems.push(guardProblem('path-missing', { file: shown }, { file: shown }))
-      else skipped.push(`${shown} (${describeSkip(read.skipped, MAX_FILE_BYTES)})`)
+      else coverage.skip(shown, read.skipped)
     }
   }
-  return { problems, files, skipped }
-}
-
-function findSecrets(
-  file: string,
-  shown: string,
-  bytes: Buffer,
-  needles: readonly SearchedSecret[],
-  skipped: string[],
-): Problem[] {
-  const { hits, readable } = findHitsInContent(file, bytes, needles)
-  if (!readable) skipped.push(`what is packed in ${shown}`)
-  return hits.map((hit) => reportSecret(hit, { code: 'secret-in-output', file: shown }))
+  return { problems, files }
 }

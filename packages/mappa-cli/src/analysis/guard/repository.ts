@@ -25,6 +25,8 @@ export async function guardRepository(directory: string): Promise<GuardReport> {
       `${reports.length} definition${reports.length === 1 ? '' : 's'}`,
     ],
     notScanned: removeDuplicates(reports.map(({ notScanned }) => notScanned)),
+    failed: removeDuplicates(reports.map(({ failed }) => failed)),
+    opaque: removeDuplicates(reports.map(({ opaque }) => opaque)),
     values: reports.reduce((sum, { values }) => sum + values, 0),
   }
 }

@@ -1,70 +1,161 @@
+import { createHash } from 'node:crypto'
 import { classifyEnvFile } from '@mappa/core/layers/env-file-name'
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
-import { describeSkip, readLimited, UNREADABLE } from '@mappa/node/fs/read-file'
+import { readLimited } from '@mappa/node/fs/read-file'
 import { isRegularFile } from '@mappa/node/fs/regular-file'
 import { findRepository } from '@mappa/node/git/git'
+import { type IndexEntry, listHead, listIndex } from '@mappa/node/git/index-entries'
 import { listFiles } from '@mappa/node/git/list-files'
+import { readObjects } from '@mappa/node/git/objects'
 import type { SearchedSecret } from '@mappa/search/needles'
-import { findHitsInContent, MAX_FILE_BYTES } from './contents.ts'
+import { MAX_FILE_BYTES, searchContent } from '@mappa/search/read/contents'
+import type { Coverage } from '@mappa/search/read/coverage'
 import { findOpenNames } from './open-names.ts'
 import { reportSecret } from './secret-found.ts'
+import { showPath } from './shown-path.ts'
+import { takeSkipped } from './skipped.ts'
 
-/** What was searched of the files that git has. */
-export interface TrackedSearch {
-  readonly problems: readonly Problem[]
-  readonly files: number
-  readonly skipped: readonly string[]
+/** What is looked for in the files that git has. */
+export interface TrackedQuestion {
+  /** The directory of the project. */
+  readonly root: string
+  /** The names of secrets. */
+  readonly secrets: ReadonlySet<string>
+  readonly needles: readonly SearchedSecret[]
+  /**
+   * The layer files of the project, by absolute paths; what they hold is checked elsewhere, but for credentials that no setting
+   * declares.
+   */
+  readonly own: ReadonlySet<string>
+  /** Is told what was read, and what was not. */
+  readonly coverage: Coverage
 }
 
 /**
- * Searches every file that git tracks or would take along, in the whole repository, as it is on the disk: for current values of
- * secrets, and for copies of env files with secrets in them.
- *
- * @param root the directory of the project
- * @param secrets the names of secrets
- * @param own the layer files of the project, by absolute paths; what they hold is checked elsewhere, but for credentials that
- *   no setting declares
+ * Searches every file that git tracks or would take along, in the whole repository: as it is on the disk, and where that is another one or
+ * none, as it is staged and as the last commit has it. Looks for current values of secrets, and for copies of env files with secrets in them.
  */
-export function searchTracked(
-  root: string,
-  secrets: ReadonlySet<string>,
-  needles: readonly SearchedSecret[],
-  own: ReadonlySet<string>,
-): TrackedSearch {
+export async function searchTracked(question: TrackedQuestion): Promise<readonly Problem[]> {
+  const { root, coverage } = question
   const top = findRepository(root) ?? root
-  const problems: Problem[] = []
-  const skipped: string[] = []
-  let files = 0
-  const listed = listFiles(top)
-  if (listed === null) return { problems, files, skipped: ['what git tracks: git could not list it'] }
-  skipped.push(...listed.skipped.map((each) => `${toRelativePath(root, path.join(top, each))} (${UNREADABLE})`))
-  for (const { file: inner } of listed.files) {
-    const whole = path.join(top, inner)
-    if (!isRegularFile(whole)) continue
-    const file = toRelativePath(root, whole)
-    const read = readLimited(whole, MAX_FILE_BYTES)
-    if (read.skipped !== null) {
-      skipped.push(`${file} (${describeSkip(read.skipped, MAX_FILE_BYTES)})`)
-      continue
-    }
-    files++
-    const isOwn = own.has(whole)
-    const { hits, readable } = isOwn ? NOTHING : findHitsInContent(file, read.bytes, needles)
-    if (!readable) skipped.push(`what is packed in ${file}`)
-    const secretsHere = hits.map((hit) => reportSecret(hit, { code: 'secret-in-tracked', file }))
-    problems.push(...(hits.length > 0 ? secretsHere : findCredentials(file, read.bytes, isOwn, secrets)))
+  const [listed, index, head] = [listFiles(top), listIndex(top), listHead(top)]
+  if (listed === null || index === null || head === null) {
+    coverage.skip('the list of what git tracks', 'git-failed')
+    return []
   }
-  return { problems, files, skipped }
+  for (const each of listed.skipped) coverage.skip(toRelativePath(root, path.join(top, each)), 'unreadable')
+  const search = new TrackedSearch(question, top)
+  const byFile = new Map(index.map((each) => [each.file, each]))
+  for (const { file } of listed.files) search.searchFile(file, byFile.get(file))
+  const staged = new Set(index.map(({ file, object }) => `${object} ${file}`))
+  const committed = head.filter(({ file, object }) => !staged.has(`${object} ${file}`))
+  await search.searchObjects([...index.filter((each) => search.isOpen(each)), ...committed])
+  return search.problems
 }
 
-/** Of the project's own files, secrets that are declared are reported where they are checked. */
-const NOTHING: ReturnType<typeof findHitsInContent> = { hits: [], readable: true }
+/** A search that is under way. */
+class TrackedSearch {
+  readonly problems: Problem[] = []
+  readonly #question: TrackedQuestion
+  readonly #top: string
+  /** The objects that files on the disk are, and so were searched. */
+  readonly #onDisk = new Set<string>()
+
+  constructor(question: TrackedQuestion, top: string) {
+    this.#question = question
+    this.#top = top
+  }
+
+  /** True for what is not on the disk as it is staged. */
+  isOpen({ object, file, kind }: IndexEntry): boolean {
+    if (kind !== 'submodule') return !this.#onDisk.has(`${object} ${file}`)
+    this.#question.coverage.skip(this.#shown(file), 'submodule')
+    return false
+  }
+
+  #shown(file: string): string {
+    const { root, needles } = this.#question
+    return showPath(toRelativePath(root, path.join(this.#top, file)), needles).path
+  }
+
+  #searchName(file: string): void {
+    const { root, needles, own } = this.#question
+    if (own.has(path.join(this.#top, file))) return
+    const { path: shown, hits } = showPath(toRelativePath(root, path.join(this.#top, file)), needles)
+    const where = 'git tracks or does not ignore'
+    this.#add(hits.map((hit) => reportSecret(hit, { code: 'secret-in-path', file: shown, where })))
+  }
+
+  /** The same file may be searched as it is on the disk and as it is staged. */
+  #add(found: readonly Problem[]): void {
+    const told = new Set(this.problems.map((each) => `${each.code} ${each.file} ${each.name}`))
+    this.problems.push(...found.filter((each) => !told.has(`${each.code} ${each.file} ${each.name}`)))
+  }
+
+  searchFile(inner: string, entry: IndexEntry | undefined): void {
+    const { coverage } = this.#question
+    const whole = path.join(this.#top, inner)
+    // Links, and what is not there, are searched as git has them.
+    if (!isRegularFile(whole)) return
+    const read = readLimited(whole, MAX_FILE_BYTES)
+    if (read.skipped !== null) {
+      coverage.skip(this.#shown(inner), read.skipped)
+      return
+    }
+    coverage.read++
+    if (entry !== undefined && hashBlob(read.bytes, entry.object.length) === entry.object)
+      this.#onDisk.add(`${entry.object} ${inner}`)
+    this.#search(inner, read.bytes)
+  }
+
+  async searchObjects(entries: readonly IndexEntry[]): Promise<void> {
+    const { coverage } = this.#question
+    const files = entries.filter(({ kind }) => kind !== 'submodule')
+    let at = 0
+    await readObjects(
+      this.#top,
+      files.map(({ object }) => object),
+      (read) => {
+        const { file } = files[at++]!
+        if (read.skipped === null) this.#search(file, read.bytes)
+        else coverage.skip(this.#shown(file), read.skipped)
+      },
+    )
+  }
+
+  #search(inner: string, bytes: Buffer): void {
+    const { own, needles, secrets, coverage } = this.#question
+    const whole = path.join(this.#top, inner)
+    const file = this.#shown(inner)
+    const isOwn = own.has(whole)
+    this.#searchName(inner)
+    const { hits, skipped } = searchContent(inner, bytes, isOwn ? [] : needles)
+    takeSkipped(coverage, file, skipped)
+    const found =
+      hits.length > 0
+        ? hits.map((hit) => reportSecret(hit, { code: 'secret-in-tracked', file }))
+        : findCredentials(file, bytes, { isOwn, secrets })
+    this.#add(found)
+  }
+}
+
+/** The name that git gives a file of some content, by the length of such names. */
+function hashBlob(bytes: Buffer, length: number): string {
+  return createHash(length === 64 ? 'sha256' : 'sha1')
+    .update(`blob ${bytes.length}\0`)
+    .update(bytes)
+    .digest('hex')
+}
 
 /** The problem with an env file that has values which open something, and which no other check reports. */
-function findCredentials(file: string, bytes: Buffer, isOwn: boolean, secrets: ReadonlySet<string>): Problem[] {
+function findCredentials(
+  file: string,
+  bytes: Buffer,
+  { isOwn, secrets }: { readonly isOwn: boolean; readonly secrets: ReadonlySet<string> },
+): Problem[] {
   const base = path.basename(file)
   const kind = classifyEnvFile(base)
   if (kind === null || (isOwn && kind === 'local')) return []

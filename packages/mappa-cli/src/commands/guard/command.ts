@@ -26,6 +26,7 @@ import { printGuard, printHook } from './render.ts'
 interface Options extends CommonOptions, FormatOptions {
   readonly history?: boolean
   readonly staged?: boolean
+  readonly strict?: boolean
   readonly repository?: boolean
   readonly install?: boolean
   readonly former?: string
@@ -44,6 +45,7 @@ export function configure(command: Command, exitWith: (code: number) => void): v
         'search for a value as well that a setting had before, such as a replaced key: it is asked for, or read from standard input',
       ).conflicts(['install', 'repository']),
     )
+    .option('--strict', 'fail as well where files can only be searched byte by byte, such as images')
     .option('--staged', 'check staged files only')
     .option('--repository', 'with --staged: check the secrets of every package of the repository, as the hook does')
     .option('--install', 'install a pre-commit hook that runs mappa guard --staged')

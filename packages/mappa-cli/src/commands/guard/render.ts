@@ -10,17 +10,20 @@ import { out } from '../../terminal/streams.ts'
 
 /** Prints what was found, and how far the look went. */
 export function printGuard(
-  { problems, scanned, notScanned, values }: GuardReport,
+  { problems, scanned, notScanned, failed, opaque, values }: GuardReport,
   root: string,
   { json }: { json?: boolean },
 ): void {
   if (json) {
-    printJson({ problems: problems.map(problemAsData), scanned, notScanned, values })
+    printJson({ problems: problems.map(problemAsData), scanned, notScanned, failed, opaque, values })
     return
   }
   const { paint, width, print } = out
-  if (problems.length === 0) print(`${paint.strong('Guard')}: ${describeVerdict(values)}`)
-  else print(formatReport({ title: 'Guard', stage: null, problems }, { paint, width, fileLabel: makeLabel(root) }))
+  const found = problems.filter(({ code }) => !NOT_FOUND.has(code))
+  if (problems.length > 0)
+    print(formatReport({ title: 'Guard', stage: null, problems }, { paint, width, fileLabel: makeLabel(root) }))
+  if (found.length === 0)
+    print(`${problems.length > 0 ? '\n' : ''}${paint.strong('Guard')}: ${describeVerdict(values, opaque, failed)}`)
   print('')
   const say = (what: string, list: readonly string[]) => {
     if (list.length === 0) return
@@ -28,12 +31,20 @@ export function printGuard(
     print(lines.map(paint.faint).join('\n'))
   }
   say('Scanned', scanned)
+  say('Opaque', opaque)
   say('Not scanned', notScanned)
 }
 
-function describeVerdict(values: number): string {
+/** What says how far the look went, and not what it found. */
+const NOT_FOUND: ReadonlySet<string> = new Set(['not-searched', 'not-understood'])
+
+/** "Nothing found" alone is only said where everything that was asked for was read and understood. */
+function describeVerdict(values: number, opaque: readonly string[], failed: readonly string[]): string {
   if (values === 0) return 'nothing found, but no secret has a value here, so there was nothing to search for.'
-  return `nothing found. Searched for ${values === 1 ? 'one secret value' : `${values} secret values`}.`
+  const count = opaque.reduce((sum, each) => sum + Number(/\((\d+)\)$/.exec(each)?.[1] ?? 0), 0)
+  const parts = [...(count > 0 ? [`${count} opaque`] : []), ...(failed.length > 0 ? [`${failed.length} failed`] : [])]
+  const how = parts.length === 0 ? 'nothing found' : `nothing found in what was scanned; ${parts.join(', ')}`
+  return `${how}. Searched for ${values === 1 ? 'one secret value' : `${values} secret values`}.`
 }
 
 /** Says what became of the hook. */

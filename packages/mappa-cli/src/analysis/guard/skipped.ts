@@ -1,0 +1,42 @@
+import { guardProblem } from '@mappa/core/problems/catalogue/guard'
+import type { Problem } from '@mappa/core/problems/problem'
+import type { NotUnderstood } from '@mappa/search/read/contents'
+import { type Coverage, countTypes, describeSkip } from '@mappa/search/read/coverage'
+
+/**
+ * Takes what of a file was not understood.
+ *
+ * @param label what the file is called
+ * @param isNamed true for a file that somebody named: what is encrypted in it was asked for
+ */
+export function takeSkipped(
+  coverage: Coverage,
+  label: string,
+  skipped: readonly NotUnderstood[],
+  { isNamed = false }: { readonly isNamed?: boolean } = {},
+): void {
+  for (const { part, reason, type } of skipped) {
+    const own = part === null ? label : `${part} in ${label}`
+    coverage.skip(own, isNamed && reason === 'encrypted' ? 'encrypted-named' : reason, type)
+  }
+}
+
+/** An error for each thing that was asked for and could not be looked at. */
+export function reportFailed({ failed }: Coverage): readonly Problem[] {
+  return failed.map(({ label, reason }) =>
+    guardProblem('not-searched', { what: label, why: describeSkip(reason) }, { file: null }),
+  )
+}
+
+/** An error for each type of what only a program of its own could open, for whoever asks that nothing is. */
+export function reportOpaque({ opaque }: Coverage): readonly Problem[] {
+  return countTypes(opaque).map(([type, count]) => {
+    const examples = opaque.filter((each) => each.type === type).map(({ label }) => label)
+    return guardProblem('not-understood', { type, count, examples: examples.slice(0, 3) })
+  })
+}
+
+/** What was looked at byte by byte only, as text: `3 PNG images, 1 PDF documents`. */
+export function describeOpaque({ opaque }: Coverage): readonly string[] {
+  return countTypes(opaque).map(([type, count]) => `${type} (${count})`)
+}
