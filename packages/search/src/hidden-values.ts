@@ -1,4 +1,5 @@
 import { holdsCredential } from '@mappa/core/credentials/credentials'
+import { isHarmless } from '@mappa/core/credentials/harmless'
 import { classifyMeaning } from '@mappa/core/credentials/words'
 import type { Layer } from '@mappa/core/layers/layer'
 import type { Resolution } from '@mappa/core/resolve/resolve'
@@ -31,7 +32,10 @@ export function listHiddenValues(
   const undeclared = layers.flatMap((layer) =>
     listNames(layer).flatMap((name) => {
       const value = declared.has(name) ? undefined : layer.get(name)?.value
-      const isSecret = typeof value === 'string' && (holdsCredential(value) || classifyMeaning([name]) === 'secret')
+      const isSecret =
+        typeof value === 'string' &&
+        (holdsCredential(value) || classifyMeaning([name]) === 'secret') &&
+        !isHarmless(name, value)
       return isSecret ? [{ name, path: name, text: value }] : []
     }),
   )

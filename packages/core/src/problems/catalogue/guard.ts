@@ -47,6 +47,14 @@ export const guardProblems = () => ({
     'Rotate {name}, and write the new value with mappa set.',
     'Revoke the former value of {near} where it was issued: only that ends the leak.',
   ),
+  'credential-staged': error(
+    '{file} has a credential that no setting has yet, and is staged for the next commit: {name} ({why}).',
+    'Move it out of the code with mappa move. If it opens nothing, say so in a comment on its line or the one above: mappa-ignore: <reason>',
+  ),
+  'credential-in-code': error(
+    '{file} has a credential that no setting has yet: {name} ({why}).',
+    'Move it out of the code with mappa move. If it opens nothing, say so in a comment on its line or the one above: mappa-ignore: <reason>',
+  ),
   'secret-in-path': error(
     'The value of {name} is in the name {file}, which {where}{encoding}.',
     'Rename the file or the directory, and rotate {name} if the name was ever published.',

@@ -18,6 +18,7 @@ import { searchOutput } from './output.ts'
 import { describeOpaque, reportFailed, reportOpaque } from './skipped.ts'
 import { checkStaged } from './staged.ts'
 import { searchTracked } from './tracked.ts'
+import { checkUndeclared, listSure, reportCredential } from './undeclared.ts'
 
 /** What to look at. */
 export interface GuardOptions {
@@ -72,10 +73,10 @@ export async function guardProject(
   const wanted = former === undefined ? needles : withFormer(needles, former)
   const inUse = former === undefined ? [] : findFormerInUse(former, inspections)
   const guard = new Guard(root, [{ root, definition }], wanted, [...problems, ...inUse, ...listUnread(inspections)])
-  if (options.staged) await guard.staged()
+  if (options.staged) await guard.checkStaged()
   else {
-    guard.envFiles(options.ownFiles === true)
-    guard.packaged()
+    guard.checkEnvFiles(options.ownFiles === true)
+    guard.checkPackaged()
     if (options.ownFiles !== true) await guard.search(options)
   }
   const isOneMore = former !== undefined && inUse.length === 0
@@ -94,7 +95,7 @@ export async function guardPackages(
 ): Promise<GuardReport> {
   const found = projects.map((each) => collectNeedles(inspectStages(each)))
   const guard = new Guard(top, projects, removeDuplicates(found.flatMap(({ needles }) => needles)), [])
-  guard.sharedEnvFiles()
+  guard.checkSharedEnvFiles()
   await guard.search(options)
   const values = found.reduce((sum, each) => sum + each.values, 0)
   return guard.report(values, options)
@@ -163,19 +164,20 @@ class Guard {
     }
   }
 
-  async staged(): Promise<void> {
+  async checkStaged(): Promise<void> {
     if (this.#repository === null) return
     this.problems.push(...(await checkStaged(this.#root, this.#localFiles, this.#needles, this.#coverage)))
+    this.problems.push(...(await checkUndeclared(this.#root, this.#needles)))
     this.scanned.push('staged files')
   }
 
   /** @param ownOnly true to leave out the files that packages share, which are looked at once for all */
-  envFiles(ownOnly: boolean): void {
+  checkEnvFiles(ownOnly: boolean): void {
     this.#checkFiles(ownOnly ? this.#files.filter(({ file }) => !leadsOutside(file)) : this.#files)
   }
 
   /** The files that packages share, each once, with the secrets that any of the packages has in it. */
-  sharedEnvFiles(): void {
+  checkSharedEnvFiles(): void {
     const owners = new Map<string, Set<string>>()
     const found = new Map<string, EnvFile>()
     for (const { root, definition } of this.#projects) {
@@ -198,7 +200,7 @@ class Guard {
   }
 
   /** What npm and Docker would take along. */
-  packaged(): void {
+  checkPackaged(): void {
     const names = this.#files.map(({ file }) => file)
     for (const { problems, notScanned } of [checkPublished(this.#root), checkDockerContext(this.#root, names)]) {
       this.problems.push(...problems)
@@ -208,12 +210,13 @@ class Guard {
 
   /** Everything that git has or had, and what else is named. */
   async search({ history, paths }: GuardOptions): Promise<void> {
-    await this.tracked()
-    await this.history(history === true)
-    this.output(paths ?? [])
+    await this.searchTracked()
+    if (this.#needles.length === 0) this.findCredentials()
+    await this.searchHistory(history === true)
+    this.searchOutput(paths ?? [])
   }
 
-  async tracked(): Promise<void> {
+  async searchTracked(): Promise<void> {
     if (this.#repository === null) return
     const root = fs.realpathSync(this.#root)
     const own = new Set(this.#files.map(({ file }) => path.join(root, file)))
@@ -224,7 +227,15 @@ class Guard {
     this.scanned.push(`${countFiles(coverage.read)} that git tracks or does not ignore`)
   }
 
-  async history(isAsked: boolean): Promise<void> {
+  /** Where no secret has a value to search for, what looks like one is told. */
+  findCredentials(): void {
+    for (const { root, definition } of this.#projects)
+      for (const each of listSure(surveyProject(root, definition).findings))
+        this.problems.push(...reportCredential(each, { code: 'credential-in-code', needles: this.#needles }))
+    this.scanned.push('the code, for what looks like a credential')
+  }
+
+  async searchHistory(isAsked: boolean): Promise<void> {
     if (this.#repository === null) return
     if (!isAsked) {
       this.notScanned.push('the history: add --history')
@@ -239,7 +250,7 @@ class Guard {
   }
 
   /** @param paths absolute paths of files and directories, such as built output */
-  output(paths: readonly string[]): void {
+  searchOutput(paths: readonly string[]): void {
     if (paths.length === 0) return
     const own = new Set(this.#files.map(({ file }) => path.join(this.#root, file)))
     const coverage = this.#coverage

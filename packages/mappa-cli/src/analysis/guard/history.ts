@@ -2,11 +2,11 @@ import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { git } from '@mappa/node/git/git'
 import { type ObjectRead, readObjects } from '@mappa/node/git/objects'
-import { bytewise, findHits, findHitsInFile, type Hit, type SearchedSecret } from '@mappa/search/needles'
+import { bytewise, findHits, findHitsInFile, type SearchedSecret } from '@mappa/search/needles'
 import { searchContent } from '@mappa/search/read/contents'
 import type { Coverage } from '@mappa/search/read/coverage'
 import { listHistory } from './history-objects.ts'
-import { reportSecret } from './secret-found.ts'
+import { type FoundPlace, reportSecret } from './secret-found.ts'
 import { showPath } from './shown-path.ts'
 import { takeSkipped } from './skipped.ts'
 
@@ -31,18 +31,12 @@ export async function checkHistory(
     )
     if (commit !== null) problems.push(guardProblem('env-file-committed', { file, commit }, { file }))
   }
-  const { objects, paths, missing, isComplete } = listHistory(root)
-  if (!isComplete) coverage.skip('the list of what the history has', 'git-failed')
-  for (const name of missing) coverage.skip(describeObject(name, paths, needles), 'missing')
-  if (needles.length === 0) return problems
-  await readObjects(root, objects, (read) => {
-    if (read.skipped !== null) coverage.skip(describeObject(read.name, paths, needles), read.skipped)
-    else {
-      coverage.read++
-      problems.push(...searchObject(root, read, paths, needles, coverage))
-    }
-  })
-  return problems
+  const listed = listHistory(root)
+  const search = new HistorySearch(root, listed.paths, needles, coverage)
+  if (!listed.isComplete) coverage.skip('the list of what the history has', 'git-failed')
+  for (const name of listed.missing) coverage.skip(search.describe(name), 'missing')
+  if (needles.length > 0) await readObjects(root, listed.objects, (read) => search.take(read))
+  return [...problems, ...search.problems]
 }
 
 /** Commits that no branch has any more are still there for whoever has the repository. */
@@ -50,52 +44,68 @@ const ALL = ['--all', '--reflog']
 
 type Read = Extract<ObjectRead, { readonly skipped: null }>
 
-function searchObject(
-  root: string,
-  { name, type, bytes }: Read,
-  paths: ReadonlyMap<string, string>,
-  needles: readonly SearchedSecret[],
-  coverage: Coverage,
-): readonly Problem[] {
-  if (type === 'blob') return searchBlob(root, name, bytes, paths, needles, coverage)
-  const hits = type === 'tree' ? findHits(bytewise(bytes), needles) : findHitsInFile(bytes, needles)
-  return hits.map((hit) => reportOther(root, { name, type, bytes }, hit))
-}
+/** A search that is under way. */
+class HistorySearch {
+  readonly problems: Problem[] = []
+  readonly #root: string
+  readonly #paths: ReadonlyMap<string, string>
+  readonly #needles: readonly SearchedSecret[]
+  readonly #coverage: Coverage
 
-/** A secret in a message, or in the name of a file. */
-function reportOther(root: string, { name, type, bytes }: Pick<Read, 'name' | 'type' | 'bytes'>, hit: Hit): Problem {
-  if (type === 'commit') return reportSecret(hit, { code: 'secret-in-message', commit: name.slice(0, 10) })
-  if (type === 'tag') {
-    const tag = /^tag (.*)$/m.exec(bytes.toString('utf8'))?.[1] ?? name.slice(0, 10)
-    return reportSecret(hit, { code: 'secret-in-tag', tag })
+  constructor(
+    root: string,
+    paths: ReadonlyMap<string, string>,
+    needles: readonly SearchedSecret[],
+    coverage: Coverage,
+  ) {
+    this.#root = root
+    this.#paths = paths
+    this.#needles = needles
+    this.#coverage = coverage
   }
-  const commit = findCommit(root, name)
-  return reportSecret(hit, { code: 'secret-in-file-name', commit })
-}
 
-function searchBlob(
-  root: string,
-  object: string,
-  bytes: Buffer,
-  paths: ReadonlyMap<string, string>,
-  needles: readonly SearchedSecret[],
-  coverage: Coverage,
-): readonly Problem[] {
-  const known = paths.get(object) ?? ''
-  const { hits, skipped } = searchContent(known, bytes, needles)
-  takeSkipped(coverage, describeObject(object, paths, needles), skipped)
-  if (hits.length === 0) return []
-  const commit = findCommit(root, object)
-  const names = listNames(root, object) ?? [known === '' ? `object ${object.slice(0, 10)}` : known]
-  const files = names.map((file) => showPath(file, needles).path)
-  return files.flatMap((file) => hits.map((hit) => reportSecret(hit, { code: 'secret-committed', file, commit })))
-}
+  /** What an object is called: the path of a file, where it has one. */
+  describe(name: string): string {
+    const known = this.#paths.get(name)
+    const object = `object ${name.slice(0, 10)}`
+    return known === undefined ? object : `${showPath(known, this.#needles).path} (${object})`
+  }
 
-function describeObject(name: string, paths: ReadonlyMap<string, string>, needles: readonly SearchedSecret[]): string {
-  const known = paths.get(name)
-  const file = known === undefined ? undefined : showPath(known, needles).path
-  const object = `object ${name.slice(0, 10)}`
-  return file === undefined || file === '' ? object : `${file} (${object})`
+  take(read: ObjectRead): void {
+    if (read.skipped !== null) {
+      this.#coverage.skip(this.describe(read.name), read.skipped)
+      return
+    }
+    this.#coverage.read++
+    if (read.type === 'blob') this.#searchBlob(read)
+    else this.#searchOther(read)
+  }
+
+  #searchBlob({ name: object, bytes }: Read): void {
+    const known = this.#paths.get(object) ?? ''
+    const { hits, skipped } = searchContent(known, bytes, this.#needles)
+    takeSkipped(this.#coverage, this.describe(object), skipped)
+    if (hits.length === 0) return
+    const commit = findCommit(this.#root, object)
+    const names = listNames(this.#root, object) ?? [known === '' ? `object ${object.slice(0, 10)}` : known]
+    for (const file of names.map((each) => showPath(each, this.#needles).path))
+      for (const hit of hits) this.problems.push(reportSecret(hit, { code: 'secret-committed', file, commit }))
+  }
+
+  /** A message, or the names of the files of a directory. */
+  #searchOther({ name, type, bytes }: Read): void {
+    const hits = type === 'tree' ? findHits(bytewise(bytes), this.#needles) : findHitsInFile(bytes, this.#needles)
+    if (hits.length === 0) return
+    const place = this.#describePlace({ name, type, bytes })
+    for (const hit of hits) this.problems.push(reportSecret(hit, place))
+  }
+
+  #describePlace({ name, type, bytes }: Pick<Read, 'name' | 'type' | 'bytes'>): FoundPlace {
+    if (type === 'commit') return { code: 'secret-in-message', commit: name.slice(0, 10) }
+    if (type === 'tree') return { code: 'secret-in-file-name', commit: findCommit(this.#root, name) }
+    const tag = /^tag (.*)$/m.exec(bytes.toString('utf8'))?.[1] ?? name.slice(0, 10)
+    return { code: 'secret-in-tag', tag: showPath(tag, this.#needles).path }
+  }
 }
 
 function findCommit(root: string, object: string): string {

@@ -1,4 +1,5 @@
 import { holdsCredential } from '@mappa/core/credentials/credentials'
+import { isHarmless, isPlaceholder } from '@mappa/core/credentials/harmless'
 import { classifyMeaning } from '@mappa/core/credentials/words'
 import type { Definition } from '@mappa/core/definition/definition'
 import { ParsedEnvFile } from '@mappa/core/envfile/reading/reading'
@@ -10,10 +11,8 @@ import { listFiles } from '@mappa/node/git/list-files'
 import { MAX_FILE_BYTES } from '@mappa/search/read/contents'
 import { listAllLayerPaths } from './env-files.ts'
 
-/** What stands in an example for a value. */
-const PLACEHOLDER = /^$|^<.*>$|^\.{3}|^(x+|\*+|changeme|change-me|todo|your[-_ ].*)$/i
-/** What services begin with, and everybody knows. */
-const KNOWN_TO_ALL = /^.{0,5}$|^(?:postgres|password|secret|admin|example|development|minioadmin|localhost)$/i
+/** Shorter values are words. */
+const SHORTEST = 6
 
 /**
  * The names in an env file whose values open something, whatever they are called.
@@ -30,9 +29,13 @@ export function findOpenNames(
   const isSecret = (name: string, value: string) =>
     secrets.has(name) ||
     holdsCredential(value) ||
-    (byName && !KNOWN_TO_ALL.test(value) && classifyMeaning([name]) === 'secret')
+    (byName && value.length >= SHORTEST && classifyMeaning([name]) === 'secret')
   const open = entries.filter(
-    ({ name, value }) => typeof value === 'string' && !PLACEHOLDER.test(value) && isSecret(name, value),
+    ({ name, value }) =>
+      typeof value === 'string' &&
+      !isPlaceholder(value) &&
+      isSecret(name, value) &&
+      (secrets.has(name) || !isHarmless(name, value)),
   )
   return [...new Set(open.map(({ name }) => name))]
 }

@@ -5,17 +5,24 @@ import { findRoot } from '@mappa/node/project/root'
 import { loadDefinition } from '../../project/definition/load.ts'
 import { readManifest } from '../../project/manifest.ts'
 import { type GuardReport, guardProject } from './guard.ts'
+import { checkUndeclared } from './undeclared.ts'
 
 /** Looks at what is staged, for the secrets of every package of a repository. */
 export async function guardRepository(directory: string): Promise<GuardReport> {
   const top = findRepository(directory) ?? directory
   const reports: GuardReport[] = []
-  for (const root of findPackages(top)) {
+  const packages = findPackages(top)
+  // What looks like a credential is looked for in any repository, once.
+  const undeclared = packages.length === 0 ? await checkUndeclared(top, []) : []
+  for (const root of packages) {
     const definition = await loadDefinition(requireDefinition(root), root)
     reports.push(await guardProject(root, definition, { staged: true }))
   }
   const problems = new Map(
-    reports.flatMap((each) => each.problems).map((each) => [[each.code, each.file, each.name].join(' '), each]),
+    [...undeclared, ...reports.flatMap((each) => each.problems)].map((each) => [
+      [each.code, each.file, each.line, each.name].join(' '),
+      each,
+    ]),
   )
   const removeDuplicates = (lists: readonly (readonly string[])[]) => [...new Set(lists.flat())]
   return {

@@ -72,11 +72,11 @@ class TrackedSearch {
   /** True for what is not on the disk as it is staged. */
   isOpen({ object, file, kind }: IndexEntry): boolean {
     if (kind !== 'submodule') return !this.#onDisk.has(`${object} ${file}`)
-    this.#question.coverage.skip(this.#shown(file), 'submodule')
+    this.#question.coverage.skip(this.#showName(file), 'submodule')
     return false
   }
 
-  #shown(file: string): string {
+  #showName(file: string): string {
     const { root, needles } = this.#question
     return showPath(toRelativePath(root, path.join(this.#top, file)), needles).path
   }
@@ -102,7 +102,7 @@ class TrackedSearch {
     if (!isRegularFile(whole)) return
     const read = readLimited(whole, MAX_FILE_BYTES)
     if (read.skipped !== null) {
-      coverage.skip(this.#shown(inner), read.skipped)
+      coverage.skip(this.#showName(inner), read.skipped)
       return
     }
     coverage.read++
@@ -121,7 +121,7 @@ class TrackedSearch {
       (read) => {
         const { file } = files[at++]!
         if (read.skipped === null) this.#search(file, read.bytes)
-        else coverage.skip(this.#shown(file), read.skipped)
+        else coverage.skip(this.#showName(file), read.skipped)
       },
     )
   }
@@ -129,7 +129,7 @@ class TrackedSearch {
   #search(inner: string, bytes: Buffer): void {
     const { own, needles, secrets, coverage } = this.#question
     const whole = path.join(this.#top, inner)
-    const file = this.#shown(inner)
+    const file = this.#showName(inner)
     const isOwn = own.has(whole)
     this.#searchName(inner)
     const { hits, skipped } = searchContent(inner, bytes, isOwn ? [] : needles)

@@ -40,7 +40,7 @@ const NOT_FOUND: ReadonlySet<string> = new Set(['not-searched', 'not-understood'
 
 /** "Nothing found" alone is only said where everything that was asked for was read and understood. */
 function describeVerdict(values: number, opaque: readonly string[], failed: readonly string[]): string {
-  if (values === 0) return 'nothing found, but no secret has a value here, so there was nothing to search for.'
+  if (values === 0) return 'nothing found. No secret has a value here, so it looked for what looks like one.'
   const count = opaque.reduce((sum, each) => sum + Number(/\((\d+)\)$/.exec(each)?.[1] ?? 0), 0)
   const parts = [...(count > 0 ? [`${count} opaque`] : []), ...(failed.length > 0 ? [`${failed.length} failed`] : [])]
   const how = parts.length === 0 ? 'nothing found' : `nothing found in what was scanned; ${parts.join(', ')}`
