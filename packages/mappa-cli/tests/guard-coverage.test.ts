@@ -335,6 +335,88 @@ describe('what guard looks at', () => {
       assert.equal(report.status, 1)
     })
 
+  it('knows the secrets of another working tree', (context) => {
+    const project = repository(context)
+    project.git('worktree', 'add', '-q', 'other-tree')
+    writeFileSync(join(project.root, 'other-tree/key.txt'), SECRET)
+    const staged = { ...project, root: join(project.root, 'other-tree') }
+    run('git', ['add', 'key.txt'], staged.root)
+    const { status, stdout } = project.mappa(['guard', '--staged', '--json', '--root', 'other-tree'])
+    assert.deepEqual(
+      [status, JSON.parse(stdout).problems.map((each: { code: string }) => each.code)],
+      [1, ['secret-staged']],
+    )
+  })
+
+  it('reads what npm would publish, also where git ignores it', (context) => {
+    const project = repository(context, {
+      'package.json': '{ "name": "fern", "version": "1.0.0", "files": ["dist"] }',
+      '.gitignore': 'node_modules\n.env*.local\ndist\n',
+    })
+    project.write('dist/index.js', `export const key = '${SECRET}'\n`)
+    project.write('dist/prod.env', `KEY=${SECRET}\n`)
+    const report = guard(project)
+    assert.deepEqual(report.codes, ['secret-published', 'secret-published'], report.told)
+  })
+
+  const IMAGES: readonly (readonly [what: string, files: Record<string, string>, isTold: boolean])[] = [
+    ['a Dockerfile', { Dockerfile: 'FROM x' }, true],
+    ['a Dockerfile with rules', { Dockerfile: 'FROM x', '.dockerignore': '**/.env*' }, false],
+    [
+      'rules of the Dockerfile itself',
+      { Dockerfile: 'FROM x', '.dockerignore': '**/.env*', 'Dockerfile.dockerignore': 'x' },
+      true,
+    ],
+    ['rules of another Dockerfile', { 'api.Dockerfile': 'FROM x', 'api.Dockerfile.dockerignore': '**/.env*' }, false],
+    [
+      'one that a compose file names',
+      {
+        'docker/Dockerfile': 'FROM x',
+        'compose.yaml': 'services:\n  a:\n    build: { context: ., dockerfile: docker/Dockerfile }\n',
+      },
+      true,
+    ],
+    [
+      'the rules of that one',
+      {
+        'docker/Dockerfile': 'FROM x',
+        'docker/Dockerfile.dockerignore': '**/.env*',
+        'compose.prod.yaml': 'services:\n  a:\n    build: { context: ., dockerfile: docker/Dockerfile }\n',
+      },
+      false,
+    ],
+    ['a context below', { 'api/Dockerfile': 'FROM x', 'compose.yaml': 'services:\n  a:\n    build: ./api\n' }, false],
+    [
+      'one that a bake file names',
+      {
+        'docker/Dockerfile': 'FROM x',
+        'docker-bake.hcl': 'target "a" {\n  context = "."\n  dockerfile = "docker/Dockerfile"\n}\n',
+      },
+      true,
+    ],
+    ['a compose file that is broken', { 'compose.yaml': 'services: [' }, false],
+  ]
+  for (const [what, files, isTold] of IMAGES)
+    it(`${isTold ? 'tells of' : 'lets pass'} an image by ${what}`, (context) => {
+      const report = guard(repository(context, files))
+      assert.deepEqual(report.codes, isTold ? ['env-file-in-image'] : [], report.told)
+    })
+
+  it('looks at the Dockerfile of a repository for each of its packages', (context) => {
+    const project = repository(context, {
+      'repo/Dockerfile': 'FROM x',
+      'repo/packages/a/package.json': '{ "private": true }',
+    })
+    for (const [file, text] of Object.entries(FILES)) project.write(`repo/packages/a/${file}`, text)
+    chmodSync(join(project.root, 'repo/packages/a/.env.production.local'), 0o600)
+    run('git', ['init', '-q'], join(project.root, 'repo'))
+    const { stdout } = project.mappa(['guard', '--json', '--root', 'repo/packages/a'])
+    assert.ok(
+      JSON.parse(stdout).problems.some((each: { code: string }) => each.code === 'env-file-in-image'),
+      stdout,
+    )
+  })
+
   it('finds a secret in a tracked file that a sparse checkout leaves out', (context) => {
     const project = repository(context, { 'away/key.txt': SECRET })
     project.git('sparse-checkout', 'set', 'deep')

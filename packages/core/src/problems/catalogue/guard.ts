@@ -81,9 +81,14 @@ export const guardProblems = () => ({
     'npm publish would include {file}.',
     'List what is to be published under "files" in package.json, or name the file in .npmignore.',
   ),
+  'secret-published': error(
+    'npm publish would include {file}, which has the value of {name}{encoding}.',
+    'Find out which code put it there, and build again. Rotate {name} if the package was ever published.',
+    'Build again without it. Revoke the former value of {near} where it was issued: only that ends the leak.',
+  ),
   'env-file-in-image': error(
     'A Docker build would include {file} in its context: {dockerignore}.',
-    'Add .env and .env.* to .dockerignore, and give the container its values when it starts.',
+    'Add **/.env and **/.env.* to the ignore file of the build, and give the container its values when it starts.',
   ),
   'secret-in-tracked': error(
     'The value of {name} is in {file}, which git tracks or does not ignore{encoding}.',

@@ -13,12 +13,14 @@ import { surveyProject } from '../survey/survey.ts'
 import { checkIgnored, checkModes, type EnvFile, listAllLayerPaths, listEnvFiles } from './env-files.ts'
 import { type FormerValue, findFormerInUse, withFormer } from './former.ts'
 import { checkHistory, measureExtent } from './history.ts'
-import { checkDockerContext, checkPublished } from './npm-package.ts'
+import { checkImages } from './images.ts'
+import { checkPublished } from './npm-package.ts'
 import { searchOutput } from './output.ts'
 import { describeOpaque, reportFailed, reportOpaque } from './skipped.ts'
 import { checkStaged } from './staged.ts'
 import { searchTracked } from './tracked.ts'
 import { checkUndeclared, listSure, reportCredential } from './undeclared.ts'
+import { listOtherRoots } from './worktrees.ts'
 
 /** What to look at. */
 export interface GuardOptions {
@@ -68,7 +70,7 @@ export async function guardProject(
   options: GuardOptions = {},
 ): Promise<GuardReport> {
   const inspections = inspectStages({ root, definition })
-  const { needles, values, problems } = collectNeedles(inspections)
+  const { needles, values, problems } = collectNeedles([...inspections, ...inspectOthers({ root, definition })])
   const { former } = options
   const wanted = former === undefined ? needles : withFormer(needles, former)
   const inUse = former === undefined ? [] : findFormerInUse(former, inspections)
@@ -93,7 +95,7 @@ export async function guardPackages(
   projects: readonly GuardedProject[],
   options: GuardOptions = {},
 ): Promise<GuardReport> {
-  const found = projects.map((each) => collectNeedles(inspectStages(each)))
+  const found = projects.map((each) => collectNeedles([...inspectStages(each), ...inspectOthers(each)]))
   const guard = new Guard(top, projects, removeDuplicates(found.flatMap(({ needles }) => needles)), [])
   guard.checkSharedEnvFiles()
   await guard.search(options)
@@ -105,6 +107,11 @@ function inspectStages({ root, definition }: GuardedProject): readonly Inspectio
   return listPresentStages(root, definition).map((stage) =>
     inspectStage(definition, { stage, from: 'guard' }, { root }),
   )
+}
+
+/** The same in the other working trees of the repository. */
+function inspectOthers({ root, definition }: GuardedProject): readonly Inspection<Definition>[] {
+  return listOtherRoots(root).flatMap((each) => inspectStages({ root: each, definition }))
 }
 
 /** What packages share is looked for once. */
@@ -201,11 +208,12 @@ class Guard {
 
   /** What npm and Docker would take along. */
   checkPackaged(): void {
+    const { problems, files, notScanned } = checkPublished(this.#root, this.#needles, this.#coverage)
+    this.problems.push(...problems)
+    if (files.length > 0) this.scanned.push(`${countFiles(files.length)} that npm would publish`)
+    if (notScanned !== null) this.notScanned.push(notScanned)
     const names = this.#files.map(({ file }) => file)
-    for (const { problems, notScanned } of [checkPublished(this.#root), checkDockerContext(this.#root, names)]) {
-      this.problems.push(...problems)
-      if (notScanned !== null) this.notScanned.push(notScanned)
-    }
+    this.problems.push(...checkImages(this.#root, names))
   }
 
   /** Everything that git has or had, and what else is named. */

@@ -2,27 +2,59 @@ import { holdsValues } from '@mappa/core/layers/env-file-name'
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { fs, path } from '@mappa/node/fs/builtin'
+import { readLimited } from '@mappa/node/fs/read-file'
 import { findProgram } from '@mappa/node/git/programs'
+import type { SearchedSecret } from '@mappa/search/needles'
+import { MAX_FILE_BYTES, searchContent } from '@mappa/search/read/contents'
+import type { Coverage } from '@mappa/search/read/coverage'
+import { reportSecret } from './secret-found.ts'
+import { showPath } from './shown-path.ts'
+import { takeSkipped } from './skipped.ts'
 
 const { spawnSync } = process.getBuiltinModule('node:child_process')
-const { createRequire } = process.getBuiltinModule('node:module')
 
 /** What was found, and what could not be checked, and why. */
 export interface PackageCheck {
   readonly problems: readonly Problem[]
+  /** What npm would publish, relative to the root. */
+  readonly files: readonly string[]
   readonly notScanned: string | null
 }
 
-/** Whether `npm publish` would carry an env file along. npm itself says what it would pack; no script of the package is run. */
-export function checkPublished(root: string): PackageCheck {
+/**
+ * Whether `npm publish` would carry an env file or a secret along. npm itself says what it would pack; no script of the package is run.
+ *
+ * @param coverage is told what could not be read
+ */
+export function checkPublished(root: string, needles: readonly SearchedSecret[], coverage: Coverage): PackageCheck {
   const manifest = readJson(path.join(root, 'package.json')) as { private?: boolean; name?: string } | null
   if (manifest === null || manifest.private === true || manifest.name === undefined)
-    return { problems: [], notScanned: null }
+    return { problems: [], files: [], notScanned: null }
   const output = askNpm(root)
   const packed = output === null ? null : parsePackedFiles(output)
-  if (packed === null) return { problems: [], notScanned: 'what npm publish would carry along: npm did not say' }
+  if (packed === null)
+    return { problems: [], files: [], notScanned: 'what npm publish would carry along: npm did not say' }
   const problems = packed.filter(holdsValues).map((file) => guardProblem('env-file-published', { file }, { file }))
-  return { problems, notScanned: null }
+  return { problems: [...problems, ...searchPacked(root, packed, needles, coverage)], files: packed, notScanned: null }
+}
+
+function searchPacked(
+  root: string,
+  files: readonly string[],
+  needles: readonly SearchedSecret[],
+  coverage: Coverage,
+): readonly Problem[] {
+  return files.flatMap((file) => {
+    const { path: shown } = showPath(file, needles)
+    const read = readLimited(path.join(root, file), MAX_FILE_BYTES)
+    if (read.skipped !== null) {
+      coverage.skip(shown, read.skipped)
+      return []
+    }
+    const { hits, skipped } = searchContent(file, read.bytes, needles)
+    takeSkipped(coverage, shown, skipped)
+    return hits.map((hit) => reportSecret(hit, { code: 'secret-published', file: shown }))
+  })
 }
 
 /** What npm may do on the way is turned off, whatever the configuration of the package says: scripts, requests, logs. */
@@ -59,24 +91,6 @@ function parsePackedFiles(output: string): string[] | null {
   } catch {
     return null
   }
-}
-
-/** Whether a Docker build in this directory would take an env file into its context. */
-export function checkDockerContext(root: string, envFiles: readonly string[]): PackageCheck {
-  const builds = fs.readdirSync(root).some((file) => /^(.*\.)?Dockerfile(\..*)?$|^Containerfile$/i.test(file))
-  if (!builds) return { problems: [], notScanned: null }
-  const rules = path.join(root, '.dockerignore')
-  const hasRules = fs.existsSync(rules)
-  // The rules of .dockerignore differ from those of git; this package follows Docker's own.
-  const dockerignore = createRequire(import.meta.url)(
-    '@balena/dockerignore',
-  ) as typeof import('@balena/dockerignore').default
-  const ignore = dockerignore().add(hasRules ? fs.readFileSync(rules, 'utf8') : '')
-  const why = hasRules ? '.dockerignore does not name it' : 'there is no .dockerignore'
-  const problems = envFiles
-    .filter((file) => !ignore.ignores(file))
-    .map((file) => guardProblem('env-file-in-image', { file, dockerignore: why }, { file }))
-  return { problems, notScanned: null }
 }
 
 function readJson(file: string): unknown {

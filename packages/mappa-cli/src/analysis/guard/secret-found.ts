@@ -4,7 +4,10 @@ import type { Hit } from '@mappa/search/needles'
 
 /** Where a secret was found. */
 export type FoundPlace =
-  | { readonly code: 'secret-in-tracked' | 'secret-in-output' | 'secret-staged'; readonly file: string }
+  | {
+      readonly code: 'secret-in-tracked' | 'secret-in-output' | 'secret-staged' | 'secret-published'
+      readonly file: string
+    }
   | { readonly code: 'secret-in-path'; readonly file: string; readonly where: string }
   | { readonly code: 'secret-committed'; readonly file: string; readonly commit: string }
   | { readonly code: 'secret-in-message' | 'secret-in-file-name'; readonly commit: string }
