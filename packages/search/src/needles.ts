@@ -6,6 +6,7 @@ import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { type Encoded, isSearchable, listEncodings } from '@mappa/core/values/encodings'
 import { listDecodings } from './decode/decodings.ts'
 import { findEncodedRegions } from './decode/encoded-regions.ts'
+import { findDecodedRegions, withoutMargins } from './decode/regions.ts'
 import { type Finder, makeFinder } from './finder.ts'
 import { listForms } from './forms.ts'
 import { listHiddenValues } from './hidden-values.ts'
@@ -146,11 +147,33 @@ export function findHitsInCode(text: string, needles: readonly SearchedSecret[])
   return hits
 }
 
-/** Looks for secrets in a file of which it is not known what it is. With a NUL in it, it is no code. */
+/**
+ * Looks for secrets in a file of which it is not known what it is: as it stands, in what it has in base64, in hexadecimal digits or as
+ * numbers, and in lines with a margin. With a NUL in it, it is no code.
+ */
 export function findHitsInFile(bytes: Uint8Array, needles: readonly SearchedSecret[]): Hit[] {
   const text = bytewise(bytes)
-  return bytes.includes(0) ? findHits(text, needles) : findHitsInCode(text, needles)
+  const hits = bytes.includes(0) ? findHits(text, needles) : findHitsInCode(text, needles)
+  const { names, hasLines } = prepareNeedles(needles)
+  const found = new Set(hits.map(({ name }) => name))
+  if (found.size === names) return hits
+  const add = (more: readonly Hit[], how: string) => {
+    for (const hit of more.filter(({ name }) => !found.has(name))) {
+      found.add(hit.name)
+      hits.push({ ...hit, encoding: `${hit.encoding}${how}` })
+    }
+  }
+  const regions = findDecodedRegions(text)
+  // One search for all of them, and another for each where that found something.
+  const all = regions.map((each) => each.bytes.toString('latin1')).join(GAP)
+  if (findHits(all, needles).length > 0)
+    for (const { encoding, bytes: inner } of regions) add(findHits(bytewise(inner), needles), encoding)
+  if (hasLines && text.includes('\n')) add(findHits(withoutMargins(text), needles), ', as lines with a margin')
+  return hits
 }
+
+/** Stands between texts that do not belong together. */
+const GAP = '\0\0'
 
 /** What is the same for all files of a search. */
 interface Prepared {
@@ -159,6 +182,10 @@ interface Prepared {
   readonly searchIndex: SearchIndex
   /** True where bytes are looked for as numbers. */
   readonly hasNumbers: boolean
+  /** True where texts of several lines are looked for. */
+  readonly hasLines: boolean
+  /** How many different names there are. */
+  readonly names: number
 }
 
 const known = new WeakMap<readonly SearchedSecret[], Prepared>()
@@ -173,6 +200,8 @@ function prepareNeedles(needles: readonly SearchedSecret[]): Prepared {
     find: makeFinder(texts),
     searchIndex: buildSearchIndex(texts),
     hasNumbers: texts.some((each) => /^\d+(?:,\d+){7}/.test(each)),
+    hasLines: texts.some((each) => each.includes('\n')),
+    names: new Set(needles.map(({ name }) => name)).size,
   }
   known.set(needles, fresh)
   return fresh

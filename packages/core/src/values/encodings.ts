@@ -57,6 +57,7 @@ export function listEncodings(value: string): readonly Encoded[] {
   const add = (encoding: string, text: string) => {
     if (!found.some((each) => each.text === text)) found.push({ encoding, text })
   }
+  if (!/^[\0-\x7f]*$/.test(value)) addUnicodeForms(value, add)
   add(', escaped for JSON', binary(utf8(JSON.stringify(value).slice(1, -1))))
   add(', percent-encoded', encodeURIComponent(value))
   add(', in hexadecimal digits', hex(bytes))
@@ -67,6 +68,13 @@ export function listEncodings(value: string): readonly Encoded[] {
     add(', in base64', text.replaceAll('+', '-').replaceAll('/', '_'))
   }
   return found
+}
+
+/** Letters with accents in one character or in two (Unicode, UAX 15), and in one byte each (ISO 8859-1). */
+function addUnicodeForms(value: string, add: (encoding: string, text: string) => void): void {
+  for (const form of ['NFC', 'NFD'] as const) add(`, in ${form}`, binary(utf8(value.normalize(form))))
+  const composed = value.normalize('NFC')
+  if (/^[\0-\xff]*$/.test(composed)) add(', in Latin-1', composed)
 }
 
 function hex(bytes: readonly number[]): string {

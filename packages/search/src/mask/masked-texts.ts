@@ -2,6 +2,7 @@ import { runningProblem } from '@mappa/core/problems/catalogue/running'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 import { mask } from '@mappa/core/secret/secret'
+import { isSearchable } from '@mappa/core/values/encodings'
 import { toNeedles } from '../needles.ts'
 import type { MaskedText } from './masker.ts'
 import { listWrittenForms } from './written-forms.ts'
@@ -23,11 +24,19 @@ export function listMaskedTexts({ settings }: Pick<Resolution, 'settings'>): {
     const { name, path } = declaration
     const patterns = toNeedles(name, path, text, value).flatMap((each) => each.patterns)
     if (patterns.length === 0) problems.push(runningProblem('secret-not-masked', { name }, { name, setting: path }))
-    for (const pattern of [
-      ...patterns.map((each) => each.text),
-      ...(patterns.length === 0 ? [] : listWrittenForms(text)),
-    ])
+    const written = patterns.length === 0 ? [] : [...listWrittenForms(text), ...listLines(text)]
+    for (const pattern of [...patterns.map((each) => each.text), ...written])
       texts.push({ text: pattern, mask: mask(text) })
   }
   return { texts, problems }
+}
+
+/** The lines of a text of several, since whoever prints it may indent them. */
+function listLines(text: string): readonly string[] {
+  if (!/[\r\n]/.test(text)) return []
+  return text
+    .split(/\r?\n/)
+    .map((line) => line.trim())
+    .filter(isSearchable)
+    .map((line) => Buffer.from(line).toString('latin1'))
 }

@@ -42,7 +42,8 @@ function listBase64Forms(text: string): readonly string[] {
   const lines = LINE_WIDTHS.filter((width) => digits.length > width).flatMap(
     (width) => digits.match(new RegExp(`.{1,${width}}`, 'g')) ?? [],
   )
-  return [digits, bytes.toString('base64url'), ...lines]
+  const wide = Buffer.from(text, 'utf16le').toString('base64')
+  return [digits, bytes.toString('base64url'), wide, Buffer.from(digits).toString('base64'), ...lines]
 }
 
 function listQuotedForms(text: string): readonly string[] {
