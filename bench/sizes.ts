@@ -6,7 +6,7 @@ import type { Figure } from './measure.ts'
 /** What npm puts on a disk with each of the packages. */
 export function sizes(): readonly Figure[] {
   return [
-    { what: 'mappa-settings, unpacked', found: kilobytesOf('mappa-settings'), limit: 497, unit: 'kB' },
+    { what: 'mappa-settings, unpacked', found: kilobytesOf('mappa-settings'), limit: 505, unit: 'kB' },
     { what: 'mappa-cli itself, unpacked', found: kilobytesOf('mappa-cli'), limit: null, unit: 'kB' },
   ]
 }

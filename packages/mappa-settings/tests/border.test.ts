@@ -249,6 +249,28 @@ const LEAKS: readonly Attack[] = [
     main: `console.log('${Buffer.from(KEY).toString('base64url')}')`,
   },
   { how: 'writes it in hexadecimal digits', code: 'value-in-page', main: `console.log('${hex}')` },
+  {
+    how: 'writes it in pairs of them',
+    code: 'value-in-page',
+    main: `console.log('${hex.match(/../g)!.join(':')}')`,
+  },
+  {
+    how: 'writes it in base64 of several lines',
+    code: 'value-in-page',
+    main: `console.log(\`${base64('before it, ')
+      .match(/.{1,20}/g)!
+      .join('\n  ')}\`)`,
+  },
+  {
+    how: 'writes it in base64 twice',
+    code: 'value-in-page',
+    main: `console.log('${Buffer.from(base64('')).toString('base64')}')`,
+  },
+  {
+    how: 'writes it by its character codes',
+    code: 'value-in-page',
+    main: `console.log(String.fromCharCode(${[...Buffer.from(KEY)].join(', ')}))`,
+  },
   { how: 'writes it in capital ones', code: 'value-in-page', main: `console.log('${hex.toUpperCase()}')` },
   {
     how: 'writes it into styles',

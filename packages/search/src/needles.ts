@@ -147,13 +147,24 @@ export function findHitsInCode(text: string, needles: readonly SearchedSecret[])
   return hits
 }
 
-/**
- * Looks for secrets in a file of which it is not known what it is: as it stands, in what it has in base64, in hexadecimal digits or as
- * numbers, and in lines with a margin. With a NUL in it, it is no code.
- */
+/** Looks for secrets in a file of which it is not known what it is. With a NUL in it, it is no code. */
 export function findHitsInFile(bytes: Uint8Array, needles: readonly SearchedSecret[]): Hit[] {
-  const text = bytewise(bytes)
-  const hits = bytes.includes(0) ? findHits(text, needles) : findHitsInCode(text, needles)
+  return findHitsInText(bytewise(bytes), needles, bytes.includes(0) ? findHits : findHitsInCode)
+}
+
+/**
+ * Looks for secrets in a text: as it stands, in what it has in base64, in hexadecimal digits or as numbers, and in lines with a margin.
+ *
+ * @param text what {@link bytewise} gives
+ * @param find looks at it as it stands
+ */
+export function findHitsInText(
+  text: string,
+  needles: readonly SearchedSecret[],
+  find: typeof findHits = findHitsInCode,
+): Hit[] {
+  const hits = find(text, needles)
+  if (needles.length === 0) return hits
   const { names, hasLines } = prepareNeedles(needles)
   const found = new Set(hits.map(({ name }) => name))
   if (found.size === names) return hits

@@ -8,7 +8,15 @@ import { toRelativePath } from '@mappa/node/fs/places'
 import { describeSkip, type Skipped } from '@mappa/node/fs/read-file'
 import type { Inspection } from '@mappa/node/load/inspect'
 import { listHiddenValues } from '@mappa/search/hidden-values'
-import { bytewise, findHits, findHitsInCode, MAX_PARTS, type SearchedSecret, toNeedles } from '@mappa/search/needles'
+import {
+  bytewise,
+  findHits,
+  findHitsInCode,
+  findHitsInText,
+  MAX_PARTS,
+  type SearchedSecret,
+  toNeedles,
+} from '@mappa/search/needles'
 import type { ProjectState } from '../session/project-state.ts'
 import type { Session } from '../session/session.ts'
 import { readMapText } from './source-map.ts'
@@ -121,7 +129,7 @@ export function findLeaks(
   { needles }: Search,
   settings: readonly ResolvedSetting[],
 ): Problem[] {
-  const find = isText || TEXTS.test(file) || !text.includes('\0') ? findHitsInCode : findHits
+  const find = isText || TEXTS.test(file) || !text.includes('\0') ? findHitsInText : findHits
   const named = findHitsInCode(bytewise(file), needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
   const hits = [...named, ...find(file.endsWith('.map') ? readMapText(text) : text, needles)]
   return hits.map(({ name, setting: path, encoding }) => {
