@@ -558,7 +558,10 @@ archive.close()`
     const found = made.mappa(['guard', '--history', '--former', 'DOME_KEY', 'dist'], {}, `${OLD}\n`)
     assert.equal(found.status, 1)
     assert.match(found.stdout, /error {2}\.env\.staging\.local:1:10 {2}former-in-use\n/)
-    assert.match(found.stdout, /The value of DOME_KEY \(former value\) is in note\.md in commit \w+, in base64\./)
+    assert.match(
+      found.stdout,
+      /The value of DOME_KEY \(former value\) is in note\.md in commit \w+, in base64, which main has\./,
+    )
     assert.match(
       found.stdout,
       /The value of DOME_KEY \(former value\) is in dist\/app\.js\.\n {4}→ Remove it\. Revoke the former/,

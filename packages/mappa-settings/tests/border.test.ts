@@ -269,7 +269,9 @@ const LEAKS: readonly Attack[] = [
   {
     how: 'writes it by its character codes',
     code: 'value-in-page',
-    main: `console.log(String.fromCharCode(${[...Buffer.from(KEY)].join(', ')}))`,
+    main: `console.log(String.fromCharCode(${KEY.split('')
+      .map((each) => each.charCodeAt(0))
+      .join(', ')}))`,
   },
   { how: 'writes it in capital ones', code: 'value-in-page', main: `console.log('${hex.toUpperCase()}')` },
   {

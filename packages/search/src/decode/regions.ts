@@ -61,15 +61,26 @@ const readHexadecimal: RegionReader = (text) =>
     }))
   })
 
-const NUMBERS = /(?:0x[0-9a-fA-F]{1,2}|\d{1,3})(?:[\s,;]{1,80}(?:0x[0-9a-fA-F]{1,2}|\d{1,3})){5,}/g
+const NUMBERS = /(?:0x[0-9a-fA-F]{1,6}|\d{1,7})(?:[\s,;]{1,80}(?:0x[0-9a-fA-F]{1,6}|\d{1,7})){5,}/g
+/** Texts are made of so many numbers at once. */
+const CHUNK = 4096
 
 /** A list of numbers, one for each byte or each character: `String.fromCharCode(110, 105)`, `[0x6e, 0x69]`. */
 const readNumbers: RegionReader = (text) =>
   [...text.matchAll(NUMBERS)].flatMap(([run]) => {
     const numbers = run.split(/[\s,;]+/).map(Number)
-    if (numbers.some((each) => each > 255)) return []
-    return { encoding: ', as numbers', bytes: Buffer.from(numbers) }
+    const encoding = ', as numbers'
+    if (numbers.every((each) => each < 128)) return { encoding, bytes: Buffer.from(numbers) }
+    const bytes = numbers.every((each) => each < 256) ? [{ encoding, bytes: Buffer.from(numbers) }] : []
+    return numbers.some((each) => each > 0x10ffff) ? bytes : [...bytes, { encoding, bytes: spell(numbers) }]
   })
+
+/** The text that numbers of characters are, whether those of two halves are given as one or as two. */
+function spell(numbers: readonly number[]): Buffer {
+  let text = ''
+  for (let at = 0; at < numbers.length; at += CHUNK) text += String.fromCodePoint(...numbers.slice(at, at + CHUNK))
+  return Buffer.from(text)
+}
 
 const READERS: readonly RegionReader[] = [readBase64, readHexadecimal, readNumbers]
 

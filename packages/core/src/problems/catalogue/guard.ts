@@ -28,9 +28,9 @@ export const guardProblems = () => ({
     'Rotate every key that was in it; then it no longer matters who has the history.',
   ),
   'secret-committed': error(
-    'The value of {name} is in {file} in commit {commit}{encoding}. Deleting it does not remove it from the history.',
-    'Rotate {name}, and write the new value with mappa set.',
-    'Revoke the former value of {near} where it was issued: only that ends the leak.',
+    'The value of {name} is in {file} in commit {commit}{encoding}, which {holders}. Deleting it does not remove it from the history.',
+    'Rotate {name}: revoke it where it was issued, write the new value with mappa set {name}, and start again what uses it. Rewriting the history comes after that, and reaches no copy.',
+    'Revoke the former value of {near} where it was issued: only that ends the leak. Rewriting the history reaches no copy.',
   ),
   'secret-in-message': error(
     'The value of {name} is in the message of commit {commit}{encoding}.',

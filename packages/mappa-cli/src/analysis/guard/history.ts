@@ -51,6 +51,7 @@ class HistorySearch {
   readonly #paths: ReadonlyMap<string, string>
   readonly #needles: readonly SearchedSecret[]
   readonly #coverage: Coverage
+  readonly #holders = new Map<string, string>()
 
   constructor(
     root: string,
@@ -89,7 +90,17 @@ class HistorySearch {
     const commit = findCommit(this.#root, object)
     const names = listNames(this.#root, object) ?? [known === '' ? `object ${object.slice(0, 10)}` : known]
     for (const file of names.map((each) => showPath(each, this.#needles).path))
-      for (const hit of hits) this.problems.push(reportSecret(hit, { code: 'secret-committed', file, commit }))
+      for (const hit of hits)
+        this.problems.push(
+          reportSecret(hit, { code: 'secret-committed', file, commit, holders: this.#findHolders(commit) }),
+        )
+  }
+
+  /** What has a commit, asked once for each. */
+  #findHolders(commit: string): string {
+    const known = this.#holders.get(commit) ?? showPath(describeHolders(this.#root, commit), this.#needles).path
+    this.#holders.set(commit, known)
+    return known
   }
 
   /** A message, or the names of the files of a directory. */
@@ -106,6 +117,18 @@ class HistorySearch {
     const tag = /^tag (.*)$/m.exec(bytes.toString('utf8'))?.[1] ?? name.slice(0, 10)
     return { code: 'secret-in-tag', tag: showPath(tag, this.#needles).path }
   }
+}
+
+/** So many branches and tags are named. */
+const MOST_NAMED = 3
+
+/** Who else has a commit: branches, tags, and what was fetched of others. */
+function describeHolders(root: string, commit: string): string {
+  const answer = git(root, ['for-each-ref', '--contains', commit, '--format=%(refname:short)'])
+  const names = (answer?.stdout ?? '').split('\n').filter((name) => name !== '')
+  if (names.length === 0) return 'no branch and no tag has'
+  const more = names.length > MOST_NAMED ? [`${names.length - MOST_NAMED} more`] : []
+  return `${[...names.slice(0, MOST_NAMED), ...more].join(', ')} ${names.length === 1 ? 'has' : 'have'}`
 }
 
 function findCommit(root: string, object: string): string {

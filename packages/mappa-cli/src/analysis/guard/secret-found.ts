@@ -9,7 +9,7 @@ export type FoundPlace =
       readonly file: string
     }
   | { readonly code: 'secret-in-path'; readonly file: string; readonly where: string }
-  | { readonly code: 'secret-committed'; readonly file: string; readonly commit: string }
+  | { readonly code: 'secret-committed'; readonly file: string; readonly commit: string; readonly holders: string }
   | { readonly code: 'secret-in-message' | 'secret-in-file-name'; readonly commit: string }
   | { readonly code: 'secret-in-tag'; readonly tag: string }
 
