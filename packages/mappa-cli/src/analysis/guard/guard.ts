@@ -237,7 +237,8 @@ class Guard {
 
   /** Where no secret has a value to search for, what looks like one is told. */
   findCredentials(): void {
-    for (const { root, definition } of this.#projects)
+    const projects = this.#projects.length > 0 ? this.#projects : [{ root: this.#root, definition: null }]
+    for (const { root, definition } of projects)
       for (const each of listSure(surveyProject(root, definition).findings))
         this.problems.push(...reportCredential(each, { code: 'credential-in-code', needles: this.#needles }))
     this.scanned.push('the code, for what looks like a credential')

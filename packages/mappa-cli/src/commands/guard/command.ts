@@ -6,7 +6,7 @@ import { findRepository } from '@mappa/node/git/git'
 import { getCurrentDirectory } from '@mappa/node/project/root'
 import type { Command } from 'commander'
 import type { FormerValue } from '../../analysis/guard/former.ts'
-import { type GuardReport, guardPackages, guardProject } from '../../analysis/guard/guard.ts'
+import { type GuardOptions, type GuardReport, guardPackages, guardProject } from '../../analysis/guard/guard.ts'
 import { installHook } from '../../analysis/guard/hook.ts'
 import { guardRepository } from '../../analysis/guard/repository.ts'
 import { Option } from '../../command-line/commander.ts'
@@ -68,13 +68,20 @@ export function configure(command: Command, exitWith: (code: number) => void): v
         const report = await guardPackages(root, await openAll(options.packages), rest)
         return tell(report, { root, repository: findRepository(root) })
       }
-      const project = await Project.open(options)
-      const { root, definition } = project
-      if (options.install) return printHook(await installHook(root), options)
       const { former, ...rest } = searched
+      // A former value is one of a setting; all else can be looked for before there are any.
+      const project =
+        former === undefined ? await Project.openWithOrWithoutDefinition(options) : await Project.open(options)
+      if (options.install) return printHook(await installHook(project.root), options)
       const value = former === undefined ? {} : { former: await formerValue(project.setting(former)) }
-      tell(await guardProject(root, definition, { ...rest, ...value }), project)
+      tell(await guardWithOrWithoutDefinition(project, { ...rest, ...value }), project)
     })
+}
+
+function guardWithOrWithoutDefinition(project: Project, options: GuardOptions): Promise<GuardReport> {
+  const { root, definitionIfAny: definition } = project
+  if (definition !== null) return guardProject(root, definition, options)
+  return options.staged === true ? guardRepository(root) : guardPackages(root, [], options)
 }
 
 /** Never a word of the command: others can see those, and the shell keeps them. */
