@@ -457,18 +457,20 @@ describe('mappa run --mask-output', () => {
     const project = gauge(context, { '.env.development.local': String(EnvDocument.from('').set('RAIN_KEY', key)) })
     project.write(
       'print.py',
-      `import base64, html, json, os, shlex, urllib.parse
+      `import base64, html, json, os, shlex, unicodedata, urllib.parse
 k = os.environ["RAIN_KEY"]
 q = urllib.parse
 forms = [k, repr(k), json.dumps(k), json.dumps(k, ensure_ascii=False), json.dumps(json.dumps(k)), shlex.quote(k), html.escape(k),
   q.quote(k), q.quote(k, safe=""), q.quote_plus(k), q.quote(k, safe="").lower(), base64.b64encode(k.encode()).decode(),
-  base64.urlsafe_b64encode(k.encode()).decode(), k.encode().hex(), base64.b64encode(("x" + k).encode()).decode()]
+  base64.urlsafe_b64encode(k.encode()).decode(), k.encode().hex(), base64.b64encode(("x" + k).encode()).decode(),
+  base64.b64encode(k.encode("utf-16-le")).decode(), base64.b64encode(base64.b64encode(k.encode())).decode(), k.encode().hex(":"),
+  repr(k.encode()), str(list(k.encode())), unicodedata.normalize("NFD", k)]
 for form in forms: print("[" + form + "]")
 `,
     )
     project.write(
       'print.mjs',
-      'const k = process.env.RAIN_KEY\nfor (const form of [encodeURIComponent(k), encodeURI(k), String(new URLSearchParams({ k })), JSON.stringify({ k: JSON.stringify(k) })]) console.log(form)\nconsole.log([k])\n',
+      'const k = process.env.RAIN_KEY\nfor (const form of [encodeURIComponent(k), encodeURI(k), String(new URLSearchParams({ k })), JSON.stringify({ k: JSON.stringify(k) })]) console.log(form)\nconsole.log([k], Buffer.from(k))\nconsole.log(JSON.stringify(Buffer.from(k)))\n',
     )
     for (const words of [
       ['python3', 'print.py'],
@@ -480,6 +482,14 @@ for form in forms: print("[" + form + "]")
       assert.deepEqual(open, [])
       assert.ok(!/night|open|100/.test(stdout), stdout)
     }
+  })
+
+  it('replaces each line of a secret of several, however they are indented', (context) => {
+    const key = 'first-night-line-71\nsecond-night-line-72\nthird-night-line-73'
+    const project = gauge(context, { '.env.development.local': String(EnvDocument.from('').set('RAIN_KEY', key)) })
+    const { stdout } = project.mappa(['run', '--mask-output', ...sh('echo "$RAIN_KEY" | sed "s/^/  > /"')])
+    assert.ok(!stdout.includes('night'), stdout)
+    assert.equal(stdout.match(/^ {2}> \(secret, /gm)?.length, 3)
   })
 
   it('says which secrets it can not tell apart', (context) => {

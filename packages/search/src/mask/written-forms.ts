@@ -9,7 +9,7 @@ import { isSearchable } from '@mappa/core/values/encodings'
  */
 export function listWrittenForms(text: string): readonly string[] {
   if (!isSearchable(text)) return []
-  const forms = [...listPercentForms(text), ...listBase64Forms(text), ...listQuotedForms(text)]
+  const forms = [...listPercentForms(text), ...listBase64Forms(text), ...listByteForms(text), ...listQuotedForms(text)]
   return [...new Set(forms)]
     .map((each) => Buffer.from(each).toString('latin1'))
     .filter((each) => each.length >= SHORTEST)
@@ -44,6 +44,24 @@ function listBase64Forms(text: string): readonly string[] {
   )
   const wide = Buffer.from(text, 'utf16le').toString('base64')
   return [digits, bytes.toString('base64url'), wide, Buffer.from(digits).toString('base64'), ...lines]
+}
+
+/** Node prints so many bytes of a buffer. */
+const PRINTED_BYTES = 50
+
+/** Bytes as programs print them: pairs of digits, numbers, and escapes of what is no ASCII. */
+function listByteForms(text: string): readonly string[] {
+  const bytes = Buffer.from(text)
+  const pairs = bytes.toString('hex').match(/../g) ?? []
+  const printed = pairs.slice(0, PRINTED_BYTES)
+  const escaped = Array.from(bytes, escapeByte).join('')
+  const lists = [pairs, pairs.map((each) => each.toUpperCase())].flatMap((each) => [each.join(' '), each.join(':')])
+  return [...lists, printed.join(' '), bytes.join(','), bytes.join(', '), escaped, escaped.replaceAll("'", "\\'")]
+}
+
+function escapeByte(byte: number): string {
+  if (byte === 92) return '\\\\'
+  return byte >= 32 && byte < 127 ? String.fromCharCode(byte) : `\\x${byte.toString(16).padStart(2, '0')}`
 }
 
 function listQuotedForms(text: string): readonly string[] {
