@@ -136,8 +136,9 @@ describe('the page of mappa view', needs('chromium-headless-shell'), () => {
     ])
       assert.ok(text.includes(piece), `${piece} in ${text}`)
     await story.getByRole('button', { name: 'Open .env.staging:2 in the editor' }).click()
-    await page.waitForTimeout(0)
-    for (let wait = 0; wait < 200 && !existsSync(opened); wait++) await page.waitForTimeout(20)
+    // The file is there before the editor has written into it.
+    const isWritten = () => existsSync(opened) && readFileSync(opened, 'utf8') !== ''
+    for (let wait = 0; wait < 400 && !isWritten(); wait++) await page.waitForTimeout(20)
     assert.match(readFileSync(opened, 'utf8'), /\/\.env\.staging/)
     const url = await storyOf(page, 'DOME_URL', 'production')
     assert.match(
