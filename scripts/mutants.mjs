@@ -38,19 +38,24 @@ function linkModules() {
 }
 
 /** True where the test fails with the mutant, and passes without. */
-function tryMutant({ file, find, replace, test, name }) {
-  const whole = join(copy, file)
-  const text = readFileSync(whole, 'utf8')
-  if (text.split(find).length !== 2) throw new Error(`${file} has "${find}" not once`)
-  writeFileSync(
-    whole,
-    text.replace(find, () => replace),
-  )
+function tryMutant({ test, name, more = [], ...first }) {
+  const originals = new Map()
   try {
-    if (run([join(copy, 'scripts/build.mjs')]) !== 0) throw new Error(`${file} can't be built with "${replace}"`)
+    // What several layers protect is broken only with all of them.
+    for (const { file, find, replace } of [first, ...more]) {
+      const whole = join(copy, file)
+      const text = readFileSync(whole, 'utf8')
+      if (text.split(find).length !== 2) throw new Error(`${file} has "${find}" not once`)
+      if (!originals.has(whole)) originals.set(whole, text)
+      writeFileSync(
+        whole,
+        text.replace(find, () => replace),
+      )
+    }
+    if (run([join(copy, 'scripts/build.mjs')]) !== 0) throw new Error(`It can't be built: ${first.breaks}`)
     return run(['--import', 'tsx', '--test', `--test-name-pattern=${name}`, test]) !== 0
   } finally {
-    writeFileSync(whole, text)
+    for (const [whole, text] of originals) writeFileSync(whole, text)
   }
 }
 

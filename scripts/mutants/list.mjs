@@ -67,6 +67,11 @@ export const MUTANTS = [
     file: 'packages/node/src/git/git.ts',
     find: "    GIT_ALLOW_PROTOCOL: 'none',\n",
     replace: "    GIT_ALLOW_PROTOCOL: 'file',\n",
+    more: [
+      { file: 'packages/node/src/git/git.ts', find: "    GIT_NO_LAZY_FETCH: '1',\n", replace: '' },
+      { file: 'packages/node/src/git/git.ts', find: "  'protocol.allow=never',\n", replace: '' },
+      { file: `${GUARD}/history-objects.ts`, find: ", '--missing=print'", replace: '' },
+    ],
     test: COVERAGE,
     name: 'runs nothing that a repository names',
   },
