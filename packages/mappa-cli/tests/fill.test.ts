@@ -112,6 +112,11 @@ describe('mappa fill', () => {
       '3:6',
       /no-shell-word[\s\S]*quotes/,
     ],
+    'a quoted word behind a here document that only some shells end there': [
+      '#!/bin/sh\ncat <<EOF\n`\nEOF\necho ${DOME_MOTTO|sh}\n',
+      '5:6',
+      /no-shell-word[\s\S]*quotes/,
+    ],
   }
   for (const [name, [template, place, message, ...words]] of Object.entries(faults)) {
     it(`says where there is ${name}, and writes nothing`, (context) => {

@@ -55,6 +55,8 @@ class Scanner {
   #at = 0
   /** True where the next character would begin a word. */
   #isWordStart = true
+  /** True behind a here document in which something is opened and not closed: some shells read on behind its end, others do not. */
+  #isUnsure = false
   /** Up to where code is a subscript, or compares numbers: bash computes both, and runs commands in them, also in quoted texts. */
   #computed: { readonly context: ShellContext; readonly end: number } = { context: 'code', end: 0 }
 
@@ -220,6 +222,7 @@ class Scanner {
     this.#step()
     for (const each of this.#pending) this.#hereText(each)
     this.#pending = []
+    if (this.#isUnsure) this.#giveUp()
   }
 
   /** Passes over the body of a here document, up to the line that ends it. */
@@ -234,6 +237,7 @@ class Scanner {
       isJoined = !isLiteral && (/\\+$/.exec(line)?.[0].length ?? 0) % 2 === 1
       this.#at = end < 0 ? this.#text.length : end + 1
     }
+    if (!isLiteral) this.#isUnsure ||= opensExpansion(this.#text.slice(from, this.#at))
     this.#note(from, 'a here document', this.#at >= this.#text.length)
   }
 
@@ -285,4 +289,11 @@ class Scanner {
     } else if (end < 0 || this.#text.slice(this.#at, end).includes('\\')) this.#at = this.#text.length
     else this.#at = end
   }
+}
+
+/** True for the text of a here document in which a command or an expansion begins that does not end there. */
+function opensExpansion(body: string): boolean {
+  const plain = body.replace(/\\./gs, '')
+  const count = (signs: string) => plain.split(signs).length - 1
+  return count('`') % 2 === 1 || count('$(') > count(')') || count('${') > count('}')
 }
