@@ -447,12 +447,15 @@ describe('mappa survey', () => {
   })
 
   it('says what to do in the words of the project', (context) => {
-    const project = makeProject(context, { 'app.py': `API_KEY = "${KEY}"\n` })
+    const project = makeProject(context, { 'app.json': `{ "apiKey": "${KEY}" }\n` })
     const told = () => project.mappa(['survey']).stdout
-    assert.match(told(), /mappa set writes a value into an env file, and mappa run starts a program in any language/)
-    assert.doesNotMatch(told(), /mappa move|\/\/ mappa-ignore/)
+    assert.match(told(), /can't read variables: mappa move --templates makes templates of them for mappa fill/)
+    assert.match(project.mappa(['move', '--all', '--templates', '--yes']).stdout, /app\.json/)
     project.write('app.js', `const apiKey = '${KEY}'\n`)
-    assert.match(told(), /mappa move moves them to env files/)
+    assert.match(told(), /mappa move moves them to env files\.\n/)
+    project.write('app.py', `API_KEY = "${KEY}"\n`)
+    assert.match(told(), /mappa move moves them to env files\. mappa run starts a program in any language with them/)
+    assert.doesNotMatch(told(), /\/\/ mappa-ignore/)
   })
 
   it('lists no texts for people in any language, and a key that slipped in among them', (context) => {

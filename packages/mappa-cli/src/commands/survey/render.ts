@@ -1,4 +1,6 @@
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
+import { getLanguage } from '@mappa/source'
+import { canChange } from '../../analysis/move/choose-driver.ts'
 import type { Finding } from '../../analysis/survey/findings.ts'
 import type { Read } from '../../analysis/survey/reads.ts'
 import type { Survey } from '../../analysis/survey/survey.ts'
@@ -34,15 +36,21 @@ export function printSurvey(survey: Survey, root: string, hasDefinition: boolean
   if (skipped.length > MAX_PLACES) print(paint.faint(`Skipped ${skipped.length - MAX_PLACES} more; --json lists them.`))
 }
 
-/** Files that `mappa move` changes. */
-const MOVABLE = /\.[cm]?[jt]sx?$/
-
 function printWhatToDo(findings: readonly Finding[]): void {
-  const { paint, print } = out
-  const isMovable = findings.some(({ places }) => places.some(({ file }) => MOVABLE.test(file)))
-  const byHand = `${paint.strong('mappa set')} writes a value into an env file, and ${paint.strong('mappa run')} starts a program in any language with it.`
-  print(`\n${isMovable ? `${paint.strong('mappa move')} moves them to env files.` : byHand}`)
+  const { print } = out
+  print(`\n${adviseMove(findings.flatMap(({ places }) => places.map(({ file }) => file)))}`)
   print('To suppress a finding, write a comment on its line or the one above: mappa-ignore: <reason>')
+}
+
+/** What `mappa move` does in such files, and how their programs get the values then. */
+function adviseMove(files: readonly string[]): string {
+  const { strong } = out.paint
+  const changed = files.filter(canChange)
+  if (changed.length === 0)
+    return `These files can't read variables: ${strong('mappa move --templates')} makes templates of them for ${strong('mappa fill')}.`
+  const moves = `${strong('mappa move')} moves them to env files.`
+  if (changed.every((file) => getLanguage(file)?.readsByPath === true)) return moves
+  return `${moves} ${strong('mappa run')} starts a program in any language with them.`
 }
 
 function findingLines(
