@@ -267,7 +267,7 @@ describe('what guard looks at', () => {
           it.write('key.txt', 'clean')
         },
         [],
-        'secret-in-tracked',
+        'secret-in-version',
       ],
       [
         'the last commit, where the file is staged without it',
@@ -278,7 +278,7 @@ describe('what guard looks at', () => {
           it.git('add', 'key.txt')
         },
         [],
-        'secret-in-tracked',
+        'secret-in-version',
       ],
       [
         'what is staged, and not on the disk any more',
@@ -288,7 +288,7 @@ describe('what guard looks at', () => {
           it.write('key.txt', 'clean')
         },
         [],
-        'secret-in-tracked',
+        'secret-in-version',
       ],
       [
         'the target of a link',

@@ -95,6 +95,11 @@ export const guardProblems = () => ({
     'Remove it, and read it from the settings instead: mappa move does both. Rotate {name} if it was ever committed.',
     'Remove it. Revoke the former value of {near} where it was issued: only that ends the leak.',
   ),
+  'secret-in-version': error(
+    'The value of {name} is no longer in {file} on the disk, but git has the file with it, staged or in the last commit{encoding}.',
+    'Stage the file as it is now, and commit it. Rotate {name} if it was ever committed: mappa guard --history tells.',
+    'Stage the file as it is now, and commit it. Revoke the former value of {near} where it was issued: only that ends the leak.',
+  ),
   'credential-in-env-file': error(
     '{file} looks like an env file with credentials ({names}), and git tracks it or would add it.',
     'Declare them as secrets and keep their values in a .local file; delete a copy that nothing reads.',

@@ -5,7 +5,12 @@ import type { Hit } from '@mappa/search/needles'
 /** Where a secret was found. */
 export type FoundPlace =
   | {
-      readonly code: 'secret-in-tracked' | 'secret-in-output' | 'secret-staged' | 'secret-published'
+      readonly code:
+        | 'secret-in-tracked'
+        | 'secret-in-version'
+        | 'secret-in-output'
+        | 'secret-staged'
+        | 'secret-published'
       readonly file: string
     }
   | { readonly code: 'secret-in-path'; readonly file: string; readonly where: string }

@@ -63,6 +63,8 @@ class TrackedSearch {
   readonly #top: string
   /** The objects that files on the disk are, and so were searched. */
   readonly #onDisk = new Set<string>()
+  /** The files on the disk that were searched, whatever git has of them. */
+  readonly #searched = new Set<string>()
 
   constructor(question: TrackedQuestion, top: string) {
     this.#question = question
@@ -89,10 +91,12 @@ class TrackedSearch {
     this.#add(hits.map((hit) => reportSecret(hit, { code: 'secret-in-path', file: shown, where })))
   }
 
-  /** The same file may be searched as it is on the disk and as it is staged. */
+  /** The same file may be searched as it is on the disk and as it is staged, and what the disk has is told first. */
   #add(found: readonly Problem[]): void {
-    const told = new Set(this.problems.map((each) => `${each.code} ${each.file} ${each.name}`))
-    this.problems.push(...found.filter((each) => !told.has(`${each.code} ${each.file} ${each.name}`)))
+    const toKey = ({ code, file, name }: Problem) =>
+      `${code === 'secret-in-version' ? 'secret-in-tracked' : code} ${file} ${name}`
+    const told = new Set(this.problems.map(toKey))
+    this.problems.push(...found.filter((each) => !told.has(toKey(each))))
   }
 
   searchFile(inner: string, entry: IndexEntry | undefined): void {
@@ -108,7 +112,8 @@ class TrackedSearch {
     coverage.read++
     if (entry !== undefined && hashBlob(read.bytes, entry.object.length) === entry.object)
       this.#onDisk.add(`${entry.object} ${inner}`)
-    this.#search(inner, read.bytes)
+    this.#search(inner, read.bytes, 'secret-in-tracked')
+    this.#searched.add(inner)
   }
 
   async searchObjects(entries: readonly IndexEntry[]): Promise<void> {
@@ -120,13 +125,14 @@ class TrackedSearch {
       files.map(({ object }) => object),
       (read) => {
         const { file } = files[at++]!
-        if (read.skipped === null) this.#search(file, read.bytes)
+        const code = this.#searched.has(file) ? 'secret-in-version' : 'secret-in-tracked'
+        if (read.skipped === null) this.#search(file, read.bytes, code)
         else coverage.skip(this.#showName(file), read.skipped)
       },
     )
   }
 
-  #search(inner: string, bytes: Buffer): void {
+  #search(inner: string, bytes: Buffer, code: 'secret-in-tracked' | 'secret-in-version'): void {
     const { own, needles, secrets, coverage } = this.#question
     const whole = path.join(this.#top, inner)
     const file = this.#showName(inner)
@@ -136,7 +142,7 @@ class TrackedSearch {
     takeSkipped(coverage, file, skipped)
     const found =
       hits.length > 0
-        ? hits.map((hit) => reportSecret(hit, { code: 'secret-in-tracked', file }))
+        ? hits.map((hit) => reportSecret(hit, { code, file }))
         : findCredentials(file, bytes, { isOwn, secrets })
     this.#add(found)
   }

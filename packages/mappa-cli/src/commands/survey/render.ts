@@ -38,12 +38,12 @@ export function printSurvey(survey: Survey, root: string, hasDefinition: boolean
 
 function printWhatToDo(findings: readonly Finding[]): void {
   const { print } = out
-  print(`\n${adviseMove(findings.flatMap(({ places }) => places.map(({ file }) => file)))}`)
+  print(`\n${describeMove(findings.flatMap(({ places }) => places.map(({ file }) => file)))}`)
   print('To suppress a finding, write a comment on its line or the one above: mappa-ignore: <reason>')
 }
 
 /** What `mappa move` does in such files, and how their programs get the values then. */
-function adviseMove(files: readonly string[]): string {
+function describeMove(files: readonly string[]): string {
   const { strong } = out.paint
   const changed = files.filter(canChange)
   if (changed.length === 0)
