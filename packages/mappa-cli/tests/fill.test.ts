@@ -70,6 +70,10 @@ describe('mappa fill', () => {
       '${HOME} $${HOME} ${{ matrix.x }} ${1} 12 ${DOME_PLACES} ${x:-12}',
       '--only-declared',
     ],
+    'a quoted word behind a here document in which all ends that begins': [
+      '#!/bin/sh\ncat <<EOF\n$(date "+%F") $${x#y} ( `date`\nEOF\necho ${DOME_MOTTO|sh}\n',
+      `#!/bin/sh\ncat <<EOF\n$(date "+%F") \${x#y} ( \`date\`\nEOF\necho '${SETTINGS.dome.motto.default.replaceAll("'", "'\\''")}'\n`,
+    ],
     'a byte-order mark and line ends as they are': ['\ufeffa: ${DOME_PLACES}\r\nb\r\n', '\ufeffa: 12\r\nb\r\n'],
     'a stage without a file of its own': ['${DOME_PLACES}', '12', '--stage', 'development'],
   }
@@ -112,11 +116,16 @@ describe('mappa fill', () => {
       '3:6',
       /no-shell-word[\s\S]*quotes/,
     ],
-    'a quoted word behind a here document that only some shells end there': [
-      '#!/bin/sh\ncat <<EOF\n`\nEOF\necho ${DOME_MOTTO|sh}\n',
-      '5:6',
-      /no-shell-word[\s\S]*quotes/,
-    ],
+    ...Object.fromEntries(
+      ['`', '$(', '${', ') $(', '$(echo ")"', '$(echo # )', '$(case x in x) echo'].map((open) => [
+        `a quoted word behind a here document with ${open}, that only some shells end there`,
+        [
+          `#!/bin/sh\ncat <<EOF\n${open.replace('${', () => '$${')}\nEOF\necho \${DOME_MOTTO|sh}\n`,
+          '5:6',
+          /no-shell-word[\s\S]*quotes/,
+        ],
+      ]),
+    ),
   }
   for (const [name, [template, place, message, ...words]] of Object.entries(faults)) {
     it(`says where there is ${name}, and writes nothing`, (context) => {

@@ -77,4 +77,16 @@ describe('a key that no setting has yet', () => {
     const clean = repository(context).mappa(['guard'])
     assert.match(clean.stdout, /nothing found\. No secret has a value here, so it looked for what looks like one\./)
   })
+
+  it('is looked for in sources that people write, and what is left out is told', (context) => {
+    const project = repository(context)
+    project.write('pay.js', `export const apiKey = '${KEY}'\n//${' fog'.repeat(300_000)}\n`)
+    project.write('pay.min.js', `export const apiKey = '${KEY}'\n`)
+    assert.deepEqual(listStops(project), [])
+    const { stdout } = project.mappa(['guard', '--staged'])
+    assert.match(stdout, /nothing found in what was scanned; 1 opaque[\s\S]*large sources, in which no new cred/)
+    assert.equal(project.mappa(['guard', '--staged', '--strict']).status, 1)
+    const odd = repository(context, { 'night.zig': 'const x = 1;\n' })
+    assert.match(odd.mappa(['guard']).stdout, /for that, 1 file that mappa survey --json lists as skipped/)
+  })
 })

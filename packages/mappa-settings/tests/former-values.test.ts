@@ -1,4 +1,6 @@
 import assert from 'node:assert/strict'
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { describe, it } from 'node:test'
 import { inspect } from 'node:util'
 import { makeProject } from '@mappa/tests/support/project'
@@ -120,5 +122,19 @@ describe('a secret with a former value', () => {
         }),
       /both have the variable name KEY_FORMER/,
     )
+  })
+
+  it('keeps what the file that is written had, not what another one above it has', (context) => {
+    const project = makeProject(context, {
+      'settings.definition.json': JSON_DEFINITION,
+      '.gitignore': '.env*.local\n',
+      '.env.local': 'GATE_KEY=drill-of-all-stages\n',
+      '.env.development.local': 'GATE_KEY=drill-of-one-stage\n',
+    })
+    const read = (file: string) => readFileSync(join(project.root, file), 'utf8')
+    const { status, stderr } = project.mappa(['set', 'GATE_KEY', '--local'], {}, 'drill-new-of-all')
+    assert.equal(status, 0, stderr)
+    assert.match(read('.env.local'), /^GATE_KEY=drill-new-of-all\n.*\nGATE_KEY_FORMER=drill-of-all-stages\n$/)
+    assert.equal(read('.env.development.local'), 'GATE_KEY=drill-of-one-stage\n')
   })
 })

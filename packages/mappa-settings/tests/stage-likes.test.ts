@@ -5,7 +5,7 @@ import { describe, it } from 'node:test'
 import { inspect } from 'node:util'
 import { makeProject, run } from '@mappa/tests/support/project'
 import fc from 'fast-check'
-import { defineSettings, definitionFromJson, SettingsError, setting } from 'mappa-settings'
+import { defineSettings, definitionFromJson, resolveSettings, SettingsError, setting } from 'mappa-settings'
 import { exampleFile, referenceFile } from 'mappa-settings/derive'
 import { inspectSettings, loadSettings, stageOf } from 'mappa-settings/node'
 import { settingsFor } from 'mappa-settings/testing'
@@ -63,6 +63,27 @@ describe('stages that are like others', () => {
       assert.deepEqual(codes({}), isLike ? ['missing'] : [])
       assert.deepEqual(codes({ ...given, 'dome.pause': '45m' }), isLike ? ['above-maximum'] : [])
     })
+
+  it('have the rules between settings of those that they are like', () => {
+    const ordered = defineSettings(
+      { from: setting.integer(about, { default: 9 }), to: setting.integer(about, { default: 1 }) },
+      {
+        stages: STAGES,
+        rules: [
+          { ascending: ['from', 'to'], stages: ['staging'] },
+          { sum: ['from', 'to'], maximum: 9, stages: ['preview-*'] },
+        ],
+      },
+    )
+    for (const stage of Object.keys(pauses)) {
+      const codes = resolveSettings(ordered, { stage, layers: [] }).problems.map(({ code }) => code)
+      const expected = [
+        ...(['staging', 'preview', 'preview-6', 'preview-7'].includes(stage) ? ['not-ascending'] : []),
+        ...(['preview-6', 'preview-7'].includes(stage) ? ['sum-out-of-range'] : []),
+      ]
+      assert.deepEqual(codes, expected, stage)
+    }
+  })
 
   it('have layer files of their ancestors below their own, in every order of likes', (context) => {
     const names = ['a', 'b', 'c', 'd']

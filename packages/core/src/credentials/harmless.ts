@@ -7,7 +7,7 @@ const PLACEHOLDER = /^$|^<.*>$|^\{\{.*\}\}$|^\$\{.*\}$|^\.{3}|^(?:x+|\*+|changem
 const ANY_HOST =
   /^(?:localhost|127(?:\.\d+){3}|\[::1\]|0\.0\.0\.0|host\.docker\.internal|(?:[\w-]+\.)*(?:example|test|invalid|localhost)|example\.(?:com|org|net)|[\w-]*host(?:name)?|db|database|server)$/i
 /** A key that is made to be published says so. */
-const PUBLISHABLE = /^pk_|publishable/i
+const PUBLISHABLE = /^pk_(?:live|test)_|^[a-z]{0,8}_?publishable_/i
 const PUBLISHABLE_NAME = /(?:^|_)(?:PUBLIC|PUBLISHABLE)(?:_|$)/i
 
 /** True for what stands in an example for a value. */
@@ -30,5 +30,7 @@ export function isHarmless(name: string, value: string): boolean {
   // Without a password it names a place, as references to managers of passwords do, unless the path or a parameter is one.
   if (password === undefined)
     return user === '' && !/[?&][^=&]*=[^&]{8,}/.test(value) && !/[A-Za-z0-9_-]{20,}/.test(value)
-  return KNOWN_TO_ALL.test(password) || isPlaceholder(password) || (password === user && ANY_HOST.test(host))
+  // A name without a dot is one of this machine or of a compose file; what everybody knows opens a server that is named all the same.
+  const isNowhere = ANY_HOST.test(host) || !host.includes('.')
+  return isPlaceholder(password) || (isNowhere && (KNOWN_TO_ALL.test(password) || password === user))
 }

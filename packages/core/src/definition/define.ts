@@ -107,14 +107,13 @@ export function buildDefinition<Tree, Program extends string = string>(
   const reporter = new Reporter(faults)
   const usable = checkOptions(options, reporter)
   const { tree: stageTree, prefix, directory, layersFrom, requireStage, programs, rules } = usable
-  const { stages } = stageTree
   const reading = new TreeReading({ prefix, stageTree, reporter })
   reading.read(tree)
   const { settings } = reading
   findSharedNames(settings, reporter)
   checkRules(settings, reporter)
   checkPrograms(settings, programs, reporter)
-  const between = readRules(rules, settings, stages, reporter)
+  const between = readRules(rules, settings, [...stageTree.stages, ...stageTree.stagePatterns], reporter)
   if (reporter.problems.length > 0) throw new SettingsError({ stage: null, problems: reporter.problems })
   return Object.freeze({
     [DEFINITION]: true as const,

@@ -6,7 +6,7 @@ export interface RuleOptions {
    */
   readonly message?: string
   /**
-   * The stages in which the rule holds.
+   * The stages in which the rule holds, by name or pattern, and in those that are like one of them.
    * @default all
    */
   readonly stages?: readonly string[]
@@ -81,7 +81,11 @@ export interface RuleBetween {
 /** The forms that are about whether settings are set. */
 export const PRESENCE: ReadonlySet<RuleForm> = new Set(['exactlyOne', 'atLeastOne', 'allOrNone'])
 
-/** True for a rule that holds in a stage. */
-export function isForStage({ stages }: RuleBetween, stage: string): boolean {
-  return stages === null || stages.includes(stage)
+/**
+ * True for a rule that holds in a stage.
+ *
+ * @param lineage the stage with all that it takes rules from
+ */
+export function isForStage({ stages }: RuleBetween, lineage: readonly string[]): boolean {
+  return stages === null || stages.some((each) => lineage.includes(each))
 }

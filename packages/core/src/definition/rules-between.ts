@@ -25,6 +25,7 @@ interface Known {
  * Reads the rules between settings of a definition.
  *
  * @param given the option as it was given
+ * @param stages the stages and patterns that rules can name
  * @param reporter is told everything that is wrong
  */
 export function readRules(

@@ -1,7 +1,8 @@
 import { NO_STAGES } from '../definition/declare.ts'
 import { type Declaration, type Definition, resolveStage } from '../definition/definition.ts'
-import { isForStage, PRESENCE, type RuleBetween } from '../definition/rule-forms.ts'
+import { isForStage, PRESENCE } from '../definition/rule-forms.ts'
 import { describeRule } from '../definition/rules-between.ts'
+import { listLineage } from '../definition/stages.ts'
 import { checkOptionNames, mustBeStage } from '../problems/option-names.ts'
 import { comment, type Schema } from './constraint-schema.ts'
 
@@ -28,7 +29,7 @@ interface SchemaFrame {
 
 /** The rules between settings: those that are about what is set as schemas, all others in words. */
 function writeRules(
-  rules: readonly RuleBetween[],
+  { rules, ...tree }: Definition,
   {
     stage,
     settings,
@@ -37,7 +38,7 @@ function writeRules(
 ): { readonly schemas: readonly Schema[]; readonly notExpressed: readonly string[] } {
   const schemas: Schema[] = []
   const notExpressed: string[] = []
-  for (const rule of rules.filter((each) => isForStage(each, stage))) {
+  for (const rule of rules.filter((each) => isForStage(each, listLineage(tree, stage)))) {
     const parts = rule.paths.map((path) => requireSetting(settings.find((each) => each.path === path)!))
     if (!PRESENCE.has(rule.form) || parts.includes(null)) notExpressed.push(describeRule(rule, settings, stage))
     else if (rule.form === 'exactlyOne') schemas.push({ oneOf: parts })
@@ -63,7 +64,7 @@ export function writeSchema(
   const writeStage = (stage: string): Schema => {
     const own = settings.map((each) => ({ ...resolveStage(each, stage), stages: NO_STAGES }))
     const { allOf = [], ...schema } = write(own)
-    const { schemas, notExpressed } = writeRules(definition.rules, { stage, settings: own, requireSetting })
+    const { schemas, notExpressed } = writeRules(definition, { stage, settings: own, requireSetting })
     const all = [...(allOf as readonly Schema[]), ...schemas]
     return { ...schema, ...comment(notExpressed), ...(all.length === 0 ? {} : { allOf: all }) }
   }

@@ -1,5 +1,5 @@
 import { type Declaration, type Definition, resolveStage, type Values } from '../definition/definition.ts'
-import { listAncestors } from '../definition/stages.ts'
+import { listAncestors, listLineage } from '../definition/stages.ts'
 import { defaultsLayer } from '../layers/defaults.ts'
 import type { Layer, Origin } from '../layers/layer.ts'
 import { describeOriginLabel } from '../layers/layer.ts'
@@ -122,6 +122,7 @@ export function resolveSettings<D extends Definition>(definition: D, options: Re
   checkConditions(settings, putInto, reporter)
   checkSharedRules(definition.rules, {
     stage,
+    lineage: listLineage(definition, stage),
     settings,
     describeOrigin: makeOriginTitle(merged),
     isSecretInside,

@@ -13,6 +13,8 @@ import type { ResolvedSetting } from './resolved-setting.ts'
 /** What the rules of one stage are checked with. */
 interface Checking {
   readonly stage: string
+  /** The stage with all that it takes rules from. */
+  readonly lineage: readonly string[]
   readonly settings: readonly ResolvedSetting[]
   readonly describeOrigin: (origin: Origin) => string
   readonly isSecretInside: (text: string) => boolean
@@ -25,7 +27,7 @@ export function checkSharedRules(rules: readonly RuleBetween[], checking: Checki
   if (rules.length === 0) return
   const byPath = new Map(checking.settings.map((each) => [each.declaration.path, each]))
   for (const rule of rules) {
-    if (!isForStage(rule, checking.stage)) continue
+    if (!isForStage(rule, checking.lineage)) continue
     const concerned = rule.paths.map((path) => byPath.get(path)!)
     const broken = findBreach(rule, concerned, checking)
     if (broken !== null) report(rule, concerned, broken, checking)

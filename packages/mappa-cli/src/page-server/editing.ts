@@ -59,8 +59,9 @@ export async function saveEdit(live: LiveProject, edit: Edit, version: string): 
 
 function chooseEditTarget({ project, inspections }: LiveProject, edit: Edit): Target {
   const inspection = inspections.find((each) => edit.stage === null || each.stage === edit.stage)
-  const former =
-    inspection === undefined ? null : findFormer(inspection, project.setting(edit.setting), edit.text, today())
+  const declaration = project.setting(edit.setting)
+  const change = { text: edit.text, file: chooseLayerFile(declaration, edit), today: today() }
+  const former = inspection === undefined ? null : findFormer(inspection, declaration, change)
   return { ...edit, former, containsSecret: project.containsSecret }
 }
 

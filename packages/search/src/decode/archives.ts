@@ -15,8 +15,8 @@ export interface Unpacked {
   readonly files: readonly PackedFile[]
   /** What of it could not be opened, by its name. */
   readonly skipped: readonly { readonly name: string; readonly reason: SkipReason }[]
-  /** False for a file that is no archive. */
-  readonly isArchive: boolean
+  /** The bytes that are an archive, or should be one: the file itself, and archives in it. */
+  readonly archives: ReadonlySet<Buffer>
 }
 
 /** Archives within archives are opened so deep. */
@@ -39,13 +39,13 @@ export function unpack(name: string, bytes: Buffer, limit: number): Unpacked {
   const skipped: { name: string; reason: SkipReason }[] = []
   const left = { bytes: limit }
   const waiting = [{ file: { name, bytes }, depth: 0 }]
-  let isArchive = false
+  const archives = new Set<Buffer>()
   for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
     const { file, depth } = next
     try {
       const opened = open(file, left)
       if (opened === null) continue
-      if (depth === 0) isArchive = true
+      archives.add(file.bytes)
       if (depth === MAX_DEPTH) skipped.push({ name: file.name, reason: 'too-deep' })
       else {
         skipped.push(...opened.encrypted.map((each) => ({ name: each, reason: 'encrypted' as const })))
@@ -53,11 +53,11 @@ export function unpack(name: string, bytes: Buffer, limit: number): Unpacked {
         waiting.push(...opened.files.map((each) => ({ file: each, depth: depth + 1 })))
       }
     } catch (error) {
-      if (depth === 0) isArchive = true
+      archives.add(file.bytes)
       skipped.push({ name: file.name, reason: isTooLarge(error) ? 'too-large' : 'damaged' })
     }
   }
-  return { files, skipped, isArchive }
+  return { files, skipped, archives }
 }
 
 function isTooLarge(error: unknown): boolean {

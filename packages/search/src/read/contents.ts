@@ -30,17 +30,17 @@ export interface ContentHits {
  * @param needles what to look for; without any, it is only found out whether the file can be read
  */
 export function searchContent(name: string, bytes: Buffer, needles: readonly SearchedSecret[]): ContentHits {
+  const { files, skipped: closed, archives } = unpack(name, bytes, MAX_FILE_BYTES)
   const hits: Hit[] = []
   const skipped: NotUnderstood[] = []
-  const search = (piece: Buffer, how: string, part: string | null, isOpened: boolean) => {
+  const search = (piece: Buffer, how: string, part: string | null) => {
     const wide = decodeWide(piece)
     addHits(hits, piece, how, needles)
     if (wide !== null) addHits(hits, wide.bytes, `, in ${wide.encoding}${how === '' ? '' : ' and compressed'}`, needles)
-    if (wide?.isSure !== true && !isOpened) skipped.push(...describePiece(piece, part))
+    if (wide?.isSure !== true && !archives.has(piece)) skipped.push(...describePiece(piece, part))
   }
-  const { files, skipped: closed, isArchive } = unpack(name, bytes, MAX_FILE_BYTES)
-  search(bytes, '', null, isArchive)
-  for (const file of files) search(file.bytes, ', compressed', file.name, isPacked(file.bytes))
+  search(bytes, '', null)
+  for (const file of files) search(file.bytes, ', compressed', file.name)
   for (const { name: part, reason } of closed) skipped.push({ part: part === name ? null : part, reason })
   return { hits, skipped }
 }
@@ -55,13 +55,4 @@ function describePiece(piece: Buffer, part: string | null): readonly NotUndersto
   if (isPointer(piece)) return [{ part, reason: 'pointer' }]
   const type = findOpaqueType(piece)
   return type === null ? [] : [{ part, reason: 'format', type }]
-}
-
-/** True for a part of an archive that is opened in its turn. */
-function isPacked(bytes: Buffer): boolean {
-  return (
-    (bytes[0] === 0x1f && bytes[1] === 0x8b) ||
-    /^PK(?:\x03\x04|\x05\x06)/.test(bytes.toString('latin1', 0, 4)) ||
-    bytes.toString('latin1', 257, 262) === 'ustar'
-  )
 }

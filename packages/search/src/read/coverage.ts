@@ -17,6 +17,11 @@ const REASONS = {
   'no-file': ['opaque', 'it is no regular file', 'what is no regular file'],
   submodule: ['opaque', 'it is a repository of its own', 'submodules'],
   pointer: ['opaque', 'it points to content that is kept elsewhere', 'pointers to content kept elsewhere'],
+  generated: [
+    'opaque',
+    'it is larger than sources that people write',
+    'large sources, in which no new credentials were looked for',
+  ],
   format: ['opaque', 'nobody here can open its format', 'binary files'],
 } as const satisfies Readonly<Record<string, readonly [SkipClass, string, string]>>
 
@@ -68,9 +73,17 @@ export class Coverage {
   }
 }
 
+/** How many things of one type there are. */
+export interface TypeCount {
+  readonly type: string
+  readonly count: number
+}
+
 /** How many there are of each type, the most first. */
-export function countTypes(items: readonly SkippedItem[]): readonly (readonly [type: string, count: number])[] {
+export function countTypes(items: readonly SkippedItem[]): readonly TypeCount[] {
   const counts = new Map<string, number>()
   for (const { type } of items) counts.set(type, (counts.get(type) ?? 0) + 1)
-  return [...counts].sort(([one, a], [other, b]) => b - a || (one < other ? -1 : 1))
+  return [...counts]
+    .map(([type, count]) => ({ type, count }))
+    .sort((one, other) => other.count - one.count || (one.type < other.type ? -1 : 1))
 }

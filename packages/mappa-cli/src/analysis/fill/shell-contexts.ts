@@ -1,3 +1,5 @@
+import { opensExpansion } from './here-text.ts'
+
 /** Where a place in a script of a shell is. A word that quotes itself can stand in `code` only, and in one line of a comment. */
 export type ShellContext =
   | 'code'
@@ -289,11 +291,4 @@ class Scanner {
     } else if (end < 0 || this.#text.slice(this.#at, end).includes('\\')) this.#at = this.#text.length
     else this.#at = end
   }
-}
-
-/** True for the text of a here document in which a command or an expansion begins that does not end there. */
-function opensExpansion(body: string): boolean {
-  const plain = body.replace(/\\./gs, '')
-  const count = (signs: string) => plain.split(signs).length - 1
-  return count('`') % 2 === 1 || count('$(') > count(')') || count('${') > count('}')
 }

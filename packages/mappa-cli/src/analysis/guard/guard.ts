@@ -8,7 +8,7 @@ import { findRepository } from '@mappa/node/git/git'
 import { type Inspection, inspectStage } from '@mappa/node/load/inspect'
 import { listPresentStages } from '@mappa/node/sources/present-stages'
 import { collectNeedles, type SearchedSecret, toNeedles } from '@mappa/search/needles'
-import { Coverage, describeSkip } from '@mappa/search/read/coverage'
+import { Coverage, countTypes, type TypeCount } from '@mappa/search/read/coverage'
 import { surveyProject } from '../survey/survey.ts'
 import { checkIgnored, checkModes, type EnvFile, listAllLayerPaths, listEnvFiles } from './env-files.ts'
 import { type FormerValue, findFormerInUse, withFormer } from './former.ts'
@@ -16,7 +16,7 @@ import { checkHistory, measureExtent } from './history.ts'
 import { checkImages } from './images.ts'
 import { checkPublished } from './npm-package.ts'
 import { searchOutput } from './output.ts'
-import { describeOpaque, reportFailed, reportOpaque } from './skipped.ts'
+import { describeFailed, reportFailed, reportOpaque } from './skipped.ts'
 import { checkStaged } from './staged.ts'
 import { searchTracked } from './tracked.ts'
 import { checkUndeclared, listSure, reportCredential } from './undeclared.ts'
@@ -54,7 +54,7 @@ export interface GuardReport {
   /** What could not be looked at; each is a problem as well. */
   readonly failed: readonly string[]
   /** What was searched byte by byte only, since nothing here opens it: types, with how many there are. */
-  readonly opaque: readonly string[]
+  readonly opaque: readonly TypeCount[]
   /** How many different values of secrets were scanned for. */
   readonly values: number
 }
@@ -165,8 +165,8 @@ class Guard {
       problems: [...this.problems, ...unread],
       scanned: this.scanned,
       notScanned: this.notScanned,
-      failed: coverage.failed.map(({ label, reason }) => `${label}: ${describeSkip(reason)}`),
-      opaque: describeOpaque(coverage),
+      failed: describeFailed(coverage),
+      opaque: countTypes(coverage.opaque),
       values,
     }
   }
@@ -174,7 +174,7 @@ class Guard {
   async checkStaged(): Promise<void> {
     if (this.#repository === null) return
     this.problems.push(...(await checkStaged(this.#root, this.#localFiles, this.#needles, this.#coverage)))
-    this.problems.push(...(await checkUndeclared(this.#root, this.#needles)))
+    this.problems.push(...(await checkUndeclared(this.#root, this.#needles, this.#coverage)))
     this.scanned.push('staged files')
   }
 
@@ -238,10 +238,15 @@ class Guard {
   /** Where no secret has a value to search for, what looks like one is told. */
   findCredentials(): void {
     const projects = this.#projects.length > 0 ? this.#projects : [{ root: this.#root, definition: null }]
-    for (const { root, definition } of projects)
-      for (const each of listSure(surveyProject(root, definition).findings))
+    let unread = 0
+    for (const { root, definition } of projects) {
+      const { findings, skipped } = surveyProject(root, definition)
+      unread += skipped.length
+      for (const each of listSure(findings))
         this.problems.push(...reportCredential(each, { code: 'credential-in-code', needles: this.#needles }))
+    }
     this.scanned.push('the code, for what looks like a credential')
+    if (unread > 0) this.notScanned.push(`for that, ${countFiles(unread)} that mappa survey --json lists as skipped`)
   }
 
   async searchHistory(isAsked: boolean): Promise<void> {

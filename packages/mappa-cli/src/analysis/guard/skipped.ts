@@ -21,6 +21,11 @@ export function takeSkipped(
   }
 }
 
+/** What was asked for and could not be looked at, as text. */
+export function describeFailed({ failed }: Coverage): readonly string[] {
+  return failed.map(({ label, reason }) => `${label}: ${describeSkip(reason)}`)
+}
+
 /** An error for each thing that was asked for and could not be looked at. */
 export function reportFailed({ failed }: Coverage): readonly Problem[] {
   return failed.map(({ label, reason }) =>
@@ -30,13 +35,8 @@ export function reportFailed({ failed }: Coverage): readonly Problem[] {
 
 /** An error for each type of what only a program of its own could open, for whoever asks that nothing is. */
 export function reportOpaque({ opaque }: Coverage): readonly Problem[] {
-  return countTypes(opaque).map(([type, count]) => {
+  return countTypes(opaque).map(({ type, count }) => {
     const examples = opaque.filter((each) => each.type === type).map(({ label }) => label)
     return guardProblem('not-understood', { type, count, examples: examples.slice(0, 3) })
   })
-}
-
-/** What was looked at byte by byte only, as text: `3 PNG images, 1 PDF documents`. */
-export function describeOpaque({ opaque }: Coverage): readonly string[] {
-  return countTypes(opaque).map(([type, count]) => `${type} (${count})`)
 }

@@ -74,25 +74,23 @@ class TrackedSearch {
   /** True for what is not on the disk as it is staged. */
   isOpen({ object, file, kind }: IndexEntry): boolean {
     if (kind !== 'submodule') return !this.#onDisk.has(`${object} ${file}`)
-    this.#question.coverage.skip(this.#showName(file), 'submodule')
+    this.#question.coverage.skip(this.#takeName(file), 'submodule')
     return false
   }
 
-  #showName(file: string): string {
-    const { root, needles } = this.#question
-    return showPath(toRelativePath(root, path.join(this.#top, file)), needles).path
-  }
-
-  #searchName(file: string): void {
+  /** The path of a file as it may be shown. A secret in it is told. */
+  #takeName(inner: string): string {
     const { root, needles, own } = this.#question
-    if (own.has(path.join(this.#top, file))) return
-    const { path: shown, hits } = showPath(toRelativePath(root, path.join(this.#top, file)), needles)
+    const whole = path.join(this.#top, inner)
+    const { path: file, hits } = showPath(toRelativePath(root, whole), needles)
     const where = 'git tracks or does not ignore'
-    this.#add(hits.map((hit) => reportSecret(hit, { code: 'secret-in-path', file: shown, where })))
+    if (!own.has(whole)) this.#add(hits.map((hit) => reportSecret(hit, { code: 'secret-in-path', file, where })))
+    return file
   }
 
   /** The same file may be searched as it is on the disk and as it is staged, and what the disk has is told first. */
   #add(found: readonly Problem[]): void {
+    if (found.length === 0) return
     const toKey = ({ code, file, name }: Problem) =>
       `${code === 'secret-in-version' ? 'secret-in-tracked' : code} ${file} ${name}`
     const told = new Set(this.problems.map(toKey))
@@ -106,7 +104,7 @@ class TrackedSearch {
     if (!isRegularFile(whole)) return
     const read = readLimited(whole, MAX_FILE_BYTES)
     if (read.skipped !== null) {
-      coverage.skip(this.#showName(inner), read.skipped)
+      coverage.skip(this.#takeName(inner), read.skipped)
       return
     }
     coverage.read++
@@ -127,17 +125,15 @@ class TrackedSearch {
         const { file } = files[at++]!
         const code = this.#searched.has(file) ? 'secret-in-version' : 'secret-in-tracked'
         if (read.skipped === null) this.#search(file, read.bytes, code)
-        else coverage.skip(this.#showName(file), read.skipped)
+        else coverage.skip(this.#takeName(file), read.skipped)
       },
     )
   }
 
   #search(inner: string, bytes: Buffer, code: 'secret-in-tracked' | 'secret-in-version'): void {
     const { own, needles, secrets, coverage } = this.#question
-    const whole = path.join(this.#top, inner)
-    const file = this.#showName(inner)
-    const isOwn = own.has(whole)
-    this.#searchName(inner)
+    const file = this.#takeName(inner)
+    const isOwn = own.has(path.join(this.#top, inner))
     const { hits, skipped } = searchContent(inner, bytes, isOwn ? [] : needles)
     takeSkipped(coverage, file, skipped)
     const found =

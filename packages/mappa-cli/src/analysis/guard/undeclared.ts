@@ -3,16 +3,14 @@ import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { readObjects } from '@mappa/node/git/objects'
 import { bytewise, findHits, type SearchedSecret } from '@mappa/search/needles'
-import { getLanguage } from '@mappa/source'
+import type { Coverage } from '@mappa/search/read/coverage'
 import { type Finding, listFindings } from '../survey/findings.ts'
-import { scanText } from '../survey/scan-file.ts'
+import { getMaxBytes, getSourceLanguage, scanText } from '../survey/scan-file.ts'
 import { showPath } from './shown-path.ts'
 import { listStagedFiles, type StagedFile } from './staged.ts'
 
 /** What is less sure than this is told by `mappa survey`, and stops no commit. */
 const SURE = 0.85
-/** Larger sources are made by programs, in bytes. */
-const LARGEST = 1024 * 1024
 
 /**
  * Looks for credentials in what the next commit adds, by their look and their names: those that no setting has yet. What the last commit has
@@ -20,16 +18,27 @@ const LARGEST = 1024 * 1024
  *
  * @param root a directory of the repository
  * @param needles the values of secrets, which are told elsewhere
+ * @param coverage is told what could not be read
  */
-export async function checkUndeclared(root: string, needles: readonly SearchedSecret[]): Promise<Problem[]> {
-  const files = (listStagedFiles(root) ?? []).filter(
-    ({ file, isSubmodule }) => !isSubmodule && getLanguage(file) !== null,
-  )
+export async function checkUndeclared(
+  root: string,
+  needles: readonly SearchedSecret[],
+  coverage: Coverage,
+): Promise<Problem[]> {
+  const staged = listStagedFiles(root)
+  if (staged === null) coverage.skip('the list of staged files', 'git-failed')
+  const files = (staged ?? []).filter(({ file, isSubmodule }) => !isSubmodule && getSourceLanguage(file) !== null)
   const names = [...new Set(files.flatMap(({ object, before }) => [object, ...(before === null ? [] : [before])]))]
   const texts = new Map<string, string>()
   await readObjects(root, names, (read) => {
-    if (read.skipped === null && read.bytes.length <= LARGEST) texts.set(read.name, read.bytes.toString('utf8'))
+    if (read.skipped === null) texts.set(read.name, read.bytes.toString('utf8'))
   })
+  for (const { file, object } of files) {
+    const { path: shown } = showPath(file, needles)
+    const text = texts.get(object)
+    if (text === undefined) coverage.skip(shown, 'git-failed')
+    else if (isLarge(file, text)) coverage.skip(shown, 'generated')
+  }
   const isKnown = (value: string) => needles.length > 0 && findHits(bytewise(value), needles).length > 0
   return files.flatMap((file) => {
     const before = new Set(
@@ -42,9 +51,13 @@ export async function checkUndeclared(root: string, needles: readonly SearchedSe
 }
 
 function findCredentials({ file }: StagedFile, text: string | undefined): readonly Finding[] {
-  const language = getLanguage(file)
-  if (text === undefined || language === null) return []
+  const language = getSourceLanguage(file)
+  if (text === undefined || language === null || isLarge(file, text)) return []
   return listSure(listFindings(scanText(text, file, language).literals, [], DEFAULT_STAGES))
+}
+
+function isLarge(file: string, text: string): boolean {
+  return Buffer.byteLength(text) > getMaxBytes(getSourceLanguage(file))
 }
 
 /** Those of some findings that surely open something. */

@@ -16,27 +16,25 @@ export interface FormerValue {
 }
 
 /**
- * The value that a new one replaces, where the setting accepts it for a while. The one of files counts: what this process has in its
- * environment is nothing that a file could keep.
+ * The value that a new one replaces, where the setting accepts it for a while. The one of files counts, up to the file that is written:
+ * what lies above it stays, and what this process has in its environment is nothing that a file could keep.
  *
  * @param inspection the stage that the new value is for
- * @param text the new value
- * @param today as RFC 3339 writes a day
+ * @param change the new value, the file that it goes into, and the day as RFC 3339 writes it
  * @returns `null` where nothing is to be kept
  * @throws {SettingsError} where another former value is still accepted, which would be lost
  */
 export function findFormer(
   inspection: Inspection,
   declaration: Declaration,
-  text: string,
-  today: string,
+  { text, file, today }: { readonly text: string; readonly file: string; readonly today: string },
 ): FormerValue | null {
   const time = declaration.options.acceptFormerFor
   if (time === undefined) return null
-  const present = readFromFiles(inspection, ({ path }) => path === declaration.path)
+  const present = readFromFiles(inspection, file, ({ path }) => path === declaration.path)
   if (present === null || present.text === text || acceptText(declaration, present.text).failures.length > 0)
     return null
-  const former = readFromFiles(inspection, ({ formerOf }) => formerOf === declaration.path)
+  const former = readFromFiles(inspection, file, ({ formerOf }) => formerOf === declaration.path)
   const name = nameFormer(declaration.name)
   if (former !== null && former.text !== text && former.text !== present.text) {
     const end = former.setOn === null ? null : addDuration(former.setOn, time)
@@ -56,10 +54,16 @@ export function findFormer(
   }) as FormerValue
 }
 
-/** The value that files have for a setting, with references filled in. */
-function readFromFiles({ settings, getText }: Inspection, isMeant: (declaration: Declaration) => boolean) {
+/** The value that a file and those below it have for a setting, with references filled in. */
+function readFromFiles(
+  { settings, layers, getText }: Inspection,
+  file: string,
+  isMeant: (declaration: Declaration) => boolean,
+) {
   const setting = settings.find(({ declaration }) => isMeant(declaration))
-  const found = setting?.candidates().find(({ layer }) => layer.kind === 'file')
+  const own = layers.findIndex(({ id }) => id === file)
+  const reachable = new Set(layers.slice(0, own + 1).filter(({ kind }) => kind === 'file'))
+  const found = setting?.candidates().find(({ layer }) => reachable.has(layer))
   const text = found === undefined ? undefined : getText(setting!.declaration.name, found).text
   return !text || found === undefined ? null : { text, setOn: found.setOn(), file: found.origin.file }
 }

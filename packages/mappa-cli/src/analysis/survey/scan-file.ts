@@ -29,13 +29,23 @@ export const NOT_UNDERSTOOD = 'not understood'
 /** What was found in files, by their absolute paths. */
 export type ReadyResults = ReadonlyMap<string, ScannedFile>
 
+/** The language of a source that people write; `null` for what programs write, and for what is in no language. */
+export function getSourceLanguage(file: string): Language | null {
+  return MADE.test(file) ? null : getLanguage(file)
+}
+
+/** The size in bytes above which a source is skipped. */
+export function getMaxBytes(language: Language | null): number {
+  return language?.maxBytes ?? MAX_FILE_BYTES
+}
+
 /** True for a file that has to be read: one of a language, not too large, and not remembered. */
 export function mustRead(whole: string, file: string, cache: SurveyCache): boolean {
-  const language = getLanguage(file)
-  if (language === null || MADE.test(file)) return false
+  const language = getSourceLanguage(file)
+  if (language === null) return false
   try {
     const stats = fs.statSync(whole)
-    const isSmall = stats.isFile() && stats.size <= (language.maxBytes ?? MAX_FILE_BYTES)
+    const isSmall = stats.isFile() && stats.size <= getMaxBytes(language)
     return isSmall && !cache.knows(whole, stats)
   } catch {
     return false
@@ -63,7 +73,7 @@ export function scanFile(
   try {
     const stats = fs.statSync(whole)
     if (!stats.isFile()) return null
-    const { maxBytes = MAX_FILE_BYTES } = language ?? {}
+    const maxBytes = getMaxBytes(language)
     if (stats.size > maxBytes) return skipped(`more than ${maxBytes / 1024 / 1024} MiB`)
     if (language === null) return scanUnknownFile(whole, stats, file, cache, usage)
     const known = cache.get(whole, stats, file)

@@ -14,8 +14,9 @@ export function printGuard(
   root: string,
   { json }: { json?: boolean },
 ): void {
+  const opaqueTypes = opaque.map(({ type, count }) => `${type} (${count})`)
   if (json) {
-    printJson({ problems: problems.map(problemAsData), scanned, notScanned, failed, opaque, values })
+    printJson({ problems: problems.map(problemAsData), scanned, notScanned, failed, opaque: opaqueTypes, values })
     return
   }
   const { paint, width, print } = out
@@ -31,7 +32,7 @@ export function printGuard(
     print(lines.map(paint.faint).join('\n'))
   }
   say('Scanned', scanned)
-  say('Opaque', opaque)
+  say('Opaque', opaqueTypes)
   say('Not scanned', notScanned)
 }
 
@@ -39,11 +40,11 @@ export function printGuard(
 const NOT_FOUND: ReadonlySet<string> = new Set(['not-searched', 'not-understood'])
 
 /** "Nothing found" alone is only said where everything that was asked for was read and understood. */
-function describeVerdict(values: number, opaque: readonly string[], failed: readonly string[]): string {
-  if (values === 0) return 'nothing found. No secret has a value here, so it looked for what looks like one.'
-  const count = opaque.reduce((sum, each) => sum + Number(/\((\d+)\)$/.exec(each)?.[1] ?? 0), 0)
+function describeVerdict(values: number, opaque: GuardReport['opaque'], failed: readonly string[]): string {
+  const count = opaque.reduce((sum, each) => sum + each.count, 0)
   const parts = [...(count > 0 ? [`${count} opaque`] : []), ...(failed.length > 0 ? [`${failed.length} failed`] : [])]
   const how = parts.length === 0 ? 'nothing found' : `nothing found in what was scanned; ${parts.join(', ')}`
+  if (values === 0) return `${how}. No secret has a value here, so it looked for what looks like one.`
   return `${how}. Searched for ${values === 1 ? 'one secret value' : `${values} secret values`}.`
 }
 

@@ -24,36 +24,15 @@ export function printSummary({ definition, envFiles, reads, usesVite }: ProjectS
 
 /** Says what was written, and what comes next. */
 export function printSetUp(
-  {
-    written,
-    kept,
-    settings,
-    moved,
-    open,
-    copies,
-    unread,
-    module,
-    withoutPlugin,
-    wrong,
-  }: SetUp & { readonly wrong: readonly Problem[] },
+  setUp: SetUp & { readonly wrong: readonly Problem[] },
   { inRepository, definition, place, usesVite, libraryMissing, reads }: ProjectSummary,
   { json }: { json?: boolean },
 ): void {
   if (json) {
-    printJson({
-      written,
-      kept,
-      settings,
-      moved,
-      open,
-      copies,
-      unread,
-      module,
-      withoutPlugin,
-      wrong: wrong.map(problemAsData),
-    })
+    printJson({ ...setUp, wrong: setUp.wrong.map(problemAsData) })
     return
   }
+  const { written, kept, settings, moved, open, copies, unread, module, withoutPlugin, wrong } = setUp
   const { paint, print } = out
   if (written.length === 0 && moved.length === 0)
     print(`Everything is already set up, with ${settings} setting${settings === 1 ? '' : 's'}. Nothing was changed.`)

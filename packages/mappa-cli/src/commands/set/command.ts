@@ -7,7 +7,7 @@ import { envFiles } from '@mappa/node/sources/env-files'
 import type { Command } from 'commander'
 import { findFormer } from '../../analysis/set/former.ts'
 import { findOverriding } from '../../analysis/set/overriding.ts'
-import { writeSetting } from '../../analysis/set/write-setting.ts'
+import { chooseLayerFile, writeSetting } from '../../analysis/set/write-setting.ts'
 import { type CommonOptions, withCommonOptions } from '../../command-line/common-options.ts'
 import { EXIT_OK } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
@@ -56,12 +56,11 @@ missing is listed, and the command ends with 1.`,
       const text = await chooseValue(declaration, value, options)
       const today = new Date().toISOString().slice(0, 10)
       const shared = options.shared === true ? { directory: sharedDirectory(project, declaration.name, stage) } : {}
-      const former =
-        options.forgetFormer === true
-          ? null
-          : findFormer(project.inspect(project.stage(stage ?? project.definition.stages[0])), declaration, text, today)
-      const target = { stage, local: options.local === true, ...shared, former, containsSecret: project.containsSecret }
-      const written = await writeSetting(project.root, declaration, text, target, today)
+      const target = { stage, local: options.local === true, ...shared, containsSecret: project.containsSecret }
+      const file = chooseLayerFile(declaration, target)
+      const inspection = project.inspect(project.stage(stage ?? project.definition.stages[0]))
+      const former = options.forgetFormer === true ? null : findFormer(inspection, declaration, { text, file, today })
+      const written = await writeSetting(project.root, declaration, text, { ...target, former }, today)
       const stages = stage === null ? project.definition.stages : [stage]
       const overriding = findOverriding(project, declaration.name, written.file, stages)
       printWritten(declaration, { ...written, ...overriding, former }, project.root, options)

@@ -32,7 +32,7 @@ const TYPES_FILE = 'settings.env.d.ts'
 /** True for a project in which the compiler refuses unknown names, and for one without its configuration. */
 function hasStrictNames(root: string): boolean {
   const file = join(root, 'tsconfig.json')
-  return !isRegularFile(file) || readRegularText(file)?.includes('noPropertyAccessFromIndexSignature') === true
+  return !isRegularFile(file) || /"noPropertyAccessFromIndexSignature"\s*:\s*true/.test(readRegularText(file) ?? '')
 }
 
 /** Something that derives from a definition. */
