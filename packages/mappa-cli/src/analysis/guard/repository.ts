@@ -32,7 +32,9 @@ export async function guardRepository(directory: string): Promise<GuardReport> {
     problems: [...problems.values()],
     scanned: [
       ...removeDuplicates(reports.map(({ scanned }) => scanned)),
-      `${reports.length} definition${reports.length === 1 ? '' : 's'}`,
+      reports.length === 0
+        ? 'staged files, for what looks like a credential'
+        : `${reports.length} definition${reports.length === 1 ? '' : 's'}`,
     ],
     notScanned: removeDuplicates(reports.map(({ notScanned }) => notScanned)),
     failed: removeDuplicates([describeFailed(coverage), ...reports.map(({ failed }) => failed)]),
