@@ -306,12 +306,12 @@ const quiet = '${KEY}' // mappa-ignore: it opens nothing
     const said = project.mappa(['move', '--all'])
     assert.match(
       said.stdout,
-      /Not searched for what is left: night\.log \(more than 16 MiB\), plates \(not a regular file\)\./,
+      /Not searched for what is left: night\.log \(it has more than 16 MiB\), plates \(it is no regular file\)\./,
     )
     const { notSearched } = JSON.parse(project.mappa(['move', '--all', '--json']).stdout)
     assert.deepEqual(notSearched, [
-      { file: 'night.log', why: 'more than 16 MiB' },
-      { file: 'plates', why: 'not a regular file' },
+      { file: 'night.log', why: 'it has more than 16 MiB' },
+      { file: 'plates', why: 'it is no regular file' },
     ])
   })
 

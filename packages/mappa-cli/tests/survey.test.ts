@@ -536,7 +536,7 @@ describe('mappa survey', () => {
       assert.deepEqual(places, ['open/a.js'])
       assert.deepEqual(
         skipped.filter(({ file }) => file !== 'node_modules'),
-        [{ file: 'shut', why: "can't be read" }],
+        [{ file: 'shut', why: "it can't be read" }],
       )
       assert.match(printed.stdout, /shut.*can't be read/)
       assert.deepEqual(JSON.parse(moved.stdout).notSearched, [], moved.stderr)
@@ -573,8 +573,8 @@ describe('mappa survey', () => {
       Jenkinsfile: 'Mappa does not read files called Jenkinsfile',
       'binary.js': 'no text: it has a NUL in it',
       'broken.js': 'not understood',
-      'closed.js': "can't be read",
-      'large.js': 'more than 1 MiB',
+      'closed.js': "it can't be read",
+      'large.js': 'it has more than 1 MiB',
       'min.js': 'minified',
       'tower.ex': 'Mappa does not read .ex files',
     })

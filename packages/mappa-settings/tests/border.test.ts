@@ -533,7 +533,7 @@ console.log(process.env.VISITOR_STAR_MAP_URL, process.env.VISITOR_OPENS, process
     assert.match(all, /everybody can read: visitor\.starMapUrl, visitor\.places \(of the environment\), /)
     assert.match(all, /DESK_KEY: too short to be told apart/)
     assert.match(all, /SERVER_PORT: a port is too common/)
-    assert.match(all, /copies of \.env\.staging\.local: the file can't be read/)
+    assert.match(all, /copies of \.env\.staging\.local: it can't be read/)
     const bytes =
       '<script type="application/json" id="mappa-settings">{"visitor.notice":"","visitor.mirror":"east"}</script>'
         .length

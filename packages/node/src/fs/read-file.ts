@@ -1,7 +1,5 @@
+import type { SkipReason } from '@mappa/core/problems/skip-reasons'
 import { fs } from './builtin.ts'
-
-/** Why something was not read. */
-export type SkipReason = 'too-large' | 'unreadable' | 'no-file'
 
 /** Something that was not read, and why. Whoever has a list of these must not say that nothing was found without naming them. */
 export interface Skipped {
@@ -11,7 +9,9 @@ export interface Skipped {
 }
 
 /** What a file holds, or why it was not read. */
-export type FileRead = { readonly bytes: Buffer; readonly skipped: null } | { readonly skipped: SkipReason }
+export type FileRead =
+  | { readonly bytes: Buffer; readonly skipped: null }
+  | { readonly skipped: Extract<SkipReason, 'too-large' | 'unreadable' | 'no-file'> }
 
 /**
  * Reads a file that may not be there, may be closed to this user, or may be larger than anybody wants to read.
@@ -28,13 +28,4 @@ export function readLimited(file: string, most: number): FileRead {
   } catch {
     return { skipped: 'unreadable' }
   }
-}
-
-/** What is said of a file or a directory that this user can't read. */
-export const UNREADABLE = "can't be read"
-
-/** The reason in words. */
-export function describeSkip(reason: SkipReason, most: number): string {
-  if (reason === 'no-file') return 'not a regular file'
-  return reason === 'unreadable' ? UNREADABLE : `more than ${most / 2 ** 20} MiB`
 }

@@ -1,7 +1,5 @@
+import { MAX_SEARCHED_BYTES } from '@mappa/core/problems/skip-reasons'
 import { startGit } from './git.ts'
-
-/** Larger objects are skipped, in bytes: 256 MiB. */
-const MAX_OBJECT_BYTES = 256 * 1024 * 1024
 
 /** A repository of which so many objects can't be read is read no further. */
 const MAX_RESTARTS = 200
@@ -90,7 +88,7 @@ class BatchReader {
     this.#pending.push(bytes)
     this.#length += bytes.length
     // Joined only when an answer is whole, so that a large object is not copied over and over.
-    if (this.#body !== null && this.#body.size <= MAX_OBJECT_BYTES && this.#length < this.#body.size + 1) return
+    if (this.#body !== null && this.#body.size <= MAX_SEARCHED_BYTES && this.#length < this.#body.size + 1) return
     let rest = Buffer.concat(this.#pending)
     for (let used = this.#takeNext(rest); used > 0; used = this.#takeNext(rest)) rest = rest.subarray(used)
     this.#pending = [rest]
@@ -100,7 +98,7 @@ class BatchReader {
   /** Takes a header or a body, if it is there in full; returns how many bytes it had. */
   #takeNext(bytes: Buffer): number {
     if (this.#body === null) return this.#takeHeader(bytes)
-    return this.#body.size > MAX_OBJECT_BYTES ? this.#dropBody(bytes, this.#body) : this.#takeBody(bytes, this.#body)
+    return this.#body.size > MAX_SEARCHED_BYTES ? this.#dropBody(bytes, this.#body) : this.#takeBody(bytes, this.#body)
   }
 
   #takeHeader(bytes: Buffer): number {

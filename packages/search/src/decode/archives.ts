@@ -1,4 +1,4 @@
-import type { SkipReason } from '../read/coverage.ts'
+import type { SkipReason } from '@mappa/core/problems/skip-reasons'
 
 const { createRequire } = process.getBuiltinModule('node:module')
 const { brotliDecompressSync, gunzipSync, inflateSync } = process.getBuiltinModule('node:zlib')

@@ -1,26 +1,19 @@
-import { unpack } from '../decode/archives.ts'
-import { findHitsInFile, type Hit, type SearchedSecret } from '../needles.ts'
-import type { SkipReason } from './coverage.ts'
-import { findOpaqueType, isPointer } from './formats.ts'
+import { MAX_SEARCHED_BYTES } from '@mappa/core/problems/skip-reasons'
+import { type PackedFile, unpack } from '../decode/archives.ts'
+import { bytewise, findHits, findHitsInCode, findHitsInText, type Hit, type SearchedSecret } from '../needles.ts'
+import type { SkippedPart } from './coverage.ts'
+import { findOpaqueType, isPointer, UNKNOWN } from './formats.ts'
+import { readMapTexts } from './source-map.ts'
 import { decodeWide } from './wide-text.ts'
 
-/** Larger files are not read, in bytes: 256 MiB. */
-export const MAX_FILE_BYTES = 256 * 1024 * 1024
-
-/** What of a file was not understood. */
-export interface NotUnderstood {
-  /** The name of the part, where it is one of an archive. */
-  readonly part: string | null
-  readonly reason: SkipReason
-  /** The kind of thing, for counting; left out where the reason says it. */
-  readonly type?: string
-}
+/** Files that pages and programs read as texts, whatever bytes are in them. */
+const TEXTS = /\.(?:[cm]?js|css|html?|json|map|svg|xml|txt|webmanifest)$/i
 
 /** What a file was found to hold. */
 export interface ContentHits {
   /** Each secret once. */
   readonly hits: readonly Hit[]
-  readonly skipped: readonly NotUnderstood[]
+  readonly skipped: readonly SkippedPart[]
 }
 
 /**
@@ -30,29 +23,39 @@ export interface ContentHits {
  * @param needles what to look for; without any, it is only found out whether the file can be read
  */
 export function searchContent(name: string, bytes: Buffer, needles: readonly SearchedSecret[]): ContentHits {
-  const { files, skipped: closed, archives } = unpack(name, bytes, MAX_FILE_BYTES)
+  const { files, skipped: closed, archives } = unpack(name, bytes, MAX_SEARCHED_BYTES)
   const hits: Hit[] = []
-  const skipped: NotUnderstood[] = []
-  const search = (piece: Buffer, how: string, part: string | null) => {
-    const wide = decodeWide(piece)
-    addHits(hits, piece, how, needles)
-    if (wide !== null) addHits(hits, wide.bytes, `, in ${wide.encoding}${how === '' ? '' : ' and compressed'}`, needles)
-    if (wide?.isSure !== true && !archives.has(piece)) skipped.push(...describePiece(piece, part))
+  const skipped: SkippedPart[] = []
+  const search = (file: PackedFile, how: string, part: string | null) => {
+    const wide = decodeWide(file.bytes)
+    addHits(hits, findHitsInFile(file, needles), how)
+    if (wide !== null) {
+      const inner = findHitsInFile({ name: file.name, bytes: wide.bytes }, needles)
+      addHits(hits, inner, `, in ${wide.encoding}${how === '' ? '' : ' and compressed'}`)
+    }
+    if (wide?.isSure !== true && !archives.has(file.bytes)) skipped.push(...describePiece(file, part))
   }
-  search(bytes, '', null)
-  for (const file of files) search(file.bytes, ', compressed', file.name)
+  search({ name, bytes }, '', null)
+  for (const file of files) search(file, ', compressed', file.name)
   for (const { name: part, reason } of closed) skipped.push({ part: part === name ? null : part, reason })
   return { hits, skipped }
 }
 
-function addHits(hits: Hit[], piece: Buffer, how: string, needles: readonly SearchedSecret[]): void {
-  if (needles.length === 0) return
-  for (const hit of findHitsInFile(piece, needles))
+/** Without a NUL in it, or by its name, a file may be code. */
+function findHitsInFile({ name, bytes }: PackedFile, needles: readonly SearchedSecret[]): readonly Hit[] {
+  if (needles.length === 0) return []
+  const map = name.endsWith('.map') ? readMapTexts(bytes.toString()) : null
+  if (map !== null) return [...findHitsInText(bytewise(map.text), needles), ...findHits(map.mappings, needles)]
+  return findHitsInText(bytewise(bytes), needles, TEXTS.test(name) || !bytes.includes(0) ? findHitsInCode : findHits)
+}
+
+function addHits(hits: Hit[], found: readonly Hit[], how: string): void {
+  for (const hit of found)
     if (hits.every(({ name }) => name !== hit.name)) hits.push({ ...hit, encoding: `${hit.encoding}${how}` })
 }
 
-function describePiece(piece: Buffer, part: string | null): readonly NotUnderstood[] {
-  if (isPointer(piece)) return [{ part, reason: 'pointer' }]
-  const type = findOpaqueType(piece)
-  return type === null ? [] : [{ part, reason: 'format', type }]
+function describePiece({ name, bytes }: PackedFile, part: string | null): readonly SkippedPart[] {
+  if (isPointer(bytes)) return [{ part, reason: 'pointer' }]
+  const type = findOpaqueType(bytes)
+  return type === null || (type === UNKNOWN && TEXTS.test(name)) ? [] : [{ part, reason: 'format', type }]
 }

@@ -1,42 +1,4 @@
-/**
- * What it means that something was not read, or not understood. `failed` is what was asked for and could not be looked at: whoever says
- * that nothing was found would say too much. `opaque` was looked at byte by byte, and nobody here can open it.
- */
-export type SkipClass = 'failed' | 'opaque'
-
-/** The one table of reasons: their classes, their words, and what such things are called together. */
-const REASONS = {
-  'git-failed': ['failed', 'git could not read it', 'what git could not read'],
-  missing: ['failed', 'it is not in this clone', 'what is not in this clone'],
-  unreadable: ['failed', "it can't be read", "what can't be read"],
-  damaged: ['failed', 'it is damaged', 'damaged files'],
-  'too-large': ['failed', 'it has more than 256 MiB', 'files that are too large'],
-  'too-deep': ['failed', 'it is packed in more than four layers', 'deep archives'],
-  'encrypted-named': ['failed', 'it is encrypted', 'encrypted files'],
-  encrypted: ['opaque', 'it is encrypted', 'encrypted files'],
-  'no-file': ['opaque', 'it is no regular file', 'what is no regular file'],
-  submodule: ['opaque', 'it is a repository of its own', 'submodules'],
-  pointer: ['opaque', 'it points to content that is kept elsewhere', 'pointers to content kept elsewhere'],
-  generated: [
-    'opaque',
-    'it is larger than sources that people write',
-    'large sources, in which no new credentials were looked for',
-  ],
-  format: ['opaque', 'nobody here can open its format', 'binary files'],
-} as const satisfies Readonly<Record<string, readonly [SkipClass, string, string]>>
-
-/** Why something was not read, or not understood. */
-export type SkipReason = keyof typeof REASONS
-
-/** What a reason means. */
-export function classifySkip(reason: SkipReason): SkipClass {
-  return REASONS[reason][0]
-}
-
-/** A reason as the end of a sentence. */
-export function describeSkip(reason: SkipReason): string {
-  return REASONS[reason][1]
-}
+import { classifySkip, nameSkipped, type SkipClass, type SkipReason } from '@mappa/core/problems/skip-reasons'
 
 /** One thing that was not read, or not understood. */
 export interface SkippedItem {
@@ -47,6 +9,15 @@ export interface SkippedItem {
   readonly type: string
 }
 
+/** What of a file was not understood. */
+export interface SkippedPart {
+  /** The name of the part, where it is one of an archive. */
+  readonly part: string | null
+  readonly reason: SkipReason
+  /** The kind of thing, for counting; left out where the reason says it. */
+  readonly type?: string | undefined
+}
+
 /** Counts what a search looked at, so that it can say how much its answer is worth. */
 export class Coverage {
   /** How many things were read. */
@@ -54,8 +25,13 @@ export class Coverage {
   readonly #skipped = new Map<string, SkippedItem>()
 
   /** Takes something that was not read, or not understood; the same thing for the same reason counts once. */
-  skip(label: string, reason: SkipReason, type: string = REASONS[reason][2]): void {
+  skip(label: string, reason: SkipReason, type: string = nameSkipped(reason)): void {
     this.#skipped.set(`${label} ${reason} ${type}`, { label, reason, type })
+  }
+
+  /** Takes what of something was not understood. */
+  skipPart(label: string, { part, reason, type }: SkippedPart): void {
+    this.skip(part === null ? label : `${part} in ${label}`, reason, type)
   }
 
   /** What could not be looked at, in the order in which it was met. */

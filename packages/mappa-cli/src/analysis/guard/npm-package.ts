@@ -1,11 +1,12 @@
 import { holdsValues } from '@mappa/core/layers/env-file-name'
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
+import { MAX_SEARCHED_BYTES } from '@mappa/core/problems/skip-reasons'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { readLimited } from '@mappa/node/fs/read-file'
 import { findProgram } from '@mappa/node/git/programs'
 import type { SearchedSecret } from '@mappa/search/needles'
-import { MAX_FILE_BYTES, searchContent } from '@mappa/search/read/contents'
+import { searchContent } from '@mappa/search/read/contents'
 import type { Coverage } from '@mappa/search/read/coverage'
 import { reportSecret } from './secret-found.ts'
 import { showPath } from './shown-path.ts'
@@ -46,7 +47,7 @@ function searchPacked(
 ): readonly Problem[] {
   return files.flatMap((file) => {
     const { path: shown } = showPath(file, needles)
-    const read = readLimited(path.join(root, file), MAX_FILE_BYTES)
+    const read = readLimited(path.join(root, file), MAX_SEARCHED_BYTES)
     if (read.skipped !== null) {
       coverage.skip(shown, read.skipped)
       return []

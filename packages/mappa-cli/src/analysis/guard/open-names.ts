@@ -4,11 +4,11 @@ import { classifyMeaning } from '@mappa/core/credentials/words'
 import type { Definition } from '@mappa/core/definition/definition'
 import { ParsedEnvFile } from '@mappa/core/envfile/reading/reading'
 import { classifyEnvFile } from '@mappa/core/layers/env-file-name'
+import { MAX_SEARCHED_BYTES } from '@mappa/core/problems/skip-reasons'
 import { path } from '@mappa/node/fs/builtin'
 import { readLimited } from '@mappa/node/fs/read-file'
 import { isRegularFile } from '@mappa/node/fs/regular-file'
 import { listFiles } from '@mappa/node/git/list-files'
-import { MAX_FILE_BYTES } from '@mappa/search/read/contents'
 import { listAllLayerPaths } from './env-files.ts'
 
 /** Shorter values are words. */
@@ -55,7 +55,7 @@ export function findOpenCopies(root: string, definition: Definition): readonly O
     const kind = classifyEnvFile(file)
     const whole = path.join(root, file)
     if (kind === null || kind === 'example' || own.has(file) || !isRegularFile(whole)) return []
-    const read = readLimited(whole, MAX_FILE_BYTES)
+    const read = readLimited(whole, MAX_SEARCHED_BYTES)
     const names = read.skipped === null ? findOpenNames(read.bytes, secrets, { byName: true }) : []
     return names.length === 0 ? [] : [{ file, names }]
   })

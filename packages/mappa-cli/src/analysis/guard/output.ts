@@ -1,10 +1,11 @@
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
+import { MAX_SEARCHED_BYTES } from '@mappa/core/problems/skip-reasons'
 import { walkFiles } from '@mappa/node/fs/files-below'
 import { toShownPath } from '@mappa/node/fs/places'
 import { readLimited } from '@mappa/node/fs/read-file'
 import type { SearchedSecret } from '@mappa/search/needles'
-import { MAX_FILE_BYTES, searchContent } from '@mappa/search/read/contents'
+import { searchContent } from '@mappa/search/read/contents'
 import type { Coverage } from '@mappa/search/read/coverage'
 import { reportSecret } from './secret-found.ts'
 import { showPath } from './shown-path.ts'
@@ -41,7 +42,7 @@ export function searchOutput({ root, paths, needles, own, coverage }: OutputQues
       problems.push(
         ...named.map((hit) => reportSecret(hit, { code: 'secret-in-path', file: shown, where: 'was named' })),
       )
-      const read = readLimited(file, MAX_FILE_BYTES)
+      const read = readLimited(file, MAX_SEARCHED_BYTES)
       if (read.skipped === null) {
         files++
         const { hits, skipped } = searchContent(file, read.bytes, needles)

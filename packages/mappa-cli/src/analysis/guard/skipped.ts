@@ -1,7 +1,7 @@
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
-import type { NotUnderstood } from '@mappa/search/read/contents'
-import { type Coverage, countTypes, describeSkip } from '@mappa/search/read/coverage'
+import { describeSkip } from '@mappa/core/problems/skip-reasons'
+import { type Coverage, countTypes, type SkippedPart } from '@mappa/search/read/coverage'
 
 /**
  * Takes what of a file was not understood.
@@ -12,12 +12,12 @@ import { type Coverage, countTypes, describeSkip } from '@mappa/search/read/cove
 export function takeSkipped(
   coverage: Coverage,
   label: string,
-  skipped: readonly NotUnderstood[],
+  skipped: readonly SkippedPart[],
   { isNamed = false }: { readonly isNamed?: boolean } = {},
 ): void {
-  for (const { part, reason, type } of skipped) {
-    const own = part === null ? label : `${part} in ${label}`
-    coverage.skip(own, isNamed && reason === 'encrypted' ? 'encrypted-named' : reason, type)
+  for (const each of skipped) {
+    const isAskedFor = isNamed && each.reason === 'encrypted'
+    coverage.skipPart(label, isAskedFor ? { ...each, reason: 'encrypted-named' } : each)
   }
 }
 

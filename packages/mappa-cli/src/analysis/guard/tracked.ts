@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import { classifyEnvFile } from '@mappa/core/layers/env-file-name'
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
+import { MAX_SEARCHED_BYTES } from '@mappa/core/problems/skip-reasons'
 import { path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { readLimited } from '@mappa/node/fs/read-file'
@@ -11,7 +12,7 @@ import { type IndexEntry, listHead, listIndex } from '@mappa/node/git/index-entr
 import { listFiles } from '@mappa/node/git/list-files'
 import { readObjects } from '@mappa/node/git/objects'
 import type { SearchedSecret } from '@mappa/search/needles'
-import { MAX_FILE_BYTES, searchContent } from '@mappa/search/read/contents'
+import { searchContent } from '@mappa/search/read/contents'
 import type { Coverage } from '@mappa/search/read/coverage'
 import { findOpenNames } from './open-names.ts'
 import { reportSecret } from './secret-found.ts'
@@ -102,7 +103,7 @@ class TrackedSearch {
     const whole = path.join(this.#top, inner)
     // Links, and what is not there, are searched as git has them.
     if (!isRegularFile(whole)) return
-    const read = readLimited(whole, MAX_FILE_BYTES)
+    const read = readLimited(whole, MAX_SEARCHED_BYTES)
     if (read.skipped !== null) {
       coverage.skip(this.#takeName(inner), read.skipped)
       return

@@ -1,6 +1,6 @@
+import { describeSkip } from '@mappa/core/problems/skip-reasons'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { toRelativePath } from '@mappa/node/fs/places'
-import { UNREADABLE } from '@mappa/node/fs/read-file'
 import { isRegularFile, readStats } from '@mappa/node/fs/regular-file'
 import { type ListedFile, listFiles } from '@mappa/node/git/list-files'
 import { exclusionKind } from './not-ours.ts'
@@ -51,7 +51,7 @@ function below(directory: string, ignored: boolean, left: Map<string, string>): 
   if (ignored) return walk(directory, null, left)
   const listed = listFiles(directory)
   if (listed === null) return walk(directory, [], left)
-  for (const each of listed.skipped) left.set(path.join(directory, each), UNREADABLE)
+  for (const each of listed.skipped) left.set(path.join(directory, each), describeSkip('unreadable'))
   return ours(directory, listed.files, left)
 }
 
@@ -112,7 +112,7 @@ function listEntries(directory: string, left: Map<string, string>): readonly imp
   try {
     return fs.readdirSync(directory, { withFileTypes: true })
   } catch {
-    left.set(directory, UNREADABLE)
+    left.set(directory, describeSkip('unreadable'))
     return []
   }
 }

@@ -1,5 +1,5 @@
+import { describeSkip } from '@mappa/core/problems/skip-reasons'
 import { fs } from '@mappa/node/fs/builtin'
-import { UNREADABLE } from '@mappa/node/fs/read-file'
 import { detectScriptLanguage, getLanguage } from '@mappa/source'
 import type { Language } from '@mappa/source/language'
 import type { Source } from '@mappa/source/source'
@@ -74,7 +74,7 @@ export function scanFile(
     const stats = fs.statSync(whole)
     if (!stats.isFile()) return null
     const maxBytes = getMaxBytes(language)
-    if (stats.size > maxBytes) return skipped(`more than ${maxBytes / 1024 / 1024} MiB`)
+    if (stats.size > maxBytes) return skipped(describeSkip('too-large', maxBytes))
     if (language === null) return scanUnknownFile(whole, stats, file, cache, usage)
     const known = cache.get(whole, stats, file)
     if (known !== null && !usage.isOpen) return known
@@ -88,7 +88,7 @@ export function scanFile(
   } catch (error) {
     // Only the file itself: a parser that can't be loaded is no fault of it.
     if ((error as NodeJS.ErrnoException).syscall === undefined) throw error
-    return skipped(UNREADABLE)
+    return skipped(describeSkip('unreadable'))
   }
 }
 

@@ -1,6 +1,6 @@
 import { isEnvFile } from '@mappa/core/layers/env-file-name'
+import { describeSkip } from '@mappa/core/problems/skip-reasons'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
-import { describeSkip } from '@mappa/node/fs/read-file'
 import type { CheckedPlan } from '../../analysis/move/checked-plan.ts'
 import type { MovePlan } from '../../analysis/move/move-plan.ts'
 import { describeObstacle } from '../../analysis/move/obstacles.ts'

@@ -48,7 +48,11 @@ export function leakCheck(session: Session): Plugin {
           // An error would end a build that watches, and some bundlers would not show it.
           if (!this.meta.watchMode) throw leak
           logger.error(leak.message)
-        } else if (this.environment.config.consumer === 'client') logger.info(output.summarize())
+        } else if (this.environment.config.consumer === 'client') {
+          const { text, isComplete } = output.summarize()
+          if (isComplete) logger.info(text)
+          else logger.warn(text)
+        }
       },
     },
     buildApp: {

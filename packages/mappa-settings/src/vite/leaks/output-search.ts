@@ -1,10 +1,14 @@
+import { createHash } from 'node:crypto'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import { type Problem, withLocation } from '@mappa/core/problems/problem'
+import { describeSkip, MAX_SEARCHED_BYTES } from '@mappa/core/problems/skip-reasons'
 import { toRelativePath } from '@mappa/node/fs/places'
+import { Coverage, countTypes, type SkippedPart } from '@mappa/search/read/coverage'
 import type { Plugin } from 'vite'
 import { type Session, toPageError } from '../session/session.ts'
 import { checkAllowInPage } from './allow-in-page.ts'
 import type { Place, Search, ValueFiles } from './search.ts'
+import type { ServedFile } from './served-files.ts'
 
 /** What a bundler is about to write. */
 type Bundle = Parameters<Extract<Plugin['generateBundle'], (...words: never) => unknown>>[1]
@@ -16,11 +20,25 @@ interface Prepared {
   readonly valueFiles: ValueFiles
 }
 
+/** What is known of a file that was searched. */
+interface Searched {
+  /** Of its content; `null` for what could not be read. */
+  readonly digest: string | null
+  readonly skipped: readonly SkippedPart[]
+}
+
+/** What a search has to say in the end. */
+interface Summary {
+  readonly text: string
+  /** False where something could not be read. */
+  readonly isComplete: boolean
+}
+
 /** The search of what one build makes: before it is written, and once more on the disk, whoever has written it there. */
 export class OutputSearch {
   readonly #session: Session
   /** What was searched, by its name in the output. */
-  readonly #searched = new Map<string, string>()
+  readonly #searched = new Map<string, Searched>()
   /** The directories that pages are served from. */
   readonly #directories = new Set<string>()
   /** What is wrong with files that are served as they are. */
@@ -89,9 +107,12 @@ export class OutputSearch {
     return toPageError([...problems, pageProblem('leaks-on-disk', { files })], this.#session)
   }
 
-  /** What was searched, as text, and what could not be. */
-  summarize(): string {
-    return summarize(this.#searched.size, this.#getReady().search)
+  /** What was searched, and what could not be. */
+  summarize(): Summary {
+    const coverage = new Coverage()
+    for (const [file, { skipped }] of this.#searched) for (const each of skipped) coverage.skipPart(file, each)
+    coverage.read = this.#searched.size
+    return summarize(coverage, this.#getReady().search)
   }
 
   async #load(): Promise<Prepared> {
@@ -111,34 +132,39 @@ export class OutputSearch {
   #searchServed({ check }: Prepared): readonly Problem[] {
     const { publicDir, build } = this.#session.config!
     if (publicDir === '' || !build.copyPublicDir) return []
-    return check
-      .listServedFiles(publicDir)
-      .flatMap(({ file, read }) => this.#searchFile(file, read(), { directory: publicDir }))
+    return check.listServedFiles(publicDir).flatMap((each) => this.#searchOnDisk(each, { directory: publicDir }))
   }
 
-  #searchFile(file: string, content: string | Uint8Array, place?: Place): Problem[] {
+  #searchFile(file: string, content: string | Uint8Array, place?: Place): readonly Problem[] {
     const { check, search, valueFiles } = this.#getReady()
-    const text = check.bytewise(content)
-    this.#searched.set(file, text)
-    const whole = valueFiles.findProblems(file, text, place)
+    const bytes = toBuffer(content)
+    const digest = hashBytes(bytes)
+    // What is on the disk is most often what was searched before it was written.
+    if (place?.shown !== undefined && this.#searched.get(file)?.digest === digest) return []
+    this.#searched.set(file, { digest, skipped: [] })
+    const whole = valueFiles.findProblems(file, check.bytewise(bytes), place)
     if (whole.length > 0) return whole
     const settings = this.#session.state.inspection?.settings ?? []
-    return check.findLeaks(
-      { file, text, isText: typeof content === 'string', shownBelow: place?.shown },
-      search,
-      settings,
-    )
+    const { problems, skipped } = check.findLeaks({ file, bytes, shownBelow: place?.shown }, search, settings)
+    this.#searched.set(file, { digest, skipped })
+    return problems
   }
 
-  #searchDirectory(directory: string): Problem[] {
+  /** A file that the bundler does not have. */
+  #searchOnDisk({ file, read }: ServedFile, place: Place): readonly Problem[] {
+    const found = read(MAX_SEARCHED_BYTES)
+    if (found.skipped === null) return this.#searchFile(file, found.bytes, place)
+    this.#searched.set(file, { digest: null, skipped: [{ part: null, reason: found.skipped }] })
+    return []
+  }
+
+  #searchDirectory(directory: string): readonly Problem[] {
     const { check } = this.#getReady()
     const shown = toRelativePath(this.#session.config!.root, directory)
-    return check.listServedFiles(directory).flatMap(({ file, read }) => {
-      const bytes = read()
-      if (this.#searched.get(file) === check.bytewise(bytes)) return []
-      const found = this.#searchFile(file, bytes, { directory, shown })
+    return check.listServedFiles(directory).flatMap((each) => {
+      const found = this.#searchOnDisk(each, { directory, shown })
       // A build that watches searches it again.
-      if (found.length > 0) this.#searched.delete(file)
+      if (found.length > 0) this.#searched.delete(each.file)
       return found
     })
   }
@@ -149,23 +175,40 @@ export class OutputSearch {
     const from = Object.entries(modules)
       .filter(([file, { code }]) =>
         check
-          .findLeaks({ file, text: check.bytewise(code ?? ''), isText: true }, search, [])
-          .some(({ name }) => name === found.name),
+          .findLeaks({ file, bytes: Buffer.from(code ?? '') }, search, [])
+          .problems.some(({ name }) => name === found.name),
       )
       .map(([id]) => check.getSource(id, found, this.#session))
     return from.length === 0 ? found : withLocation(found, { importTrace: [...new Set(from)] })
   }
 }
 
+function toBuffer(content: string | Uint8Array): Buffer {
+  return typeof content === 'string'
+    ? Buffer.from(content)
+    : Buffer.from(content.buffer, content.byteOffset, content.byteLength)
+}
+
+const hashBytes = (bytes: Buffer) => createHash('sha256').update(bytes).digest('base64')
+
 /** What was searched, as text, and what could not be. */
-function summarize(files: number, { needles, notSearched }: Search): string {
+function summarize(coverage: Coverage, { needles, notSearched }: Search): Summary {
+  const { read, opaque, failed } = coverage
   const names = new Set(needles.map((each) => each.name)).size
-  const lines = [
-    `mappa: ${files} file${files === 1 ? '' : 's'} searched; no value of a private setting found (searched for ${names})`,
-  ]
+  const isAll = opaque.length + failed.length === 0
+  const found = `no value of a private setting found${isAll ? '' : ' in what was read'} (searched for ${names})`
+  const lines = [`mappa: ${count(read, 'file')} searched; ${found}`]
+  if (opaque.length > 0) {
+    const types = countTypes(opaque).map((each) => `${each.count} ${each.type}`)
+    lines.push(`mappa: ${opaque.length} opaque, read byte by byte only: ${types.join(', ')}`)
+  }
+  if (failed.length > 0) lines.push(`mappa: ${failed.length} not read, and nobody knows what is in them:`)
+  lines.push(...failed.map(({ label, reason }) => `  ${label}: ${describeSkip(reason)}`))
   const reasons = new Map<string, string[]>()
   for (const { name, reason } of notSearched) reasons.set(reason, [...(reasons.get(reason) ?? []), name])
   if (reasons.size > 0) lines.push('mappa: not searched for:')
   for (const [reason, own] of reasons) lines.push(`  ${own.join(', ')}: ${reason}`)
-  return lines.join('\n')
+  return { text: lines.join('\n'), isComplete: failed.length === 0 }
 }
+
+const count = (number: number, word: string) => `${number} ${word}${number === 1 ? '' : 's'}`

@@ -1,27 +1,19 @@
-import { existsSync, readdirSync, readFileSync, realpathSync, statSync } from 'node:fs'
-import { join, posix, relative } from 'node:path'
-import { pageProblem } from '@mappa/core/problems/catalogue/pages'
+import { existsSync, readFileSync } from 'node:fs'
+import { relative } from 'node:path'
 import type { Problem } from '@mappa/core/problems/problem'
+import { describeSkip } from '@mappa/core/problems/skip-reasons'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { explainUnsearchable } from '@mappa/core/values/encodings'
-import { toRelativePath } from '@mappa/node/fs/places'
-import { describeSkip, type Skipped } from '@mappa/node/fs/read-file'
+import type { Skipped } from '@mappa/node/fs/read-file'
 import type { Inspection } from '@mappa/node/load/inspect'
 import { listHiddenValues } from '@mappa/search/hidden-values'
-import {
-  bytewise,
-  findHits,
-  findHitsInCode,
-  findHitsInText,
-  MAX_PARTS,
-  type SearchedSecret,
-  toNeedles,
-} from '@mappa/search/needles'
+import { bytewise, findHitsInCode, MAX_PARTS, type SearchedSecret, toNeedles } from '@mappa/search/needles'
 import type { ProjectState } from '../session/project-state.ts'
 import type { Session } from '../session/session.ts'
-import { readMapText } from './source-map.ts'
 
 export { bytewise } from '@mappa/search/needles'
+export { findLeaks } from './find-leaks.ts'
+export { listServedFiles } from './served-files.ts'
 export { type Place, ValueFiles } from './value-files.ts'
 
 const chooseArticle = (word: string) => (/^[aeiou]/.test(word) ? 'an' : 'a')
@@ -105,82 +97,6 @@ export function verifySearch({ needles, notSearched }: Search): Search {
   return { needles, notSearched: [...notSearched, ...[...lost].map((name) => ({ name, reason }))] }
 }
 
-/** A file of a page. */
-export interface SearchedFile {
-  readonly file: string
-  /** What {@link bytewise} gives. */
-  readonly text: string
-  /** Whether it was a text to begin with; bytes are searched as one where pages read them so, or no NUL is in them. */
-  readonly isText: boolean
-  /** The directory that messages put before its name. */
-  readonly shownBelow?: string | undefined
-}
-
-/** Files that pages read as texts. */
-const TEXTS = /\.(?:[cm]?js|css|html?|json|map|svg|xml|txt|webmanifest)$/i
-
-/**
- * Looks through one file of a page, its name included.
- *
- * @param settings what is known of the settings whose values are searched
- */
-export function findLeaks(
-  { file, text, isText, shownBelow = '' }: SearchedFile,
-  { needles }: Search,
-  settings: readonly ResolvedSetting[],
-): Problem[] {
-  const find = isText || TEXTS.test(file) || !text.includes('\0') ? findHitsInText : findHits
-  const named = findHitsInCode(bytewise(file), needles).map((hit) => ({ ...hit, encoding: ', in its name' }))
-  const hits = [...named, ...find(file.endsWith('.map') ? readMapText(text) : text, needles)]
-  return hits.map(({ name, setting: path, encoding }) => {
-    const own = settings.find((each) => each.declaration.path === path)
-    // What no setting declares is looked for only where it is a secret.
-    const secret = own === undefined || own.masked
-    const shown = named.length > 0 ? withoutName(file, needles, shownBelow) : posix.join(shownBelow, file)
-    const place = { file: shown, name, setting: path }
-    return secret
-      ? pageProblem('value-in-page', { name, file: shown, encoding }, place)
-      : pageProblem('private-in-page', { name, path, file: shown, encoding }, place)
-  })
-}
-
-/** What is shown of a file whose name gives a value away: the last directory above that does not. */
-function withoutName(file: string, needles: readonly SearchedSecret[], shownBelow: string): string {
-  let directory = posix.dirname(file)
-  while (directory !== '.' && findHitsInCode(bytewise(directory), needles).length > 0)
-    directory = posix.dirname(directory)
-  const shown = posix.join(shownBelow, directory)
-  return shown === '.' ? 'a file' : `a file in ${shown}`
-}
-
-/** A file that is ready to be served. */
-export interface ServedFile {
-  /** Its path from the directory, with `/` between directories. */
-  readonly file: string
-  readonly read: () => Buffer
-}
-
-/** The files below a directory that is served, also those that links lead to; none where there is no directory. */
-export function listServedFiles(directory: string): ServedFile[] {
-  return [...walkReachable(directory, new Set())].map((whole) => ({
-    file: toRelativePath(directory, whole),
-    read: () => readFileSync(whole),
-  }))
-}
-
-/** Every file that a server finds below a directory. A link may lead round in a circle, so each directory is looked through once. */
-function* walkReachable(directory: string, seen: Set<string>): Generator<string> {
-  const real = existsSync(directory) ? realpathSync(directory) : null
-  if (real === null || seen.has(real)) return
-  seen.add(real)
-  for (const entry of readdirSync(directory)) {
-    const inner = join(directory, entry)
-    const stats = statSync(inner, { throwIfNoEntry: false })
-    if (stats?.isDirectory()) yield* walkReachable(inner, seen)
-    else if (stats?.isFile()) yield inner
-  }
-}
-
 /** The module that a value in a page comes from, for a person: a file, or what made it. */
 export function getSource(id: string, { name }: Problem, { state, config }: Session): string {
   const setting = getSetting(id, state)
@@ -207,9 +123,6 @@ function getSetting(id: string, { definition }: ProjectState): string | null {
 
 /** The same, with the files of values that could not be read: nobody looks for copies of them. */
 export function addNotRead({ needles, notSearched }: Search, notRead: readonly Skipped[]): Search {
-  const copies = notRead.map(({ file, why }) => {
-    const reason = `the file ${why === 'unreadable' ? '' : 'is '}${describeSkip(why, Number.POSITIVE_INFINITY)}`
-    return { name: `copies of ${file}`, reason }
-  })
+  const copies = notRead.map(({ file, why }) => ({ name: `copies of ${file}`, reason: describeSkip(why) }))
   return { needles, notSearched: [...notSearched, ...copies] }
 }

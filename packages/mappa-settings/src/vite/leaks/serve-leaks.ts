@@ -52,7 +52,7 @@ function watchPublicFiles(server: ViteDevServer, session: Session, search: Serve
   if (publicDir === '') return
   let isRefused = false
   const searchAll = async (): Promise<void> => {
-    let problems: Problem[] = []
+    let problems: readonly Problem[] = []
     let round: number
     do {
       round = session.round

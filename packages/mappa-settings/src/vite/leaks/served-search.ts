@@ -1,6 +1,9 @@
-import { readFileSync, statSync } from 'node:fs'
+import { statSync } from 'node:fs'
 import { relative } from 'node:path'
 import { type Problem, withLocation } from '@mappa/core/problems/problem'
+import { classifySkip, describeSkip } from '@mappa/core/problems/skip-reasons'
+import { readLimited } from '@mappa/node/fs/read-file'
+import type { SkippedPart } from '@mappa/search/read/coverage'
 import type { ProjectState } from '../session/project-state.ts'
 import type { Session } from '../session/session.ts'
 import type { Search, ValueFiles } from './search.ts'
@@ -9,15 +12,19 @@ import type { Search, ValueFiles } from './search.ts'
 interface Prepared {
   readonly search: Search
   readonly files: ValueFiles
+  /** What was found in files on the disk, by their paths. A film is asked for piece by piece. */
+  readonly known: Map<string, { readonly state: string; readonly problems: readonly Problem[] }>
 }
 
-/** Larger files are not looked through while serving, in bytes: 4 MiB. */
-const MAX_FILE_BYTES = 4 * 1024 * 1024
+/** Larger files are not looked through while serving, in bytes: 32 MiB. Whoever asks for one would wait for seconds. */
+const MAX_SERVED_BYTES = 32 * 1024 * 1024
 
 /** The search of what a development server hands out, by the settings as they are at that time. */
 export class ServedSearch {
   readonly #session: Session
   readonly #prepared = new WeakMap<ProjectState, Prepared>()
+  /** What was said of files that were not searched. */
+  readonly #told = new Set<string>()
 
   constructor(session: Session) {
     this.#session = session
@@ -29,43 +36,61 @@ export class ServedSearch {
    * @param file what it is called
    * @param id the module that it is, if it is one
    */
-  async findLeaks(file: string, content: string | Uint8Array, id?: string): Promise<Problem[]> {
+  async findLeaks(file: string, content: string | Buffer, id?: string): Promise<readonly Problem[]> {
     const { state } = this.#session
     if (state.inspection === null) return []
     const check = await import('./search.ts')
     const { search, files } = this.#prepare(check, state)
-    const text = check.bytewise(content)
-    const whole = files.findProblems(file, text)
+    const bytes = typeof content === 'string' ? Buffer.from(content) : content
+    const whole = files.findProblems(file, check.bytewise(bytes))
     if (whole.length > 0) return whole
-    const found = check.findLeaks(
-      { file, text, isText: typeof content === 'string' },
-      search,
-      state.inspection.settings,
-    )
-    return found.map((each) =>
+    const { problems, skipped } = check.findLeaks({ file, bytes }, search, state.inspection.settings)
+    this.#tellSkipped(file, skipped)
+    return problems.map((each) =>
       id === undefined ? each : withLocation(each, { importTrace: [check.getSource(id, each, this.#session)] }),
     )
   }
 
   /** What is wrong with a file that is handed out as it is; nothing where there is none. */
-  async findLeaksInFile(file: string): Promise<Problem[]> {
-    const stats = statSync(file, { throwIfNoEntry: false })
-    if (stats?.isFile() !== true || stats.size > MAX_FILE_BYTES) return []
-    return this.findLeaks(relative(this.#session.state.root, file), readFileSync(file))
+  async findLeaksInFile(file: string): Promise<readonly Problem[]> {
+    const stats = statSync(file, { throwIfNoEntry: false, bigint: true })
+    if (stats?.isFile() !== true || this.#session.state.inspection === null) return []
+    const { known } = this.#prepare(await import('./search.ts'), this.#session.state)
+    const state = `${stats.ino} ${stats.size} ${stats.mtimeNs} ${stats.ctimeNs}`
+    const before = known.get(file)
+    if (before?.state === state) return before.problems
+    const shown = relative(this.#session.state.root, file)
+    const read = readLimited(file, MAX_SERVED_BYTES)
+    if (read.skipped !== null) this.#tellSkipped(shown, [{ part: null, reason: read.skipped }])
+    const problems = read.skipped === null ? await this.findLeaks(shown, read.bytes) : []
+    known.set(file, { state, problems })
+    return problems
   }
 
   /** What is wrong with the files of a directory that are handed out as they are. */
-  async findLeaksInDirectory(directory: string): Promise<Problem[]> {
+  async findLeaksInDirectory(directory: string): Promise<readonly Problem[]> {
     const check = await import('./search.ts')
-    const files = check.listServedFiles(directory)
-    return (await Promise.all(files.map(({ file, read }) => this.findLeaks(file, read())))).flat()
+    const problems: Problem[] = []
+    for (const { whole } of check.listServedFiles(directory)) problems.push(...(await this.findLeaksInFile(whole)))
+    return problems
+  }
+
+  /** Says once of each file that nobody knows what is in it. */
+  #tellSkipped(file: string, skipped: readonly SkippedPart[]): void {
+    for (const { part, reason } of skipped.filter(({ reason }) => classifySkip(reason) === 'failed')) {
+      const what = part === null ? file : `${part} in ${file}`
+      const message = `mappa: ${what} was not searched: ${describeSkip(reason, MAX_SERVED_BYTES)}. A build searches it, or says so.`
+      if (this.#told.has(message)) continue
+      this.#told.add(message)
+      this.#session.config!.logger.warn(message)
+    }
   }
 
   #prepare(check: typeof import('./search.ts'), state: ProjectState): Prepared {
     const known = this.#prepared.get(state)
     if (known !== undefined) return known
     const search = check.verifySearch(check.prepareSearch(state.inspection!, this.#session.options.allowInPage ?? []))
-    const prepared = { search, files: new check.ValueFiles(state) }
+    const prepared = { search, files: new check.ValueFiles(state), known: new Map() }
     this.#prepared.set(state, prepared)
     return prepared
   }
