@@ -1,5 +1,6 @@
 import assert from 'node:assert/strict'
 import { describe, it } from 'node:test'
+import { HARMLESS } from '@mappa/tests/support/harmless-repositories'
 import { makeProject } from '@mappa/tests/support/project'
 
 const CASES: readonly (readonly [file: string, line: string, isTold: boolean])[] = [
@@ -42,6 +43,25 @@ describe('env files that no stage reads', () => {
         assert.equal(told.length > 0, isTold, stdout)
         const value = line.slice(line.indexOf('=') + 1)
         assert.ok(!stdout.includes(value))
+      }
+    })
+})
+
+describe('a repository in which nothing is secret', () => {
+  for (const [what, files] of Object.entries(HARMLESS))
+    it(`passes: ${what}`, (context) => {
+      const project = makeProject(context, files)
+      project.git('init', '-q')
+      project.git('add', '-A')
+      const staged = project.mappa(['guard', '--staged', '--json'])
+      project.git('commit', '-qm', 'first')
+      for (const { status, stdout } of [
+        staged,
+        project.mappa(['guard', '--json']),
+        project.mappa(['guard', '--history', '--json']),
+      ]) {
+        assert.deepEqual(JSON.parse(stdout).problems, [])
+        assert.equal(status, 0)
       }
     })
 })

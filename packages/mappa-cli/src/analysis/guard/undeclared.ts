@@ -1,3 +1,4 @@
+import { isHarmless } from '@mappa/core/credentials/harmless'
 import { DEFAULT_STAGES } from '@mappa/core/definition/stages'
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
@@ -62,7 +63,9 @@ function isLarge(file: string, text: string): boolean {
 
 /** Those of some findings that surely open something. */
 export function listSure(findings: readonly Finding[]): readonly Finding[] {
-  return findings.filter(({ secret, confidence }) => secret && confidence >= SURE)
+  return findings.filter(
+    ({ secret, confidence, name, value }) => secret && confidence >= SURE && !isHarmless(name, value),
+  )
 }
 
 /** A problem for each place of a credential. */
