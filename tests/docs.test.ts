@@ -3,6 +3,7 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { describe, it } from 'node:test'
 import { LAYER_ORDER, type LayerKind, listLayerFiles, listLayerPaths } from '@mappa/core/layers/order'
+import { listRows, MUTANTS } from '../scripts/mutants/list.mjs'
 import { makeProject, REPOSITORY, run } from './support/project.ts'
 
 const filesIn = (directory: string) =>
@@ -121,4 +122,27 @@ loadSettings(definition, { onErrors: 'exit' })`,
       [],
     )
   })
+})
+
+describe('the protections that npm run mutants breaks', () => {
+  const rows = listRows(readFileSync(join(REPOSITORY, 'docs/security.md'), 'utf8'))
+
+  it('are at least one for each row of docs/security.md, and no others', () => {
+    assert.ok(rows.length > 40)
+    assert.deepEqual(
+      rows.filter((cell) => !MUTANTS.some(({ row }) => cell.startsWith(row))),
+      [],
+    )
+    assert.deepEqual(
+      MUTANTS.filter(({ row }) => !rows.some((cell) => cell.startsWith(row))).map(({ breaks }) => breaks),
+      [],
+    )
+  })
+
+  for (const { breaks, test, name, more = [], ...first } of MUTANTS)
+    it(`stand where they are looked for: ${breaks}`, () => {
+      for (const { file, find } of [first, ...more])
+        assert.equal(readFileSync(join(REPOSITORY, file), 'utf8').split(find).length, 2, file)
+      assert.ok(readFileSync(join(REPOSITORY, test), 'utf8').includes(name.split(' or ')[0]!), `${test}: ${name}`)
+    })
 })

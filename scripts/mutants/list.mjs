@@ -1,126 +1,19 @@
-const GUARD = 'packages/mappa-cli/src/analysis/guard'
-const COVERAGE = 'packages/mappa-cli/tests/guard-coverage.test.ts'
+import { GUARD_MUTANTS } from './guard.mjs'
+import { PLACE_MUTANTS } from './places.mjs'
+import { PROMISE_MUTANTS } from './promises.mjs'
+import { SEARCH_MUTANTS } from './search.mjs'
 
 /**
- * Protections, and how each is broken: a piece of a source that stands there once, and what is put in its place.
- * The test has to fail then.
+ * Protections, and how each is broken: the row of docs/security.md that it belongs to (the beginning of its first cell), a piece of a source
+ * that stands there once, and what is put in its place. The test has to fail then.
  */
-export const MUTANTS = [
-  {
-    breaks: 'guard: an object of git that is lost is told',
-    file: `${GUARD}/history.ts`,
-    find: "for (const name of listed.missing) coverage.skip(search.describe(name), 'missing')",
-    replace: '',
-    test: COVERAGE,
-    name: 'a version of a file that is lost',
-  },
-  {
-    breaks: 'guard: the exit code of git is checked',
-    file: `${GUARD}/history-objects.ts`,
-    find: 'isComplete: answer?.status === 0',
-    replace: 'isComplete: true',
-    test: COVERAGE,
-    name: 'a commit that is lost',
-  },
-  {
-    breaks: 'guard: a damaged archive is told',
-    file: 'packages/search/src/decode/archives.ts',
-    find: "skipped.push({ name: file.name, reason: isTooLarge(error) ? 'too-large' : 'damaged' })",
-    replace: '',
-    test: COVERAGE,
-    name: 'an archive that is damaged',
-  },
-  {
-    breaks: 'guard: what nothing opens is counted',
-    file: 'packages/search/src/read/contents.ts',
-    find: "return type === null ? [] : [{ part, reason: 'format', type }]",
-    replace: 'return type === null ? [] : []',
-    test: COVERAGE,
-    name: 'is counted by type',
-  },
-  {
-    breaks: 'guard: what only the reflog has is read',
-    file: `${GUARD}/history-objects.ts`,
-    find: "'--reflog', ",
-    replace: '',
-    test: COVERAGE,
-    name: 'a commit that only the reflog has',
-  },
-  {
-    breaks: 'guard: a tracked file that is not on the disk is read',
-    file: `${GUARD}/tracked.ts`,
-    find: 'await search.searchObjects([...index.filter((each) => search.isOpen(each)), ...committed])',
-    replace: '',
-    test: COVERAGE,
-    name: 'a tracked file that is not on the disk',
-  },
-  {
-    breaks: 'guard: a name that holds a secret is not shown',
-    file: `${GUARD}/shown-path.ts`,
-    find: 'if (hits.length === 0) return { path, hits }',
-    replace: 'if (hits.length >= 0) return { path, hits }',
-    test: COVERAGE,
-    name: 'the name of a staged file',
-  },
-  {
-    breaks: 'guard: no protocol is allowed to git',
-    file: 'packages/node/src/git/git.ts',
-    find: "    GIT_ALLOW_PROTOCOL: 'none',\n",
-    replace: "    GIT_ALLOW_PROTOCOL: 'file',\n",
-    more: [
-      { file: 'packages/node/src/git/git.ts', find: "    GIT_NO_LAZY_FETCH: '1',\n", replace: '' },
-      { file: 'packages/node/src/git/git.ts', find: "  'protocol.allow=never',\n", replace: '' },
-      { file: `${GUARD}/history-objects.ts`, find: ", '--missing=print'", replace: '' },
-    ],
-    test: COVERAGE,
-    name: 'runs nothing that a repository names',
-  },
-  {
-    breaks: 'guard: a new key is stopped',
-    file: `${GUARD}/undeclared.ts`,
-    find: 'secret && confidence >= SURE',
-    replace: 'secret && confidence > 1',
-    test: 'packages/mappa-cli/tests/guard-new-keys.test.ts',
-    name: 'is stopped',
-  },
-  {
-    breaks: 'guard: base64 in several lines is read',
-    file: 'packages/search/src/decode/regions.ts',
-    find: 'end += MORE_LINES.exec(text)![0].length',
-    replace: 'end += 0',
-    test: 'packages/mappa-cli/tests/guard-spellings.test.ts',
-    name: 'finds a value however it is written',
-  },
-  {
-    breaks: 'guard: numbers are read as texts',
-    file: 'packages/search/src/decode/regions.ts',
-    find: '[readBase64, readHexadecimal, readNumbers]',
-    replace: '[readBase64, readHexadecimal, readNumbers].slice(0, 2)',
-    test: 'packages/mappa-cli/tests/guard-spellings.test.ts',
-    name: 'finds a value however it is written',
-  },
-  {
-    breaks: 'guard: what npm would publish is read',
-    file: `${GUARD}/npm-package.ts`,
-    find: '...searchPacked(root, packed, needles, coverage)',
-    replace: '...searchPacked(root, packed, needles, coverage).slice(0, 0)',
-    test: COVERAGE,
-    name: 'reads what npm would publish',
-  },
-  {
-    breaks: 'run: bytes as programs print them are masked',
-    file: 'packages/search/src/mask/written-forms.ts',
-    find: '...listByteForms(text), ',
-    replace: '...listByteForms(text).slice(0, 0), ',
-    test: 'packages/mappa-cli/tests/run.test.ts',
-    name: 'replaces a secret however a program spells it',
-  },
-  {
-    breaks: 'programs: a secret of another program stays secret',
-    file: 'packages/core/src/resolve/resolve.ts',
-    find: 'const byName = new Map(all.map((each) => [each.name, each]))',
-    replace: 'const byName = new Map([...declarations, ...all.slice(0, 0)].map((each) => [each.name, each]))',
-    test: 'packages/mappa-settings/tests/programs.test.ts',
-    name: 'can refer to what others need',
-  },
-]
+export const MUTANTS = [...PROMISE_MUTANTS, ...GUARD_MUTANTS, ...PLACE_MUTANTS, ...SEARCH_MUTANTS]
+
+/** The first cells of the rows of all tables in a text of Markdown, without those of the heads. */
+export function listRows(markdown) {
+  const lines = markdown.split('\n')
+  return lines.flatMap((line, at) => {
+    const isRow = line.startsWith('| ') && !line.startsWith('| ---') && !(lines[at + 1] ?? '').startsWith('| ---')
+    return isRow ? [line.slice(2, line.indexOf(' | '))] : []
+  })
+}

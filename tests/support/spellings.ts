@@ -73,6 +73,18 @@ const SPELLINGS: Readonly<Record<string, (value: string) => string | Uint8Array 
   'k.jar': (it) => zipSync({ 'k.txt.gz': gzipSync(`key = ${it}`) }),
   'a notebook.ipynb': (it) =>
     JSON.stringify({ cells: [{ cell_type: 'code', source: [`key = "${json(it)}"\n`], outputs: [] }] }),
+  'a source map.js.map': (it) =>
+    JSON.stringify({
+      version: 3,
+      names: [],
+      sources: ['key.ts'],
+      sourcesContent: [`export const key = "${json(it.slice(0, 7))}" + "${json(it.slice(7))}"`],
+      mappings: 'AAAA,OAAO',
+    }),
+  'an address of a file.css': (it) => {
+    const code = `x = "${json(it.slice(0, 7))}" + "${json(it.slice(7))}"`
+    return `a { b: url("data:text/javascript;base64,${Buffer.from(code).toString('base64')}") }`
+  },
   'indented lines.yaml': (it) => `k: |\n  ${it.replaceAll('\n', '\n  ')}\n`,
   'quoted lines.md': (it) => `> ${it.replaceAll('\n', '\n> ')}\n`,
   'lines of Windows': (it) => `k\r\n${it.replaceAll('\n', '\r\n')}\r\n`,

@@ -189,6 +189,19 @@ describe('what guard could not look at', () => {
     assert.equal(guard(project, '--staged').status, 0)
   })
 
+  it('is counted where an archive is encrypted, and fails where that archive was named', (context) => {
+    const bytes = Buffer.from(zipSync({ 'k.txt': Buffer.from('clear sky\n') }, { level: 0 }))
+    // Bit 0 of the flags, in the header of the file and in the directory (APPNOTE 4.4.4).
+    bytes[6]! |= 1
+    bytes[bytes.indexOf('PK\x01\x02') + 8]! |= 1
+    const project = repository(context, { 'night.zip': bytes })
+    const report = guard(project)
+    assert.deepEqual([report.status, report.opaque], [0, ['encrypted files (1)']], report.told)
+    const named = guard(project, 'night.zip')
+    assert.deepEqual([named.status, named.codes], [1, ['not-searched']], named.told)
+    assert.deepEqual(named.failed, ['k.txt in night.zip: it is encrypted'])
+  })
+
   it('is nothing where all is text, whatever its encoding', (context) => {
     const text = 'fög over the dome\n'.repeat(20)
     const wide = Buffer.alloc(text.length * 4)

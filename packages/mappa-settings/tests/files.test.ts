@@ -258,6 +258,31 @@ describe('git', () => {
   }
 })
 
+it('runs nothing that stands in an env file', (context) => {
+  const values = [
+    '$(touch RUN)',
+    '`touch RUN`',
+    '"$(touch RUN)"',
+    '<(touch RUN)',
+    '!touch RUN',
+    '${A:-$(touch RUN)}',
+    '@RUN.sh',
+  ]
+  const lines = values.map((value, at) => `V${at}=${value}`).concat('touch RUN', '. ./RUN.sh', 'V=1; touch RUN')
+  const project = makeProject(context, {
+    'settings.definition.json': JSON.stringify({
+      settings: Object.fromEntries(
+        values.map((_, at) => [`v${at}`, { kind: 'string', description: 'A text', optional: true }]),
+      ),
+    }),
+    '.env': `${lines.join('\n')}\n`,
+    'RUN.sh': 'touch RUN\n',
+  })
+  for (const words of [['check'], ['show'], ['run', '--', 'true'], ['export', '--as', 'sh'], ['guard']])
+    project.mappa(words)
+  assert.ok(!existsSync(join(project.root, 'RUN')))
+})
+
 describe('what is printed', () => {
   const hidden = '\u001b[2J\u061c\u00ad\u180e\u3164\u034f\u{e0041}\u202e'
   const cases: readonly (readonly [string, readonly string[]])[] = [
