@@ -41,6 +41,39 @@ describe('guard', () => {
       }
     })
 
+  it('finds it wherever in a file it begins', (context) => {
+    const values = fc.sample(VALUES, { numRuns: 5, seed: 20261203 })
+    const files = values.flatMap((value, at) =>
+      spell(value).flatMap(([name, content]) =>
+        typeof content === 'string' && !name.endsWith('.map')
+          ? Array.from(
+              { length: 17 },
+              (_, shift) => [`out/${at}/${shift}/${name}`, `${'-'.repeat(shift)}\n${content}`] as const,
+            )
+          : [],
+      ),
+    )
+    const { mappa } = makeProject(context, {
+      'package.json': '{ "private": true }',
+      'settings.definition.json': JSON.stringify({
+        settings: Object.fromEntries(
+          values.map((_, at) => [`k${at}`, { kind: 'string', description: 'A key', secret: true }]),
+        ),
+      }),
+      '.env.production.local': values
+        .reduce((document, value, at) => document.set(`K${at}`, value), EnvDocument.from(''))
+        .toString(),
+      ...Object.fromEntries(files),
+    })
+    const { stdout } = mappa(['guard', '--json', 'out'])
+    const found = new Set(
+      JSON.parse(stdout).problems.map(({ file, name }: { file: string; name: string }) => `${file} ${name}`),
+    )
+    const missed = files.filter(([file]) => !found.has(`${file} K${file.split('/')[1]}`)).map(([file]) => file)
+    assert.ok(files.length > 3000)
+    assert.deepEqual(missed, [])
+  })
+
   it('finds no value that is not there', (context) => {
     const values = fc.sample(VALUES, { numRuns: 2 * COUNT, seed: 7 })
     const files = values

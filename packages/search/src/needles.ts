@@ -6,7 +6,7 @@ import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 import { type Encoded, isSearchable, listEncodings } from '@mappa/core/values/encodings'
 import { listDecodings } from './decode/decodings.ts'
 import { findEncodedRegions } from './decode/encoded-regions.ts'
-import { findDecodedRegions, withoutMargins } from './decode/regions.ts'
+import { decodeAll, listDecodedRegions, withoutMargins } from './decode/regions.ts'
 import { type Finder, makeFinder } from './finder.ts'
 import { listForms } from './forms.ts'
 import { listHiddenValues } from './hidden-values.ts'
@@ -174,17 +174,17 @@ export function findHitsInText(
       hits.push({ ...hit, encoding: `${hit.encoding}${how}` })
     }
   }
-  const regions = findDecodedRegions(text)
-  // One search for all of them, and another for each where that found something.
-  const all = regions.map((each) => each.bytes.toString('latin1')).join(GAP)
-  if (findHits(all, needles).length > 0)
-    for (const { encoding, bytes: inner } of regions) add(findHits(bytewise(inner), needles), encoding)
+  const decoded = decodeAll(text)
+    .flatMap((each) => findHits(each, needles))
+    .filter(({ name }) => !found.has(name))
+  // Hardly ever: only now it is asked where each of them is.
+  if (decoded.length > 0) {
+    for (const { encoding, bytes: inner } of listDecodedRegions(text)) add(findHits(bytewise(inner), needles), encoding)
+    add(decoded, '')
+  }
   if (hasLines && text.includes('\n')) add(findHits(withoutMargins(text), needles), ', as lines with a margin')
   return hits
 }
-
-/** Stands between texts that do not belong together. */
-const GAP = '\0\0'
 
 /** What is the same for all files of a search. */
 interface Prepared {

@@ -60,6 +60,10 @@ export function listEncodings(value: string): readonly Encoded[] {
   if (!/^[\0-\x7f]*$/.test(value)) addUnicodeForms(value, add)
   add(', escaped for JSON', binary(utf8(JSON.stringify(value).slice(1, -1))))
   add(', percent-encoded', encodeURIComponent(value))
+  for (const text of new Set([value, JSON.stringify(value).slice(1, -1)])) {
+    add(', in UTF-16', toUnits(text, [0, 8]))
+    add(', in UTF-16', toUnits(text, [8, 0]))
+  }
   add(', in hexadecimal digits', hex(bytes))
   add(', in hexadecimal digits', hex(bytes).toUpperCase())
   for (const offset of [0, 1, 2]) {
@@ -75,6 +79,13 @@ function addUnicodeForms(value: string, add: (encoding: string, text: string) =>
   for (const form of ['NFC', 'NFD'] as const) add(`, in ${form}`, binary(utf8(value.normalize(form))))
   const composed = value.normalize('NFC')
   if (/^[\0-\xff]*$/.test(composed)) add(', in Latin-1', composed)
+}
+
+/** Two bytes for each unit of a text (RFC 2781), in the order of the shifts that take them out. */
+function toUnits(text: string, shifts: readonly [number, number]): string {
+  return Array.from({ length: text.length }, (_, at) =>
+    shifts.map((shift) => String.fromCharCode((text.charCodeAt(at) >> shift) & 0xff)).join(''),
+  ).join('')
 }
 
 function hex(bytes: readonly number[]): string {

@@ -1,4 +1,5 @@
-import { pairKey, resolveEscape, type SearchIndex, tripleKey } from '../search-index.ts'
+import { pairKey, type SearchIndex, tripleKey } from '../search-index.ts'
+import { resolveEscape } from './unescape.ts'
 
 /** What a text holds beside what stands in it as it is. */
 export interface EncodedRegions {
@@ -25,16 +26,14 @@ export function findEncodedRegions(text: string, searchIndex: SearchIndex): Enco
   const files: string[] = []
   let from = 0
   let to = 0
-  const spots = new RegExp(searchIndex.spots)
-  for (let match = spots.exec(text); match !== null; match = spots.exec(text)) {
+  let next = 0
+  for (let match = searchIndex.findSpot(text, 0); match !== null; match = searchIndex.findSpot(text, next)) {
     const [spot, short] = match
     const { index } = match
     const end = index + spot.length
     const resume = findResume(text, index, end, short !== undefined, searchIndex)
-    if (resume !== null) {
-      spots.lastIndex = resume
-      continue
-    }
+    next = resume ?? end
+    if (resume !== null) continue
     if (spot === ADDRESS) {
       files.push(readDigits(text, end))
       continue

@@ -13,6 +13,9 @@ const OPEN = 123
 const CLOSE = 125
 const PLUS = 43
 const COMMA = 44
+/** 1 for what may be something else than itself. */
+const SPECIAL = new Uint8Array(256)
+for (const each of [BACKSLASH, DOLLAR, 34, 39, 96]) SPECIAL[each] = 1
 /** Comments between two pieces that are longer, in bytes, are not looked through. */
 const MAX_COMMENT = 200
 const CONCAT = [...'.concat('].map((each) => each.charCodeAt(0))
@@ -41,19 +44,33 @@ class Unescaper {
 
   run(): Resolved {
     const bytes = this.#bytes
+    const out = this.#out
+    let length = 0
     for (let at = 0; at < bytes.length; at++) {
       const byte = bytes[at]!
-      if (byte === BACKSLASH) at = this.#escape(at)
-      else if (isQuote(byte)) at = this.#quote(at)
-      else if (byte === DOLLAR && bytes[at + 1] === OPEN) at = this.#insertion(at)
-      else this.#out[this.#length++] = byte
+      // Most bytes stand for themselves, and are passed on without a look at anything else.
+      if (SPECIAL[byte] === 0) out[length++] = byte
+      else {
+        this.#length = length
+        at = this.#readSpecial(byte, at)
+        length = this.#length
+      }
     }
+    this.#length = length
     return { bytes: this.#out.subarray(0, this.#length), mayHoldMore: this.#mayHoldMore }
   }
 
   // Each of these reads what begins at a place, and returns its last byte.
 
-  #escape(at: number): number {
+  #readSpecial(byte: number, at: number): number {
+    if (byte === BACKSLASH) return this.#readEscape(at)
+    if (isQuote(byte)) return this.#readQuote(at)
+    if (this.#bytes[at + 1] === OPEN) return this.#readInsertion(at)
+    this.#out[this.#length++] = DOLLAR
+    return at
+  }
+
+  #readEscape(at: number): number {
     const { text, end } = readEscape(this.#bytes, at + 1)
     for (const each of text) this.#out[this.#length++] = each
     // White space that was escaped may stand between two pieces.
@@ -61,7 +78,7 @@ class Unescaper {
     return end - 1
   }
 
-  #quote(at: number): number {
+  #readQuote(at: number): number {
     const next = skipJoint(this.#bytes, at + 1, this.#inserted)
     if (next < 0) {
       this.#out[this.#length++] = this.#bytes[at]!
@@ -71,7 +88,7 @@ class Unescaper {
     return next
   }
 
-  #insertion(at: number): number {
+  #readInsertion(at: number): number {
     const next = skipBlanks(this.#bytes, at + 2)
     this.#inserted = isQuote(this.#bytes[next])
     if (this.#inserted) return next
@@ -121,7 +138,10 @@ function endOfComment(bytes: Uint8Array, from: number): number {
 }
 
 /** The characters that escapes of one letter stand for. */
-export const SIMPLE_ESCAPES: Readonly<Record<string, number>> = { n: 10, r: 13, t: 9, b: 8, f: 12, v: 11, 0: 0 }
+const SIMPLE_ESCAPES: Readonly<Record<string, number>> = { n: 10, r: 13, t: 9, b: 8, f: 12, v: 11, 0: 0 }
+
+/** The byte that a letter stands for behind a backslash. */
+export const resolveEscape = (letter: number) => SIMPLE_ESCAPES[String.fromCharCode(letter)] ?? letter
 
 /** Reads an escape behind its backslash: the bytes that it stands for, and where it ends. */
 function readEscape(bytes: Uint8Array, from: number): { text: readonly number[]; end: number } {
