@@ -1,6 +1,7 @@
 import { benchRunAndCompare } from './commands.ts'
 import { benchFill, benchMask } from './fill.ts'
 import { growthOfFiles, growthOfPackages, growthOfSettings, growthOfWatchers } from './growth.ts'
+import { benchGuard } from './guard.ts'
 import { printFigures, printTable } from './measure.ts'
 import { benchPages } from './pages.ts'
 import { benchRead } from './read.ts'
@@ -17,6 +18,7 @@ const isQuick = process.argv.includes('--quick')
 const runs = (all: number) => (isQuick ? Math.max(3, Math.round(all / 5)) : all)
 
 const survey = benchSurvey(runs(5))
+const guard = benchGuard(runs(15))
 
 // Each row holds a piece of work against a floor of the machine, measured in turn within one run.
 const fine = [
@@ -27,6 +29,7 @@ const fine = [
   printTable('Filling', await benchFill(runs(15))),
   printTable('Pages', benchPages(runs(61))),
   printTable('Surveying', survey.rows),
+  printTable('Guarding', guard.rows),
   await benchSee(runs),
   printFigures([
     { what: 'memory of a survey of the large tree', found: survey.megabytes, limit: 300, unit: 'MB' },
@@ -37,6 +40,8 @@ const fine = [
       unit: 'ms',
     },
     ...sizes(),
+    { what: 'searching sources for 20 secrets', found: guard.speed, limit: 50, unit: 'MB/s', atLeast: true },
+    { what: 'mappa guard --history of 10,000 commits', found: guard.history, limit: 3000, unit: 'ms' },
     { what: 'masked output', found: benchMask(runs(15)), limit: 100, unit: 'MB/s', atLeast: true },
   ]),
 ].every(Boolean)

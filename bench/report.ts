@@ -28,6 +28,10 @@ const REASONS: Readonly<Record<string, string>> = {
     'The command starts in 120 ms, asks each file for its times, and judges again what was found before. Next: the judgement is remembered as well.',
   'the same for the first time':
     'Every file that may hold a finding is parsed to a syntax tree, where the floor looks for some words. Next: fewer files pass the filter by words.',
+  'searching sources':
+    'Each byte is looked at three times: for quotes and escapes, for digits, and for what was found in digits. Next: one look for the first two.',
+  'mappa guard --history':
+    'git lists and hands out all objects, which takes half of it. Next: objects are read while git still lists others.',
   'mappa survey of this project':
     'Each file is asked for its times, and what was found in it before is judged again. Next: the judgement is remembered as well.',
 }

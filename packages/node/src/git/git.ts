@@ -58,6 +58,21 @@ export function startGit(directory: string, words: readonly string[]): ChildProc
   return spawn(program, all, { stdio: ['pipe', 'pipe', 'ignore'], env: environment() })
 }
 
+/** Asks git while other work goes on. */
+export async function askGit(directory: string, words: readonly string[]): Promise<GitAnswer | null> {
+  const child = startGit(directory, words)
+  if (child === null) return null
+  const pieces: Buffer[] = []
+  child.stdout!.on('data', (piece: Buffer) => pieces.push(piece))
+  child.stdin!.end()
+  return new Promise((resolve) => {
+    child.on('error', () => resolve(null))
+    child.on('close', (status) =>
+      resolve(status === null ? null : { status, stdout: Buffer.concat(pieces).toString(), stderr: '' }),
+    )
+  })
+}
+
 function ask(directory: string, words: readonly string[], input?: string): GitAnswer | null {
   const program = findProgram('git', directory)
   if (program === null) return null

@@ -1,13 +1,15 @@
 const toBytes = (text: string) => Buffer.from(text, 'latin1')
 
+/** What stands at an offset. */
+type Sign = readonly [at: number, bytes: Buffer]
+
 /** A format that is recognised by how its files begin, and that nothing here opens. */
 interface Format {
   readonly type: string
-  /** What stands at an offset. */
-  readonly signs: readonly (readonly [at: number, bytes: Buffer])[]
+  readonly signs: readonly [Sign, ...Sign[]]
 }
 
-const makeSign = (offset: number, text: string): readonly [number, Buffer] => [offset, toBytes(text)]
+const makeSign = (offset: number, text: string): Sign => [offset, toBytes(text)]
 
 /** What is recognised. Whatever else has bytes that no text has is of an unknown format. */
 const FORMATS: readonly Format[] = [
@@ -45,6 +47,16 @@ const FORMATS: readonly Format[] = [
   { type: 'packs of git', signs: [makeSign(0, 'PACK\0')] },
 ]
 
+/** Those whose signs begin further on. */
+const ELSEWHERE = FORMATS.filter(({ signs: [[at]] }) => at !== 0)
+/** Those that may begin with a byte: most files are text, and need no comparison at all. */
+const BY_FIRST_BYTE: ReadonlyMap<number, readonly Format[]> = new Map(
+  FORMATS.filter((each) => !ELSEWHERE.includes(each)).map(({ signs: [[, sign]] }) => [
+    sign[0]!,
+    FORMATS.filter(({ signs: [[at, own]] }) => at !== 0 || own[0] === sign[0]),
+  ]),
+)
+
 /** What a file that this cannot open is called. */
 export const UNKNOWN = 'binary files of unknown formats'
 
@@ -54,7 +66,8 @@ export const UNKNOWN = 'binary files of unknown formats'
  * @param bytes all of it
  */
 export function findOpaqueType(bytes: Uint8Array): string | null {
-  const known = FORMATS.find(({ signs }) => signs.every((sign) => hasSign(bytes, sign)))
+  const candidates = BY_FIRST_BYTE.get(bytes[0] ?? 0) ?? ELSEWHERE
+  const known = candidates.find(({ signs }) => signs.every((sign) => hasSign(bytes, sign)))
   // Two letters begin many texts.
   if (known !== undefined && (known.type !== 'programs' || bytes.includes(0))) return known.type
   return bytes.includes(0) ? UNKNOWN : null

@@ -12,7 +12,7 @@ import { Coverage, countTypes, type TypeCount } from '@mappa/search/read/coverag
 import { surveyProject } from '../survey/survey.ts'
 import { checkIgnored, checkModes, type EnvFile, listAllLayerPaths, listEnvFiles } from './env-files.ts'
 import { type FormerValue, findFormerInUse, withFormer } from './former.ts'
-import { checkHistory, measureExtent } from './history.ts'
+import { checkHistory } from './history.ts'
 import { checkImages } from './images.ts'
 import { checkPublished } from './npm-package.ts'
 import { searchOutput } from './output.ts'
@@ -257,10 +257,10 @@ class Guard {
     }
     const inCode = this.#projects.flatMap((each) => collectCodeNeedles(each, this.#needles))
     const needles = [...this.#needles, ...inCode]
-    this.problems.push(...(await checkHistory(this.#root, this.#localFiles, needles, this.#coverage)))
+    const { problems, extent } = await checkHistory(this.#root, this.#localFiles, needles, this.#coverage)
+    this.problems.push(...problems)
     const count = new Set(inCode.map(({ name }) => name)).size
-    const seen = measureExtent(this.#root, this.#coverage)
-    this.scanned.push(count === 0 ? seen : `${seen}, including ${count} that the survey finds in the code`)
+    this.scanned.push(count === 0 ? extent : `${extent}, including ${count} that the survey finds in the code`)
   }
 
   /** @param paths absolute paths of files and directories, such as built output */

@@ -4,6 +4,8 @@ import { git } from '@mappa/node/git/git'
 export interface HistoryObjects {
   /** The names of all objects that are here. */
   readonly objects: readonly string[]
+  /** How many of them are commits. */
+  readonly commits: number
   /** The name of a file or directory that an object once had. */
   readonly paths: ReadonlyMap<string, string>
   /** Objects that a commit or a directory names, and that are not here. */
@@ -18,15 +20,18 @@ export function listHistory(root: string): HistoryObjects {
   const objects: string[] = []
   const missing: string[] = []
   const paths = new Map<string, string>()
+  let commits = 0
   for (const line of answer?.stdout.split('\n') ?? []) {
     const space = line.indexOf(' ')
     const name = space < 0 ? line : line.slice(0, space)
     if (line.startsWith('?')) missing.push(name.slice(1))
     else if (/^[0-9a-f]{40,64}$/.test(name)) {
       objects.push(name)
+      // All else has a name, be it an empty one.
+      if (space < 0) commits++
       if (space > 0 && line.length > space + 1) paths.set(name, line.slice(space + 1))
     }
     // Anything else is the rest of a name with a line end in it.
   }
-  return { objects, paths, missing, isComplete: answer?.status === 0 }
+  return { objects, commits, paths, missing, isComplete: answer?.status === 0 }
 }

@@ -1,6 +1,8 @@
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
-import { git } from '@mappa/node/git/git'
+import { path } from '@mappa/node/fs/builtin'
+import { resolveRealPath, toRelativePath } from '@mappa/node/fs/places'
+import { askGit, findRepository, git } from '@mappa/node/git/git'
 import { type ObjectRead, readObjects } from '@mappa/node/git/objects'
 import { bytewise, findHits, findHitsInFile, type SearchedSecret } from '@mappa/search/needles'
 import { searchContent } from '@mappa/search/read/contents'
@@ -17,26 +19,42 @@ import { takeSkipped } from './skipped.ts'
  * @param root a directory of the repository
  * @param localFiles names of files that must never be committed
  * @param coverage is told what could not be read
+ * @returns what was found, and how far the history goes here, as text
  */
 export async function checkHistory(
   root: string,
   localFiles: readonly string[],
   needles: readonly SearchedSecret[],
   coverage: Coverage,
-): Promise<Problem[]> {
-  const problems: Problem[] = []
-  for (const file of localFiles) {
-    const commit = findLastLine(
-      git(root, ['log', ...ALL, '--format=%h', '--diff-filter=A', '--', `:(literal)${file}`])?.stdout,
-    )
-    if (commit !== null) problems.push(guardProblem('env-file-committed', { file, commit }, { file }))
-  }
+): Promise<{ readonly problems: readonly Problem[]; readonly extent: string }> {
+  const first = findFirstCommits(root, localFiles)
   const listed = listHistory(root)
   const search = new HistorySearch(root, listed.paths, needles, coverage)
   if (!listed.isComplete) coverage.skip('the list of what the history has', 'git-failed')
   for (const name of listed.missing) coverage.skip(search.describe(name), 'missing')
   if (needles.length > 0) await readObjects(root, listed.objects, (read) => search.take(read))
-  return [...problems, ...search.problems]
+  const problems = [...(await first)].map(([file, commit]) =>
+    guardProblem('env-file-committed', { file, commit }, { file }),
+  )
+  return { problems: [...problems, ...search.problems], extent: describeExtent(root, listed.commits, coverage) }
+}
+
+/** The commits in which files came in that should never have, by their names; asked for all of them at once, since git goes through all commits. */
+async function findFirstCommits(root: string, files: readonly string[]): Promise<ReadonlyMap<string, string>> {
+  const top = findRepository(root) ?? root
+  const own = resolveRealPath(root)
+  const byPath = new Map(files.map((file) => [toRelativePath(top, path.resolve(own, file)), file]))
+  const words = ['log', ...ALL, '--format=%x00%h', '-z', '--name-only', '--no-renames', '--diff-filter=A', '--']
+  const answer = await askGit(root, [...words, ...files.map((file) => `:(literal)${file}`)])
+  const found = new Map<string, string>()
+  let commit = ''
+  for (const part of answer?.stdout.split('\0') ?? []) {
+    const file = byPath.get(part.replace(/^\n/, ''))
+    if (/^[0-9a-f]{4,64}$/.test(part)) commit = part
+    // The last one is the oldest.
+    else if (file !== undefined) found.set(file, commit)
+  }
+  return found
 }
 
 /** Commits that no branch has any more are still there for whoever has the repository. */
@@ -159,9 +177,8 @@ function findLastLine(text: string | undefined): string | null {
  *
  * @param coverage is told what of it is not here
  */
-export function measureExtent(root: string, coverage: Coverage): string {
+function describeExtent(root: string, count: number, coverage: Coverage): string {
   const isShallow = git(root, ['rev-parse', '--is-shallow-repository'])?.stdout.trim() === 'true'
-  const count = Number(git(root, ['rev-list', ...ALL, '--count'])?.stdout.trim() ?? 0)
   const commits = `${count} commit${count === 1 ? '' : 's'}`
   if (isShallow)
     coverage.skip('older commits, which a shallow clone lacks (git fetch --unshallow gets them)', 'missing')
