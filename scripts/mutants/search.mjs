@@ -25,7 +25,7 @@ export const SEARCH_MUTANTS = [
   {
     row: 'hexadecimal digits',
     breaks: 'search: pairs with something between them are read',
-    file: 'packages/search/src/decode/regions.ts',
+    file: 'packages/search/src/decode/runs.ts',
     find: '(?:[\\s:.-]{0,80}[0-9a-fA-F]{2}){7,}/g',
     replace: '(?:[0-9a-fA-F]{2}){7,}/g',
     test: SPELLINGS,

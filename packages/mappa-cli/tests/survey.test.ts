@@ -542,6 +542,25 @@ describe('mappa survey', () => {
       assert.deepEqual(JSON.parse(moved.stdout).notSearched, [], moved.stderr)
     })
 
+  for (const [how, code, faults] of [
+    ['is used as it is', 'console.log(process.env.WEATHER_TOKEN)\n', 1],
+    ['has a fallback', "console.log(process.env.WEATHER_TOKEN ?? 'none')\n", 0],
+    ['has a fallback, and is nearly one that is declared', "console.log(process.env.DOME_KYE ?? 'none')\n", 1],
+    ['is meant, as a comment says', 'console.log(process.env.WEATHER_TOKEN) // mappa-ignore: the host sets it\n', 0],
+    ['is set by the system', 'console.log(process.env.HOME)\n', 0],
+    ['is declared', 'console.log(process.env.DOME_KEY)\n', 0],
+  ] as const)
+    it(`ends with ${faults} for a variable that ${how}`, (context) => {
+      const files = { 'package.json': '{ "type": "module", "private": true }', 'a.js': code }
+      const project = makeProject(context, { ...files, 'settings.definition.ts': DEFINITION })
+      const { status, stdout } = project.mappa(['survey', '--json'])
+      const told = (JSON.parse(stdout) as { reads: { faults: unknown[] }[] }).reads.flatMap((each) => each.faults)
+      assert.deepEqual([status, told.length], [faults, faults])
+      const sarif = project.mappa(['survey', '--format', 'sarif'])
+      assert.equal(sarif.stdout.includes('"ruleId": "read-undeclared"'), faults === 1)
+      assert.equal(makeProject(context, files).mappa(['survey']).status, 0)
+    })
+
   it('respects ignore rules and suppressions with a reason, and meets what is no source', (context) => {
     const key = "const apiKey = 'drill-5J3kQ8zX1vB7nM2cT6yR'"
     const project = makeProject(context, {

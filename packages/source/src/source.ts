@@ -63,6 +63,8 @@ export interface SourceRead extends SourcePlace {
   readonly takenAs?: TakenAs
   /** True for `import.meta.env`, which bundlers fill: the value stands in what they build. */
   readonly built: boolean
+  /** True where a comment says that the read is meant, whatever the definition has. */
+  readonly isAllowed?: boolean
 }
 
 /** What code makes of a text: `parseInt(...)`, `Number(...)`, `=== 'true'`, `.split(',')`. */

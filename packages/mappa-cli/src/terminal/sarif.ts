@@ -1,6 +1,6 @@
 import type { Problem } from '@mappa/core/problems/problem'
 import { version } from '@mappa/core/version'
-import { type Findings, type SarifPlaces, sarifOfFindings, sarifOfProblems } from '../views/sarif.ts'
+import { type Found, type SarifPlaces, sarifOfFindings, sarifOfProblems } from '../views/sarif.ts'
 import { printJson } from './json.ts'
 
 /** Where files lie: the directory of the project, and the top directory of its repository. */
@@ -15,8 +15,8 @@ export function printProblemsAsSarif(problems: readonly Problem[], places: Place
 }
 
 /** Prints findings of a survey as such a log. */
-export function printFindingsAsSarif(findings: Findings, places: Places): void {
-  printJson(sarifOfFindings(findings, toSarifPlaces(places), version))
+export function printSurveyAsSarif(survey: Found, places: Places): void {
+  printJson(sarifOfFindings(survey, toSarifPlaces(places), version))
 }
 
 function toSarifPlaces({ root, repository }: Places): SarifPlaces {

@@ -3,7 +3,8 @@ import { path } from '@mappa/node/fs/builtin'
 import { leadsOutside, toRelativePath } from '@mappa/node/fs/places'
 import type { Log, ReportingDescriptor, Result } from 'sarif'
 import type { Finding } from '../analysis/survey/findings.ts'
-import { findingProblem } from './finding-problem.ts'
+import type { Read } from '../analysis/survey/reads.ts'
+import { findingProblem, listReadProblems } from './finding-problem.ts'
 
 const { pathToFileURL } = process.getBuiltinModule('node:url')
 
@@ -16,7 +17,10 @@ export interface SarifPlaces {
 }
 
 /** What a survey found. */
-export type Findings = readonly Finding[]
+export interface Found {
+  readonly findings: readonly Finding[]
+  readonly reads: readonly Read[]
+}
 
 /** A result before it is told where rules stand. */
 interface Told {
@@ -45,12 +49,13 @@ export function sarifOfProblems(problems: readonly Problem[], places: SarifPlace
   return toLog(told, places, version)
 }
 
-/** Writes findings of a survey as such a log: one result for each place. */
-export function sarifOfFindings(findings: Findings, places: SarifPlaces, version: string): Log {
+/** Writes what a survey found as such a log: one result for each place. */
+export function sarifOfFindings({ findings, reads }: Found, places: SarifPlaces, version: string): Log {
   const told = findings.flatMap((finding) =>
     finding.places.map((place): Told => getTold(findingProblem(finding, place), Math.round(finding.confidence * 100))),
   )
-  return toLog(told, places, version)
+  const read = reads.flatMap(listReadProblems).map((each) => getTold(each, null))
+  return toLog([...told, ...read], places, version)
 }
 
 function getTold({ code, severity, message, hint, ...place }: Problem, rank: number | null): Told {

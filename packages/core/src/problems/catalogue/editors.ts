@@ -21,6 +21,11 @@ export const editorProblems = () => ({
   'finding-not-saved': error('{name} is not found at this place of the saved file.', 'Save the file first.'),
   'finding-stays': error('{name} stays in the code: {why}.', 'Nothing was changed.'),
   'secret-in-code': error('{name}, {shown}, stands in the code ({why}).', 'mappa move {name} moves it to an env file.'),
+  'read-undeclared': error(
+    'The code reads {name}, which no setting declares.',
+    'Declare it; or say in a comment on its line or the one above that it is meant: mappa-ignore: <reason>',
+    'Did you mean {near}? Otherwise declare it.',
+  ),
   'setting-in-code': notice(
     '{name}, {shown}, stands in the code ({why}).',
     'mappa move {name} moves it to an env file.',

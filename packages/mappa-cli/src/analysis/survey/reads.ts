@@ -18,6 +18,8 @@ export interface Read {
   readonly near: string | null
   /** True for variables that systems and runtimes set themselves. */
   readonly ofSystem: boolean
+  /** The places at which the code goes on with a value that nobody declares, unless a comment says that this is meant. */
+  readonly faults: readonly SourcePlace[]
 }
 
 const OF_SYSTEM =
@@ -29,31 +31,37 @@ export function listReads(reads: readonly SourceRead[], definition: Definition |
   const nearest = makeClosestMatch(names)
   // Code that reads a former name reads nothing, once the files have the new one.
   const former = new Map(definition?.settings.flatMap((each) => each.formerly.map((old) => [old, each.name] as const)))
-  const byName = new Map<string, SourcePlace[]>()
+  const byName = new Map<string, SourceRead[]>()
   const needed = new Set(reads.filter((each) => each.needed).map(({ name }) => name))
   const takenAs = keepOnlyOne(reads.flatMap((each) => (each.takenAs === undefined ? [] : [[each.name, each.takenAs]])))
   const plain = new Set(reads.filter((each) => !each.built).map(({ name }) => name))
-  for (const { name, file, line, column } of reads) {
-    const places = byName.get(name)
-    if (places === undefined) byName.set(name, [{ file, line, column }])
-    else places.push({ file, line, column })
+  for (const each of reads) {
+    const same = byName.get(each.name)
+    if (same === undefined) byName.set(each.name, [each])
+    else same.push(each)
   }
   return [...byName]
-    .map(([name, places]) => {
+    .map(([name, own]) => {
       const declared = names.has(name)
+      const ofSystem = OF_SYSTEM.test(name)
+      const near = declared ? null : (former.get(name) ?? nearest(name))
+      const isFault = ({ needed, isAllowed }: SourceRead) => (needed || near !== null) && isAllowed !== true
       return {
         name,
-        places,
+        places: own.map(toPlace),
         needed: needed.has(name),
         takenAs: takenAs.get(name) ?? null,
         built: !plain.has(name),
         declared,
-        near: declared ? null : (former.get(name) ?? nearest(name)),
-        ofSystem: OF_SYSTEM.test(name),
+        near,
+        ofSystem,
+        faults: definition === null || declared || ofSystem ? [] : own.filter(isFault).map(toPlace),
       }
     })
     .sort((a, b) => (a.name < b.name ? -1 : 1))
 }
+
+const toPlace = ({ file, line, column }: SourceRead): SourcePlace => ({ file, line, column })
 
 /** What the code takes for variables that have no value; those for which it takes different things in different places are left out. */
 export function listFallbacks(fallbacks: readonly SourceLiteral[]): ReadonlyMap<string, string> {

@@ -2,7 +2,7 @@ import { describeSkip } from '@mappa/core/problems/skip-reasons'
 import { fs } from '@mappa/node/fs/builtin'
 import { detectScriptLanguage, getLanguage } from '@mappa/source'
 import type { Language } from '@mappa/source/language'
-import type { Source } from '@mappa/source/source'
+import type { Source, SourceRead } from '@mappa/source/source'
 import { applySuppressions } from '@mappa/source/suppressions'
 import { type ScannedFile, type SurveyCache, withClassification } from './cache.ts'
 import { mayCallAddress, withCalls } from './called.ts'
@@ -134,7 +134,20 @@ export function scanText(
   if (source === null) return skipped(NOT_UNDERSTOOD)
   const seen = withCompanions(withCalls(applySuppressions(source.literals, text), text))
   const literals = withEveryKey(seen, (each) => classify(each)?.part !== undefined)
-  return { ...source, literals: withClassification(literals), skipped: null }
+  return {
+    ...source,
+    reads: markAllowed(source.reads, text),
+    literals: withClassification(literals),
+    skipped: null,
+  }
+}
+
+/** Reads of which a comment says that they are meant stay reads: the setting that they name is not unused. */
+function markAllowed(reads: readonly SourceRead[], text: string): readonly SourceRead[] {
+  const others = new Set(applySuppressions(reads, text))
+  return others.size === reads.length
+    ? reads
+    : reads.map((each) => (others.has(each) ? each : { ...each, isAllowed: true }))
 }
 
 const NOTHING: Source = { literals: [], reads: [] }

@@ -11,7 +11,7 @@ import { EXIT_OK, EXIT_PROBLEMS } from '../../command-line/exit-codes.ts'
 import { Project } from '../../project/project.ts'
 import { asJson } from '../../terminal/json.ts'
 import { progress } from '../../terminal/progress.ts'
-import { printFindingsAsSarif } from '../../terminal/sarif.ts'
+import { printSurveyAsSarif } from '../../terminal/sarif.ts'
 import { printSurvey } from './render.ts'
 
 interface SurveyOptions extends CommonOptions, FormatOptions {
@@ -36,8 +36,9 @@ export function configure(command: Command, exitWith: (code: number) => void): v
         onProgress: bar.update,
       })
       bar.end()
-      if (options.format === 'sarif') printFindingsAsSarif(survey.findings, project)
+      if (options.format === 'sarif') printSurveyAsSarif(survey, project)
       else printSurvey(survey, root, definition !== null, asJson(options))
-      exitWith(survey.findings.length > 0 ? EXIT_PROBLEMS : EXIT_OK)
+      const isFine = survey.findings.length === 0 && survey.reads.every(({ faults }) => faults.length === 0)
+      exitWith(isFine ? EXIT_OK : EXIT_PROBLEMS)
     })
 }

@@ -29,15 +29,18 @@ export function printSurvey(survey: Survey, root: string, hasDefinition: boolean
   if (!hasDefinition && odd.length > 0) {
     print(`\n${paint.strong('Variables that the code reads')}: ${odd.map(({ name }) => name).join(', ')}`)
   }
-  if (findings.length > 0) printWhatToDo(findings)
+  printWhatToDo(findings, reads)
   print(paint.faint(`\nScanned ${files} file${files === 1 ? '' : 's'}.`))
   for (const { file, why } of skipped.slice(0, MAX_PLACES))
     print(paint.faint(`Skipped ${escapeInvisible(label(file))}: ${why}.`))
   if (skipped.length > MAX_PLACES) print(paint.faint(`Skipped ${skipped.length - MAX_PLACES} more; --json lists them.`))
 }
 
-function printWhatToDo(findings: readonly Finding[]): void {
+function printWhatToDo(findings: readonly Finding[], reads: readonly Read[]): void {
   const { print } = out
+  if (reads.some(({ faults }) => faults.length > 0))
+    print('\nDeclare what the code reads. To say that a read is meant, write a comment there: mappa-ignore: <reason>')
+  if (findings.length === 0) return
   print(`\n${describeMove(findings.flatMap(({ places }) => places.map(({ file }) => file)))}`)
   print('To suppress a finding, write a comment on its line or the one above: mappa-ignore: <reason>')
 }
@@ -71,11 +74,12 @@ function findingLines(
 function readLines(odd: readonly Read[], unread: readonly string[], label: (file: string) => string): string[] {
   const { paint } = out
   const lines: string[] = []
-  for (const { name, places, near } of odd) {
+  for (const { name, places, near, faults } of odd) {
+    const style = faults.length > 0 ? paint.error : paint.notice
     const { file, line, column } = places[0]!
     const where = `${escapeInvisible(label(file))}:${line}:${column}${places.length > 1 ? ` and ${places.length - 1} more` : ''}`
     lines.push(
-      `  ${paint.notice('read, not declared')}  ${paint.strong(name)}  ${where}${near === null ? '' : `  (did you mean ${near}?)`}`,
+      `  ${style('read, not declared')}  ${paint.strong(name)}  ${where}${near === null ? '' : `  (did you mean ${near}?)`}`,
     )
   }
   for (const name of unread) lines.push(`  ${paint.notice('declared, not read')}  ${paint.strong(name)}`)
@@ -87,6 +91,6 @@ function findingAsData({ number, places, path, name, like, kind, secret, confide
   return { number, places: at, path, name, like, kind, secret, confidence, why, masked }
 }
 
-function readAsData({ name, places, declared, near, ofSystem }: Read) {
-  return { name, places, declared, near, ofSystem }
+function readAsData({ name, places, needed, declared, near, ofSystem, faults }: Read) {
+  return { name, places, needed, declared, near, ofSystem, faults }
 }
