@@ -7,7 +7,7 @@ import { checkPackage, createPackageFromTarballData } from '@arethetypeswrong/co
 import { build as bundleWith } from 'esbuild'
 import { publint } from 'publint'
 import { build } from 'vite'
-import { importCompat } from './support/compat.ts'
+import { importCompat, linkPackages } from './support/compat.ts'
 import { configOf, filesIn, KEY, makePage } from './support/page-project.ts'
 import { commandForAll, DEFINITION, makeProject, REPOSITORY, run } from './support/project.ts'
 
@@ -333,6 +333,13 @@ describe('the plugin beside other versions of Vite', () => {
       assert.ok(!texts.includes('nobody reads this text') && !texts.includes(KEY))
       const leaking = makePage(context, { 'src/main.ts': `document.title = ${JSON.stringify(KEY)}` })
       await assert.rejects(buildWith(configOf(leaking.root)), /secret-in-page|value-in-page/)
+      leaking.write(
+        'vite.config.mjs',
+        "import mappa from 'mappa-settings/vite'\nexport default { plugins: [mappa()] }\n",
+      )
+      linkPackages(leaking.root, [name])
+      const { stderr } = run(process.execPath, [`node_modules/${name}/bin/vite.js`, 'build'], leaking.root)
+      assert.equal(stderr.split('value-in-page').length - 1, 1, stderr)
     })
   }
 

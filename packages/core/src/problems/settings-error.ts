@@ -29,7 +29,12 @@ export class SettingsError extends Error {
     this.#report = report
     Object.defineProperty(this, SETTINGS_ERROR, { enumerable: false })
     // Own properties are printed when an error ends a program, so there is none but what a person should read.
-    Object.defineProperty(this, 'stack', { value: `SettingsError: ${this.message}`, enumerable: false })
+    Object.defineProperty(this, 'stack', {
+      value: `SettingsError: ${this.message}`,
+      enumerable: false,
+      configurable: true,
+      writable: true,
+    })
   }
 
   override get name(): string {

@@ -56,7 +56,10 @@ export function startSession(options: MappaOptions): Session {
 
 /** An error for what is wrong with the code of a page. */
 export function toPageError(problems: readonly Problem[], { state }: Session): SettingsError {
-  return new SettingsError({ title: 'The page', stage: state.report.stage, problems })
+  const error = new SettingsError({ title: 'The page', stage: state.report.stage, problems })
+  // Some versions of Vite print the message and the stack below it. From one with a line end they take the message away.
+  Object.defineProperty(error, 'stack', { value: `${error.stack}\n`, writable: true, configurable: true })
+  return error
 }
 
 /** Everything that keeps a page from being shown; `null` where nothing does. */
