@@ -348,6 +348,16 @@ describe('what guard looks at', () => {
       assert.equal(report.status, 1)
     })
 
+  it('tells once of a file that is clean on the disk, and was committed with a secret', (context) => {
+    const project = repository(context)
+    project.write('dist/key.txt', SECRET)
+    commit(project)
+    assert.deepEqual(guard(project, 'dist').codes, ['secret-in-tracked'])
+    project.write('dist/key.txt', 'clean')
+    assert.deepEqual(guard(project, 'dist').codes, ['secret-in-version'])
+    assert.deepEqual(guard(project, '--history').codes, ['secret-committed'])
+  })
+
   it('knows the secrets of another working tree', (context) => {
     const project = repository(context)
     project.git('worktree', 'add', '-q', 'other-tree')

@@ -201,7 +201,7 @@ describe('more layers', () => {
     }
   }
 
-  it('come from flags of the command line, which never give a secret', (context) => {
+  it('come from flags of the command line', (context) => {
     const { root } = makeProject(context, { '.env': 'DOME_KEY=made-up\n' })
     const flags = [
       '--server-port',

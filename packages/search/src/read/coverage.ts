@@ -22,6 +22,8 @@ export interface SkippedPart {
 export class Coverage {
   /** How many things were read. */
   read = 0
+  /** Files that were searched as they are on the disk, by their absolute paths without links: nobody needs to read them again. */
+  readonly files = new Set<string>()
   readonly #skipped = new Map<string, SkippedItem>()
 
   /** Takes something that was not read, or not understood; the same thing for the same reason counts once. */

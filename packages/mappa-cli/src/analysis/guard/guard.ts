@@ -1,19 +1,19 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { isLocalFile } from '@mappa/core/layers/env-file-name'
 import type { Problem } from '@mappa/core/problems/problem'
-import { isSearchable } from '@mappa/core/values/encodings'
 import { fs, path } from '@mappa/node/fs/builtin'
 import { leadsOutside, toRelativePath } from '@mappa/node/fs/places'
 import { findRepository } from '@mappa/node/git/git'
 import { type Inspection, inspectStage } from '@mappa/node/load/inspect'
 import { listPresentStages } from '@mappa/node/sources/present-stages'
-import { collectNeedles, type SearchedSecret, toNeedles } from '@mappa/search/needles'
+import { collectNeedles, type SearchedSecret } from '@mappa/search/needles'
 import { Coverage, countTypes, type TypeCount } from '@mappa/search/read/coverage'
 import { surveyProject } from '../survey/survey.ts'
 import { checkIgnored, checkModes, type EnvFile, listAllLayerPaths, listEnvFiles } from './env-files.ts'
 import { type FormerValue, findFormerInUse, withFormer } from './former.ts'
 import { checkHistory } from './history.ts'
 import { checkImages } from './images.ts'
+import { collectCodeNeedles } from './in-code.ts'
 import { checkPublished } from './npm-package.ts'
 import { searchOutput } from './output.ts'
 import { describeFailed, reportFailed, reportOpaque } from './skipped.ts'
@@ -258,7 +258,10 @@ class Guard {
     const inCode = this.#projects.flatMap((each) => collectCodeNeedles(each, this.#needles))
     const needles = [...this.#needles, ...inCode]
     const { problems, extent } = await checkHistory(this.#root, this.#localFiles, needles, this.#coverage)
-    this.problems.push(...problems)
+    // What the last commit has is part of the history.
+    const committed = new Set(problems.filter(({ code }) => code === 'secret-committed').map(toPlace))
+    const others = this.problems.filter((each) => each.code !== 'secret-in-version' || !committed.has(toPlace(each)))
+    this.problems.splice(0, this.problems.length, ...others, ...problems)
     const count = new Set(inCode.map(({ name }) => name)).size
     this.scanned.push(count === 0 ? extent : `${extent}, including ${count} that the survey finds in the code`)
   }
@@ -270,22 +273,15 @@ class Guard {
     const coverage = this.#coverage
     const { problems, files } = searchOutput({ root: this.#root, paths, needles: this.#needles, own, coverage })
     // What git has was told already.
-    const told = new Set(this.problems.map(({ file, name }) => `${file} ${name}`))
-    this.problems.push(...problems.filter(({ file, name }) => !told.has(`${file} ${name}`)))
+    const told = new Set(this.problems.map(toPlace))
+    this.problems.push(...problems.filter((each) => !told.has(toPlace(each))))
     const where = paths.map((each) => path.relative(this.#root, each) || '.').join(', ')
     this.scanned.push(`${countFiles(files)} in ${where}`)
   }
 }
 
+const toPlace = ({ file, name }: Problem) => `${file} ${name}`
 const countFiles = (count: number) => `${count} file${count === 1 ? '' : 's'}`
-
-/** Secrets that still stand in the code, which no setting has yet. */
-function collectCodeNeedles({ root, definition }: GuardedProject, known: readonly SearchedSecret[]): SearchedSecret[] {
-  const texts = new Set(known.flatMap(({ patterns }) => patterns.map(({ text }) => text)))
-  return surveyProject(root, definition)
-    .findings.filter(({ secret, value }) => secret && isSearchable(value) && !texts.has(value))
-    .flatMap(({ name, path: setting, value }) => toNeedles(name, setting, value))
-}
 
 /** What keeps env files from being read in full, and their values from being searched for. */
 function listUnread(inspections: readonly Inspection[]): Problem[] {

@@ -109,6 +109,7 @@ class TrackedSearch {
       return
     }
     coverage.read++
+    coverage.files.add(whole)
     if (entry !== undefined && hashBlob(read.bytes, entry.object.length) === entry.object)
       this.#onDisk.add(`${entry.object} ${inner}`)
     this.#search(inner, read.bytes, 'secret-in-tracked')
