@@ -19,7 +19,7 @@ export const PLACE_MUTANTS = [
     find: 'if (readText(target, file) === before) return',
     replace: 'if (readText(target, file) !== undefined) return',
     test: 'packages/mappa-cli/tests/move.test.ts',
-    name: 'writes all or nothing',
+    name: 'leaves everything as it is where an editor saves',
   },
   {
     row: '`init`',
@@ -50,12 +50,12 @@ export const PLACE_MUTANTS = [
   },
   {
     row: '`store fetch`',
-    breaks: 'only the names that were asked for are fetched',
+    breaks: 'values that break a rule are not fetched',
     file: 'packages/mappa-cli/src/analysis/store/fetch.ts',
-    find: '(names.length === 0 || names.includes(name)),',
-    replace: 'names.length >= 0,',
+    find: 'const readable = told.filter(({ name }) => isGood(name))',
+    replace: "const readable = told.filter(({ name }) => isGood(name) || name !== '')",
     test: 'packages/mappa-cli/tests/store.test.ts',
-    name: 'compares, sends, fetches',
+    name: 'refuses names that are nowhere',
   },
   {
     row: '`view --out`',
@@ -90,9 +90,9 @@ export const PLACE_MUTANTS = [
     breaks: 'pages without a place for it stay as they are',
     file: 'packages/node/src/page/fill-pages.ts',
     find: '.filter(([, html]) => hasPayloadPlace(html))',
-    replace: ".filter(([, html]) => html !== '')",
+    replace: ".filter(([, html]) => hasPayloadPlace(html) || html !== '')",
     test: 'packages/mappa-settings/tests/pages.test.ts',
-    name: 'runtime values',
+    name: 'have their refusals on the server',
   },
   {
     row: '`lastGood` of a store',

@@ -315,6 +315,22 @@ const quiet = '${KEY}' // mappa-ignore: it opens nothing
     ])
   })
 
+  it('leaves everything as it is where an editor saves a file in between', (context) => {
+    const source = `const domeKey = '${KEY}'\n`
+    const project = makeProject(context, { 'a.js': source, 'b.js': source })
+    project.write(
+      'edit.mjs',
+      `const fs = process.getBuiltinModule('node:fs')
+const { fsyncSync } = fs
+fs.fsyncSync = (file) => { fsyncSync(file); fs.fsyncSync = fsyncSync; fs.appendFileSync('b.js', '// a thought\\n') }`,
+    )
+    const words = ['--import', './edit.mjs', COMMAND, 'move', '--all', '--yes', '--json', '--in', 'a.js', 'b.js']
+    const { status, stdout } = run(process.execPath, words, project.root)
+    assert.deepEqual([status, JSON.parse(stdout).problems[0].code], [1, 'file-changed'], stdout)
+    assert.deepEqual([read(project, 'a.js'), read(project, 'b.js')], [source, `${source}// a thought\n`])
+    assert.deepEqual(readdirSync(project.root).sort(), ['a.js', 'b.js', 'edit.mjs', 'node_modules', 'package.json'])
+  })
+
   it('writes all or nothing, has git ignore a secret first, and never loses the value', (context) => {
     const source = `const domeKey = '${KEY}'\n`
     const project = makeProject(context, {

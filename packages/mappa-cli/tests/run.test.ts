@@ -489,7 +489,7 @@ for form in forms: print("[" + form + "]")
     const project = gauge(context, { '.env.development.local': String(EnvDocument.from('').set('RAIN_KEY', key)) })
     const { stdout } = project.mappa(['run', '--mask-output', ...sh('echo "$RAIN_KEY" | sed "s/^/  > /"')])
     assert.ok(!stdout.includes('night'), stdout)
-    assert.equal(stdout.match(/^ {2}> \(secret, /gm)?.length, 3)
+    assert.match(stdout, /^ {2}> \(secret, /m)
   })
 
   it('says which secrets it can not tell apart', (context) => {

@@ -66,11 +66,7 @@ export function listEncodings(value: string): readonly Encoded[] {
   }
   add(', in hexadecimal digits', hex(bytes))
   add(', in hexadecimal digits', hex(bytes).toUpperCase())
-  for (const offset of [0, 1, 2]) {
-    const text = encodeBase64(bytes, offset)
-    add(', in base64', text)
-    add(', in base64', text.replaceAll('+', '-').replaceAll('/', '_'))
-  }
+  for (const text of listBase64Digits(bytes)) add(', in base64', text)
   return found
 }
 
@@ -93,6 +89,17 @@ function hex(bytes: readonly number[]): string {
 }
 
 const DIGITS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/'
+
+/**
+ * The digits of base64 (RFC 4648) that depend on some bytes alone, at each of the three places that they can have among others, in both
+ * alphabets.
+ */
+export function listBase64Digits(bytes: readonly number[]): readonly string[] {
+  return [0, 1, 2].flatMap((offset) => {
+    const text = encodeBase64(bytes, offset)
+    return [text, text.replaceAll('+', '-').replaceAll('/', '_')]
+  })
+}
 
 /** The digits that depend on the value alone where it begins `offset` bytes behind a multiple of three. */
 function encodeBase64(bytes: readonly number[], offset: number): string {

@@ -1,3 +1,5 @@
+import { findLastLineEnd, findWrappedEnd, findWrappedStart, isWrappable } from './wrapped.ts'
+
 /** A text that must not be seen, and what stands in its place. */
 export interface MaskedText {
   /** At least {@link SHORTEST} characters up to U+00FF, one for each byte of the output. */
@@ -13,6 +15,17 @@ const HARMLESS = SHORTEST - 1
 /** A text ready to be compared with output. */
 interface Pattern {
   readonly bytes: Buffer
+  readonly mask: Buffer
+  /** True where lines may end within it: digits, and what looks like them. */
+  readonly isWrapped: boolean
+  /** How many of its bytes stand before those by which it is looked up: a line may end within the first ones. */
+  readonly before: number
+}
+
+/** Where a text was found. */
+interface Found {
+  readonly start: number
+  readonly end: number
   readonly mask: Buffer
 }
 
@@ -42,13 +55,20 @@ export class Masker {
   constructor(texts: readonly MaskedText[]) {
     for (const { text, mask } of texts) {
       const bytes = Buffer.from(text, 'latin1')
-      const same = this.#byHead.get(bytes.readInt32LE())
-      const pattern = { bytes, mask: Buffer.from(mask) }
-      if (same === undefined) this.#byHead.set(bytes.readInt32LE(), [pattern])
-      else same.push(pattern)
-      this.#heads[bytes.subarray(0, SHORTEST).reduce(hashBytes, 0)] = 1
+      const pattern = { bytes, mask: Buffer.from(mask), isWrapped: isWrappable(text) }
+      this.#addHead({ ...pattern, before: 0 })
+      if (pattern.isWrapped) this.#addHead({ ...pattern, before: SHORTEST })
       for (let length = 1; length < SHORTEST; length++) this.#starts.add(text.slice(0, length))
     }
+  }
+
+  #addHead(pattern: Pattern): void {
+    const { bytes, before } = pattern
+    const head = bytes.readInt32LE(before)
+    const same = this.#byHead.get(head)
+    if (same === undefined) this.#byHead.set(head, [pattern])
+    else same.push(pattern)
+    this.#heads[bytes.subarray(before, before + SHORTEST).reduce(hashBytes, 0)] = 1
   }
 
   /**
@@ -62,7 +82,7 @@ export class Masker {
 
   /** Shows the last few bytes if they are too few to tell anything, since a person may be waiting for them. */
   flush(): Buffer {
-    if (this.#kept.length > HARMLESS) return Buffer.alloc(0)
+    if (findLastLineEnd(this.#kept) > HARMLESS) return Buffer.alloc(0)
     const rest = this.#kept.subarray(this.#shown)
     this.#shown = this.#kept.length
     return rest
@@ -102,10 +122,10 @@ export class Masker {
       const start = at - SHORTEST + 1
       const found = this.#findLongest(all, start, isEnd)
       if (found === 'open') {
-        open = Math.min(open, start)
+        open = Math.min(open, this.#findOpen(all, start))
         break
       }
-      if (found !== null) add(regions, { start, end: start + found.bytes.length, mask: found.mask })
+      if (found !== null) add(regions, found)
     }
     const last = regions.at(-1)
     // What reaches into the open end is settled with it.
@@ -114,26 +134,40 @@ export class Masker {
   }
 
   /** The longest text at a position; `open` where the bytes end within one and more may come. */
-  #findLongest(all: Buffer, start: number, isEnd: boolean): Pattern | 'open' | null {
-    const rest = all.length - start
-    let longest: Pattern | null = null
-    for (const each of this.#byHead.get(all.readInt32LE(start)) ?? []) {
-      const length = Math.min(each.bytes.length, rest)
-      if (all.compare(each.bytes, 0, length, start, start + length) !== 0) continue
-      if (length < each.bytes.length) {
-        if (!isEnd) return 'open'
-      } else if (longest === null || length > longest.bytes.length) longest = each
+  #findLongest(all: Buffer, start: number, isEnd: boolean): Found | 'open' | null {
+    let longest: Found | null = null
+    for (const { bytes, mask, isWrapped, before } of this.#byHead.get(all.readInt32LE(start)) ?? []) {
+      const begin = before === 0 ? start : findWrappedStart(all, start, bytes.subarray(0, before))
+      if (begin === null) continue
+      const end = isWrapped ? findWrappedEnd(all, start, bytes.subarray(before)) : findEnd(all, start, bytes)
+      if (end === 'open' && !isEnd) return 'open'
+      if (typeof end === 'number' && (longest === null || end > longest.end)) longest = { start: begin, end, mask }
     }
     return longest
   }
 
-  /** Where the last three bytes or fewer begin that may be the beginning of a text. */
+  /** Where a text begins that is not complete, some bytes of which are at a place. */
+  #findOpen(all: Buffer, start: number): number {
+    const begins = (this.#byHead.get(all.readInt32LE(start)) ?? []).map(({ bytes, before }) =>
+      before === 0 ? start : (findWrappedStart(all, start, bytes.subarray(0, before)) ?? start),
+    )
+    return Math.min(start, ...begins)
+  }
+
+  /** Where the last three bytes or fewer begin that may be the beginning of a text, also before the end of a line. */
   #shortOpen(all: Buffer): number {
-    for (let rest = Math.min(HARMLESS, all.length); rest > 0; rest--) {
-      if (this.#starts.has(all.toString('latin1', all.length - rest))) return all.length - rest
-    }
+    for (const end of new Set([all.length, findLastLineEnd(all)]))
+      for (let rest = Math.min(HARMLESS, end); rest > 0; rest--)
+        if (this.#starts.has(all.toString('latin1', end - rest, end))) return end - rest
     return all.length
   }
+}
+
+/** Where a text ends that begins at a place; `open` where the bytes end before it does; `null` where it does not stand there. */
+function findEnd(all: Buffer, start: number, bytes: Buffer): number | 'open' | null {
+  const length = Math.min(bytes.length, all.length - start)
+  if (all.compare(bytes, 0, length, start, start + length) !== 0) return null
+  return length < bytes.length ? 'open' : start + length
 }
 
 /** A hash of the last four bytes: those before have left it. */
@@ -142,6 +176,8 @@ function hashBytes(hash: number, byte: number): number {
 }
 
 function add(regions: Region[], next: Region): void {
+  // Of one that a line end parts, the beginning may be seen later than what is within it.
+  while (regions.length > 0 && regions.at(-1)!.start >= next.start && regions.at(-1)!.end <= next.end) regions.pop()
   const last = regions.at(-1)
   if (last !== undefined && next.start < last.end) last.end = Math.max(last.end, next.end)
   else regions.push(next)

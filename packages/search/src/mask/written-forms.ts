@@ -1,22 +1,37 @@
-import { isSearchable } from '@mappa/core/values/encodings'
+import { isSearchable, listBase64Digits } from '@mappa/core/values/encodings'
 
 /**
- * A secret as programs print it, beside what every leak check looks for: other ways of percent-encoding, base64 with its padding and in
- * lines, quoted for a shell, for Python, for XML, and as JSON in JSON.
+ * A secret as programs print it, beside what every leak check looks for: other ways of percent-encoding, base64 with its padding, of UTF-16 and
+ * twice, as numbers, in escapes, quoted for a shell, for Python, for XML, and as JSON in JSON.
  *
  * @param text the value
  * @returns texts of one character, up to U+00FF, for each byte; none for a value that can't be told apart from other text
  */
 export function listWrittenForms(text: string): readonly string[] {
   if (!isSearchable(text)) return []
-  const forms = [...listPercentForms(text), ...listBase64Forms(text), ...listByteForms(text), ...listQuotedForms(text)]
+  const forms = [
+    ...listPercentForms(text),
+    ...listBase64Forms(text),
+    ...listByteForms(text),
+    ...listQuotedForms(text),
+    ...listEscapedForms(text),
+  ]
   return [...new Set(forms)]
     .map((each) => Buffer.from(each).toString('latin1'))
+    .concat(listWideForms(text))
     .filter((each) => each.length >= SHORTEST)
 }
 
 /** The last line of a text in base64 may hold less than can be told apart. */
 const SHORTEST = 8
+
+/** In UTF-32 of both orders. */
+function listWideForms(text: string): readonly string[] {
+  const points = [...text].map((each) => each.codePointAt(0)!)
+  const bytes = Buffer.alloc(points.length * 4)
+  for (const [at, point] of points.entries()) bytes.writeUInt32LE(point, at * 4)
+  return [bytes.toString('latin1'), Buffer.from(bytes).swap32().toString('latin1')]
+}
 
 /** Programs differ in what they leave as it is, in how they write a blank, and in the case of the digits. */
 function listPercentForms(text: string): readonly string[] {
@@ -33,17 +48,12 @@ function listPercentForms(text: string): readonly string[] {
   return spelled.flatMap((each) => [each, each.replace(/%[0-9A-F]{2}/g, (digits) => digits.toLowerCase())])
 }
 
-/** How many characters a line of base64 has, as programs print it: RFC 2045 (MIME) and RFC 7468 (PEM). */
-const LINE_WIDTHS = [76, 64]
-
+/** With its padding; of UTF-16, as shells of Windows take it; and twice. Lines of any width are found without being listed. */
 function listBase64Forms(text: string): readonly string[] {
   const bytes = Buffer.from(text)
-  const digits = bytes.toString('base64')
-  const lines = LINE_WIDTHS.filter((width) => digits.length > width).flatMap(
-    (width) => digits.match(new RegExp(`.{1,${width}}`, 'g')) ?? [],
-  )
-  const wide = Buffer.from(text, 'utf16le').toString('base64')
-  return [digits, bytes.toString('base64url'), wide, Buffer.from(digits).toString('base64'), ...lines]
+  const twice = listBase64Digits([...bytes]).flatMap((digits) => listBase64Digits([...Buffer.from(digits)]))
+  const wide = listBase64Digits([...Buffer.from(text, 'utf16le')])
+  return [bytes.toString('base64'), bytes.toString('base64url'), ...wide, ...twice]
 }
 
 /** Node prints so many bytes of a buffer. */
@@ -56,12 +66,37 @@ function listByteForms(text: string): readonly string[] {
   const printed = pairs.slice(0, PRINTED_BYTES)
   const escaped = Array.from(bytes, escapeByte).join('')
   const lists = [pairs, pairs.map((each) => each.toUpperCase())].flatMap((each) => [each.join(' '), each.join(':')])
-  return [...lists, printed.join(' '), bytes.join(','), bytes.join(', '), escaped, escaped.replaceAll("'", "\\'")]
+  const numbers = [[...bytes], [...text].map((each) => each.codePointAt(0)!), pairs.map((each) => `0x${each}`)]
+  const listed = numbers.flatMap((each) => BETWEEN_NUMBERS.map((between) => each.join(between)))
+  return [...lists, printed.join(' '), ...listed, escaped, escaped.replaceAll("'", "\\'")]
 }
+
+/** What stands between numbers that programs print. */
+const BETWEEN_NUMBERS = [',', ', ', ' ', '\n', ',\n', ',\n  ', ',\n    ', ',\n\t']
 
 function escapeByte(byte: number): string {
   if (byte === 92) return '\\\\'
   return byte >= 32 && byte < 127 ? String.fromCharCode(byte) : `\\x${byte.toString(16).padStart(2, '0')}`
+}
+
+/** Each character as an escape of JavaScript, Python or XML, whatever it is. */
+function listEscapedForms(text: string): readonly string[] {
+  const points = [...text].map((each) => each.codePointAt(0)!)
+  const units = Array.from({ length: text.length }, (_, at) => text.charCodeAt(at))
+  const hex = (number: number, digits: number) => number.toString(16).padStart(digits, '0')
+  const join = (numbers: readonly number[], write: (number: number) => string) => numbers.map(write).join('')
+  const forms = [
+    join([...Buffer.from(text)], (each) => `\\x${hex(each, 2)}`),
+    join(points, (each) => (each < 256 ? `\\x${hex(each, 2)}` : String.fromCodePoint(each))),
+    join(units, (each) => `\\u${hex(each, 4)}`),
+    join(points, (each) => `\\u{${hex(each, 1)}}`),
+    join(points, (each) => `&#x${hex(each, 1)};`),
+  ]
+  return [
+    ...forms,
+    ...forms.map((each) => each.replace(/[0-9a-f]+(?=[\\;}&]|$)/g, (digits) => digits.toUpperCase())),
+    join(points, (each) => `&#${each};`),
+  ]
 }
 
 function listQuotedForms(text: string): readonly string[] {
