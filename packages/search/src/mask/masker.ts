@@ -114,7 +114,7 @@ export class Masker {
     const heads = this.#heads
     const { length } = all
     const regions: Region[] = []
-    let open = isEnd ? length : this.#shortOpen(all)
+    let open = isEnd ? length : this.#findShortOpen(all)
     let hash = 0
     for (let at = 0; at < length; at++) {
       hash = hashBytes(hash, all[at]!)
@@ -155,7 +155,7 @@ export class Masker {
   }
 
   /** Where the last three bytes or fewer begin that may be the beginning of a text, also before the end of a line. */
-  #shortOpen(all: Buffer): number {
+  #findShortOpen(all: Buffer): number {
     for (const end of new Set([all.length, findLastLineEnd(all)]))
       for (let rest = Math.min(HARMLESS, end); rest > 0; rest--)
         if (this.#starts.has(all.toString('latin1', end - rest, end))) return end - rest

@@ -41,7 +41,7 @@ export function findWrappedStart(all: Buffer, end: number, bytes: Buffer): numbe
   let isWrapped = false
   for (let index = bytes.length - 1; index >= 0; index--) {
     if (all[at - 1] !== bytes[index] && !isWrapped) {
-      const before = findLineEndBefore(all, at)
+      const before = findEarlierLineEnd(all, at)
       isWrapped = before < at
       at = before
     }
@@ -52,7 +52,7 @@ export function findWrappedStart(all: Buffer, end: number, bytes: Buffer): numbe
 }
 
 /** Where the end of a line begins whose margin ends at a place; the same place where there is none. */
-function findLineEndBefore(all: Buffer, from: number): number {
+function findEarlierLineEnd(all: Buffer, from: number): number {
   const text = all.toString('latin1', Math.max(0, from - FARTHEST), from)
   return from - (LINE_END_BEFORE.exec(text)?.[0].length ?? 0)
 }
@@ -64,7 +64,7 @@ const FARTHEST = 120
 
 /** Where the end of a line begins with which some bytes end; their length where they do not. */
 export function findLastLineEnd(all: Buffer): number {
-  return findLineEndBefore(all, all.length)
+  return findEarlierLineEnd(all, all.length)
 }
 
 /** The place behind the end of a line and a margin; the same place where there is none; `open` where that is not known yet. */

@@ -83,14 +83,14 @@ function escapeByte(byte: number): string {
 function listEscapedForms(text: string): readonly string[] {
   const points = [...text].map((each) => each.codePointAt(0)!)
   const units = Array.from({ length: text.length }, (_, at) => text.charCodeAt(at))
-  const hex = (number: number, digits: number) => number.toString(16).padStart(digits, '0')
+  const toHex = (number: number, digits: number) => number.toString(16).padStart(digits, '0')
   const join = (numbers: readonly number[], write: (number: number) => string) => numbers.map(write).join('')
   const forms = [
-    join([...Buffer.from(text)], (each) => `\\x${hex(each, 2)}`),
-    join(points, (each) => (each < 256 ? `\\x${hex(each, 2)}` : String.fromCodePoint(each))),
-    join(units, (each) => `\\u${hex(each, 4)}`),
-    join(points, (each) => `\\u{${hex(each, 1)}}`),
-    join(points, (each) => `&#x${hex(each, 1)};`),
+    join([...Buffer.from(text)], (each) => `\\x${toHex(each, 2)}`),
+    join(points, (each) => (each < 256 ? `\\x${toHex(each, 2)}` : String.fromCodePoint(each))),
+    join(units, (each) => `\\u${toHex(each, 4)}`),
+    join(points, (each) => `\\u{${toHex(each, 1)}}`),
+    join(points, (each) => `&#x${toHex(each, 1)};`),
   ]
   return [
     ...forms,
