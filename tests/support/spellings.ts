@@ -31,6 +31,17 @@ const SPELLINGS: Readonly<Record<string, (value: string) => string | Uint8Array 
   'Unicode escapes.js': (it) => `x = "${[...it].map((each) => `\\u{${each.codePointAt(0)!.toString(16)}}`).join('')}"`,
   'two pieces.js': (it) => `x = "${json(it.slice(0, 7))}" + "${json(it.slice(7))}"`,
   'pieces in a list.js': (it) => `x = ["${json(it.slice(0, 7))}", "${json(it.slice(7))}"].join('')`,
+  'pieces in brackets.js': (it) =>
+    `x = "${json(it.slice(0, 7))}" + ("${json(it.slice(7, 11))}" + ("${json(it.slice(11))}"))`,
+  'pieces of lists.js': (it) => `x = [["${json(it.slice(0, 7))}"], ["${json(it.slice(7))}"]].flat().join('')`,
+  'pieces of one text.js': (it) => `x = "${json(`${it.slice(0, 7)}~~${it.slice(7)}`)}".split("~~").join('')`,
+  'a text over two lines.js': (it) => `x = "${json(it.slice(0, 7))}\\\r\n${json(it.slice(7))}"`,
+  'octal escapes.js': (it) =>
+    units(it).every((each) => each < 128)
+      ? `x = '${units(it)
+          .map((each) => `\\${each.toString(8).padStart(3, '0')}`)
+          .join('')}'`
+      : null,
   'character codes.js': (it) =>
     units(it).every((each) => each < 256) ? `String.fromCharCode(${units(it).join(', ')})` : null,
   'bytes on lines.js': (it) => `new Uint8Array([\n  ${[...Buffer.from(it)].join(',\n  ')}\n])`,

@@ -26,6 +26,7 @@ export function listForms(text: string, value: unknown): readonly Form[] {
   add(text, '')
   for (const [each, what] of findShapes(text)) add(each, what)
   if (value !== text) walk(value, 0, add)
+  walkJson(text, add)
   return [...found].map(([each, what]) => ({ text: each, what }))
 }
 
@@ -37,15 +38,72 @@ function walk(value: unknown, depth: number, add: Add): void {
     const what = depth === 0 ? '' : ', as a part of it'
     add(value, what)
     for (const [each, how] of findShapes(value)) add(each, how)
-  } else if (value instanceof Date) addDate(value, add)
+  } else if (typeof value === 'number' || typeof value === 'bigint') addNumber(value, add)
+  else if (value instanceof Date) addDate(value, add)
   else if (value instanceof URL) walk(value.href, depth, add)
   else if (value instanceof Uint8Array) addBytes(value, add)
-  else if (typeof value === 'object' && value !== null && depth < MAX_DEPTH) {
-    const items = value instanceof Map || value instanceof Set ? [...value.values()] : Object.values(value)
-    for (const each of items) walk(each, depth + 1, add)
-    addData(value, items, add)
+  else if (typeof value === 'object' && value !== null && depth < MAX_DEPTH) walkMembers(value, depth + 1, add)
+}
+
+function walkMembers(value: object, depth: number, add: Add): void {
+  const items = listItems(value)
+  for (const each of items) walk(each, depth, add)
+  for (const name of listNames(value)) if (isTelling(name)) walk(name, depth, add)
+  addData(value, items, add)
+}
+
+/** What is in a value, also what only its accessors give. */
+function listItems(value: object): readonly unknown[] {
+  if (value instanceof Map || value instanceof Set) return [...value.values()]
+  return [...Object.values(value), ...listInherited(value)]
+}
+
+/** What the accessors of the class of a value give. */
+function listInherited(value: object): readonly unknown[] {
+  const found: unknown[] = []
+  for (let from = Object.getPrototypeOf(value); isOwnClass(from); from = Object.getPrototypeOf(from))
+    for (const { get } of Object.values(Object.getOwnPropertyDescriptors(from))) {
+      if (get === undefined) continue
+      try {
+        found.push(get.call(value))
+      } catch {
+        // It gives nothing here, and so to no program.
+      }
+    }
+  return found
+}
+
+const isOwnClass = (from: object | null): from is object =>
+  from !== null && ![Object.prototype, Array.prototype, Uint8Array.prototype].includes(from)
+
+function listNames(value: object): readonly string[] {
+  if (value instanceof Map) return [...value.keys()].filter((each) => typeof each === 'string')
+  return Array.isArray(value) || value instanceof Set ? [] : Object.keys(value)
+}
+
+/** True for a name that is a value itself: those of a format are words, and stand in many places. */
+const isTelling = (name: string) => holdsCredential(name) || (name.match(/\d/g)?.length ?? 0) >= 4
+
+/** Round numbers and powers of two are limits and times, and stand in many places. */
+function addNumber(number: number | bigint, add: Add): void {
+  const significant = String(number).replace(/0+$/, '').length
+  const [power, below] = [Math.log2(Number(number)), Math.log2(Number(number) + 1)]
+  if (significant < SHORTEST_NUMBER || Number.isInteger(power) || Number.isInteger(below)) return
+  for (const each of spellNumber(number)) add(each, ', as a number in it')
+}
+
+/** A text that is JSON has parts, whatever the kind of its setting says. */
+function walkJson(text: string, add: Add): void {
+  if (!/^\s*[[{]/.test(text)) return
+  try {
+    walk(JSON.parse(text), 0, add)
+  } catch {
+    // It only looks like it.
   }
 }
+
+/** A number with fewer digits stands anywhere by chance. */
+const SHORTEST_NUMBER = 8
 
 function addDate(date: Date, add: Add): void {
   if (Number.isNaN(date.getTime())) return
@@ -54,7 +112,7 @@ function addDate(date: Date, add: Add): void {
 }
 
 /** A number as programs write it, and as minifiers do. */
-function spellNumber(value: number): readonly string[] {
+function spellNumber(value: number | bigint): readonly string[] {
   const plain = String(value)
   return [plain, plain.replace(/0{3,}$/, (zeros) => `e${zeros.length}`)]
 }
@@ -98,6 +156,19 @@ function* findShapes(text: string): Generator<readonly [string, string]> {
     yield [text.toUpperCase(), ', in capital letters']
   }
   if (/^[a-z][\w+.-]*:\/\//i.test(text)) yield* listAddressParts(text)
+  else yield* listConnectionParts(text)
+}
+
+/** A pair of a text that says how to connect: `Password=...;`, `password=... host=...`. */
+const PAIR = /(?:^|[;\s])([A-Za-z][\w .-]{1,30}?)\s*=\s*(?:"([^"]*)"|'([^']*)'|([^;\s]+))/g
+const OPENS = /pass|pwd|secret|token|key/i
+
+/** What opens something in a text that says how to connect, and is no address. */
+function* listConnectionParts(text: string): Generator<readonly [string, string]> {
+  for (const [, name, quoted, single, bare] of text.matchAll(PAIR))
+    if (OPENS.test(name!)) yield [quoted ?? single ?? bare!, ', as its password']
+  const [, password] = /^[^\s:@/]+:([^\s@]+)@\w*\(/.exec(text) ?? []
+  if (password !== undefined) yield [password, ', as its password']
 }
 
 /** A text of several lines, whatever was done to its line ends; and what a key in PEM text holds (RFC 7468). */

@@ -7,6 +7,7 @@ import { type Encoded, isSearchable, listEncodings } from '@mappa/core/values/en
 import { listDecodings } from './decode/decodings.ts'
 import { findEncodedRegions } from './decode/encoded-regions.ts'
 import { decodeAll, listDecodedRegions, withoutMargins } from './decode/regions.ts'
+import { joinSplitLists } from './decode/split-lists.ts'
 import { type Finder, makeFinder } from './finder.ts'
 import { listForms } from './forms.ts'
 import { listHiddenValues } from './hidden-values.ts'
@@ -134,8 +135,11 @@ export function findHitsInCode(text: string, needles: readonly SearchedSecret[])
   const add = (more: readonly Hit[]) => {
     for (const hit of more) if (hits.every(({ name }) => name !== hit.name)) hits.push(hit)
   }
-  const { parts, files } = findEncodedRegions(text, prepared.searchIndex)
+  const { parts: regions, files } = findEncodedRegions(text, prepared.searchIndex)
   for (const file of files) add(findHitsInFile(Buffer.from(file, 'base64'), needles))
+  const lists = joinSplitLists(text)
+  if (lists !== '') add(findHits(lists, needles).map((hit) => ({ ...hit, encoding: ', in pieces or escaped' })))
+  const parts = lists === '' ? regions : `${regions}\0${lists}`
   if (parts === '') return hits
   for (const { encoding, bytes } of listDecodings(Buffer.from(parts, 'latin1')))
     add(

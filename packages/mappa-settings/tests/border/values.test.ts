@@ -74,6 +74,42 @@ const FORMS: readonly Attempt[] = [
     shown: { key: 'slip-93ae77c0' },
   },
   {
+    how: 'the name of a member of JSON',
+    setting: secret('json'),
+    text: '{ "slip-93ae77c0d1f4": "desk" }',
+    shown: ['slip-93ae77c0d1f4'],
+  },
+  {
+    how: 'a number of JSON, as a minifier writes it',
+    setting: secret('json'),
+    text: '{ "account": 918273645000 }',
+    shown: 918273645e3,
+  },
+  {
+    how: 'one of a list of numbers',
+    setting: secret('list', ', items: setting.integer()'),
+    text: '91827364, 55463728',
+    shown: [55463728],
+  },
+  {
+    how: 'a member of JSON in a string',
+    setting: secret('string'),
+    text: '{"key":"slip-93ae77c0"}',
+    shown: 'slip-93ae77c0',
+  },
+  {
+    how: 'the password of what says how to connect',
+    setting: secret('string'),
+    text: 'Server=db;User Id=fern;Password=Kd8mQ2zX7vB1;',
+    shown: 'Kd8mQ2zX7vB1',
+  },
+  {
+    how: 'the password of a data source',
+    setting: secret('string'),
+    text: 'fern:Kd8mQ2zX7vB1@tcp(db:3306)/sky',
+    shown: 'Kd8mQ2zX7vB1',
+  },
+  {
     how: 'one member of JSON',
     setting: secret('json'),
     text: '{ "deep": { "key": ["slip-93ae77c0"] } }',

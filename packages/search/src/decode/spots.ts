@@ -30,10 +30,10 @@ export function makeSpotFinder(bytes: ReadonlySet<number>, pairs: Uint8Array): F
 }
 
 /** What begins a spot, as far as that can be said in no time. */
-const BEGINNINGS = /["'`](?=[\s+,)./\\])|\\|\$(?=\{)|&(?=[#aglqAGLQ])|%(?=[\da-fA-F])|;(?=base64,)/g
+const BEGINNINGS = /["'`](?=[\s+,)\]./\\])|\\|\$(?=\{)|&(?=[#aglqAGLQ])|%(?=[\da-fA-F])|;(?=base64,)/g
 
 const toCodes = (characters: string) => [...characters].map((each) => each.charCodeAt(0))
-const [BACKSLASH, SLASH, STAR, DOT, CLOSE, COMMA, PLUS] = [92, 47, 42, 46, 41, 44, 43]
+const [BACKSLASH, SLASH, STAR, DOT, COMMA, PLUS] = [92, 47, 42, 46, 44, 43]
 /** A piece may be empty, or end with an escape. */
 const PIECE_ENDS = toCodes('"\'`\\')
 
@@ -44,7 +44,7 @@ const PIECE_ENDS = toCodes('"\'`\\')
 function mayJoin(text: string, quote: number, pairs: Uint8Array): boolean {
   let at = skipBlanksAndComments(text, quote + 1)
   const joint = text.charCodeAt(at)
-  if (joint === DOT || joint === CLOSE) return text.startsWith('.concat(', joint === DOT ? at : at + 1)
+  if (joint === DOT) return text.startsWith('.concat(', at)
   if (joint !== COMMA && joint !== PLUS) return joint === BACKSLASH
   at = skipBlanksAndComments(text, at + 1)
   if (!isQuote(text.charCodeAt(at))) return text.charCodeAt(at) === BACKSLASH
@@ -68,15 +68,17 @@ function skipBlanksAndComments(text: string, from: number): number {
   }
 }
 
-const isBlank = (code: number) => code === 32 || (code >= 9 && code <= 13) || code === 0xa0
+/** White space, and brackets around pieces and lists. */
+const isBlank = (code: number) =>
+  code === 32 || (code >= 9 && code <= 13) || code === 0xa0 || code === 40 || code === 41 || code === 91 || code === 93
 const isQuote = (code: number) => code === 34 || code === 39 || code === 96
 const isPlain = (code: number) => code !== BACKSLASH && !isQuote(code)
 
 const QUOTE = '["\'`]'
 /** One backslash, three in code within JSON, seven in code within that. Bounded, so that no text takes the search long. */
 const BACKSLASHES = '\\\\{1,9}'
-/** White space, also where it is itself escaped. To count costs time, so first there is a look whether there is anything to count. */
-const BLANKS = `(?=[\\s\\\\])(?:\\s|${BACKSLASHES}[nrt]){0,200}`
+/** White space and brackets, white space also where it is itself escaped. To count costs time, so first there is a look whether there is anything to count. */
+const BLANKS = `(?=[\\s\\\\()[\\]])(?:[\\s()[\\]]|${BACKSLASHES}[nrt]){0,200}`
 const COMMENT = '\\/[*/]'
 
 /** Something, or something behind white space. */
@@ -107,6 +109,8 @@ function toSpots(bytes: ReadonlySet<number>): RegExp {
     `${BACKSLASHES}${number}`,
     // A line that goes on.
     '\\\\[\\r\\n]|\\\\{3}[nr]',
+    // In octal digits.
+    `${BACKSLASHES}[0-3]?[0-7]{2}`,
     `(${BACKSLASHES}[${letters.join('')}])`,
     // What is escaped may end a piece in its turn.
     `${BACKSLASHES}${QUOTE}${isQuoted ? '' : goesOn}`,

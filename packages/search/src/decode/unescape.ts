@@ -97,6 +97,8 @@ class Unescaper {
   }
 }
 
+/** Pieces may be in brackets, and lists in lists. */
+const isBracket = (byte = 0) => byte === 40 || byte === 41 || byte === 91 || byte === 93
 const isSpace = (byte = 0) => byte === 32 || (byte >= 9 && byte <= 13)
 const isQuote = (byte: number | undefined) => byte === 34 || byte === 39 || byte === 96
 
@@ -106,7 +108,6 @@ function skipJoint(bytes: Uint8Array, from: number, inserted: boolean): number {
   if (bytes[at] === CLOSE && inserted) return at
   if (bytes[at] === PLUS || bytes[at] === COMMA) at++
   else {
-    if (bytes[at] === 41) at++
     if (!CONCAT.every((byte, index) => bytes[at + index] === byte)) return -1
     at += CONCAT.length
   }
@@ -118,7 +119,7 @@ function skipBlanks(bytes: Uint8Array, from: number): number {
   let at = from
   for (;;) {
     const byte = bytes[at]
-    if (isSpace(byte)) at++
+    if (isSpace(byte) || isBracket(byte)) at++
     else if (byte === 47 && (bytes[at + 1] === 42 || bytes[at + 1] === 47)) {
       const end = endOfComment(bytes, at)
       if (end < 0) return at
@@ -155,8 +156,17 @@ function readEscape(bytes: Uint8Array, from: number): { text: readonly number[];
     if (point !== null) return point
   }
   if (letter === '\n') return { text: [], end: from + 1 }
+  if (letter === '\r' && bytes[from + 1] === 10) return { text: [], end: from + 2 }
+  const octal = readOctal(bytes, from)
+  if (octal !== null) return octal
   const simple = SIMPLE_ESCAPES[letter]
   return { text: [simple ?? bytes[from] ?? BACKSLASH], end: from + 1 }
+}
+
+/** Two or three octal digits: as one byte, which is a character as well where it is ASCII. */
+function readOctal(bytes: Uint8Array, from: number): { text: readonly number[]; end: number } | null {
+  const [, digits] = /^([0-3]?[0-7]{2})/.exec(String.fromCharCode(...bytes.subarray(from, from + 3))) ?? []
+  return digits === undefined ? null : { text: [Number.parseInt(digits, 8)], end: from + digits.length }
 }
 
 function readCodePoint(bytes: Uint8Array, from: number): { text: readonly number[]; end: number } | null {

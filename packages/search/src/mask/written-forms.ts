@@ -88,6 +88,7 @@ function listEscapedForms(text: string): readonly string[] {
   const forms = [
     join([...Buffer.from(text)], (each) => `\\x${toHex(each, 2)}`),
     join(points, (each) => (each < 256 ? `\\x${toHex(each, 2)}` : String.fromCodePoint(each))),
+    join([...Buffer.from(text)], (each) => `\\${each.toString(8).padStart(3, '0')}`),
     join(units, (each) => `\\u${toHex(each, 4)}`),
     join(points, (each) => `\\u{${toHex(each, 1)}}`),
     join(points, (each) => `&#x${toHex(each, 1)};`),
