@@ -35,7 +35,7 @@ export const SEARCH_MUTANTS = [
     row: 'parts',
     breaks: 'search: what is in data is looked for',
     file: 'packages/search/src/forms.ts',
-    find: 'for (const each of items) walk(each, depth + 1, add)',
+    find: 'for (const each of items) walk(each, depth, add)',
     replace: '',
     test: 'packages/mappa-settings/tests/border/values.test.ts',
     name: 'the leak check knows a value as',
