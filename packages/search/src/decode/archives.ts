@@ -1,6 +1,6 @@
 import type { SkipReason } from '@mappa/core/problems/skip-reasons'
+import { listZipEntries, readZipEntry } from './zip.ts'
 
-const { createRequire } = process.getBuiltinModule('node:module')
 const { brotliDecompressSync, gunzipSync, inflateSync } = process.getBuiltinModule('node:zlib')
 
 /** A file within another one, or why it could not be taken out. */
@@ -114,39 +114,18 @@ function spend(count: number, left: { bytes: number }): void {
   if (left.bytes < 0) throw new TooLarge('more bytes than are read')
 }
 
-/** The signature of an entry of the directory of a zip archive, and where its flags and names are (APPNOTE 4.3.12). */
-const ENTRY = toBytes('PK\x01\x02')
-
 function unpackZip(bytes: Buffer, left: { bytes: number }): Opened {
-  const { unzipSync } = createRequire(import.meta.url)('fflate') as typeof import('fflate')
-  const encrypted = new Set(listEncrypted(bytes))
-  const files = unzipSync(bytes, {
-    // Told before anything is unpacked, so that a small file can't become a huge one.
-    filter({ name, originalSize }) {
-      if (encrypted.has(name)) return false
-      spend(originalSize, left)
-      return true
-    },
-  })
+  const entries = listZipEntries(bytes)
   return {
-    files: Object.entries(files).map(([name, each]) => ({
-      name,
-      bytes: Buffer.from(each.buffer, each.byteOffset, each.byteLength),
-    })),
-    encrypted: [...encrypted],
+    // Spent before anything is unpacked, so that a small file can't become a huge one.
+    files: entries
+      .filter(({ isEncrypted }) => !isEncrypted)
+      .map((entry) => {
+        spend(entry.size, left)
+        return { name: entry.name, bytes: readZipEntry(bytes, entry) }
+      }),
+    encrypted: entries.filter(({ isEncrypted }) => isEncrypted).map(({ name }) => name),
   }
-}
-
-function listEncrypted(bytes: Buffer): readonly string[] {
-  const found: string[] = []
-  for (let at = bytes.indexOf(ENTRY); at >= 0 && at + 46 <= bytes.length; at = bytes.indexOf(ENTRY, at + 4))
-    if ((bytes.readUInt16LE(at + 8) & 1) === 1)
-      found.push(bytes.toString('utf8', at + 46, at + 46 + bytes.readUInt16LE(at + 28)))
-  return found
-}
-
-function toBytes(text: string): Buffer {
-  return Buffer.from(text, 'latin1')
 }
 
 /** The files of a tar archive. They are parts of it, so they cost nothing. */
