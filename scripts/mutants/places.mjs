@@ -55,7 +55,7 @@ export const PLACE_MUTANTS = [
     find: 'const readable = told.filter(({ name }) => isGood(name))',
     replace: "const readable = told.filter(({ name }) => isGood(name) || name !== '')",
     test: 'packages/mappa-cli/tests/store.test.ts',
-    name: 'refuses names that are nowhere',
+    name: 'compares, sends, fetches',
   },
   {
     row: '`view --out`',

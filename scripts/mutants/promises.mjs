@@ -115,12 +115,12 @@ export const PROMISE_MUTANTS = [
   },
   {
     row: 'Reports, comments, SARIF',
-    breaks: 'a table of stages has no secret',
-    file: 'packages/mappa-cli/src/analysis/compare/stages.ts',
-    find: 'shown: masked || text === undefined ? null : showText(setting, text),',
-    replace: 'shown: text === undefined ? null : masked ? text : showText(setting, text),',
-    test: 'packages/mappa-cli/tests/report.test.ts',
-    name: 'holds no secret',
+    breaks: 'a finding is told without its value',
+    file: 'packages/mappa-cli/src/views/finding-problem.ts',
+    find: 'export function findingProblem({ masked, name',
+    replace: 'export function findingProblem({ value: masked, name',
+    test: 'packages/mappa-cli/tests/sarif.test.ts',
+    name: '--format sarif',
   },
   {
     row: 'A store is trusted only by its certificate',

@@ -202,6 +202,20 @@ describe('what guard could not look at', () => {
     assert.deepEqual(named.failed, ['k.txt in night.zip: it is encrypted'])
   })
 
+  it('is told without a secret in the name of a part, and fails where a directory lists nothing', (context) => {
+    const bytes = Buffer.from(zipSync({ [`${SECRET}.txt`]: Buffer.from('clear sky\n') }, { level: 0 }))
+    bytes[6]! |= 1
+    bytes[bytes.indexOf('PK\x01\x02') + 8]! |= 1
+    const empty = Buffer.from(zipSync({ 'k.txt': Buffer.from(SECRET) }))
+    empty.fill(0, empty.lastIndexOf('PK\x05\x06') + 8, empty.lastIndexOf('PK\x05\x06') + 12)
+    const project = repository(context, { 'night.zip': bytes, 'hidden.zip': empty })
+    const report = guard(project, 'night.zip')
+    assert.deepEqual(report.failed.toSorted(), [
+      '(DOME_KEY) in night.zip: it is encrypted',
+      'hidden.zip: it is damaged',
+    ])
+  })
+
   it('is nothing where all is text, whatever its encoding', (context) => {
     const text = 'fög over the dome\n'.repeat(20)
     const wide = Buffer.alloc(text.length * 4)
@@ -356,6 +370,17 @@ describe('what guard looks at', () => {
     project.write('dist/key.txt', 'clean')
     assert.deepEqual(guard(project, 'dist').codes, ['secret-in-version'])
     assert.deepEqual(guard(project, '--history').codes, ['secret-committed'])
+  })
+
+  it('tells of an env file in the history also where layers are outside of the repository', (context) => {
+    const project = repository(context)
+    const definition = JSON.parse(readFileSync(join(project.root, 'settings.definition.json'), 'utf8'))
+    project.write('settings.definition.json', JSON.stringify({ ...definition, layersFrom: ['../elsewhere'] }))
+    project.git('add', '-f', '.env.production.local')
+    commit(project)
+    project.git('rm', '-q', '--cached', '.env.production.local')
+    commit(project)
+    assert.ok(guard(project, '--history').codes.includes('env-file-committed'))
   })
 
   it('knows the secrets of another working tree', (context) => {

@@ -11,6 +11,19 @@ import { EnvDocument } from 'mappa-settings/envfile'
 const OTHERS = /pieces|joined|over two lines|map$|address|^k\./
 
 describe('mappa run --mask-output', () => {
+  it('waits for the rest of a line no longer than a margin is wide', (context) => {
+    const { root, mappa } = makeProject(context, {
+      'settings.definition.json': JSON.stringify({
+        settings: { dome: { key: { kind: 'string', description: 'Key of the dome', secret: true } } },
+      }),
+      '.env.development.local': 'DOME_KEY=q9Zr2mXw9LkT4vBn8PdS\n',
+    })
+    chmodSync(join(root, '.env.development.local'), 0o600)
+    const code = "process.stdout.write('q9Zr2m' + ' '.repeat(300)); setTimeout(() => process.stdout.write('end'), 400)"
+    const { stdout } = mappa(['run', '--mask-output', '--', process.execPath, '-e', code])
+    assert.equal(stdout, `q9Zr2m${' '.repeat(300)}end`)
+  })
+
   for (const [at, value] of fc.sample(VALUES, { numRuns: 4, seed: 20261204 }).entries())
     for (const chunk of [7, 1 << 16])
       it(`leaves no spelling of a secret open, in pieces of ${chunk} bytes: ${at + 1}`, (context) => {

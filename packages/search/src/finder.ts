@@ -1,5 +1,5 @@
-/** Tells which of many texts stand in another one, by their numbers and where; each is reported once, in the order of their ends or so. */
-export type Finder = (text: string, found: (index: number, at: number) => void) => void
+/** Tells which of many texts stand in another one, by their numbers; each is reported once. */
+export type Finder = (text: string, found: (index: number) => void) => void
 
 /** Of each text so many characters are looked for first, or as many as the shortest one has. */
 const LONGEST_HEAD = 16
@@ -12,7 +12,7 @@ const NOTHING = -1
  * Prepares to look for many texts at once, after Wu and Manber ("A fast algorithm for multi-pattern searching", 1994): most places are skipped
  * by one look into a table, which says of three neighbours how far from the end of a head they stand at least.
  *
- * @param texts what to look for, of characters up to U+00FF; empty ones are never found
+ * @param texts what to look for, each of at least three characters up to U+00FF; empty ones are never found
  * @example
  * ```ts
  * const find = makeFinder(['mirror cover', 'dome light'])
@@ -20,16 +20,8 @@ const NOTHING = -1
  * ```
  */
 export function makeFinder(texts: readonly string[]): Finder {
-  const long = texts.flatMap((text, index) => (text.length < BLOCK ? [] : index))
-  const short = texts.flatMap((text, index) => (text.length < BLOCK && text !== '' ? index : []))
-  const findLong = long.length === 0 ? null : makeSkippingFinder(texts, long)
-  return (text, found) => {
-    findLong?.(text, found)
-    for (const index of short) {
-      const at = text.indexOf(texts[index]!)
-      if (at >= 0) found(index, at)
-    }
-  }
+  const wanted = texts.flatMap((text, index) => (text === '' ? [] : index))
+  return wanted.length === 0 ? () => {} : makeSkippingFinder(texts, wanted)
 }
 
 /** Which texts end their heads with three neighbours that share a place in the table: a list for each place. */
@@ -69,7 +61,7 @@ function makeSkippingFinder(texts: readonly string[], wanted: readonly number[])
         const at = end - head + 1
         if (seen.has(index) || !text.startsWith(texts[index]!, at)) continue
         seen.add(index)
-        found(index, at)
+        found(index)
       }
       end++
     }

@@ -1,4 +1,5 @@
 import { holdsCredential } from '@mappa/core/credentials/credentials'
+import { classifyMeaning } from '@mappa/core/credentials/words'
 
 /** One text that a value can be searched as. */
 export interface Form {
@@ -9,6 +10,8 @@ export interface Form {
 
 /** Deeper data is not walked; a custom value may hold itself. */
 const MAX_DEPTH = 12
+/** Accessors of classes are asked so deep. */
+const MAX_ACCESSORS = 2
 
 /**
  * Everything that a value can become in a program, as texts: what its layer has, and the typed value with all that is in it. What a
@@ -46,16 +49,17 @@ function walk(value: unknown, depth: number, add: Add): void {
 }
 
 function walkMembers(value: object, depth: number, add: Add): void {
-  const items = listItems(value)
+  const items = listItems(value, depth)
   for (const each of items) walk(each, depth, add)
   for (const name of listNames(value)) if (isTelling(name)) walk(name, depth, add)
   addData(value, items, add)
 }
 
 /** What is in a value, also what only its accessors give. */
-function listItems(value: object): readonly unknown[] {
+function listItems(value: object, depth: number): readonly unknown[] {
   if (value instanceof Map || value instanceof Set) return [...value.values()]
-  return [...Object.values(value), ...listInherited(value)]
+  // An accessor may make another object each time, whose accessors make others.
+  return [...Object.values(value), ...(depth > MAX_ACCESSORS ? [] : listInherited(value))]
 }
 
 /** What the accessors of the class of a value give. */
@@ -161,12 +165,11 @@ function* findShapes(text: string): Generator<readonly [string, string]> {
 
 /** A pair of a text that says how to connect: `Password=...;`, `password=... host=...`. */
 const PAIR = /(?:^|[;\s])([A-Za-z][\w .-]{1,30}?)\s*=\s*(?:"([^"]*)"|'([^']*)'|([^;\s]+))/g
-const OPENS = /pass|pwd|secret|token|key/i
 
 /** What opens something in a text that says how to connect, and is no address. */
 function* listConnectionParts(text: string): Generator<readonly [string, string]> {
   for (const [, name, quoted, single, bare] of text.matchAll(PAIR))
-    if (OPENS.test(name!)) yield [quoted ?? single ?? bare!, ', as its password']
+    if (/secret/.test(classifyMeaning([name!]) ?? '')) yield [quoted ?? single ?? bare!, ', as its password']
   const [, password] = /^[^\s:@/]+:([^\s@]+)@\w*\(/.exec(text) ?? []
   if (password !== undefined) yield [password, ', as its password']
 }

@@ -62,6 +62,17 @@ describe('the search of a page', () => {
       )
     })
 
+  it('looks at the name of what it can not read, and shows no secret in it', async (context) => {
+    const key = 'slip93ae77c0d1f4'
+    const page = makePage(context, {
+      '.env.production.local': `DESK_KEY=${key}\n`,
+      [`public/${key}.gz`]: gzipSync('x'.repeat(4000)).subarray(0, 30),
+    })
+    const message = await build(configOf(page.root)).then(() => '', String)
+    assert.match(message, /value-in-page/)
+    assert.ok(!message.includes(key), message)
+  })
+
   it('says what it could not read, and what it read byte by byte', async (context) => {
     const page = makePage(context, {
       'public/moon.png': Buffer.from('\x89PNG\r\n\x1a\n\0\0\0\rIHDR', 'latin1'),

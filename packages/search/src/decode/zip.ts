@@ -46,6 +46,10 @@ export function listZipEntries(bytes: Buffer): readonly ZipEntry[] {
     })
     at += 46 + name + extra + comment
   }
+  // What a directory does not list would count as looked at. Behind it there may be records of ZIP64 and signatures.
+  const isWhole = at === end || bytes.toString('latin1', at, at + 2) === 'PK'
+  if (!isWhole || (entries.length === 0 && bytes.readUInt32LE(0) === HEADER))
+    throw new RangeError('the directory of the archive is damaged')
   return entries
 }
 

@@ -92,6 +92,6 @@ function skipEscapedLineEnd(all: Buffer, from: number): number {
 
 function skipBlanks(all: Buffer, from: number): number {
   let at = from
-  while (all[at] === BLANK || all[at] === TAB) at++
+  while (at - from < FARTHEST && (all[at] === BLANK || all[at] === TAB)) at++
   return at
 }

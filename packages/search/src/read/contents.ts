@@ -1,6 +1,7 @@
 import { MAX_SEARCHED_BYTES } from '@mappa/core/problems/skip-reasons'
 import { type PackedFile, unpack } from '../decode/archives.ts'
 import { bytewise, findHits, findHitsInCode, findHitsInText, type Hit, type SearchedSecret } from '../needles.ts'
+import { showPath } from '../shown-path.ts'
 import type { SkippedPart } from './coverage.ts'
 import { findOpaqueType, isPointer, UNKNOWN } from './formats.ts'
 import { readMapTexts } from './source-map.ts'
@@ -38,7 +39,14 @@ export function searchContent(name: string, bytes: Buffer, needles: readonly Sea
   search({ name, bytes }, '', null)
   for (const file of files) search(file, ', compressed', file.name)
   for (const { name: part, reason } of closed) skipped.push({ part: part === name ? null : part, reason })
-  return { hits, skipped }
+  return { hits, skipped: skipped.map((each) => withoutSecrets(each, needles)) }
+}
+
+/** The name of a part is told, and may hold what nobody may see. */
+function withoutSecrets(skipped: SkippedPart, needles: readonly SearchedSecret[]): SkippedPart {
+  return skipped.part === null || needles.length === 0
+    ? skipped
+    : { ...skipped, part: showPath(skipped.part, needles).path }
 }
 
 /** Without a NUL in it, or by its name, a file may be code. */

@@ -106,6 +106,10 @@ export const pageProblems = () => ({
     'The value of {name} would reach every visitor: it is in {file}{encoding}.',
     'Find out which code put it there, and do that work on a server. Rotate the value if the file was ever published.',
   ),
+  'served-not-searched': notice(
+    '{file} was not searched for private values before it was served: {why}.',
+    'A build searches it, or says that it could not.',
+  ),
   'env-file-served': error(
     '{target} would reach every visitor: {file} is that file, a copy of it, or contains all of it.',
     'Remove it from the files that are served. A page gets public settings from virtual:mappa/browser.',

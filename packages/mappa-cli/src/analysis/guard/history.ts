@@ -1,15 +1,15 @@
 import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import { path } from '@mappa/node/fs/builtin'
-import { resolveRealPath, toRelativePath } from '@mappa/node/fs/places'
+import { isInside, resolveRealPath, toRelativePath } from '@mappa/node/fs/places'
 import { askGit, findRepository, git } from '@mappa/node/git/git'
 import { type ObjectRead, readObjects } from '@mappa/node/git/objects'
 import { bytewise, findHits, findHitsInFile, type SearchedSecret } from '@mappa/search/needles'
 import { searchContent } from '@mappa/search/read/contents'
 import type { Coverage } from '@mappa/search/read/coverage'
+import { showPath } from '@mappa/search/shown-path'
 import { listHistory } from './history-objects.ts'
 import { type FoundPlace, reportSecret } from './secret-found.ts'
-import { showPath } from './shown-path.ts'
 import { takeSkipped } from './skipped.ts'
 
 /**
@@ -27,7 +27,7 @@ export async function checkHistory(
   needles: readonly SearchedSecret[],
   coverage: Coverage,
 ): Promise<{ readonly problems: readonly Problem[]; readonly extent: string }> {
-  const first = findFirstCommits(root, localFiles)
+  const first = findFirstCommits(root, localFiles, coverage)
   const listed = listHistory(root)
   const search = new HistorySearch(root, listed.paths, needles, coverage)
   if (!listed.isComplete) coverage.skip('the list of what the history has', 'git-failed')
@@ -40,12 +40,20 @@ export async function checkHistory(
 }
 
 /** The commits in which files came in that should never have, by their names; asked for all of them at once, since git goes through all commits. */
-async function findFirstCommits(root: string, files: readonly string[]): Promise<ReadonlyMap<string, string>> {
+async function findFirstCommits(
+  root: string,
+  files: readonly string[],
+  coverage: Coverage,
+): Promise<ReadonlyMap<string, string>> {
   const top = findRepository(root) ?? root
   const own = resolveRealPath(root)
-  const byPath = new Map(files.map((file) => [toRelativePath(top, path.resolve(own, file)), file]))
+  // What is outside of the repository is in none of its commits, and git would answer nothing at all.
+  const within = files.filter((file) => isInside(path.resolve(own, file), top))
+  if (within.length === 0) return new Map()
+  const byPath = new Map(within.map((file) => [toRelativePath(top, path.resolve(own, file)), file]))
   const words = ['log', ...ALL, '--format=%x00%h', '-z', '--name-only', '--no-renames', '--diff-filter=A', '--']
-  const answer = await askGit(root, [...words, ...files.map((file) => `:(literal)${file}`)])
+  const answer = await askGit(root, [...words, ...within.map((file) => `:(literal)${file}`)])
+  if (answer?.status !== 0) coverage.skip('the commits that brought env files in', 'git-failed')
   const found = new Map<string, string>()
   let commit = ''
   for (const part of answer?.stdout.split('\0') ?? []) {

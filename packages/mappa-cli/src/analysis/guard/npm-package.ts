@@ -8,8 +8,8 @@ import { findProgram } from '@mappa/node/git/programs'
 import type { SearchedSecret } from '@mappa/search/needles'
 import { searchContent } from '@mappa/search/read/contents'
 import type { Coverage } from '@mappa/search/read/coverage'
+import { showPath } from '@mappa/search/shown-path'
 import { reportSecret } from './secret-found.ts'
-import { showPath } from './shown-path.ts'
 import { takeSkipped } from './skipped.ts'
 
 const { spawnSync } = process.getBuiltinModule('node:child_process')

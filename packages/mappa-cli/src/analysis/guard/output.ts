@@ -7,8 +7,8 @@ import { readLimited } from '@mappa/node/fs/read-file'
 import type { SearchedSecret } from '@mappa/search/needles'
 import { searchContent } from '@mappa/search/read/contents'
 import type { Coverage } from '@mappa/search/read/coverage'
+import { showPath } from '@mappa/search/shown-path'
 import { reportSecret } from './secret-found.ts'
-import { showPath } from './shown-path.ts'
 import { takeSkipped } from './skipped.ts'
 
 /** Where to look. */

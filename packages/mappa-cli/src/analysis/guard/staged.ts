@@ -5,8 +5,8 @@ import { readObjects } from '@mappa/node/git/objects'
 import type { SearchedSecret } from '@mappa/search/needles'
 import { searchContent } from '@mappa/search/read/contents'
 import type { Coverage } from '@mappa/search/read/coverage'
+import { showPath } from '@mappa/search/shown-path'
 import { reportSecret } from './secret-found.ts'
-import { showPath } from './shown-path.ts'
 import { takeSkipped } from './skipped.ts'
 
 /** A file as the next commit has it, and as the last one has it. */

@@ -14,9 +14,9 @@ import { readObjects } from '@mappa/node/git/objects'
 import type { SearchedSecret } from '@mappa/search/needles'
 import { searchContent } from '@mappa/search/read/contents'
 import type { Coverage } from '@mappa/search/read/coverage'
+import { showPath } from '@mappa/search/shown-path'
 import { findOpenNames } from './open-names.ts'
 import { reportSecret } from './secret-found.ts'
-import { showPath } from './shown-path.ts'
 import { takeSkipped } from './skipped.ts'
 
 /** What is looked for in the files that git has. */

@@ -5,9 +5,9 @@ import type { Problem } from '@mappa/core/problems/problem'
 import { readObjects } from '@mappa/node/git/objects'
 import { bytewise, findHits, type SearchedSecret } from '@mappa/search/needles'
 import type { Coverage } from '@mappa/search/read/coverage'
+import { showPath } from '@mappa/search/shown-path'
 import { type Finding, listFindings } from '../survey/findings.ts'
 import { getMaxBytes, getSourceLanguage, scanText } from '../survey/scan-file.ts'
-import { showPath } from './shown-path.ts'
 import { listStagedFiles, type StagedFile } from './staged.ts'
 
 /** What is less sure than this is told by `mappa survey`, and stops no commit. */

@@ -111,7 +111,7 @@ export class OutputSearch {
   summarize(): Summary {
     const coverage = new Coverage()
     for (const [file, { skipped }] of this.#searched) for (const each of skipped) coverage.skipPart(file, each)
-    coverage.read = this.#searched.size
+    coverage.read = [...this.#searched.values()].filter(({ digest }) => digest !== null).length
     return summarize(coverage, this.#getReady().search)
   }
 
@@ -155,7 +155,10 @@ export class OutputSearch {
     const found = read(MAX_SEARCHED_BYTES)
     if (found.skipped === null) return this.#searchFile(file, found.bytes, place)
     this.#searched.set(file, { digest: null, skipped: [{ part: null, reason: found.skipped }] })
-    return []
+    // Its name is known all the same.
+    const { check, search } = this.#getReady()
+    const settings = this.#session.state.inspection?.settings ?? []
+    return check.findLeaks({ file, bytes: Buffer.alloc(0), shownBelow: place.shown }, search, settings).problems
   }
 
   #searchDirectory(directory: string): readonly Problem[] {

@@ -1,6 +1,8 @@
 import { statSync } from 'node:fs'
 import { relative } from 'node:path'
+import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import { type Problem, withLocation } from '@mappa/core/problems/problem'
+import { formatReport } from '@mappa/core/problems/report'
 import { classifySkip, describeSkip } from '@mappa/core/problems/skip-reasons'
 import { readLimited } from '@mappa/node/fs/read-file'
 import type { SkippedPart } from '@mappa/search/read/coverage'
@@ -61,8 +63,9 @@ export class ServedSearch {
     if (before?.state === state) return before.problems
     const shown = relative(this.#session.state.root, file)
     const read = readLimited(file, MAX_SERVED_BYTES)
-    if (read.skipped !== null) this.#tellSkipped(shown, [{ part: null, reason: read.skipped }])
-    const problems = read.skipped === null ? await this.findLeaks(shown, read.bytes) : []
+    // Of one that is not read, the name is known all the same.
+    const problems = await this.findLeaks(shown, read.skipped === null ? read.bytes : Buffer.alloc(0))
+    if (read.skipped !== null && problems.length === 0) this.#tellSkipped(shown, [{ part: null, reason: read.skipped }])
     known.set(file, { state, problems })
     return problems
   }
@@ -79,10 +82,11 @@ export class ServedSearch {
   #tellSkipped(file: string, skipped: readonly SkippedPart[]): void {
     for (const { part, reason } of skipped.filter(({ reason }) => classifySkip(reason) === 'failed')) {
       const what = part === null ? file : `${part} in ${file}`
-      const message = `mappa: ${what} was not searched: ${describeSkip(reason, MAX_SERVED_BYTES)}. A build searches it, or says so.`
-      if (this.#told.has(message)) continue
-      this.#told.add(message)
-      this.#session.config!.logger.warn(message)
+      if (this.#told.has(what)) continue
+      this.#told.add(what)
+      const why = describeSkip(reason, MAX_SERVED_BYTES)
+      const problems = [pageProblem('served-not-searched', { file: what, why }, { file })]
+      this.#session.config!.logger.warn(formatReport({ title: 'The page', stage: null, problems }))
     }
   }
 

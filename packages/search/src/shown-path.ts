@@ -1,4 +1,4 @@
-import { bytewise, findHits, type Hit, type SearchedSecret } from '@mappa/search/needles'
+import { bytewise, findHits, type Hit, type SearchedSecret } from './needles.ts'
 
 /** A path that may be shown, and the secrets that are in it. */
 export interface ShownPath {
