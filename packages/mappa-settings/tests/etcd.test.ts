@@ -180,7 +180,8 @@ describe('a store in etcd', needs('etcd-server', 'openssl'), () => {
     await cluster.ask('auth/user/add', { name: 'dome-api', password: 'pw-9X2k' })
     await cluster.ask('auth/user/grant', { user: 'dome-api', role: 'reader' })
     await cluster.ask('auth/enable', {})
-    const user = { username: 'dome-api', password: 'pw-9X2k' }
+    // A password takes long to be checked, and a busy machine longer.
+    const user = { username: 'dome-api', password: 'pw-9X2k', memberTimeout: 10_000 }
     const store = open(context, cluster, user)
     const state = await store.read('production')
     const { states } = watching(context, store, state)
