@@ -4,6 +4,24 @@ const FILES = 'packages/mappa-settings/tests/files.test.ts'
 /** What is promised to whoever uses secrets, broken. */
 export const PROMISE_MUTANTS = [
   {
+    row: 'A public value that holds a secret',
+    breaks: 'a public value that refers by way of others is refused',
+    file: 'packages/core/src/template/expand.ts',
+    find: '{ ...found, from: [name, ...found.from] }',
+    replace: '{ ...found, from: [name] }',
+    test: 'packages/mappa-settings/tests/border/public-values.test.ts',
+    name: 'is refused as three references',
+  },
+  {
+    row: 'A public value that holds a secret',
+    breaks: 'a public value that holds a secret in base64 is refused',
+    file: 'packages/core/src/page/public-values.ts',
+    find: 'each.listPatterns().map(',
+    replace: 'each.listPatterns().slice(0, 1).map(',
+    test: 'packages/mappa-settings/tests/border/public-values.test.ts',
+    name: 'is refused as base64, by the payload',
+  },
+  {
     row: 'Output of a program started with `--mask-output`',
     breaks: 'run: digits that go on in the next line are masked',
     file: 'packages/search/src/mask/wrapped.ts',

@@ -34,11 +34,20 @@ export const SEARCH_MUTANTS = [
   {
     row: 'parts',
     breaks: 'search: what is in data is looked for',
-    file: 'packages/search/src/forms.ts',
+    file: 'packages/core/src/values/forms.ts',
     find: 'for (const each of items) walk(each, depth, add)',
     replace: '',
     test: 'packages/mappa-settings/tests/border/values.test.ts',
     name: 'the leak check knows a value as',
+  },
+  {
+    row: 'values of before',
+    breaks: 'search: earlier lines are looked for',
+    file: 'packages/core/src/layers/merge.ts',
+    find: '[said, ...(layer.listRepeated?.(name) ?? [])]',
+    replace: '[said]',
+    test: 'packages/mappa-settings/tests/border/values.test.ts',
+    name: 'shows the first of two lines',
   },
   {
     row: 'notebooks, source maps',

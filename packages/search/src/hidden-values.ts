@@ -2,6 +2,7 @@ import { holdsCredential } from '@mappa/core/credentials/credentials'
 import { isHarmless } from '@mappa/core/credentials/harmless'
 import { classifyMeaning } from '@mappa/core/credentials/words'
 import type { Layer } from '@mappa/core/layers/layer'
+import { listSaid } from '@mappa/core/layers/merge'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
 
@@ -10,11 +11,13 @@ export interface HiddenValue {
   readonly name: string
   readonly path: string
   readonly text: string
+  /** True where it belongs to a setting that is a secret. */
+  readonly isOfSecret: boolean
 }
 
 /**
- * Values that no program gets, and that open something all the same: where a higher layer has another one, and of variables that no
- * setting declares.
+ * Values that no program gets, and that open something all the same: where a higher layer or a later line has another one, under
+ * former names, and of variables that no setting declares.
  *
  * @param isMeant tells the settings of which lower values count
  */
@@ -22,12 +25,17 @@ export function listHiddenValues(
   { settings, layers, getText: textOf }: Resolution,
   isMeant: (setting: ResolvedSetting) => boolean,
 ): readonly HiddenValue[] {
-  const covered = settings.filter(isMeant).flatMap(({ declaration: { name, path }, candidates }) =>
-    candidates()
-      .slice(1)
-      .filter(({ layer }) => layer.kind !== 'defaults')
-      .map((each) => ({ name, path, text: textOf(name, each).text ?? '' })),
-  )
+  const covered = settings.filter(isMeant).flatMap(({ declaration, text: inUse, masked }) => {
+    const { name, path, formerly } = declaration
+    const texts = [name, ...formerly].flatMap((each) =>
+      listSaid(layers, each)
+        .filter(({ layer }) => layer.kind !== 'defaults')
+        .map((said) => textOf(each, said).text),
+    )
+    return [...new Set(texts)].flatMap((text = '') =>
+      text === inUse ? [] : [{ name, path, text, isOfSecret: masked }],
+    )
+  })
   const declared = new Set(settings.flatMap(({ declaration: { name, formerly } }) => [name, ...formerly]))
   const undeclared = layers.flatMap((layer) =>
     listNames(layer).flatMap((name) => {
@@ -36,7 +44,7 @@ export function listHiddenValues(
         typeof value === 'string' &&
         (holdsCredential(value) || classifyMeaning([name]) === 'secret') &&
         !isHarmless(name, value)
-      return isSecret ? [{ name, path: name, text: value }] : []
+      return isSecret ? [{ name, path: name, text: value, isOfSecret: false }] : []
     }),
   )
   return [...covered, ...undeclared].filter(({ text }) => text !== '')

@@ -3,13 +3,13 @@ import { guardProblem } from '@mappa/core/problems/catalogue/guard'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { Resolution } from '@mappa/core/resolve/resolve'
 import type { ResolvedSetting } from '@mappa/core/resolve/resolved-setting'
-import { type Encoded, isSearchable, listEncodings } from '@mappa/core/values/encodings'
+import { type Encoded, isSearchable } from '@mappa/core/values/encodings'
+import { listForms } from '@mappa/core/values/forms'
 import { listDecodings } from './decode/decodings.ts'
 import { findEncodedRegions } from './decode/encoded-regions.ts'
 import { decodeAll, listDecodedRegions, withoutMargins } from './decode/regions.ts'
 import { joinSplitLists } from './decode/split-lists.ts'
 import { type Finder, makeFinder } from './finder.ts'
-import { listForms } from './forms.ts'
 import { listHiddenValues } from './hidden-values.ts'
 import { buildSearchIndex, type SearchIndex } from './search-index.ts'
 
@@ -78,14 +78,7 @@ export function toNeedles(name: string, setting: string, text: string, value: un
   return listForms(text, value)
     .filter((each) => isSearchable(each.text))
     .slice(0, MAX_PARTS)
-    .map(({ text: form, what }) => ({
-      name,
-      setting,
-      patterns: listEncodings(form).map(({ encoding, text: pattern }) => ({
-        encoding: `${what}${encoding}`,
-        text: pattern,
-      })),
-    }))
+    .map(({ listPatterns }) => ({ name, setting, patterns: listPatterns() }))
 }
 
 /** The text of what is searched: one character, up to U+00FF, for each byte. */

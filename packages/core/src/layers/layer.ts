@@ -90,6 +90,8 @@ export interface Layer {
   /** What was wrong while the layer was read. */
   readonly problems: readonly Problem[]
   readonly get: (name: string) => LayerValue | undefined
+  /** What earlier lines of a file say about a name, the last of them first; no program gets it. */
+  readonly listRepeated?: (name: string) => readonly LayerValue[]
   /** The names in a layer that belongs to the project alone; those of others are not listed. */
   readonly names: () => readonly string[]
   /** The names in a layer that programs share, such as the process environment; most of them belong to others. */

@@ -51,6 +51,21 @@ export function mergeLayers(layers: readonly Layer[]): MergedLayers {
   }
 }
 
+/**
+ * Everything that layers say about a name, the highest first: also the lines of a file that a later one with the same name covers.
+ *
+ * @param layers the layers, lowest first
+ */
+export function listSaid(layers: readonly Layer[], name: string): readonly Candidate[] {
+  return layers
+    .flatMap((layer, rank) => {
+      const said = layer.get(name)
+      const all = said === undefined ? [] : [said, ...(layer.listRepeated?.(name) ?? [])]
+      return all.toReversed().map((each) => new RankedValue(each, layer, rank))
+    })
+    .toReversed()
+}
+
 class RankedValue extends HiddenValue implements Candidate {
   readonly layer: Layer
   readonly rank: number

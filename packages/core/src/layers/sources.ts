@@ -1,3 +1,4 @@
+import type { EnvEntry } from '../envfile/reading/entry.ts'
 import type { ParsedEnvFile } from '../envfile/reading/reading.ts'
 import type { Problem } from '../problems/problem.ts'
 import { displayEntry } from '../secret/display.ts'
@@ -18,29 +19,48 @@ import { describeLayer, type LayerKind } from './order.ts'
  */
 export function documentLayer(id: string, document: ParsedEnvFile, isShared = false): Layer {
   const names = () => document.names()
+  let repeated: ReadonlyMap<string, readonly EnvEntry[]> | undefined
+  const toValue = (entry: EnvEntry): LayerValue => {
+    const origin = { layer: id, file: document.file ?? id, line: entry.line, column: entry.valueColumn }
+    return layerValue(origin, entry.value, {
+      nameColumn: entry.column,
+      broken: entry.broken,
+      setOn: () => document.getDay(entry),
+      end: () => document.findEnd(entry),
+      codeFrame() {
+        const { before, value } = document.written(entry)
+        return displayEntry(before, value)
+      },
+    })
+  }
   return {
     id,
     kind: 'file',
     title: document.file ?? id,
     state: 'read',
     problems: document.problems,
-    get(name): LayerValue | undefined {
+    get(name) {
       const entry = document.get(name)
-      if (entry === undefined) return undefined
-      const origin = { layer: id, file: document.file ?? id, line: entry.line, column: entry.valueColumn }
-      return layerValue(origin, entry.value, {
-        nameColumn: entry.column,
-        broken: entry.broken,
-        setOn: () => document.getDay(entry),
-        end: () => document.findEnd(entry),
-        codeFrame() {
-          const { before, value } = document.written(entry)
-          return displayEntry(before, value)
-        },
-      })
+      return entry && toValue(entry)
+    },
+    listRepeated(name) {
+      repeated ??= listRepeated(document)
+      return (repeated.get(name) ?? []).map(toValue)
     },
     ...(isShared ? { names: () => [], sharedNames: names } : { names }),
   }
+}
+
+/** The entries that a later one with the same name covers, the last of them first. */
+function listRepeated({ entries }: ParsedEnvFile): ReadonlyMap<string, readonly EnvEntry[]> {
+  const seen = new Set<string>()
+  const found = new Map<string, EnvEntry[]>()
+  for (const each of entries.toReversed()) {
+    const { name } = each
+    if (!seen.has(name)) seen.add(name)
+    else found.set(name, [...(found.get(name) ?? []), each])
+  }
+  return found
 }
 
 /** A layer file that is not there, or can't be read for the reason that `problems` gives. */

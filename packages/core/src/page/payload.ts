@@ -1,4 +1,5 @@
 import { publicValueProblem } from '../problems/catalogue/public-values.ts'
+import { checkOptionNames } from '../problems/option-names.ts'
 import type { Problem } from '../problems/problem.ts'
 import { SettingsError } from '../problems/settings-error.ts'
 import type { ResolvedSetting } from '../resolve/resolved-setting.ts'
@@ -7,30 +8,43 @@ import { PAYLOAD_ID, toPayload } from '../values/payload-schema.ts'
 import { escapeForScript } from './escape.ts'
 import { findPublicFaults } from './public-values.ts'
 
+/** Options of {@link publicPayload}, {@link fillPage} and `fillPages`. */
+export interface PayloadOptions {
+  /**
+   * Private settings, by their variable names, whose values may be in pages. Secrets may not.
+   * @default []
+   */
+  readonly allowInPage?: readonly string[]
+}
+
 /**
  * Makes what carries the runtime settings into a page: an element of data, not of code, that is safe anywhere inside the
  * head or body of an HTML page, whatever the values hold, and needs no leave of a content security policy.
  *
  * @param settings what `loadSettings` gave back, whole
+ * @param options what pages may have
  * @returns the element; an empty text where no public setting has `readAt: 'runtime'`
  * @throws {TypeError} for anything but settings that were loaded in this program
- * @throws {SettingsError} where a value can't be written as JSON, or is that of a setting that is not public
+ * @throws {SettingsError} where a value can't be written as JSON, or holds that of a setting that is not public
  * @example
  * ```ts
  * response.end(`<!doctype html><html><head>${publicPayload(settings)}</head>...`)
  * ```
  */
-export function publicPayload(settings: object): string {
+export function publicPayload(settings: object, options: PayloadOptions = {}): string {
+  checkOptionNames(options, ['allowInPage'], 'publicPayload')
   const resolved = getResolved(settings)
   if (resolved === undefined) throw new TypeError('publicPayload takes what loadSettings gave back, whole.')
-  const problems = faults.get(settings) ?? findPublicFaults(resolved)
-  faults.set(settings, problems)
+  const allowed = options.allowInPage?.join() ?? ''
+  const known = faults.get(settings)
+  const problems = known?.allowed === allowed ? known.problems : findPublicFaults(resolved, options)
+  faults.set(settings, { allowed, problems })
   if (problems.length > 0) throw new SettingsError({ title: 'Runtime settings', stage: null, problems })
   return writePayload(resolved)
 }
 
 /** What is wrong with public values, checked once for all pages. */
-const faults = new WeakMap<object, readonly Problem[]>()
+const faults = new WeakMap<object, { readonly allowed: string; readonly problems: readonly Problem[] }>()
 
 /** The same of settings that were resolved, whether or not others among them are complete. */
 export function writePayload(settings: readonly ResolvedSetting[]): string {
@@ -68,6 +82,7 @@ export function hasPayloadPlace(html: string): boolean {
  *
  * @param html the page
  * @param settings what `loadSettings` gave back, whole
+ * @param options what pages may have
  * @throws what {@link publicPayload} throws
  * @example
  * ```ts
@@ -75,8 +90,8 @@ export function hasPayloadPlace(html: string): boolean {
  * serve((request, response) => response.end(fillPage(page, settings)))
  * ```
  */
-export function fillPage(html: string, settings: object): string {
-  return withPayload(html, publicPayload(settings))
+export function fillPage(html: string, settings: object, options: PayloadOptions = {}): string {
+  return withPayload(html, publicPayload(settings, options))
 }
 
 /** A page with another payload in its place. */

@@ -1,50 +1,72 @@
 import { publicValueProblem } from '../problems/catalogue/public-values.ts'
 import type { Problem } from '../problems/problem.ts'
 import type { ResolvedSetting } from '../resolve/resolved-setting.ts'
+import { binary, utf8 } from '../values/bytes.ts'
 import { isSearchable } from '../values/encodings.ts'
+import { listForms } from '../values/forms.ts'
+
+/** Names the variables whose values stand in a text, in whatever form. */
+export type FindValues = (text: string) => ReadonlySet<string>
+
+/** What may be in a page, and how it is looked for. */
+export interface PublicRules {
+  /**
+   * Private settings, by their variable names, whose values pages may have. Secrets may not.
+   * @default []
+   */
+  readonly allowInPage?: readonly string[] | undefined
+  /**
+   * Makes what looks for the values of settings.
+   * @default every form of a value in every encoding, as it stands
+   */
+  readonly makeFind?: (hidden: readonly ResolvedSetting[]) => FindValues
+}
 
 /**
- * Holds public values against those that no page may have: one that is the same, or is made of one by a reference, hands it out.
- *
- * @param allowInPage private settings, by their variable names, whose values pages may have
+ * Holds public values against those that no page may have: one that is made of one by references, however many lie between them,
+ * or that holds one, hands it out.
  */
-export function findPublicFaults(settings: readonly ResolvedSetting[], allowInPage: readonly string[] = []): Problem[] {
+export function findPublicFaults(
+  settings: readonly ResolvedSetting[],
+  { allowInPage = [], makeFind = findForms }: PublicRules = {},
+): Problem[] {
   const hidden = settings.filter(
     ({ declaration, masked }) => !declaration.public && (masked || !allowInPage.includes(declaration.name)),
   )
+  const find = makeFind(hidden.filter(({ masked, text }) => masked && text))
   return settings.flatMap((shown) => {
     const { name, path, public: isPublic } = shown.declaration
-    if (!isPublic || shown.text === undefined || shown.text === '') return []
-    const referred = findNames(shown)
+    if (!isPublic || !shown.text) return []
+    const { file = null, line = null, column = null } = shown.origin ?? {}
+    const place = { file, line, column, name, setting: path }
+    const referred = new Set(shown.from)
+    const texts = listForms(shown.text, shown.value).map(({ text }) => text)
+    const held = find(texts.join('\0'))
     return hidden.flatMap((other) => {
-      const refers = referred.has(other.declaration.name)
-      if (!refers && !holds(shown.text!, other)) return []
+      const { name: own, formerly } = other.declaration
+      const refers = [own, ...formerly].some((each) => referred.has(each))
+      if (!refers && !held.has(own) && !isSame(other, shown.text!)) return []
       const code = refers ? 'public-refers-to-private' : 'public-is-private'
       const what = other.masked ? 'a secret' : 'not public'
-      const { file = null, line = null, column = null } = shown.origin ?? {}
-      return [
-        publicValueProblem(
-          code,
-          { name, other: other.declaration.name, what },
-          { file, line, column, name, setting: path },
-        ),
-      ]
+      return [publicValueProblem(code, { name, other: own, what }, place)]
     })
   })
 }
 
-/** The variables that the text of a setting refers to. */
-function findNames({ candidates }: ResolvedSetting): ReadonlySet<string> {
-  const value = candidates()[0]?.value
-  return new Set(
-    value === undefined || typeof value === 'string'
-      ? []
-      : value.flatMap((each) => (typeof each === 'string' ? [] : each.name)),
-  )
+/** A value that is no secret may be a part of a public one; the whole of it may not. */
+function isSame({ text, value }: ResolvedSetting, shown: string): boolean {
+  return [text, value].some((each) => typeof each === 'string' && isSearchable(each) && shown === each)
 }
 
-/** A value that is no secret may be a part of a public one; the whole of it, or any part of a secret, may not. */
-function holds(shown: string, { text, value, masked }: ResolvedSetting): boolean {
-  const texts = [text, value].filter((each): each is string => typeof each === 'string' && isSearchable(each))
-  return texts.some((each) => (masked ? shown.includes(each) : shown === each))
+/** Looks for every form of each value, as text and encoded. */
+function findForms(hidden: readonly ResolvedSetting[]): FindValues {
+  const needles = hidden.flatMap(({ declaration: { name }, text, value }) =>
+    listForms(text!, value)
+      .filter((each) => isSearchable(each.text))
+      .flatMap((each) => each.listPatterns().map((encoded) => [name, encoded.text] as const)),
+  )
+  return (text) => {
+    const bytes = binary(utf8(text))
+    return new Set(needles.flatMap(([name, each]) => (bytes.includes(each) ? [name] : [])))
+  }
 }

@@ -2,7 +2,7 @@ import { acceptText, acceptValue } from '../definition/accept.ts'
 import type { Declaration } from '../definition/definition.ts'
 import { CONTAINS_SECRET, toFailureProblem } from '../definition/failure-problem.ts'
 import { describeOriginLabel, findRangeEnd } from '../layers/layer.ts'
-import type { Candidate, MergedLayers } from '../layers/merge.ts'
+import { type Candidate, listSaid, type MergedLayers } from '../layers/merge.ts'
 import { type Location, problem } from '../problems/problem.ts'
 import type { Reporter } from '../problems/reporter.ts'
 import { displayValue } from '../secret/display.ts'
@@ -34,7 +34,7 @@ export function listSecretTexts(
     .filter(({ secret }) => secret)
     .flatMap(({ name, formerly }) => [name, ...formerly])
     .flatMap((name) =>
-      merged.candidates(name).flatMap((candidate, at) => {
+      listSaid(merged.layers, name).flatMap((candidate, at) => {
         const { value } = candidate
         if (typeof value === 'string') return [value]
         // Others are never worked out, so that nothing is told of their references.
@@ -53,7 +53,7 @@ export function resolveOne(
   const { name: said, candidate: winner } = findValueInUse(declaration, merged) ?? { name, candidate: undefined }
   if (declaration.formerly.length > 0) reportFormerNames(declaration, said, merged, reporter)
   const candidates = () => merged.candidates(said)
-  const unset = { declaration, value: undefined, text: undefined, masked: secret, candidates }
+  const unset = { declaration, value: undefined, text: undefined, masked: secret, candidates, from: [] }
   if (winner === undefined) {
     if (!declaration.optional) {
       const put = putInto(declaration)
@@ -87,15 +87,15 @@ export function resolveOne(
     reporter.report(problem('placeholder-left', { name }, place()))
     return resolvedSetting({ ...unset, origin, valid: false })
   }
-  const { text } = expanded
+  const { text, from } = expanded
   // A default was accepted with the definition.
   if (winner.layer.kind === 'defaults') {
     const value = copyFrozen(declaration.default)
-    return resolvedSetting({ declaration, value, text, masked, valid: true, origin, candidates })
+    return resolvedSetting({ declaration, value, text, masked, valid: true, origin, candidates, from })
   }
   const given = { text, typed: winner.typed, isSecret: masked }
   const found = acceptOne(declaration, given, place, { reporter, isSecretInside })
-  return resolvedSetting({ declaration, text, origin, candidates, ...found })
+  return resolvedSetting({ declaration, text, origin, candidates, from, ...found })
 }
 
 /** True for a value that is wrong, or that may be the path of nothing. */
@@ -171,5 +171,6 @@ function emptyValue(
     valid: usable,
     origin: fallback?.origin ?? (usable ? null : winner.origin),
     candidates: () => candidates,
+    from: [],
   })
 }

@@ -18,6 +18,8 @@ export interface ResolvedSetting {
   readonly origin: Origin | null
   /** Every layer that sets the name, the winner first. */
   readonly candidates: () => readonly Candidate[]
+  /** The variables that the text refers to, also by way of others, as far as their values are in it. */
+  readonly from: readonly string[]
 }
 
 /** Makes a resolved setting of what is known, with its value out of reach of loggers. */
@@ -31,11 +33,12 @@ class Resolved implements ResolvedSetting {
   readonly valid: boolean
   readonly origin: Origin | null
   readonly candidates: () => readonly Candidate[]
+  readonly from: readonly string[]
   // Private fields and getters of the class: neither `util.inspect` nor a copy of the object sees them.
   readonly #value: unknown
   readonly #text: string | undefined
 
-  constructor({ declaration, value, text, masked, valid, origin, candidates }: ResolvedSetting) {
+  constructor({ declaration, value, text, masked, valid, origin, candidates, from }: ResolvedSetting) {
     this.declaration = declaration
     this.#value = value
     this.#text = text
@@ -43,6 +46,7 @@ class Resolved implements ResolvedSetting {
     this.valid = valid
     this.origin = origin
     this.candidates = candidates
+    this.from = from
   }
 
   get value(): unknown {

@@ -18,7 +18,11 @@ export interface Expanded {
   readonly text: string | undefined
   /** The name of a secret that the text contains. */
   readonly secret: string | null
+  /** The variables whose values the text contains, also by way of others. */
+  readonly from: readonly string[]
 }
+
+const NOTHING: readonly string[] = []
 
 /** Fills in the references of values across merged layers. */
 export interface Expander {
@@ -44,6 +48,12 @@ export function makeExpander(
 ): Expander {
   return new LayerExpander(merged, declared, near)
 }
+
+const toExpanded = (text: string | undefined, secret: string | null = null): Expanded => ({
+  text,
+  secret,
+  from: NOTHING,
+})
 
 /** A value that is being worked out. */
 interface OpenValue {
@@ -74,10 +84,11 @@ class LayerExpander implements Expander {
   }
 
   expand(name: string, candidate: Candidate): Expanded {
-    if (candidate.broken) return { text: undefined, secret: null }
+    if (candidate.broken) return toExpanded(undefined)
     const secret = this.#declared(name)?.secret === true ? name : null
-    if (typeof candidate.value === 'string') return { text: candidate.value, secret }
-    const key = `${candidate.rank} ${name}`
+    if (typeof candidate.value === 'string') return toExpanded(candidate.value, secret)
+    // Of several lines with one name in a file, each has a value of its own.
+    const key = `${candidate.rank} ${candidate.origin.line ?? ''} ${name}`
     const known = this.#done.get(key)
     if (known !== undefined) return known
     const outer = this.#open.findIndex((each) => each.key === key)
@@ -86,7 +97,7 @@ class LayerExpander implements Expander {
     this.#open.push({ key, name, candidate })
     const filled = this.#withinTotal(name, this.#fill(candidate.value))
     this.#open.pop()
-    const result = { text: filled.text, secret: secret ?? filled.secret }
+    const result = { ...filled, secret: secret ?? filled.secret }
     this.#done.set(key, result)
     return result
   }
@@ -100,15 +111,17 @@ class LayerExpander implements Expander {
   #fill(template: Template): Expanded {
     let text: string | undefined = ''
     let secret: string | null = null
+    let from = NOTHING
     for (const piece of template) {
-      const filled: Expanded = typeof piece === 'string' ? { text: piece, secret: null } : this.#refer(piece)
+      const filled = typeof piece === 'string' ? toExpanded(piece) : this.#refer(piece)
       secret ??= filled.secret
+      if (filled.from.length > 0) from = [...from, ...filled.from]
       if (text === undefined || filled.text === undefined) text = undefined
       else if (text.length + filled.text.length > LARGEST_VALUE)
         text = this.#refuse('value-too-large', { name: this.#inner.name }).text
       else text += filled.text
     }
-    return { text, secret }
+    return { text, secret, from }
   }
 
   /** What a reference stands for. */
@@ -117,10 +130,10 @@ class LayerExpander implements Expander {
     const found = this.#getText(name)
     if (found !== undefined && found.text === undefined) return found
     const isEmpty = operator.startsWith(':') ? !found?.text : found === undefined
-    if (operator.endsWith('+')) return isEmpty ? { text: '', secret: null } : this.#fill(word)
+    if (operator.endsWith('+')) return isEmpty ? toExpanded('') : this.#fill(word)
     if (isEmpty && operator.endsWith('-')) return this.#fill(word)
     if (isEmpty && operator.endsWith('?')) return this.#demand(name, word)
-    return found ?? this.#missing(name)
+    return found === undefined ? this.#missing(name) : { ...found, from: [name, ...found.from] }
   }
 
   /** What to say about a reference to a name that nothing sets. */
@@ -128,7 +141,7 @@ class LayerExpander implements Expander {
     const setting = this.#declared(name)
     const itself = this.#isItself(name)
     // A required setting that is missing is reported by itself.
-    if (setting !== undefined && !setting.optional && !itself) return { text: undefined, secret: null }
+    if (setting !== undefined && !setting.optional && !itself) return toExpanded(undefined)
     const from = this.#inner.name
     if (this.#isConfidential()) return this.#refuse('reference-in-secret', { name: from })
     if (itself) return this.#refuse('reference-to-itself', { name })
@@ -191,7 +204,7 @@ class LayerExpander implements Expander {
     this.problems.push(
       problem(code, details, { file, layer: candidate.layer.title, line, column, ...end, name, setting }),
     )
-    return { text: undefined, secret: null }
+    return toExpanded(undefined)
   }
 
   #findCircle(outer: number): string {

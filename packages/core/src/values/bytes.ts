@@ -1,6 +1,8 @@
+import { toWellFormed } from '../text/well-formed.ts'
+
 /** The bytes of a text in UTF-8. */
 export function utf8(text: string): readonly number[] {
-  const escaped = encodeURIComponent(text)
+  const escaped = encodeURIComponent(toWellFormed(text))
   const bytes: number[] = []
   for (let at = 0; at < escaped.length; at++) {
     if (escaped[at] === '%') {

@@ -1,3 +1,4 @@
+import { toWellFormed } from '../text/well-formed.ts'
 import { binary, utf8 } from './bytes.ts'
 
 /** One way in which a value can stand somewhere. */
@@ -59,15 +60,30 @@ export function listEncodings(value: string): readonly Encoded[] {
   }
   if (!/^[\0-\x7f]*$/.test(value)) addUnicodeForms(value, add)
   add(', escaped for JSON', binary(utf8(JSON.stringify(value).slice(1, -1))))
-  add(', percent-encoded', encodeURIComponent(value))
+  add(', percent-encoded', encodeURIComponent(toWellFormed(value)))
   for (const text of new Set([value, JSON.stringify(value).slice(1, -1)])) {
     add(', in UTF-16', toUnits(text, [0, 8]))
     add(', in UTF-16', toUnits(text, [8, 0]))
   }
+  addDigits(bytes, add)
+  return found
+}
+
+/**
+ * Every text in which bytes can hide: as they are, in hexadecimal digits, and in base64 at each of the three places.
+ *
+ * @returns as {@link listEncodings}
+ */
+export function listByteEncodings(bytes: readonly number[]): readonly Encoded[] {
+  const found: Encoded[] = [{ encoding: ', as bytes', text: binary(bytes) }]
+  addDigits(bytes, (encoding, text) => found.push({ encoding, text }))
+  return found
+}
+
+function addDigits(bytes: readonly number[], add: (encoding: string, text: string) => void): void {
   add(', in hexadecimal digits', hex(bytes))
   add(', in hexadecimal digits', hex(bytes).toUpperCase())
-  for (const text of listBase64Digits(bytes)) add(', in base64', text)
-  return found
+  for (const text of new Set(listBase64Digits(bytes))) add(', in base64', text)
 }
 
 /** Letters with accents in one character or in two (Unicode, UAX 15), and in one byte each (ISO 8859-1). */

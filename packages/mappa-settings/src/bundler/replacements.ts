@@ -4,6 +4,7 @@ import { checkOptionNames } from '@mappa/core/problems/option-names'
 import { hasErrors } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { inspectSettings, SOURCE_OPTIONS, type SourceOptions, toReport } from '@mappa/node/load/inspect'
+import { findEverywhere } from '@mappa/search/find-in-public'
 import { loadProjectDefinition, type SettingsOrPath } from './definition.ts'
 import { mustBeTexts } from './must-be-texts.ts'
 
@@ -11,6 +12,11 @@ import { mustBeTexts } from './must-be-texts.ts'
 export interface ReplacementOptions extends SourceOptions {
   /** The objects whose members page code reads; `['process.env', 'import.meta.env']` if left out. */
   readonly objects?: readonly string[]
+  /**
+   * Private settings, by their variable names, whose values may be in pages. Secrets may not.
+   * @default []
+   */
+  readonly allowInPage?: readonly string[]
 }
 
 /**
@@ -32,9 +38,10 @@ export function publicReplacements(
   settings?: SettingsOrPath,
   options: ReplacementOptions = {},
 ): Record<string, string> {
-  checkOptionNames(options, [...SOURCE_OPTIONS, 'objects'], 'publicReplacements')
+  checkOptionNames(options, [...SOURCE_OPTIONS, 'objects', 'allowInPage'], 'publicReplacements')
   mustBeTexts(options.objects, 'objects', 'publicReplacements')
-  const { objects = ['process.env', 'import.meta.env'], ...sources } = options
+  mustBeTexts(options.allowInPage, 'allowInPage', 'publicReplacements')
+  const { objects = ['process.env', 'import.meta.env'], allowInPage = [], ...sources } = options
   const { definition, root } = loadProjectDefinition(settings, sources.root)
   const inspection = inspectSettings(definition, { ...sources, root })
   const open = new Set(definition.settings.flatMap((each) => (each.public ? [each.path] : [])))
@@ -42,7 +49,7 @@ export function publicReplacements(
   const problems = inspection.problems.filter(
     ({ code, setting }) => !((code === 'missing' || code === 'empty') && setting !== null && !open.has(setting)),
   )
-  const faults = [...problems, ...findPublicFaults(inspection.settings)]
+  const faults = [...problems, ...findPublicFaults(inspection.settings, { allowInPage, makeFind: findEverywhere })]
   if (hasErrors(faults)) throw new SettingsError({ ...toReport(inspection), problems: faults })
   const table = listReplacements(inspection.settings)
   return Object.fromEntries(objects.flatMap((object) => [...table].map(([name, code]) => [`${object}.${name}`, code])))

@@ -2,7 +2,7 @@ import assert from 'node:assert/strict'
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, symlinkSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, it } from 'node:test'
-import { configOf, makePage } from '@mappa/tests/support/page-project'
+import { configOf, makePage, PAGE_DEFINITION } from '@mappa/tests/support/page-project'
 import { listener, serve } from '@mappa/tests/support/serving'
 import { build, createLogger, type InlineConfig, type Plugin } from 'vite'
 
@@ -276,7 +276,7 @@ const pageWith = (
   context: Parameters<typeof makePage>[0],
   setting: string,
   text: string,
-  more: Record<string, string> = {},
+  more: Record<string, string | Uint8Array> = {},
 ) =>
   makePage(context, {
     'settings.definition.ts': `import { defineSettings, setting } from 'mappa-settings'\nexport default defineSettings({\n  own: { value: ${setting} },\n  visitor: { starMapUrl: setting.url('Star map', { public: true }), places: setting.integer('Places', { public: true, default: 12 }), notice: setting.string('Line', { public: true, default: '' }) },\n})\n`,
@@ -487,6 +487,34 @@ const LAYERS: readonly (readonly [how: string, code: string, files: Record<strin
     'slip-of-last-night-51',
   ],
   [
+    'shows a secret of a lower layer that a public setting has as well',
+    'value-in-page',
+    {
+      '.env.production.local': `OWN_VALUE=${KEY}\n`,
+      '.env':
+        'OWN_VALUE=slip-of-last-night-51\nVISITOR_STAR_MAP_URL=https://maps.fernhollow.example/slip-of-last-night-51\n',
+    },
+    'slip-of-last-night-51',
+  ],
+  [
+    'shows the first of two lines with one name',
+    'value-in-page',
+    { '.env.production.local': `OWN_VALUE=slip-of-last-night-51\nOWN_VALUE=${KEY}\n` },
+    'slip-of-last-night-51',
+  ],
+  [
+    'shows a value under a former name',
+    'value-in-page',
+    {
+      '.env.production.local': `OWN_VALUE=${KEY}\nOWN_KEY=slip-of-last-night-51\n`,
+      'settings.definition.ts': PAGE_DEFINITION.replace(
+        'server: {',
+        "own: { value: setting.string('A key', { secret: true, formerly: ['OWN_KEY'] }) },\n  server: {",
+      ).replace('secret: true }),\n    ledger', 'secret: true, optional: true }),\n    ledger'),
+    },
+    'slip-of-last-night-51',
+  ],
+  [
     'shows a key that no setting declares',
     'value-in-page',
     { '.env.production.local': `OWN_VALUE=${KEY}\nDOOR_TOKEN=Kd8mQ2zX7vB1nM5cT3yR\n` },
@@ -550,6 +578,31 @@ describe('a page is refused that', () => {
       })
     }
   })
+})
+
+const SHARED = '# The north dome\nOWN_VALUE=one-key-for-all-domes-4471\n'
+
+/** Bytes of values, and files of values under another name. */
+const FILES: readonly (readonly [how: string, setting: string, text: string, bytes: Uint8Array | string])[] = [
+  ['the bytes of a key in PEM text', secret('pem'), PEM, DER],
+  ['more bytes, with those of a key in PEM text', secret('pem'), PEM, Buffer.concat([Buffer.from([0, 200]), DER])],
+  ['the bytes of a key in base64', secret('base64'), DER.toString('base64'), DER],
+  ['a copy of a file that packages share', secret('string'), KEY, SHARED],
+]
+
+describe('a page is refused with a file in its public directory that is', () => {
+  for (const [how, setting, text, bytes] of FILES)
+    it(how, async (context) => {
+      const page = pageWith(context, setting, text, { 'public/star.bin': bytes })
+      page.write('common/.env', SHARED)
+      const definition = readFileSync(join(page.root, 'settings.definition.ts'), 'utf8')
+      page.write('settings.definition.ts', definition.replace(/\}\)\s*$/, "}, { layersFrom: ['common'] })\n"))
+      await assert.rejects(page.build(), (error: Error) => {
+        assert.match(error.message, /value-in-page|env-file-served/)
+        assert.match(error.message, /public\/star\.bin|star\.bin/)
+        return true
+      })
+    })
 })
 
 /** Values of private settings that stand in pages for other reasons. */

@@ -1,4 +1,4 @@
-import { fillPage, hasPayloadPlace, payloadElement } from '@mappa/core/page/payload'
+import { fillPage, hasPayloadPlace, type PayloadOptions, payloadElement } from '@mappa/core/page/payload'
 import { publicValueProblem } from '@mappa/core/problems/catalogue/public-values'
 import { SettingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '../fs/builtin.ts'
@@ -11,6 +11,7 @@ import { replaceFile } from '../fs/replace-file.ts'
  *
  * @param directory the directory with the built pages, and directories in it
  * @param settings what `loadSettings` gave back, whole
+ * @param options what pages may have
  * @returns the pages that have the values now, relative to the directory
  * @throws {SettingsError} where no page has a place for them
  * @example
@@ -18,7 +19,7 @@ import { replaceFile } from '../fs/replace-file.ts'
  * fillPages('dist', loadSettings(definition, { stage: 'staging' }))
  * ```
  */
-export function fillPages(directory: string, settings: object): string[] {
+export function fillPages(directory: string, settings: object, options: PayloadOptions = {}): string[] {
   const pages = [...walkFiles(path.resolve(directory))]
     .filter((file) => /\.html?$/i.test(file))
     .map((file) => [file, fs.readFileSync(file, 'utf8')] as const)
@@ -32,7 +33,7 @@ export function fillPages(directory: string, settings: object): string[] {
     })
   }
   // All of them are made before one is written.
-  const filled = pages.map(([file, html]) => [file, html, fillPage(html, settings)] as const)
+  const filled = pages.map(([file, html]) => [file, html, fillPage(html, settings, options)] as const)
   for (const [file, before, after] of filled) if (after !== before) replaceFile(file, after)
   return filled.map(([file]) => path.relative(directory, file))
 }

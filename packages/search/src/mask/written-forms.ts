@@ -1,3 +1,4 @@
+import { toWellFormed } from '@mappa/core/text/well-formed'
 import { isSearchable, listBase64Digits } from '@mappa/core/values/encodings'
 
 /**
@@ -35,7 +36,7 @@ function listWideForms(text: string): readonly string[] {
 
 /** Programs differ in what they leave as it is, in how they write a blank, and in the case of the digits. */
 function listPercentForms(text: string): readonly string[] {
-  const whole = encodeURIComponent(text)
+  const whole = encodeURIComponent(toWellFormed(text))
   const strict = whole.replace(/[!'()*~]/g, (each) => `%${each.charCodeAt(0).toString(16).toUpperCase()}`)
   const bases = [
     whole,

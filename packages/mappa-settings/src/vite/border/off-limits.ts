@@ -104,12 +104,15 @@ function declaresSettings(file: string): boolean {
   }
 }
 
-/** Every file of values that lies beside the program, for whatever stage. */
+/** Every file of values that lies beside the program or is shared with it, for whatever stage. */
 function findLayers({ root, definition }: ProjectState): readonly string[] {
   const names = new Set((definition?.stages ?? []).flatMap((stage) => listLayerFiles(stage)))
-  return findNames(root)
-    .filter((each) => names.has(each) || holdsValues(each))
-    .map((each) => join(root, each))
+  const directories = [root, ...(definition?.layersFrom ?? []).map((each) => join(root, each))]
+  return directories.flatMap((directory) =>
+    findNames(directory)
+      .filter((each) => names.has(each) || holdsValues(each))
+      .map((each) => join(directory, each)),
+  )
 }
 
 function listFiles(directory: string): readonly string[] {

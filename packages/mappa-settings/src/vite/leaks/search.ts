@@ -72,13 +72,16 @@ function listHiddenNeedles(inspection: Inspection, allowInPage: ReadonlySet<stri
   const shown = new Set(
     inspection.settings.flatMap(({ declaration, text }) => (declaration.public && text ? [text] : [])),
   )
-  return listHiddenValues(
-    inspection,
-    ({ declaration: { public: isPublic, kind, name }, masked }) =>
-      !isPublic && (masked || !(kind.type.isCommon === true || allowInPage.has(name))),
+  return (
+    listHiddenValues(
+      inspection,
+      ({ declaration: { public: isPublic, kind, name }, masked }) =>
+        !isPublic && (masked || !(kind.type.isCommon === true || allowInPage.has(name))),
+    )
+      // What a public value was meant to be made of may have been any variable.
+      .filter(({ text, isOfSecret }) => isOfSecret || !shown.has(text))
+      .flatMap(({ name, path, text }) => toNeedles(name, path, text))
   )
-    .filter(({ text }) => !shown.has(text))
-    .flatMap(({ name, path, text }) => toNeedles(name, path, text))
 }
 
 /**

@@ -1,11 +1,17 @@
-import { holdsCredential } from '@mappa/core/credentials/credentials'
-import { classifyMeaning } from '@mappa/core/credentials/words'
+import { holdsCredential } from '../credentials/credentials.ts'
+import { classifyMeaning } from '../credentials/words.ts'
+import { toWellFormed } from '../text/well-formed.ts'
+import { binary } from './bytes.ts'
+import { type Encoded, listByteEncodings, listEncodings } from './encodings.ts'
 
 /** One text that a value can be searched as. */
 export interface Form {
   /** What of the value it is, as text, with a comma before them; empty for the value as its layer has it. */
   readonly what: string
+  /** For bytes, one character for each. */
   readonly text: string
+  /** Every text in which it can hide, of characters up to U+00FF, one for each byte. */
+  readonly listPatterns: () => readonly Encoded[]
 }
 
 /** Deeper data is not walked; a custom value may hold itself. */
@@ -22,25 +28,26 @@ const MAX_ACCESSORS = 2
  * @returns each text once, the layer's first. Those that stand anywhere by chance are among them.
  */
 export function listForms(text: string, value: unknown): readonly Form[] {
-  const found = new Map<string, string>()
-  const add = (each: string, what: string) => {
-    if (each !== '' && !found.has(each)) found.set(each, what)
+  const found = new Map<string, Form>()
+  const add = (each: string, what: string, list = listEncodings) => {
+    const listPatterns = () => list(each).map(({ encoding, text }) => ({ encoding: `${what}${encoding}`, text }))
+    if (each !== '' && !found.has(each)) found.set(each, { what, text: each, listPatterns })
   }
   add(text, '')
-  for (const [each, what] of findShapes(text)) add(each, what)
+  for (const shape of findShapes(text)) add(...shape)
   if (value !== text) walk(value, 0, add)
   walkJson(text, add)
-  return [...found].map(([each, what]) => ({ text: each, what }))
+  return [...found.values()]
 }
 
-type Add = (text: string, what: string) => void
+type Add = (text: string, what: string, list?: typeof listEncodings) => void
 
 /** Goes through a value with all that is in it. */
 function walk(value: unknown, depth: number, add: Add): void {
   if (typeof value === 'string') {
     const what = depth === 0 ? '' : ', as a part of it'
     add(value, what)
-    for (const [each, how] of findShapes(value)) add(each, how)
+    for (const shape of findShapes(value)) add(...shape)
   } else if (typeof value === 'number' || typeof value === 'bigint') addNumber(value, add)
   else if (value instanceof Date) addDate(value, add)
   else if (value instanceof URL) walk(value.href, depth, add)
@@ -134,23 +141,20 @@ function addData(value: object, items: readonly unknown[], add: Add): void {
 }
 
 function addBytes(bytes: Uint8Array, add: Add): void {
-  const binary = Array.from(bytes, (byte) => String.fromCharCode(byte)).join('')
-  const digits = btoa(binary)
-  add(digits.replace(/=+$/, ''), ', in base64')
-  add(digits.replace(/=+$/, '').replaceAll('+', '-').replaceAll('/', '_'), ', in base64')
-  const hex = Array.from(bytes, (byte) => byte.toString(16).padStart(2, '0')).join('')
-  add(hex, ', in hexadecimal digits')
-  add(hex.toUpperCase(), ', in hexadecimal digits')
-  for (const between of [',', ', ']) add(bytes.join(between), ', as numbers')
   const text = new TextDecoder('utf-8', { fatal: false }).decode(bytes)
-  if (!text.includes('\ufffd')) add(text, ', as text')
+  if (text.includes('\ufffd')) add(binary([...bytes]), '', () => listByteEncodings([...bytes]))
+  else add(text, ', as text')
+  for (const between of [',', ', ']) add(bytes.join(between), ', as numbers')
 }
 
+/** A text, what of the value it is, and how it can be encoded. */
+type Shape = readonly [text: string, what: string, list?: typeof listEncodings | undefined]
+
 /** What a text can become without a change of what it says. */
-function* findShapes(text: string): Generator<readonly [string, string]> {
+function* findShapes(text: string): Generator<Shape> {
   yield [text.trim(), ', without blanks around it']
   if (/[\r\n]|\\n/.test(text)) yield* splitLines(text)
-  if (/\s/.test(text)) yield [encodeURIComponent(text).replaceAll('%20', '+'), ', as part of an address']
+  if (/\s/.test(text)) yield [encodeURIComponent(toWellFormed(text)).replaceAll('%20', '+'), ', as part of an address']
   if (/^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(text)) {
     const plain = text.replaceAll('-', '')
     for (const each of [plain, text, plain.toUpperCase(), plain.toLowerCase()]) yield [each, ', without hyphens']
@@ -167,7 +171,7 @@ function* findShapes(text: string): Generator<readonly [string, string]> {
 const PAIR = /(?:^|[;\s])([A-Za-z][\w .-]{1,30}?)\s*=\s*(?:"([^"]*)"|'([^']*)'|([^;\s]+))/g
 
 /** What opens something in a text that says how to connect, and is no address. */
-function* listConnectionParts(text: string): Generator<readonly [string, string]> {
+function* listConnectionParts(text: string): Generator<Shape> {
   for (const [, name, quoted, single, bare] of text.matchAll(PAIR))
     if (/secret/.test(classifyMeaning([name!]) ?? '')) yield [quoted ?? single ?? bare!, ', as its password']
   const [, password] = /^[^\s:@/]+:([^\s@]+)@\w*\(/.exec(text) ?? []
@@ -175,7 +179,7 @@ function* listConnectionParts(text: string): Generator<readonly [string, string]
 }
 
 /** A text of several lines, whatever was done to its line ends; and what a key in PEM text holds (RFC 7468). */
-function* splitLines(text: string): Generator<readonly [string, string]> {
+function* splitLines(text: string): Generator<Shape> {
   const lines = text
     .replaceAll('\\n', '\n')
     .split(/\r?\n/)
@@ -187,8 +191,8 @@ function* splitLines(text: string): Generator<readonly [string, string]> {
   if (!text.includes('-----BEGIN') || !/^[A-Za-z0-9+/]{16,}={0,2}$/.test(body)) return
   yield [body, ', as its content']
   const bytes = Uint8Array.from(decode(body), (each) => each.charCodeAt(0))
-  const found: (readonly [string, string])[] = []
-  addBytes(bytes, (each) => void found.push([each, ', as its bytes']))
+  const found: Shape[] = []
+  addBytes(bytes, (each, _what, list) => void found.push([each, ', as its bytes', list]))
   yield* found
 }
 
@@ -201,7 +205,7 @@ function decode(digits: string): string {
 }
 
 /** An address as its parser has it (WHATWG URL), and what opens something in it. */
-function* listAddressParts(text: string): Generator<readonly [string, string]> {
+function* listAddressParts(text: string): Generator<Shape> {
   const url = URL.canParse(text) ? new URL(text) : null
   if (url === null) return
   yield [url.href, '']
