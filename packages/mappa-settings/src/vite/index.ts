@@ -19,6 +19,7 @@ import { serveLeaks } from './leaks/serve-leaks.ts'
 import { previewing } from './serving/preview.ts'
 import { serving } from './serving/serve.ts'
 import { writeDeclarations } from './session/declarations.ts'
+import { makeAnew } from './session/made-anew.ts'
 import { checkOptions, type MappaOptions } from './session/options.ts'
 import { readProjectState } from './session/project-state.ts'
 import { type Session, startSession, unwatched } from './session/session.ts'
@@ -46,7 +47,10 @@ const NO_PREFIX = 'MAPPA_HANDS_OUT_PUBLIC_SETTINGS_ALONE_'
  * ```
  */
 export default function mappa(options: MappaOptions = {}): Plugin[] {
-  const session = startSession(options)
+  return makeAnew(() => makeParts(startSession(options)))
+}
+
+function makeParts(session: Session): Plugin[] {
   return [
     checking(session),
     // Before all others that load modules, since it keeps some from being loaded.
@@ -68,10 +72,14 @@ function checking(session: Session): Plugin {
     name: 'mappa',
     enforce: 'pre',
     async config(config, { command, isPreview, mode }) {
-      const faults = checkOptions(session.options)
+      const run = `${config.root ?? '.'} (${mode})`
+      const isShared = session.run !== null && session.run !== run
+      const shared = isShared ? [pageProblem('plugin-shared', { runs: [session.run!, run] })] : []
+      const faults = [...shared, ...checkOptions(session.options)]
       if (faults.length > 0) throw new SettingsError({ title: 'The plugin', stage: null, problems: faults })
       session.state = await readProjectState(resolve(config.root ?? '.'), mode, session.options)
       if (command === 'build' && !session.state.usable) throw new SettingsError(session.state.report)
+      session.run = run
       if (isPreview !== true) await writeDeclarations(session)
       turnOffOwnReading(config)
       addToWorkers(config, session)

@@ -7,6 +7,10 @@ export const pageProblems = () => ({
     'The plugin of mappa-settings/vite is listed {count} times in the plugins of Vite.',
     'Keep one of them: two would check and replace the same values twice.',
   ),
+  'plugin-shared': error(
+    'One call of mappa() is used by two runs of Vite at once: {runs}.',
+    'Call mappa() for each of them. The values of one stage could reach the page of another.',
+  ),
   'plugin-option-wrong': error(
     'The option {option} of the plugin is wrong: it must be {needed}.',
     'Fix it where the plugin is called.',

@@ -1,16 +1,28 @@
 import { dirname, resolve } from 'node:path'
 import type { Plugin } from 'vite'
 import type { Session } from '../session/session.ts'
+import { endLast } from './end-last.ts'
 import { OutputSearch } from './output-search.ts'
 
 /**
  * Searches everything that a build makes for values that no page may hold: before it is written, and once more at the very end,
- * whoever has written it. It has to be the last of all plugins. Nothing is ever deleted: the build can't know who wrote a file.
+ * whoever has written it, and whether or not the build comes to its end. It has to be the last of all plugins. Nothing is ever
+ * deleted: the build can't know who wrote a file.
  */
 export function leakCheck(session: Session): Plugin {
   const output = new OutputSearch(session)
-  return {
+  /** Another plugin has failed; what it wrote before that stays, and nobody else would say so. */
+  const tellLeaks = async () => {
+    const leak = await output.searchDisk()
+    if (leak !== null) session.config!.logger.error(leak.message)
+  }
+  endApp(session, output, tellLeaks)
+  const plugin: Plugin = {
     name: 'mappa:leaks',
+    options(given) {
+      endLast(given.plugins, plugin.name, tellLeaks)
+      return null
+    },
     buildStart() {
       if (this.environment.config.consumer !== 'client' || session.state.inspection === null) return
       output.checkOptions()
@@ -25,8 +37,8 @@ export function leakCheck(session: Session): Plugin {
     },
     generateBundle: {
       order: 'post',
-      handler(_options, bundle) {
-        if (this.environment.config.consumer === 'client') output.mustNotHold(bundle)
+      async handler(_options, bundle) {
+        if (this.environment.config.consumer === 'client') await output.mustNotHold(bundle)
       },
     },
     writeBundle({ dir, file }) {
@@ -39,16 +51,16 @@ export function leakCheck(session: Session): Plugin {
     closeBundle: {
       order: 'post',
       sequential: true,
-      handler() {
+      async handler() {
+        if (!this.meta.watchMode) session.run = null
         // Also what a server, built later, renders into the directory of the pages.
-        if (!output.hasOutput) return
-        const leak = output.searchDisk()
+        const leak = await output.searchDisk()
         const { logger } = session.config!
         if (leak !== null) {
           // An error would end a build that watches, and some bundlers would not show it.
           if (!this.meta.watchMode) throw leak
           logger.error(leak.message)
-        } else if (this.environment.config.consumer === 'client') {
+        } else if (this.environment.config.consumer === 'client' && output.hasSearched) {
           const { text, isComplete } = output.summarize()
           if (isComplete) logger.info(text)
           else logger.warn(text)
@@ -58,9 +70,30 @@ export function leakCheck(session: Session): Plugin {
     buildApp: {
       order: 'post',
       async handler() {
-        const leak = output.hasOutput ? output.searchDisk() : null
+        const leak = await output.searchDisk()
         if (leak !== null) throw leak
       },
+    },
+  }
+  return plugin
+}
+
+/** Has a build of several environments end with the search, also where what builds them comes from the configuration. */
+function endApp({ config }: Session, output: OutputSearch, tellLeaks: () => Promise<void>): void {
+  const builder = config?.builder
+  if (builder?.buildApp === undefined) return
+  const { buildApp } = builder
+  ;(config as { builder?: typeof builder }).builder = {
+    ...builder,
+    async buildApp(...words) {
+      try {
+        await buildApp.apply(this, words)
+      } catch (error) {
+        await tellLeaks()
+        throw error
+      }
+      const leak = await output.searchDisk()
+      if (leak !== null) throw leak
     },
   }
 }

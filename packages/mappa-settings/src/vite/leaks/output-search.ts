@@ -1,14 +1,16 @@
 import { createHash } from 'node:crypto'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import { type Problem, withLocation } from '@mappa/core/problems/problem'
-import { describeSkip, MAX_SEARCHED_BYTES } from '@mappa/core/problems/skip-reasons'
+import { MAX_SEARCHED_BYTES } from '@mappa/core/problems/skip-reasons'
 import { toRelativePath } from '@mappa/node/fs/places'
-import { Coverage, countTypes, type SkippedPart } from '@mappa/search/read/coverage'
+import { Coverage, type SkippedPart } from '@mappa/search/read/coverage'
 import type { Plugin } from 'vite'
 import { type Session, toPageError } from '../session/session.ts'
+import { getWrittenOutput, type WrittenOutput } from '../session/written-output.ts'
 import { checkAllowInPage } from './allow-in-page.ts'
 import type { Place, Search, ValueFiles } from './search.ts'
 import type { ServedFile } from './served-files.ts'
+import { type Summary, summarize } from './summary.ts'
 
 /** What a bundler is about to write. */
 type Bundle = Parameters<Extract<Plugin['generateBundle'], (...words: never) => unknown>>[1]
@@ -18,6 +20,8 @@ interface Prepared {
   readonly check: typeof import('./search.ts')
   readonly search: Search
   readonly valueFiles: ValueFiles
+  /** What holds nothing of all this, by name and content. */
+  readonly clean: Set<string>
 }
 
 /** What is known of a file that was searched. */
@@ -27,20 +31,11 @@ interface Searched {
   readonly skipped: readonly SkippedPart[]
 }
 
-/** What a search has to say in the end. */
-interface Summary {
-  readonly text: string
-  /** False where something could not be read. */
-  readonly isComplete: boolean
-}
-
 /** The search of what one build makes: before it is written, and once more on the disk, whoever has written it there. */
 export class OutputSearch {
   readonly #session: Session
   /** What was searched, by its name in the output. */
   readonly #searched = new Map<string, Searched>()
-  /** The directories that pages are served from. */
-  readonly #directories = new Set<string>()
   /** What is wrong with files that are served as they are. */
   #served: Promise<readonly Problem[]> = Promise.resolve([])
   #ready: Prepared | null = null
@@ -49,9 +44,14 @@ export class OutputSearch {
     this.#session = session
   }
 
-  /** True once pages have been written. */
-  get hasOutput(): boolean {
-    return this.#directories.size > 0
+  /** True once something was searched. */
+  get hasSearched(): boolean {
+    return this.#searched.size > 0
+  }
+
+  /** What was written, also by builds with a plugin object of their own. */
+  get #written(): WrittenOutput {
+    return getWrittenOutput(this.#session.state)
   }
 
   /** @throws where the options of the plugin allow what is no private setting */
@@ -63,6 +63,7 @@ export class OutputSearch {
 
   /** Gets everything ready, and looks through what is served as it is. Nobody waits: it is done while the bundler is busy with modules. */
   prepare(): void {
+    this.#searched.clear()
     this.#served = this.#load().then((ready) => this.#searchServed(ready))
     this.#served.catch(() => {})
   }
@@ -70,7 +71,7 @@ export class OutputSearch {
   /** @throws where a file that is served as it is holds a private value: such files lie on the disk before the rest is made */
   async mustServeNothing(): Promise<void> {
     const problems = await this.#served
-    if (problems.length > 0) throw toPageError(problems, this.#session)
+    if (problems.length > 0) await this.#refuse(problems)
   }
 
   /** Waits until everything is ready, whatever was found. */
@@ -78,8 +79,14 @@ export class OutputSearch {
     await this.#served
   }
 
+  /** Refuses to write something, and tells of what stands on the disk from before. */
+  async #refuse(problems: readonly Problem[]): Promise<never> {
+    const before = await this.#findOnDisk()
+    throw toPageError([...problems, ...before], this.#session)
+  }
+
   /** @throws where a bundle holds a private value, which so never gets onto the disk */
-  mustNotHold(bundle: Bundle): void {
+  async mustNotHold(bundle: Bundle): Promise<void> {
     const problems = Object.values(bundle).flatMap((each) => {
       if (each.type === 'asset') return this.#searchFile(each.fileName, each.source)
       const mapFile = `${each.fileName}.map`
@@ -87,24 +94,33 @@ export class OutputSearch {
       const map = mapFile in bundle || !each.map ? [] : this.#searchFile(mapFile, JSON.stringify(each.map))
       return [...this.#searchFile(each.fileName, each.code).map((one) => this.#addSources(one, each.modules)), ...map]
     })
-    if (problems.length > 0) throw toPageError(problems, this.#session)
+    if (problems.length > 0) await this.#refuse(problems)
   }
 
   /** Notes where pages were written. */
   addDirectory(directory: string): void {
-    this.#directories.add(directory)
+    this.#written.directories.add(directory)
   }
 
   /**
    * Looks through everything that is on the disk and was not searched as it is.
    *
-   * @returns what leaks, as one error; `null` where nothing does
+   * @returns what leaks, as one error; `null` where nothing does, or nothing was written
    */
-  searchDisk(): Error | null {
-    const problems = [...this.#directories].flatMap((each) => this.#searchDirectory(each))
-    if (problems.length === 0) return null
+  async searchDisk(): Promise<Error | null> {
+    const problems = await this.#findOnDisk()
+    return problems.length === 0 ? null : toPageError(problems, this.#session)
+  }
+
+  async #findOnDisk(): Promise<readonly Problem[]> {
+    const directories = [...this.#written.directories]
+    if (directories.length === 0 || this.#session.state.inspection === null) return []
+    // A server of which no page is built searches the pages that others have built.
+    if (this.#ready === null) await this.#load()
+    const problems = directories.flatMap((each) => this.#searchDirectory(each))
+    if (problems.length === 0) return []
     const files = [...new Set(problems.flatMap((each) => each.file ?? []))]
-    return toPageError([...problems, pageProblem('leaks-on-disk', { files })], this.#session)
+    return [...problems, pageProblem('leaks-on-disk', { files })]
   }
 
   /** What was searched, and what could not be. */
@@ -112,7 +128,8 @@ export class OutputSearch {
     const coverage = new Coverage()
     for (const [file, { skipped }] of this.#searched) for (const each of skipped) coverage.skipPart(file, each)
     coverage.read = [...this.#searched.values()].filter(({ digest }) => digest !== null).length
-    return summarize(coverage, this.#getReady().search)
+    const directories = [...this.#written.directories].map((each) => toRelativePath(process.cwd(), each))
+    return summarize(coverage, this.#getReady().search, directories)
   }
 
   async #load(): Promise<Prepared> {
@@ -120,7 +137,9 @@ export class OutputSearch {
     const { state, options } = this.#session
     const valueFiles = new check.ValueFiles(state)
     const search = check.verifySearch(check.prepareSearch(state.inspection!, options.allowInPage ?? []))
-    this.#ready = { check, valueFiles, search: check.addNotRead(search, valueFiles.notRead) }
+    // The files of values are looked for as well.
+    const clean = this.#written.listClean([search, options.allowInPage, valueFiles.contents])
+    this.#ready = { check, valueFiles, search: check.addNotRead(search, valueFiles.notRead), clean }
     return this.#ready
   }
 
@@ -136,17 +155,19 @@ export class OutputSearch {
   }
 
   #searchFile(file: string, content: string | Uint8Array, place?: Place): readonly Problem[] {
-    const { check, search, valueFiles } = this.#getReady()
+    const { check, search, valueFiles, clean } = this.#getReady()
     const bytes = toBuffer(content)
     const digest = hashBytes(bytes)
+    const state = `${file} ${digest}`
     // What is on the disk is most often what was searched before it was written.
-    if (place?.shown !== undefined && this.#searched.get(file)?.digest === digest) return []
+    if (place?.shown !== undefined && clean.has(state)) return []
     this.#searched.set(file, { digest, skipped: [] })
     const whole = valueFiles.findProblems(file, check.bytewise(bytes), place)
     if (whole.length > 0) return whole
     const settings = this.#session.state.inspection?.settings ?? []
     const { problems, skipped } = check.findLeaks({ file, bytes, shownBelow: place?.shown }, search, settings)
     this.#searched.set(file, { digest, skipped })
+    if (problems.length === 0) clean.add(state)
     return problems
   }
 
@@ -164,12 +185,7 @@ export class OutputSearch {
   #searchDirectory(directory: string): readonly Problem[] {
     const { check } = this.#getReady()
     const shown = toRelativePath(this.#session.config!.root, directory)
-    return check.listServedFiles(directory).flatMap((each) => {
-      const found = this.#searchOnDisk(each, { directory, shown })
-      // A build that watches searches it again.
-      if (found.length > 0) this.#searched.delete(each.file)
-      return found
-    })
+    return check.listServedFiles(directory).flatMap((each) => this.#searchOnDisk(each, { directory, shown }))
   }
 
   /** A problem with a chunk, told from which of its modules the value comes. */
@@ -193,25 +209,3 @@ function toBuffer(content: string | Uint8Array): Buffer {
 }
 
 const hashBytes = (bytes: Buffer) => createHash('sha256').update(bytes).digest('base64')
-
-/** What was searched, as text, and what could not be. */
-function summarize(coverage: Coverage, { needles, notSearched }: Search): Summary {
-  const { read, opaque, failed } = coverage
-  const names = new Set(needles.map((each) => each.name)).size
-  const isAll = opaque.length + failed.length === 0
-  const found = `no value of a private setting found${isAll ? '' : ' in what was read'} (searched for ${names})`
-  const lines = [`mappa: ${count(read, 'file')} searched; ${found}`]
-  if (opaque.length > 0) {
-    const types = countTypes(opaque).map((each) => `${each.count} ${each.type}`)
-    lines.push(`mappa: ${opaque.length} opaque, read byte by byte only: ${types.join(', ')}`)
-  }
-  if (failed.length > 0) lines.push(`mappa: ${failed.length} not read, and nobody knows what is in them:`)
-  lines.push(...failed.map(({ label, reason }) => `  ${label}: ${describeSkip(reason)}`))
-  const reasons = new Map<string, string[]>()
-  for (const { name, reason } of notSearched) reasons.set(reason, [...(reasons.get(reason) ?? []), name])
-  if (reasons.size > 0) lines.push('mappa: not searched for:')
-  for (const [reason, own] of reasons) lines.push(`  ${own.join(', ')}: ${reason}`)
-  return { text: lines.join('\n'), isComplete: failed.length === 0 }
-}
-
-const count = (number: number, word: string) => `${number} ${word}${number === 1 ? '' : 's'}`

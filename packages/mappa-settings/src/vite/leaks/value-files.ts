@@ -52,6 +52,11 @@ export class ValueFiles {
     this.#find = makeFinder(this.#files.flatMap(({ signs }) => signs))
   }
 
+  /** The whole contents of the files that are looked for. */
+  get contents(): readonly string[] {
+    return this.#files.map(({ content }) => content)
+  }
+
   /**
    * What is wrong with one file; nothing where it holds no whole file of values.
    *

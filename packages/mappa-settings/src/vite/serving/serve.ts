@@ -72,7 +72,10 @@ export function serving(session: Session): Plugin {
         return { code: writeProblemCode(toAskPath(session.config!)) + code, map: null }
       },
     },
-    buildEnd: () => rereading.end(),
+    buildEnd() {
+      rereading.end()
+      session.run = null
+    },
   }
 }
 

@@ -30,6 +30,8 @@ export interface Session {
   reload: () => void
   /** The modules in which values stand in the place of reads. */
   readonly replaced: Set<string>
+  /** What Vite works on: its directory and mode; `null` before it begins and when it has ended. */
+  run: string | null
 }
 
 /** What the parts of the plugin share when a run of Vite begins. */
@@ -51,6 +53,7 @@ export function startSession(options: MappaOptions): Session {
     round: 0,
     reload() {},
     replaced: new Set(),
+    run: null,
   }
 }
 
