@@ -134,7 +134,7 @@ const without = (...parts: string[]) => START.filter((each) => !parts.some((part
 
 /** What each entry loads of the private packages. Whatever a row does not name costs nothing there, until it is needed. */
 const LOADED: Readonly<Record<string, readonly string[]>> = {
-  index: ['core', ...without('node', 'core/envfile'), ...TO_PAGES],
+  index: ['core', 'core/credentials', ...without('node', 'core/envfile'), ...TO_PAGES],
   envfile: ['core/envfile', ...without('node', 'core/definition', 'core/resolve')],
   derive: [
     'core/derive',
@@ -142,7 +142,7 @@ const LOADED: Readonly<Record<string, readonly string[]>> = {
     'core/values',
     ...without('node', 'core/envfile/reading', 'core/layers', 'core/resolve', 'core/template'),
   ],
-  node: ['node/page', ...START, ...TO_PAGES],
+  node: ['core/credentials', 'node/page', ...START, ...TO_PAGES],
   preload: ['core', 'core/values', ...START, 'node/project/definition'],
   browser: ['core/problems/catalogue', 'core/values'],
   testing: ['core/store', 'core/values', ...without('node', 'core/envfile')],

@@ -79,9 +79,9 @@ export const PLACE_MUTANTS = [
     row: 'a build with `mappa-settings/vite`',
     breaks: 'a build deletes nothing',
     file: 'packages/mappa-settings/src/vite/leaks/output-search.ts',
-    find: 'const found = this.#searchOnDisk(each, { directory, shown })',
+    find: 'flatMap((each) => this.#searchOnDisk(each, { directory, shown }))',
     replace:
-      'const found = this.#searchOnDisk(each, { directory, shown })\n      if (found.length > 0) process.getBuiltinModule("node:fs").rmSync(each.whole)',
+      'flatMap((each) => {\n      const found = this.#searchOnDisk(each, { directory, shown })\n      if (found.length > 0) process.getBuiltinModule("node:fs").rmSync(each.whole)\n      return found\n    })',
     test: 'packages/mappa-settings/tests/border/output-directories.test.ts',
     name: 'a build deletes nothing',
   },

@@ -7,10 +7,10 @@ export const PROMISE_MUTANTS = [
     row: 'A public value that holds a secret',
     breaks: 'a public value that refers by way of others is refused',
     file: 'packages/core/src/template/expand.ts',
-    find: '{ ...found, from: [name, ...found.from] }',
-    replace: '{ ...found, from: [name] }',
+    find: '{ ...found, from: new Set([name, ...found.from]) }',
+    replace: '{ ...found, from: new Set([name]) }',
     test: 'packages/mappa-settings/tests/border/public-values.test.ts',
-    name: 'is refused as three references',
+    name: 'a public value that is made of a private one',
   },
   {
     row: 'A public value that holds a secret',
@@ -19,7 +19,7 @@ export const PROMISE_MUTANTS = [
     find: 'each.listPatterns().map(',
     replace: 'each.listPatterns().slice(0, 1).map(',
     test: 'packages/mappa-settings/tests/border/public-values.test.ts',
-    name: 'is refused as base64, by the payload',
+    name: 'a public value that is made of a private one',
   },
   {
     row: 'Output of a program started with `--mask-output`',

@@ -39,12 +39,11 @@ export function findPublicFaults(
     if (!isPublic || !shown.text) return []
     const { file = null, line = null, column = null } = shown.origin ?? {}
     const place = { file, line, column, name, setting: path }
-    const referred = new Set(shown.from)
     const texts = listForms(shown.text, shown.value).map(({ text }) => text)
     const held = find(texts.join('\0'))
     return hidden.flatMap((other) => {
       const { name: own, formerly } = other.declaration
-      const refers = [own, ...formerly].some((each) => referred.has(each))
+      const refers = [own, ...formerly].some((each) => shown.from.has(each))
       if (!refers && !held.has(own) && !isSame(other, shown.text!)) return []
       const code = refers ? 'public-refers-to-private' : 'public-is-private'
       const what = other.masked ? 'a secret' : 'not public'

@@ -24,6 +24,8 @@ export interface Tools {
   readonly isSecretInside: (text: string) => boolean
 }
 
+const NOTHING: ReadonlySet<string> = new Set()
+
 /** What any layer has for a secret, also where another one overrides it, or under a former name. */
 export function listSecretTexts(
   declarations: readonly Declaration[],
@@ -53,7 +55,7 @@ export function resolveOne(
   const { name: said, candidate: winner } = findValueInUse(declaration, merged) ?? { name, candidate: undefined }
   if (declaration.formerly.length > 0) reportFormerNames(declaration, said, merged, reporter)
   const candidates = () => merged.candidates(said)
-  const unset = { declaration, value: undefined, text: undefined, masked: secret, candidates, from: [] }
+  const unset = { declaration, value: undefined, text: undefined, masked: secret, candidates, from: NOTHING }
   if (winner === undefined) {
     if (!declaration.optional) {
       const put = putInto(declaration)
@@ -171,6 +173,6 @@ function emptyValue(
     valid: usable,
     origin: fallback?.origin ?? (usable ? null : winner.origin),
     candidates: () => candidates,
-    from: [],
+    from: NOTHING,
   })
 }

@@ -19,7 +19,7 @@ export interface ResolvedSetting {
   /** Every layer that sets the name, the winner first. */
   readonly candidates: () => readonly Candidate[]
   /** The variables that the text refers to, also by way of others, as far as their values are in it. */
-  readonly from: readonly string[]
+  readonly from: ReadonlySet<string>
 }
 
 /** Makes a resolved setting of what is known, with its value out of reach of loggers. */
@@ -33,7 +33,7 @@ class Resolved implements ResolvedSetting {
   readonly valid: boolean
   readonly origin: Origin | null
   readonly candidates: () => readonly Candidate[]
-  readonly from: readonly string[]
+  readonly from: ReadonlySet<string>
   // Private fields and getters of the class: neither `util.inspect` nor a copy of the object sees them.
   readonly #value: unknown
   readonly #text: string | undefined

@@ -19,10 +19,10 @@ export interface Expanded {
   /** The name of a secret that the text contains. */
   readonly secret: string | null
   /** The variables whose values the text contains, also by way of others. */
-  readonly from: readonly string[]
+  readonly from: ReadonlySet<string>
 }
 
-const NOTHING: readonly string[] = []
+const NOTHING: ReadonlySet<string> = new Set()
 
 /** Fills in the references of values across merged layers. */
 export interface Expander {
@@ -115,7 +115,8 @@ class LayerExpander implements Expander {
     for (const piece of template) {
       const filled = typeof piece === 'string' ? toExpanded(piece) : this.#refer(piece)
       secret ??= filled.secret
-      if (filled.from.length > 0) from = [...from, ...filled.from]
+      // Each name once, however often it is referred to.
+      if (filled.from.size > 0) from = new Set([...from, ...filled.from])
       if (text === undefined || filled.text === undefined) text = undefined
       else if (text.length + filled.text.length > LARGEST_VALUE)
         text = this.#refuse('value-too-large', { name: this.#inner.name }).text
@@ -133,7 +134,7 @@ class LayerExpander implements Expander {
     if (operator.endsWith('+')) return isEmpty ? toExpanded('') : this.#fill(word)
     if (isEmpty && operator.endsWith('-')) return this.#fill(word)
     if (isEmpty && operator.endsWith('?')) return this.#demand(name, word)
-    return found === undefined ? this.#missing(name) : { ...found, from: [name, ...found.from] }
+    return found === undefined ? this.#missing(name) : { ...found, from: new Set([name, ...found.from]) }
   }
 
   /** What to say about a reference to a name that nothing sets. */

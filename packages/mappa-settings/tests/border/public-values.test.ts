@@ -1,7 +1,9 @@
 import assert from 'node:assert/strict'
+import { join } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import { makePage, type PageProject } from '@mappa/tests/support/page-project'
-import { publicPayload, type SettingsError } from 'mappa-settings'
+import { createJiti } from 'jiti'
+import { type Definition, publicPayload, type SettingsError } from 'mappa-settings'
 import { publicReplacements } from 'mappa-settings/bundler'
 import { loadSettings } from 'mappa-settings/node'
 
@@ -88,7 +90,8 @@ const CASES: readonly Case[] = [
 const WAYS: Readonly<Record<string, (page: PageProject, allowInPage: readonly string[]) => Promise<unknown>>> = {
   'a build': (page, allowInPage) => page.build({}, { allowInPage }),
   async 'the payload'(page, allowInPage) {
-    const { default: definition } = (await import(`${page.root}/settings.definition.ts`)) as { default: never }
+    const file = join(page.root, 'settings.definition.ts')
+    const definition = (await createJiti(page.root).import(file, { default: true })) as Definition
     return publicPayload(loadSettings(definition, { root: page.root, stage: 'production', environment: {} }), {
       allowInPage,
     })
