@@ -22,7 +22,7 @@ import { writeDeclarations } from './session/declarations.ts'
 import { makeAnew } from './session/made-anew.ts'
 import { checkOptions, type MappaOptions } from './session/options.ts'
 import { readProjectState } from './session/project-state.ts'
-import { type Session, startSession, unwatched } from './session/session.ts'
+import { hashReport, type Session, startSession, unwatched } from './session/session.ts'
 
 export type { Inlinable, MappaOptions } from './session/options.ts'
 
@@ -68,22 +68,24 @@ function makeParts(session: Session): Plugin[] {
 
 /** Reads the settings before anything else happens, and takes Vite's own reading of variables away. */
 function checking(session: Session): Plugin {
+  let hasChanged = false
   return {
     name: 'mappa',
     enforce: 'pre',
     async config(config, { command, isPreview, mode }) {
-      const run = `${config.root ?? '.'} (${mode})`
-      const isShared = session.run !== null && session.run !== run
-      const shared = isShared ? [pageProblem('plugin-shared', { runs: [session.run!, run] })] : []
-      const faults = [...shared, ...checkOptions(session.options)]
-      if (faults.length > 0) throw new SettingsError({ title: 'The plugin', stage: null, problems: faults })
-      session.state = await readProjectState(resolve(config.root ?? '.'), mode, session.options)
-      if (command === 'build' && !session.state.usable) throw new SettingsError(session.state.report)
-      session.run = run
+      beginRun(session, `${config.root ?? '.'} (${mode})`)
+      try {
+        session.state = await readProjectState(resolve(config.root ?? '.'), mode, session.options)
+        if (command === 'build' && !session.state.usable) throw new SettingsError(session.state.report)
+      } catch (error) {
+        session.run = null
+        throw error
+      }
       if (isPreview !== true) await writeDeclarations(session)
       turnOffOwnReading(config)
-      addToWorkers(config, session)
       return {
+        // Workers are bundled by themselves, with plugins of their own.
+        worker: { plugins: () => makeWorkerParts(session) },
         optimizeDeps: {
           exclude: ['mappa-settings', 'mappa-settings/node', 'mappa-settings/preload', 'mappa-settings/browser'],
         },
@@ -119,13 +121,28 @@ function checking(session: Session): Plugin {
     },
     async buildStart() {
       if (!this.meta.watchMode || session.config?.command !== 'build') return
+      const before = session.state
       session.state = await readProjectState(session.config.root, session.config.mode, session.options)
+      hasChanged = hashReport(before) !== hashReport(session.state)
       const missed = unwatched(session)
       if (missed !== null) session.config.logger.warnOnce(formatReport(missed))
       for (const file of session.state.files) this.addWatchFile(file)
-      if (!session.state.usable) throw new SettingsError(session.state.report)
+      if (session.state.usable) return
+      const { report } = session.state
+      throw new SettingsError({ ...report, problems: [...report.problems, ...(await session.findOnDisk())] })
     },
-  }
+    // Some bundlers take modules whose files are the same as they were, with the values of before.
+    shouldTransformCachedModule: () => hasChanged,
+  } as Plugin
+}
+
+/** Notes what a run of Vite works on. A configuration that was taken apart gives two runs the same plugins. */
+function beginRun(session: Session, run: string): void {
+  const isShared = session.run !== null && session.run !== run
+  const shared = isShared ? [pageProblem('plugin-shared', { runs: [session.run!, run] })] : []
+  const problems = [...shared, ...checkOptions(session.options)]
+  if (problems.length > 0) throw new SettingsError({ title: 'The plugin', stage: null, problems })
+  session.run = run
 }
 
 /** Files are read by Mappa alone, and variables of the process reach a page through the definition alone. */
@@ -150,17 +167,6 @@ function findEscapes(config: ResolvedConfig): Problem[] {
   return problems
 }
 
-/** Workers are bundled by themselves, with plugins of their own. */
-function addToWorkers(config: UserConfig, session: Session): void {
-  const own = config.worker?.plugins
-  config.worker = {
-    ...config.worker,
-    plugins: () => [
-      ...(own?.() ?? []),
-      pageCode(session),
-      narrowing(session),
-      ...addressBorder(session),
-      buildBorder(session),
-    ],
-  }
+function makeWorkerParts(session: Session): Plugin[] {
+  return [pageCode(session), narrowing(session), ...addressBorder(session), buildBorder(session)]
 }

@@ -54,13 +54,17 @@ export function buildBorder(session: Session): Plugin {
         const forbidden = offLimits(session.state).module(id, keepsLinks(session))
         if (forbidden !== null) addProblems(session.violations, await explainViolations(forbidden, id, this, session))
       }
-      if (session.violations.length > 0) throw toPageError(session.violations.splice(0), session)
+      await mustHold(session)
     },
     // The bundler reports names that do not exist when it has written everything.
-    closeBundle() {
-      if (session.violations.length > 0) throw toPageError(session.violations.splice(0), session)
-    },
+    closeBundle: () => mustHold(session),
   }
+}
+
+/** @throws with all violations, and with what stands on the disk from before, since nothing is written over it now */
+async function mustHold(session: Session): Promise<void> {
+  const violations = session.violations.splice(0)
+  if (violations.length > 0) throw toPageError([...violations, ...(await session.findOnDisk())], session)
 }
 
 /** What to say about a module that no page may have: one problem for each module of a page that imports it. */

@@ -11,11 +11,14 @@ import { OutputSearch } from './output-search.ts'
  */
 export function leakCheck(session: Session): Plugin {
   const output = new OutputSearch(session)
+  /** True where this build has written pages, and not one before it. */
+  let hasWritten = false
   /** Another plugin has failed; what it wrote before that stays, and nobody else would say so. */
   const tellLeaks = async () => {
     const leak = await output.searchDisk()
     if (leak !== null) session.config!.logger.error(leak.message)
   }
+  session.findOnDisk = () => output.findOnDisk()
   endApp(session, output, tellLeaks)
   const plugin: Plugin = {
     name: 'mappa:leaks',
@@ -44,6 +47,7 @@ export function leakCheck(session: Session): Plugin {
     writeBundle({ dir, file }) {
       const { consumer, root, build } = this.environment.config
       if (consumer !== 'client') return
+      hasWritten = true
       // Files that are served as they are go there, wherever the rest goes.
       for (const each of [dir, file === undefined ? undefined : dirname(file), build.outDir])
         if (each !== undefined) output.addDirectory(resolve(root, each))
@@ -53,6 +57,8 @@ export function leakCheck(session: Session): Plugin {
       sequential: true,
       async handler() {
         if (!this.meta.watchMode) session.run = null
+        const isWritten = hasWritten
+        hasWritten = false
         // Also what a server, built later, renders into the directory of the pages.
         const leak = await output.searchDisk()
         const { logger } = session.config!
@@ -60,7 +66,7 @@ export function leakCheck(session: Session): Plugin {
           // An error would end a build that watches, and some bundlers would not show it.
           if (!this.meta.watchMode) throw leak
           logger.error(leak.message)
-        } else if (this.environment.config.consumer === 'client' && output.hasSearched) {
+        } else if (isWritten) {
           const { text, isComplete } = output.summarize()
           if (isComplete) logger.info(text)
           else logger.warn(text)

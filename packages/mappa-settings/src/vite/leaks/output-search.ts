@@ -5,6 +5,7 @@ import { MAX_SEARCHED_BYTES } from '@mappa/core/problems/skip-reasons'
 import { toRelativePath } from '@mappa/node/fs/places'
 import { Coverage, type SkippedPart } from '@mappa/search/read/coverage'
 import type { Plugin } from 'vite'
+import type { ProjectState } from '../session/project-state.ts'
 import { type Session, toPageError } from '../session/session.ts'
 import { getWrittenOutput, type WrittenOutput } from '../session/written-output.ts'
 import { checkAllowInPage } from './allow-in-page.ts'
@@ -22,6 +23,8 @@ interface Prepared {
   readonly valueFiles: ValueFiles
   /** What holds nothing of all this, by name and content. */
   readonly clean: Set<string>
+  /** The settings that it is for. */
+  readonly state: ProjectState
 }
 
 /** What is known of a file that was searched. */
@@ -42,11 +45,6 @@ export class OutputSearch {
 
   constructor(session: Session) {
     this.#session = session
-  }
-
-  /** True once something was searched. */
-  get hasSearched(): boolean {
-    return this.#searched.size > 0
   }
 
   /** What was written, also by builds with a plugin object of their own. */
@@ -81,7 +79,7 @@ export class OutputSearch {
 
   /** Refuses to write something, and tells of what stands on the disk from before. */
   async #refuse(problems: readonly Problem[]): Promise<never> {
-    const before = await this.#findOnDisk()
+    const before = await this.findOnDisk()
     throw toPageError([...problems, ...before], this.#session)
   }
 
@@ -108,15 +106,16 @@ export class OutputSearch {
    * @returns what leaks, as one error; `null` where nothing does, or nothing was written
    */
   async searchDisk(): Promise<Error | null> {
-    const problems = await this.#findOnDisk()
+    const problems = await this.findOnDisk()
     return problems.length === 0 ? null : toPageError(problems, this.#session)
   }
 
-  async #findOnDisk(): Promise<readonly Problem[]> {
+  /** What is wrong with what is on the disk, and was not searched as it is. */
+  async findOnDisk(): Promise<readonly Problem[]> {
     const directories = [...this.#written.directories]
     if (directories.length === 0 || this.#session.state.inspection === null) return []
-    // A server of which no page is built searches the pages that others have built.
-    if (this.#ready === null) await this.#load()
+    // A server of which no page is built searches the pages that others have built. Settings change while a build watches.
+    if (this.#ready?.state !== this.#session.state) await this.#load()
     const problems = directories.flatMap((each) => this.#searchDirectory(each))
     if (problems.length === 0) return []
     const files = [...new Set(problems.flatMap((each) => each.file ?? []))]
@@ -139,7 +138,7 @@ export class OutputSearch {
     const search = check.verifySearch(check.prepareSearch(state.inspection!, options.allowInPage ?? []))
     // The files of values are looked for as well.
     const clean = this.#written.listClean([search, options.allowInPage, valueFiles.contents])
-    this.#ready = { check, valueFiles, search: check.addNotRead(search, valueFiles.notRead), clean }
+    this.#ready = { check, valueFiles, search: check.addNotRead(search, valueFiles.notRead), clean, state }
     return this.#ready
   }
 

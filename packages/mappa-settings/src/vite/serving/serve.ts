@@ -8,7 +8,7 @@ import { type Forbidden, type OffLimits, offLimits } from '../border/off-limits.
 import { writeEmptyModule, writeExports } from '../border/stand-ins.ts'
 import { OWN_IDS } from '../code/modules.ts'
 import { type ProjectState, readProjectState } from '../session/project-state.ts'
-import { findObstacles, listRefusals, type Session, unwatched } from '../session/session.ts'
+import { findObstacles, hashReport, listRefusals, type Session, unwatched } from '../session/session.ts'
 import { closedFiles } from './closed-files.ts'
 import { isPageRequest, toAskPath } from './requests.ts'
 import { forgetRequested, noticeChanges, reload, takeBack, tell, tellRequested } from './verdicts.ts'
@@ -196,15 +196,6 @@ async function renewImporters(id: string, environment: DevEnvironment): Promise<
 function watch({ files, definition, root }: ProjectState, changed: () => Promise<void>): StopWatching {
   const directory = definition?.directory ?? null
   return watchFiles(files, directory === null ? [] : [resolve(root, directory)], () => void changed())
-}
-
-/** A text that is another one whenever a page could see a difference. Holds values, so it goes nowhere. */
-function hashReport({ report, inspection }: ProjectState): string {
-  const settings = inspection?.settings.map(({ declaration, text }) => {
-    const { path, name, readAt, optional, kind } = declaration
-    return [path, name, readAt, optional, kind.name, text]
-  })
-  return JSON.stringify([report.problems, settings])
 }
 
 function tellOfChange(before: ProjectState, session: Session, { config }: ViteDevServer): void {

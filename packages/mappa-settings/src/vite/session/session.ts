@@ -32,6 +32,8 @@ export interface Session {
   readonly replaced: Set<string>
   /** What Vite works on: its directory and mode; `null` before it begins and when it has ended. */
   run: string | null
+  /** What is wrong with files that builds of this process have written before, by the settings as they are now. */
+  findOnDisk: () => Promise<readonly Problem[]>
 }
 
 /** What the parts of the plugin share when a run of Vite begins. */
@@ -54,6 +56,7 @@ export function startSession(options: MappaOptions): Session {
     reload() {},
     replaced: new Set(),
     run: null,
+    findOnDisk: async () => [],
   }
 }
 
@@ -85,6 +88,15 @@ export function unwatched({ state: { definition, file, root, unknown } }: Sessio
   const shown = toRelativePath(root, file)
   const problems = [definitionFileProblem('definition-unwatched', { file: shown, modules: unknown }, { file: shown })]
   return { title: 'The definition', stage: null, problems }
+}
+
+/** A text that is another one whenever a page could see a difference. Holds values, so it goes nowhere. */
+export function hashReport({ report, inspection }: ProjectState): string {
+  const settings = inspection?.settings.map(({ declaration, text }) => {
+    const { path, name, readAt, optional, kind, secret } = declaration
+    return [path, name, readAt, optional, kind.name, secret, text]
+  })
+  return JSON.stringify([report.problems, settings])
 }
 
 /** A short text that is another one whenever a report is. */
