@@ -40,11 +40,9 @@ export function listHiddenValues(
   const undeclared = layers.flatMap((layer) =>
     listNames(layer).flatMap((name) => {
       const value = declared.has(name) ? undefined : layer.get(name)?.value
-      const isSecret =
-        typeof value === 'string' &&
-        (holdsCredential(value) || classifyMeaning([name]) === 'secret') &&
-        !isHarmless(name, value)
-      return isSecret ? [{ name, path: name, text: value, isOfSecret: false }] : []
+      return typeof value === 'string' && opensSomething(name, value)
+        ? [{ name, path: name, text: value, isOfSecret: false }]
+        : []
     }),
   )
   return [...covered, ...undeclared].filter(({ text }) => text !== '')
@@ -53,4 +51,9 @@ export function listHiddenValues(
 /** The names in files: those of the process environment belong to others. */
 function listNames({ kind, names, sharedNames }: Layer): readonly string[] {
   return kind === 'file' ? (sharedNames ?? names)() : names()
+}
+
+/** True for the value of a variable without a setting that says by its name or by itself that it opens something. */
+export function opensSomething(name: string, value: string): boolean {
+  return (holdsCredential(value) || classifyMeaning([name]) === 'secret') && !isHarmless(name, value)
 }

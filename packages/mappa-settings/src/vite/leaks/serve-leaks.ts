@@ -1,11 +1,12 @@
 import { relative } from 'node:path'
 import type { Problem } from '@mappa/core/problems/problem'
-import type { Connect, Plugin, ViteDevServer } from 'vite'
+import type { Plugin, ViteDevServer } from 'vite'
 import { OWN_IDS } from '../code/modules.ts'
-import { listPaths, refuse } from '../serving/closed-files.ts'
 import { toAskPath } from '../serving/requests.ts'
+import { guardLog, guardSockets } from '../serving/sockets.ts'
 import { tell } from '../serving/verdicts.ts'
 import type { Session } from '../session/session.ts'
+import { guardAnswers } from './guard-answers.ts'
 import { ServedSearch } from './served-search.ts'
 
 /** Searches what a development server hands out as a build would: modules, pages, and files that are served as they are. */
@@ -18,8 +19,7 @@ export function serveLeaks(session: Session): Plugin {
       async handler(code, id) {
         if (this.environment.config.consumer !== 'client' || OWN_IDS.test(id)) return
         const { round } = session
-        const file = relative(session.state.root, id.replace(/^\0/, '').replace(/[?#].*$/, ''))
-        const problems = await search.findLeaks(file, code, id)
+        const problems = await search.findLeaks(toShown(id, session), code, id)
         if (problems.length === 0) return
         session.replaced.add(id)
         tell(problems, session, round)
@@ -40,8 +40,14 @@ export function serveLeaks(session: Session): Plugin {
       },
     },
     configureServer(server) {
+      guardAnswers(server, session, {
+        search,
+        askPath: toAskPath(server.config),
+        tell: (problems, round) => tell(problems, session, round),
+      })
       watchPublicFiles(server, session, search)
-      server.middlewares.use(refuseFiles(server, session, search))
+      guardSockets(server, session)
+      guardLog(session)
     },
   }
 }
@@ -49,9 +55,9 @@ export function serveLeaks(session: Session): Plugin {
 /** Searches the files that are handed out as they are: when the server begins, and when they change. */
 function watchPublicFiles(server: ViteDevServer, session: Session, search: ServedSearch): void {
   const { publicDir, logger } = server.config
-  if (publicDir === '') return
   let isRefused = false
-  const searchAll = async (): Promise<void> => {
+  const searchPublic = async (): Promise<void> => {
+    if (publicDir === '') return
     let problems: readonly Problem[] = []
     let round: number
     do {
@@ -62,31 +68,34 @@ function watchPublicFiles(server: ViteDevServer, session: Session, search: Serve
     isRefused = problems.length > 0
     tell(problems, session, round)
   }
+  session.searchServed = async () => {
+    await searchModules(server, session, search)
+    await searchPublic()
+  }
   // Nobody waits for it, and the page gives way when something was found.
-  const start = () => void searchAll().catch((error: Error) => logger.error(error.message))
-  server.httpServer?.once('listening', start)
+  const start = () => void searchPublic().catch((error: Error) => logger.error(error.message))
+  if (server.httpServer === null) start()
+  else server.httpServer.once('listening', start)
   server.watcher.on('all', (_event, file) => {
     // What stood against the page is taken back with each change, and may stand there still.
-    if (isRefused || file.startsWith(publicDir)) start()
+    if (isRefused || (publicDir !== '' && file.startsWith(publicDir))) start()
   })
 }
 
-/** Answers requests for files that hold a private value, and are handed out as they are and not made into modules. */
-function refuseFiles(server: ViteDevServer, session: Session, search: ServedSearch): Connect.NextHandleFunction {
-  return async (request, response, next) => {
-    const isScript = request.headers['sec-fetch-dest'] === 'script'
-    const paths = isScript ? [] : listPaths(request.url ?? '', server.config)
-    try {
-      for (const file of paths) {
-        const problems = await search.findLeaksInFile(file)
-        if (problems.length === 0) continue
-        tell(problems, session, session.round)
-        refuse(response, relative(session.state.root, file))
-        return
-      }
-      next()
-    } catch (error) {
-      next(error)
-    }
+/** Looks again at the modules of pages as they were handed out, and has all of them made anew. */
+async function searchModules(server: ViteDevServer, session: Session, search: ServedSearch): Promise<void> {
+  const { moduleGraph } = server.environments.client
+  const served = [...moduleGraph.idToModuleMap.values()].flatMap(({ id, transformResult }) =>
+    id === null || transformResult === null || OWN_IDS.test(id) ? [] : [{ id, code: transformResult.code }],
+  )
+  moduleGraph.invalidateAll()
+  for (const { id, code } of served) {
+    const { round } = session
+    tell(await search.findLeaks(toShown(id, session), code, id), session, round)
   }
+}
+
+/** A module as a person calls it. */
+function toShown(id: string, { state }: Session): string {
+  return relative(state.root, id.replace(/^\0/, '').replace(/[?#].*$/, ''))
 }

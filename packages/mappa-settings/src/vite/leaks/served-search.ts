@@ -78,6 +78,11 @@ export class ServedSearch {
     return problems
   }
 
+  /** Says once of an answer that it is too large to be looked at. */
+  tellLarge(file: string): void {
+    this.#tellSkipped(file, [{ part: null, reason: 'too-large' }])
+  }
+
   /** Says once of each file that nobody knows what is in it. */
   #tellSkipped(file: string, skipped: readonly SkippedPart[]): void {
     for (const { part, reason } of skipped.filter(({ reason }) => classifySkip(reason) === 'failed')) {

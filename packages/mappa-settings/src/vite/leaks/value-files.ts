@@ -7,6 +7,7 @@ import { type Finder, makeFinder } from '@mappa/search/finder'
 import { bytewise } from '@mappa/search/needles'
 import { offLimits } from '../border/off-limits.ts'
 import type { ProjectState } from '../session/project-state.ts'
+import { holdsPrivateValues } from './private-files.ts'
 
 /** A file with values, and everything that tells that all of it stands somewhere. */
 interface ValueFile {
@@ -44,9 +45,9 @@ export class ValueFiles {
       .map(({ file, target }) => ({ target, ...readLimited(file, Number.POSITIVE_INFINITY) }))
     this.notRead = read.flatMap(({ target, skipped }) => (skipped === null ? [] : { file: target, why: skipped }))
     this.#files = read.flatMap((each) =>
-      each.skipped !== null || each.bytes.toString('latin1').trim() === ''
-        ? []
-        : [readValueFile(each.target, each.bytes)],
+      each.skipped === null && holdsPrivateValues(each.target, each.bytes, state)
+        ? [readValueFile(each.target, each.bytes)]
+        : [],
     )
     this.#signs = this.#files.flatMap((each) => each.signs.map(() => each))
     this.#find = makeFinder(this.#files.flatMap(({ signs }) => signs))

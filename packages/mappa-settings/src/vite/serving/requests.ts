@@ -1,5 +1,5 @@
 import type { IncomingMessage } from 'node:http'
-import type { ResolvedConfig } from 'vite'
+import type { Connect, ResolvedConfig } from 'vite'
 
 /** True for a request of a whole page, as against one of code, styles or data. */
 export function isPageRequest({ method, headers }: IncomingMessage): boolean {
@@ -9,4 +9,9 @@ export function isPageRequest({ method, headers }: IncomingMessage): boolean {
 /** Where open pages ask whether something is wrong. */
 export function toAskPath({ base }: ResolvedConfig): string {
   return `${base}@mappa/problems`
+}
+
+/** Puts something before all that answers, also before what other plugins have put there. */
+export function putFirst(middlewares: Connect.Server, handle: Connect.NextHandleFunction): void {
+  middlewares.stack.unshift({ route: '', handle })
 }

@@ -113,6 +113,7 @@ class Rereading {
     this.start(server)
     if (hashReport(before) === hashReport(found)) return
     tellOfChange(before, session, server)
+    await session.searchServed()
     reload(server, session)
   }
 }

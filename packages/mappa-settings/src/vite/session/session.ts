@@ -32,6 +32,8 @@ export interface Session {
   readonly replaced: Set<string>
   /** What Vite works on: its directory and mode; `null` before it begins and when it has ended. */
   run: string | null
+  /** Looks again at everything that a server has handed out, by the settings as they are now. */
+  searchServed: () => Promise<void>
   /** What is wrong with files that builds of this process have written before, by the settings as they are now. */
   findOnDisk: () => Promise<readonly Problem[]>
 }
@@ -56,6 +58,7 @@ export function startSession(options: MappaOptions): Session {
     reload() {},
     replaced: new Set(),
     run: null,
+    searchServed: async () => {},
     findOnDisk: async () => [],
   }
 }

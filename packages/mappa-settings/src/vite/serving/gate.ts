@@ -1,0 +1,196 @@
+import type { IncomingMessage, OutgoingHttpHeaders, ServerResponse } from 'node:http'
+import { answerCondition } from './conditions.ts'
+
+/** Says what is in an answer; a text with the name of what is refused, or `null` where it may be seen. */
+export type LookAt = (answer: { readonly url: string; readonly bytes: Buffer }) => Promise<string | null>
+
+/** What a gate works with. */
+export interface Gate {
+  readonly lookAt: LookAt
+  /** Is told of an answer that is too large to be looked at, by its address. */
+  readonly tooLarge: (url: string) => void
+  /** True for the address of an answer that was too large before. */
+  readonly isLarge: (url: string) => boolean
+  /** Where open pages ask whether something is wrong; `null` where nobody answers them. */
+  readonly askPath: string | null
+}
+
+/** Answers of ours, which show no secret, and of layer files the line that is wrong. */
+const own = new WeakSet<ServerResponse>()
+
+/** Lets an answer go out as it is. */
+export function letPass(response: ServerResponse): void {
+  own.add(response)
+}
+
+/** Answers that are larger go out as they are, in bytes: 32 MiB. Whoever asks for one would wait for seconds. */
+export const MAX_HELD_BYTES = 32 * 1024 * 1024
+/** Of an answer that goes out piece by piece, so many bytes are looked at together with the next piece. */
+const WINDOW_BYTES = 64 * 1024
+
+/**
+ * Holds an answer back until all of it was looked at, whoever makes it and whatever its request says. An answer of unknown length that is
+ * made piece by piece is looked at piece by piece, each together with the one before.
+ */
+export function holdAnswer(request: IncomingMessage, response: ServerResponse, gate: Gate): void {
+  if (request.method !== 'GET' || gate.isLarge(getUrl(request))) return
+  const held = new HeldAnswer(request, response, gate)
+  response.writeHead = held.writeHead as never
+  response.write = held.write as never
+  response.end = held.end as never
+  response.flushHeaders = held.flushHeaders
+}
+
+const getUrl = (request: IncomingMessage) => (request as { originalUrl?: string }).originalUrl ?? request.url ?? '/'
+
+class HeldAnswer {
+  readonly #request: IncomingMessage
+  readonly #response: ServerResponse
+  readonly #gate: Gate
+  readonly #url: string
+  /** What the request asks for that is decided here, when the whole answer is known. */
+  readonly #asked: IncomingMessage['headers']
+  readonly #own: Pick<ServerResponse, 'writeHead' | 'write' | 'end' | 'flushHeaders'>
+  #pieces: Buffer[] = []
+  #size = 0
+  /** What is looked at together with the next piece; `null` while the answer is held back. */
+  #window: Buffer | null = null
+  #isOpen = false
+  /** Each piece waits for the one before. */
+  #last: Promise<void> = Promise.resolve()
+
+  constructor(request: IncomingMessage, response: ServerResponse, gate: Gate) {
+    this.#request = request
+    this.#response = response
+    this.#gate = gate
+    this.#url = getUrl(request)
+    this.#asked = { ...request.headers }
+    // What is packed, cut out, or not sent at all can't be looked at.
+    for (const header of ['accept-encoding', 'if-none-match', 'if-modified-since', 'if-range', 'range'])
+      delete request.headers[header]
+    const { writeHead, write, end, flushHeaders } = response
+    this.#own = { writeHead, write, end, flushHeaders }
+  }
+
+  readonly writeHead = (status: number, ...rest: (string | OutgoingHttpHeaders | readonly string[] | undefined)[]) => {
+    const response = this.#response
+    response.statusCode = status
+    const [message, headers] = typeof rest[0] === 'string' ? [rest[0], rest[1]] : [undefined, rest[0]]
+    if (message !== undefined) response.statusMessage = message
+    for (const [name, value] of listHeaders(headers)) response.setHeader(name, value)
+    return response
+  }
+
+  readonly write = (piece: Uint8Array | string, ...rest: unknown[]): boolean => {
+    const { encoding, done } = readArguments(rest)
+    this.#take(toBytes(piece, encoding))
+    done?.()
+    return true
+  }
+
+  readonly end = (...words: unknown[]) => {
+    const [piece, ...rest] = typeof words[0] === 'function' ? [undefined, words[0]] : words
+    const { encoding, done } = readArguments(rest)
+    if (piece !== undefined && piece !== null) this.#add(toBytes(piece as string, encoding))
+    if (this.#window === null && !this.#isOpen) this.#then(() => this.#finish())
+    else this.#then(async () => void this.#release().end())
+    if (done !== undefined) this.#response.once('finish', done)
+    return this.#response
+  }
+
+  readonly flushHeaders = (): void => {
+    this.#openWindow()
+    if (this.#window !== null) this.#then(async () => this.#release().flushHeaders())
+  }
+
+  #take(piece: Buffer): void {
+    this.#openWindow()
+    this.#add(piece)
+  }
+
+  /** What has no length is made as long as somebody listens, so it can't be held back. */
+  #openWindow(): void {
+    const isOfUnknownLength = this.#response.getHeader('content-length') === undefined
+    if (isOfUnknownLength && this.#pieces.length === 0 && !this.#isOpen) this.#window ??= Buffer.alloc(0)
+  }
+
+  /** Gives the answer back to Node, whose methods call each other. */
+  #release(): ServerResponse {
+    return Object.assign(this.#response, this.#own)
+  }
+
+  #send(piece: Buffer): void {
+    this.#own.write.call(this.#response, piece as never, 'utf8' as never)
+  }
+
+  #add(piece: Buffer): void {
+    if (this.#isOpen) this.#then(async () => this.#send(piece))
+    else if (this.#window !== null) this.#then(() => this.#pass(piece))
+    else {
+      this.#pieces.push(piece)
+      this.#size += piece.length
+      if (this.#size > MAX_HELD_BYTES) this.#letThrough()
+    }
+  }
+
+  #letThrough(): void {
+    this.#isOpen = true
+    this.#gate.tooLarge(this.#url)
+    const pieces = this.#pieces
+    this.#pieces = []
+    this.#then(async () => {
+      this.#response.writeHead = this.#own.writeHead
+      for (const each of pieces) this.#send(each)
+    })
+  }
+
+  /** Looks at a piece and what was before it, and sends it. */
+  async #pass(piece: Buffer): Promise<void> {
+    const bytes = Buffer.concat([this.#window!, piece])
+    const refused = await this.#gate.lookAt({ url: this.#url, bytes })
+    this.#window = bytes.subarray(-WINDOW_BYTES)
+    if (refused === null) {
+      this.#response.writeHead = this.#own.writeHead
+      this.#send(piece)
+    } else if (this.#response.headersSent) this.#response.destroy()
+    else await this.#refuse(refused)
+  }
+
+  async #finish(): Promise<void> {
+    const bytes = Buffer.concat(this.#pieces)
+    const refused =
+      bytes.length === 0 || own.has(this.#response) ? null : await this.#gate.lookAt({ url: this.#url, bytes })
+    if (refused !== null) return this.#refuse(refused)
+    const body = answerCondition(this.#asked, this.#response, bytes)
+    this.#release().end(body)
+  }
+
+  async #refuse(refused: string): Promise<void> {
+    this.#isOpen = true
+    const { refuseAnswer } = await import('./refuse-answer.ts')
+    const body = refuseAnswer(this.#request, this.#response, refused, this.#gate.askPath)
+    this.#release().end(body)
+  }
+
+  #then(next: () => Promise<void>): void {
+    this.#last = this.#last.then(next).catch((error: Error) => void this.#response.destroy(error))
+  }
+}
+
+function listHeaders(headers: unknown): readonly (readonly [string, string])[] {
+  if (headers === undefined || headers === null) return []
+  if (!Array.isArray(headers))
+    return Object.entries(headers as Record<string, string>).filter(([, each]) => each != null)
+  return headers.flatMap((each, at) => (at % 2 === 0 ? [[String(each), String(headers[at + 1])] as const] : []))
+}
+
+function readArguments(rest: readonly unknown[]): {
+  readonly encoding: BufferEncoding
+  readonly done: (() => void) | undefined
+} {
+  const encoding = rest.find((each) => typeof each === 'string') as BufferEncoding | undefined
+  return { encoding: encoding ?? 'utf8', done: rest.find((each) => typeof each === 'function') as () => void }
+}
+
+const toBytes = (piece: Uint8Array | string, encoding: BufferEncoding) =>
+  typeof piece === 'string' ? Buffer.from(piece, encoding) : Buffer.from(piece)
