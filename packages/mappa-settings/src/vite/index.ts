@@ -14,7 +14,7 @@ import { buildBorder } from './border/build-border.ts'
 import { htmlReads } from './code/html-reads.ts'
 import { narrowing, pageCode } from './code/page-code.ts'
 import { payloadPlaces } from './code/payload-places.ts'
-import { leakCheck } from './leaks/build-leaks.ts'
+import { checkLeaks } from './leaks/build-leaks.ts'
 import { serveLeaks } from './leaks/serve-leaks.ts'
 import { previewing } from './serving/preview.ts'
 import { serving } from './serving/serve.ts'
@@ -98,7 +98,7 @@ function checking(session: Session): Plugin {
       }
       session.config = config
       // Nothing may be made behind the last search.
-      ;(config.plugins as Plugin[]).push(config.command === 'build' ? leakCheck(session) : serveLeaks(session))
+      ;(config.plugins as Plugin[]).push(config.command === 'build' ? checkLeaks(session) : serveLeaks(session))
       const count = config.plugins.filter(({ name }) => name === 'mappa').length
       if (count > 1) {
         throw new SettingsError({
@@ -121,19 +121,28 @@ function checking(session: Session): Plugin {
     },
     async buildStart() {
       if (!this.meta.watchMode || session.config?.command !== 'build') return
-      const before = session.state
-      session.state = await readProjectState(session.config.root, session.config.mode, session.options)
-      hasChanged = hashReport(before) !== hashReport(session.state)
-      const missed = unwatched(session)
-      if (missed !== null) session.config.logger.warnOnce(formatReport(missed))
-      for (const file of session.state.files) this.addWatchFile(file)
-      if (session.state.usable) return
-      const { report } = session.state
-      throw new SettingsError({ ...report, problems: [...report.problems, ...(await session.findOnDisk())] })
+      hasChanged = await readAgain(session, (file) => this.addWatchFile(file))
     },
     // Some bundlers take modules whose files are the same as they were, with the values of before.
     shouldTransformCachedModule: () => hasChanged,
   } as Plugin
+}
+
+/**
+ * Reads the settings again while a build watches files.
+ *
+ * @param watch has a file watched
+ * @returns true where a page could see a difference
+ */
+async function readAgain(session: Session, watch: (file: string) => void): Promise<boolean> {
+  const { state: before, config } = session
+  session.state = await readProjectState(config!.root, config!.mode, session.options)
+  const missed = unwatched(session)
+  if (missed !== null) config!.logger.warnOnce(formatReport(missed))
+  for (const file of session.state.files) watch(file)
+  const { report, usable } = session.state
+  if (usable) return hashReport(before) !== hashReport(session.state)
+  throw new SettingsError({ ...report, problems: [...report.problems, ...(await session.findOnDisk())] })
 }
 
 /** Notes what a run of Vite works on. A configuration that was taken apart gives two runs the same plugins. */

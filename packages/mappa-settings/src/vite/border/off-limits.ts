@@ -61,7 +61,7 @@ function findOffLimits(state: ProjectState): OffLimits {
     const lower = path.toLowerCase()
     return WORTH_A_LOOK.test(path) || signs.some((each) => lower.includes(each))
   }
-  const verdicts = (path: string, real: string): Forbidden | null => {
+  const findVerdict = (path: string, real: string): Forbidden | null => {
     // A page may have an address of its own below such a name.
     const isMounted = existsSync(path) && directories.some((each) => isNested(path, each) || isNested(real, each))
     if (holdsValues(path) || isMounted) return { code: 'env-file-in-page', target: relative(root, path) }
@@ -74,14 +74,14 @@ function findOffLimits(state: ProjectState): OffLimits {
   }
   const file = (path: string): Forbidden | null => {
     const real = resolveLink(path)
-    return isWorthALook(path) || isWorthALook(real) ? verdicts(path, real) : null
+    return isWorthALook(path) || isWorthALook(real) ? findVerdict(path, real) : null
   }
   const module = (id: string, keepsLinks = false): Forbidden | null => {
     if (id === SERVER_ID) return { code: 'server-in-page', target: SERVER }
     // Ids of other virtual modules may hold the path of a file, as those of components do.
     const path = id.replace(/^\0/, '').replace(/[?#].*$/, '')
     if (keepsLinks) return file(path)
-    return isWorthALook(path) ? verdicts(path, resolveLink(path)) : null
+    return isWorthALook(path) ? findVerdict(path, resolveLink(path)) : null
   }
   const pattern = new RegExp([WORTH_A_LOOK.source, ...signs.map(literal)].join('|'), 'i')
   return { file, module, pattern, valueFiles }

@@ -9,7 +9,7 @@ import { OutputSearch } from './output-search.ts'
  * whoever has written it, and whether or not the build comes to its end. It has to be the last of all plugins. Nothing is ever
  * deleted: the build can't know who wrote a file.
  */
-export function leakCheck(session: Session): Plugin {
+export function checkLeaks(session: Session): Plugin {
   const output = new OutputSearch(session)
   /** True where this build has written pages, and not one before it. */
   let hasWritten = false
@@ -44,13 +44,11 @@ export function leakCheck(session: Session): Plugin {
         if (this.environment.config.consumer === 'client') await output.mustNotHold(bundle)
       },
     },
-    writeBundle({ dir, file }) {
-      const { consumer, root, build } = this.environment.config
-      if (consumer !== 'client') return
+    writeBundle(options) {
+      const { config } = this.environment
+      if (config.consumer !== 'client') return
       hasWritten = true
-      // Files that are served as they are go there, wherever the rest goes.
-      for (const each of [dir, file === undefined ? undefined : dirname(file), build.outDir])
-        if (each !== undefined) output.addDirectory(resolve(root, each))
+      for (const each of listDirectories(options, config)) output.addDirectory(each)
     },
     closeBundle: {
       order: 'post',
@@ -59,29 +57,41 @@ export function leakCheck(session: Session): Plugin {
         if (!this.meta.watchMode) session.run = null
         const isWritten = hasWritten
         hasWritten = false
-        // Also what a server, built later, renders into the directory of the pages.
-        const leak = await output.searchDisk()
-        const { logger } = session.config!
-        if (leak !== null) {
-          // An error would end a build that watches, and some bundlers would not show it.
-          if (!this.meta.watchMode) throw leak
-          logger.error(leak.message)
-        } else if (isWritten) {
-          const { text, isComplete } = output.summarize()
-          if (isComplete) logger.info(text)
-          else logger.warn(text)
-        }
+        await endBuild(session, output, { isWritten, isWatching: this.meta.watchMode })
       },
     },
-    buildApp: {
-      order: 'post',
-      async handler() {
-        const leak = await output.searchDisk()
-        if (leak !== null) throw leak
-      },
-    },
+    buildApp: { order: 'post', handler: () => mustHoldNothing(output) },
   }
   return plugin
+}
+
+/** Where a build has written to. Files that are served as they are go to a place of their own, wherever the rest goes. */
+function listDirectories(
+  { dir, file }: { readonly dir?: string | undefined; readonly file?: string | undefined },
+  { root, build }: { readonly root: string; readonly build: { readonly outDir: string } },
+): readonly string[] {
+  const given = [dir, file === undefined ? undefined : dirname(file), build.outDir]
+  return given.flatMap((each) => (each === undefined ? [] : [resolve(root, each)]))
+}
+
+/** What has happened in a build. */
+interface Ending {
+  /** True where it has written pages. */
+  readonly isWritten: boolean
+  readonly isWatching: boolean
+}
+
+/** Says what was found in the end. A server that is built later may render into the directory of the pages. */
+async function endBuild(session: Session, output: OutputSearch, { isWritten, isWatching }: Ending): Promise<void> {
+  const leak = await output.searchDisk()
+  const { logger } = session.config!
+  // An error would end a build that watches, and some bundlers would not show it.
+  if (leak !== null && !isWatching) throw leak
+  if (leak !== null) return logger.error(leak.message)
+  if (!isWritten) return
+  const { text, isComplete } = output.summarize()
+  if (isComplete) logger.info(text)
+  else logger.warn(text)
 }
 
 /** Has a build of several environments end with the search, also where what builds them comes from the configuration. */
@@ -98,8 +108,12 @@ function endApp({ config }: Session, output: OutputSearch, tellLeaks: () => Prom
         await tellLeaks()
         throw error
       }
-      const leak = await output.searchDisk()
-      if (leak !== null) throw leak
+      await mustHoldNothing(output)
     },
   }
+}
+
+async function mustHoldNothing(output: OutputSearch): Promise<void> {
+  const leak = await output.searchDisk()
+  if (leak !== null) throw leak
 }

@@ -6,7 +6,7 @@ import { bytewise, findHitsInCode } from '@mappa/search/needles'
 import { searchContent } from '@mappa/search/read/contents'
 import type { SkippedPart } from '@mappa/search/read/coverage'
 import { showPath } from '@mappa/search/shown-path'
-import type { Search } from './search.ts'
+import type { Search } from './wanted.ts'
 
 /** A file of a page. */
 export interface SearchedFile {

@@ -1,6 +1,6 @@
 import type { Problem } from '@mappa/core/problems/problem'
 import type { PreviewServer, ViteDevServer } from 'vite'
-import { type Gate, holdAnswer } from '../serving/gate.ts'
+import { type Gate, guardAnswer } from '../serving/gate.ts'
 import { putFirst } from '../serving/requests.ts'
 import type { Session } from '../session/session.ts'
 import type { ServedSearch } from './served-search.ts'
@@ -23,11 +23,11 @@ export function guardAnswers(
   const gate: Gate = {
     askPath,
     isLarge: (url) => large.has(url),
-    tooLarge(url) {
+    reportLarge(url) {
       large.add(url)
       search.tellLarge(toFile(url, config.base))
     },
-    async lookAt({ url, bytes }) {
+    async searchAnswer({ url, bytes }) {
       const { round } = session
       const file = toFile(url, config.base)
       const problems = await search.findLeaks(file, bytes)
@@ -36,7 +36,7 @@ export function guardAnswers(
     },
   }
   putFirst(middlewares, (request, response, next) => {
-    holdAnswer(request, response, gate)
+    guardAnswer(request, response, gate)
     next()
   })
 }

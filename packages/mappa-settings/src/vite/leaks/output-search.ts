@@ -9,9 +9,10 @@ import type { ProjectState } from '../session/project-state.ts'
 import { type Session, toPageError } from '../session/session.ts'
 import { getWrittenOutput, type WrittenOutput } from '../session/written-output.ts'
 import { checkAllowInPage } from './allow-in-page.ts'
-import type { Place, Search, ValueFiles } from './search.ts'
+import type { Place, ValueFiles } from './search.ts'
 import type { ServedFile } from './served-files.ts'
 import { type Summary, summarize } from './summary.ts'
+import type { Search } from './wanted.ts'
 
 /** What a bundler is about to write. */
 type Bundle = Parameters<Extract<Plugin['generateBundle'], (...words: never) => unknown>>[1]

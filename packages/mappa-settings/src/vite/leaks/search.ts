@@ -10,6 +10,7 @@ import { listHiddenValues } from '@mappa/search/hidden-values'
 import { bytewise, findHitsInCode, MAX_PARTS, type SearchedSecret, toNeedles } from '@mappa/search/needles'
 import type { ProjectState } from '../session/project-state.ts'
 import type { Session } from '../session/session.ts'
+import type { NotSearched, Search } from './wanted.ts'
 
 export { bytewise } from '@mappa/search/needles'
 export { findLeaks } from './find-leaks.ts'
@@ -17,18 +18,6 @@ export { listServedFiles } from './served-files.ts'
 export { type Place, ValueFiles } from './value-files.ts'
 
 const chooseArticle = (word: string) => (/^[aeiou]/.test(word) ? 'an' : 'a')
-
-/** A value that is not looked for, and why, as text. */
-export interface NotSearched {
-  readonly name: string
-  readonly reason: string
-}
-
-/** What must not be in a page. */
-export interface Search {
-  readonly needles: readonly SearchedSecret[]
-  readonly notSearched: readonly NotSearched[]
-}
 
 /**
  * What to look for: the values of all secrets and of all other settings that are not public, in one stage.

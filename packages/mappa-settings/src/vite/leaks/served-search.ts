@@ -8,7 +8,8 @@ import { readLimited } from '@mappa/node/fs/read-file'
 import type { SkippedPart } from '@mappa/search/read/coverage'
 import type { ProjectState } from '../session/project-state.ts'
 import type { Session } from '../session/session.ts'
-import type { Search, ValueFiles } from './search.ts'
+import type { ValueFiles } from './search.ts'
+import type { Search } from './wanted.ts'
 
 /** What is looked for in one state of the settings. */
 interface Prepared {

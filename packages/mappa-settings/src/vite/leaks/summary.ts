@@ -1,6 +1,6 @@
 import { describeSkip } from '@mappa/core/problems/skip-reasons'
 import { type Coverage, countTypes } from '@mappa/search/read/coverage'
-import type { Search } from './search.ts'
+import type { Search } from './wanted.ts'
 
 /** What a search has to say in the end. */
 export interface Summary {

@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import type { Connect, ViteDevServer } from 'vite'
 import { offLimits } from '../border/off-limits.ts'
 import { listRefusals, type Session } from '../session/session.ts'
-import { letPass } from './gate.ts'
+import { markOwn } from './gate.ts'
 import { toAskPath } from './requests.ts'
 import { tellRequested } from './verdicts.ts'
 
@@ -42,7 +42,7 @@ export function closedFiles(session: Session, server: ViteDevServer): Connect.Ne
 /** Says that a file is not served. */
 export function refuse(response: ServerResponse, target: string): void {
   response.writeHead(403, { 'content-type': 'text/plain; charset=utf-8', 'cache-control': 'no-store' })
-  letPass(response)
+  markOwn(response)
   response.end(`${target} is not for pages, and mappa-settings/vite does not serve it.\n`)
 }
 

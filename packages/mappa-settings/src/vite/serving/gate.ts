@@ -2,13 +2,13 @@ import type { IncomingMessage, OutgoingHttpHeaders, ServerResponse } from 'node:
 import { answerCondition } from './conditions.ts'
 
 /** Says what is in an answer; a text with the name of what is refused, or `null` where it may be seen. */
-export type LookAt = (answer: { readonly url: string; readonly bytes: Buffer }) => Promise<string | null>
+export type SearchAnswer = (answer: { readonly url: string; readonly bytes: Buffer }) => Promise<string | null>
 
 /** What a gate works with. */
 export interface Gate {
-  readonly lookAt: LookAt
+  readonly searchAnswer: SearchAnswer
   /** Is told of an answer that is too large to be looked at, by its address. */
-  readonly tooLarge: (url: string) => void
+  readonly reportLarge: (url: string) => void
   /** True for the address of an answer that was too large before. */
   readonly isLarge: (url: string) => boolean
   /** Where open pages ask whether something is wrong; `null` where nobody answers them. */
@@ -19,7 +19,7 @@ export interface Gate {
 const own = new WeakSet<ServerResponse>()
 
 /** Lets an answer go out as it is. */
-export function letPass(response: ServerResponse): void {
+export function markOwn(response: ServerResponse): void {
   own.add(response)
 }
 
@@ -32,7 +32,7 @@ const WINDOW_BYTES = 64 * 1024
  * Holds an answer back until all of it was looked at, whoever makes it and whatever its request says. An answer of unknown length that is
  * made piece by piece is looked at piece by piece, each together with the one before.
  */
-export function holdAnswer(request: IncomingMessage, response: ServerResponse, gate: Gate): void {
+export function guardAnswer(request: IncomingMessage, response: ServerResponse, gate: Gate): void {
   if (request.method !== 'GET' || gate.isLarge(getUrl(request))) return
   const held = new HeldAnswer(request, response, gate)
   response.writeHead = held.writeHead as never
@@ -92,15 +92,15 @@ class HeldAnswer {
     const [piece, ...rest] = typeof words[0] === 'function' ? [undefined, words[0]] : words
     const { encoding, done } = readArguments(rest)
     if (piece !== undefined && piece !== null) this.#add(toBytes(piece as string, encoding))
-    if (this.#window === null && !this.#isOpen) this.#then(() => this.#finish())
-    else this.#then(async () => void this.#release().end())
+    if (this.#window === null && !this.#isOpen) this.#addStep(() => this.#finish())
+    else this.#addStep(async () => void this.#release().end())
     if (done !== undefined) this.#response.once('finish', done)
     return this.#response
   }
 
   readonly flushHeaders = (): void => {
     this.#openWindow()
-    if (this.#window !== null) this.#then(async () => this.#release().flushHeaders())
+    if (this.#window !== null) this.#addStep(async () => this.#release().flushHeaders())
   }
 
   #take(piece: Buffer): void {
@@ -124,21 +124,21 @@ class HeldAnswer {
   }
 
   #add(piece: Buffer): void {
-    if (this.#isOpen) this.#then(async () => this.#send(piece))
-    else if (this.#window !== null) this.#then(() => this.#pass(piece))
+    if (this.#isOpen) this.#addStep(async () => this.#send(piece))
+    else if (this.#window !== null) this.#addStep(() => this.#pass(piece))
     else {
       this.#pieces.push(piece)
       this.#size += piece.length
-      if (this.#size > MAX_HELD_BYTES) this.#letThrough()
+      if (this.#size > MAX_HELD_BYTES) this.#openAnswer()
     }
   }
 
-  #letThrough(): void {
+  #openAnswer(): void {
     this.#isOpen = true
-    this.#gate.tooLarge(this.#url)
+    this.#gate.reportLarge(this.#url)
     const pieces = this.#pieces
     this.#pieces = []
-    this.#then(async () => {
+    this.#addStep(async () => {
       this.#response.writeHead = this.#own.writeHead
       for (const each of pieces) this.#send(each)
     })
@@ -147,7 +147,7 @@ class HeldAnswer {
   /** Looks at a piece and what was before it, and sends it. */
   async #pass(piece: Buffer): Promise<void> {
     const bytes = Buffer.concat([this.#window!, piece])
-    const refused = await this.#gate.lookAt({ url: this.#url, bytes })
+    const refused = await this.#gate.searchAnswer({ url: this.#url, bytes })
     this.#window = bytes.subarray(-WINDOW_BYTES)
     if (refused === null) {
       this.#response.writeHead = this.#own.writeHead
@@ -159,7 +159,7 @@ class HeldAnswer {
   async #finish(): Promise<void> {
     const bytes = Buffer.concat(this.#pieces)
     const refused =
-      bytes.length === 0 || own.has(this.#response) ? null : await this.#gate.lookAt({ url: this.#url, bytes })
+      bytes.length === 0 || own.has(this.#response) ? null : await this.#gate.searchAnswer({ url: this.#url, bytes })
     if (refused !== null) return this.#refuse(refused)
     const body = answerCondition(this.#asked, this.#response, bytes)
     this.#release().end(body)
@@ -172,7 +172,7 @@ class HeldAnswer {
     this.#release().end(body)
   }
 
-  #then(next: () => Promise<void>): void {
+  #addStep(next: () => Promise<void>): void {
     this.#last = this.#last.then(next).catch((error: Error) => void this.#response.destroy(error))
   }
 }

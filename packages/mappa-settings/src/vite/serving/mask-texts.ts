@@ -8,7 +8,7 @@ type MaskText = (text: string) => string
 const known = new WeakMap<ProjectState, MaskText>()
 
 /** The same data with a mask in the place of each value that no page may have. */
-export function maskIn<T>(data: T, session: Session): T {
+export function maskValues<T>(data: T, session: Session): T {
   const { state } = session
   if (state.inspection === null) return data
   const mask = known.get(state) ?? makeMask(session)

@@ -54,13 +54,7 @@ export function serving(session: Session): Plugin {
         })
         if (violations === null) tellRequested(forbidden.target, session)
         else tell(violations, session, round)
-        // In another language nothing can show the problem page, so the page is reloaded.
-        if (!writeEmptyModule(id).startsWith('export')) {
-          environment.hot.send({ type: 'full-reload' })
-          return writeEmptyModule(id)
-        }
-        const { writeProblemCode } = await import('./problem-page.ts')
-        return `${writeProblemCode(toAskPath(session.config!))}${await writeExports(forbidden)}`
+        return writeRefused(forbidden, id, environment, session)
       },
     },
     transform: {
@@ -77,6 +71,22 @@ export function serving(session: Session): Plugin {
       session.run = null
     },
   }
+}
+
+/** What stands in the place of a module that no page may have. */
+async function writeRefused(
+  forbidden: Forbidden,
+  id: string,
+  environment: DevEnvironment,
+  { config }: Session,
+): Promise<string> {
+  // In another language nothing can show the problem page, so the page is reloaded.
+  if (!writeEmptyModule(id).startsWith('export')) {
+    environment.hot.send({ type: 'full-reload' })
+    return writeEmptyModule(id)
+  }
+  const { writeProblemCode } = await import('./problem-page.ts')
+  return `${writeProblemCode(toAskPath(config!))}${await writeExports(forbidden)}`
 }
 
 /** Reads the settings again when one of their files changes, as long as a server runs. */

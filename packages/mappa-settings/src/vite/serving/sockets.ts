@@ -1,22 +1,22 @@
 import type { ViteDevServer } from 'vite'
 import type { Session } from '../session/session.ts'
 
-type MaskIn = typeof import('./mask-texts.ts').maskIn
+type MaskValues = typeof import('./mask-texts.ts').maskValues
 
 /** Masks values in what a server sends to open pages besides answers, such as errors with a part of their source. */
 export function guardSockets(server: ViteDevServer, session: Session): void {
-  let maskIn: MaskIn | null = null
+  let maskValues: MaskValues | null = null
   // Messages wait for it in their order.
   let loading: Promise<void> | null = null
   const load = async () => {
-    ;({ maskIn } = await import('./mask-texts.ts'))
+    ;({ maskValues } = await import('./mask-texts.ts'))
   }
   const channels = new Set([server.ws, ...Object.values(server.environments).map(({ hot }) => hot)])
   for (const channel of channels as Set<{ send: (...words: unknown[]) => void }>) {
     const send = channel.send.bind(channel)
     channel.send = (...words) => {
-      const sendMasked = () => send(...words.map((each) => maskIn!(each, session)))
-      if (maskIn !== null) sendMasked()
+      const sendMasked = () => send(...words.map((each) => maskValues!(each, session)))
+      if (maskValues !== null) sendMasked()
       else loading = (loading ?? load()).then(sendMasked)
     }
   }
@@ -25,17 +25,17 @@ export function guardSockets(server: ViteDevServer, session: Session): void {
 /** The same for errors that are logged. */
 export function guardLog(session: Session): void {
   const { logger } = session.config!
-  let maskIn: MaskIn | null = null
+  let maskValues: MaskValues | null = null
   const { error } = logger
   logger.error = (message, options) => {
-    const log = () => {
-      maskError(options?.error, (text) => maskIn!(text, session))
-      error.call(logger, maskIn!(message, session), options)
+    const writeLog = () => {
+      maskError(options?.error, (text) => maskValues!(text, session))
+      error.call(logger, maskValues!(message, session), options)
     }
-    if (maskIn !== null) return log()
+    if (maskValues !== null) return writeLog()
     void import('./mask-texts.ts').then((loaded) => {
-      maskIn = loaded.maskIn
-      log()
+      maskValues = loaded.maskValues
+      writeLog()
     })
   }
 }
