@@ -148,6 +148,17 @@ describe('reads of page code', () => {
     ],
     'by a name made at runtime': ['show(process.env[name])', ['read-dynamic']],
     'of the whole object': ['send(import.meta.env)', ['read-dynamic']],
+    'of process behind a type': ['show((process as any).env.VISITOR_MAP)', ['read-not-replaced'], 'main.ts'],
+    'of an environment that is imported': [
+      "import { env } from 'node:process'\nshow(env.VISITOR_MAP)",
+      ['read-dynamic'],
+    ],
+    'of process under another name': ['const q = process\nshow(q.env.VISITOR_MAP)', ['read-not-replaced']],
+    'of process that is imported': ["import q from 'process'\nshow(q.env.DESK_KEY)", ['read-not-public']],
+    'of an environment taken out of import.meta': [
+      'const { env } = import.meta\nshow(env.VISITOR_MAP)',
+      ['read-dynamic'],
+    ],
     'of an object taken out of process': ['const { env } = process', ['read-dynamic']],
     'of an own process': ['const process = { env: {} }; show(process.env.DESK_KEY)', []],
     'that are no reads': ["process.env.TZ = 'UTC'; delete process.env.TZ; show('process.env.DESK_KEY')", []],

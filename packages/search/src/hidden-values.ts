@@ -13,6 +13,7 @@ export interface HiddenValue {
   readonly text: string
   /** True where it belongs to a setting that is a secret. */
   readonly isOfSecret: boolean
+  readonly isDeclared: boolean
 }
 
 /**
@@ -33,7 +34,7 @@ export function listHiddenValues(
         .map((said) => textOf(each, said).text),
     )
     return [...new Set(texts)].flatMap((text = '') =>
-      text === inUse ? [] : [{ name, path, text, isOfSecret: masked }],
+      text === inUse ? [] : [{ name, path, text, isOfSecret: masked, isDeclared: true }],
     )
   })
   const declared = new Set(settings.flatMap(({ declaration: { name, formerly } }) => [name, ...formerly]))
@@ -41,7 +42,7 @@ export function listHiddenValues(
     listNames(layer).flatMap((name) => {
       const value = declared.has(name) ? undefined : layer.get(name)?.value
       return typeof value === 'string' && opensSomething(name, value)
-        ? [{ name, path: name, text: value, isOfSecret: false }]
+        ? [{ name, path: name, text: value, isOfSecret: false, isDeclared: false }]
         : []
     }),
   )

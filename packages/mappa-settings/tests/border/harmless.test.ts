@@ -73,6 +73,36 @@ const HARMLESS: readonly (readonly [
     },
   ],
   [
+    'a text about env files',
+    {
+      'index.html': '<pre>NODE_ENV=production</pre><script type="module" src="/src/main.ts"></script>',
+      '.env.production': 'NODE_ENV=production\n',
+    },
+  ],
+  [
+    'the whole text of a file that holds public values alone',
+    { 'src/env-text.ts': `export default ${JSON.stringify(PAGE_FILES['.env']!.trim())}\n` },
+    "import text from './env-text.ts'\nconsole.log(text)",
+  ],
+  [
+    'common words that private settings have as well',
+    {
+      '.env.local': 'DESK_LEDGER=same-origin\n',
+      'settings.definition.ts': PAGE_DEFINITION.replace(
+        'ledger: setting.path(',
+        "roles: setting.list('Roles', { default: ['admin', 'editor', 'viewer'] }),\n    ledger: setting.string(",
+      ),
+    },
+    "console.log(['admin', 'editor', 'viewer'], 'same-origin')",
+  ],
+  [
+    'an address that is made of a key without a setting',
+    {
+      '.env':
+        'MAPS_KEY=Kd8mQ2zX7vB1nM5cT3yR\nVISITOR_STAR_MAP_URL=\'https://maps.fernhollow.example/tonight\'\nVISITOR_NOTICE="https://tiles.fernhollow.example/?key=${MAPS_KEY}"\n',
+    },
+  ],
+  [
     'a glob',
     { 'src/areas/moon.ts': 'export default 1\n' },
     "console.log(import.meta.glob('./areas/*.ts', { eager: true }))",
@@ -91,4 +121,10 @@ describe('a page is built and served that has', () => {
       for (const url of urls) assert.notEqual(served.statuses.get(url), 403, url)
     })
   }
+})
+
+it('a page is built with a link to an env file that is not there', async (context) => {
+  const link = '<a href="/docs/.env.local">about</a><script type="module" src="/src/main.ts"></script>'
+  const page = makePage(context, { 'index.html': link })
+  assert.match((await page.build())['index.html']!, /docs\/\.env\.local/)
 })

@@ -22,10 +22,15 @@ export interface EnvironmentRead {
 export function findEnvironmentReads(program: { readonly type: string }): EnvironmentRead[] {
   const reads: EnvironmentRead[] = []
   let ownProcess = false
+  /** What `process` is called as well. */
+  const aliases = new Set<string>()
   visit<SyntaxNode>(program, (node, above) => {
     ownProcess ||= declaresProcess(node, above.at(-1))
-    if (takesEnvironment(node)) reads.push({ object: 'process.env', name: null, node, destructured: false })
-    const object = getEnvironment(node)
+    const alias = nameProcess(node, above.at(-1))
+    if (alias !== null) aliases.add(alias)
+    const taken = takeEnvironment(node, above.at(-1), aliases)
+    if (taken !== null) reads.push({ object: taken, name: null, node, destructured: false })
+    const object = getEnvironment(node, aliases)
     if (object === null) return
     reads.push(...listReads(object, node, above))
     return false
@@ -66,11 +71,22 @@ function isWritten(node: SyntaxNode, parent: SyntaxNode | undefined): boolean {
 }
 
 /** Which environment a node is, if any: `import.meta.env` or `process.env`, also that of `globalThis`. */
-function getEnvironment(node: SyntaxNode): EnvironmentObject | null {
+function getEnvironment(node: SyntaxNode, aliases: ReadonlySet<string>): EnvironmentObject | null {
   if (!isMember(node) || getName(node) !== 'env') return null
-  const object = node.object as SyntaxNode
+  return getOwner(node.object as SyntaxNode, aliases)
+}
+
+/** The environment that an object has as its member `env`. */
+function getOwner(node: SyntaxNode, aliases: ReadonlySet<string>): EnvironmentObject | null {
+  const object = unwrap(node)
   if (object.type === 'MetaProperty') return readPlainName(object.property) === 'meta' ? 'import.meta.env' : null
-  return isProcess(object) ? 'process.env' : null
+  const isAlias = object.type === 'Identifier' && aliases.has(readPlainName(object))
+  return isAlias || isProcess(object) ? 'process.env' : null
+}
+
+/** An expression without what stands around it and does not change it. */
+function unwrap(node: SyntaxNode): SyntaxNode {
+  return WRAPPERS.has(node.type) && isNode(node.expression) ? unwrap(node.expression as SyntaxNode) : node
 }
 
 function isProcess(node: SyntaxNode): boolean {
@@ -79,19 +95,39 @@ function isProcess(node: SyntaxNode): boolean {
 }
 
 const GLOBALS: ReadonlySet<string> = new Set(['globalThis', 'window', 'self', 'global'])
+const PROCESS_MODULE = /^(?:node:)?process$/
 
-/** True for `{ env } = process`. */
-function takesEnvironment({ type, id, init }: SyntaxNode): boolean {
-  if (type !== 'VariableDeclarator' || !isNode(init) || !isProcess(init)) return false
+/** The name that `process` gets: by `const q = process`, or by an import. */
+function nameProcess(node: SyntaxNode, parent: SyntaxNode | undefined): string | null {
+  const { type, id, init, local } = node
+  if (type === 'ImportDefaultSpecifier' || type === 'ImportNamespaceSpecifier')
+    return PROCESS_MODULE.test(readPlainName(parent?.source)) ? readPlainName(local) : null
+  if (type !== 'VariableDeclarator' || !isNode(init) || !isNode(id)) return null
+  return id.type === 'Identifier' && isProcess(unwrap(init as SyntaxNode)) ? readPlainName(id) : null
+}
+
+/** The environment that is taken out of its object whole: `{ env } = process`, `import { env } from 'node:process'`. */
+function takeEnvironment(
+  node: SyntaxNode,
+  parent: SyntaxNode | undefined,
+  aliases: ReadonlySet<string>,
+): EnvironmentObject | null {
+  const { type, id, init, imported } = node
+  if (type === 'ImportSpecifier')
+    return PROCESS_MODULE.test(readPlainName(parent?.source)) && readPlainName(imported) === 'env'
+      ? 'process.env'
+      : null
+  if (type !== 'VariableDeclarator' || !isNode(init)) return null
   const { properties } = id as { properties?: readonly SyntaxNode[] }
-  return properties?.some(({ key }) => readPlainName(key) === 'env') === true
+  const isTaken = properties?.some(({ key }) => readPlainName(key) === 'env') === true
+  return isTaken ? getOwner(init as SyntaxNode, aliases) : null
 }
 
 /** True where the name `process` stands for something of the module's own. */
 function declaresProcess(node: SyntaxNode, parent: SyntaxNode | undefined): boolean {
   if (node.type === 'VariableDeclarator') return readPlainName(node.id) === 'process'
   if (node.type !== 'ImportDefaultSpecifier' && node.type !== 'ImportSpecifier') return false
-  return readPlainName(node.local) === 'process' && !/^(?:node:)?process$/.test(readPlainName(parent?.source))
+  return readPlainName(node.local) === 'process' && !PROCESS_MODULE.test(readPlainName(parent?.source))
 }
 
 function isMember({ type }: SyntaxNode): boolean {

@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs'
 import { dirname, join, relative, resolve } from 'node:path'
 import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
@@ -79,7 +80,9 @@ export function findForbiddenAddresses(
 ): Problem[] {
   const found: Problem[] = []
   for (const [address, at] of findAddresses(text, language)) {
+    // A link to a file that is not there leads nowhere, such as one in a text about such files.
     const forbidden = listTargets(address, file, directories)
+      .filter((each) => language !== 'page' || existsSync(each))
       .map(offLimits(state).file)
       .find((each) => each !== null)
     if (forbidden == null) continue

@@ -20,7 +20,7 @@ export function pageCode(session: Session): Plugin {
   const { inlineReads = [] } = session.options
   const objects = INLINABLE.filter((each) => each === 'import.meta.env' || inlineReads.includes(each))
   // Texts rather than patterns: every module of a page is looked through for them.
-  const reads = objects.flatMap((each) => [each, each.replace(/\.(?=env$)/, '?.')])
+  const reads = [...objects.flatMap((each) => [each, each.replace(/\.(?=env$)/, '?.')]), 'import.meta[']
   return {
     name: 'mappa:code',
     resolveId: { filter: { id: OWN_SPECIFIERS }, handler: resolveOwn },

@@ -26,21 +26,25 @@ export function payloadPlaces(session: Session): Plugin {
         return [{ tag: 'script', attrs, children, injectTo: 'head' }]
       },
     },
-    generateBundle(_options, bundle) {
-      if (this.environment.config.consumer !== 'client' || carried.size > 0) return
-      const reads = Object.values(bundle).some(
-        (each) => each.type === 'chunk' && (each.modules[RUNTIME_ID]?.renderedLength ?? 0) > 0,
-      )
-      const isPage = Object.keys(bundle).some((each) => each.endsWith('.html'))
-      // A framework that makes its own pages has to fill them, and nobody else can tell it so.
-      if (reads && !isPage)
-        session.config!.logger.warn(
-          formatReport({
-            title: 'The page',
-            stage: session.state.report.stage,
-            problems: [pageProblem('payload-without-page', {})],
-          }),
+    // Some versions make their pages at this time, as plugins of their own.
+    generateBundle: {
+      order: 'post',
+      handler(_options, bundle) {
+        if (this.environment.config.consumer !== 'client' || carried.size > 0) return
+        const reads = Object.values(bundle).some(
+          (each) => each.type === 'chunk' && (each.modules[RUNTIME_ID]?.renderedLength ?? 0) > 0,
         )
+        const isPage = Object.keys(bundle).some((each) => each.endsWith('.html'))
+        // A framework that makes its own pages has to fill them, and nobody else can tell it so.
+        if (reads && !isPage)
+          session.config!.logger.warn(
+            formatReport({
+              title: 'The page',
+              stage: session.state.report.stage,
+              problems: [pageProblem('payload-without-page', {})],
+            }),
+          )
+      },
     },
     writeBundle() {
       const { config, state } = session

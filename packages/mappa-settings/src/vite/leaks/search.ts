@@ -53,7 +53,15 @@ function explainSkip({ declaration, text, masked }: ResolvedSetting, allowInPage
   if (declaration.public) return null
   if (!text) return masked || !optional ? 'it has no value here' : null
   if (!masked && allowInPage.includes(name)) return 'it may appear'
-  return !masked && kind.type.isCommon === true ? `${chooseArticle(kind.name)} ${kind.name} is too common` : null
+  if (masked) return null
+  if (kind.type.isCommon === true) return `${chooseArticle(kind.name)} ${kind.name} is too common`
+  return explainUnsearchable(text) === null && isMadeOfWords(text) ? 'too common: words alone' : null
+}
+
+/** True for one word or several, such as `admin, editor` and `same-origin`, which pages have for other reasons. */
+function isMadeOfWords(text: string): boolean {
+  const words = text.split(/[\s,;|[\]"']+/).filter((each) => each !== '')
+  return words.length > 0 && words.every((each) => /^[a-z]{1,15}(?:-[a-z]{1,15}){0,2}$/i.test(each))
 }
 
 /** What stands in layers, and no program gets, of settings that are not public. */
@@ -61,16 +69,19 @@ function listHiddenNeedles(inspection: Inspection, allowInPage: ReadonlySet<stri
   const shown = new Set(
     inspection.settings.flatMap(({ declaration, text }) => (declaration.public && text ? [text] : [])),
   )
-  return (
-    listHiddenValues(
-      inspection,
-      ({ declaration: { public: isPublic, kind, name }, masked }) =>
-        !isPublic && (masked || !(kind.type.isCommon === true || allowInPage.has(name))),
-    )
-      // What a public value was meant to be made of may have been any variable.
-      .filter(({ text, isOfSecret }) => isOfSecret || !shown.has(text))
-      .flatMap(({ name, path, text }) => toNeedles(name, path, text))
+  // A public value that refers to a variable was meant to be made of it.
+  const meant = new Set(inspection.settings.flatMap(({ declaration, from }) => (declaration.public ? [...from] : [])))
+  const hidden = listHiddenValues(
+    inspection,
+    ({ declaration: { public: isPublic, kind, name }, masked }) =>
+      !isPublic && (masked || !(kind.type.isCommon === true || allowInPage.has(name))),
   )
+  return hidden
+    .filter(
+      ({ name, text, isOfSecret, isDeclared }) =>
+        isOfSecret || !(shown.has(text) || meant.has(name) || (isDeclared && isMadeOfWords(text))),
+    )
+    .flatMap(({ name, path, text }) => toNeedles(name, path, text))
 }
 
 /**
