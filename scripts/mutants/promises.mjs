@@ -4,6 +4,33 @@ const FILES = 'packages/mappa-settings/tests/files.test.ts'
 /** What is promised to whoever uses secrets, broken. */
 export const PROMISE_MUTANTS = [
   {
+    row: 'No answer of a development server',
+    breaks: 'an answer with a value is refused',
+    file: 'packages/mappa-settings/src/vite/leaks/guard-answers.ts',
+    find: 'return problems.length === 0 ? null : (problems[0]!.file ?? file)',
+    replace: 'return null',
+    test: 'packages/mappa-settings/tests/border/gate.test.ts',
+    name: 'what a server answers passes one gate',
+  },
+  {
+    row: 'A build is searched to its end',
+    breaks: 'what a plugin wrote before it failed is told',
+    file: 'packages/mappa-settings/src/vite/leaks/end-last.ts',
+    find: 'await failed()',
+    replace: 'void failed',
+    test: 'packages/mappa-settings/tests/border/end-of-build.test.ts',
+    name: 'a build is searched to its end',
+  },
+  {
+    row: 'A build is searched to its end',
+    breaks: 'builds of one process know of each other',
+    file: 'packages/mappa-settings/src/vite/session/written-output.ts',
+    find: 'outputs.set(key, known)',
+    replace: '',
+    test: 'packages/mappa-settings/tests/border/end-of-build.test.ts',
+    name: 'a build is searched to its end',
+  },
+  {
     row: 'A public value that holds a secret',
     breaks: 'a public value that refers by way of others is refused',
     file: 'packages/core/src/template/expand.ts',

@@ -1,5 +1,6 @@
 import { agreements } from './agreements.ts'
 import { attempts } from './attempts.ts'
+import { borders } from './borders.ts'
 import { canaries } from './canaries.ts'
 import { definitions } from './definitions.ts'
 import { disks } from './disks.ts'
@@ -25,4 +26,5 @@ export const LONG_RUNS: readonly LongRun[] = [
   reloads,
   moves,
   canaries,
+  borders,
 ]

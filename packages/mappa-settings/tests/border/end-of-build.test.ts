@@ -157,6 +157,18 @@ const MOMENTS: readonly Moment[] = [
       return vite.build(config({ plugins: [mappa(), failing] }))
     },
   },
+  {
+    how: 'a plugin has failed that comes before all others',
+    file: 'dist/about.html',
+    run(vite, root, config) {
+      const handler = () => {
+        writeLeak(root, 'dist/about.html')
+        throw new Error('the dome is closed')
+      }
+      const failing = prerender(root, '', { closeBundle: { order: 'pre', sequential: true, handler } })
+      return vite.build(config({ plugins: [mappa(), failing] }))
+    },
+  },
 ]
 
 const makePage = (context: TestContext, more: Record<string, string> = {}): Project =>

@@ -155,7 +155,7 @@ async function serve(context: TestContext, vite: Vite, root: string, config: Inl
 
 /** Asks as no browser would, with the path as it is. */
 function ask(port: number, path: string, headers: Headers): Promise<{ status: number; text: string; etag: string }> {
-  return new Promise((resolve, reject) => {
+  return new Promise((resolve) => {
     const asked = request({ port, path, headers }, (answer) => {
       let text = ''
       const finish = () => resolve({ status: answer.statusCode!, text, etag: String(answer.headers.etag) })
@@ -164,7 +164,8 @@ function ask(port: number, path: string, headers: Headers): Promise<{ status: nu
       })
       answer.on('end', finish).on('error', finish).on('aborted', finish)
     })
-    asked.on('error', reject).end()
+    // An answer that is broken off may not have begun.
+    asked.on('error', () => resolve({ status: 0, text: '', etag: '' })).end()
   })
 }
 
