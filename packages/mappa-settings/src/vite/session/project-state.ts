@@ -18,7 +18,6 @@ import { listDefinitionParts } from '@mappa/node/project/definition/imports'
 import { loadDefinition } from '@mappa/node/project/definition/load'
 import { findRoot } from '@mappa/node/project/root'
 import type { ChosenStage } from '@mappa/node/project/stage'
-import { findEverywhere } from '@mappa/search/find-in-public'
 import { checkPatterns } from './check-patterns.ts'
 import type { MappaOptions } from './options.ts'
 import { runByVite } from './run-by-vite.ts'
@@ -69,7 +68,8 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
       ...notChecked,
       ...inspection.problems,
       ...findUnfit(inspection),
-      ...findPublicFaults(inspection.settings, { allowInPage: options.allowInPage, makeFind: findEverywhere }),
+      // What comes into a page in another spelling is found there.
+      ...findPublicFaults(inspection.settings, { allowInPage: options.allowInPage }),
     ].filter((each) => !(options.allowMissingPrivate === true && isMissingPrivate(each, inspection)))
     const report = { ...toReport(inspection), problems }
     const { files: parts, unknown } = listDefinitionParts(file)
