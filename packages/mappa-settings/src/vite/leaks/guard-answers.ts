@@ -14,10 +14,11 @@ interface Guarding extends Pick<Gate, 'askPath'> {
 
 /** Looks at every answer of a server, whichever part of it makes it. */
 export function guardAnswers(
-  { middlewares, config, ...server }: ViteDevServer | PreviewServer,
+  server: ViteDevServer | PreviewServer,
   session: Session,
   { search, askPath, tell }: Guarding,
 ): void {
+  const { middlewares, config } = server
   const large = new Set<string>()
   if ('watcher' in server) server.watcher.on('all', () => large.clear())
   const gate: Gate = {
