@@ -196,7 +196,18 @@ describe('what a server answers is what it would be without the gate, where noth
         write('one ')
         setTimeout(() => end('two'), 20)
       })
-      const { ask: get } = await serve(context, vite, root, { plugins: [slow] })
+      const twice: Plugin = {
+        name: 'twice',
+        configureServer({ middlewares }) {
+          middlewares.use('/moon', (_request, response, next) => {
+            response.end('full')
+            next()
+          })
+        },
+      }
+      const { ask: get } = await serve(context, vite, root, { plugins: [slow, twice] })
+      const moon = await get('/moon', { accept: 'text/plain' })
+      assert.deepEqual([moon.status, moon.text], [200, 'full'])
       assert.equal((await get('/n.txt')).text, '0123456789')
       const piece = await get('/n.txt', { range: 'bytes=2-4' })
       assert.deepEqual([piece.status, piece.text], [206, '234'])

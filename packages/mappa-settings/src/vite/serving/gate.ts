@@ -56,6 +56,8 @@ class HeldAnswer {
   /** What is looked at together with the next piece; `null` while the answer is held back. */
   #window: Buffer | null = null
   #isOpen = false
+  /** The status with which the answer was ended; `null` before that. */
+  #ended: number | null = null
   /** Each piece waits for the one before. */
   #last: Promise<void> = Promise.resolve()
 
@@ -89,6 +91,10 @@ class HeldAnswer {
   }
 
   readonly end = (...words: unknown[]) => {
+    // Who is asked behind the one that has answered changes nothing.
+    if (this.#ended !== null) return this.#response
+    this.#ended = this.#response.statusCode
+    Object.defineProperty(this.#response, 'writableEnded', { value: true, configurable: true })
     const [piece, ...rest] = typeof words[0] === 'function' ? [undefined, words[0]] : words
     const { encoding, done } = readArguments(rest)
     if (piece !== undefined && piece !== null) this.#add(toBytes(piece as string, encoding))
@@ -104,6 +110,7 @@ class HeldAnswer {
   }
 
   #take(piece: Buffer): void {
+    if (this.#ended !== null) return
     this.#openWindow()
     this.#add(piece)
   }
@@ -116,6 +123,7 @@ class HeldAnswer {
 
   /** Gives the answer back to Node, whose methods call each other. */
   #release(): ServerResponse {
+    Reflect.deleteProperty(this.#response, 'writableEnded')
     return Object.assign(this.#response, this.#own)
   }
 
@@ -161,6 +169,7 @@ class HeldAnswer {
     const refused =
       bytes.length === 0 || own.has(this.#response) ? null : await this.#gate.searchAnswer({ url: this.#url, bytes })
     if (refused !== null) return this.#refuse(refused)
+    if (this.#ended !== null) this.#response.statusCode = this.#ended
     const body = answerCondition(this.#asked, this.#response, bytes)
     this.#release().end(body)
   }

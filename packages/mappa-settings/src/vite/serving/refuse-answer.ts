@@ -18,7 +18,8 @@ export function refuseAnswer(
     if (/^(?:content-|etag|last-modified|sourcemap|accept-ranges)/i.test(name)) response.removeHeader(name)
   const [status, type, body] = chooseAnswer(request, refused, ask)
   response.statusCode = status
-  response.statusMessage = ''
+  // HTTP/2 has no such text, and warns of it.
+  if (request.httpVersionMajor < 2) response.statusMessage = ''
   response.setHeader('content-type', `${type}; charset=utf-8`)
   response.setHeader('cache-control', 'no-store')
   response.setHeader('content-length', Buffer.byteLength(body))
