@@ -81,7 +81,9 @@ function checking(session: Session): Plugin {
         session.run = null
         throw error
       }
-      if (isPreview !== true) await writeDeclarations(session)
+      // Nobody says when a preview ends.
+      if (isPreview === true) session.run = null
+      else await writeDeclarations(session)
       turnOffOwnReading(config)
       return {
         // Workers are bundled by themselves, with plugins of their own.

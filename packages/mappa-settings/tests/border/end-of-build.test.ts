@@ -67,6 +67,18 @@ const ofServer = (root: string): Plugin =>
   prerender(root, 'dist/client/about.html', { applyToEnvironment: ({ name }) => name === 'ssr' })
 const buildAll = async (vite: Vite, config: InlineConfig) => (await vite.createBuilder(config)).buildApp()
 
+/** A configuration that builds everything itself, and does something behind it. */
+const buildAndThen = (last: () => void): InlineConfig => ({
+  ...ENVIRONMENTS,
+  plugins: [mappa()],
+  builder: {
+    async buildApp(builder) {
+      for (const each of Object.values(builder.environments)) await builder.build(each)
+      last()
+    },
+  },
+})
+
 /** When a leak gets onto the disk behind everything that a build makes itself. */
 const MOMENTS: readonly Moment[] = [
   {
@@ -96,20 +108,7 @@ const MOMENTS: readonly Moment[] = [
   {
     how: 'the configuration has built everything',
     file: 'dist/client/about.html',
-    run: (vite, root, config) =>
-      buildAll(
-        vite,
-        config({
-          ...ENVIRONMENTS,
-          plugins: [mappa()],
-          builder: {
-            async buildApp(builder) {
-              for (const each of Object.values(builder.environments)) await builder.build(each)
-              writeLeak(root, 'dist/client/about.html')
-            },
-          },
-        }),
-      ),
+    run: (vite, root, config) => buildAll(vite, config(buildAndThen(() => writeLeak(root, 'dist/client/about.html')))),
   },
   {
     how: 'the configuration has built everything, and fails',
@@ -117,17 +116,12 @@ const MOMENTS: readonly Moment[] = [
     run: (vite, root, config) =>
       buildAll(
         vite,
-        config({
-          ...ENVIRONMENTS,
-          plugins: [mappa()],
-          builder: {
-            async buildApp(builder) {
-              for (const each of Object.values(builder.environments)) await builder.build(each)
-              writeLeak(root, 'dist/client/about.html')
-              throw new Error('the dome is closed')
-            },
-          },
-        }),
+        config(
+          buildAndThen(() => {
+            writeLeak(root, 'dist/client/about.html')
+            throw new Error('the dome is closed')
+          }),
+        ),
       ),
   },
   {

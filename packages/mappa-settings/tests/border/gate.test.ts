@@ -121,6 +121,22 @@ const WAYS: readonly Way[] = [
     url: '/tonight',
   },
   {
+    how: 'the first of many pieces',
+    config: {
+      plugins: [
+        answering(undefined, (end, write) => {
+          write(KEY)
+          const others = setInterval(() => write(' and more'), 5)
+          setTimeout(() => {
+            clearInterval(others)
+            end(' of tonight')
+          }, 60)
+        }),
+      ],
+    },
+    url: '/tonight',
+  },
+  {
     how: 'base64 in a middleware',
     config: { plugins: [answering(undefined, (end) => end(Buffer.from(`.${KEY}.`).toString('base64')))] },
     url: '/tonight',

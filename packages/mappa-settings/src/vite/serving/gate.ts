@@ -33,7 +33,9 @@ const WINDOW_BYTES = 64 * 1024
  * made piece by piece is looked at piece by piece, each together with the one before.
  */
 export function guardAnswer(request: IncomingMessage, response: ServerResponse, gate: Gate): void {
-  if (request.method !== 'GET' || gate.isLarge(getUrl(request))) return
+  if (request.method === 'HEAD') return
+  // Whoever asks for a piece of what is too large gets it from whoever has the whole; it was told before.
+  if (request.headers.range !== undefined && gate.isLarge(getUrl(request))) return
   const held = new HeldAnswer(request, response, gate)
   response.writeHead = held.writeHead as never
   response.write = held.write as never
@@ -42,6 +44,12 @@ export function guardAnswer(request: IncomingMessage, response: ServerResponse, 
 }
 
 const getUrl = (request: IncomingMessage) => (request as { originalUrl?: string }).originalUrl ?? request.url ?? '/'
+
+/**
+ * What becomes of an answer: it is held as a whole, is looked at piece by piece, goes out as it is, or is refused, and what is still
+ * made of it goes nowhere.
+ */
+type Passage = 'held' | 'pieces' | 'open' | 'refused'
 
 class HeldAnswer {
   readonly #request: IncomingMessage
@@ -53,9 +61,9 @@ class HeldAnswer {
   readonly #own: Pick<ServerResponse, 'writeHead' | 'write' | 'end' | 'flushHeaders'>
   #pieces: Buffer[] = []
   #size = 0
-  /** What is looked at together with the next piece; `null` while the answer is held back. */
-  #window: Buffer | null = null
-  #isOpen = false
+  #passage: Passage = 'held'
+  /** What is looked at together with the next piece. */
+  #window: Buffer = Buffer.alloc(0)
   /** The status with which the answer was ended; `null` before that. */
   #ended: number | null = null
   /** Each piece waits for the one before. */
@@ -85,9 +93,12 @@ class HeldAnswer {
 
   readonly write = (piece: Uint8Array | string, ...rest: unknown[]): boolean => {
     const { encoding, done } = readArguments(rest)
-    this.#take(toBytes(piece, encoding))
+    if (this.#ended === null) {
+      this.#openPieces()
+      this.#add(toBytes(piece, encoding))
+    }
     done?.()
-    return true
+    return !this.#response.writableNeedDrain
   }
 
   readonly end = (...words: unknown[]) => {
@@ -98,27 +109,20 @@ class HeldAnswer {
     const [piece, ...rest] = typeof words[0] === 'function' ? [undefined, words[0]] : words
     const { encoding, done } = readArguments(rest)
     if (piece !== undefined && piece !== null) this.#add(toBytes(piece as string, encoding))
-    if (this.#window === null && !this.#isOpen) this.#addStep(() => this.#finish())
-    else this.#addStep(async () => void this.#release().end())
+    this.#addStep(() => this.#finish())
     if (done !== undefined) this.#response.once('finish', done)
     return this.#response
   }
 
   readonly flushHeaders = (): void => {
-    this.#openWindow()
-    if (this.#window !== null) this.#addStep(async () => this.#release().flushHeaders())
-  }
-
-  #take(piece: Buffer): void {
-    if (this.#ended !== null) return
-    this.#openWindow()
-    this.#add(piece)
+    this.#openPieces()
+    if (this.#passage === 'pieces') this.#addStep(async () => this.#own.flushHeaders.call(this.#withHeaders()))
   }
 
   /** What has no length is made as long as somebody listens, so it can't be held back. */
-  #openWindow(): void {
+  #openPieces(): void {
     const isOfUnknownLength = this.#response.getHeader('content-length') === undefined
-    if (isOfUnknownLength && this.#pieces.length === 0 && !this.#isOpen) this.#window ??= Buffer.alloc(0)
+    if (isOfUnknownLength && this.#passage === 'held' && this.#pieces.length === 0) this.#passage = 'pieces'
   }
 
   /** Gives the answer back to Node, whose methods call each other. */
@@ -127,58 +131,62 @@ class HeldAnswer {
     return Object.assign(this.#response, this.#own)
   }
 
+  /** The answer, whose headers Node itself may send now. */
+  #withHeaders(): ServerResponse {
+    this.#response.writeHead = this.#own.writeHead
+    return this.#response
+  }
+
   #send(piece: Buffer): void {
-    this.#own.write.call(this.#response, piece as never, 'utf8' as never)
+    this.#own.write.call(this.#withHeaders(), piece as never, 'utf8' as never)
   }
 
   #add(piece: Buffer): void {
-    if (this.#isOpen) this.#addStep(async () => this.#send(piece))
-    else if (this.#window !== null) this.#addStep(() => this.#pass(piece))
-    else {
+    if (this.#passage === 'pieces') this.#addStep(() => this.#pass(piece))
+    else if (this.#passage === 'open') this.#send(piece)
+    else if (this.#passage === 'held') {
       this.#pieces.push(piece)
       this.#size += piece.length
       if (this.#size > MAX_HELD_BYTES) this.#openAnswer()
     }
   }
 
+  /** Lets out what was held, and all that comes, no faster than it is taken. Nothing waits before it. */
   #openAnswer(): void {
-    this.#isOpen = true
+    this.#passage = 'open'
     this.#gate.reportLarge(this.#url)
-    const pieces = this.#pieces
-    this.#pieces = []
-    this.#addStep(async () => {
-      this.#response.writeHead = this.#own.writeHead
-      for (const each of pieces) this.#send(each)
-    })
+    for (const each of this.#pieces.splice(0)) this.#send(each)
   }
 
   /** Looks at a piece and what was before it, and sends it. */
   async #pass(piece: Buffer): Promise<void> {
-    const bytes = Buffer.concat([this.#window!, piece])
+    if (this.#passage === 'refused') return
+    const bytes = Buffer.concat([this.#window, piece])
     const refused = await this.#gate.searchAnswer({ url: this.#url, bytes })
     this.#window = bytes.subarray(-WINDOW_BYTES)
-    if (refused === null) {
-      this.#response.writeHead = this.#own.writeHead
-      this.#send(piece)
-    } else if (this.#response.headersSent) this.#response.destroy()
+    if (refused === null) this.#send(piece)
     else await this.#refuse(refused)
   }
 
   async #finish(): Promise<void> {
+    if (this.#passage === 'refused') return
+    if (this.#passage !== 'held') return void this.#release().end()
     const bytes = Buffer.concat(this.#pieces)
-    const refused =
-      bytes.length === 0 || own.has(this.#response) ? null : await this.#gate.searchAnswer({ url: this.#url, bytes })
+    const isKnown = bytes.length === 0 || own.has(this.#response)
+    const refused = isKnown ? null : await this.#gate.searchAnswer({ url: this.#url, bytes })
     if (refused !== null) return this.#refuse(refused)
     if (this.#ended !== null) this.#response.statusCode = this.#ended
     const body = answerCondition(this.#asked, this.#response, bytes)
     this.#release().end(body)
   }
 
+  /** Breaks the answer off, or puts another one into its place. Who still writes to it must not reach Node, which would throw. */
   async #refuse(refused: string): Promise<void> {
-    this.#isOpen = true
+    this.#passage = 'refused'
+    if (this.#response.headersSent) return void this.#response.destroy()
     const { refuseAnswer } = await import('./refuse-answer.ts')
     const body = refuseAnswer(this.#request, this.#response, refused, this.#gate.askPath)
-    this.#release().end(body)
+    this.#own.end.call(this.#withHeaders(), body as never, 'utf8' as never)
   }
 
   #addStep(next: () => Promise<void>): void {
