@@ -33,6 +33,8 @@ export interface PayloadOptions {
  */
 export function publicPayload(settings: object, options: PayloadOptions = {}): string {
   checkOptionNames(options, ['allowInPage'], 'publicPayload')
+  if (options.allowInPage !== undefined && !Array.isArray(options.allowInPage))
+    throw new TypeError('The option allowInPage of publicPayload must be a list of names of variables.')
   const resolved = getResolved(settings)
   if (resolved === undefined) throw new TypeError('publicPayload takes what loadSettings gave back, whole.')
   const allowed = options.allowInPage?.join() ?? ''

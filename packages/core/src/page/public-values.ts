@@ -1,6 +1,8 @@
+import type { Declaration } from '../definition/definition.ts'
 import { publicValueProblem } from '../problems/catalogue/public-values.ts'
 import type { Problem } from '../problems/problem.ts'
 import type { ResolvedSetting } from '../resolve/resolved-setting.ts'
+import { makeClosestMatch } from '../text/closest-match.ts'
 import { binary, utf8 } from '../values/bytes.ts'
 import { isSearchable } from '../values/encodings.ts'
 import { listForms } from '../values/forms.ts'
@@ -33,8 +35,9 @@ export function findPublicFaults(
   const hidden = settings.filter(
     ({ declaration, masked }) => !declaration.public && (masked || !allowInPage.includes(declaration.name)),
   )
+  const wrong = findWrongNames(settings, allowInPage)
   const find = makeFind(hidden.filter(({ masked, text }) => masked && text))
-  return settings.flatMap((shown) => {
+  const faults = settings.flatMap((shown) => {
     const { name, path, public: isPublic } = shown.declaration
     if (!isPublic || !shown.text) return []
     const { file = null, line = null, column = null } = shown.origin ?? {}
@@ -50,6 +53,23 @@ export function findPublicFaults(
       return [publicValueProblem(code, { name, other: own, what }, place)]
     })
   })
+  return [...wrong, ...faults]
+}
+
+/** Everything that is wrong with the names of settings that may be in pages: a name without effect would be silent. */
+function findWrongNames(settings: readonly ResolvedSetting[], names: readonly string[]): Problem[] {
+  return names.flatMap((name) => {
+    const setting = settings.find(({ declaration }) => declaration.name === name)?.declaration
+    const reason = explainWrongName(setting)
+    const near = setting === undefined ? makeClosestMatch(settings.map((each) => each.declaration.name))(name) : null
+    return reason === null ? [] : [publicValueProblem('allow-in-page-wrong', { name, reason, near }, { name })]
+  })
+}
+
+function explainWrongName(setting: Declaration | undefined): string | null {
+  if (setting === undefined) return 'no setting has that name'
+  if (setting.secret) return 'it is a secret'
+  return setting.public ? 'it is public anyway' : null
 }
 
 /** A value that is no secret may be a part of a public one; the whole of it may not. */

@@ -81,6 +81,7 @@ const CASES: readonly Case[] = [
   holding('the password of an address', `DESK_STORE='postgres://fern:${KEY}@db:5432/sky'`, KEY),
   holding('an item of a list', `DESK_DOORS='north-51ce20, ${KEY}'`, KEY),
   { ...holding('a secret that is allowed', `DESK_KEY=${KEY}`, KEY), allowInPage: ['DESK_KEY'] },
+  { ...holding('a name that no setting has', '', 'tonight', 'allow-in-page-wrong'), allowInPage: ['DESK_LEDGR'] },
   holding('a private value', `DESK_LEDGER='${LEDGER}'`, LEDGER),
   holding('a text that has a private value in it', `DESK_LEDGER='${LEDGER}'`, `Our ${LEDGER} are open`, null),
   holding('something else', `DESK_KEY=${KEY}`, 'slip of tonight', null),
@@ -133,7 +134,7 @@ async function mustBeJudged(
   )
   const codes = error?.report.problems.map((each) => each.code) ?? []
   if (code === null) return assert.deepEqual([error?.message, codes], [undefined, []])
-  // The plugin looks at the list of what is allowed as well.
+  // What is wrong with the list of what is allowed is told as well.
   assert.ok(
     codes.some((each) => each === code || (each === 'allow-in-page-wrong' && allowInPage.length > 0)),
     `${codes}`,

@@ -130,11 +130,6 @@ export const pageProblems = () => ({
     'The value of {name}, which is not public, would reach every visitor: it is in {file}{encoding}.',
     "Remove it from the page's code. If visitors may see it, give {path} public: true, or add mappa({ allowInPage: ['{name}'] }).",
   ),
-  'allow-in-page-wrong': error(
-    'The option allowInPage names {name}, and {reason}.',
-    'Name private settings only, by their variable names. A secret is never allowed.',
-    'Did you mean {near}?',
-  ),
   'payload-without-page': notice(
     'The code of this build reads runtime settings, but no page of the build has a placeholder for them.',
     'The server that renders the pages must put publicPayload(settings) of mappa-settings into their heads, or send fillPage(html, settings).',

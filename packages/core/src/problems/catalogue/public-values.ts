@@ -15,6 +15,11 @@ export const publicValueProblems = () => ({
     '{name} is public, but refers to {other}, which is {what}.',
     'Remove the reference. If everybody may read {other}, give that public: true instead.',
   ),
+  'allow-in-page-wrong': error(
+    'The option allowInPage names {name}, and {reason}.',
+    'Name private settings only, by their variable names. A secret is never allowed.',
+    'Did you mean {near}?',
+  ),
   'pages-without-place': error(
     'No page in {directory} has a placeholder for runtime settings.',
     'Build the page with mappa-settings/vite, or put this into its head: {element}',

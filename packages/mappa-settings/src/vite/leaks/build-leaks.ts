@@ -28,7 +28,6 @@ export function checkLeaks(session: Session): Plugin {
     },
     buildStart() {
       if (this.environment.config.consumer !== 'client' || session.state.inspection === null) return
-      output.checkOptions()
       // A build that watches reads the settings again while it begins.
       if (!this.meta.watchMode) output.prepare()
     },

@@ -8,7 +8,6 @@ import type { Plugin } from 'vite'
 import type { ProjectState } from '../session/project-state.ts'
 import { type Session, toPageError } from '../session/session.ts'
 import { getWrittenOutput, type WrittenOutput } from '../session/written-output.ts'
-import { checkAllowInPage } from './allow-in-page.ts'
 import type { Place, ValueFiles } from './search.ts'
 import type { ServedFile } from './served-files.ts'
 import { type Summary, summarize } from './summary.ts'
@@ -51,13 +50,6 @@ export class OutputSearch {
   /** What was written, also by builds with a plugin object of their own. */
   get #written(): WrittenOutput {
     return getWrittenOutput(this.#session.state)
-  }
-
-  /** @throws where the options of the plugin allow what is no private setting */
-  checkOptions(): void {
-    const { state, options } = this.#session
-    const problems = checkAllowInPage(state.definition!.settings, options.allowInPage ?? [])
-    if (problems.length > 0) throw toPageError(problems, this.#session)
   }
 
   /** Gets everything ready, and looks through what is served as it is. Nobody waits: it is done while the bundler is busy with modules. */
