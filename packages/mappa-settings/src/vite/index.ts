@@ -81,9 +81,7 @@ function checking(session: Session): Plugin {
         session.run = null
         throw error
       }
-      // Nobody says when a preview ends.
-      if (isPreview === true) session.run = null
-      else await writeDeclarations(session)
+      if (isPreview !== true) await writeDeclarations(session)
       turnOffOwnReading(config)
       return {
         // Workers are bundled by themselves, with plugins of their own.

@@ -12,6 +12,8 @@ export function previewing(session: Session): Plugin {
     name: 'mappa:preview',
     async configurePreviewServer(server) {
       const { middlewares, config } = server
+      // Nobody says when a preview ends.
+      session.run = null
       const [{ answerProblems }, { fillAnswer }, { guardAnswers }, { ServedSearch }] = await Promise.all([
         import('./problem-page.ts'),
         import('./fill-answer.ts'),
