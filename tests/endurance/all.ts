@@ -6,6 +6,7 @@ import { definitions } from './definitions.ts'
 import { disks } from './disks.ts'
 import { edits } from './edits.ts'
 import { fills } from './fills.ts'
+import { harmless } from './harmless.ts'
 import type { LongRun } from './long-run.ts'
 import { moves } from './moves.ts'
 import { reloads } from './reloads.ts'
@@ -27,4 +28,5 @@ export const LONG_RUNS: readonly LongRun[] = [
   moves,
   canaries,
   borders,
+  harmless,
 ]

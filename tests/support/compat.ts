@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { REPOSITORY } from './project.ts'
 
-const COMPAT = join(REPOSITORY, 'tests/compat')
+export const COMPAT = join(REPOSITORY, 'tests/compat')
 
 /** Imports a package that only tests of how Mappa gets along with others need; `tests/compat` has them, with a lock file of its own. */
 export async function importCompat<Module>(name: string): Promise<Module> {

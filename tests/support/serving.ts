@@ -37,7 +37,7 @@ export async function serve(
     customLogger,
     logLevel: 'info',
     server: { port: 0, watch: null, ws: false, hmr: false, ...config.server },
-    optimizeDeps: { noDiscovery: true },
+    optimizeDeps: { noDiscovery: true, ...config.optimizeDeps },
   })
   context.after(() => server.close())
   await server.listen()
