@@ -9,7 +9,7 @@ import { toRelativePath } from '@mappa/node/fs/places'
 import { readRegularText } from '@mappa/node/fs/regular-file'
 import { findRepository, listTracked } from '@mappa/node/git/git'
 import { envFiles } from '@mappa/node/sources/env-files'
-import { readManifest } from '../../project/manifest.ts'
+import { listPackages, readManifest } from '../../project/manifest.ts'
 import type { FileChange } from '../../project/update-files.ts'
 import { listSourceFiles } from '../survey/files.ts'
 import { type Finding, findValue } from '../survey/findings.ts'
@@ -151,7 +151,8 @@ export function collectChanges(
   const pageTexts = [...findBrowserFiles(root)].map((each) => readRegularText(each) ?? '')
   const plugin =
     onPages.length === 0 ? null : planPluginChange(root, { keeps: pageTexts.some(readsBuiltVariable) }, rewritten)
-  const needsModule = as === 'settings' && module.text !== null && inJavaScript.length > onPages.length
+  const isLoaded = inJavaScript.length > onPages.length
+  const needsModule = as === 'settings' && module.text !== null && isLoaded
   const changes = [
     ...planLayerChanges(root, moved, documentsOf),
     ...(change === null ? [] : [change]),
@@ -161,7 +162,14 @@ export function collectChanges(
     ...(plugin?.change == null ? [] : [plugin.change]),
     ...rewritten.filter(({ file }) => file !== plugin?.change?.file),
   ]
-  return { changes, inJavaScript, pluginMissing: plugin?.change === null ? plugin.file : null }
+  // Pages are built with it; what runs loads it, also where nothing for development is installed.
+  const packages = isLoaded ? (readManifest(root).dependencies ?? {}) : listPackages(root)
+  return {
+    changes,
+    inJavaScript,
+    pluginMissing: plugin?.change === null ? plugin.file : null,
+    packageMissing: as === 'settings' && inJavaScript.length > 0 && packages['mappa-settings'] === undefined,
+  }
 }
 
 interface Drafted extends Omit<Changed, 'change'> {
@@ -169,6 +177,7 @@ interface Drafted extends Omit<Changed, 'change'> {
   readonly changes: readonly FileChange[]
   readonly inJavaScript: readonly RewrittenSource[]
   readonly pluginMissing: string | null
+  readonly packageMissing: boolean
 }
 
 /** All of it together, with what a person has to know or to do. */
@@ -186,6 +195,7 @@ export function assemblePlan(
     changes,
     inJavaScript,
     pluginMissing,
+    packageMissing,
   }: Drafted,
 ): MovePlan {
   const secrets = moved.filter(({ declaration }) => declaration.secret)
@@ -216,8 +226,7 @@ export function assemblePlan(
     starts: startCommands(sources, rewritten, moved),
     readsProcess: inJavaScript.length > 0,
     pluginMissing,
-    packageMissing:
-      as === 'settings' && inJavaScript.length > 0 && readManifest(root).dependencies?.['mappa-settings'] === undefined,
+    packageMissing,
   }
 }
 

@@ -22,7 +22,8 @@ export function summarize(
   const names = new Set(needles.map((each) => each.name)).size
   const isAll = opaque.length + failed.length === 0
   const found = `no value of a private setting found${isAll ? '' : ' in what was read'} (searched for ${names})`
-  const lines = [`mappa: ${count(read, 'file')} searched; ${found}`]
+  const nothing = 'only for copies of env files, since no private setting has a value to look for'
+  const lines = [`mappa: ${count(read, 'file')} searched${names === 0 ? `, ${nothing}` : `; ${found}`}`]
   if (opaque.length > 0) {
     const types = countTypes(opaque).map((each) => `${each.count} ${each.type}`)
     lines.push(`mappa: ${opaque.length} opaque, read byte by byte only: ${types.join(', ')}`)
@@ -34,7 +35,7 @@ export function summarize(
   if (reasons.size > 0) lines.push('mappa: not searched for:')
   for (const [reason, own] of reasons) lines.push(`  ${own.join(', ')}: ${reason}`)
   if (directories.length > 0)
-    lines.push(`mappa: what is written later is not searched: mappa guard ${directories.join(' ')}`)
+    lines.push(`mappa: files written after the build are not searched; mappa guard ${directories.join(' ')} searches them`)
   return { text: lines.join('\n'), isComplete: failed.length === 0 }
 }
 
