@@ -1,6 +1,7 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { listAncestors, type StageTree } from '@mappa/core/definition/stages'
 import { exampleFile, writeExampleEntry } from '@mappa/core/derive/example'
+import { MODULES_FILE, modulesFile } from '@mappa/core/derive/modules'
 import { EnvDocument } from '@mappa/core/envfile/document'
 import { EXAMPLE_FILE, isLocalFile } from '@mappa/core/layers/env-file-name'
 import { listLayerPaths } from '@mappa/core/layers/order'
@@ -102,4 +103,12 @@ export function ignoreChange(
 function readPresent(root: string, file: string, documents: ReadonlyMap<string, EnvDocument>): string | null {
   if (documents.has(file)) return String(documents.get(file))
   return fs.existsSync(path.join(root, file)) ? '' : null
+}
+
+/** The types of what pages import, beside the definition. */
+export function planModulesChange(root: string, definitionFile: string, definition: Definition): FileChange[] {
+  const file = path.posix.join(path.posix.dirname(definitionFile), MODULES_FILE)
+  const before = readRegularText(path.join(root, file), file)
+  const after = modulesFile(definition, definitionFile)
+  return before === after ? [] : [{ file, before, after }]
 }

@@ -1,5 +1,4 @@
 import type { Declaration, Definition } from '@mappa/core/definition/definition'
-import { MODULES_FILE, modulesFile } from '@mappa/core/derive/modules'
 import type { EnvDocument } from '@mappa/core/envfile/document'
 import { readLayers } from '@mappa/core/layers/source'
 import { documentLayer } from '@mappa/core/layers/sources'
@@ -16,7 +15,13 @@ import { type Finding, findValue } from '../survey/findings.ts'
 import type { ReadSetting } from './access-expression.ts'
 import { findBrowserFiles } from './browser-files.ts'
 import { getPath, NOTHING_DEFINED } from './definition-change.ts'
-import { ignoreChange, planExampleChange, planLayerChanges, readStageDocuments } from './file-changes.ts'
+import {
+  ignoreChange,
+  planExampleChange,
+  planLayerChanges,
+  planModulesChange,
+  readStageDocuments,
+} from './file-changes.ts'
 import type { MovePlan } from './move-plan.ts'
 import { makeObstacle, type Obstacle } from './obstacles.ts'
 import type { MoveOptions, MoveProject } from './options.ts'
@@ -228,14 +233,6 @@ export function assemblePlan(
     pluginMissing,
     packageMissing,
   }
-}
-
-/** The types of what pages import, beside the definition. */
-function planModulesChange(root: string, definitionFile: string, definition: Definition): FileChange[] {
-  const file = path.posix.join(path.posix.dirname(definitionFile), MODULES_FILE)
-  const before = readRegularText(path.join(root, file), file)
-  const after = modulesFile(definition, definitionFile)
-  return before === after ? [] : [{ file, before, after }]
 }
 
 /** A source whose places stay where Node would have to load TypeScript for it, which it does not do for tools of every age. */
