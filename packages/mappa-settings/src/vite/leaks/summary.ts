@@ -35,7 +35,9 @@ export function summarize(
   if (reasons.size > 0) lines.push('mappa: not searched for:')
   for (const [reason, own] of reasons) lines.push(`  ${own.join(', ')}: ${reason}`)
   if (directories.length > 0)
-    lines.push(`mappa: files written after the build are not searched; mappa guard ${directories.join(' ')} searches them`)
+    lines.push(
+      `mappa: files written after the build are not searched; mappa guard ${directories.join(' ')} searches them`,
+    )
   return { text: lines.join('\n'), isComplete: failed.length === 0 }
 }
 
