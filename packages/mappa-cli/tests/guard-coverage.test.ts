@@ -167,6 +167,9 @@ describe('what guard could not look at', () => {
     'a.xz': Buffer.from('\xfd7zXZ\0\0', 'latin1'),
     'a.zst': Buffer.from('\x28\xb5\x2f\xfd\0', 'latin1'),
     'a.bin': Buffer.from([1, 2, 0, 4, 200, 255, 17, 0, 9]),
+    // Brotli has no sign of its own, and of so little no NUL.
+    'b.bin': Buffer.from('8b0680636c65617220736b7903', 'hex').fill(0xff, 4, 5),
+    'old.txt': Buffer.from('ein s\xfc\xdfer\tAbend\r\n', 'latin1'),
     'in.zip': zipSync({ 'b.woff2': Buffer.from('wOF2\0\x01\0\0\0', 'latin1') }),
     'model.onnx': `version https://lfs.example/spec/v1\noid sha256:${'a'.repeat(64)}\nsize 12345\n`,
   }
@@ -175,15 +178,15 @@ describe('what guard could not look at', () => {
     const report = guard(project)
     assert.deepEqual([report.status, report.codes, report.failed], [0, [], []], report.told)
     assert.deepEqual(report.opaque, [
+      'binary files of unknown formats (2)',
       'PDF documents (1)',
       'PNG images (1)',
       'Zstandard archives (1)',
-      'binary files of unknown formats (1)',
       'fonts (1)',
       'pointers to content kept elsewhere (1)',
       'xz archives (1)',
     ])
-    assert.match(report.told, /nothing found in what was scanned; 7 opaque\./)
+    assert.match(report.told, /nothing found in what was scanned; 8 opaque\./)
     const strict = guard(project, '--strict')
     assert.deepEqual([strict.status, new Set(strict.codes)], [1, new Set(['not-understood'])])
     assert.equal(guard(project, '--staged').status, 0)

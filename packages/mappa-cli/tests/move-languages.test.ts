@@ -260,6 +260,27 @@ describe('mappa move rewrites', () => {
     })
   }
 
+  for (const [kind, isTold] of [
+    ['dependencies', false],
+    ['devDependencies', false],
+    ['peerDependencies', true],
+  ] as const)
+    it(`a page, and ${isTold ? 'says what to install' : 'asks for nothing that is there'}: ${kind}`, (context) => {
+      const packages = {
+        devDependencies: { vite: '*' } as Record<string, string>,
+        [kind]: { vite: '*', 'mappa-settings': '*' },
+      }
+      const project = makeProject(context, {
+        'package.json': JSON.stringify({ type: 'module', ...packages }),
+        'index.html': '<script type="module" src="/src/main.js"></script>\n',
+        'src/main.js':
+          "const API_URL = 'https://maps.fernhollow.example/tonight'\ndocument.title = API_URL\nfetch(API_URL)\n",
+      })
+      const { stdout } = project.mappa(['move', '--all', '--yes'])
+      assert.match(readFileSync(join(project.root, 'src/main.js'), 'utf8'), /virtual:mappa\/browser/, stdout)
+      assert.equal(stdout.includes('npm install mappa-settings'), isTold, stdout)
+    })
+
   /** What stays, and the reason. */
   const left: Readonly<Record<string, readonly [file: string, text: string, why: RegExp]>> = {
     'the default of a parameter of PHP': ['a.php', "<?php\nfunction f($apiKey = 'KEY') {}\n", /constant expression/],

@@ -23,6 +23,8 @@ export const isSimple = ({ content }: Spelled): boolean =>
 
 const text = ({ content }: Spelled) => String(content).trim()
 const none = () => ''
+/** Brotli has no sign of its own: only its name tells what it is. */
+const toAsset = ({ at, name }: Spelled) => `k${at}-.${name.endsWith('.br') ? 'br' : 'bin'}`
 
 export const PLACES: Readonly<Record<string, Place>> = {
   'public file': {
@@ -32,9 +34,9 @@ export const PLACES: Readonly<Record<string, Place>> = {
     isNarrow: false,
   },
   asset: {
-    files: (it) => ({ [`src/k${it.at}-.bin`]: it.content }),
-    line: (it) => `console.log(new URL('./k${it.at}-.bin', import.meta.url).href)`,
-    url: (it) => `/src/k${it.at}-.bin`,
+    files: (it) => ({ [`src/${toAsset(it)}`]: it.content }),
+    line: (it) => `console.log(new URL('./${toAsset(it)}', import.meta.url).href)`,
+    url: (it) => `/src/${toAsset(it)}`,
     isNarrow: false,
   },
   'script that is loaded later': {

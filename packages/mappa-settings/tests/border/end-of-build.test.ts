@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict'
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { dirname, join } from 'node:path'
+import { dirname, join, resolve } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import type { Vite } from '@mappa/tests/support/border/try-attempt'
 import { importCompat } from '@mappa/tests/support/compat'
@@ -285,3 +285,16 @@ async function until(said: readonly string[], what: RegExp): Promise<void> {
 }
 
 const readsKey = (root: string) => readFileSync(join(root, 'dist-production/index.html'), 'utf8').includes(KEY)
+
+it('tells the command that searches what is written later, also from another directory', async (context) => {
+  const page = makeProject(context, FILES)
+  const { config, said } = listen(page.root, { plugins: [mappa()], build: { outDir: 'out put' } })
+  await versions[0]!.build(config)
+  const [, directory] = /not searched; cd (\S+) && mappa guard "out put" searches them/.exec(said.join('\n')) ?? []
+  assert.equal(resolve(directory ?? ''), page.root, said.join('\n'))
+  // Until then only what is wrong with the repository is told, such as a missing .gitignore.
+  assert.doesNotMatch(page.mappa(['guard', 'out put']).stdout, /secret-in-(?:path|file)/)
+  writeLeak(page.root, 'out put/later.html')
+  const { status, stdout } = page.mappa(['guard', 'out put'])
+  assert.deepEqual([status, stdout.includes('out put/later.html'), stdout.includes(KEY)], [1, true, false], stdout)
+})

@@ -1,3 +1,5 @@
+const { isUtf8 } = process.getBuiltinModule('node:buffer')
+
 const toBytes = (text: string) => Buffer.from(text, 'latin1')
 
 /** What stands at an offset. */
@@ -70,8 +72,16 @@ export function findOpaqueType(bytes: Uint8Array): string | null {
   const known = candidates.find(({ signs }) => signs.every((sign) => hasSign(bytes, sign)))
   // Two letters begin many texts.
   if (known !== undefined && (known.type !== 'programs' || bytes.includes(0))) return known.type
-  return bytes.includes(0) ? UNKNOWN : null
+  return bytes.includes(0) || isNoText(bytes) ? UNKNOWN : null
 }
+
+/** True for bytes that are no UTF-8 and have signs that no text has, in whatever encoding: so are small packed files without a NUL. */
+function isNoText(bytes: Uint8Array): boolean {
+  return !isUtf8(bytes) && bytes.some((byte) => byte < 32 && !TEXT_SIGNS.has(byte))
+}
+
+/** Signs below the blank that texts have: tab, ends of lines and pages, and what colours a terminal. */
+const TEXT_SIGNS: ReadonlySet<number> = new Set([9, 10, 11, 12, 13, 27])
 
 function hasSign(bytes: Uint8Array, [offset, sign]: readonly [number, Buffer]): boolean {
   return bytes.length >= offset + sign.length && sign.every((byte, index) => bytes[offset + index] === byte)

@@ -10,7 +10,7 @@ import { type Session, toPageError } from '../session/session.ts'
 import { getWrittenOutput, type WrittenOutput } from '../session/written-output.ts'
 import type { Place, ValueFiles } from './search.ts'
 import type { ServedFile } from './served-files.ts'
-import { type Summary, summarize } from './summary.ts'
+import { guardCommand, type Summary, summarize } from './summary.ts'
 import type { Search } from './wanted.ts'
 
 /** What a bundler is about to write. */
@@ -120,8 +120,11 @@ export class OutputSearch {
     const coverage = new Coverage()
     for (const [file, { skipped }] of this.#searched) for (const each of skipped) coverage.skipPart(file, each)
     coverage.read = [...this.#searched.values()].filter(({ digest }) => digest !== null).length
-    const directories = [...this.#written.directories].map((each) => toRelativePath(process.cwd(), each))
-    return summarize(coverage, this.#getReady().search, directories)
+    return summarize(
+      coverage,
+      this.#getReady().search,
+      guardCommand(this.#session.state.root, this.#written.directories),
+    )
   }
 
   async #load(): Promise<Prepared> {

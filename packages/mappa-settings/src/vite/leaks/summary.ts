@@ -1,4 +1,5 @@
 import { describeSkip } from '@mappa/core/problems/skip-reasons'
+import { isInside, toRelativePath } from '@mappa/node/fs/places'
 import { type Coverage, countTypes } from '@mappa/search/read/coverage'
 import type { Search } from './wanted.ts'
 
@@ -12,12 +13,12 @@ export interface Summary {
 /**
  * What was searched, as text, and what could not be.
  *
- * @param directories where the output is, as a person names it
+ * @param command what searches the output again; `null` where nothing was written
  */
 export function summarize(
   { read, opaque, failed }: Coverage,
   { needles, notSearched }: Search,
-  directories: readonly string[],
+  command: string | null,
 ): Summary {
   const names = new Set(needles.map((each) => each.name)).size
   const isAll = opaque.length + failed.length === 0
@@ -34,11 +35,20 @@ export function summarize(
   for (const { name, reason } of notSearched) reasons.set(reason, [...(reasons.get(reason) ?? []), name])
   if (reasons.size > 0) lines.push('mappa: not searched for:')
   for (const [reason, own] of reasons) lines.push(`  ${own.join(', ')}: ${reason}`)
-  if (directories.length > 0)
-    lines.push(
-      `mappa: files written after the build are not searched; mappa guard ${directories.join(' ')} searches them`,
-    )
+  if (command !== null) lines.push(`mappa: files written after the build are not searched; ${command} searches them`)
   return { text: lines.join('\n'), isComplete: failed.length === 0 }
 }
+
+/** The command that searches directories, from where this process was started: the guard looks for its project there and above. */
+export function guardCommand(root: string, directories: ReadonlySet<string>): string | null {
+  if (directories.size === 0) return null
+  const here = process.cwd()
+  const isInProject = isInside(here, root)
+  const words = [...directories].map((each) => toWord(toRelativePath(isInProject ? here : root, each)))
+  return `${isInProject ? '' : `cd ${toWord(toRelativePath(here, root))} && `}mappa guard ${words.join(' ')}`
+}
+
+/** A path as a word of a command, in every shell. */
+const toWord = (path: string) => (/^[\w./:@+-]+$/.test(path) ? path : `"${path === '' ? '.' : path}"`)
 
 const count = (number: number, word: string) => `${number} ${word}${number === 1 ? '' : 's'}`
