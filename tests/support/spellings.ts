@@ -34,7 +34,11 @@ const SPELLINGS: Readonly<Record<string, (value: string) => string | Uint8Array 
   'pieces in brackets.js': (it) =>
     `x = "${json(it.slice(0, 7))}" + ("${json(it.slice(7, 11))}" + ("${json(it.slice(11))}"))`,
   'pieces of lists.js': (it) => `x = [["${json(it.slice(0, 7))}"], ["${json(it.slice(7))}"]].flat().join('')`,
-  'pieces of one text.js': (it) => `x = "${json(`${it.slice(0, 7)}~~${it.slice(7)}`)}".split("~~").join('')`,
+  'pieces of one text.js': (it) => {
+    // What stands between the pieces must not be in the value, which would be another one then.
+    const between = ['~~', '^^', '||', '@@', '§§'].find(([sign]) => !it.includes(sign!))!
+    return `x = "${json(`${it.slice(0, 7)}${between}${it.slice(7)}`)}".split("${between}").join('')`
+  },
   'a text over two lines.js': (it) => `x = "${json(it.slice(0, 7))}\\\r\n${json(it.slice(7))}"`,
   'octal escapes.js': (it) =>
     units(it).every((each) => each < 128)
