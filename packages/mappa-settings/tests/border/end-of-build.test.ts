@@ -152,6 +152,20 @@ const MOMENTS: readonly Moment[] = [
     },
   },
   {
+    how: 'a plugin has failed while it was written',
+    file: 'dist/about.html',
+    run(vite, root, config) {
+      const failing: Plugin = {
+        name: 'prerender',
+        writeBundle() {
+          writeLeak(root, 'dist/about.html')
+          throw new Error('the dome is closed')
+        },
+      }
+      return vite.build(config({ plugins: [failing, mappa()] }))
+    },
+  },
+  {
     how: 'a plugin has failed that comes before all others',
     file: 'dist/about.html',
     run(vite, root, config) {

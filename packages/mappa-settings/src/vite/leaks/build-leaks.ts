@@ -11,8 +11,8 @@ import { OutputSearch } from './output-search.ts'
  */
 export function checkLeaks(session: Session): Plugin {
   const output = new OutputSearch(session)
-  /** True where this build has written pages, and not one before it. */
-  let hasWritten = false
+  /** What this build has written, and not one before it. */
+  let writing: Writing = NOTHING_WRITTEN
   /** Another plugin has failed; what it wrote before that stays, and nobody else would say so. */
   const tellLeaks = async () => {
     const leak = await output.searchDisk()
@@ -39,24 +39,26 @@ export function checkLeaks(session: Session): Plugin {
     },
     generateBundle: {
       order: 'post',
-      async handler(_options, bundle) {
-        if (this.environment.config.consumer === 'client') await output.mustNotHold(bundle)
+      async handler(options, bundle) {
+        const { config } = this.environment
+        if (config.consumer === 'client') await output.mustNotHold(bundle)
+        if (!config.build.write) return
+        // Before it is written: another plugin may fail while it is, and some bundlers then call nobody else.
+        writing = { ...writing, isUnfinished: true }
+        if (config.consumer === 'client') for (const each of listDirectories(options, config)) output.addDirectory(each)
       },
     },
-    writeBundle(options) {
-      const { config } = this.environment
-      if (config.consumer !== 'client') return
-      hasWritten = true
-      for (const each of listDirectories(options, config)) output.addDirectory(each)
+    writeBundle() {
+      writing = { isPage: writing.isPage || this.environment.config.consumer === 'client', isUnfinished: false }
     },
     closeBundle: {
       order: 'post',
       sequential: true,
       async handler() {
         if (!this.meta.watchMode) session.run = null
-        const isWritten = hasWritten
-        hasWritten = false
-        await endBuild(session, output, { isWritten, isWatching: this.meta.watchMode })
+        const ending = { ...writing, isWatching: this.meta.watchMode }
+        writing = NOTHING_WRITTEN
+        await endBuild(session, output, ending)
       },
     },
     buildApp: { order: 'post', handler: () => mustHoldNothing(output) },
@@ -73,21 +75,28 @@ function listDirectories(
   return given.flatMap((each) => (each === undefined ? [] : [resolve(root, each)]))
 }
 
-/** What has happened in a build. */
-interface Ending {
-  /** True where it has written pages. */
-  readonly isWritten: boolean
-  readonly isWatching: boolean
+/** How far a build has come. */
+interface Writing {
+  /** True where pages are written, and not a server. */
+  readonly isPage: boolean
+  /** True where the build ended while it wrote: another plugin has failed. */
+  readonly isUnfinished: boolean
 }
 
+const NOTHING_WRITTEN: Writing = { isPage: false, isUnfinished: false }
+
 /** Says what was found in the end. A server that is built later may render into the directory of the pages. */
-async function endBuild(session: Session, output: OutputSearch, { isWritten, isWatching }: Ending): Promise<void> {
+async function endBuild(
+  session: Session,
+  output: OutputSearch,
+  { isPage, isUnfinished, isWatching }: Writing & { readonly isWatching: boolean },
+): Promise<void> {
   const leak = await output.searchDisk()
   const { logger } = session.config!
-  // An error would end a build that watches, and some bundlers would not show it.
-  if (leak !== null && !isWatching) throw leak
+  // An error would end a build that watches, and some bundlers would not show it; and it would hide that of another plugin.
+  if (leak !== null && !isWatching && !isUnfinished) throw leak
   if (leak !== null) return logger.error(leak.message)
-  if (!isWritten) return
+  if (!isPage) return
   const { text, isComplete } = output.summarize()
   if (isComplete) logger.info(text)
   else logger.warn(text)
