@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict'
 import { describe, it } from 'node:test'
-import { makeProject, run } from '@mappa/tests/support/project'
+import { makeProject } from '@mappa/tests/support/project'
 import { defineSettings, environmentLayer, type Problem, resolveSettings, SettingsError, setting } from 'mappa-settings'
 import { publicReplacements } from 'mappa-settings/bundler'
 import { inspectSettings, loadSettings, stageOf, watchSettings } from 'mappa-settings/node'
@@ -115,54 +115,6 @@ describe('the root', () => {
         () => inspectSettings(defineSettings({}), { root: root as string, environment: {} }),
         (error) => error instanceof SettingsError && error.problems[0]!.code === told,
       )
-    })
-  }
-})
-
-describe('variables that a runtime read from env files itself', () => {
-  const load = (options: string) =>
-    `import { loadSettings } from 'mappa-settings/node'\nimport definition from './settings.definition.mjs'\nconsole.log(loadSettings(definition, ${options}).dome.url)`
-  const files = {
-    'settings.definition.mjs': `import { defineSettings, setting } from 'mappa-settings'\nexport default defineSettings({ dome: { url: setting.string('Address of the dome controller') } })`,
-    'start.mjs': load(`{ onErrors: 'exit' }`),
-    'own.mjs': load('{ environment: process.env }'),
-    'code.mjs': `process.env.DOME_URL = 'code'\nawait import('./start.mjs')`,
-    '.env': 'DOME_URL=base\n',
-    '.env.local': 'NODE_ENV=production\n',
-    '.env.staging': 'DOME_URL=staging\n',
-  }
-  const bun = { npm_config_user_agent: 'bun/1.2.0 npm/?', DOME_URL: 'base' }
-  const cases: readonly (readonly [string, readonly string[], Record<string, string>, RegExp])[] = [
-    ['do not lie above layers', ['--env-file=.env', 'start.mjs'], {}, /^staging\n$/],
-    ['are told from those set by hand', ['--env-file=.env', 'start.mjs'], { DOME_URL: 'hand' }, /^hand\n$/],
-    ['are told from those set by hand to the same', ['--env-file=.env', 'start.mjs'], { DOME_URL: 'base' }, /^base\n$/],
-    [
-      'are refused if code may have set them',
-      ['--env-file=.env', 'code.mjs'],
-      {},
-      /from-file[\s\S]*leave --env-file out/,
-    ],
-    ['are taken as they are if the program says so', ['--env-file=.env', 'own.mjs'], {}, /^base\n$/],
-    ['are refused if another process handed them on', ['start.mjs'], bun, /from-file[\s\S]*bun --no-env-file run/],
-    ['are none if they differ from every file', ['start.mjs'], { ...bun, DOME_URL: 'hand' }, /^hand\n$/],
-    [
-      'do not choose the stage',
-      ['start.mjs'],
-      { ...bun, MAPPA_STAGE: '', NODE_ENV: 'production' },
-      /stage-from-file[\s\S]*NODE_ENV[^→]*\.env[\s\S]*--stage; or start the script with bun --no-env-file/,
-    ],
-    [
-      'choose it if they were set by hand',
-      ['--env-file=.env.local', 'start.mjs'],
-      { MAPPA_STAGE: '', NODE_ENV: 'staging' },
-      /^staging\n$/,
-    ],
-  ]
-  for (const [what, words, environment, told] of cases) {
-    it(what, (context) => {
-      const { root } = makeProject(context, files)
-      const { stdout, stderr } = run(process.execPath, words, root, { MAPPA_STAGE: 'staging', ...environment })
-      assert.match(stdout + stderr, told)
     })
   }
 })

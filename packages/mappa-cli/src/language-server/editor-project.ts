@@ -137,7 +137,7 @@ export class EditorProject {
   #resolve(stage: string): Resolution {
     const { root } = this
     const definition = this.#definition
-    const { sources, problems } = projectSources(definition, root, definition.directory, {})
+    const { sources, problems } = projectSources(definition, root, definition.directory)
     const layers = listSources(sources, stage).map((source) => this.#layer(source, stage))
     const exists = (file: string) => fs.existsSync(path.resolve(root, file))
     const found = resolveSettings(definition, { stage, layers, exists, root })

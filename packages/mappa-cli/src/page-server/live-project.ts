@@ -159,7 +159,7 @@ export class LiveProject {
   watch(): void {
     if (this.#isClosed) return
     const { definitionFile, root, definition } = this.#project
-    const { sources } = projectSources(definition, root, definition.directory, {})
+    const { sources } = projectSources(definition, root, definition.directory)
     const stages = this.#inspections.map(({ stage }) => stage)
     const listPaths = (isDirectory: boolean) =>
       stages.flatMap((stage) =>

@@ -15,8 +15,8 @@ import {
 } from '@mappa/node/project/definition/find'
 import { chooseRoot, getCurrentDirectory } from '@mappa/node/project/root'
 import { type ChosenStage, chooseStage } from '@mappa/node/project/stage'
+import { processEnvironment } from '@mappa/node/sources/environment/process-environment'
 import { findForeignFiles } from '@mappa/node/sources/present-stages'
-import { processEnvironment } from '@mappa/node/sources/runtime-environment'
 import { loadDefinition } from './definition/load.ts'
 import { definitionPlace } from './definition/place.ts'
 import { declarationNamed } from './find-setting.ts'
@@ -171,6 +171,7 @@ export class Project {
       this.#definition ?? makeStageTree(DEFAULT_STAGES),
       processEnvironment(process.env),
       asked === undefined ? undefined : { stage: asked, from },
+      this.root,
     )
   }
 

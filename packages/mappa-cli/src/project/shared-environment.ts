@@ -33,6 +33,7 @@ export function environmentOfSeveral(
 const ENVIRONMENT_CODES: readonly string[] = [
   'environment-left-out',
   'environment-from-file',
+  'environment-loaded',
   'filled-for-other',
   'filled-unclear',
 ]

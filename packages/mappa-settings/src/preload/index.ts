@@ -34,7 +34,8 @@ try {
     const { name } = declaration
     // What is there for another stage is not meant for this one.
     if (filled.stage !== inspection.stage && filled.names.includes(name)) delete process.env[name]
-    if (text === undefined || process.env[name] !== undefined) continue
+    // What lies in the environment already stays, unless it was loaded there from an env file that does not hold.
+    if (text === undefined || (process.env[name] !== undefined && origin?.layer === 'environment')) continue
     process.env[name] = text
     added.push({ name, layer: origin?.layer ?? null })
   }

@@ -1,7 +1,7 @@
 import type { Layer } from '@mappa/core/layers/layer'
 import { STORE_LAYER } from '@mappa/core/layers/order'
 import { type Problem, problem } from '@mappa/core/problems/problem'
-import type { ProcessEnvironment } from '../sources/runtime-environment.ts'
+import type { ProcessEnvironment } from '../sources/environment/process-environment.ts'
 
 /** The texts that the files of a stage give, by variable names. */
 export type TextsOf = (stage: string) => ReadonlyMap<string, string | undefined>

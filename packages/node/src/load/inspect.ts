@@ -1,10 +1,10 @@
 import { type Definition, isDefinition, type ProgramOf, type Values } from '@mappa/core/definition/definition'
 import { selectProgram } from '@mappa/core/definition/programs'
-import { listAncestors } from '@mappa/core/definition/stages'
 import type { Layer } from '@mappa/core/layers/layer'
-import { listLayerPaths } from '@mappa/core/layers/order'
+import { sortLayers } from '@mappa/core/layers/order'
 import type { Source } from '@mappa/core/layers/source'
 import { readLayers } from '@mappa/core/layers/source'
+import { environmentLayer } from '@mappa/core/layers/sources'
 import { checkOptionNames } from '@mappa/core/problems/option-names'
 import { hasErrors, type Problem, withLocation } from '@mappa/core/problems/problem'
 import type { Report } from '@mappa/core/problems/report'
@@ -12,14 +12,14 @@ import { type Resolution, resolveSettings } from '@mappa/core/resolve/resolve'
 import { fs, path } from '../fs/builtin.ts'
 import { chooseRoot } from '../project/root.ts'
 import { type ChosenStage, chooseStage, describeAssumed, mustBeNamed } from '../project/stage.ts'
-import { listNames, projectSources } from '../sources/project-sources.ts'
+import { withoutLoaded } from '../sources/environment/loaded-values.ts'
 import {
   chooseEnvironment,
-  findUnclearValues,
   type ProcessEnvironment,
   processEnvironment,
-} from '../sources/runtime-environment.ts'
-import { type OwnEnvironment, withoutFilled } from './filled-environment.ts'
+} from '../sources/environment/process-environment.ts'
+import { listNames, projectSources } from '../sources/project-sources.ts'
+import { type OwnEnvironment, readFilled, withoutFilled } from './filled-environment.ts'
 
 /** Where to look for values. */
 export interface SourceOptions<Program extends string = string> {
@@ -41,7 +41,7 @@ export interface SourceOptions<Program extends string = string> {
   readonly root?: string | URL
   /**
    * The process environment, taken as it is.
-   * @default `process.env`, without what the runtime itself put there from env files
+   * @default `process.env`, without what a runtime, a framework or another loader put there from env files
    */
   readonly environment?: Readonly<Record<string, string | undefined>>
   /**
@@ -125,17 +125,19 @@ export function inspectStage<D extends Definition>(
   const directory = options.directory === undefined ? definition.directory : options.directory
   const store = more.find(({ kind }) => kind === 'store')?.read(stage) ?? null
   const { environment, problems: ofOthers } = buildEnvironment(definition, stage, { ...options, root }, store)
-  const { sources, problems } = projectSources(definition, root, directory, environment.values, more)
-  const layers = [...readLayers(sources, stage), ...(options.extraLayers ?? [])]
+  const { sources, problems } = projectSources(definition, root, directory, more)
+  const below = readLayers(sources, stage)
+  const names = listNames(definition)
+  const except = readFilled(environment.values).names
+  const { layersFrom } = definition
+  const own = withoutLoaded(environment, { stage, root, layersFrom, layers: below, names, except })
+  const variables = environmentLayer(own.environment.values)
+  const layers = [...sortLayers([...below, variables]), ...(options.extraLayers ?? [])]
   const exists = (file: string) => fs.existsSync(path.resolve(root, file))
   const resolution = resolveSettings(definition, { stage, layers, exists, root })
-  const unclear = findUnclearValues(
-    environment,
-    listNames(definition),
-    root,
-    listLayerPaths(stage, definition.layersFrom, listAncestors(definition, stage)),
+  const beside = [...ofStage, ...ofOthers, ...problems(stage), ...own.problems].map((each) =>
+    withLocation(each, { stage }),
   )
-  const beside = [...ofStage, ...ofOthers, ...problems(stage), ...unclear].map((each) => withLocation(each, { stage }))
   return {
     ...resolution,
     values: hasErrors(beside) ? null : resolution.values,
@@ -182,7 +184,7 @@ function getEnvironment({ environment }: SourceOptions): ProcessEnvironment {
  */
 export function chooseOptionStage(definition: Definition, options: SourceOptions): ChosenStage {
   const asked = options.stage === undefined ? undefined : { stage: options.stage, from: 'the option stage' }
-  const chosen = chooseStage(definition, getEnvironment(options), asked)
+  const chosen = chooseStage(definition, getEnvironment(options), asked, chooseRoot(options.root).root)
   if (options.requireStage ?? definition.requireStage) mustBeNamed(chosen, definition)
   return { ...chosen, unasked: asked === undefined }
 }

@@ -142,9 +142,12 @@ export function chooseSources(whole: Definition, options: LoadOptions): SourceOp
 /** Notices that this process has reported: one about the whole process is reported once, not with each call. */
 const reportedNotices = new Set<string>()
 
+/** Codes of what is about the whole process. */
+const ABOUT_PROCESS: readonly string[] = ['stage-assumed', 'stage-not-named', 'environment-loaded']
+
 /** True for a notice that this process has not reported yet, where it is one about the whole process. */
 export function isNews({ code, message }: Problem): boolean {
-  if (code !== 'stage-assumed' && code !== 'stage-not-named') return true
+  if (!ABOUT_PROCESS.includes(code)) return true
   if (reportedNotices.has(message)) return false
   reportedNotices.add(message)
   return true

@@ -122,7 +122,7 @@ export class Watching<V> {
     alsoStop = () => {},
   ): { readonly current: V; readonly stop: () => void } {
     const { root, stage } = this.#first
-    const watched = listSources(projectSources(this.#definition, root, directory, {}).sources, stage)
+    const watched = listSources(projectSources(this.#definition, root, directory).sources, stage)
     const listPaths = (kind: LayerKind) =>
       watched.filter((each) => each.kind === kind).flatMap((each) => each.paths?.(stage) ?? [])
     const stop = watchFiles(listPaths('file'), listPaths('directory'), () => this.look())

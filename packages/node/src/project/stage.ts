@@ -2,8 +2,8 @@ import { isStage, type StageTree } from '@mappa/core/definition/stages'
 import { mustBeStage, stageMeant } from '@mappa/core/problems/option-names'
 import { type Problem, problem } from '@mappa/core/problems/problem'
 import { SettingsError } from '@mappa/core/problems/settings-error'
-import { path } from '../fs/builtin.ts'
-import type { ProcessEnvironment } from '../sources/runtime-environment.ts'
+import { findFileOfStage } from '../sources/environment/loaded-values.ts'
+import type { ProcessEnvironment } from '../sources/environment/process-environment.ts'
 
 /** The stage a program runs in, and what named it. */
 export interface ChosenStage {
@@ -24,17 +24,34 @@ export interface ChosenStage {
  * all the same, since nobody means the first stage by it.
  *
  * @param asked the stage asked for, and what asked for it
+ * @param root the directory of the project, whose env files may have been loaded into the environment
  * @returns the stage, with a notice if `NODE_ENV` names none
- * @throws {SettingsError} if the name is no stage, `NODE_ENV` is nearly one, or the runtime may have read it from an env file
+ * @throws {SettingsError} if the name is no stage, `NODE_ENV` is nearly one, or it may have been loaded from an env file, and another stage holds without it
  */
 export function chooseStage(
   tree: Pick<StageTree, 'stages' | 'stagePatterns'>,
   environment: ProcessEnvironment,
+  asked: ChosenStage | undefined,
+  root: string,
+): ChosenStage {
+  const chosen = chooseNamed(tree, environment.values, asked)
+  if (asked !== undefined) return chosen
+  const name = environment.values.MAPPA_STAGE ? 'MAPPA_STAGE' : 'NODE_ENV'
+  const loaded = findFileOfStage(environment, name, root)
+  if (loaded === null) return chosen
+  const without = chooseNamed(tree, { ...environment.values, [name]: undefined })
+  if (without.stage === chosen.stage) return chosen
+  const { file, turnOff: off } = loaded
+  const problems = [problem('stage-from-file', { name, file, off }, { layer: 'the process environment', name })]
+  throw new SettingsError({ title: 'Settings', stage: null, problems })
+}
+
+function chooseNamed(
+  tree: Pick<StageTree, 'stages' | 'stagePatterns'>,
+  { MAPPA_STAGE, NODE_ENV }: ProcessEnvironment['values'],
   asked?: ChosenStage,
 ): ChosenStage {
-  const { MAPPA_STAGE, NODE_ENV } = environment.values
   const { stages } = tree
-  if (asked === undefined) mustBeClear(MAPPA_STAGE ? 'MAPPA_STAGE' : 'NODE_ENV', environment)
   const named = asked ?? (MAPPA_STAGE ? { stage: MAPPA_STAGE, from: 'MAPPA_STAGE' } : undefined)
   if (named !== undefined) {
     mustBeStage(named.stage, tree, named.from)
@@ -73,14 +90,4 @@ export function describeAssumed(
   // What NODE_ENV says was told already; with one stage there is nothing to name.
   const isTold = !isAssumed || problems.length > 0 || stages.length === 1
   return isTold ? [] : [problem('stage-not-named', { stage, stages: [...stages, ...stagePatterns] })]
-}
-
-/** A stage that nobody chose must not be taken for one that somebody did. */
-function mustBeClear(name: string, { unclear, files, turnOff, values }: ProcessEnvironment): void {
-  if (!values[name] || !unclear.has(name)) return
-  const file = files.map((each) => path.basename(each)).join(', ')
-  const problems = [
-    problem('stage-from-file', { name, file, off: turnOff }, { layer: 'the process environment', name }),
-  ]
-  throw new SettingsError({ title: 'Settings', stage: null, problems })
 }

@@ -1,12 +1,11 @@
 import type { Definition } from '@mappa/core/definition/definition'
 import { sortLayers } from '@mappa/core/layers/order'
 import type { Source } from '@mappa/core/layers/source'
-import { environmentLayer } from '@mappa/core/layers/sources'
 import type { Problem } from '@mappa/core/problems/problem'
 import { directorySource } from './directory.ts'
 import { envFiles } from './env-files.ts'
 
-/** All that a project takes values from, beside the defaults of its definition and flags. */
+/** All that a project takes values from, beside the defaults of its definition, the process environment and flags. */
 export interface ProjectSources {
   /** The sources, lowest first. */
   readonly sources: readonly Source[]
@@ -19,21 +18,18 @@ export interface ProjectSources {
  *
  * @param root the directory of the project
  * @param directory a directory with one file for each variable; `null` for none
- * @param environment the variables of the process
  * @param more what else there is, such as a store
  */
 export function projectSources(
   definition: Definition,
   root: string,
   directory: string | null,
-  environment: Readonly<Record<string, string | undefined>>,
   more: readonly Source[] = [],
 ): ProjectSources {
   const files = envFiles(root, definition)
   const mounted = directory === null ? [] : [directorySource(root, directory, listNames(definition))]
-  const variables: Source = { id: 'environment', kind: 'environment', read: () => environmentLayer(environment) }
   return {
-    sources: sortLayers([...files.sources, ...mounted, ...more, variables]),
+    sources: sortLayers([...files.sources, ...mounted, ...more]),
     problems: (stage) => files.problems(stage, definition.stages),
   }
 }

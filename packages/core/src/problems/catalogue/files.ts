@@ -47,8 +47,12 @@ export const fileProblems = () => ({
     'Change to a directory that exists, or name the directory of the project with the option root.',
   ),
   'environment-from-file': error(
-    '{name} in the process environment has a value of {file}, which the runtime reads by itself, and the files of this stage set a different value.',
-    'To have Mappa alone read them, {off}. If the value was set by hand, say so: loadSettings(definition, { environment: process.env }).',
+    '{name} in the process environment has the value of {file}, and for {stage} Mappa reads another one: it is not known whether something loaded that file, or somebody set the value.',
+    'To have Mappa alone read env files, {off}. If the value is meant, say so: loadSettings(definition, { environment: process.env }).',
+  ),
+  'environment-loaded': notice(
+    'Something loaded env files into the process environment. For {stage} other values are used, not these: {names}.',
+    'To have Mappa alone read env files, {off}. If those values are meant, say so: loadSettings(definition, { environment: process.env }).',
   ),
   'filled-for-other': notice(
     'The process environment has values that mappa run or mappa-settings/preload put there for {other}; for {stage} they are not used: {names}.',
@@ -63,8 +67,8 @@ export const fileProblems = () => ({
     'Unset {name} to use the files of {stage}. If the value is meant, remove MAPPA_FILLED from the environment.',
   ),
   'stage-from-file': error(
-    '{name} in the process environment also stands in {file}, which the runtime reads by itself: it is not known whether anybody chose this stage.',
-    'Name the stage, with the option stage or --stage; or {off}.',
+    '{name} in the process environment has the value of {file}, which something loaded there: it is not known whether anybody chose this stage.',
+    'Name the stage with --stage or the option stage, or remove {name} from {file}; or {off}.',
   ),
   'directory-unreadable': error(
     "The directory {directory} can't be listed: {reason}.",

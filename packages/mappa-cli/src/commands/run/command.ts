@@ -133,7 +133,7 @@ function toVersion(project: Project, inspection: Inspection, words: readonly str
     ...buildEnvironment(inspection, process.env, options.onlyDeclared === true),
   }
   const { files: parts } = listDefinitionParts(definitionFile!)
-  const { sources } = projectSources(definition, root, definition.directory, {})
+  const { sources } = projectSources(definition, root, definition.directory)
   const listPaths = (isDirectory: boolean) =>
     listSources(sources, inspection.stage)
       .filter(({ kind }) => (kind === 'directory') === isDirectory)
