@@ -231,7 +231,7 @@ describe('arguments that are none', () => {
 })
 
 describe('where the definition of a bundler comes from', () => {
-  const table = { 'process.env.VISITOR_PLACES': '"12"' }
+  const table = { 'process.env.VISITOR_PLACES': '"12"', 'process.env.MAPPA_BUILD_STAGE': '"production"' }
   const options = { objects: ['process.env'], stage: 'production', environment: {} }
   const definition = (body: string) => `import { defineSettings, setting } from 'mappa-settings'\n${body}`
   const visitor = "visitor: { places: setting.integer('Places', { public: true, default: 12 }) }"

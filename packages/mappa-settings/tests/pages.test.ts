@@ -231,6 +231,14 @@ describe('the table of replacements', () => {
       'process.env.VISITOR_OPENS': 'undefined',
       'process.env.VISITOR_NIGHTS': '"Fri,Sat"',
       'process.env.VISITOR_UNREAD': '"nobody reads this text"',
+      'process.env.MAPPA_BUILD_STAGE': '"production"',
+    })
+    assert.deepEqual(publicReplacements(definition, { ...options, objects: ['process.env'], quoted: false }), {
+      'process.env.VISITOR_STAR_MAP_URL': 'https://maps.fernhollow.example/tonight',
+      'process.env.VISITOR_PLACES': '12',
+      'process.env.VISITOR_NIGHTS': 'Fri,Sat',
+      'process.env.VISITOR_UNREAD': 'nobody reads this text',
+      'process.env.MAPPA_BUILD_STAGE': 'production',
     })
     // No key is needed.
     page.write('.env.production.local', '')

@@ -41,6 +41,8 @@ export interface CheckReadsOptions {
 /** What bundlers give a value by themselves. */
 const OF_BUNDLERS: ReadonlySet<string> = new Set([
   'process.env.NODE_ENV',
+  // What publicReplacements puts there beside settings.
+  ...['process.env', 'import.meta.env'].map((object) => `${object}.MAPPA_BUILD_STAGE`),
   ...['MODE', 'BASE_URL', 'PROD', 'DEV', 'SSR'].map((name) => `import.meta.env.${name}`),
 ])
 

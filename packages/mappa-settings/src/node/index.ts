@@ -15,4 +15,5 @@ export type {
   WatchStoreOptions,
 } from '@mappa/node/load/watching'
 export { fillPages } from '@mappa/node/page/fill-pages'
+export { findProjectRoot } from '@mappa/node/project/root'
 export type { LastGoodOptions } from '@mappa/node/sources/store/last-good'

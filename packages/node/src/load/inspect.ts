@@ -10,6 +10,7 @@ import { hasErrors, type Problem, withLocation } from '@mappa/core/problems/prob
 import type { Report } from '@mappa/core/problems/report'
 import { type Resolution, resolveSettings } from '@mappa/core/resolve/resolve'
 import { fs, path } from '../fs/builtin.ts'
+import { applyBuildStage, type BuildStageOptions } from '../project/build-stage.ts'
 import { chooseRoot } from '../project/root.ts'
 import { type ChosenStage, chooseStage, describeAssumed, mustBeNamed } from '../project/stage.ts'
 import { withoutLoaded } from '../sources/environment/loaded-values.ts'
@@ -22,10 +23,10 @@ import { listNames, projectSources } from '../sources/project-sources.ts'
 import { type OwnEnvironment, readFilled, withoutFilled } from './filled-environment.ts'
 
 /** Where to look for values. */
-export interface SourceOptions<Program extends string = string> {
+export interface SourceOptions<Program extends string = string> extends BuildStageOptions {
   /**
    * The stage to load.
-   * @default `MAPPA_STAGE`, else `NODE_ENV` if it names a stage, else the first of the definition
+   * @default `MAPPA_STAGE`, else `NODE_ENV` if it names a stage, else the one of the build, else the first of the definition
    */
   readonly stage?: string
   /**
@@ -82,6 +83,8 @@ export const SOURCE_OPTIONS = [
   'extraLayers',
   'directory',
   'requireStage',
+  'buildStage',
+  'allowOtherStage',
 ] as const
 
 /** What names a program, for messages. */
@@ -184,7 +187,8 @@ function getEnvironment({ environment }: SourceOptions): ProcessEnvironment {
  */
 export function chooseOptionStage(definition: Definition, options: SourceOptions): ChosenStage {
   const asked = options.stage === undefined ? undefined : { stage: options.stage, from: 'the option stage' }
-  const chosen = chooseStage(definition, getEnvironment(options), asked, chooseRoot(options.root).root)
+  const named = chooseStage(definition, getEnvironment(options), asked, chooseRoot(options.root).root)
+  const chosen = applyBuildStage(definition, named, options)
   if (options.requireStage ?? definition.requireStage) mustBeNamed(chosen, definition)
   return { ...chosen, unasked: asked === undefined }
 }

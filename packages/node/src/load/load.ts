@@ -139,8 +139,15 @@ export function chooseSources(whole: Definition, options: LoadOptions): SourceOp
   return { ...sources, extraLayers: [...(options.extraLayers ?? []), flags.layer] }
 }
 
-/** Notices that this process has reported: one about the whole process is reported once, not with each call. */
-const reportedNotices = new Set<string>()
+/**
+ * Notices that this process has reported: one about the whole process is reported once, not with each call. A framework may bundle this
+ * module several times into one server, so all copies share them.
+ */
+const reportedNotices = ((globalThis as Shared)[Symbol.for('mappa-settings: reported notices')] ??= new Set())
+
+interface Shared {
+  [reported: symbol]: Set<string> | undefined
+}
 
 /** Codes of what is about the whole process. */
 const ABOUT_PROCESS: readonly string[] = ['stage-assumed', 'stage-not-named', 'environment-loaded']

@@ -1,9 +1,10 @@
+import { classifyEnvFile } from '@mappa/core/layers/env-file-name'
 import { problem } from '@mappa/core/problems/problem'
 import { SettingsError, settingsError } from '@mappa/core/problems/settings-error'
 import { fs, path } from '../fs/builtin.ts'
 import { readNamedDefinition } from './named-definition.ts'
 
-const { dirname, join, resolve } = path
+const { dirname, join, relative, resolve, sep } = path
 const { fileURLToPath } = process.getBuiltinModule('node:url')
 
 /** A definition that also marks the directory of a project, for programs in other languages, which have no `package.json`. */
@@ -54,13 +55,48 @@ export function chooseRoot(given: string | URL | undefined): ChosenRoot {
   if (given !== undefined) {
     if (typeof given === 'string' && !/^[a-z][a-z\d+.-]+:/i.test(given))
       return { root: resolve(given), from: 'the option root' }
-    const root = findRoot(dirname(getPath(given)))
+    const root = leaveOutput(findRoot(dirname(getPath(given))))
     // Where only the built files were copied, there is none above them.
     if (isThere(join(root, 'package.json')) === true) return { root, from: 'the package.json above the module' }
   }
   const root = findRoot(getCurrentDirectory())
   const mark = ['package.json', MARK].find((file) => isThere(join(root, file)) === true)
   return { root, from: mark === undefined ? 'the current directory' : `the nearest ${mark}` }
+}
+
+/**
+ * The directory of the project of a module, as `root: import.meta.url` finds it: the nearest one with a `package.json`, at or above the
+ * module, but for one that a build wrote; else that of the current directory.
+ *
+ * @param module a `file:` URL (RFC 8089) such as `import.meta.url`
+ * @param directory a directory relative to that one
+ * @throws {SettingsError} if the URL is none of a file, or the current directory was deleted
+ * @example
+ * ```ts
+ * loadSettings(definition, { root: findProjectRoot(import.meta.url, '../shared') })
+ * ```
+ */
+export function findProjectRoot(module: string | URL, directory = ''): string {
+  return resolve(chooseRoot(module).root, directory)
+}
+
+/** Directories that builds write, some with a `package.json` of their own. */
+const OUTPUT = /^(?:\.output|\.next|\.nuxt|\.svelte-kit|\.vercel|\.netlify|\.amplify|build|dist|out|output)$/
+
+/** The project that a directory with a `package.json` was built from, where a build wrote it; else that directory. */
+function leaveOutput(root: string): string {
+  const above = findRoot(dirname(root))
+  const [first = ''] = relative(above, root).split(sep)
+  const isOutput = above !== root && OUTPUT.test(first) && isThere(join(above, 'package.json')) === true
+  return isOutput && !isProject(root) ? above : root
+}
+
+/** True for a directory that has layer files or a definition, as one that a build wrote does not. */
+function isProject(root: string): boolean {
+  const marks = fs
+    .readdirSync(root)
+    .filter((name) => classifyEnvFile(name) !== null || name.startsWith('settings.definition.'))
+  return marks.length > 0 || readNamedDefinition(root) !== null
 }
 
 function getPath(given: unknown): string {

@@ -112,6 +112,10 @@ export const fileProblems = () => ({
     'No stage is named, so the settings of {stage} are used.',
     'Set MAPPA_STAGE (or NODE_ENV) to one of {stages}. With requireStage: true in the definition, no program starts without.',
   ),
+  'stage-not-of-build': error(
+    'This program was built for {build}, and {from} names {stage}.',
+    'Build it for {stage}, or start it with MAPPA_STAGE={build}. If one build is meant for every stage, say so where it is built or loads its settings: allowOtherStage: true.',
+  ),
   'stage-required': error(
     'No stage is named, and requireStage demands that one is.',
     'Set MAPPA_STAGE (or NODE_ENV) to one of {stages}, or pass the option stage or --stage.',

@@ -6,6 +6,7 @@ import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import type { Problem } from '@mappa/core/problems/problem'
 import type { Reporter } from '@mappa/core/problems/reporter'
 import { toPosition } from '@mappa/core/text/position'
+import { toLiteral } from '@mappa/core/values/literal'
 import { type EnvironmentRead, findEnvironmentReads } from '@mappa/source/javascript/environment-reads'
 import type { SyntaxNode } from '@mappa/source/javascript/syntax-node'
 import type { Inlinable } from '../session/options.ts'
@@ -48,7 +49,8 @@ export function replaceReads(
     if (page && !isScript) reporter.report(inOtherLanguage(file, code, state))
     return null
   }
-  const table = listReplacements(state.inspection?.settings ?? [])
+  const texts = listReplacements(state.inspection?.settings ?? [])
+  const table = new Map([...texts].map(([name, text]) => [name, toLiteral(text)!]))
   const own = findEnvironmentReads(program).filter(({ object, name }) => name === null || !known[object].has(name))
   const replaced = own.flatMap((read): ReplacedRead[] => {
     const value = read.name === null ? undefined : table.get(read.name)

@@ -44,6 +44,16 @@ export interface LoadingFor {
   readonly server: boolean
   /** True while serving for development, where the stage is known and stays. */
   readonly dev: boolean
+  /** What a build writes into server code. */
+  readonly built: BuiltFor
+}
+
+/** How a server that was built finds its settings. */
+export interface BuiltFor {
+  /** The directory of the layer files, relative to that of the project. */
+  readonly layerDirectory: string
+  /** True if it may be started for another stage than it was built for. */
+  readonly allowOtherStage: boolean
 }
 
 /**
@@ -51,9 +61,9 @@ export interface LoadingFor {
  *
  * @throws {SettingsError} where there is no such module
  */
-export function getCode(id: string, state: ProjectState, { server, dev }: LoadingFor): string {
+export function getCode(id: string, state: ProjectState, { server, dev, built }: LoadingFor): string {
   const name = id.slice(1)
-  if (name === SERVER) return server ? writeServerCode(state, dev) : 'export const settings = undefined\n'
+  if (name === SERVER) return server ? writeServerCode(state, dev, built) : 'export const settings = undefined\n'
   if (name === READER) return readPageText('browser.js')
   if (name === GUARD) return readPageText('guarded.js')
   const settings = (state.inspection?.settings ?? []).filter(({ declaration }) => declaration.public)
@@ -108,17 +118,29 @@ export const settings = guarded(tree, '')
 }
 
 /** Server code gets its values when it starts, from where it runs; nothing of a server's values is written into a build. */
-function writeServerCode({ file, root, inspection }: ProjectState, dev: boolean): string {
+function writeServerCode({ file, root, inspection }: ProjectState, dev: boolean, built: BuiltFor): string {
   const from = JSON.stringify(file)
   const definition = file?.endsWith('.json')
     ? `import { definitionFromJson } from 'mappa-settings'\nimport data from ${from}\nconst definition = definitionFromJson(data)`
     : `import definition from ${from}`
-  const options = dev ? `, ${JSON.stringify({ stage: inspection?.stage, root })}` : ''
-  return `import { loadSettings } from 'mappa-settings/node'
+  const options = dev ? JSON.stringify({ stage: inspection?.stage, root }) : writeBuildOptions(inspection, built)
+  return `import { findProjectRoot, loadSettings } from 'mappa-settings/node'
 ${definition}
-export const settings = loadSettings(definition${options})
+export const settings = loadSettings(definition, ${options})
 export const byPath = (shape) => Object.fromEntries(
   Object.keys(shape).map((path) => [path, path.split('.').reduce((group, key) => group[key], settings)]),
 )
 `
+}
+
+/** What a built server is told of its build: where the layer files are from where it lies, and its stage. */
+function writeBuildOptions(
+  inspection: ProjectState['inspection'],
+  { layerDirectory, allowOtherStage }: BuiltFor,
+): string {
+  const { stage, settings } = inspection!
+  // A page without values of the build is the same for every stage.
+  const isForAll = allowOtherStage || !settings.some(({ declaration }) => declaration.readAt === 'build')
+  const root = `findProjectRoot(import.meta.url, ${JSON.stringify(layerDirectory)})`
+  return `{ root: ${root}, buildStage: ${JSON.stringify(stage)}, allowOtherStage: ${isForAll} }`
 }

@@ -1,11 +1,13 @@
+import { relative } from 'node:path'
 import { Reporter } from '@mappa/core/problems/reporter'
 import { SettingsError } from '@mappa/core/problems/settings-error'
+import { findRoot } from '@mappa/node/project/root'
 import type { Plugin } from 'vite'
 import { toAskPath } from '../serving/requests.ts'
 import { tell } from '../serving/verdicts.ts'
 import { INLINABLE, type Inlinable } from '../session/options.ts'
 import { addProblems, type Session } from '../session/session.ts'
-import { BROWSER, getCode, OWN_IDS, OWN_SPECIFIERS, resolveOwn } from './modules.ts'
+import { BROWSER, type BuiltFor, getCode, OWN_IDS, OWN_SPECIFIERS, resolveOwn } from './modules.ts'
 import { narrowByText } from './narrow-by-text.ts'
 import { reportUnknownReads } from './unknown-reads.ts'
 
@@ -29,7 +31,11 @@ export function pageCode(session: Session): Plugin {
       handler(id) {
         const { config } = this.environment
         if (config.consumer === 'server' && !session.state.usable) throw new SettingsError(session.state.report)
-        const place = { server: config.consumer === 'server', dev: config.command === 'serve' }
+        const place = {
+          server: config.consumer === 'server',
+          dev: config.command === 'serve',
+          built: describeBuilt(session, config.root),
+        }
         // Without a map of its own, the source of a made-up module would stand in those of the page, unread values included.
         return { code: getCode(id, session.state, place), map: { mappings: '' } }
       },
@@ -95,4 +101,11 @@ function listKnownNames({ config }: Session): Readonly<Record<Inlinable, Readonl
       ...defined.filter((each) => each.startsWith(`${object}.`)).map((each) => each.slice(object.length + 1)),
     ])
   return { 'import.meta.env': of('import.meta.env'), 'process.env': of('process.env') }
+}
+
+/** How a server finds its layer files from where it lies, as the plugin finds them from the root of Vite. */
+function describeBuilt({ options, state }: Session, viteRoot: string): BuiltFor {
+  const layerDirectory =
+    options.root === undefined ? '' : relative(findRoot(viteRoot), state.root).replaceAll('\\', '/')
+  return { layerDirectory, allowOtherStage: options.allowOtherStage === true }
 }

@@ -38,6 +38,12 @@ export interface MappaOptions {
    */
   readonly allowMissingPrivate?: boolean
   /**
+   * True if a server that was built with `virtual:mappa/server` may be started for another stage than it was built for, although
+   * the page has values of that one.
+   * @default false
+   */
+  readonly allowOtherStage?: boolean
+  /**
    * False if only `mappa write modules` writes the declarations of the virtual modules.
    * @default true
    */
@@ -57,6 +63,7 @@ const OPTIONS: Readonly<Record<keyof MappaOptions, readonly [needed: string, acc
   ],
   allowInPage: ['a list of names of variables', isTexts],
   allowMissingPrivate: ['true or false', isTruth],
+  allowOtherStage: ['true or false', isTruth],
   writeTypes: ['true or false', isTruth],
 }
 
