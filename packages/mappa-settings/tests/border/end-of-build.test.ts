@@ -5,7 +5,7 @@ import { describe, it, type TestContext } from 'node:test'
 import type { Vite } from '@mappa/tests/support/border/try-attempt'
 import { importCompat } from '@mappa/tests/support/compat'
 import { filesIn } from '@mappa/tests/support/page-project'
-import { makeProject, type Project } from '@mappa/tests/support/project'
+import { makeProject, type Project, run } from '@mappa/tests/support/project'
 import mappa from 'mappa-settings/vite'
 import { createLogger, type InlineConfig, type Plugin, type PluginOption } from 'vite'
 
@@ -300,11 +300,48 @@ async function until(said: readonly string[], what: RegExp): Promise<void> {
 
 const readsKey = (root: string) => readFileSync(join(root, 'dist-production/index.html'), 'utf8').includes(KEY)
 
+/** What a program does when its build is over: the code, all that it says in the end, and its exit code. */
+const ENDS: readonly (readonly [string, string, RegExp, number])[] = [
+  ['nothing', '', /^$/, 0],
+  ['writes a page', "write('dist/about.html', 'tonight')", /1 more file searched at the end; no value/, 0],
+  ['writes a page with a value', "write('dist/about.html', KEY)", /value-in-page[\s\S]*dist\/about\.html/, 1],
+  ['says that all is well', "write('dist/about.html', KEY); process.exit(0)", /value-in-page/, 1],
+  ['writes into a directory of pages', "write('.output/public/a.html', KEY)", /\.output\/public\/a\.html/, 1],
+  ['writes pages for a server', "write('build/prerendered/a/__data.json', KEY)", /a\/__data\.json/, 1],
+  ['writes a server', "write('.output/server/index.mjs', KEY)", /^$/, 0],
+  ['fails by itself', "write('dist/about.html', KEY); process.exit(3)", /value-in-page/, 1],
+  ['has heard of a leak', "write('dist/about.html', KEY); await again().catch(() => {})", /^$/, 0],
+]
+
+describe('what a process writes when its build is over is searched when it ends', () => {
+  for (const [what, code, told, exit] of ENDS)
+    it(what, (context) => {
+      const build = `import { mkdirSync, writeFileSync } from 'node:fs'
+import { dirname } from 'node:path'
+import mappa from 'mappa-settings/vite'
+import { build } from ${JSON.stringify(import.meta.resolve('vite'))}
+const KEY = ${JSON.stringify(KEY)}
+const again = () => build({ configFile: false, logLevel: 'silent', build: { emptyOutDir: false }, plugins: [mappa()] })
+const write = (file, text) => {
+  mkdirSync(dirname(file), { recursive: true })
+  writeFileSync(file, text)
+}
+await again()
+${code}
+`
+      const { root } = makePage(context, { 'build.mjs': build })
+      const { status, stdout, stderr } = run(process.execPath, ['build.mjs'], root)
+      assert.match(stdout + stderr, told)
+      assert.equal(status, exit)
+      assert.ok(!(stdout + stderr).includes(KEY))
+    })
+})
+
 it('tells the command that searches what is written later, also from another directory', async (context) => {
   const page = makeProject(context, FILES)
   const { config, said } = listen(page.root, { plugins: [mappa()], build: { outDir: 'out put' } })
   await versions[0]!.build(config)
-  const [, directory] = /not searched; cd (\S+) && mappa guard "out put" searches them/.exec(said.join('\n')) ?? []
+  const [, directory] = /not searched; cd (\S+) && mappa guard "out put" searches it/.exec(said.join('\n')) ?? []
   assert.equal(resolve(directory ?? ''), page.root, said.join('\n'))
   // Until then only what is wrong with the repository is told, such as a missing .gitignore.
   assert.doesNotMatch(page.mappa(['guard', 'out put']).stdout, /secret-in-(?:path|file)/)

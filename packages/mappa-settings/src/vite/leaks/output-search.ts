@@ -8,9 +8,11 @@ import type { Plugin } from 'vite'
 import type { ProjectState } from '../session/project-state.ts'
 import { type Session, toPageError } from '../session/session.ts'
 import { getWrittenOutput, type WrittenOutput } from '../session/written-output.ts'
+import { type LastLook, lookAtEnd } from './end-of-process.ts'
+import { listPageDirectories } from './page-directories.ts'
 import type { Place, ValueFiles } from './search.ts'
 import type { ServedFile } from './served-files.ts'
-import { guardCommand, type Summary, summarize } from './summary.ts'
+import { guardCommand, type Summary, summarize, summarizeLate } from './summary.ts'
 import type { Search } from './wanted.ts'
 
 /** What a bundler is about to write. */
@@ -42,6 +44,8 @@ export class OutputSearch {
   /** What is wrong with files that are served as they are. */
   #served: Promise<readonly Problem[]> = Promise.resolve([])
   #ready: Prepared | null = null
+  /** How many files were searched so far. */
+  #count = 0
 
   constructor(session: Session) {
     this.#session = session
@@ -105,14 +109,31 @@ export class OutputSearch {
 
   /** What is wrong with what is on the disk, and was not searched as it is. */
   async findOnDisk(): Promise<readonly Problem[]> {
-    const directories = [...this.#written.directories]
-    if (directories.length === 0 || this.#session.state.inspection === null) return []
+    const { directories } = this.#written
+    if (directories.size === 0 || this.#session.state.inspection === null) return []
     // A server of which no page is built searches the pages that others have built. Settings change while a build watches.
     if (this.#ready?.state !== this.#session.state) await this.#load()
-    const problems = directories.flatMap((each) => this.#searchDirectory(each))
-    if (problems.length === 0) return []
-    const files = [...new Set(problems.flatMap((each) => each.file ?? []))]
-    return [...problems, pageProblem('leaks-on-disk', { files })]
+    lookAtEnd(this.#written.id, () => this.#lookAgain())
+    const problems = [...directories].flatMap((each) => this.#searchDirectory(each))
+    for (const each of problems) this.#written.told.add(toKey(each))
+    return addFiles(problems)
+  }
+
+  /** The last look, when everything has ended: what is new since, also where a framework puts the pages that it renders itself. */
+  #lookAgain(): LastLook {
+    const { state, config } = this.#session
+    const { directories, told } = this.#written
+    const more = listPageDirectories([state.root, config!.root], [...directories])
+    const before = this.#count
+    const found = [...directories, ...more].flatMap((each) => this.#searchDirectory(each))
+    const problems = addFiles(found.filter((each) => !told.has(toKey(each))))
+    if (problems.length > 0) return { text: toPageError(problems, this.#session).message, isFailed: true }
+    const count = this.#count - before
+    // Where something was told already, nothing is called clean.
+    return {
+      text: count === 0 || found.length > 0 ? '' : summarizeLate(count, this.#getReady().search),
+      isFailed: false,
+    }
   }
 
   /** What was searched, and what could not be. */
@@ -156,6 +177,7 @@ export class OutputSearch {
     const state = `${file} ${digest}`
     // What is on the disk is most often what was searched before it was written.
     if (place?.shown !== undefined && clean.has(state)) return []
+    this.#count++
     this.#searched.set(file, { digest, skipped: [] })
     const whole = valueFiles.findProblems(file, check.bytewise(bytes), place)
     if (whole.length > 0) return whole
@@ -196,6 +218,15 @@ export class OutputSearch {
     return from.length === 0 ? found : withLocation(found, { importTrace: [...new Set(from)] })
   }
 }
+
+/** The same, with a notice that names all files. */
+function addFiles(problems: readonly Problem[]): readonly Problem[] {
+  const files = [...new Set(problems.flatMap((each) => each.file ?? []))]
+  return problems.length === 0 ? [] : [...problems, pageProblem('leaks-on-disk', { files })]
+}
+
+/** Tells problems of files apart. */
+const toKey = ({ code, file, name }: Problem) => JSON.stringify([code, file, name])
 
 function toBuffer(content: string | Uint8Array): Buffer {
   return typeof content === 'string'

@@ -35,8 +35,16 @@ export function summarize(
   for (const { name, reason } of notSearched) reasons.set(reason, [...(reasons.get(reason) ?? []), name])
   if (reasons.size > 0) lines.push('mappa: not searched for:')
   for (const [reason, own] of reasons) lines.push(`  ${own.join(', ')}: ${reason}`)
-  if (command !== null) lines.push(`mappa: files written after the build are not searched; ${command} searches them`)
+  if (command !== null)
+    lines.push(`mappa: what another program writes there later is not searched; ${command} searches it`)
   return { text: lines.join('\n'), isComplete: failed.length === 0 }
+}
+
+/** What was searched when the process ended, and was not there before. */
+export function summarizeLate(searched: number, { needles }: Search): string {
+  const names = new Set(needles.map((each) => each.name)).size
+  const found = names === 0 ? '' : `; no value of a private setting found (searched for ${names})`
+  return `mappa: ${count(searched, 'more file')} searched at the end${found}`
 }
 
 /** The command that searches directories, from where this process was started: the guard looks for its project there and above. */

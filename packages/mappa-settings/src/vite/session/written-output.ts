@@ -3,6 +3,10 @@ import type { ProjectState } from './project-state.ts'
 
 /** What builds of one project, definition and stage have written in this process, whichever plugin object they had. */
 export interface WrittenOutput {
+  /** A name for it, for as long as the process runs. */
+  readonly id: string
+  /** Problems of files that were told already. */
+  readonly told: Set<string>
   /** The directories that pages are served from. Absolute paths. */
   readonly directories: Set<string>
   /**
@@ -35,15 +39,17 @@ function getRegistry(): Registry {
 export function getWrittenOutput({ root, file, report }: ProjectState): WrittenOutput {
   const { outputs, salt } = getRegistry()
   const key = JSON.stringify([root, file, report.stage])
-  const known = outputs.get(key) ?? startOutput(salt)
+  const known = outputs.get(key) ?? startOutput(key, salt)
   outputs.set(key, known)
   return known
 }
 
-function startOutput(salt: Buffer): WrittenOutput {
+function startOutput(id: string, salt: Buffer): WrittenOutput {
   let clean = new Set<string>()
   let version = ''
   return {
+    id,
+    told: new Set(),
     directories: new Set(),
     listClean(wanted) {
       const now = createHash('sha256').update(salt).update(JSON.stringify(wanted)).digest('base64')
