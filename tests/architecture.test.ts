@@ -127,6 +127,7 @@ const START = [
   'node/load',
   'node/project',
   'node/sources',
+  'node/sources/environment',
   'node/sources/flags',
 ]
 const TO_PAGES = ['core/page', 'core/values']

@@ -143,7 +143,7 @@ describe('the package', () => {
     )
   })
 
-  for (const [name, limit] of Object.entries({ 'mappa-settings': 535_000, 'mappa-cli': 2_750_000 }))
+  for (const [name, limit] of Object.entries({ 'mappa-settings': 548_000, 'mappa-cli': 2_750_000 }))
     it(`holds only what users of ${name} need, and is no larger than it has to be`, () => {
       const { files, unpackedSize } = packed(join(REPOSITORY, 'packages', name))
       const strange = files.filter(({ path }) => !/^(dist\/|LICENSE$|README\.md$|package\.json$)/.test(path))

@@ -36,6 +36,8 @@ interface Start {
   /** Runs between the build and the start. */
   readonly then?: (root: string) => void
   readonly told: RegExp
+  /** The exit code, where it matters. */
+  readonly exit?: number
 }
 
 const STARTS: Readonly<Record<string, Start>> = {
@@ -60,6 +62,20 @@ const STARTS: Readonly<Record<string, Start>> = {
     files: { 'settings.definition.ts': AT_RUNTIME },
     environment: { MAPPA_STAGE: 'staging' },
     told: /^4302\n$/,
+  },
+  'what is missing before it does anything': {
+    files: {
+      'src/server.ts': "console.log('listens')\nawait import('./routes.ts')\n",
+      'src/routes.ts': SERVER,
+    },
+    environment: { DESK_KEY: '' },
+    told: /^Settings for production: 1 error[\s\S]*DESK_KEY is empty(?![\s\S]*listens)/,
+    exit: 78,
+  },
+  'nothing of settings that it does not load': {
+    files: { 'src/server.ts': "console.log('listens')\n" },
+    environment: { DESK_KEY: '' },
+    told: /^listens\n$/,
   },
   'its own files, wherever it is started': { from: 'elsewhere', told: /^4303\n$/ },
   'the files of the root that the plugin has': { options: { root: 'shared' }, told: /^4310\n$/ },
@@ -87,7 +103,7 @@ const STARTS: Readonly<Record<string, Start>> = {
 describe('a server that was built gets', () => {
   for (const [
     what,
-    { options = {}, files = {}, mode = 'production', environment, from = '', then, told },
+    { options = {}, files = {}, mode = 'production', environment, from = '', then, told, exit },
   ] of Object.entries(STARTS))
     it(what, async (context) => {
       const { root } = makePage(context, { ...FILES, ...files })
@@ -96,7 +112,8 @@ describe('a server that was built gets', () => {
       await build(configOf(root, { mode, build: { ssr: 'src/server.ts' } }, options))
       then?.(root)
       const server = join(root, what.includes('copied') ? 'copied' : '', 'dist/server.js')
-      const { stdout, stderr } = run(process.execPath, [server], join(root, from), environment)
+      const { status, stdout, stderr } = run(process.execPath, [server], join(root, from), environment)
       assert.match(stdout + stderr, told)
+      if (exit !== undefined) assert.equal(status, exit)
     })
 })

@@ -11,6 +11,7 @@ import { SettingsError } from '@mappa/core/problems/settings-error'
 import type { Plugin, ResolvedConfig, UserConfig } from 'vite'
 import { addressBorder } from './border/address-border.ts'
 import { buildBorder } from './border/build-border.ts'
+import { checkAtStart } from './code/check-at-start.ts'
 import { htmlReads } from './code/html-reads.ts'
 import { narrowing, pageCode } from './code/page-code.ts'
 import { payloadPlaces } from './code/payload-places.ts'
@@ -23,6 +24,7 @@ import { makeAnew } from './session/made-anew.ts'
 import { checkOptions, type MappaOptions } from './session/options.ts'
 import { readProjectState } from './session/project-state.ts'
 import { hashReport, type Session, startSession, unwatched } from './session/session.ts'
+import { getWrittenOutput } from './session/written-output.ts'
 
 export type { Inlinable, MappaOptions } from './session/options.ts'
 
@@ -61,6 +63,7 @@ function makeParts(session: Session): Plugin[] {
     ...addressBorder(session),
     buildBorder(session),
     payloadPlaces(session),
+    checkAtStart(session),
     previewing(session),
     reportAtEnd(),
   ]
@@ -117,7 +120,7 @@ function checking(session: Session): Plugin {
           origin?.layer === 'environment' ? `${path} (of the environment)` : path,
         )
       if (config.command === 'build' && open.length > 0)
-        config.logger.info(`Public settings, which everybody can read: ${open.join(', ')}`)
+        announce(session, `Public settings, which everybody can read: ${open.join(', ')}`)
     },
     async buildStart() {
       if (!this.meta.watchMode || session.config?.command !== 'build') return
@@ -126,6 +129,13 @@ function checking(session: Session): Plugin {
     // Some bundlers take modules whose files are the same as they were, with the values of before.
     shouldTransformCachedModule: () => hasChanged,
   } as Plugin
+}
+
+/** Says something once, however many configurations a framework makes of one build. */
+function announce({ config, state }: Session, text: string): void {
+  const { told } = getWrittenOutput(state)
+  if (!told.has(text)) config!.logger.info(text)
+  told.add(text)
 }
 
 /**

@@ -10,7 +10,7 @@ import { hasErrors, type Problem, withLocation } from '@mappa/core/problems/prob
 import type { Report } from '@mappa/core/problems/report'
 import { type Resolution, resolveSettings } from '@mappa/core/resolve/resolve'
 import { fs, path } from '../fs/builtin.ts'
-import { applyBuildStage, type BuildStageOptions } from '../project/build-stage.ts'
+import { applyBuildStage } from '../project/build-stage.ts'
 import { chooseRoot } from '../project/root.ts'
 import { type ChosenStage, chooseStage, describeAssumed, mustBeNamed } from '../project/stage.ts'
 import { withoutLoaded } from '../sources/environment/loaded-values.ts'
@@ -23,7 +23,7 @@ import { listNames, projectSources } from '../sources/project-sources.ts'
 import { type OwnEnvironment, readFilled, withoutFilled } from './filled-environment.ts'
 
 /** Where to look for values. */
-export interface SourceOptions<Program extends string = string> extends BuildStageOptions {
+export interface SourceOptions<Program extends string = string> {
   /**
    * The stage to load.
    * @default `MAPPA_STAGE`, else `NODE_ENV` if it names a stage, else the one of the build, else the first of the definition
@@ -60,6 +60,17 @@ export interface SourceOptions<Program extends string = string> extends BuildSta
    * @default that of the definition
    */
   readonly requireStage?: boolean
+  /**
+   * The stage that the program was built for, as a bundler can write it into the code. It holds where nothing names a stage; another one
+   * that is named is an error, since values of the build are of this one.
+   * @default the program was built for no stage
+   */
+  readonly buildStage?: string | undefined
+  /**
+   * True if a program may be started for another stage than it was built for, as where one build is for all stages.
+   * @default false
+   */
+  readonly allowOtherStage?: boolean
 }
 
 /** Everything that was found out about one stage of a project. */

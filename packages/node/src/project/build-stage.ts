@@ -4,21 +4,6 @@ import { problem } from '@mappa/core/problems/problem'
 import { settingsError } from '@mappa/core/problems/settings-error'
 import type { ChosenStage } from './stage.ts'
 
-/** For which stage a program was built, and whether another one may be chosen when it starts. */
-export interface BuildStageOptions {
-  /**
-   * The stage that the program was built for, as a bundler can write it into the code. It holds where nothing names a stage; another one
-   * that is named is an error, since values of the build are of this one.
-   * @default the program was built for no stage
-   */
-  readonly buildStage?: string | undefined
-  /**
-   * True if a program may be started for another stage than it was built for, as where one build is for all stages.
-   * @default false
-   */
-  readonly allowOtherStage?: boolean
-}
-
 /**
  * Holds the stage that was chosen against the one that the program was built for.
  *
@@ -27,7 +12,7 @@ export interface BuildStageOptions {
 export function applyBuildStage(
   tree: StageTree,
   chosen: ChosenStage,
-  { buildStage, allowOtherStage = false }: BuildStageOptions,
+  { buildStage, allowOtherStage = false }: Readonly<{ buildStage?: string | undefined; allowOtherStage?: boolean }>,
 ): ChosenStage {
   if (buildStage === undefined) return chosen
   mustBeStage(buildStage, tree, 'the build of this program')

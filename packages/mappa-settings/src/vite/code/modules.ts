@@ -142,5 +142,5 @@ function writeBuildOptions(
   // A page without values of the build is the same for every stage.
   const isForAll = allowOtherStage || !settings.some(({ declaration }) => declaration.readAt === 'build')
   const root = `findProjectRoot(import.meta.url, ${JSON.stringify(layerDirectory)})`
-  return `{ root: ${root}, buildStage: ${JSON.stringify(stage)}, allowOtherStage: ${isForAll} }`
+  return `{ root: ${root}, onErrors: 'exit', buildStage: ${JSON.stringify(stage)}, allowOtherStage: ${isForAll} }`
 }

@@ -1,6 +1,6 @@
-import { relative } from 'node:path'
 import { Reporter } from '@mappa/core/problems/reporter'
 import { SettingsError } from '@mappa/core/problems/settings-error'
+import { toRelativePath } from '@mappa/node/fs/places'
 import { findRoot } from '@mappa/node/project/root'
 import type { Plugin } from 'vite'
 import { toAskPath } from '../serving/requests.ts'
@@ -105,7 +105,6 @@ function listKnownNames({ config }: Session): Readonly<Record<Inlinable, Readonl
 
 /** How a server finds its layer files from where it lies, as the plugin finds them from the root of Vite. */
 function describeBuilt({ options, state }: Session, viteRoot: string): BuiltFor {
-  const layerDirectory =
-    options.root === undefined ? '' : relative(findRoot(viteRoot), state.root).replaceAll('\\', '/')
+  const layerDirectory = options.root === undefined ? '' : toRelativePath(findRoot(viteRoot), state.root)
   return { layerDirectory, allowOtherStage: options.allowOtherStage === true }
 }

@@ -44,9 +44,6 @@ export class OutputSearch {
   /** What is wrong with files that are served as they are. */
   #served: Promise<readonly Problem[]> = Promise.resolve([])
   #ready: Prepared | null = null
-  /** How many files were searched so far. */
-  #count = 0
-
   constructor(session: Session) {
     this.#session = session
   }
@@ -124,11 +121,11 @@ export class OutputSearch {
     const { state, config } = this.#session
     const { directories, told } = this.#written
     const more = listPageDirectories([state.root, config!.root], [...directories])
-    const before = this.#count
     const found = [...directories, ...more].flatMap((each) => this.#searchDirectory(each))
     const problems = addFiles(found.filter((each) => !told.has(toKey(each))))
     if (problems.length > 0) return { text: toPageError(problems, this.#session).message, isFailed: true }
-    const count = this.#count - before
+    const { searched, summarized } = this.#written.counts
+    const count = searched - summarized
     // Where something was told already, nothing is called clean.
     return {
       text: count === 0 || found.length > 0 ? '' : summarizeLate(count, this.#getReady().search),
@@ -138,6 +135,8 @@ export class OutputSearch {
 
   /** What was searched, and what could not be. */
   summarize(): Summary {
+    const { counts } = this.#written
+    counts.summarized = counts.searched
     const coverage = new Coverage()
     for (const [file, { skipped }] of this.#searched) for (const each of skipped) coverage.skipPart(file, each)
     coverage.read = [...this.#searched.values()].filter(({ digest }) => digest !== null).length
@@ -177,7 +176,7 @@ export class OutputSearch {
     const state = `${file} ${digest}`
     // What is on the disk is most often what was searched before it was written.
     if (place?.shown !== undefined && clean.has(state)) return []
-    this.#count++
+    this.#written.counts.searched++
     this.#searched.set(file, { digest, skipped: [] })
     const whole = valueFiles.findProblems(file, check.bytewise(bytes), place)
     if (whole.length > 0) return whole

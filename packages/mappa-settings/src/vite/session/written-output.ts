@@ -5,8 +5,10 @@ import type { ProjectState } from './project-state.ts'
 export interface WrittenOutput {
   /** A name for it, for as long as the process runs. */
   readonly id: string
-  /** Problems of files that were told already. */
+  /** What was told already, such as problems of files. */
   readonly told: Set<string>
+  /** How many files were searched so far, and how many of them a summary has counted. */
+  readonly counts: { searched: number; summarized: number }
   /** The directories that pages are served from. Absolute paths. */
   readonly directories: Set<string>
   /**
@@ -50,6 +52,7 @@ function startOutput(id: string, salt: Buffer): WrittenOutput {
   return {
     id,
     told: new Set(),
+    counts: { searched: 0, summarized: 0 },
     directories: new Set(),
     listClean(wanted) {
       const now = createHash('sha256').update(salt).update(JSON.stringify(wanted)).digest('base64')
