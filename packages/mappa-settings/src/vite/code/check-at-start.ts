@@ -22,7 +22,7 @@ export function checkAtStart(session: Session): Plugin {
       for (const entry of chunks.filter(({ isEntry }) => isEntry)) {
         // What is loaded anyway comes first; what needs the entry itself would wait for it for ever.
         if (isReached(settings, entry, bundle) || isReached(entry, settings, bundle)) continue
-        prepend(entry, settings.fileName, bundle)
+        insertImport(entry, settings.fileName, bundle)
       }
     },
   }
@@ -43,7 +43,7 @@ function isReached(wanted: Rollup.OutputChunk, from: Rollup.OutputChunk, bundle:
 }
 
 /** Puts an import before the first statement of a chunk, on a line of its own. */
-function prepend(chunk: Rollup.OutputChunk, file: string, bundle: Bundle): void {
+function insertImport(chunk: Rollup.OutputChunk, file: string, bundle: Bundle): void {
   const path = posix.relative(posix.dirname(chunk.fileName), file)
   const line = `await import(${JSON.stringify(path.startsWith('.') ? path : `./${path}`)});\n`
   const [hashbang = ''] = /^#!.*\n/.exec(chunk.code) ?? []
