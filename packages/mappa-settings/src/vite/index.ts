@@ -120,7 +120,7 @@ function checking(session: Session): Plugin {
           origin?.layer === 'environment' ? `${path} (of the environment)` : path,
         )
       if (config.command === 'build' && open.length > 0)
-        logOnce(session, `Public settings, which everybody can read: ${open.join(', ')}`)
+        reportOnce(session, `Public settings, which everybody can read: ${open.join(', ')}`)
     },
     async buildStart() {
       if (!this.meta.watchMode || session.config?.command !== 'build') return
@@ -132,7 +132,7 @@ function checking(session: Session): Plugin {
 }
 
 /** Says something once, however many configurations a framework makes of one build. */
-function logOnce({ config, state }: Session, text: string): void {
+function reportOnce({ config, state }: Session, text: string): void {
   const { told } = getWrittenOutput(state)
   if (!told.has(text)) config!.logger.info(text)
   told.add(text)
