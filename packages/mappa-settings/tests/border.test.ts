@@ -666,6 +666,9 @@ describe('settings that a page can not be built with', () => {
     process.env.MAPPA_STAGE = 'staging'
     context.after(() => delete process.env.MAPPA_STAGE)
     await assert.rejects(page.build(), /stage-contradicted/)
+    // A framework may set the mode by itself.
+    await page.build({ logLevel: 'silent' }, { stage: 'staging', allowMissingPrivate: true })
+    await assert.rejects(page.build({}, { stage: 'production' }), /stage-not-option/)
   })
 
   it('since the configuration has loaded the settings of another stage', async (context) => {

@@ -113,7 +113,7 @@ function checking(session: Session): Plugin {
       const problems = findEscapes(config)
       if (problems.length > 0) throw new SettingsError({ title: 'The plugin', stage: null, problems })
       const { report, usable } = session.state
-      if (usable && report.problems.length > 0) config.logger.warn(formatReport(report))
+      if (usable && report.problems.length > 0) reportOnce(session, formatReport(report), 'warn')
       const open = (session.state.inspection?.settings ?? [])
         .filter(({ declaration }) => declaration.public)
         .map(({ declaration: { path }, origin }) =>
@@ -132,9 +132,9 @@ function checking(session: Session): Plugin {
 }
 
 /** Says something once, however many configurations a framework makes of one build. */
-function reportOnce({ config, state }: Session, text: string): void {
+function reportOnce({ config, state }: Session, text: string, level: 'info' | 'warn' = 'info'): void {
   const { told } = getWrittenOutput(state)
-  if (!told.has(text)) config!.logger.info(text)
+  if (!told.has(text)) config!.logger[level](text)
   told.add(text)
 }
 

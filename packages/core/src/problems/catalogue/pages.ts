@@ -22,7 +22,11 @@ export const pageProblems = () => ({
   ),
   'stage-contradicted': error(
     'MAPPA_STAGE names the stage {stage}, and the mode of Vite is {mode}.',
-    'Run Vite with --mode {stage}, or remove MAPPA_STAGE from the environment.',
+    'Run Vite with --mode {stage}, or remove MAPPA_STAGE from the environment. For a framework that sets the mode by itself: mappa({ stage: process.env.MAPPA_STAGE }).',
+  ),
+  'stage-not-option': error(
+    'MAPPA_STAGE names the stage {asked}, and the option stage of mappa() {stage}.',
+    'Remove one of them, or write mappa({ stage: process.env.MAPPA_STAGE }).',
   ),
   'stage-not-mode': error(
     'This process has loaded settings of the stage {stage}, as vite.config may do, but the mode of Vite is {mode}.',

@@ -7,7 +7,8 @@ type Bundle = Readonly<Record<string, Rollup.OutputChunk | Rollup.OutputAsset>>
 
 /**
  * Has a built server load its settings before anything else. Frameworks load routes and hooks when the first request comes: a server whose
- * settings are missing would listen, and fail then.
+ * settings are missing would listen, and fail then. Where private settings may be missing in the build, frameworks that run the server while
+ * they build it would end there, so it is left as it is.
  */
 export function checkAtStart(session: Session): Plugin {
   return {
@@ -15,21 +16,35 @@ export function checkAtStart(session: Session): Plugin {
     generateBundle({ format }, bundle) {
       const { config } = this.environment
       if (config.consumer !== 'server' || config.command !== 'build' || format !== 'es') return
-      if (!session.state.usable) return
+      if (!session.state.usable || session.options.allowMissingPrivate === true) return
       const chunks = Object.values(bundle as Bundle).filter((each) => each.type === 'chunk')
       const settings = chunks.find(({ modules }) => SERVER_ID in modules)
       if (settings === undefined) return
-      for (const entry of chunks.filter(({ isEntry }) => isEntry)) {
-        // What is loaded anyway comes first; what needs the entry itself would wait for it for ever.
-        if (isReached(settings, entry, bundle) || isReached(entry, settings, bundle)) continue
-        insertImport(entry, settings.fileName, bundle)
-      }
+      for (const entry of chunks.filter(({ isEntry }) => isEntry))
+        if (isLate(settings, { from: entry, bundle })) insertImport(entry, settings.fileName, bundle)
     },
   }
 }
 
-/** True if a chunk is loaded together with another one. */
-function isReached(wanted: Rollup.OutputChunk, from: Rollup.OutputChunk, bundle: Bundle): boolean {
+interface Start {
+  readonly from: Rollup.OutputChunk
+  readonly bundle: Bundle
+}
+
+/** True if an entry loads the settings, but not before it runs. Two chunks that need each other can't be put into an order. */
+function isLate(settings: Rollup.OutputChunk, { from, bundle }: Start): boolean {
+  const getImports = ({ imports }: Rollup.OutputChunk) => imports
+  const getAll = ({ imports, dynamicImports }: Rollup.OutputChunk) => [...imports, ...dynamicImports]
+  if (isReached(settings, { from, bundle }, getImports)) return false
+  return isReached(settings, { from, bundle }, getAll) && !isReached(from, { from: settings, bundle }, getImports)
+}
+
+/** True if a chunk is loaded from another one. */
+function isReached(
+  wanted: Rollup.OutputChunk,
+  { from, bundle }: Start,
+  getNext: (chunk: Rollup.OutputChunk) => readonly string[],
+): boolean {
   const seen = new Set<string>()
   const waiting = [from.fileName]
   for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
@@ -37,7 +52,7 @@ function isReached(wanted: Rollup.OutputChunk, from: Rollup.OutputChunk, bundle:
     const chunk = bundle[next]
     if (seen.has(next) || chunk?.type !== 'chunk') continue
     seen.add(next)
-    waiting.push(...chunk.imports)
+    waiting.push(...getNext(chunk))
   }
   return false
 }
@@ -45,7 +60,7 @@ function isReached(wanted: Rollup.OutputChunk, from: Rollup.OutputChunk, bundle:
 /** Puts an import before the first statement of a chunk, on a line of its own. */
 function insertImport(chunk: Rollup.OutputChunk, file: string, bundle: Bundle): void {
   const path = posix.relative(posix.dirname(chunk.fileName), file)
-  const line = `await import(${JSON.stringify(path.startsWith('.') ? path : `./${path}`)});\n`
+  const line = `import ${JSON.stringify(path.startsWith('.') ? path : `./${path}`)};\n`
   const [hashbang = ''] = /^#!.*\n/.exec(chunk.code) ?? []
   chunk.code = hashbang + line + chunk.code.slice(hashbang.length)
   const map = bundle[chunk.sourcemapFileName ?? '']

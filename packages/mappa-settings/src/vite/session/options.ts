@@ -11,6 +11,11 @@ export type Inlinable = (typeof INLINABLE)[number]
 /** Options of the plugin. */
 export interface MappaOptions {
   /**
+   * The stage, for a framework that sets the mode of Vite by itself.
+   * @default the mode of Vite
+   */
+  readonly stage?: string | undefined
+  /**
    * The directory of the layer files, relative to Vite's root.
    * @default the nearest one with a `package.json`, at or above Vite's root
    */
@@ -55,6 +60,7 @@ const isText = (value: unknown) => typeof value === 'string' && value !== ''
 const isTruth = (value: unknown) => typeof value === 'boolean'
 
 const OPTIONS: Readonly<Record<keyof MappaOptions, readonly [needed: string, accepts: (value: unknown) => boolean]>> = {
+  stage: ['the name of a stage', isText],
   root: ['the path of a directory', isText],
   settings: ['the path of a file', isText],
   inlineReads: [

@@ -61,7 +61,7 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
     file = requireDefinition(root, asked)
     definition = await loadDefinition(file, root, runByVite)
     const notChecked = await checkPatterns(definition, root)
-    const stage = chooseModeStage(definition, mode)
+    const stage = options.stage === undefined ? chooseModeStage(definition, mode) : takeStage(definition, options.stage)
     checkMode(stage.stage, root)
     const inspection = inspectStage(definition, stage, { root })
     const problems = [
@@ -113,6 +113,16 @@ function chooseModeStage(definition: Definition, mode: string): ChosenStage {
   const { MAPPA_STAGE } = process.env
   if (MAPPA_STAGE === undefined || MAPPA_STAGE === '' || MAPPA_STAGE === mode) return { stage: mode, from }
   throw settingsError(pageProblem('stage-contradicted', { stage: MAPPA_STAGE, mode }))
+}
+
+/** The stage that the configuration names. Where the environment names another one, one of them would be silent. */
+function takeStage(definition: Definition, stage: string): ChosenStage {
+  const from = 'the option stage of mappa()'
+  mustBeStage(stage, definition, from)
+  const { MAPPA_STAGE } = process.env
+  if (MAPPA_STAGE && MAPPA_STAGE !== stage)
+    throw settingsError(pageProblem('stage-not-option', { stage, asked: MAPPA_STAGE }))
+  return { stage, from }
 }
 
 /** A configuration that loads settings gets those that the environment names: never of another stage than the page. */
