@@ -1,0 +1,7 @@
+import { loadSettings } from 'mappa-settings/node'
+import definition from './settings.definition.ts'
+
+export const settings = loadSettings(definition, {
+  buildStage: process.env.MAPPA_BUILD_STAGE,
+  onErrors: 'exit',
+})
