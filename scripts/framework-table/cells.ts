@@ -51,8 +51,11 @@ async function tryStage(installed: Installed): Promise<undefined> {
 }
 
 async function tryLayers(installed: Installed): Promise<undefined> {
-  installed.write('.env', 'VISITOR_NOTICE="of all stages"\nDESK_KEY=slip-of-no-stage-000000\n')
-  installed.write('.env.local', 'VISITOR_NOTICE="of this machine"\nVISITOR_MAP=https://maps.fernhollow.example/local\n')
+  installed.write('.env', 'VISITOR_NOTICE="of all stages"\n')
+  installed.write(
+    '.env.local',
+    `VISITOR_NOTICE="of this machine"\nVISITOR_MAP=${mapOf('nothing')}\nDESK_KEY=${keyOf('nothing')}\n`,
+  )
   mustBuild(installed, 'staging')
   const running = await installed.start({ MAPPA_STAGE: 'staging' })
   const html = await running.ask('/')
@@ -69,7 +72,7 @@ async function tryRefusal(installed: Installed): Promise<undefined> {
 }
 
 /** Changes files so that something private would go out, and expects that the build fails. */
-function mustNotBuild(installed: Installed, files: Readonly<Record<string, string>>, told: RegExp): void {
+function mustNotBuild(installed: Installed, files: Readonly<Record<string, string>>, told: RegExp): undefined {
   for (const [file, text] of Object.entries(files)) installed.write(file, text)
   const { status, said } = installed.build('production')
   assert.match(said, told)
@@ -80,13 +83,13 @@ function mustNotBuild(installed: Installed, files: Readonly<Record<string, strin
 async function tryBorder(installed: Installed): Promise<string | undefined> {
   const { border } = installed.target
   if (typeof border === 'string') return border
-  mustNotBuild(installed, border, /mappa|Mappa|server/)
+  return mustNotBuild(installed, border, /mappa|server/i)
 }
 
 async function tryPrerender(installed: Installed): Promise<string | undefined> {
   const { prerender } = installed.target
   if (typeof prerender === 'string') return prerender
-  mustNotBuild(installed, prerender, /The value of DESK_KEY/)
+  return mustNotBuild(installed, prerender, /The value of DESK_KEY/)
 }
 
 async function tryPayload(installed: Installed): Promise<undefined> {
