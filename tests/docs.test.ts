@@ -146,3 +146,35 @@ describe('the protections that npm run mutants breaks', () => {
       assert.ok(readFileSync(join(REPOSITORY, test), 'utf8').includes(name.split(' or ')[0]!), `${test}: ${name}`)
     })
 })
+
+describe('what docs/frameworks.md shows', () => {
+  const DIRECTORIES: Readonly<Record<string, readonly string[]>> = {
+    Frameworks: ['common'],
+    'Next.js': ['next'],
+    Nuxt: ['nuxt'],
+    SvelteKit: ['sveltekit'],
+    Astro: ['astro'],
+    'React Router': ['react-router'],
+    'NestJS, Fastify, Hono': ['nest', 'fastify', 'hono'],
+  }
+  const sections = readFileSync(join(REPOSITORY, 'docs/frameworks.md'), 'utf8').split(/^##? /m)
+  const blocks = sections.flatMap((section) => {
+    const title = section.slice(0, section.indexOf('\n'))
+    return [...section.matchAll(/^```[jt]s\n\/\/ (\S+)\n([\s\S]*?)^```$/gm)].map(
+      ([, file, code]) => [title, file!, code!] as const,
+    )
+  })
+
+  it('are files of every framework of the table', () => {
+    const titles = new Set(blocks.map(([title]) => title))
+    assert.deepEqual([...titles].sort(), Object.keys(DIRECTORIES).sort())
+  })
+
+  for (const [title, file, code] of blocks)
+    it(`is what is tried: ${file} of ${title}`, () => {
+      const examples = (DIRECTORIES[title] ?? []).map((each) => join(REPOSITORY, 'tests/compat/frameworks', each, file))
+      const found = examples.filter((each) => existsSync(each))
+      assert.ok(found.length > 0)
+      for (const each of found) assert.equal(readFileSync(each, 'utf8'), code)
+    })
+})

@@ -100,7 +100,7 @@ async function tryPayload(installed: Installed): Promise<undefined> {
   const answer = (await running.ask(path)) ?? ''
   const { said } = await running.end()
   assert.ok(!`${answer}${said}`.includes(keyOf('production')), 'the key is there')
-  assert.match(`${answer}${said}`, /\(secret, \d+ characters|secret/, said)
+  assert.match(answer, /\(secret, \d+ characters/, said)
 }
 
 /** The columns of the table. */
