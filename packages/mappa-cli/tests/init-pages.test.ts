@@ -93,3 +93,41 @@ describe('mappa init in a project of pages', () => {
     assert.ok(!existsSync(join(program.root, 'vite.config.mjs')))
   })
 })
+
+/** A framework by its example, the files that init writes for it, and what it says in the end. */
+const FRAMEWORKS: Readonly<Record<string, readonly [files: readonly string[], told: RegExp]>> = {
+  next: [['settings.ts', 'instrumentation.ts'], /from '\.\/settings'[\s\S]*next\.config: [\s\S]*mappa guard \.next/],
+  nuxt: [['server/settings.ts', 'server/plugins/settings.ts'], /In nuxt\.config: [\s\S]*nitro: \{ replace/],
+  sveltekit: [['src/hooks.ts', 'vite.config.ts'], /from 'virtual:mappa\/server'[\s\S]*In pages: /],
+  astro: [[], /In astro\.config: import mappa/],
+  'react-router': [['app/settings.server.ts', 'vite.config.ts'], /from '\.\/app\/settings\.server'/],
+}
+
+/** Code without what people write in one way or another. */
+const normalize = (code: string) =>
+  code
+    .replace(/(from '[^']*|import\('[^']*|import '[^']*)\.ts'/g, "$1'")
+    .replace('{ stage: process.env.MAPPA_STAGE }', '')
+    .replace(/,?\s+/g, '')
+    .replace(/(import\{\w+\}from'vite')(importmappafrom'mappa-settings\/vite')/, '$2$1')
+
+describe('mappa init in a project of a framework writes what its guide shows', () => {
+  for (const [example, [files, told]] of Object.entries(FRAMEWORKS))
+    it(example, (context) => {
+      const directory = join(REPOSITORY, 'tests/compat/frameworks', example)
+      const read = (file: string) => readFileSync(join(directory, file), 'utf8')
+      const start: Record<string, string> = { 'package.json': read('package.json'), 'tsconfig.json': '{}' }
+      if (files.includes('vite.config.ts'))
+        start['vite.config.ts'] = read('vite.config.ts')
+          .replace(/.*mappa-settings.*\n/, '')
+          .replace(/mappa\(.*?\), /, '')
+      const page = makeProject(context, start)
+      const { status, stdout } = page.mappa(['init', '--yes'])
+      assert.equal(status, 0, stdout)
+      assert.match(stdout, told)
+      for (const file of files)
+        assert.equal(normalize(readFileSync(join(page.root, file), 'utf8')), normalize(read(file)), file)
+      // A second time, nothing is changed.
+      assert.match(page.mappa(['init', '--yes']).stdout, /already set up/)
+    })
+})

@@ -76,9 +76,7 @@ export async function setUpProject(
     // What can't be loaded would keep every later command from its work.
     await loadDefinition(path.join(root, file), root, draft)
     await write(file, draft)
-    // What a page gets, the plugin hands it.
-    const isPage = summary.usesVite && summary.reads.every(({ built }) => built)
-    module = isPage || file.endsWith('.json') ? null : await writeModule(root, file, write)
+    module = await writeModules(root, file, summary, write)
   } else kept.push(file)
   const definition = await loadDefinition(path.join(root, file), root)
   const plugin = summary.usesVite ? planPluginChange(root, { keeps: summary.reads.some(({ built }) => built) }) : null
@@ -105,12 +103,27 @@ export async function setUpProject(
   return { written, kept, settings: definition.settings.length, moved, open, copies, unread, module, withoutPlugin }
 }
 
-/** Writes the module that loads the settings; `null` if the project has one. */
-async function writeModule(
+type Write = (file: string, text: string) => Promise<void>
+
+/** Writes what loads the settings, as the framework needs it; returns what code imports, `null` if nothing new is there for it. */
+async function writeModules(
   root: string,
   definition: string,
-  write: (file: string, text: string) => Promise<void>,
+  { framework, usesVite, reads }: ProjectSummary,
+  write: Write,
 ): Promise<string | null> {
+  for (const { file, text } of framework?.files ?? []) {
+    fs.mkdirSync(path.dirname(path.join(root, file)), { recursive: true })
+    await write(file, text)
+  }
+  if (framework !== null) return framework.module
+  // What a page gets, the plugin hands it.
+  const isPage = usesVite && reads.every(({ built }) => built)
+  return isPage || definition.endsWith('.json') ? null : writeModule(root, definition, write)
+}
+
+/** Writes the module that loads the settings; `null` if the project has one. */
+async function writeModule(root: string, definition: string, write: Write): Promise<string | null> {
   const { file, text } = chooseSettingsModule(path.join(root, definition), root, listSourceFiles(root, [root]).files)
   if (text === null) return null
   const shown = toRelativePath(root, file)

@@ -8,6 +8,7 @@ import { listPackages } from '../../project/manifest.ts'
 import type { Finding } from '../survey/findings.ts'
 import type { Read } from '../survey/reads.ts'
 import { surveyProject } from '../survey/survey.ts'
+import { type Framework, findFramework } from './frameworks.ts'
 
 /** What a project looks like before anything is set up. */
 export interface ProjectSummary {
@@ -25,6 +26,8 @@ export interface ProjectSummary {
   readonly secrets: ReadonlySet<string>
   /** True for a project whose pages Vite builds. */
   readonly usesVite: boolean
+  /** The framework that it is built with; `null` for none that needs anything of its own. */
+  readonly framework: Framework | null
   readonly inRepository: boolean
   /** True if programs of the project can't import the library yet. */
   readonly libraryMissing: boolean
@@ -37,16 +40,21 @@ export interface ProjectSummary {
  */
 export function summarizeProject(root: string, without: readonly string[] = []): ProjectSummary {
   const { reads, findings, fallbacks } = surveyProject(root, null, { without })
+  const definition = findExistingDefinition(root)
+  const place = definitionPlace(root)
+  const framework = findFramework(root, definition ?? place)
   return {
-    definition: findExistingDefinition(root),
-    place: definitionPlace(root),
+    definition,
+    place,
+    framework,
     envFiles: fs.readdirSync(root).filter(holdsValues).sort(),
     reads: reads.filter(({ ofSystem }) => !ofSystem),
     fallbacks,
     secrets: findSecrets(findings),
     usesVite:
-      'vite' in listPackages(root) &&
-      (reads.some(({ built }) => built) || fs.existsSync(path.join(root, 'index.html'))),
+      framework?.hasViteConfig === true ||
+      ('vite' in listPackages(root) &&
+        (reads.some(({ built }) => built) || fs.existsSync(path.join(root, 'index.html')))),
     inRepository: findRepository(root) !== null,
     libraryMissing: !hasLibrary(root),
   }

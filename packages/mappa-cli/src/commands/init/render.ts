@@ -9,7 +9,7 @@ import { printJson, problemAsData } from '../../terminal/json.ts'
 import { out } from '../../terminal/streams.ts'
 
 /** Says what was found before anything is written. */
-export function printSummary({ definition, envFiles, reads, usesVite }: ProjectSummary): void {
+export function printSummary({ definition, envFiles, reads, usesVite, framework }: ProjectSummary): void {
   const { paint, print } = out
   const found = [
     definition === null ? 'no definition yet' : `a definition (${definition})`,
@@ -17,7 +17,8 @@ export function printSummary({ definition, envFiles, reads, usesVite }: ProjectS
     reads.length === 0
       ? 'the code reads no variables'
       : `${reads.length} variable${reads.length === 1 ? '' : 's'} that the code reads`,
-    ...(usesVite ? ['Vite'] : []),
+    ...(framework === null ? [] : [framework.title]),
+    ...(usesVite && framework === null ? ['Vite'] : []),
   ]
   print(paint.faint(`Found: ${escapeInvisible(found.join('; '))}.`))
 }
@@ -25,7 +26,7 @@ export function printSummary({ definition, envFiles, reads, usesVite }: ProjectS
 /** Says what was written, and what comes next. */
 export function printSetUp(
   setUp: SetUp & { readonly wrong: readonly Problem[] },
-  { inRepository, definition, place, usesVite, libraryMissing, reads }: ProjectSummary,
+  { inRepository, definition, place, usesVite, framework, libraryMissing, reads }: ProjectSummary,
   { json }: { json?: boolean },
 ): void {
   if (json) {
@@ -51,7 +52,7 @@ export function printSetUp(
       `\n${formatReport({ stage: null, title: 'Values that break a rule', problems: wrong }, { paint, width: out.width })}`,
     )
   if (written.length > 0)
-    printNextSteps(definition ?? place, { module, withoutPlugin }, { usesVite, libraryMissing, reads })
+    printNextSteps(definition ?? place, { module, withoutPlugin }, { usesVite, framework, libraryMissing, reads })
 }
 
 const joinSecrets = (secrets: readonly OpenSecret[]) => secrets.map(({ name, from }) => `${name} (${from})`).join(', ')
@@ -94,19 +95,32 @@ function printOpenSecrets(open: readonly OpenSecret[]): void {
 function printNextSteps(
   definition: string,
   { module, withoutPlugin }: Pick<SetUp, 'module' | 'withoutPlugin'>,
-  { usesVite, libraryMissing, reads }: Pick<ProjectSummary, 'usesVite' | 'libraryMissing' | 'reads'>,
+  {
+    usesVite,
+    framework,
+    libraryMissing,
+    reads,
+  }: Pick<ProjectSummary, 'usesVite' | 'framework' | 'libraryMissing' | 'reads'>,
 ): void {
   const { paint, print } = out
   const install = `  Install the library, which programs import: ${paint.strong('npm install mappa-settings')}\n`
-  const inCode = `  Use settings in your code: ${paint.strong(`import { settings } from './${module}'`)}\n`
+  const where = framework === null ? 'your code' : 'code of the server'
+  const inCode = `  Use settings in ${where}: ${paint.strong(`import { settings } from '${toSpecifier(module, framework)}'`)}\n`
+  const ofFramework = (framework?.steps ?? []).map((each) => `  ${each}\n`).join('')
   const asItIs = `  Code that reads process.env stays as it is: ${paint.strong('node --import mappa-settings/preload')} fills it from the files.\n`
   const byRun = `  Start the program with ${paint.strong('mappa run -- COMMAND')}: it checks the settings first, and passes their values on.\n`
   const inPages = `  In pages: ${paint.strong("import { settings } from 'virtual:mappa/browser'")}\n`
   const byHand = `  Add the plugin to ${withoutPlugin}: ${paint.strong("import mappa from 'mappa-settings/vite'")}, and mappa() among its plugins\n`
   print(`\nNext steps:
 ${libraryMissing ? install : ''}  Check ${definition}: are kinds, secrets and descriptions right?
-${module === null ? '' : inCode}${module !== null && reads.some(isOfProcess) ? asItIs : ''}${definition.endsWith('.json') ? byRun : ''}${withoutPlugin === null ? '' : byHand}${usesVite ? inPages : ''}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
+${module === null ? '' : inCode}${module !== null && framework === null && reads.some(isOfProcess) ? asItIs : ''}${definition.endsWith('.json') ? byRun : ''}${ofFramework}${withoutPlugin === null ? '' : byHand}${usesVite ? inPages : ''}  Write values with ${paint.strong('mappa set')}, and see what is missing with ${paint.strong('mappa check --all')}.
   Find what is still in the code with ${paint.strong('mappa survey')}, and secrets in git with ${paint.strong('mappa guard --history')}.`)
+}
+
+/** What code imports. Bundlers of frameworks find a module without its ending, and compilers often refuse it. */
+function toSpecifier(module: string | null, framework: ProjectSummary['framework']): string {
+  if (module?.startsWith('virtual:')) return module
+  return `./${framework === null ? module : module?.replace(/\.[jt]s$/, '')}`
 }
 
 /** True for a variable that a program of Node reads from its environment. */
