@@ -34,8 +34,8 @@ interface Recipe {
 /** Where things are in a project. */
 interface Place {
   readonly has: (file: string) => boolean
-  /** The path of the definition in an import of a file. */
-  readonly importFrom: (file: string) => string
+  /** How a file imports the definition. */
+  readonly getSpecifier: (file: string) => string
   /** The ending of new modules. */
   readonly ending: string
 }
@@ -54,7 +54,7 @@ const RECIPES: readonly Recipe[] = [
   {
     of: 'next',
     title: 'Next.js',
-    plan({ has, importFrom, ending }) {
+    plan({ has, getSpecifier, ending }) {
       const base = has('src/app') || has('src/pages') ? 'src/' : ''
       const module = `${base}settings.${ending}`
       const instrumentation = `/** Next.js calls this once, before it answers requests. */
@@ -65,7 +65,7 @@ export async function register() {
       return {
         module,
         files: [
-          { file: module, text: load(importFrom(module), OF_BUILD) },
+          { file: module, text: load(getSpecifier(module), OF_BUILD) },
           { file: `${base}instrumentation.${ending}`, text: instrumentation },
         ],
         steps: [
@@ -78,12 +78,12 @@ export async function register() {
   {
     of: 'nuxt',
     title: 'Nuxt',
-    plan({ importFrom }) {
+    plan({ getSpecifier }) {
       const module = 'server/settings.ts'
       return {
         module,
         files: [
-          { file: module, text: load(importFrom(module), ['root: import.meta.url', ...OF_BUILD]) },
+          { file: module, text: load(getSpecifier(module), ['root: import.meta.url', ...OF_BUILD]) },
           {
             file: 'server/plugins/settings.ts',
             text: "import '../settings'\n\n/** Nitro loads its plugins before the server listens. */\nexport default defineNitroPlugin(() => {})\n",
@@ -144,7 +144,7 @@ export function findFramework(root: string, definition: string): Framework | nul
   if (recipe === undefined) return null
   const place: Place = {
     has: (file) => fs.existsSync(path.join(root, file)),
-    importFrom(file) {
+    getSpecifier(file) {
       const inner = toRelativePath(path.dirname(path.join(root, file)), path.join(root, definition))
       return (inner.startsWith('.') ? inner : `./${inner}`).replace(/\.[cm]?[jt]s$/, '')
     },
