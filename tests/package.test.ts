@@ -351,3 +351,14 @@ describe('the plugin beside other versions of Vite', () => {
     )
   })
 })
+
+describe('what runs anywhere, as in pages and edge functions', () => {
+  for (const name of ['', '/envfile', '/derive', '/testing', '/browser'])
+    it(`imports nothing of Node: mappa-settings${name}`, () => {
+      const code = `delete globalThis.process
+const { getOwnPropertyNames } = Object
+console.log(getOwnPropertyNames(await import('mappa-settings${name}')).length > 0)`
+      const { stdout, stderr } = run(process.execPath, ['--input-type=module', '-e', code], REPOSITORY)
+      assert.equal(stdout, 'true\n', stderr)
+    })
+})

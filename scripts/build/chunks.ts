@@ -12,7 +12,8 @@ interface ModuleInfo {
 /**
  * Decides which chunk a module goes to, by what imports what and by where it lies, so that no list of paths has to be kept:
  *
- * - Everything that a program loads when it starts is one chunk, since Node takes longer to open a file than to read it.
+ * - Everything that a program loads when it starts is two chunks, since Node takes longer to open a file than to read it: what runs
+ *   anywhere, and what needs Node.
  * - What another entry imports at once is two chunks, if that is asked for: what it has alone, and what others need as well.
  * - Of the rest, each directory is a chunk. What is built in of another package is a chunk of its own, and so is the index of a package: it
  *   imports from directories that import what lies beside it, and one chunk for both would be a circle of chunks.
@@ -38,7 +39,7 @@ export function chunks(
 }
 
 function namesOf(entries: readonly string[], chunk: string, modules: Modules): [string, string][] {
-  return [...importsOf(entries, modules, false)].filter(isSource).map((id) => [id, chunk])
+  return [...importsOf(entries, modules, false)].filter(isSource).map((id) => [id, chunk + toSuffix(id)])
 }
 
 /** What an entry imports at once: what it has alone, and what others need too. */
@@ -47,8 +48,11 @@ function chunksOf(
   modules: Modules,
 ): [string, string][] {
   const elsewhere = importsOf(others, modules, true)
-  return [...importsOf([entry], modules, false)].map((id) => [id, elsewhere.has(id) ? 'common' : chunk])
+  return [...importsOf([entry], modules, false)].map((id) => [id, elsewhere.has(id) ? `common${toSuffix(id)}` : chunk])
 }
+
+/** What needs Node is a chunk of its own: pages and edge functions import the rest. */
+const toSuffix = (id: string) => (/\/packages\/(?:core|mappa-settings)\/src\//.test(id) ? '' : '-node')
 
 const isSource = (id: string) => /\/packages\/[^/]+\/src\//.test(id)
 
