@@ -51,6 +51,16 @@ describe('the settings object', () => {
     })
   }
 
+  it('can be asked by libraries for names that are nearly those of settings', () => {
+    const text = (name: string) => setting.string(`Text of ${name}`, { default: 'tonight' })
+    const near = 'server letter user lister levels closer clones maps hosts gets users chil'.split(' ')
+    const tree = Object.fromEntries(near.map((each) => [each, text(each)]))
+    const { values } = resolveSettings(defineSettings({ ...tree, desk: tree }), { layers: [] })
+    const probes = 'setter getter use listen listener level close clone map host get child'.split(' ')
+    for (const object of [values, (values as { desk: object }).desk] as Record<string, unknown>[])
+      for (const name of probes) assert.equal(object[name], undefined, name)
+  })
+
   it('is logged as the plain object that it is', () => {
     assert.equal(inspect(settings.server), '{ port: 4100 }')
     assert.deepEqual(structuredClone(settings.server), { port: 4100 })

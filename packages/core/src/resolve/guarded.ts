@@ -18,7 +18,11 @@ const PROBES = new Set(
   (
     'then catch finally toJSON toJS toObject toArray toDate inspect nodeType nodeName tagName href asymmetricMatch ' +
     'length size pipe next read write end on once emit send stream getReader constructor prototype default render ' +
-    'setup props children type key ref name message stack code cause schema data body headers status'
+    'setup props children type key ref name message stack code cause schema data body headers status ' +
+    // What servers, loggers and collections have is asked for before something is registered or copied.
+    'get set has getter setter use listen listener listeners level levels close closed clone map host fatal error warn ' +
+    'info debug trace child serializers bindings method methods options id version entries keys values forEach filter ' +
+    'find add delete clear copy equals start stop open state handler handle routes request response fetch call apply bind'
   ).split(' '),
 )
 
