@@ -207,8 +207,8 @@ describe('the source map of code in which reads were replaced', () => {
       const decoded = decode(mappings)
       const main = sources.findIndex((each) => each.endsWith('src/main.js'))
       const texts = files[file!]!.split('\n').flatMap((text, line) =>
-        // The name of the map at the end has a hash in it, with letters of any kind.
-        [...text.replace(/^\/\/# .*/, '').matchAll(/\bw\d+/g)].map(({ 0: word, index }) => ({ word, line, index })),
+        // The name of the map at the end has a hash in it, and comments a path, with letters of any kind.
+        [...text.replace(/^\/\/#.*/, '').matchAll(/\bw\d+/g)].map(({ 0: word, index }) => ({ word, line, index })),
       )
       assert.equal(texts.length, count)
       for (const { word, line, index } of texts) {
