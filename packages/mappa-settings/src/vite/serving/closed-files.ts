@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import type { Connect, ViteDevServer } from 'vite'
 import { offLimits } from '../border/off-limits.ts'
 import { listRefusals, type Session } from '../session/session.ts'
-import { markOwn } from './gate.ts'
+import { markOwn } from './own-answers.ts'
 import { toAskPath } from './requests.ts'
 import { tellRequested } from './verdicts.ts'
 

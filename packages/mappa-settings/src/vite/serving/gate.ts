@@ -1,5 +1,6 @@
 import type { IncomingMessage, OutgoingHttpHeaders, ServerResponse } from 'node:http'
 import { answerCondition } from './conditions.ts'
+import { isOwn } from './own-answers.ts'
 
 /** Says what is in an answer; a text with the name of what is refused, or `null` where it may be seen. */
 export type SearchAnswer = (answer: { readonly url: string; readonly bytes: Buffer }) => Promise<string | null>
@@ -13,14 +14,6 @@ export interface Gate {
   readonly isLarge: (url: string) => boolean
   /** Where open pages ask whether something is wrong; `null` where nobody answers them. */
   readonly askPath: string | null
-}
-
-/** Answers of ours, which show no secret, and of layer files the line that is wrong. */
-const own = new WeakSet<ServerResponse>()
-
-/** Lets an answer go out as it is. */
-export function markOwn(response: ServerResponse): void {
-  own.add(response)
 }
 
 /** Answers that are larger go out as they are, in bytes: 32 MiB. Whoever asks for one would wait for seconds. */
@@ -172,7 +165,7 @@ class HeldAnswer {
     if (this.#passage === 'refused') return
     if (this.#passage !== 'held') return void this.#release().end()
     const bytes = Buffer.concat(this.#pieces)
-    const isKnown = bytes.length === 0 || own.has(this.#response)
+    const isKnown = bytes.length === 0 || isOwn(this.#response)
     const refused = isKnown ? null : await this.#gate.searchAnswer({ url: this.#url, bytes })
     if (refused !== null) return this.#refuse(refused)
     if (this.#ended !== null) this.#response.statusCode = this.#ended

@@ -4,7 +4,7 @@ import type { Problem } from '@mappa/core/problems/problem'
 import { countProblems, type Report, sortProblems, toTitle } from '@mappa/core/problems/report'
 import { escapeInvisible } from '@mappa/core/text/escape-invisible'
 import { toVersion } from '../session/session.ts'
-import { markOwn } from './gate.ts'
+import { markOwn } from './own-answers.ts'
 
 /** The header by which an open problem page sees that something has changed. */
 export const PROBLEMS_HEADER = 'x-mappa-problems'
