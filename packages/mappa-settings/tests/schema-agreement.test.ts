@@ -290,7 +290,8 @@ describe('loading and the schema of the environment', () => {
           if (assertAgreement(definition, environment)) whole++
         },
       ),
-      { numRuns: 150 },
+      // The default of one stage for what is required there.
+      { numRuns: 150, examples: [[['string', {}, {}], 'requiredIf', 'boolean', {}, 0]] },
     )
     assert.ok(whole > 20, `${whole}`)
   })

@@ -114,7 +114,8 @@ function listRules(declaration: Declaration, byPath: ReadonlyMap<string, Declara
   const isThere = requireSetting(declaration)
   for (const rule of ['requiredIf', 'forbiddenIf'] as const) {
     const own = conditions.filter((each) => each.rule === rule)
-    if (own.length === 0) continue
+    // What has a default is there in any case.
+    if (own.length === 0 || (rule === 'requiredIf' && declaration.default !== undefined)) continue
     const held = own.map((each) => holding(each, byPath.get(each.other)!))
     if (isThere === null || held.includes(null)) left.push(rule)
     else rules.push({ if: { allOf: held }, then: rule === 'requiredIf' ? isThere : { not: isThere } })
