@@ -16,12 +16,19 @@ for (const [, name, value] of readFileSync(process.env.LOADS ?? '.env.production
 `
 const FILES = {
   'settings.definition.mjs': `import { defineSettings, setting } from 'mappa-settings'
-export default defineSettings({ dome: { url: setting.string('Address of the dome controller') } })
+export default defineSettings({
+  dome: {
+    url: setting.string('Address of the dome controller'),
+    key: setting.string('Name of the key', { default: 'none' }),
+  },
+})
 `,
   'start.mjs': load(`{ onErrors: 'exit' }`),
   'own.mjs': load('{ environment: process.env }'),
   'loader.mjs': LOADER,
   'here.mjs': "import './loader.mjs'\nawait import('./start.mjs')\n",
+  'refers.mjs': "process.env.DOME_KEY = 'code'\nawait import('./start-key.mjs')\n",
+  'start-key.mjs': load(`{ onErrors: 'exit' }`).replace('.dome.url', '.dome.key'),
   'taken.mjs': "import './loader.mjs'\nawait import('./own.mjs')\n",
   'code.mjs': "process.env.DOME_URL = 'code'\nawait import('./start.mjs')\n",
   'worker.mjs':
@@ -33,7 +40,7 @@ fork('start.mjs').on('exit', (code) => process.exit(code))
   'framework.mjs': "process.env.__NEXT_PROCESSED_ENV = 'true'\nawait import('./fork.mjs')\n",
   '.env': 'DOME_URL=base\n',
   '.env.production': 'DOME_URL=production\n',
-  '.env.staging': 'DOME_URL=staging\n',
+  '.env.staging': 'DOME_URL=staging\nDOME_KEY=${DOME_URL}\n',
   '.env.development': 'MAPPA_STAGE=production\n',
   '.env.development.local': 'DOME_URL="a \\"b\\" c"\n',
   '.env.local': 'NODE_ENV=production\n',
@@ -60,6 +67,7 @@ const STARTS: readonly (readonly [string, string, Record<string, string>, RegExp
   ['but what was set by hand to the same', 'DOME_URL=production node here.mjs', {}, /^production\n$/],
   ['but what was set by hand to the same, for a child', 'DOME_URL=production node fork.mjs', {}, /^production\n$/],
   ['but what code sets', 'node code.mjs', {}, /^code\n$/],
+  ['but what code sets, where a file has a reference', 'node refers.mjs', {}, /^code\n$/],
   ['but what the program takes', 'node taken.mjs', {}, /^production\n$/],
   ['of a runtime', 'node --env-file=.env start.mjs', {}, /^staging\n[\s\S]*DOME_URL \(\.env\)[\s\S]*--env-file/],
   ['of a runtime, but by hand', 'DOME_URL=base node --env-file=.env start.mjs', {}, /^base\n$/],

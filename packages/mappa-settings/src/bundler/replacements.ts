@@ -31,8 +31,7 @@ const BUILD_STAGE = 'MAPPA_BUILD_STAGE'
 /**
  * The table of what to put in the place of variables that page code reads, for any bundler that replaces expressions: the
  * texts of public settings that have their values at build time, and the stage of the build as `MAPPA_BUILD_STAGE`. Private settings may
- * lack their values, as on a machine that has no
- * keys.
+ * lack their values, as on a machine that has no keys.
  *
  * @param settings the path or `file:` URL of the definition or of its project, or the definition itself; found as commands find it if
  *   left out

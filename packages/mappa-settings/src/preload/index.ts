@@ -35,7 +35,8 @@ try {
     // What is there for another stage is not meant for this one.
     if (filled.stage !== inspection.stage && filled.names.includes(name)) delete process.env[name]
     // What lies in the environment already stays, unless it was loaded there from an env file that does not hold.
-    if (text === undefined || (process.env[name] !== undefined && origin?.layer === 'environment')) continue
+    const now = process.env[name]
+    if (text === undefined || now === '' || (now !== undefined && origin?.layer === 'environment')) continue
     process.env[name] = text
     added.push({ name, layer: origin?.layer ?? null })
   }

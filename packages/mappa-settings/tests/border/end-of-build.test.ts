@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict'
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, utimesSync, writeFileSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
 import { describe, it, type TestContext } from 'node:test'
 import type { Vite } from '@mappa/tests/support/border/try-attempt'
@@ -309,6 +309,8 @@ const ENDS: readonly (readonly [string, string, RegExp, number])[] = [
   ['writes into a directory of pages', "write('.output/public/a.html', KEY)", /\.output\/public\/a\.html/, 1],
   ['writes pages for a server', "write('build/prerendered/a/__data.json', KEY)", /a\/__data\.json/, 1],
   ['writes a server', "write('.output/server/index.mjs', KEY)", /^$/, 0],
+  ['writes what nobody can read', "write('dist/a.zip', 'PK\\x03\\x04 and no more')", /1 not read[\s\S]*a\.zip/, 0],
+  ['writes over an older page', "write('build/client/a.html', KEY)", /build\/client\/a\.html/, 1],
   ['fails by itself', "write('dist/about.html', KEY); process.exit(3)", /value-in-page/, 1],
   ['has heard of a leak', "write('dist/about.html', KEY); await again().catch(() => {})", /^$/, 0],
 ]
@@ -329,7 +331,13 @@ const write = (file, text) => {
 await again()
 ${code}
 `
-      const { root } = makePage(context, { 'build.mjs': build })
+      const isOlder = what.includes('older')
+      const { root } = makePage(context, {
+        'build.mjs': build,
+        ...(isOlder ? { 'build/client/a.html': 'tonight' } : {}),
+      })
+      // A directory whose files are written over does not change itself.
+      if (isOlder) utimesSync(join(root, 'build/client'), 0, 0)
       const { status, stdout, stderr } = run(process.execPath, ['build.mjs'], root)
       assert.match(stdout + stderr, told)
       assert.equal(status, exit)

@@ -143,7 +143,7 @@ export function chooseSources(whole: Definition, options: LoadOptions): SourceOp
  * Notices that this process has reported: one about the whole process is reported once, not with each call. A framework may bundle this
  * module several times into one server, so all copies share them.
  */
-const reportedNotices = ((globalThis as Shared)[Symbol.for('mappa-settings: reported notices')] ??= new Set())
+const reportedNotices = ((globalThis as Shared)[Symbol.for('mappa-settings/reported-notices@1')] ??= new Set())
 
 interface Shared {
   [reported: symbol]: Set<string> | undefined

@@ -81,7 +81,7 @@ export function findProjectRoot(module: string | URL, directory = ''): string {
 }
 
 /** Directories that builds write, some with a `package.json` of their own. */
-const OUTPUT = /^(?:\.output|\.next|\.nuxt|\.svelte-kit|\.vercel|\.netlify|\.amplify|build|dist|out|output)$/
+const OUTPUT = /^(?:\.output|\.next|\.nuxt|\.svelte-kit|build|dist|out|output)$/
 
 /** The project that a directory with a `package.json` was built from, where a build wrote it; else that directory. */
 function leaveOutput(root: string): string {
@@ -93,10 +93,17 @@ function leaveOutput(root: string): string {
 
 /** True for a directory that has layer files or a definition, as one that a build wrote does not. */
 function isProject(root: string): boolean {
-  const marks = fs
-    .readdirSync(root)
-    .filter((name) => classifyEnvFile(name) !== null || name.startsWith('settings.definition.'))
-  return marks.length > 0 || readNamedDefinition(root) !== null
+  const isMark = (name: string) => classifyEnvFile(name) !== null || name.startsWith('settings.definition.')
+  return listNames(root).some(isMark) || readNamedDefinition(root) !== null
+}
+
+/** The names in a directory; none where this process may not list it. */
+function listNames(directory: string): readonly string[] {
+  try {
+    return fs.readdirSync(directory)
+  } catch {
+    return []
+  }
 }
 
 function getPath(given: unknown): string {

@@ -3,11 +3,11 @@ import { pageProblem } from '@mappa/core/problems/catalogue/pages'
 import { type Problem, withLocation } from '@mappa/core/problems/problem'
 import { MAX_SEARCHED_BYTES } from '@mappa/core/problems/skip-reasons'
 import { toRelativePath } from '@mappa/node/fs/places'
-import { Coverage, type SkippedPart } from '@mappa/search/read/coverage'
+import { Coverage } from '@mappa/search/read/coverage'
 import type { Plugin } from 'vite'
 import type { ProjectState } from '../session/project-state.ts'
 import { type Session, toPageError } from '../session/session.ts'
-import { getWrittenOutput, type WrittenOutput } from '../session/written-output.ts'
+import { getWrittenOutput, type SearchedFile, type WrittenOutput } from '../session/written-output.ts'
 import { type LastLook, lookAtEnd } from './end-of-process.ts'
 import { listPageDirectories } from './page-directories.ts'
 import type { Place, ValueFiles } from './search.ts'
@@ -29,18 +29,11 @@ interface Prepared {
   readonly state: ProjectState
 }
 
-/** What is known of a file that was searched. */
-interface Searched {
-  /** Of its content; `null` for what could not be read. */
-  readonly digest: string | null
-  readonly skipped: readonly SkippedPart[]
-}
-
 /** The search of what one build makes: before it is written, and once more on the disk, whoever has written it there. */
 export class OutputSearch {
   readonly #session: Session
   /** What was searched, by its name in the output. */
-  readonly #searched = new Map<string, Searched>()
+  readonly #searched = new Map<string, SearchedFile>()
   /** What is wrong with files that are served as they are. */
   #served: Promise<readonly Problem[]> = Promise.resolve([])
   #ready: Prepared | null = null
@@ -124,24 +117,19 @@ export class OutputSearch {
     const found = [...directories, ...more].flatMap((each) => this.#searchDirectory(each))
     const problems = addFiles(found.filter((each) => !told.has(toKey(each))))
     if (problems.length > 0) return { text: toPageError(problems, this.#session).message, isFailed: true }
-    const { searched, summarized } = this.#written.counts
-    const count = searched - summarized
     // Where something was told already, nothing is called clean.
-    return {
-      text: count === 0 || found.length > 0 ? '' : summarizeLate(count, this.#getReady().search),
-      isFailed: false,
-    }
+    if (found.length > 0) return { text: '', isFailed: false }
+    const late = [...this.#written.recent].filter(([file, each]) => each.digest !== null || !told.has(toUnread(file)))
+    return { text: summarizeLate(toCoverage(new Map(late)), this.#getReady().search), isFailed: false }
   }
 
   /** What was searched, and what could not be. */
   summarize(): Summary {
-    const { counts } = this.#written
-    counts.summarized = counts.searched
-    const coverage = new Coverage()
-    for (const [file, { skipped }] of this.#searched) for (const each of skipped) coverage.skipPart(file, each)
-    coverage.read = [...this.#searched.values()].filter(({ digest }) => digest !== null).length
+    const { recent, told } = this.#written
+    recent.clear()
+    for (const [file, { digest }] of this.#searched) if (digest === null) told.add(toUnread(file))
     return summarize(
-      coverage,
+      toCoverage(this.#searched),
       this.#getReady().search,
       guardCommand(this.#session.state.root, this.#written.directories),
     )
@@ -176,22 +164,26 @@ export class OutputSearch {
     const state = `${file} ${digest}`
     // What is on the disk is most often what was searched before it was written.
     if (place?.shown !== undefined && clean.has(state)) return []
-    this.#written.counts.searched++
-    this.#searched.set(file, { digest, skipped: [] })
+    this.#note(file, { digest, skipped: [] })
     const whole = valueFiles.findProblems(file, check.bytewise(bytes), place)
     if (whole.length > 0) return whole
     const settings = this.#session.state.inspection?.settings ?? []
     const { problems, skipped } = check.findLeaks({ file, bytes, shownBelow: place?.shown }, search, settings)
-    this.#searched.set(file, { digest, skipped })
+    this.#note(file, { digest, skipped })
     if (problems.length === 0) clean.add(state)
     return problems
+  }
+
+  #note(file: string, searched: SearchedFile): void {
+    this.#searched.set(file, searched)
+    this.#written.recent.set(file, searched)
   }
 
   /** A file that the bundler does not have. */
   #searchOnDisk({ file, read }: ServedFile, place: Place): readonly Problem[] {
     const found = read(MAX_SEARCHED_BYTES)
     if (found.skipped === null) return this.#searchFile(file, found.bytes, place)
-    this.#searched.set(file, { digest: null, skipped: [{ part: null, reason: found.skipped }] })
+    this.#note(file, { digest: null, skipped: [{ part: null, reason: found.skipped }] })
     // Its name is known all the same.
     const { check, search } = this.#getReady()
     const settings = this.#session.state.inspection?.settings ?? []
@@ -223,6 +215,16 @@ function addFiles(problems: readonly Problem[]): readonly Problem[] {
   const files = [...new Set(problems.flatMap((each) => each.file ?? []))]
   return problems.length === 0 ? [] : [...problems, pageProblem('leaks-on-disk', { files })]
 }
+
+function toCoverage(searched: ReadonlyMap<string, SearchedFile>): Coverage {
+  const coverage = new Coverage()
+  for (const [file, { skipped }] of searched) for (const each of skipped) coverage.skipPart(file, each)
+  coverage.read = [...searched.values()].filter(({ digest }) => digest !== null).length
+  return coverage
+}
+
+/** Says of a file that could not be read that this was told. */
+const toUnread = (file: string) => JSON.stringify(['unread', file])
 
 /** Tells problems of files apart. */
 const toKey = ({ code, file, name }: Problem) => JSON.stringify([code, file, name])

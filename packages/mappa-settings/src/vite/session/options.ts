@@ -60,7 +60,8 @@ const isText = (value: unknown) => typeof value === 'string' && value !== ''
 const isTruth = (value: unknown) => typeof value === 'boolean'
 
 const OPTIONS: Readonly<Record<keyof MappaOptions, readonly [needed: string, accepts: (value: unknown) => boolean]>> = {
-  stage: ['the name of a stage', isText],
+  // An empty one counts as none, as in the environment that it may come from.
+  stage: ['the name of a stage', (value) => typeof value === 'string'],
   root: ['the path of a directory', isText],
   settings: ['the path of a file', isText],
   inlineReads: [

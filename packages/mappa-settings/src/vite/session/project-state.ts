@@ -61,7 +61,7 @@ export async function readProjectState(viteRoot: string, mode: string, options: 
     file = requireDefinition(root, asked)
     definition = await loadDefinition(file, root, runByVite)
     const notChecked = await checkPatterns(definition, root)
-    const stage = options.stage === undefined ? chooseModeStage(definition, mode) : takeStage(definition, options.stage)
+    const stage = options.stage ? takeStage(definition, options.stage) : chooseModeStage(definition, mode)
     checkMode(stage.stage, root)
     const inspection = inspectStage(definition, stage, { root })
     const problems = [

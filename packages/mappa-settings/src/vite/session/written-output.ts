@@ -1,5 +1,13 @@
 import { createHash, randomBytes } from 'node:crypto'
+import type { SkippedPart } from '@mappa/search/read/coverage'
 import type { ProjectState } from './project-state.ts'
+
+/** What is known of a file that was searched. */
+export interface SearchedFile {
+  /** Of its content; `null` for what could not be read. */
+  readonly digest: string | null
+  readonly skipped: readonly SkippedPart[]
+}
 
 /** What builds of one project, definition and stage have written in this process, whichever plugin object they had. */
 export interface WrittenOutput {
@@ -7,8 +15,8 @@ export interface WrittenOutput {
   readonly id: string
   /** What was told already, such as problems of files. */
   readonly told: Set<string>
-  /** How many files were searched so far, and how many of them a summary has counted. */
-  readonly counts: { searched: number; summarized: number }
+  /** What was searched since the last summary, by its name in the output. */
+  readonly recent: Map<string, SearchedFile>
   /** The directories that pages are served from. Absolute paths. */
   readonly directories: Set<string>
   /**
@@ -52,7 +60,7 @@ function startOutput(id: string, salt: Buffer): WrittenOutput {
   return {
     id,
     told: new Set(),
-    counts: { searched: 0, summarized: 0 },
+    recent: new Map(),
     directories: new Set(),
     listClean(wanted) {
       const now = createHash('sha256').update(salt).update(JSON.stringify(wanted)).digest('base64')

@@ -3,18 +3,18 @@ import { classifyEnvFile } from '@mappa/core/layers/env-file-name'
 import type { Layer } from '@mappa/core/layers/layer'
 import { mergeLayers } from '@mappa/core/layers/merge'
 import { type Problem, problem } from '@mappa/core/problems/problem'
-import type { Template } from '@mappa/core/template/template'
 import { fs, path } from '../../fs/builtin.ts'
 import { isRegularFile } from '../../fs/regular-file.ts'
 import { getCurrentDirectory } from '../../project/root.ts'
 import { describeTurnOff, findKnownLoader, type KnownLoader } from './known-loaders.ts'
 import type { ProcessEnvironment, Variables } from './process-environment.ts'
+import { canGive, type Lookup, type Written } from './readings.ts'
 import { findVariableOrigin } from './variable-origin.ts'
 
 /** What env files of a project say about a variable. */
 interface Saying {
   readonly file: string
-  readonly value: string | Template
+  readonly value: Written
 }
 
 /** What is looked at to tell which variables were loaded from env files. */
@@ -56,6 +56,7 @@ export function withoutLoaded(environment: ProcessEnvironment, around: Surroundi
   if (!environment.isOfProcess) return { environment, problems: [] }
   const loader = findKnownLoader(environment.values)
   const below = mergeLayers(around.layers)
+  const getWinner: Lookup = (name) => toList(below.winner(name)?.value ?? environment.values[name])
   const values: Record<string, string | undefined> = { ...environment.values }
   const unused: string[] = []
   const problems: Problem[] = []
@@ -64,7 +65,7 @@ export function withoutLoaded(environment: ProcessEnvironment, around: Surroundi
     if (origin === 'start') continue
     loadedBefore.set(name, value)
     const winner = below.winner(name)?.value
-    const isSame = winner !== undefined && fits(winner, value)
+    const isSame = winner !== undefined && canGive(winner, value, getWinner)
     if (isSame || origin === 'code' || loader !== null) delete values[name]
     if (isSame || !around.names.includes(name)) continue
     if (values[name] === undefined) unused.push(`${name} (${file})`)
@@ -82,6 +83,8 @@ export function withoutLoaded(environment: ProcessEnvironment, around: Surroundi
 
 const LAYER = 'the process environment'
 
+const toList = <T>(value: T | undefined): readonly T[] => (value === undefined ? [] : [value])
+
 /**
  * The env file that may have given this process a variable that chooses its stage; `null` for one that was chosen. Code sets `NODE_ENV` to
  * what a file may well have too, so only a runtime that reads env files before any code puts it in doubt.
@@ -97,12 +100,11 @@ export function findFileOfStage(
   const loader = isOfProcess ? findKnownLoader(values) : null
   const isInDoubt = name === 'MAPPA_STAGE' ? !values.MAPPA_FILLED : loader?.isRuntime === true
   if (!isOfProcess || !value || !isInDoubt) return null
-  const directories = [directory, getCurrentDirectory()]
-  const found = listSayings(directories, loader, directory)
-    .get(name)
-    ?.find((each) => fits(each.value, value))
-  if (found === undefined || findVariableOrigin(name, value) === 'start') return null
-  return { file: found.file, turnOff: describeTurnOff(loader) }
+  // Asked first, since it takes less than to read all env files.
+  if (findVariableOrigin(name, value) === 'start') return null
+  const sayings = listSayings([directory, getCurrentDirectory()], loader, directory)
+  const found = sayings.get(name)?.find((each) => canGive(each.value, value, listAll(sayings, values)))
+  return found === undefined ? null : { file: found.file, turnOff: describeTurnOff(loader) }
 }
 
 /** The variables whose value an env file of the project has, or had when they were loaded. */
@@ -112,13 +114,20 @@ function listLoadable(
   loader: KnownLoader | null,
 ): { readonly name: string; readonly value: string; readonly file: string }[] {
   const directories = [root, ...layersFrom.map((each) => path.join(root, each)), getCurrentDirectory()]
-  return [...listSayings(directories, loader, root)].flatMap(([name, sayings]) => {
+  const all = listSayings(directories, loader, root)
+  const lookup = listAll(all, values)
+  return [...all].flatMap(([name, sayings]) => {
     const value = values[name]
     if (value === undefined || except.includes(name)) return []
-    const said = sayings.findLast((each) => fits(each.value, value))
+    const said = sayings.findLast((each) => canGive(each.value, value, lookup))
     if (said === undefined && loadedBefore.get(name) !== value) return []
     return [{ name, value, file: (said ?? sayings.at(-1)!).file }]
   })
+}
+
+/** Everything that a variable may have been for a loader, which knows no stages: its value now, and what any file says. */
+function listAll(sayings: ReadonlyMap<string, readonly Saying[]>, values: Variables): Lookup {
+  return (name) => [...toList(values[name]), ...(sayings.get(name) ?? []).map(({ value }) => value)]
 }
 
 /** What all env files of directories say about each name, whatever their stage. */
@@ -158,22 +167,3 @@ function readEntries(file: string): ParsedEnvFile['entries'] {
     return []
   }
 }
-
-/**
- * True where a loader can have made a value of an entry: the same text, or one that has the fixed pieces of it in their order. Loaders
- * differ in how they read quotes, backslashes and blanks, so these don't count.
- */
-function fits(written: string | Template, value: string): boolean {
-  if (typeof written === 'string') return written === value || strip(written) === strip(value)
-  const bare = strip(value)
-  let at = 0
-  for (const piece of written) {
-    if (typeof piece !== 'string') continue
-    const found = bare.indexOf(strip(piece), at)
-    if (found < 0) return false
-    at = found + strip(piece).length
-  }
-  return true
-}
-
-const strip = (text: string) => text.replace(/[\\'"`\s]/g, '')
