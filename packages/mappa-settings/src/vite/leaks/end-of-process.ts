@@ -36,6 +36,7 @@ export function lookAtEnd(output: string, look: () => LastLook): void {
 /** Output that a logger buffers would be lost now. */
 function tell(look: () => LastLook): void {
   const { text, isFailed } = look()
-  if (text !== '') writeSync(2, `${text}\n`)
+  // First, since nobody may read what is written any more.
   if (isFailed) process.exitCode = 1
+  if (text !== '') writeSync(2, `${text}\n`)
 }
